@@ -1,0 +1,50 @@
+/** Who may import whom: app → server → core, and nobody upwards. */
+module.exports = {
+  forbidden: [
+    {
+      name: "core-is-pure",
+      comment: "core computes; it imports no other room and touches nothing outside.",
+      severity: "error",
+      from: { path: "^core/" },
+      to: { path: "^(app|server|standins|demo|e2e|bench)/" },
+    },
+    {
+      name: "core-does-no-io",
+      severity: "error",
+      from: { path: "^core/", pathNot: "\\.test\\.ts$" },
+      to: { dependencyTypes: ["core"] },
+    },
+    {
+      name: "server-below-app",
+      severity: "error",
+      from: { path: "^server/", pathNot: "\\.test\\.ts$" },
+      to: { path: "^(app|standins|demo|e2e|bench)/" },
+    },
+    {
+      name: "standins-know-only-protocols",
+      severity: "error",
+      from: { path: "^standins/" },
+      to: { path: "^(app|server|core|demo|e2e|bench)/" },
+    },
+    {
+      name: "nobody-imports-the-outer-rooms",
+      severity: "error",
+      from: { path: "^(app|core|standins)/" },
+      to: { path: "^(demo|e2e|bench)/" },
+    },
+    {
+      name: "app-leaves-the-database-to-the-server",
+      severity: "error",
+      from: { path: "^app/" },
+      to: { path: "^(server/db|standins)/|node_modules/better-sqlite3" },
+    },
+    { name: "no-circles", severity: "error", from: {}, to: { circular: true } },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    exclude: { path: "^(build|\\.react-router)/" },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: "tsconfig.json" },
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "node"] },
+  },
+};

@@ -1,0 +1,62 @@
+/**
+ * Why a journey waits: a closed list. The core decides, the server records, the screen words it.
+ */
+import { z } from "zod";
+
+export const WAIT_REASONS = [
+  /** The working days after the step before are not over. */
+  "wait_days",
+  /** It is night, a weekend or outside the sending hours where the prospect is. */
+  "outside_hours",
+  /** Its mailboxes have sent all they may today. */
+  "mailbox_limit",
+  /** Its turn comes today; some minutes pass between two emails of a mailbox. */
+  "in_line",
+  /** The email left the ledger; what became of it is being looked up. */
+  "settling",
+  /** A merge field without a fallback is empty. */
+  "merge_field_empty",
+  /** The text cannot be filled in. */
+  "text_broken",
+  "sequence_paused",
+  "mailbox_paused",
+  /** Too many of its emails came back. */
+  "mailbox_resting",
+  /** The mailbox's server cannot be reached or refuses the password. */
+  "mailbox_unreachable",
+  "no_mailbox",
+  /** The receiving server said "later" (4xx). */
+  "refused_for_now",
+] as const;
+export type WaitReason = (typeof WAIT_REASONS)[number];
+
+/** Reasons that end only when a person does something. */
+export const HOLDS: ReadonlySet<WaitReason> = new Set([
+  "merge_field_empty",
+  "text_broken",
+  "sequence_paused",
+  "mailbox_paused",
+  "mailbox_resting",
+  "mailbox_unreachable",
+  "no_mailbox",
+]);
+
+export const STOP_REASONS = [
+  "replied",
+  "bounced",
+  "opted_out",
+  "booked",
+  "blocked",
+  "stopped_by_rep",
+  "refused",
+] as const;
+export const stopReasonSchema = z.enum(STOP_REASONS);
+export type StopReason = (typeof STOP_REASONS)[number];
+
+export interface Wait {
+  reason: WaitReason;
+  /** The instant at which it goes on, as far as known. */
+  until: number | null;
+  /** What the reason is about: the empty field, the server's words. */
+  detail: string | null;
+}

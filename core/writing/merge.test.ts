@@ -1,0 +1,89 @@
+import { describe, expect, it } from "vitest";
+import { formatEmail, isFormatted } from "./format.ts";
+import { fieldsIn, mergeProblems, PROSPECT_FIELDS, renderMerge } from "./merge.ts";
+
+describe("merge fields", () => {
+  it("are filled in from the prospect", () => {
+    expect(renderMerge("Dear {{ first_name }}", { first_name: "Ilse" })).toEqual({
+      ok: true,
+      text: "Dear Ilse",
+    });
+  });
+
+  it("fall back when empty, also when the value is only blanks", () => {
+    expect(renderMerge('Hello {{ first_name | default: "there" }}', { first_name: "  " })).toEqual({
+      ok: true,
+      text: "Hello there",
+    });
+  });
+
+  it("name the empty one when there is no fallback", () => {
+    expect(renderMerge("Dear {{ first_name }} at {{ company }}", { first_name: "Ilse" })).toEqual({
+      ok: false,
+      emptyField: "company",
+    });
+  });
+
+  it("may be asked for in a condition without being filled", () => {
+    expect(renderMerge("{% if city %}in {{ city }}{% else %}where you are{% endif %}", {})).toEqual({
+      ok: true,
+      text: "where you are",
+    });
+  });
+
+  it("with a typo are answered with the field that was meant", () => {
+    expect(mergeProblems("Dear {{ frist_name }}", PROSPECT_FIELDS)).toEqual([
+      "There is no field “frist_name”. Did you mean “first_name”?",
+    ]);
+    expect(mergeProblems("{{ shoe_size }}", PROSPECT_FIELDS)).toEqual([
+      "There is no field “shoe_size” in this list.",
+    ]);
+  });
+
+  it.each([
+    ["Dear {{ first_name", "never closed"],
+    ["{{ first_name | shout }}", "There is no filter “shout”"],
+    ["{% include 'x' %}", "“include” cannot be used"],
+  ])("written wrongly (%s) say so", (template, words) => {
+    expect(mergeProblems(template, PROSPECT_FIELDS).join()).toContain(words);
+  });
+
+  it("cannot be made to run for ever", () => {
+    const endless = "{% for a in (1..99999999) %}{% for b in (1..99999999) %}x{% endfor %}{% endfor %}";
+    expect(renderMerge(endless, {}).ok).toBe(false);
+  });
+
+  it("are listed once each, in the order of their use", () => {
+    expect(fieldsIn('{{ company }} {{ first_name | default: "you" }} {{ company }}')).toEqual([
+      "company",
+      "first_name",
+    ]);
+  });
+});
+
+describe("formatting", () => {
+  it("leaves a plain text plain, bare addresses included", () => {
+    expect(isFormatted("Hello\nsee https://quillwater.example/a")).toBe(false);
+    expect(formatEmail("Hello", null)).toEqual({ text: "Hello", html: null });
+  });
+
+  it("makes HTML of bold and links, and readable text beside it", () => {
+    const email = formatEmail("A **dry** case, [the sheet](https://quillwater.example/s)", null);
+    expect(email.html).toContain("<strong>dry</strong>");
+    expect(email.text).toContain("the sheet [https://quillwater.example/s]");
+  });
+
+  it("drops scripts", () => {
+    expect(formatEmail("**x** <script>alert(1)</script>", null).html).not.toContain("script");
+  });
+
+  it("follows links and opens in the HTML, and leaves the text's own links alone", () => {
+    const email = formatEmail("see https://quillwater.example/a", {
+      linkFor: (url) => `https://t.example/?to=${encodeURIComponent(url)}`,
+      pixel: "https://t.example/p.gif",
+    });
+    expect(email.html).toContain("https://t.example/?to=https%3A%2F%2Fquillwater.example%2Fa");
+    expect(email.html).toContain("p.gif");
+    expect(email.text).toBe("see https://quillwater.example/a");
+  });
+});

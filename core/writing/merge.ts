@@ -1,0 +1,151 @@
+/**
+ * Merge fields: Liquid templates with limits. A field that is empty and has no fallback is an
+ * answer, not an error: the journey waits until somebody fills it in.
+ */
+import { Liquid, type Template } from "liquidjs";
+
+/** Fields every prospect has; lists add their own. */
+export const PROSPECT_FIELDS = [
+  "first_name",
+  "last_name",
+  "email",
+  "company",
+  "title",
+  "city",
+  "country",
+] as const;
+/** Fields that the sender fills in. */
+export const SENDER_FIELDS = [
+  "sender_name",
+  "sender_first_name",
+  "booking_link",
+  "opt_out_link",
+] as const;
+
+const liquid = new Liquid({
+  strictVariables: true,
+  strictFilters: true,
+  // `{{ x | default: "y" }}` and `{% if x %}` may ask for a field that is empty.
+  lenientIf: true,
+  ownPropertyOnly: true,
+  templates: {},
+  // An email is at most 20,000 characters; these stop a loop that a typo made endless.
+  parseLimit: 50_000,
+  renderLimit: 200,
+  memoryLimit: 1_000_000,
+});
+// No tag may read files or other templates.
+const ALLOWED_TAGS = ["if", "unless", "case", "comment", "assign", "for", "break", "raw"];
+for (const name of Object.keys(liquid.tags))
+  if (!ALLOWED_TAGS.includes(name)) delete liquid.tags[name];
+
+export type MergeValues = Readonly<Record<string, string>>;
+
+export type Rendered =
+  | { ok: true; text: string }
+  | { ok: false; emptyField: string }
+  | { ok: false; emptyField: null; error: string };
+
+function withoutBlanks(values: MergeValues): Record<string, string> {
+  return Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== ""));
+}
+
+const parsed = new Map<string, Template[]>();
+const MOST_PARSED = 500;
+
+function parse(template: string): Template[] {
+  const known = parsed.get(template);
+  if (known) return known;
+  const fresh = liquid.parse(template);
+  if (parsed.size >= MOST_PARSED) parsed.clear();
+  parsed.set(template, fresh);
+  return fresh;
+}
+
+/** The template with one prospect's values, or the first field that is empty and has no fallback. */
+export function renderMerge(template: string, values: MergeValues): Rendered {
+  try {
+    return { ok: true, text: String(liquid.renderSync(parse(template), withoutBlanks(values))) };
+  } catch (error) {
+    const cause = rootOf(error);
+    const emptyField = cause.message.match(/^undefined variable: ([\w.]+)/)?.[1];
+    if (emptyField) return { ok: false, emptyField };
+    return { ok: false, emptyField: null, error: plainWords(cause) };
+  }
+}
+
+/** The fields that a template uses, in order of first use. Throws nothing: a broken template has none. */
+export function fieldsIn(template: string): string[] {
+  try {
+    return liquid.globalVariablesSync(parse(template));
+  } catch {
+    return [];
+  }
+}
+
+/**
+ * What is wrong with a template's merge fields, in words for the rep: mistakes of syntax, and
+ * fields that the list does not have, with the field that was probably meant.
+ */
+export function mergeProblems(template: string, knownFields: readonly string[]): string[] {
+  try {
+    parse(template);
+  } catch (error) {
+    return [plainWords(rootOf(error))];
+  }
+  return fieldsIn(template)
+    .filter((field) => !knownFields.includes(field))
+    .map((field) => {
+      const meant = closestField(field, knownFields);
+      return meant
+        ? `There is no field “${field}”. Did you mean “${meant}”?`
+        : `There is no field “${field}” in this list.`;
+    });
+}
+
+/** Liquid wraps the error that happened in others that say where. */
+function rootOf(error: unknown): Error {
+  const original = (error as { originalError?: unknown } | null)?.originalError;
+  if (original) return rootOf(original);
+  return error instanceof Error ? error : new Error(String(error));
+}
+
+function plainWords({ message }: Error): string {
+  const where = message.match(/line:(\d+)/)?.[1];
+  const line = where ? ` (line ${where})` : "";
+  if (/not closed/.test(message))
+    return `A merge field is opened with {{ or {% and never closed${line}.`;
+  if (/undefined filter: (\S+?),/.test(message) || /undefined filter/.test(message))
+    return `There is no filter “${message.match(/undefined filter: ([^,\s]+)/)?.[1] ?? "?"}”${line}. For a fallback write {{ first_name | default: "there" }}.`;
+  if (/tag "([^"]+)" not found/.test(message))
+    return `“${message.match(/tag "([^"]+)"/)?.[1]}” cannot be used in an email${line}.`;
+  if (/limit/.test(message)) return `The text takes too much work to fill in${line}. Make it simpler.`;
+  return `This merge field cannot be read${line}: ${message.split(", file:")[0]?.split(", line:")[0]}`;
+}
+
+/** The known field within two edits (Levenshtein 1966), or null. */
+export function closestField(field: string, known: readonly string[]): string | null {
+  let best: string | null = null;
+  let least = 3;
+  for (const candidate of known) {
+    const distance = editDistance(field.toLowerCase(), candidate);
+    if (distance < least) {
+      least = distance;
+      best = candidate;
+    }
+  }
+  return best;
+}
+
+function editDistance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, index) => index);
+  for (let i = 1; i <= a.length; i++) {
+    const next = [i];
+    for (let j = 1; j <= b.length; j++) {
+      const change = (row[j - 1] as number) + (a[i - 1] === b[j - 1] ? 0 : 1);
+      next.push(Math.min((row[j] as number) + 1, (next[j - 1] as number) + 1, change));
+    }
+    row = next;
+  }
+  return row[b.length] as number;
+}

@@ -1,0 +1,63 @@
+/** Everything that comes from outside the program: environment variables, checked once at the start. */
+import { existsSync } from "node:fs";
+import { dirname, join, resolve } from "node:path";
+import { z } from "zod";
+import { AppError } from "./errors.ts";
+
+/** The project's folder: where package.json is, from the sources and from the build alike. */
+export const projectRoot = (() => {
+  let folder = import.meta.dirname;
+  while (!existsSync(join(folder, "package.json")) && dirname(folder) !== folder) folder = dirname(folder);
+  return folder;
+})();
+
+const environment = z.object({
+  SAUDADE_DB: z.string().default("data/saudade.db"),
+  SAUDADE_HOST: z.string().default("127.0.0.1"),
+  SAUDADE_PORT: z.coerce.number().int().min(1).max(65_535).default(3000),
+  /** How prospects reach the booking, opt-out and tracking pages. */
+  SAUDADE_URL: z.url().optional(),
+  /** 64 hex digits; seals the mailbox passwords and signs links. Made on the first start if not given. */
+  SAUDADE_KEY: z.string().regex(/^[0-9a-f]{64}$/i, "must be 64 hexadecimal digits").optional(),
+  SAUDADE_DEMO: z.enum(["0", "1"]).default("0"),
+  /** The mail stand-in's HTTP door, in the demo. */
+  SAUDADE_STANDIN: z.url().optional(),
+  /** Seconds between two looks of the engine. */
+  SAUDADE_TICK: z.coerce.number().min(0.01).max(600).default(5),
+  /** Seconds after which an email that left no trace is taken as never accepted. */
+  SAUDADE_SETTLE: z.coerce.number().min(0).max(86_400).default(600),
+});
+
+export interface Config {
+  database: string;
+  host: string;
+  port: number;
+  url: string;
+  key: string | undefined;
+  demo: boolean;
+  standin: string | null;
+  tickSeconds: number;
+  /** RFC 5321 4.5.3.2.6 lets a server think ten minutes about an email before it answers. */
+  settleSeconds: number;
+}
+
+/** Throws `config_invalid`, naming the variable. */
+export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+  const read = environment.safeParse(env);
+  if (!read.success) {
+    const issue = read.error.issues[0];
+    throw new AppError("config_invalid", `${issue?.path.join(".")}: ${issue?.message}`);
+  }
+  const values = read.data;
+  return {
+    database: resolve(projectRoot, values.SAUDADE_DB),
+    host: values.SAUDADE_HOST,
+    port: values.SAUDADE_PORT,
+    url: (values.SAUDADE_URL ?? `http://${values.SAUDADE_HOST}:${values.SAUDADE_PORT}`).replace(/\/$/, ""),
+    key: values.SAUDADE_KEY,
+    demo: values.SAUDADE_DEMO === "1",
+    standin: values.SAUDADE_STANDIN ?? null,
+    tickSeconds: values.SAUDADE_TICK,
+    settleSeconds: values.SAUDADE_SETTLE,
+  };
+}

@@ -1,0 +1,27 @@
+/** Addresses and domains never written to. */
+import { type Db, sql } from "./open.ts";
+
+/** Puts a prospect's address on the block list; it stays there with its first reason. */
+export function blockAddress(
+  db: Db,
+  prospectId: number,
+  reason: "opted_out" | "bounced" | "added_by_rep",
+  at: number,
+): void {
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO block_list (kind, value, reason, at)
+     SELECT 'address', email, @reason, @at FROM prospects WHERE id = @prospectId
+     ON CONFLICT (kind, value) DO NOTHING`,
+  ).run({ prospectId, reason, at });
+}
+
+export function isBlocked(db: Db, email: string): boolean {
+  return (
+    sql<{ email: string; domain: string }>(
+      db,
+      `SELECT 1 FROM block_list
+       WHERE (kind = 'address' AND value = @email) OR (kind = 'domain' AND value = @domain)`,
+    ).get({ email, domain: email.slice(email.lastIndexOf("@") + 1) }) !== undefined
+  );
+}

@@ -1,0 +1,78 @@
+/** Prospects as rows, and the values that their merge fields take. */
+import { z } from "zod";
+import type { MergeValues } from "../../core/writing/merge.ts";
+import { type Db, sql } from "./open.ts";
+
+export interface Prospect {
+  id: number;
+  email: string;
+  firstName: string;
+  lastName: string;
+  company: string;
+  companyDomain: string | null;
+  title: string;
+  city: string;
+  country: string;
+  timeZone: string | null;
+  stage: string;
+  custom: Record<string, string>;
+  createdAt: number;
+}
+
+const COLUMNS = `p.id, p.email, p.first_name AS firstName, p.last_name AS lastName,
+  coalesce(c.name, '') AS company, c.domain AS companyDomain, p.title, p.city, p.country,
+  p.time_zone AS timeZone, p.stage, p.custom, p.created_at AS createdAt`;
+const FROM = "FROM prospects p LEFT JOIN companies c ON c.id = p.company_id";
+
+type ProspectRow = Omit<Prospect, "custom"> & { custom: string };
+const customSchema = z.record(z.string(), z.string());
+const prospectOf = (row: ProspectRow): Prospect => ({
+  ...row,
+  custom: customSchema.parse(JSON.parse(row.custom)),
+});
+
+export function prospectById(db: Db, id: number): Prospect | undefined {
+  const row = sql<{ id: number }, ProspectRow>(db, `SELECT ${COLUMNS} ${FROM} WHERE p.id = @id`).get({ id });
+  return row && prospectOf(row);
+}
+
+/** The prospects of a list, in the order in which they were added. */
+export function prospectsOfList(db: Db, listId: number, limit: number, offset = 0): Prospect[] {
+  return sql<{ listId: number; limit: number; offset: number }, ProspectRow>(
+    db,
+    `SELECT ${COLUMNS} ${FROM} JOIN list_prospects lp ON lp.prospect_id = p.id
+     WHERE lp.list_id = @listId ORDER BY p.id LIMIT @limit OFFSET @offset`,
+  )
+    .all({ listId, limit, offset })
+    .map(prospectOf);
+}
+
+export function fullName(person: { firstName: string; lastName: string; email: string }): string {
+  return `${person.firstName} ${person.lastName}`.trim() || person.email;
+}
+
+/** What the prospect's own merge fields say; the sender's are added by who renders. */
+export function prospectValues(prospect: Prospect): MergeValues {
+  return {
+    ...prospect.custom,
+    first_name: prospect.firstName,
+    last_name: prospect.lastName,
+    email: prospect.email,
+    company: prospect.company,
+    title: prospect.title,
+    city: prospect.city,
+    country: prospect.country,
+  };
+}
+
+/** The names of a list's own fields, most used first. */
+export function customFields(db: Db, listId: number | null): string[] {
+  return sql<{ listId: number | null }, { name: string }>(
+    db,
+    `SELECT j.key AS name FROM prospects p, json_each(p.custom) j
+     WHERE @listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId)
+     GROUP BY j.key ORDER BY count(*) DESC, j.key`,
+  )
+    .all({ listId })
+    .map(({ name }) => name);
+}

@@ -1,0 +1,59 @@
+/** Sequences, their versions and mailboxes. */
+import { z } from "zod";
+import type { SendingHours } from "../../core/calendar.ts";
+import { type Step, stepsSchema } from "../../core/sequence/steps.ts";
+import { type Db, sql } from "./open.ts";
+
+export interface Sequence {
+  id: number;
+  name: string;
+  userId: number;
+  ownerName: string;
+  listId: number | null;
+  zone: string;
+  hours: SendingHours;
+  tracks: boolean;
+  state: "draft" | "running" | "paused";
+  version: number;
+  steps: Step[];
+  mailboxIds: number[];
+}
+
+interface SequenceRow extends Omit<Sequence, "hours" | "tracks" | "steps" | "mailboxIds"> {
+  days: string;
+  opens: string;
+  closes: string;
+  tracks: number;
+  steps: string;
+  mailboxIds: string;
+}
+
+const SELECT = `SELECT s.id, s.name, s.user_id AS userId, u.name AS ownerName, s.list_id AS listId,
+    s.time_zone AS zone, s.days, s.opens, s.closes, s.tracks, s.state, v.number AS version, v.steps,
+    (SELECT json_group_array(mailbox_id) FROM sequence_mailboxes WHERE sequence_id = s.id) AS mailboxIds
+  FROM sequences s
+  JOIN users u ON u.id = s.user_id
+  JOIN sequence_versions v ON v.sequence_id = s.id
+    AND v.number = (SELECT max(number) FROM sequence_versions WHERE sequence_id = s.id)`;
+
+const daysSchema = z.array(z.number().int().min(1).max(7)).min(1);
+const idsSchema = z.array(z.number().int());
+
+function sequenceOf({ days, opens, closes, tracks, steps, mailboxIds, ...row }: SequenceRow): Sequence {
+  return {
+    ...row,
+    hours: { days: daysSchema.parse(JSON.parse(days)), opens, closes },
+    tracks: tracks === 1,
+    steps: stepsSchema.parse(JSON.parse(steps)),
+    mailboxIds: idsSchema.parse(JSON.parse(mailboxIds)),
+  };
+}
+
+export function allSequences(db: Db): Sequence[] {
+  return sql<[], SequenceRow>(db, `${SELECT} ORDER BY s.id`).all([]).map(sequenceOf);
+}
+
+export function sequenceById(db: Db, id: number): Sequence | undefined {
+  const row = sql<{ id: number }, SequenceRow>(db, `${SELECT} WHERE s.id = @id`).get({ id });
+  return row && sequenceOf(row);
+}

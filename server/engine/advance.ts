@@ -1,0 +1,100 @@
+/**
+ * Moves the demo's world on: from one instant at which something happens to the next, on both
+ * sides, so that what follows from an email follows in the right order however fast time passes.
+ */
+import { z } from "zod";
+import { instantOn, MINUTE, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
+import type { App } from "../app.ts";
+import { setDemoClock } from "../clock.ts";
+import { sql } from "../db/open.ts";
+import type { Engine } from "./tick.ts";
+
+export interface ClockMove {
+  id: number;
+  kind: "next_event" | "next_morning" | "until";
+  until: number | null;
+}
+
+const standinClock = z.object({ next: z.number().nullable() });
+
+/** Tells the stand-in what time it is, lets it act up to then, and returns when it acts next. */
+export async function moveStandin(app: App, now: number, runs: boolean): Promise<number | null> {
+  if (!app.config.standin) return null;
+  const answer = await fetch(`${app.config.standin}/clock`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ now, runs }),
+  });
+  if (!answer.ok) throw new Error(`The mail stand-in answered ${answer.status}: ${await answer.text()}`);
+  return standinClock.parse(await answer.json()).next;
+}
+
+/** Reps begin at 8:30; the demo's "next morning" is that of the first user. */
+const MORNING = "08:30";
+
+function target(app: App, move: ClockMove, now: number): number {
+  if (move.kind === "until") return move.until ?? now;
+  if (move.kind === "next_event") return now + 7 * 24 * 60 * MINUTE;
+  const zone =
+    sql<[], { zone: string }>(app.db, "SELECT time_zone AS zone FROM users ORDER BY id LIMIT 1").get([])?.zone ?? "UTC";
+  const day = workingDayAfter(startOfNextDay(now, zone), 0, [1, 2, 3, 4, 5], zone);
+  return instantOn(day, MORNING, zone);
+}
+
+/** Carries out a move; `keepGoing` is asked between two instants. Ends with the clock running again unless told otherwise. */
+export async function advance(
+  engine: Engine,
+  move: ClockMove,
+  keepGoing: () => boolean,
+  runsAfter = true,
+): Promise<void> {
+  const { app } = engine;
+  let now = app.clock.now();
+  const until = target(app, move, now);
+  setDemoClock(app.db, now, false);
+  let standinNext = await moveStandin(app, now, false);
+  let { nextAt } = await engine.tick();
+  while (now < until && keepGoing()) {
+    now = Math.min(until, Math.max(now + 1, Math.min(nextAt ?? until, standinNext ?? until)));
+    setDemoClock(app.db, now, false);
+    sql<{ now: number; id: number }>(app.db, "UPDATE clock_moves SET now = @now WHERE id = @id").run({
+      now,
+      id: move.id,
+    });
+    standinNext = await moveStandin(app, now, false);
+    const result = await engine.tick();
+    nextAt = result.nextAt;
+    // The recipients act on what was just sent.
+    if (result.sent > 0) standinNext = await moveStandin(app, now, false);
+    if (move.kind === "next_event" && (result.sent > 0 || result.received > 0)) break;
+  }
+  setDemoClock(app.db, now, runsAfter);
+  await moveStandin(app, now, runsAfter);
+}
+
+/** The oldest move that was asked for, taken on. */
+export function takeMove(app: App): ClockMove | null {
+  return (
+    sql<[], ClockMove>(
+      app.db,
+      `UPDATE clock_moves SET state = 'moving'
+       WHERE id = (SELECT min(id) FROM clock_moves WHERE state IN ('asked', 'moving'))
+       RETURNING id, kind, until`,
+    ).get([]) ?? null
+  );
+}
+
+export function isCancelled(app: App, move: ClockMove): boolean {
+  return (
+    sql<{ id: number }, { state: string }>(app.db, "SELECT state FROM clock_moves WHERE id = @id").get({
+      id: move.id,
+    })?.state === "cancelled"
+  );
+}
+
+export function finishMove(app: App, move: ClockMove): void {
+  sql<{ id: number }>(
+    app.db,
+    "UPDATE clock_moves SET state = 'done' WHERE id = @id AND state = 'moving'",
+  ).run({ id: move.id });
+}

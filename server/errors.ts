@@ -1,0 +1,41 @@
+/** The catalogue of errors: a stable code for programs, words for the person who meets it. */
+const CATALOGUE = {
+  config_invalid: "A setting cannot be used.",
+  port_taken: "The port is in use by another program.",
+  not_found: "This does not exist, or no longer.",
+  sign_in_failed: "This address and password do not belong together.",
+  sign_in_paused: "Too many tries. Wait 15 minutes, then try again.",
+  file_unreadable: "The file cannot be read.",
+  smtp_failed: "The outgoing server cannot be used.",
+  imap_failed: "The incoming server cannot be used.",
+  slot_taken: "Somebody has just taken this time. Choose another.",
+  link_invalid: "This link is not complete. Open it again from the email.",
+  start_refused: "The sequence cannot start yet.",
+  engine_busy: "Another engine works on this database.",
+} as const;
+
+export type ErrorCode = keyof typeof CATALOGUE;
+
+/** An expected failure. `detail` says what exactly, in words for the same person. */
+export class AppError extends Error {
+  constructor(
+    readonly code: ErrorCode,
+    readonly detail: string | null = null,
+  ) {
+    super(detail ? `${CATALOGUE[code]} ${detail}` : CATALOGUE[code]);
+    this.name = "AppError";
+  }
+}
+
+/** What an action answers: a result, or messages by field ("form" for the whole). */
+export type Outcome<T> = { ok: true; value: T } | { ok: false; errors: Record<string, string> };
+
+export const done = <T>(value: T): Outcome<T> => ({ ok: true, value });
+export const refused = (errors: Record<string, string>): Outcome<never> => ({ ok: false, errors });
+
+/** The first message for each field of a Zod error. */
+export function fieldErrors(error: { issues: readonly { path: readonly PropertyKey[]; message: string }[] }) {
+  const errors: Record<string, string> = {};
+  for (const issue of error.issues) errors[issue.path.join(".") || "form"] ??= issue.message;
+  return errors;
+}

@@ -1,0 +1,75 @@
+/**
+ * How a recipient behaves, drawn from the seed and their address: the same person does the same in
+ * every run. Shares are rough, as a good season of cold email goes, with more answers than in life
+ * so that a demo has something to read.
+ */
+import { createHash } from "node:crypto";
+
+export type ReplyKind =
+  | "interested"
+  | "question"
+  | "not_now"
+  | "not_interested"
+  | "wrong_person"
+  | "opt_out_words";
+
+export interface Persona {
+  /** Bounces at once (refused at RCPT) or an hour later (a delivery report). */
+  bounces: "at_once" | "later" | null;
+  opens: number;
+  clicks: number;
+  /** Which of our emails they act on, counted from 1; 0: none. */
+  actsOn: number;
+  act: { kind: "reply"; reply: ReplyKind } | { kind: "opt_out" } | { kind: "book" } | null;
+  /** Days of absence announced by an automatic answer; 0: at work. */
+  away: number;
+  /** Seed for wording and hours. */
+  draw: (what: string) => number;
+}
+
+/** A number in [0, 1) for each seed, address and purpose. */
+export function draw(seed: string, address: string, what: string): number {
+  const hash = createHash("sha256").update(`${seed}\n${address}\n${what}`).digest();
+  return hash.readUInt32BE(0) / 2 ** 32;
+}
+
+function pick<T>(value: number, shares: readonly (readonly [T, number])[]): T {
+  let left = value;
+  for (const [choice, share] of shares) {
+    if (left < share) return choice;
+    left -= share;
+  }
+  return (shares.at(-1) as readonly [T, number])[0];
+}
+
+export function personaOf(seed: string, address: string): Persona {
+  const number = (what: string) => draw(seed, address, what);
+  const bounces = pick<Persona["bounces"]>(number("bounce"), [
+    ["at_once", 0.01],
+    ["later", 0.015],
+    [null, 1],
+  ]);
+  const what = pick(number("act"), [
+    ["reply", 0.15],
+    ["opt_out", 0.015],
+    ["book", 0.02],
+    ["nothing", 1],
+  ] as const);
+  const reply = pick<ReplyKind>(number("kind"), [
+    ["interested", 0.26],
+    ["question", 0.2],
+    ["not_now", 0.18],
+    ["not_interested", 0.2],
+    ["wrong_person", 0.1],
+    ["opt_out_words", 0.06],
+  ]);
+  return {
+    bounces,
+    opens: number("opens") < 0.55 ? 0.7 : 0.05,
+    clicks: number("clicks") < 0.2 ? 0.4 : 0.02,
+    actsOn: what === "nothing" ? 0 : 1 + Math.floor(number("email") * 3),
+    act: what === "nothing" ? null : what === "reply" ? { kind: "reply", reply } : { kind: what },
+    away: number("away") < 0.05 ? 3 + Math.floor(number("days") * 12) : 0,
+    draw: number,
+  };
+}

@@ -1,0 +1,243 @@
+/** The people behind the addresses: what each email sets off, and how it is carried out. */
+import type { ParsedMail } from "mailparser";
+import MailComposer from "nodemailer/lib/mail-composer/index.js";
+import { draw, type Persona, personaOf } from "./personas.ts";
+import type { Pending, State } from "./state.ts";
+import { awayText, replyText } from "./wording.ts";
+
+const MINUTE = 60_000;
+const HOUR = 60 * MINUTE;
+const DAY = 24 * HOUR;
+
+/** What a recipient needs to know about the email they act on. */
+interface Received {
+  recipient: string;
+  mailbox: string;
+  sender: string;
+  messageId: string;
+  references: string;
+  subject: string;
+  text: string;
+  sentAt: number;
+  links: string[];
+  pixel: string | null;
+  optOut: string | null;
+  booking: string | null;
+  name: string;
+}
+
+export interface Deliver {
+  (mailbox: string, raw: Buffer, at: number): void;
+}
+
+export function createRecipients(state: State, seed: string, deliver: Deliver) {
+  const hourIn = (at: number, zone: string) =>
+    Number(new Intl.DateTimeFormat("en-GB", { hour: "numeric", hourCycle: "h23", timeZone: zone }).format(at));
+  const weekday = (at: number, zone: string) =>
+    new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: zone }).format(at);
+  const zoneOf = (address: string) => state.personAt(address)?.zone ?? "UTC";
+
+  /** People act in their working hours. */
+  function inOffice(at: number, zone: string): number {
+    let moved = at;
+    for (let tries = 0; tries < 100; tries++) {
+      const hour = hourIn(moved, zone);
+      if (hour >= 8 && hour < 18 && !["Sat", "Sun"].includes(weekday(moved, zone))) return moved;
+      moved += HOUR;
+    }
+    return moved;
+  }
+
+  function schedule(action: Pending["action"], due: number, received: Received): void {
+    state.addPending({ action, due: Math.round(due), detail: JSON.stringify(received) });
+  }
+
+  /** Whether the receiving server refuses this address outright. */
+  function refuses(address: string): boolean {
+    return personaOf(seed, address).bounces === "at_once";
+  }
+
+  /** Decides what the recipient will do about an email that has just arrived. */
+  function receive(address: string, mail: ParsedMail, now: number): void {
+    const persona = personaOf(seed, address);
+    const zone = zoneOf(address);
+    const received = readEmail(address, mail, now, state.personAt(address));
+    const before = state.deliveredTo(address);
+    state.recordDelivery({ recipient: address, messageId: received.messageId, subject: received.subject, at: now });
+    const nth = before + 1;
+    const chance = (what: string) => persona.draw(`${what} ${nth}`);
+
+    if (persona.bounces === "later" || state.personAt(address)?.gone)
+      return schedule("bounce", now + (20 + 80 * chance("bounce")) * MINUTE, received);
+    if (persona.away > 0 && nth === 1) schedule("away", now + (1 + 2 * chance("away")) * MINUTE, received);
+    const reads = inOffice(now + (4 + 600 * chance("reads") ** 2) * MINUTE, zone);
+    const opens = chance("opens") < persona.opens;
+    if (opens && received.pixel) schedule("open", reads, received);
+    if (opens && received.links.length > 0 && chance("clicks") < persona.clicks)
+      schedule("click", reads + 40_000, received);
+    if (nth === persona.actsOn && persona.act) actOn(persona, reads, received);
+  }
+
+  function actOn(persona: Persona, reads: number, received: Received): void {
+    const zone = zoneOf(received.recipient);
+    if (persona.act?.kind === "reply")
+      schedule("reply", inOffice(reads + (6 + 500 * persona.draw("answers") ** 2) * MINUTE, zone), received);
+    if (persona.act?.kind === "opt_out" && received.optOut) schedule("opt_out", reads + 30_000, received);
+    if (persona.act?.kind === "book" && received.booking) schedule("book", reads + 3 * MINUTE, received);
+  }
+
+  /** Carries out what is due. A web server that does not answer is no reason to stop: a click is lost, as in life. */
+  async function act(pending: Pending, now: number): Promise<void> {
+    const received = JSON.parse(pending.detail) as Received;
+    const persona = personaOf(seed, received.recipient);
+    const { draw: number } = persona;
+    const first = received.name.split(" ")[0] ?? "";
+    const names = { sender: received.sender.split(" ")[0] ?? "", name: received.name, first };
+    switch (pending.action) {
+      case "open":
+        return visit(received.pixel as string);
+      case "click": {
+        const link = received.links[Math.floor(number("link") * received.links.length)] as string;
+        return visit(link);
+      }
+      case "opt_out":
+        return visit(received.optOut as string, new URLSearchParams({ "List-Unsubscribe": "One-Click" }));
+      case "book":
+        return book(received, number);
+      case "reply": {
+        const kind = persona.act?.kind === "reply" ? persona.act.reply : "question";
+        const quote = `On ${new Date(received.sentAt).toUTCString().slice(0, 16)}, ${received.sender} <${received.mailbox}> wrote:\n${received.text.replace(/^/gm, "> ")}`;
+        return deliver(received.mailbox, await compose(received, `${replyText(kind, names, number)}\n\n${quote}`, now), now);
+      }
+      case "away": {
+        const back = new Date(inOffice(now + persona.away * DAY, zoneOf(received.recipient)));
+        const until = back.toLocaleDateString("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
+        const raw = await compose(received, awayText(until, names, number), now, {
+          subject: number("away-subject") < 0.7 ? `Automatic reply: ${received.subject}` : `Out of office until ${until}`,
+          headers: number("away-header") < 0.8 ? { "Auto-Submitted": "auto-replied", "X-Auto-Response-Suppress": "All" } : {},
+        });
+        return deliver(received.mailbox, raw, now);
+      }
+      case "bounce":
+        return deliver(received.mailbox, deliveryReport(received, now), now);
+    }
+  }
+
+  return { refuses, receive, act };
+}
+
+async function visit(url: string, body?: URLSearchParams): Promise<void> {
+  await fetch(url, { method: body ? "POST" : "GET", body: body ?? null, redirect: "manual" }).catch(() => {});
+}
+
+/** Books the way a person does: opens the page, picks a time, sends the form. */
+async function book(received: Received, number: (what: string) => number): Promise<void> {
+  try {
+    const page = await (await fetch(received.booking as string)).text();
+    const times = [...page.matchAll(/<input[^>]*\bname="start"[^>]*>/g)]
+      .map(([input]) => input.match(/\bvalue="(\d+)"/)?.[1])
+      .filter((value) => value !== undefined);
+    const start = times[Math.floor(number("slot") * Math.min(times.length, 40))];
+    if (!start) return;
+    await visit(
+      received.booking as string,
+      new URLSearchParams({ start, name: received.name, email: received.recipient, zone: "" }),
+    );
+  } catch {
+    // The page could not be reached; they give up.
+  }
+}
+
+function readEmail(
+  recipient: string,
+  mail: ParsedMail,
+  sentAt: number,
+  person: { firstName: string; lastName: string } | undefined,
+): Received {
+  const html = typeof mail.html === "string" ? mail.html : "";
+  const text = mail.text ?? "";
+  const from = mail.from?.value[0];
+  const header = mail.headerLines.find(({ key }) => key === "list-unsubscribe")?.line ?? "";
+  const to = [mail.to ?? []].flat()[0]?.value[0];
+  const links = [...html.matchAll(/<a[^>]*href="([^"]+)"/g)].map(([, url]) => unescape(url as string));
+  return {
+    recipient,
+    mailbox: (from?.address ?? "").toLowerCase(),
+    sender: from?.name ?? "",
+    messageId: mail.messageId ?? "",
+    references: [mail.references ?? []].flat().join(" "),
+    subject: mail.subject ?? "",
+    text,
+    sentAt,
+    // The opt-out link is no invitation to read on.
+    links: links.filter((url) => url.includes("/t/c/")),
+    pixel: unescape(html.match(/<img[^>]*src="([^"]+)"/)?.[1] ?? "") || null,
+    optOut: header.match(/<(https?:[^>]+)>/)?.[1] ?? null,
+    booking: text.match(/https?:\/\/\S+\/book\/\S+/)?.[0] ?? null,
+    name: person ? `${person.firstName} ${person.lastName}`.trim() : (to?.name ?? recipient),
+  };
+}
+
+const unescape = (text: string) => text.replace(/&amp;/g, "&");
+
+function compose(
+  received: Received,
+  text: string,
+  now: number,
+  more: { subject?: string; headers?: Record<string, string> } = {},
+): Promise<Buffer> {
+  return new MailComposer({
+    from: { name: received.name, address: received.recipient },
+    to: received.mailbox,
+    subject: more.subject ?? `Re: ${received.subject.replace(/^Re: /, "")}`,
+    inReplyTo: received.messageId,
+    references: `${received.references} ${received.messageId}`.trim(),
+    messageId: `<${draw("id", received.recipient + received.messageId, text).toString(36).slice(2)}.${now}@${received.recipient.split("@")[1]}>`,
+    date: new Date(now),
+    text,
+    ...(more.headers ? { headers: more.headers } : {}),
+  })
+    .compile()
+    .build();
+}
+
+/** A delivery report of RFC 3464, as the receiving server would write it. */
+function deliveryReport(received: Received, now: number): Buffer {
+  const domain = received.recipient.split("@")[1];
+  const boundary = "report-part";
+  const lines = [
+    `From: Mail Delivery System <mailer-daemon@${domain}>`,
+    `To: ${received.mailbox}`,
+    "Subject: Undelivered Mail Returned to Sender",
+    `Date: ${new Date(now).toUTCString().replace("GMT", "+0000")}`,
+    `Message-ID: <report.${now}.${received.recipient}>`,
+    "Auto-Submitted: auto-replied",
+    "MIME-Version: 1.0",
+    `Content-Type: multipart/report; report-type=delivery-status; boundary="${boundary}"`,
+    "",
+    `--${boundary}`,
+    "Content-Type: text/plain; charset=utf-8",
+    "",
+    `Your message to <${received.recipient}> could not be delivered: no such user here.`,
+    "",
+    `--${boundary}`,
+    "Content-Type: message/delivery-status",
+    "",
+    `Reporting-MTA: dns; mx.${domain}`,
+    "",
+    `Final-Recipient: rfc822; ${received.recipient}`,
+    "Action: failed",
+    "Status: 5.1.1",
+    "Diagnostic-Code: smtp; 550 5.1.1 no such user here",
+    "",
+    `--${boundary}`,
+    "Content-Type: text/rfc822-headers",
+    "",
+    `Message-ID: ${received.messageId}`,
+    `Subject: ${received.subject}`,
+    "",
+    `--${boundary}--`,
+    "",
+  ];
+  return Buffer.from(lines.join("\r\n"));
+}
