@@ -43,6 +43,8 @@ export function openSender(mailbox: Mailbox, password: string): Sender {
     pool: true,
     maxConnections: CONNECTIONS,
     maxMessages: Number.POSITIVE_INFINITY,
+    // The pool would offer an email again after a broken connection, and so send it twice.
+    maxRequeues: 0,
   });
   return {
     async send(email) {
@@ -65,8 +67,9 @@ function readFailure(error: unknown, mailbox: Mailbox): SendResult {
     response?: string;
   };
   const words = troubleWords(error, "outgoing", mailbox.smtpHost, mailbox.smtpPort);
+  // An error without a command came at an unknown moment, so it proves nothing.
   const neverOffered =
-    code === "EAUTH" || code === "EDNS" || code === "ECONNECTION" || command === "CONN" || /^(EHLO|AUTH|MAIL)/.test(command ?? "");
+    code === "EAUTH" || code === "EDNS" || /^(CONN|EHLO|HELO|AUTH|MAIL)/.test(command ?? "");
   if (neverOffered) return { result: "unreachable", words };
   // 421 means that the server closes the connection; at DATA that says nothing about the email.
   if (responseCode && responseCode >= 400 && responseCode !== 421) {

@@ -16,6 +16,8 @@ const settings = z
     STANDIN_HTTP_PORT: z.coerce.number().int(),
     STANDIN_SMTP_PORT: z.coerce.number().int(),
     STANDIN_SEED: z.string().default("saudade"),
+    /** "off": recipients take their mail and do nothing by themselves. */
+    STANDIN_PERSONAS: z.enum(["on", "off"]).default("on"),
   })
   .parse(process.env);
 
@@ -28,7 +30,7 @@ function store(address: string, folder: "INBOX" | "Sent", raw: Buffer, at: numbe
   mailboxes.get(address)?.append({ folder, raw, at });
 }
 
-const recipients = createRecipients(state, settings.STANDIN_SEED, (mailbox, raw, at) =>
+const recipients = createRecipients(state, settings.STANDIN_PERSONAS === "on" ? settings.STANDIN_SEED : null, (mailbox, raw, at) =>
   store(mailbox, "INBOX", raw, at),
 );
 const submission = createSubmission({ state, recipients, moods, store });

@@ -42,7 +42,19 @@ function pick<T>(value: number, shares: readonly (readonly [T, number])[]): T {
   return (shares.at(-1) as readonly [T, number])[0];
 }
 
-export function personaOf(seed: string, address: string): Persona {
+const NOTHING: Persona = {
+  bounces: null,
+  opens: 0,
+  clicks: 0,
+  actsOn: 0,
+  act: null,
+  away: 0,
+  draw: () => 0.5,
+};
+
+/** Without a seed nobody does anything by themselves. */
+export function personaOf(seed: string | null, address: string): Persona {
+  if (seed === null) return NOTHING;
   const number = (what: string) => draw(seed, address, what);
   const bounces = pick<Persona["bounces"]>(number("bounce"), [
     ["at_once", 0.01],

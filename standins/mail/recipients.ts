@@ -30,7 +30,7 @@ export interface Deliver {
   (mailbox: string, raw: Buffer, at: number): void;
 }
 
-export function createRecipients(state: State, seed: string, deliver: Deliver) {
+export function createRecipients(state: State, seed: string | null, deliver: Deliver) {
   const hourIn = (at: number, zone: string) =>
     Number(new Intl.DateTimeFormat("en-GB", { hour: "numeric", hourCycle: "h23", timeZone: zone }).format(at));
   const weekday = (at: number, zone: string) =>

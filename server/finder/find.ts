@@ -1,0 +1,36 @@
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+
+export interface Found {
+  kind: "prospect" | "company" | "sequence" | "mailbox";
+  label: string;
+  detail: string;
+  to: string;
+}
+
+const MOST_OF_A_KIND = 5;
+
+/** What the finder offers for some letters: prospects, companies, sequences, mailboxes. */
+export function find({ db }: App, typed: string): Found[] {
+  const text = typed.trim().replace(/[%_]/g, "");
+  if (text.length < 2) return [];
+  const like = `%${text}%`;
+  const ask = (query: string) => sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like });
+  return [
+    ...ask(
+      `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,
+         coalesce(c.name, p.email) AS detail, '/prospects/' || p.id AS "to"
+       FROM prospects p LEFT JOIN companies c ON c.id = p.company_id
+       WHERE p.first_name || ' ' || p.last_name LIKE @like OR p.email LIKE @like`,
+    ),
+    ...ask(
+      `SELECT 'company' AS kind, name AS label, domain AS detail, '/prospects?q=' || name AS "to"
+       FROM companies WHERE name LIKE @like OR domain LIKE @like`,
+    ),
+    ...ask(`SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE name LIKE @like`),
+    ...ask(
+      `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"
+       FROM mailboxes WHERE address LIKE @like`,
+    ),
+  ];
+}

@@ -1,0 +1,70 @@
+/** Starts and stops the processes that make up a running Saudade. */
+import { type ChildProcess, spawn } from "node:child_process";
+import { createServer } from "node:net";
+import { join } from "node:path";
+import { projectRoot } from "./config.ts";
+import { AppError } from "./errors.ts";
+
+export interface Started {
+  child: ChildProcess;
+  stop(): Promise<void>;
+}
+
+const START_PATIENCE = 60_000;
+const STOP_PATIENCE = 8_000;
+
+/** Starts a TypeScript file as a process of its own and waits until it says that it is ready. */
+export function startProcess(name: string, file: string, env: Record<string, string>): Promise<Started> {
+  const child = spawn(process.execPath, ["--import", "tsx", join(projectRoot, file)], {
+    cwd: projectRoot,
+    env: { ...process.env, NODE_ENV: "production", ...env },
+    stdio: ["ignore", "inherit", "inherit", "ipc"],
+  });
+  const exited = new Promise<void>((resolve) => child.once("exit", () => resolve()));
+  const stop = async () => {
+    if (child.exitCode !== null || child.signalCode !== null) return;
+    child.kill("SIGTERM");
+    const late = setTimeout(() => child.kill("SIGKILL"), STOP_PATIENCE);
+    await exited;
+    clearTimeout(late);
+  };
+  return new Promise((resolve, reject) => {
+    const tooLate = setTimeout(() => {
+      child.kill("SIGKILL");
+      reject(new Error(`${name} did not start within a minute.`));
+    }, START_PATIENCE);
+    child.once("message", () => {
+      clearTimeout(tooLate);
+      resolve({ child, stop });
+    });
+    child.once("exit", (code) => {
+      clearTimeout(tooLate);
+      reject(new Error(`${name} ended while starting (code ${code}).`));
+    });
+  });
+}
+
+/** Throws `port_taken` if something listens on the port already. */
+export async function requireFreePort(port: number, host: string, setting: string): Promise<void> {
+  await new Promise<void>((resolve, reject) => {
+    const probe = createServer();
+    probe.once("error", () =>
+      reject(
+        new AppError("port_taken", `Port ${port} on ${host} is busy. Choose another with ${setting}=… and start again.`),
+      ),
+    );
+    probe.listen(port, host, () => probe.close(() => resolve()));
+  });
+}
+
+/** A port that is free right now; for tests and the demo's inner servers. */
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}

@@ -1,0 +1,115 @@
+import type { App } from "../app.ts";
+import { isBlocked } from "../db/block-list.ts";
+import { sql } from "../db/open.ts";
+import { type Prospect, prospectById } from "../db/prospects.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { AppError } from "../errors.ts";
+import { type ConversationItem, conversation } from "../replies/conversation.ts";
+
+export interface StoryTouch {
+  stepId: string;
+  name: string;
+  at: number;
+  state: "done" | "planned" | "cancelled";
+}
+
+export interface StoryEvent {
+  id: number;
+  at: number;
+  kind: string;
+  detail: string | null;
+  stepName: string | null;
+}
+
+export interface StoryJourney {
+  id: number;
+  sequenceId: number;
+  sequenceName: string;
+  state: "active" | "finished" | "stopped";
+  startedAt: number;
+  endedAt: number | null;
+  stopReason: string | null;
+  stopDetail: string | null;
+  nextAt: number | null;
+  waitReason: string | null;
+  waitDetail: string | null;
+  mailbox: string | null;
+  touches: StoryTouch[];
+}
+
+export interface ProspectStory {
+  prospect: Prospect;
+  blocked: boolean;
+  lists: { id: number; name: string }[];
+  journeys: StoryJourney[];
+  events: StoryEvent[];
+  conversation: ConversationItem[];
+  colleagues: { id: number; name: string; title: string; stage: string }[];
+}
+
+/** Everything known about one prospect. Throws `not_found`. */
+export function prospectStory(app: App, id: number): ProspectStory {
+  const { db } = app;
+  const prospect = prospectById(db, id);
+  if (!prospect) throw new AppError("not_found");
+  return {
+    prospect,
+    blocked: isBlocked(db, prospect.email),
+    lists: sql<{ id: number }, { id: number; name: string }>(
+      db,
+      "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
+    ).all({ id }),
+    journeys: journeysOf(app, id),
+    events: sql<{ id: number }, StoryEvent>(
+      db,
+      `SELECT e.id, e.at, e.kind, e.detail, t.step_id AS stepName FROM events e LEFT JOIN touches t ON t.id = e.touch_id
+       WHERE e.prospect_id = @id ORDER BY e.at, e.id`,
+    ).all({ id }),
+    conversation: conversation(app, id),
+    colleagues: sql<{ id: number }, ProspectStory["colleagues"][number]>(
+      db,
+      `SELECT o.id, coalesce(nullif(trim(o.first_name || ' ' || o.last_name), ''), o.email) AS name, o.title, o.stage
+       FROM prospects p JOIN prospects o ON o.company_id = p.company_id AND o.id != p.id
+       WHERE p.id = @id ORDER BY o.last_name LIMIT 8`,
+    ).all({ id }),
+  };
+}
+
+function journeysOf({ db }: App, prospectId: number): StoryJourney[] {
+  const rows = sql<{ prospectId: number }, Omit<StoryJourney, "touches">>(
+    db,
+    `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, j.state, j.started_at AS startedAt,
+       j.ended_at AS endedAt, j.stop_reason AS stopReason, j.stop_detail AS stopDetail, j.next_at AS nextAt,
+       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox
+     FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+     LEFT JOIN mailboxes m ON m.id = coalesce(j.mailbox_id, j.next_mailbox_id)
+     WHERE j.prospect_id = @prospectId ORDER BY j.id DESC`,
+  ).all({ prospectId });
+  return rows.map((row) => {
+    const steps = sequenceById(db, row.sequenceId)?.steps ?? [];
+    const sent = new Map(
+      sql<{ id: number }, { stepId: string; sentAt: number | null }>(
+        db,
+        "SELECT step_id AS stepId, coalesce(sent_at, claimed_at) AS sentAt FROM touches WHERE journey_id = @id",
+      )
+        .all({ id: row.id })
+        .map(({ stepId, sentAt }) => [stepId, sentAt]),
+    );
+    const touches: StoryTouch[] = [];
+    let last = row.startedAt;
+    for (const step of steps) {
+      const sentAt = sent.get(step.id);
+      const first = touches.every(({ state }) => state === "done");
+      // Beyond the next touch nothing is decided; the wait gives the day it would be.
+      const at = sentAt ?? (first && row.nextAt !== null ? row.nextAt : last + step.waitDays * 86_400_000 * 1.4);
+      touches.push({
+        stepId: step.id,
+        name: step.name,
+        at,
+        state: sentAt ? "done" : row.state === "active" ? "planned" : "cancelled",
+      });
+      last = at;
+    }
+    return { ...row, touches };
+  });
+}

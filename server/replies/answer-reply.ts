@@ -1,0 +1,58 @@
+import { z } from "zod";
+import type { App } from "../app.ts";
+import { enterTouch } from "../db/ledger.ts";
+import { mailboxById } from "../db/mailboxes.ts";
+import { sql } from "../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { markRead } from "./list-replies.ts";
+
+const form = z.object({
+  replyId: z.coerce.number().int(),
+  text: z.string().trim().min(1, "Write the answer first.").max(20_000),
+  /** Given by the page, so that pressing twice sends once. */
+  key: z.string().regex(/^[\w-]{8,64}$/),
+});
+
+/**
+ * Puts a rep's answer into the ledger, in the thread and from the mailbox of the reply; the engine
+ * sends it at its next tick, whatever the sending hours: a person is waiting.
+ */
+export function answerReply(app: App, input: unknown): Outcome<null> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { replyId, text, key } = read.data;
+  const { db } = app;
+  const reply = sql<
+    { replyId: number },
+    { mailboxId: number; prospectId: number; messageId: string; references: string; subject: string }
+  >(
+    db,
+    `SELECT mailbox_id AS mailboxId, prospect_id AS prospectId, message_id AS messageId,
+       thread_references AS "references", subject FROM replies WHERE id = @replyId AND kind != 'bounce'`,
+  ).get({ replyId });
+  const mailbox = reply && mailboxById(db, reply.mailboxId);
+  if (!reply || !mailbox) return refused({ form: "This reply cannot be answered." });
+  const messageId = `<answer.${key}@${mailbox.address.split("@")[1]}>`;
+  db.transaction(() => {
+    if (sql<{ messageId: string }>(db, "SELECT 1 FROM touches WHERE message_id = @messageId").get({ messageId })) return;
+    enterTouch(db, {
+      kind: "answer",
+      journeyId: null,
+      stepId: null,
+      version: null,
+      prospectId: reply.prospectId,
+      mailboxId: reply.mailboxId,
+      state: "queued",
+      messageId,
+      inReplyTo: reply.messageId,
+      references: `${reply.references} ${reply.messageId}`.trim(),
+      subject: /^re:/i.test(reply.subject) ? reply.subject : `Re: ${reply.subject}`,
+      body: mailbox.signature.trim() === "" ? text : `${text}\n\n${mailbox.signature.trim()}`,
+      claimedAt: null,
+      claimedWall: null,
+    });
+    markRead(app, replyId, true);
+  }).immediate();
+  return done(null);
+}
+

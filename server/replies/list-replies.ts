@@ -1,0 +1,65 @@
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+
+export interface ReplyRow {
+  id: number;
+  prospectId: number;
+  name: string;
+  company: string;
+  title: string;
+  subject: string;
+  kind: "person" | "automatic" | "bounce";
+  at: number;
+  readAt: number | null;
+  mailbox: string;
+}
+
+export type ReplyFilter = "unread" | "people" | "automatic" | "bounces";
+
+const WHERE: Record<ReplyFilter, string> = {
+  unread: "r.kind = 'person' AND r.read_at IS NULL",
+  people: "r.kind = 'person'",
+  automatic: "r.kind = 'automatic'",
+  bounces: "r.kind = 'bounce'",
+};
+const MOST_ROWS = 200;
+
+/** The newest replies of a kind. `keep` is a reply that stays in the list although it has been read since. */
+export function listReplies({ db }: App, filter: ReplyFilter, keep: number | null): ReplyRow[] {
+  return sql<Record<string, unknown>, ReplyRow>(
+    db,
+    `SELECT r.id, r.prospect_id AS prospectId,
+       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
+       coalesce(c.name, '') AS company, p.title, r.subject, r.kind, r.at, r.read_at AS readAt, m.address AS mailbox
+     FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
+     JOIN mailboxes m ON m.id = r.mailbox_id
+     WHERE (${WHERE[filter]}) OR r.id = @keep
+     ORDER BY r.at DESC, r.id DESC LIMIT ${MOST_ROWS}`,
+  ).all({ keep });
+}
+
+export function countReplies({ db }: App): Record<ReplyFilter, number> {
+  return sql<[], Record<ReplyFilter, number>>(
+    db,
+    `SELECT coalesce(sum(kind = 'person' AND read_at IS NULL), 0) AS unread,
+       coalesce(sum(kind = 'person'), 0) AS people, coalesce(sum(kind = 'automatic'), 0) AS automatic,
+       coalesce(sum(kind = 'bounce'), 0) AS bounces FROM replies`,
+  ).get([]) as Record<ReplyFilter, number>;
+}
+
+export function countUnread({ db }: App): number {
+  return (
+    sql<[], { count: number }>(
+      db,
+      "SELECT count(*) AS count FROM replies WHERE read_at IS NULL AND kind = 'person'",
+    ).get([])?.count ?? 0
+  );
+}
+
+/** Marks a reply as read, or (false) as to be read again. */
+export function markRead({ db, clock }: App, id: number, read: boolean): void {
+  sql<Record<string, unknown>>(db, "UPDATE replies SET read_at = @at WHERE id = @id").run({
+    id,
+    at: read ? clock.now() : null,
+  });
+}

@@ -1,0 +1,72 @@
+import { type StepProblem, stepProblems } from "../../core/sequence/steps.ts";
+import { fieldsIn, mergeProblems, PROSPECT_FIELDS, renderMerge, SENDER_FIELDS } from "../../core/writing/merge.ts";
+import type { App } from "../app.ts";
+import { type Db, sql } from "../db/open.ts";
+import { customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";
+import type { Sequence } from "../db/sequences.ts";
+
+export interface SequenceCheck {
+  problems: StepProblem[];
+  /** Merge fields that some prospects of the list lack, and how many. */
+  missing: { field: string; count: number }[];
+  /** What a start would do. */
+  start: { ready: number; blocked: number; elsewhere: number; already: number };
+  /** Every field that the texts may use. */
+  fields: string[];
+}
+
+/** Lists longer than this are checked on their first prospects; the engine holds whom it missed. */
+const MOST_CHECKED = 5_000;
+
+/** Everything that can be said about a sequence before it starts. Expects steps as they would be saved. */
+export function checkSequence({ db }: App, sequence: Pick<Sequence, "id" | "listId" | "steps">): SequenceCheck {
+  const fields = [...PROSPECT_FIELDS, ...SENDER_FIELDS, ...customFields(db, sequence.listId)];
+  const problems = stepProblems(sequence.steps);
+  for (const step of sequence.steps)
+    for (const field of ["subject", "body"] as const)
+      for (const message of mergeProblems(step[field], fields)) problems.push({ stepId: step.id, field, message });
+  return {
+    problems,
+    missing: sequence.listId === null || problems.length > 0 ? [] : missingFields(db, sequence.listId, sequence.steps),
+    start: startCounts(db, sequence.id, sequence.listId),
+    fields,
+  };
+}
+
+function missingFields(db: Db, listId: number, steps: Sequence["steps"]) {
+  const templates = steps.flatMap(({ subject, body }) => [subject, body]).filter((text) => fieldsIn(text).length > 0);
+  const counts = new Map<string, number>();
+  const sender = Object.fromEntries(SENDER_FIELDS.map((field) => [field, "x"]));
+  for (const prospect of prospectsOfList(db, listId, MOST_CHECKED)) {
+    const values = { ...prospectValues(prospect), ...sender };
+    const lacking = new Set(
+      templates.flatMap((template) => {
+        const rendered = renderMerge(template, values);
+        return !rendered.ok && rendered.emptyField ? [rendered.emptyField] : [];
+      }),
+    );
+    for (const field of lacking) counts.set(field, (counts.get(field) ?? 0) + 1);
+  }
+  return [...counts].map(([field, count]) => ({ field, count })).sort((a, b) => b.count - a.count);
+}
+
+/** How many of the list a start would take, and why not the others. */
+export function startCounts(db: Db, sequenceId: number, listId: number | null): SequenceCheck["start"] {
+  const row = sql<Record<string, unknown>, { all: number; already: number; elsewhere: number; blocked: number }>(
+    db,
+    `SELECT count(*) AS "all",
+       coalesce(sum(already), 0) AS already,
+       coalesce(sum(NOT already AND elsewhere), 0) AS elsewhere,
+       coalesce(sum(NOT already AND NOT elsewhere AND blocked), 0) AS blocked
+     FROM (
+       SELECT
+         EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @sequenceId) AS already,
+         EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.state = 'active') AS elsewhere,
+         EXISTS (SELECT 1 FROM block_list b
+           WHERE (b.kind = 'address' AND b.value = p.email)
+              OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
+       FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id WHERE lp.list_id = @listId)`,
+  ).get({ sequenceId, listId });
+  const { all = 0, already = 0, elsewhere = 0, blocked = 0 } = row ?? {};
+  return { ready: all - already - elsewhere - blocked, blocked, elsewhere, already };
+}

@@ -1,0 +1,47 @@
+import { randomUUID } from "node:crypto";
+import { z } from "zod";
+import type { Step } from "../../core/sequence/steps.ts";
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+
+const form = z.object({ name: z.string().trim().min(1, "Give the sequence a name.").max(80) });
+
+/** What a new sequence opens with: something to change instead of an empty page. */
+const firstSteps = (): Step[] => [
+  {
+    id: randomUUID().slice(0, 8),
+    kind: "email",
+    name: "Opening",
+    waitDays: 0,
+    subject: "A question about {{ company }}",
+    body: 'Hello {{ first_name | default: "there" }},\n\n',
+  },
+];
+
+/** A draft with one step, all mailboxes of its owner, and their time zone. Returns its id. */
+export function createSequence({ db, clock }: App, userId: number, input: unknown): Outcome<number> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      const id = Number(
+        sql<Record<string, unknown>>(
+          db,
+          `INSERT INTO sequences (name, user_id, time_zone, created_at)
+           SELECT @name, id, time_zone, @now FROM users WHERE id = @userId`,
+        ).run({ name: read.data.name, userId, now }).lastInsertRowid,
+      );
+      sql<Record<string, unknown>>(
+        db,
+        "INSERT INTO sequence_versions (sequence_id, number, steps, saved_at) VALUES (@id, 1, @steps, @now)",
+      ).run({ id, steps: JSON.stringify(firstSteps()), now });
+      sql<Record<string, unknown>>(
+        db,
+        "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) SELECT @id, id FROM mailboxes WHERE user_id = @userId",
+      ).run({ id, userId });
+      return done(id);
+    })
+    .immediate();
+}

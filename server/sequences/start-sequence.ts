@@ -1,0 +1,56 @@
+import { dueAfter } from "../../core/sending/plan.ts";
+import type { App } from "../app.ts";
+import { recordEvent } from "../db/events.ts";
+import { sql } from "../db/open.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { done, type Outcome, refused } from "../errors.ts";
+import { checkSequence, type SequenceCheck, startCounts } from "./check-sequence.ts";
+
+export type StartReport = SequenceCheck["start"] & { started: number };
+
+/**
+ * Starts a sequence for everybody of its list who is not on it yet, not on another, and not
+ * blocked. Returns what it did with whom.
+ */
+export function startSequence(app: App, userId: number | null, id: number): Outcome<StartReport> {
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction((): Outcome<StartReport> => {
+      const sequence = sequenceById(db, id);
+      if (!sequence) return refused({ form: "This sequence no longer exists." });
+      const first = sequence.steps[0];
+      if (!first) return refused({ form: "Add a first step before you start." });
+      if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
+      if (sequence.mailboxIds.length === 0) return refused({ form: "Choose at least one mailbox to send from." });
+      const [problem] = checkSequence(app, sequence).problems;
+      if (problem) return refused({ form: problem.message });
+
+      const counts = startCounts(db, id, sequence.listId);
+      const people = sql<Record<string, unknown>, { id: number; zone: string | null }>(
+        db,
+        `SELECT p.id, p.time_zone AS zone FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id
+         WHERE lp.list_id = @listId
+           AND NOT EXISTS (SELECT 1 FROM journeys j
+             WHERE j.prospect_id = p.id AND (j.sequence_id = @id OR j.state = 'active'))
+           AND NOT EXISTS (SELECT 1 FROM block_list b
+             WHERE (b.kind = 'address' AND b.value = p.email)
+                OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))
+         ORDER BY p.id`,
+      ).all({ listId: sequence.listId, id });
+      for (const person of people) {
+        const dueAt = dueAfter(now, first.waitDays, sequence.hours, person.zone ?? sequence.zone, person.id, first.id);
+        const journeyId = Number(
+          sql<Record<string, unknown>>(
+            db,
+            `INSERT INTO journeys (sequence_id, prospect_id, due_at, next_step_id, started_at)
+             VALUES (@id, @prospectId, @dueAt, @stepId, @now)`,
+          ).run({ id, prospectId: person.id, dueAt, stepId: first.id, now }).lastInsertRowid,
+        );
+        recordEvent(db, { at: now, kind: "journey_started", prospectId: person.id, journeyId, userId });
+      }
+      sql<{ id: number }>(db, "UPDATE sequences SET state = 'running' WHERE id = @id").run({ id });
+      return done({ ...counts, started: people.length });
+    })
+    .immediate();
+}

@@ -1,0 +1,148 @@
+/** A small world for tests: a fresh database, the real mail stand-in, two mailboxes. */
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { createUser } from "../accounts/create-user.ts";
+import { type App, openApp } from "../app.ts";
+import { readConfig } from "../config.ts";
+import { migrate, sql } from "../db/open.ts";
+import { setDemoClock } from "../clock.ts";
+import { saveMailbox } from "../mailboxes/save-mailbox.ts";
+import { freePort, type Started, startProcess } from "../processes.ts";
+import { importProspects } from "../prospects/import-prospects.ts";
+import { createSequence } from "../sequences/create-sequence.ts";
+import { saveSequence } from "../sequences/save-sequence.ts";
+
+export const TUESDAY = Date.parse("2026-06-09T10:00:00+01:00");
+export const PASSWORD = "salt-and-paper";
+
+export interface World {
+  app: App;
+  userId: number;
+  standin: string;
+  smtpPort: number;
+  env: Record<string, string>;
+  tell(path: string, body?: unknown): Promise<unknown>;
+  deliveries(): Promise<{ recipient: string; messageId: string; subject: string }[]>;
+  restartStandin(): Promise<void>;
+  close(): Promise<void>;
+}
+
+export async function createWorld(options: { standin?: boolean; env?: Record<string, string> } = {}): Promise<World> {
+  const folder = mkdtempSync(join(tmpdir(), "saudade-"));
+  const httpPort = await freePort();
+  const smtpPort = await freePort();
+  const standin = `http://127.0.0.1:${httpPort}`;
+  const env = {
+    SAUDADE_DB: join(folder, "test.db"),
+    SAUDADE_KEY: "0".repeat(64),
+    SAUDADE_STANDIN: standin,
+    SAUDADE_SETTLE: "1",
+    SAUDADE_URL: "http://127.0.0.1:9",
+    ...options.env,
+  };
+  const app = openApp(readConfig(env));
+  migrate(app.db);
+  setDemoClock(app.db, TUESDAY, false);
+  const user = await createUser(app, { name: "Marta Quintela", email: "marta@quillwater.example", password: PASSWORD, zone: "Europe/Lisbon" });
+  if (!user.ok) throw new Error("no user");
+
+  const standinEnv = {
+    STANDIN_STATE: join(folder, "standin.db"),
+    STANDIN_HTTP_PORT: String(httpPort),
+    STANDIN_SMTP_PORT: String(smtpPort),
+    // Tests say who does what.
+    STANDIN_PERSONAS: "off",
+  };
+  let process: Started | null = null;
+  if (options.standin !== false) process = await startProcess("mail stand-in", "standins/mail/main.ts", standinEnv);
+  const tell = async (path: string, body?: unknown) => {
+    const answer = await fetch(standin + path, { method: "POST", body: body === undefined ? "" : JSON.stringify(body) });
+    if (!answer.ok) throw new Error(await answer.text());
+    return answer.json();
+  };
+  if (process) await tell("/clock", { now: TUESDAY, runs: false });
+  return {
+    app,
+    userId: user.value,
+    standin,
+    smtpPort,
+    env,
+    tell,
+    deliveries: () => tell("/deliveries") as ReturnType<World["deliveries"]>,
+    async restartStandin() {
+      await process?.stop();
+      process = await startProcess("mail stand-in", "standins/mail/main.ts", standinEnv);
+    },
+    async close() {
+      await process?.stop();
+      app.db.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+export async function addMailbox(world: World, address: string, change: Record<string, unknown> = {}): Promise<number> {
+  const imapPort = await freePort();
+  await world.tell("/mailboxes", { address, password: PASSWORD, imapPort });
+  const saved = saveMailbox(world.app, world.userId, {
+    address,
+    senderName: "Marta Quintela",
+    signature: "Marta Quintela\nQuillwater",
+    smtpHost: "127.0.0.1",
+    smtpPort: world.smtpPort,
+    smtpSecurity: "none",
+    imapHost: "127.0.0.1",
+    imapPort,
+    imapSecurity: "none",
+    username: address,
+    password: PASSWORD,
+    dailyLimit: 30,
+    gapLeast: 9,
+    gapMost: 14,
+    ...change,
+  });
+  if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
+  return saved.value;
+}
+
+/** A list of people at `<name>@<name>-museum.example`. */
+export function addPeople(world: World, names: string[], listName = "Museums"): number {
+  const csv = ["email,first name,company,time zone", ...names.map((name) => `${name}@${name}-museum.example,${name},${name} museum,Europe/Lisbon`)];
+  const report = importProspects(world.app, world.userId, new TextEncoder().encode(csv.join("\n")), {
+    listName,
+    fileName: "people.csv",
+    uses: ["email", "first_name", "company", "time_zone"],
+  });
+  if (!report.ok) throw new Error(JSON.stringify(report.errors));
+  return report.value.listId;
+}
+
+export function addSequence(world: World, listId: number, mailboxIds: number[], change: Record<string, unknown> = {}): number {
+  const created = createSequence(world.app, world.userId, { name: "Loans" });
+  if (!created.ok) throw new Error("no sequence");
+  const saved = saveSequence(world.app, {
+    id: created.value,
+    name: "Loans",
+    listId,
+    zone: "Europe/Lisbon",
+    days: [1, 2, 3, 4, 5],
+    opens: "08:30",
+    closes: "17:00",
+    tracks: true,
+    mailboxIds,
+    steps: [
+      { id: "one", kind: "email", name: "Opening", waitDays: 0, subject: "Loans at {{ company }}", body: "Hello {{ first_name }}" },
+      { id: "two", kind: "email", name: "Follow-up", waitDays: 2, subject: "", body: "One thing more: {{ booking_link }}" },
+      { id: "three", kind: "email", name: "Close", waitDays: 3, subject: "Shall I close this?", body: "Hello again" },
+    ],
+    ...change,
+  });
+  if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
+  return created.value;
+}
+
+/** Every row of a query, for looking into the database. */
+export function rows<Row>(world: World, text: string): Row[] {
+  return sql<[], Row>(world.app.db, text).all([]);
+}
