@@ -60,16 +60,22 @@ export function openSender(mailbox: Mailbox, password: string): Sender {
 }
 
 function readFailure(error: unknown, mailbox: Mailbox): SendResult {
-  const { code, command, responseCode, response } = error as {
+  const { code, command, responseCode, response, syscall, message } = error as Error & {
     code?: string;
     command?: string;
     responseCode?: number;
     response?: string;
+    syscall?: string;
   };
   const words = troubleWords(error, "outgoing", mailbox.smtpHost, mailbox.smtpPort);
-  // An error without a command came at an unknown moment, so it proves nothing.
+  // A connection that closed may have closed at any moment (the library calls them all CONN), so
+  // only failures that can come from nowhere but the beginning prove that nothing was offered.
   const neverOffered =
-    code === "EAUTH" || code === "EDNS" || /^(CONN|EHLO|HELO|AUTH|MAIL)/.test(command ?? "");
+    code === "EAUTH" ||
+    code === "EDNS" ||
+    syscall === "connect" ||
+    /^(Connection timeout|Greeting never received)/.test(message) ||
+    /^(EHLO|HELO|AUTH|MAIL)/.test(command ?? "");
   if (neverOffered) return { result: "unreachable", words };
   // 421 means that the server closes the connection; at DATA that says nothing about the email.
   if (responseCode && responseCode >= 400 && responseCode !== 421) {
