@@ -21,83 +21,101 @@ export interface OpenWindow {
   closes: number;
 }
 
+/** Answers that are asked for again and again; forgotten all at once when they get too many. */
+class Kept<T> {
+  private readonly answers = new Map<string, T>();
+
+  get(key: string, compute: () => T): T {
+    const known = this.answers.get(key);
+    if (known !== undefined) return known;
+    if (this.answers.size >= 50_000) this.answers.clear();
+    const fresh = compute();
+    this.answers.set(key, fresh);
+    return fresh;
+  }
+}
+
 export function isZone(name: string): boolean {
   return IANAZone.isValidZone(name);
 }
 
+/** Zones change their offset on a quarter of an hour, if at all; so one look serves all of it. */
+const QUARTER = 15 * MINUTE;
+const offsets = new Kept<number>();
+
+/** Milliseconds by which local time is ahead of UTC. */
+function offsetAt(at: number, zone: string): number {
+  const quarter = Math.floor(at / QUARTER);
+  return offsets.get(`${zone} ${quarter}`, () => IANAZone.create(zone).offset(quarter * QUARTER) * MINUTE);
+}
+
 /** The local calendar day of an instant, "2026-06-09". */
 export function dayOf(at: number, zone: string): string {
-  return DateTime.fromMillis(at, { zone }).toISODate() ?? "";
+  return new Date(at + offsetAt(at, zone)).toISOString().slice(0, 10);
 }
 
 export function startOfDay(at: number, zone: string): number {
-  return DateTime.fromMillis(at, { zone }).startOf("day").toMillis();
+  return instantOn(dayOf(at, zone), "00:00", zone);
 }
 
 export function startOfNextDay(at: number, zone: string): number {
-  return DateTime.fromMillis(at, { zone }).plus({ days: 1 }).startOf("day").toMillis();
+  return instantOn(dayAfter(dayOf(at, zone)), "00:00", zone);
 }
 
 /** ISO weekday of an instant where the zone is: 1 = Monday … 7 = Sunday. */
 export function weekdayOf(at: number, zone: string): number {
-  return DateTime.fromMillis(at, { zone }).weekday;
+  return weekday(dayOf(at, zone));
 }
 
-/** The instant of a local time ("HH:mm") on a local day ("YYYY-MM-DD"). */
+const instants = new Kept<number>();
+
+/** The instant of a local time ("HH:mm") on a local day ("YYYY-MM-DD"); in the hour that a clock change leaves out, an hour later. */
 export function instantOn(day: string, time: string, zone: string): number {
-  return DateTime.fromISO(`${day}T${time}`, { zone }).toMillis();
+  return instants.get(`${zone} ${day} ${time}`, () => DateTime.fromISO(`${day}T${time}`, { zone }).toMillis());
+}
+
+// Days as such have no zone; they are counted in UTC.
+function dayAfter(day: string): string {
+  return new Date(Date.parse(day) + DAY).toISOString().slice(0, 10);
+}
+
+function weekday(day: string): number {
+  return new Date(day).getUTCDay() || 7;
 }
 
 /** The local day that lies `count` working days after the day of `at`; 0 gives the first working day from `at` on. */
-export function workingDayAfter(
-  at: number,
-  count: number,
-  days: readonly number[],
-  zone: string,
-): string {
-  let day = DateTime.fromMillis(at, { zone }).startOf("day");
-  const toWorkingDay = () => {
-    while (!days.includes(day.weekday)) day = day.plus({ days: 1 });
-  };
-  toWorkingDay();
+export function workingDayAfter(at: number, count: number, days: readonly number[], zone: string): string {
+  let day = dayOf(at, zone);
+  while (!days.includes(weekday(day))) day = dayAfter(day);
   for (let left = count; left > 0; left--) {
-    day = day.plus({ days: 1 });
-    toWorkingDay();
+    day = dayAfter(day);
+    while (!days.includes(weekday(day))) day = dayAfter(day);
   }
-  return day.toISODate() ?? "";
+  return day;
 }
 
 /** How many working days lie between two local days; 0 for the same day. */
-export function workingDaysBetween(
-  from: string,
-  to: string,
-  days: readonly number[] = [1, 2, 3, 4, 5],
-): number {
-  let day = DateTime.fromISO(from, { zone: "utc" });
-  const end = DateTime.fromISO(to, { zone: "utc" });
+export function workingDaysBetween(from: string, to: string, days: readonly number[] = [1, 2, 3, 4, 5]): number {
   let count = 0;
-  while (day < end) {
-    day = day.plus({ days: 1 });
-    if (days.includes(day.weekday)) count++;
+  for (let day = from; day < to; ) {
+    day = dayAfter(day);
+    if (days.includes(weekday(day))) count++;
   }
   return count;
 }
 
-/**
- * The openings of some sending hours in one zone, computed once and kept, because a plan asks for
- * the same few weeks thousands of times.
- */
+/** The openings of some sending hours in one zone, in order, computed as far as somebody asked. */
 export class OpenHours {
   private readonly windows: OpenWindow[] = [];
-  private nextDay: DateTime;
+  private nextDay: string;
 
   constructor(
     private readonly hours: SendingHours,
     private readonly zone: string,
-    from: number,
+    readonly from: number,
   ) {
     if (hours.days.length === 0) throw new RangeError("Sending hours need at least one weekday.");
-    this.nextDay = DateTime.fromMillis(from, { zone }).startOf("day");
+    this.nextDay = dayOf(from, zone);
   }
 
   /** The window that contains `at`, or else the next one. `at` must not lie before `from`. */
@@ -115,15 +133,13 @@ export class OpenHours {
   }
 
   private addWindow(): OpenWindow {
-    while (!this.hours.days.includes(this.nextDay.weekday))
-      this.nextDay = this.nextDay.plus({ days: 1 });
-    const day = this.nextDay.toISODate() ?? "";
+    while (!this.hours.days.includes(weekday(this.nextDay))) this.nextDay = dayAfter(this.nextDay);
     const window = {
-      opens: instantOn(day, this.hours.opens, this.zone),
-      closes: instantOn(day, this.hours.closes, this.zone),
+      opens: instantOn(this.nextDay, this.hours.opens, this.zone),
+      closes: instantOn(this.nextDay, this.hours.closes, this.zone),
     };
     this.windows.push(window);
-    this.nextDay = this.nextDay.plus({ days: 1 });
+    this.nextDay = dayAfter(this.nextDay);
     return window;
   }
 }

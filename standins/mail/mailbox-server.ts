@@ -1,5 +1,6 @@
 /** IMAP for one mailbox: an in-memory server filled from what the stand-in remembers. */
 import { createRequire } from "node:module";
+import type { Server } from "node:net";
 import type { Account, StoredMessage } from "./state.ts";
 
 interface ImapServer {
@@ -7,7 +8,7 @@ interface ImapServer {
   close(done: () => void): void;
   appendMessage(folder: string, flags: string[], at: Date, raw: string): void;
   on(event: "error", listener: (error: Error) => void): void;
-  server: { on(event: "error", listener: (error: Error) => void): void };
+  server: Server;
 }
 
 const hoodiecrow = createRequire(import.meta.url)("hoodiecrow-imap") as (options: object) => ImapServer;
@@ -33,6 +34,8 @@ export function serveMailbox(account: Account, messages: readonly StoredMessage[
     // The server works on one character per byte.
     server.appendMessage(folder, folder === "Sent" ? ["\\Seen"] : [], new Date(at), raw.toString("binary"));
   for (const message of messages) append(message);
+  // It answers in several small writes, each of which would otherwise wait for the one before.
+  server.server.on("connection", (socket) => socket.setNoDelay(true));
   return new Promise((resolve, reject) => {
     server.server.on("error", reject);
     server.listen(account.imapPort, "127.0.0.1", () =>

@@ -57,14 +57,14 @@ export function personaOf(seed: string | null, address: string): Persona {
   if (seed === null) return NOTHING;
   const number = (what: string) => draw(seed, address, what);
   const bounces = pick<Persona["bounces"]>(number("bounce"), [
-    ["at_once", 0.01],
-    ["later", 0.015],
+    ["at_once", 0.006],
+    ["later", 0.006],
     [null, 1],
   ]);
   const what = pick(number("act"), [
-    ["reply", 0.15],
+    ["reply", 0.22],
     ["opt_out", 0.015],
-    ["book", 0.02],
+    ["book", 0.03],
     ["nothing", 1],
   ] as const);
   const reply = pick<ReplyKind>(number("kind"), [

@@ -1,0 +1,193 @@
+/**
+ * Makes the demo's world: sets up what the team has set up, then lets three weeks pass on the
+ * simulated clock, with the real engine against the stand-ins. Nothing of its history is inserted.
+ */
+import { DAY } from "../core/calendar.ts";
+import { createUser } from "../server/accounts/create-user.ts";
+import type { App } from "../server/app.ts";
+import { setDemoClock } from "../server/clock.ts";
+import { sql } from "../server/db/open.ts";
+import { advance, moveStandin } from "../server/engine/advance.ts";
+import { Engine } from "../server/engine/tick.ts";
+import { saveMailbox } from "../server/mailboxes/save-mailbox.ts";
+import { optOutProspect } from "../server/opt-outs/opt-out.ts";
+import { importProspects } from "../server/prospects/import-prospects.ts";
+import { answerReply } from "../server/replies/answer-reply.ts";
+import { markRead } from "../server/replies/list-replies.ts";
+import { createSequence } from "../server/sequences/create-sequence.ts";
+import { saveSequence } from "../server/sequences/save-sequence.ts";
+import { startSequence } from "../server/sequences/start-sequence.ts";
+import type { Outcome } from "../server/errors.ts";
+import { inventPeople, peopleAsCsv } from "./people.ts";
+import {
+  ANSWERS,
+  BEGINS_AT,
+  DEMO_PASSWORD,
+  DRAFT,
+  type DemoSequence,
+  MAILBOXES,
+  OPENS_AT,
+  SEED,
+  SEQUENCES,
+  SIGNATURE,
+  USERS,
+} from "./scenario.ts";
+
+export interface StandinPorts {
+  http: number;
+  smtp: number;
+  /** The first mailbox's; the others follow. */
+  imap: number;
+}
+
+function value<T>(outcome: Outcome<T>): T {
+  if (!outcome.ok) throw new Error(Object.values(outcome.errors).join(" "));
+  return outcome.value;
+}
+
+async function tell(app: App, path: string, body: unknown): Promise<void> {
+  const answer = await fetch(app.config.standin + path, { method: "POST", body: JSON.stringify(body) });
+  if (!answer.ok) throw new Error(await answer.text());
+}
+
+/** Fills an empty database. The web server must run, since recipients open, click and book. */
+export async function makeWorld(app: App, ports: StandinPorts, report: (words: string) => void): Promise<void> {
+  // A world that is thrown away if its making is cut short need not wait for the disk.
+  app.db.pragma("synchronous = OFF");
+  const begins = Date.parse(BEGINS_AT);
+  const opens = Date.parse(OPENS_AT);
+  setDemoClock(app.db, begins, false);
+  await moveStandin(app, begins, false);
+  const users: number[] = [];
+  for (const user of USERS) users.push(value(await createUser(app, { ...user, password: DEMO_PASSWORD })));
+  const marta = users[0] as number;
+  const mailboxIds = await addMailboxes(app, marta, ports);
+  await addPeople(app, marta);
+  const starts = SEQUENCES.map((sequence) => ({
+    id: addSequence(app, marta, sequence, mailboxIds),
+    at: Date.parse(sequence.startsAt ?? OPENS_AT),
+  }));
+
+  const engine = new Engine(app);
+  const evenings = Array.from({ length: 30 }, (_, day) => begins + day * DAY + 10.5 * 3_600_000);
+  const stations = [
+    ...starts.map(({ id, at }) => ({ at, act: () => void value(startSequence(app, marta, id)) })),
+    ...evenings.filter((at) => at < opens - DAY).map((at) => ({ at, act: () => workThroughReplies(app, at) })),
+    { at: opens, act: () => {} },
+  ].sort((a, b) => a.at - b.at);
+  for (const { at, act } of stations) {
+    await advance(engine, { id: 0, kind: "until", until: at }, () => true, false);
+    act();
+    report(`${new Date(at).toUTCString().slice(0, 16)} has passed`);
+  }
+  addSequence(app, marta, DRAFT, mailboxIds);
+  await engine.tick();
+  await engine.close();
+}
+
+async function addMailboxes(app: App, userId: number, ports: StandinPorts): Promise<Map<string, number>> {
+  const ids = new Map<string, number>();
+  for (const [index, { address, dailyLimit }] of MAILBOXES.entries()) {
+    const imapPort = ports.imap + index;
+    await tell(app, "/mailboxes", { address, password: DEMO_PASSWORD, imapPort });
+    const saved = saveMailbox(app, userId, {
+      address,
+      senderName: "Marta Quintela",
+      signature: SIGNATURE,
+      smtpHost: "127.0.0.1",
+      smtpPort: ports.smtp,
+      smtpSecurity: "none",
+      imapHost: "127.0.0.1",
+      imapPort,
+      imapSecurity: "none",
+      username: address,
+      password: DEMO_PASSWORD,
+      dailyLimit,
+      gapLeast: 9,
+      gapMost: 14,
+    });
+    ids.set(address, value(saved));
+  }
+  return ids;
+}
+
+async function addPeople(app: App, userId: number): Promise<void> {
+  const people = inventPeople(SEED);
+  for (const { list, countries, gone } of SEQUENCES) {
+    const own = people.filter(({ country }) => countries.includes(country));
+    // Spread over the list, so that they are not met all in one morning.
+    const every = Math.floor(own.length / (gone + 1));
+    await tell(
+      app,
+      "/people",
+      own.map(({ email, firstName, lastName, zone }, index) => ({
+        address: email,
+        firstName,
+        lastName,
+        zone,
+        gone: index % every === every - 1 && index < every * gone,
+      })),
+    );
+    value(
+      importProspects(app, userId, new TextEncoder().encode(peopleAsCsv(own)), {
+        listName: list,
+        fileName: `${list.toLowerCase().replace(/[^a-z]+/g, "-")}.csv`,
+        uses: [
+          "first_name",
+          "last_name",
+          "email",
+          "company",
+          "company_domain",
+          "title",
+          "city",
+          "country",
+          "time_zone",
+          "custom:galleries",
+        ],
+      }),
+    );
+  }
+}
+
+function addSequence(
+  app: App,
+  userId: number,
+  sequence: Pick<DemoSequence, "name" | "list" | "mailboxes" | "hours" | "steps">,
+  mailboxIds: Map<string, number>,
+): number {
+  const id = value(createSequence(app, userId, { name: sequence.name }));
+  const list = sql<{ name: string }, { id: number }>(app.db, "SELECT id FROM lists WHERE name = @name").get({
+    name: sequence.list,
+  });
+  value(
+    saveSequence(app, {
+      id,
+      name: sequence.name,
+      listId: list?.id ?? null,
+      zone: "Europe/Lisbon",
+      days: [1, 2, 3, 4, 5],
+      ...sequence.hours,
+      tracks: true,
+      mailboxIds: sequence.mailboxes.map((address) => mailboxIds.get(address)),
+      steps: sequence.steps,
+    }),
+  );
+  return id;
+}
+
+const WANTS_NO_MORE = /take me off|do not write|remove my address|stop these/i;
+const WANTS_MORE = /show me|times|cost|call|speak|curious|\?/i;
+
+/** What Marta does with the day's replies at half past five. */
+function workThroughReplies(app: App, at: number): void {
+  const unread = sql<[], { id: number; prospectId: number; text: string }>(
+    app.db,
+    "SELECT id, prospect_id AS prospectId, text FROM replies WHERE read_at IS NULL AND kind = 'person' ORDER BY id",
+  ).all([]);
+  for (const { id, prospectId, text } of unread) {
+    markRead(app, id, true);
+    if (WANTS_NO_MORE.test(text)) optOutProspect(app, prospectId, null);
+    else if (WANTS_MORE.test(text))
+      answerReply(app, { replyId: id, text: ANSWERS[id % ANSWERS.length], key: `demo-${at}-${id}` });
+  }
+}

@@ -1,0 +1,218 @@
+/** What the demo's team has set up: mailboxes, sequences, and when what was started. */
+import type { Step } from "../core/sequence/steps.ts";
+
+export const SEED = "quillwater-2026";
+export const OPENS_AT = "2026-06-09T10:36:00+01:00";
+export const BEGINS_AT = "2026-05-18T07:00:00+01:00";
+/** Everybody in the demo has this password; the sign-in page offers them with one click anyway. */
+export const DEMO_PASSWORD = "quillwater-demo";
+
+export const USERS = [
+  { name: "Marta Quintela", email: "marta@quillwater.example", zone: "Europe/Lisbon" },
+  { name: "Rui Abrantes", email: "rui@quillwater.example", zone: "Europe/Lisbon" },
+  { name: "Helga Lund", email: "helga@quillwater.example", zone: "Europe/Oslo" },
+];
+
+export const MAILBOXES = [
+  { address: "marta@quillwater-loans.example", dailyLimit: 30 },
+  { address: "m.quintela@quillwater-loans.example", dailyLimit: 30 },
+  { address: "marta@hello-quillwater.example", dailyLimit: 30 },
+  { address: "marta@quillwater-climate.example", dailyLimit: 22 },
+  { address: "m.quintela@quillwater-climate.example", dailyLimit: 14 },
+  { address: "marta@quillwater-note.example", dailyLimit: 30 },
+];
+export const SIGNATURE = "Marta Quintela\nQuillwater · loggers for humidity and temperature";
+
+const email = (id: string, name: string, waitDays: number, subject: string, body: string): Step => ({
+  id,
+  kind: "email",
+  name,
+  waitDays,
+  subject,
+  body,
+});
+
+export interface DemoSequence {
+  name: string;
+  list: string;
+  /** ISO country codes of the people on its list. */
+  countries: string[];
+  mailboxes: string[];
+  startsAt: string | null;
+  hours: { opens: string; closes: string };
+  /** How many of its people have left their institution, so that mail to them comes back. */
+  gone: number;
+  steps: Step[];
+}
+
+const [loans, loans2, hello, climate, climate2, note] = MAILBOXES.map(({ address }) => address) as [
+  string,
+  string,
+  string,
+  string,
+  string,
+  string,
+];
+
+export const SEQUENCES: DemoSequence[] = [
+  {
+    name: "Loan season",
+    list: "Museums, southern Europe and Brazil",
+    countries: ["PT", "ES", "FR", "BR"],
+    mailboxes: [loans, loans2, hello],
+    startsAt: "2026-05-21T09:10:00+01:00",
+    hours: { opens: "08:30", closes: "17:00" },
+    gone: 1,
+    steps: [
+      email(
+        "opening",
+        "Opening",
+        0,
+        "Climate records for the autumn loans",
+        `Dear {{ first_name }},
+
+When {{ company }} lends a piece, who puts together the humidity record that the lender asks for?
+
+We make small loggers that sit in the case and write that record themselves. Registrars we work with send it the same afternoon.
+
+Would it help if I showed you one such sheet?`,
+      ),
+      email(
+        "follow",
+        "One thing left out",
+        5,
+        "",
+        `{{ first_name }}, one thing I left out last week.
+
+When a lender asks {{ company }} for six months of readings, how long does it take your team to put them together?
+
+If a short call is easier, take any half-hour here: [my calendar]({{ booking_link }})`,
+      ),
+      email(
+        "close",
+        "Close the file",
+        6,
+        "Shall I close this?",
+        `Dear {{ first_name }},
+
+I have not heard from you, so I will take it that loans are in good hands at {{ company }}.
+
+If that changes before the autumn, a line is enough: {{ booking_link }}`,
+      ),
+    ],
+  },
+  {
+    name: "Reading rooms",
+    list: "Archives and libraries, northern Europe",
+    countries: ["DE", "NO", "GB", "NL"],
+    mailboxes: [climate, climate2, note],
+    startsAt: "2026-06-02T09:00:00+01:00",
+    hours: { opens: "08:30", closes: "16:30" },
+    gone: 5,
+    steps: [
+      email(
+        "opening",
+        "Opening",
+        0,
+        "Summer heat in the stacks",
+        `Hello {{ first_name | default: "there" }},
+
+last July we measured 31 °C on the top shelves of a reading room much like those of {{ company }}. Nobody had noticed; the thermostat hangs by the door.
+
+How do you know what it is like up there?`,
+      ),
+      email(
+        "sheet",
+        "The July sheet",
+        3,
+        "",
+        `Hello {{ first_name | default: "there" }},
+
+here is the sheet I meant: **eleven days above 28 °C**, all of them on the top two shelves. [See the sheet](https://quillwater.example/july-sheet)
+
+Would a fortnight's test in one of your rooms be of use? Any half-hour suits me: {{ booking_link }}`,
+      ),
+      email(
+        "close",
+        "Last note",
+        4,
+        "",
+        `Hello {{ first_name | default: "there" }},
+
+this is my last note before the summer. If the heat comes and you would rather know than guess, write to me.`,
+      ),
+    ],
+  },
+  {
+    name: "Conservators abroad",
+    list: "Conservators, Americas and Asia",
+    countries: ["US", "MX", "JP", "IN"],
+    mailboxes: [loans, loans2, hello, climate, climate2],
+    startsAt: "2026-06-08T09:30:00+01:00",
+    hours: { opens: "08:30", closes: "17:00" },
+    gone: 1,
+    steps: [
+      email(
+        "opening",
+        "Opening",
+        0,
+        "A logger without a cable",
+        `Dear {{ first_name }},
+
+most of the cases we are asked about have no network and no socket. Is it the same at {{ company }}?
+
+Ours runs for three years on one battery and gives its readings to a phone held near the glass.
+
+May I send you one to try?`,
+      ),
+      email(
+        "how",
+        "How it is read",
+        3,
+        "",
+        `Dear {{ first_name }},
+
+in case it is useful: reading a case takes about ten seconds, and the sheet goes straight to whoever asked for it.
+
+If you would like to see it, choose a time here: {{ booking_link }}`,
+      ),
+      email(
+        "close",
+        "Close the file",
+        5,
+        "Shall I close this?",
+        `Dear {{ first_name }},
+
+I will not write about this again. If {{ city | default: "your" }} summers make you think of it, you know where I am.`,
+      ),
+    ],
+  },
+];
+
+/** A fourth one that nobody has started yet. */
+export const DRAFT: Omit<DemoSequence, "gone" | "startsAt"> = {
+  name: "Autumn audits",
+  list: "Museums, southern Europe and Brazil",
+  countries: [],
+  mailboxes: [loans, hello],
+  hours: { opens: "09:00", closes: "16:00" },
+  steps: [
+    email(
+      "opening",
+      "Opening",
+      0,
+      "Your insurer's question about {{ company }}",
+      `Dear {{ first_name }},
+
+insurers have begun to ask museums for a year of climate readings before they renew. Has yours?`,
+    ),
+    email("follow", "What they ask for", 4, "", "Dear {{ first_name }},\n\nthis is the list that they send. Most of it is one export."),
+  ],
+};
+
+/** What Marta answered to the people who wanted to hear more. */
+export const ANSWERS = [
+  "Thank you for writing back. I will send you the sheet this afternoon, and would gladly show you how it is made. Does Thursday suit you?",
+  "That is good to hear. The short answer is yes; the longer one takes ten minutes on the phone. When may I call?",
+  "Thank you. I have put the prices in a letter of one page, which I will send after lunch.",
+];
