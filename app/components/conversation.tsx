@@ -1,0 +1,58 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { ConversationItem } from "../../server/replies/conversation";
+import { Pill } from "./pill";
+import { dayTime } from "./words";
+
+const KINDS = {
+  step: null,
+  answer: "your answer",
+  person: null,
+  automatic: "automatic answer",
+  bounce: "delivery report",
+} as const;
+
+/** What was written to and fro, as letters. */
+export function Conversation({ items, zone }: { items: ConversationItem[]; zone: string }) {
+  return (
+    <Box component="ol" aria-label="Conversation" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1.5 }}>
+      {items.map((item) => (
+        <Box
+          component="li"
+          key={item.id}
+          sx={{
+            bgcolor: "background.paper",
+            border: "1px solid",
+            borderColor: "divider",
+            borderLeft: "3px solid",
+            borderLeftColor: item.from === "us" ? "tile.main" : item.kind === "person" ? "kelp.main" : "ochre.main",
+            borderRadius: 1,
+            px: 2.25,
+            py: 1.5,
+          }}
+        >
+          <Box sx={{ display: "flex", gap: 1.5, alignItems: "baseline", mb: 0.75 }}>
+            <Typography variant="body2" sx={{ fontWeight: 600 }}>
+              {item.who}
+            </Typography>
+            <Typography variant="body2" color="text.secondary" noWrap sx={{ flex: 1 }}>
+              {item.subject}
+            </Typography>
+            {KINDS[item.kind] && <Pill tone={item.from === "us" ? "tile" : "ochre"}>{KINDS[item.kind]}</Pill>}
+            {item.state === "queued" && <Pill tone="ochre">goes out in a moment</Pill>}
+            {item.state === "claimed" && <Pill tone="ochre">on its way</Pill>}
+            {item.state === "refused" && <Pill tone="clay">refused by their server</Pill>}
+            {item.state !== "queued" && (
+              <Typography variant="body2" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
+                {dayTime(item.at, zone)}
+              </Typography>
+            )}
+          </Box>
+          <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
+            {item.text}
+          </Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,81 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+/** A screen: the sentence that says how things stand, the one thing it is about, and the margin. */
+export function Page(props: {
+  heading: React.ReactNode;
+  sub?: React.ReactNode;
+  actions?: React.ReactNode;
+  margin: React.ReactNode;
+  children: React.ReactNode;
+}) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 312px" },
+        height: "100%",
+        overflow: { xs: "auto", md: "hidden" },
+      }}
+    >
+      <Box component="main" sx={{ overflowY: { md: "auto" }, px: { xs: 2, md: 3.25 }, py: 2.5, minWidth: 0 }}>
+        <Box sx={{ display: "flex", alignItems: "flex-start", gap: 2, flexWrap: { xs: "wrap", sm: "nowrap" }, mb: 2.5 }}>
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <Typography variant="h1">{props.heading}</Typography>
+            {props.sub && (
+              <Typography color="text.secondary" component="div" sx={{ mt: 0.75 }}>
+                {props.sub}
+              </Typography>
+            )}
+          </Box>
+          {props.actions && <Box sx={{ display: "flex", gap: 1.25, flexShrink: 0 }}>{props.actions}</Box>}
+        </Box>
+        {props.children}
+      </Box>
+      <Box
+        component="aside"
+        aria-label="Why, and what follows"
+        sx={{
+          bgcolor: "margin",
+          borderLeft: { md: "1px solid" },
+          borderTop: { xs: "1px solid", md: 0 },
+          borderColor: "divider",
+          px: 2.5,
+          py: 2.5,
+          overflowY: { md: "auto" },
+        }}
+      >
+        {props.margin}
+      </Box>
+    </Box>
+  );
+}
+
+/** One thought in the margin; thin rules stand between them. */
+export function MarginNote({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Box
+      sx={{ "& + &": { borderTop: "1px solid", borderColor: "divider", mt: 2.5, pt: 2.5 } }}
+      component="section"
+      aria-label={title}
+    >
+      <Typography variant="label" color="text.secondary" component="h2" sx={{ mb: 1 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+/** What belongs here and the first thing to do, where there is nothing yet. */
+export function Empty({ title, text, action }: { title: string; text: string; action?: React.ReactNode }) {
+  return (
+    <Box sx={{ border: "1px dashed", borderColor: "divider", borderRadius: 1, p: 4, textAlign: "center" }}>
+      <Typography variant="h2">{title}</Typography>
+      <Typography color="text.secondary" sx={{ mt: 1, mb: action ? 2.5 : 0, maxWidth: 460, mx: "auto" }}>
+        {text}
+      </Typography>
+      {action}
+    </Box>
+  );
+}

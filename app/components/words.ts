@@ -1,0 +1,101 @@
+/** Dates, counts and recorded reasons in the tool's words. */
+import { DateTime } from "luxon";
+
+const at = (instant: number, zone: string) => DateTime.fromMillis(instant, { zone, locale: "en-GB" });
+
+/** "Tue 9 June" */
+export const day = (instant: number, zone: string) => at(instant, zone).toFormat("ccc d LLLL");
+/** "10:36" */
+export const time = (instant: number, zone: string) => at(instant, zone).toFormat("HH:mm");
+/** "Tue 9 June, 10:36" */
+export const dayTime = (instant: number, zone: string) => at(instant, zone).toFormat("ccc d LLLL, HH:mm");
+/** "Tue 9" of a local day "2026-06-09" */
+export const shortDay = (localDay: string) => DateTime.fromISO(localDay, { locale: "en-GB" }).toFormat("ccc d");
+
+/** "10:36" today, else "Tue 9 June, 10:36". */
+export function when(instant: number, now: number, zone: string): string {
+  return at(instant, zone).hasSame(at(now, zone), "day") ? time(instant, zone) : dayTime(instant, zone);
+}
+
+/** "1 reply", "7 replies" */
+export function count(number: number, one: string, many = `${one}s`): string {
+  return `${number.toLocaleString("en-GB")} ${number === 1 ? one : many}`;
+}
+
+const NUMBERS = ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve"];
+/** "Seven" up to twelve, then "13": for the beginning of a sentence. */
+export const inWords = (number: number) => NUMBERS[number] ?? number.toLocaleString("en-GB");
+
+/** "19 of 218 (9 %)" */
+export function share(part: number, whole: number): string {
+  return whole === 0 ? "–" : `${part} of ${whole} (${Math.round((100 * part) / whole)} %)`;
+}
+
+export const STAGE_NAMES: Record<string, string> = {
+  new: "New",
+  contacted: "Contacted",
+  in_conversation: "In conversation",
+  meeting_booked: "Meeting booked",
+  won: "Won",
+  lost: "Lost",
+};
+
+/** Why a journey waits, as the end of "… waits because". */
+export const WAIT_WORDS: Record<string, string> = {
+  wait_days: "the working days after the last step are not over",
+  outside_hours: "it is outside the sending hours where they are",
+  mailbox_limit: "today's limit of its mailboxes is reached",
+  in_line: "its turn comes; minutes pass between two emails",
+  settling: "it is being looked up whether the last email arrived",
+  merge_field_empty: "a merge field is empty",
+  text_broken: "the text cannot be filled in",
+  sequence_paused: "the sequence is paused",
+  mailbox_paused: "its mailbox is paused",
+  mailbox_resting: "its mailbox rests",
+  mailbox_unreachable: "its mailbox cannot be reached",
+  no_mailbox: "the sequence has no mailbox",
+  refused_for_now: "their server said “later”",
+};
+
+/** The reason with what it is about, as one sentence. */
+export function waitSentence(reason: string, detail: string | null, nextAt: number | null, now: number, zone: string): string {
+  const until = nextAt === null ? "" : `, goes ${when(nextAt, now, zone)}`;
+  if (reason === "merge_field_empty") return `Waits until you fill in “${detail ?? ""}”`;
+  if (reason === "text_broken" || reason === "mailbox_unreachable") return detail ?? "";
+  if (reason === "mailbox_resting" || reason === "mailbox_paused")
+    return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}`;
+  const words = WAIT_WORDS[reason] ?? reason;
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}${until}`;
+}
+
+export const STOP_WORDS: Record<string, string> = {
+  replied: "they replied",
+  bounced: "the email bounced",
+  opted_out: "they opted out",
+  booked: "they booked a call",
+  blocked: "the address is on the block list",
+  stopped_by_rep: "you stopped it",
+  refused: "their server refused the email",
+};
+
+export const EVENT_WORDS: Record<string, string> = {
+  journey_started: "Started",
+  journey_stopped: "Stopped",
+  journey_finished: "Finished without an answer",
+  email_sent: "Email sent",
+  email_refused: "Email refused",
+  opened: "Opened",
+  clicked: "Clicked a link",
+  replied: "Replied",
+  away: "Automatic answer",
+  bounced: "Bounced",
+  opted_out: "Opted out",
+  booked: "Booked a call",
+  answered: "You answered",
+};
+
+export function restWords(reason: string | null): string {
+  if (!reason) return "rests";
+  const { sent, bounced } = JSON.parse(reason) as { sent: number; bounced: number };
+  return `${bounced} of its last ${sent} emails bounced (${((100 * bounced) / sent).toFixed(1)} %)`;
+}

@@ -1,0 +1,52 @@
+import "@fontsource-variable/hanken-grotesk";
+import "@fontsource-variable/newsreader";
+import "@fontsource-variable/newsreader/wght-italic.css";
+import CssBaseline from "@mui/material/CssBaseline";
+import { ThemeProvider } from "@mui/material/styles";
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import type { Route } from "./+types/root";
+import { Notice } from "./components/notice";
+import { theme } from "./theme/theme";
+
+export const meta: Route.MetaFunction = () => [{ title: "Saudade" }];
+export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/mark.svg", type: "image/svg+xml" }];
+
+export function Layout({ children }: { children: React.ReactNode }) {
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        <ThemeProvider theme={theme}>
+          <CssBaseline />
+          {children}
+        </ThemeProvider>
+        <ScrollRestoration />
+        <Scripts />
+      </body>
+    </html>
+  );
+}
+
+export default function Root() {
+  return <Outlet />;
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const known = isRouteErrorResponse(error);
+  return (
+    <Notice
+      heading={known && error.status === 404 ? "This page does not exist." : "Something went wrong here."}
+      text={
+        known && typeof error.data === "string" && error.data !== ""
+          ? error.data
+          : "Nothing was lost. Go back and try again; if it stays, the server's log says more."
+      }
+      action={{ to: "/", label: "Go to Today" }}
+    />
+  );
+}

@@ -1,0 +1,265 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+import { Link, useFetcher, useNavigate, useSearchParams } from "react-router";
+import { webApp } from "../../server/app";
+import { optOutProspect } from "../../server/opt-outs/opt-out";
+import { prospectStory } from "../../server/prospects/prospect-story";
+import { answerReply } from "../../server/replies/answer-reply";
+import { countReplies, listReplies, markRead, type ReplyFilter } from "../../server/replies/list-replies";
+import { Conversation } from "../components/conversation";
+import { Key } from "../components/key";
+import { Empty, MarginNote, Page } from "../components/page";
+import { isTyping } from "../components/shortcuts";
+import { drawStory } from "../components/timeline/story";
+import { Timeline } from "../components/timeline/timeline";
+import { count, STOP_WORDS, when } from "../components/words";
+import { userContext } from "../session";
+import type { Route } from "./+types/replies";
+
+const FILTERS: [ReplyFilter, string][] = [
+  ["unread", "To read"],
+  ["people", "From people"],
+  ["automatic", "Automatic"],
+  ["bounces", "Bounced"],
+];
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const params = new URL(request.url).searchParams;
+  const filter = FILTERS.find(([name]) => name === params.get("show"))?.[0] ?? "unread";
+  const asked = Number(params.get("reply")) || null;
+  const replies = listReplies(app, filter, asked);
+  const open = replies.find(({ id }) => id === asked) ?? replies[0] ?? null;
+  return {
+    filter,
+    replies,
+    counts: countReplies(app),
+    open,
+    story: open ? prospectStory(app, open.prospectId) : null,
+    zone: context.get(userContext).zone,
+    now: app.clock.now(),
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs): Promise<{ errors?: Record<string, string>; answered?: string }> {
+  const app = webApp();
+  const form = Object.fromEntries(await request.formData());
+  const id = Number(form.replyId);
+  if (form.intent === "opt-out") {
+    optOutProspect(app, Number(form.prospectId), context.get(userContext).id);
+    markRead(app, id, true);
+    return {};
+  }
+  if (form.intent === "read" || form.intent === "unread") {
+    markRead(app, id, form.intent === "read");
+    return {};
+  }
+  const outcome = answerReply(app, form);
+  return outcome.ok ? { answered: String(form.key) } : { errors: outcome.errors };
+}
+
+export default function Replies({ loaderData }: Route.ComponentProps) {
+  const { filter, replies, counts, open, story, zone, now } = loaderData;
+  const [params, setParams] = useSearchParams();
+  const navigate = useNavigate();
+  const answer = useRef<HTMLTextAreaElement>(null);
+  const mark = useFetcher();
+  const index = replies.findIndex(({ id }) => id === open?.id);
+  const select = (id: number | undefined) => {
+    if (id === undefined) return;
+    const next = new URLSearchParams(params);
+    next.set("reply", String(id));
+    setParams(next, { preventScrollReset: true });
+  };
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey) return;
+      if (event.key === "j") select(replies[index + 1]?.id);
+      else if (event.key === "k") select(replies[index - 1]?.id);
+      else if (event.key === "r") answer.current?.focus();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  });
+
+  const heading =
+    counts.people + counts.automatic + counts.bounces === 0
+      ? "Nobody has written back yet"
+      : counts.unread === 0
+        ? "Every reply has been read"
+        : `${count(counts.unread, "reply", "replies")} to read`;
+  return (
+    <Page
+      heading={heading}
+      actions={
+        <Typography color="text.secondary" component="span" sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}>
+          <Key>J</Key> next <Key>K</Key> back <Key>R</Key> answer
+        </Typography>
+      }
+      margin={story && open ? <ReplyMargin story={story} zone={zone} now={now} /> : <MarginNote title="About replies">A person's reply stops everything still planned for them. Automatic answers and delivery reports are kept apart.</MarginNote>}
+    >
+      <Box sx={{ display: "flex", gap: 1, mb: 2, flexWrap: "wrap" }} role="tablist" aria-label="Kinds of replies">
+        {FILTERS.map(([name, label]) => (
+          <Button
+            key={name}
+            role="tab"
+            aria-selected={name === filter}
+            size="small"
+            variant={name === filter ? "contained" : "outlined"}
+            onClick={() => navigate(name === "unread" ? "/replies" : `/replies?show=${name}`)}
+          >
+            {label} {counts[name]}
+          </Button>
+        ))}
+      </Box>
+      {!open || !story ? (
+        <Empty
+          title={filter === "unread" ? "Nothing to read" : "Nothing of this kind"}
+          text={filter === "unread" ? "New replies appear here by themselves, the newest first." : "It will be kept here when it comes."}
+        />
+      ) : (
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "200px minmax(0, 1fr)" }, gap: 2.5 }}>
+          <Box component="nav" aria-label="Replies" sx={{ maxHeight: { xs: 180, sm: "none" }, overflowY: "auto" }}>
+            {replies.map((reply) => (
+              <Box
+                key={reply.id}
+                component="button"
+                type="button"
+                aria-current={reply.id === open.id}
+                onClick={() => select(reply.id)}
+                sx={{
+                  display: "block",
+                  width: 1,
+                  textAlign: "left",
+                  font: "inherit",
+                  color: "inherit",
+                  cursor: "pointer",
+                  border: 0,
+                  borderLeft: "3px solid transparent",
+                  bgcolor: "transparent",
+                  px: 1.25,
+                  py: 0.9,
+                  '&[aria-current="true"]': { bgcolor: "background.paper", borderLeftColor: "tile.main" },
+                }}
+              >
+                <Typography noWrap sx={{ fontWeight: reply.readAt === null ? 650 : 500 }}>
+                  {reply.name}
+                </Typography>
+                <Typography noWrap variant="caption" color="text.secondary" component="div">
+                  {reply.company}
+                </Typography>
+                <Typography noWrap variant="caption" color="text.secondary" component="div">
+                  {when(reply.at, now, zone)}
+                </Typography>
+              </Box>
+            ))}
+          </Box>
+          <Box sx={{ minWidth: 0 }}>
+            <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1.25 }}>
+              <Typography sx={{ flex: 1, minWidth: 0 }}>
+                <Box component={Link} to={`/prospects/${open.prospectId}`} sx={{ color: "inherit", fontWeight: 650, textDecoration: "none" }}>
+                  {open.name}
+                </Box>{" "}
+                <Box component="span" sx={{ color: "text.secondary" }}>
+                  {[open.title, open.company].filter(Boolean).join(", ")}
+                </Box>
+              </Typography>
+              <mark.Form method="post">
+                <input type="hidden" name="replyId" value={open.id} />
+                <Button size="small" type="submit" name="intent" value={open.readAt === null ? "read" : "unread"}>
+                  {open.readAt === null ? "Mark as read" : "To read again"}
+                </Button>
+              </mark.Form>
+            </Box>
+            <Conversation items={story.conversation} zone={zone} />
+            {open.kind !== "bounce" && <AnswerForm key={open.id} replyId={open.id} prospectId={open.prospectId} mailbox={open.mailbox} field={answer} name={open.name} isBlocked={story.blocked} />}
+          </Box>
+        </Box>
+      )}
+    </Page>
+  );
+}
+
+const newKey = () => crypto.randomUUID();
+
+function AnswerForm(props: {
+  replyId: number;
+  prospectId: number;
+  mailbox: string;
+  name: string;
+  isBlocked: boolean;
+  field: React.RefObject<HTMLTextAreaElement | null>;
+}) {
+  const fetcher = useFetcher<typeof action>();
+  const [key, setKey] = useState("");
+  const [text, setText] = useState("");
+  const answered = fetcher.data?.answered;
+  useEffect(() => {
+    // A fresh key for the next answer; the one just given is spent.
+    setKey(newKey());
+    if (answered) setText("");
+  }, [answered]);
+  const errors = fetcher.data?.errors;
+  return (
+    <Box component={fetcher.Form} method="post" sx={{ mt: 2, display: "grid", gap: 1.25 }}>
+      {errors?.form && <Alert severity="error">{errors.form}</Alert>}
+      <input type="hidden" name="replyId" value={props.replyId} />
+      <input type="hidden" name="prospectId" value={props.prospectId} />
+      <input type="hidden" name="key" value={key} />
+      <TextField
+        name="text"
+        label={`Answer ${props.name.split(" ")[0]}`}
+        multiline
+        minRows={3}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        inputRef={props.field}
+        error={!!errors?.text}
+        helperText={errors?.text ?? `Goes from ${props.mailbox}, in the same thread, with your signature.`}
+        sx={{ "& textarea": { typography: "letter" } }}
+      />
+      <Box sx={{ display: "flex", gap: 1.25 }}>
+        <Button type="submit" variant="contained" name="intent" value="answer" disabled={fetcher.state !== "idle"}>
+          Send the answer
+        </Button>
+        {!props.isBlocked && (
+          <Button type="submit" name="intent" value="opt-out" disabled={fetcher.state !== "idle"}>
+            They want no more email
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function ReplyMargin({ story, zone, now }: { story: NonNullable<Route.ComponentProps["loaderData"]["story"]>; zone: string; now: number }) {
+  const journey = story.journeys[0];
+  const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
+  return (
+    <>
+      <MarginNote title="What it stopped">
+        <Typography>
+          {!journey
+            ? "They are on no sequence."
+            : journey.state === "active"
+              ? `Nothing: ${journey.sequenceName} goes on for them.`
+              : cancelled > 0
+                ? `${count(cancelled, "email")} of ${journey.sequenceName} will not go, because ${STOP_WORDS[journey.stopReason ?? ""] ?? "it ended"}.`
+                : `${journey.sequenceName} was over for them: nothing was planned any more.`}
+        </Typography>
+        {story.blocked && <Typography sx={{ mt: 1 }}>Their address is on the block list: nothing will ever be sent to it by a sequence.</Typography>}
+      </MarginNote>
+      {journey && (
+        <MarginNote title="Their story so far">
+          <Timeline {...drawStory(journey, story.events, now, zone)} />
+        </MarginNote>
+      )}
+    </>
+  );
+}

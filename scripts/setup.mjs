@@ -1,0 +1,48 @@
+/** Sets up what is missing: packages, the built interface (--build), Chromium for the browser tests (--chromium). */
+import { execFileSync, execSync } from "node:child_process";
+import { existsSync, readdirSync, statSync } from "node:fs";
+import { join } from "node:path";
+
+const root = join(import.meta.dirname, "..");
+const wants = (flag) => process.argv.includes(flag);
+const run = (command, options = {}) => execSync(command, { cwd: root, stdio: "inherit", ...options });
+const time = (path) => (existsSync(path) ? statSync(path).mtimeMs : 0);
+
+/** The latest change of any file below these paths. */
+function newest(...paths) {
+  let latest = 0;
+  for (const path of paths) {
+    const full = join(root, path);
+    if (!existsSync(full)) continue;
+    latest = Math.max(latest, time(full));
+    if (statSync(full).isDirectory())
+      for (const name of readdirSync(full)) latest = Math.max(latest, newest(join(path, name)));
+  }
+  return latest;
+}
+
+if (time(join(root, "node_modules/.package-lock.json")) < time(join(root, "package-lock.json"))) {
+  console.log("Installing packages (the database driver is compiled; this takes some minutes the first time) …");
+  run("npm ci --no-audit --no-fund");
+}
+
+if (wants("--build")) {
+  const built = time(join(root, "build/server/index.js"));
+  if (built < newest("app", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts")) {
+    console.log("Building the interface …");
+    run("npx react-router build --logLevel warn");
+  }
+}
+
+if (wants("--chromium") && !existsSync("/usr/bin/chromium")) {
+  console.log("Installing Chromium …");
+  try {
+    run("apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium", {
+      env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+    });
+  } catch {
+    console.error("Chromium could not be installed. Install Debian's package “chromium”, then run npm test again.");
+    process.exit(1);
+  }
+  execFileSync("/usr/bin/chromium", ["--version"], { stdio: "inherit" });
+}
