@@ -59,8 +59,8 @@ export const SEQUENCES: DemoSequence[] = [
     name: "Loan season",
     list: "Museums, southern Europe and Brazil",
     countries: ["PT", "ES", "FR", "BR"],
-    mailboxes: [loans, loans2, hello],
-    startsAt: "2026-05-21T09:10:00+01:00",
+    mailboxes: [loans, loans2, hello, climate2],
+    startsAt: "2026-06-02T08:20:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
     gone: 1,
     steps: [
@@ -105,8 +105,9 @@ If that changes before the autumn, a line is enough: {{ booking_link }}`,
     name: "Reading rooms",
     list: "Archives and libraries, northern Europe",
     countries: ["DE", "NO", "GB", "NL"],
-    mailboxes: [climate, climate2, note],
-    startsAt: "2026-06-02T09:00:00+01:00",
+    // Two mailboxes share five people who have left, so that one of them meets three and rests.
+    mailboxes: [climate, note],
+    startsAt: "2026-06-04T08:10:00+01:00",
     hours: { opens: "08:30", closes: "16:30" },
     gone: 5,
     steps: [
@@ -147,8 +148,8 @@ this is my last note before the summer. If the heat comes and you would rather k
     name: "Conservators abroad",
     list: "Conservators, Americas and Asia",
     countries: ["US", "MX", "JP", "IN"],
-    mailboxes: [loans, loans2, hello, climate, climate2],
-    startsAt: "2026-06-08T09:30:00+01:00",
+    mailboxes: [loans, loans2, hello, climate2],
+    startsAt: "2026-05-19T09:30:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
     gone: 1,
     steps: [

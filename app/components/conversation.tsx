@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { ConversationItem } from "../../server/replies/conversation";
 import { Pill } from "./pill";
-import { dayTime } from "./words";
+import { count, dayTime } from "./words";
 
 const KINDS = {
   step: null,
@@ -12,10 +12,32 @@ const KINDS = {
   bounce: "delivery report",
 } as const;
 
-/** What was written to and fro, as letters. */
-export function Conversation({ items, zone }: { items: ConversationItem[]; zone: string }) {
+/**
+ * What was written to and fro, as letters. `from` is the message to begin with: what came before it
+ * is folded away below.
+ */
+export function Conversation({ items, zone, from }: { items: ConversationItem[]; zone: string; from?: string }) {
+  const begin = Math.max(0, items.findIndex(({ id }) => id === from));
+  const earlier = items.slice(0, begin);
+  const ours = earlier.filter((item) => item.from === "us").length;
   return (
-    <Box component="ol" aria-label="Conversation" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1.5 }}>
+    <>
+      <Letters items={items.slice(begin)} zone={zone} label="Conversation" />
+      {earlier.length > 0 && (
+        <Box component="details" sx={{ mt: 1.5, "& > summary": { cursor: "pointer", color: "text.secondary", mb: 1 } }}>
+          <summary>
+            Earlier: {count(ours, "email")} from you{earlier.length > ours ? `, ${count(earlier.length - ours, "message")} from them` : ""}
+          </summary>
+          <Letters items={earlier.toReversed()} zone={zone} label="Earlier" />
+        </Box>
+      )}
+    </>
+  );
+}
+
+function Letters({ items, zone, label }: { items: ConversationItem[]; zone: string; label: string }) {
+  return (
+    <Box component="ol" aria-label={label} sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1.5 }}>
       {items.map((item) => (
         <Box
           component="li"
@@ -35,7 +57,7 @@ export function Conversation({ items, zone }: { items: ConversationItem[]; zone:
             <Typography variant="body2" sx={{ fontWeight: 600 }}>
               {item.who}
             </Typography>
-            <Typography variant="body2" color="text.secondary" noWrap sx={{ flex: 1 }}>
+            <Typography variant="body2" color="textSecondary" noWrap sx={{ flex: 1 }}>
               {item.subject}
             </Typography>
             {KINDS[item.kind] && <Pill tone={item.from === "us" ? "tile" : "ochre"}>{KINDS[item.kind]}</Pill>}
@@ -43,7 +65,7 @@ export function Conversation({ items, zone }: { items: ConversationItem[]; zone:
             {item.state === "claimed" && <Pill tone="ochre">on its way</Pill>}
             {item.state === "refused" && <Pill tone="clay">refused by their server</Pill>}
             {item.state !== "queued" && (
-              <Typography variant="body2" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
+              <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "nowrap" }}>
                 {dayTime(item.at, zone)}
               </Typography>
             )}

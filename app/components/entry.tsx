@@ -25,7 +25,7 @@ export function Entry({ heading, text, children }: { heading: string; text: Reac
             </Typography>
           </Box>
           <Typography variant="h1">{heading}</Typography>
-          <Typography color="text.secondary" component="div" sx={{ mt: 1, mb: 3 }}>
+          <Typography color="textSecondary" component="div" sx={{ mt: 1, mb: 3 }}>
             {text}
           </Typography>
           {children}

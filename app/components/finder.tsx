@@ -62,7 +62,7 @@ export function Finder() {
       renderOption={({ key, ...props }, option) => (
         <Box component="li" key={key} {...props} sx={{ display: "block !important" }}>
           <Typography sx={{ fontWeight: 600 }}>{option.label}</Typography>
-          <Typography variant="caption" color="text.secondary">
+          <Typography variant="caption" color="textSecondary">
             {[option.kind, option.detail].filter(Boolean).join(" · ")}
           </Typography>
         </Box>

@@ -13,7 +13,7 @@ export function Notice(props: { heading: string; text: string; action?: { to: st
         <Typography variant="h1" sx={{ mt: 3, mb: 1.5 }}>
           {props.heading}
         </Typography>
-        <Typography color="text.secondary">{props.text}</Typography>
+        <Typography color="textSecondary">{props.text}</Typography>
         <Box sx={{ mt: 3 }}>
           {props.children}
           {props.action && (

@@ -23,7 +23,7 @@ export function Page(props: {
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography variant="h1">{props.heading}</Typography>
             {props.sub && (
-              <Typography color="text.secondary" component="div" sx={{ mt: 0.75 }}>
+              <Typography color="textSecondary" component="div" sx={{ mt: 0.75 }}>
                 {props.sub}
               </Typography>
             )}
@@ -37,9 +37,9 @@ export function Page(props: {
         aria-label="Why, and what follows"
         sx={{
           bgcolor: "margin",
-          borderLeft: { md: "1px solid" },
-          borderTop: { xs: "1px solid", md: 0 },
+          borderStyle: "solid",
           borderColor: "divider",
+          borderWidth: { xs: "1px 0 0", md: "0 0 0 1px" },
           px: 2.5,
           py: 2.5,
           overflowY: { md: "auto" },
@@ -59,7 +59,7 @@ export function MarginNote({ title, children }: { title: string; children: React
       component="section"
       aria-label={title}
     >
-      <Typography variant="label" color="text.secondary" component="h2" sx={{ mb: 1 }}>
+      <Typography variant="label" color="textSecondary" component="h2" sx={{ mb: 1 }}>
         {title}
       </Typography>
       {children}
@@ -72,7 +72,7 @@ export function Empty({ title, text, action }: { title: string; text: string; ac
   return (
     <Box sx={{ border: "1px dashed", borderColor: "divider", borderRadius: 1, p: 4, textAlign: "center" }}>
       <Typography variant="h2">{title}</Typography>
-      <Typography color="text.secondary" sx={{ mt: 1, mb: action ? 2.5 : 0, maxWidth: 460, mx: "auto" }}>
+      <Typography color="textSecondary" sx={{ mt: 1, mb: action ? 2.5 : 0, maxWidth: 460, mx: "auto" }}>
         {text}
       </Typography>
       {action}

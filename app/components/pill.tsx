@@ -22,7 +22,9 @@ export function Pill({ tone, children }: { tone: Tone; children: React.ReactNode
         borderRadius: 5,
         px: 1.1,
         py: 0.2,
-        fontSize: 12,
+        typography: "caption",
+        lineHeight: 1.45,
+        verticalAlign: "middle",
         fontWeight: 600,
         whiteSpace: "nowrap",
       }}

@@ -63,7 +63,7 @@ export function waitSentence(reason: string, detail: string | null, nextAt: numb
   if (reason === "merge_field_empty") return `Waits until you fill in “${detail ?? ""}”`;
   if (reason === "text_broken" || reason === "mailbox_unreachable") return detail ?? "";
   if (reason === "mailbox_resting" || reason === "mailbox_paused")
-    return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}`;
+    return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}${until}`;
   const words = WAIT_WORDS[reason] ?? reason;
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}${until}`;
 }
@@ -81,7 +81,7 @@ export const STOP_WORDS: Record<string, string> = {
 export const EVENT_WORDS: Record<string, string> = {
   journey_started: "Started",
   journey_stopped: "Stopped",
-  journey_finished: "Finished without an answer",
+  journey_finished: "Got the last step",
   email_sent: "Email sent",
   email_refused: "Email refused",
   opened: "Opened",

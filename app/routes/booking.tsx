@@ -58,7 +58,7 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
             {times.length === 0 && <Typography>There is no free time in the next two weeks. Answer the email instead, please.</Typography>}
             {byDay(times, zone).map(([label, ofDay]) => (
               <Box key={label} sx={{ mb: 1.5 }}>
-                <Typography variant="label" component="h2" color="text.secondary" sx={{ mb: 0.5 }}>
+                <Typography variant="label" component="h2" color="textSecondary" sx={{ mb: 0.5 }}>
                   {label}
                 </Typography>
                 <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75 }}>

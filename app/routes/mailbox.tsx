@@ -185,7 +185,7 @@ function MailboxMargin(props: {
         </MarginNote>
       )}
       <MarginNote title="Why a limit">
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           Receiving servers look at how much a mailbox sends and how regularly. Some 30 a day, minutes apart, look like a person at work.
         </Typography>
       </MarginNote>

@@ -43,10 +43,12 @@ export async function action({ request, params }: Route.ActionArgs): Promise<{ s
   return outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
 }
 
-function standing(journey: StoryJourney | undefined, now: number, zone: string): string {
+function standing(journey: StoryJourney | undefined, hasReplied: boolean): string {
   if (!journey) return "has not been written to yet";
   if (journey.state === "active") return `is on ${journey.sequenceName}`;
-  if (journey.state === "finished") return `got all of ${journey.sequenceName} and did not answer`;
+  if (journey.state === "finished") return hasReplied ? "wrote back" : `got all of ${journey.sequenceName} and did not answer`;
+  if (journey.stopReason === "replied") return "wrote back";
+  if (journey.stopReason === "booked") return "booked a call";
   return `left ${journey.sequenceName}: ${STOP_WORDS[journey.stopReason ?? ""] ?? "stopped"}`;
 }
 
@@ -58,7 +60,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const journey = journeys[0];
   return (
     <Page
-      heading={`${name} ${standing(journey, now, zone)}`}
+      heading={`${name} ${standing(journey, events.some(({ kind }) => kind === "replied"))}`}
       sub={
         <>
           {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")} · {prospect.email}{" "}
@@ -87,7 +89,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           <Conversation items={story.conversation} zone={zone} />
         </Box>
       ) : (
-        <Typography color="text.secondary">No email has gone to or fro yet.</Typography>
+        <Typography color="textSecondary">No email has gone to or fro yet.</Typography>
       )}
       <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
     </Page>
@@ -107,7 +109,7 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
               {waitSentence(journey.waitReason ?? "in_line", journey.waitDetail, journey.nextAt, now, zone)}.
             </Typography>
             {journey.mailbox && (
-              <Typography variant="body2" color="text.secondary" sx={{ mt: 0.75 }}>
+              <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75 }}>
                 From {journey.mailbox}
                 {journey.touches.some(({ state }) => state === "done") ? ", where their thread is" : ""}.
               </Typography>
@@ -140,7 +142,7 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           ))}
           {story.events.length === 0 && <Typography variant="body2">Nothing yet.</Typography>}
         </Box>
-        <Typography variant="caption" color="text.secondary" component="p" sx={{ mt: 1 }}>
+        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 1 }}>
           Opens are unreliable: some mail programs load every picture, others none.
         </Typography>
       </MarginNote>

@@ -144,7 +144,7 @@ export default function ImportPage() {
           }}
         >
           <Typography variant="h2">{look.state === "idle" ? "Drop a CSV file here, or choose one" : "Reading …"}</Typography>
-          <Typography color="text.secondary" sx={{ mt: 1 }}>
+          <Typography color="textSecondary" sx={{ mt: 1 }}>
             Up to 100,000 rows and 50 MB. From a spreadsheet: save as CSV first.
           </Typography>
           <input
@@ -259,7 +259,7 @@ function Lines({ title, rows, hint }: { title: string; rows: RefusedRow[]; hint:
   return (
     <Box component="section" sx={{ mb: 3 }}>
       <Typography variant="h2">{title}</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1 }}>
+      <Typography color="textSecondary" sx={{ mb: 1 }}>
         {hint}
       </Typography>
       {rows.slice(0, MOST_LINES).map(({ line, reason }) => (
@@ -268,7 +268,7 @@ function Lines({ title, rows, hint }: { title: string; rows: RefusedRow[]; hint:
           <Typography>{reason}</Typography>
         </Box>
       ))}
-      {rows.length > MOST_LINES && <Typography color="text.secondary">and {rows.length - MOST_LINES} more</Typography>}
+      {rows.length > MOST_LINES && <Typography color="textSecondary">and {rows.length - MOST_LINES} more</Typography>}
     </Box>
   );
 }

@@ -10,7 +10,7 @@ import { webApp } from "../../server/app";
 import { allLists, listProspects, type ProspectRow, prospectsQuery } from "../../server/prospects/list-prospects";
 import { Empty, MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
-import { count, STAGE_NAMES, STOP_WORDS, waitSentence } from "../components/words";
+import { count, STAGE_NAMES, STOP_WORDS, waitSentence, when } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/prospects";
 
@@ -18,6 +18,15 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const query = prospectsQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
   return { query, ...listProspects(app, query), lists: allLists(app), zone: context.get(userContext).zone, now: app.clock.now() };
+}
+
+/** In a few words; the margin gives the reason. */
+function journeyState(row: ProspectRow, now: number, zone: string): string {
+  if (row.blocked) return "on the block list";
+  if (!row.sequence) return "not written to yet";
+  if (row.journeyState === "stopped") return `stopped: ${STOP_WORDS[row.stopReason ?? ""] ?? ""}`;
+  if (row.journeyState === "finished") return "got every step";
+  return row.nextAt === null ? "waits" : `next ${when(row.nextAt, now, zone)}`;
 }
 
 function journeyWords(row: ProspectRow, now: number, zone: string): string {
@@ -58,7 +67,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
           <Typography noWrap sx={{ fontWeight: 600 }}>
             {row.name || row.email}
           </Typography>
-          <Typography noWrap variant="caption" color="text.secondary" component="div">
+          <Typography noWrap variant="caption" color="textSecondary" component="div">
             {row.email}
           </Typography>
         </Box>
@@ -71,7 +80,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       renderCell: ({ row }) => (
         <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
           <Typography noWrap>{row.company}</Typography>
-          <Typography noWrap variant="caption" color="text.secondary" component="div">
+          <Typography noWrap variant="caption" color="textSecondary" component="div">
             {[row.title, row.city].filter(Boolean).join(", ")}
           </Typography>
         </Box>
@@ -91,9 +100,12 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       flex: 1.3,
       sortable: false,
       renderCell: ({ row }) => (
-        <Typography variant="body2" color="text.secondary" sx={{ whiteSpace: "normal", lineHeight: 1.35 }}>
-          {journeyWords(row, now, zone)}
-        </Typography>
+        <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
+          <Typography noWrap>{row.sequence ?? "–"}</Typography>
+          <Typography noWrap variant="caption" color="textSecondary" component="div">
+            {journeyState(row, now, zone)}
+          </Typography>
+        </Box>
       ),
     },
   ];
@@ -201,7 +213,7 @@ function ProspectMargin({ row, now, zone, lists }: { row: ProspectRow | undefine
     <>
       <MarginNote title="Chosen">
         <Typography variant="letter">{row.name || row.email}</Typography>
-        <Typography color="text.secondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
+        <Typography color="textSecondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
         <Button component={Link} to={`/prospects/${row.id}`} sx={{ mt: 1.5 }}>
           Open their page
         </Button>

@@ -98,7 +98,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     <Page
       heading={heading}
       actions={
-        <Typography color="text.secondary" component="span" sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}>
+        <Typography color="textSecondary" component="span" sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}>
           <Key>J</Key> next <Key>K</Key> back <Key>R</Key> answer
         </Typography>
       }
@@ -151,10 +151,10 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                 <Typography noWrap sx={{ fontWeight: reply.readAt === null ? 650 : 500 }}>
                   {reply.name}
                 </Typography>
-                <Typography noWrap variant="caption" color="text.secondary" component="div">
+                <Typography noWrap variant="caption" color="textSecondary" component="div">
                   {reply.company}
                 </Typography>
-                <Typography noWrap variant="caption" color="text.secondary" component="div">
+                <Typography noWrap variant="caption" color="textSecondary" component="div">
                   {when(reply.at, now, zone)}
                 </Typography>
               </Box>
@@ -177,7 +177,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                 </Button>
               </mark.Form>
             </Box>
-            <Conversation items={story.conversation} zone={zone} />
+            <Conversation items={story.conversation} zone={zone} from={`r${open.id}`} />
             {open.kind !== "bounce" && <AnswerForm key={open.id} replyId={open.id} prospectId={open.prospectId} mailbox={open.mailbox} field={answer} name={open.name} isBlocked={story.blocked} />}
           </Box>
         </Box>

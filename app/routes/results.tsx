@@ -38,7 +38,7 @@ export default function Results({ loaderData }: Route.ComponentProps) {
           <Typography variant="h2" sx={{ mb: 0.75 }}>
             {sequence.name}: {share(sequence.replied, sequence.written)} replied
           </Typography>
-          <Table size="small" sx={{ bgcolor: "background.paper" }}>
+          <Table size="small" sx={{ bgcolor: "background.paper", tableLayout: "fixed", "& th:first-of-type": { width: 180 } }}>
             <TableHead>
               <TableRow>
                 <TableCell>Step</TableCell>

@@ -53,7 +53,7 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
           <thead>
             <tr>
               <Box component="th" sx={{ width: 226, textAlign: "left", fontWeight: 400 }}>
-                <Typography variant="caption" color="text.secondary">
+                <Typography variant="caption" color="textSecondary">
                   Mailbox
                 </Typography>
               </Box>
@@ -92,14 +92,14 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
                 <Typography noWrap component={Link} to={`/prospects/${row.prospectId}`} sx={{ display: "block", color: "inherit", fontWeight: 600, textDecoration: "none" }}>
                   {row.name}
                 </Typography>
-                <Typography noWrap variant="caption" color="text.secondary" component="div">
+                <Typography noWrap variant="caption" color="textSecondary" component="div">
                   {row.company}
                 </Typography>
               </Box>
               <Typography noWrap>{row.sequenceName}</Typography>
               <Box sx={{ minWidth: 0 }}>
                 <Typography variant="body2">{waitSentence(row.reason, row.detail, row.nextAt, now, zone)}</Typography>
-                <Typography noWrap variant="caption" color="text.secondary" component="div">
+                <Typography noWrap variant="caption" color="textSecondary" component="div">
                   {row.nextAt !== null && `${row.mailbox ?? ""}${row.zone && row.zone !== zone ? ` · ${time(row.nextAt, row.zone)} their time` : ""}`}
                 </Typography>
               </Box>
@@ -113,7 +113,7 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
               <Button disabled={(page + 1) * waiting.pageSize >= waiting.total} onClick={() => turn(page + 1)}>
                 Next {waiting.pageSize}
               </Button>
-              <Typography color="text.secondary">
+              <Typography color="textSecondary">
                 {page * waiting.pageSize + 1}–{Math.min(waiting.total, (page + 1) * waiting.pageSize)} of {waiting.total}
               </Typography>
             </Box>
@@ -138,7 +138,7 @@ function MailboxRow({ mailbox, days, zone }: { mailbox: MailboxForecast; days: s
         <Typography noWrap component={Link} to={`/sending/mailboxes/${mailbox.id}`} title={mailbox.address} sx={{ display: "block", color: "inherit", fontWeight: 600, fontSize: 13, textDecoration: "none" }}>
           {mailbox.address}
         </Typography>
-        <Typography variant="caption" color="text.secondary" component="div">
+        <Typography variant="caption" color="textSecondary" component="div">
           {stateWords(mailbox, zone)}
         </Typography>
       </td>
@@ -183,7 +183,7 @@ function SendingMargin({ plan, zone, now }: Route.ComponentProps["loaderData"]) 
             <span>
               {WAIT_WORDS[reason]}
               {nextAt && (
-                <Typography variant="caption" color="text.secondary" component="span" sx={{ display: "block" }}>
+                <Typography variant="caption" color="textSecondary" component="span" sx={{ display: "block" }}>
                   the first goes {when(nextAt, now, zone)}
                 </Typography>
               )}
@@ -205,7 +205,7 @@ function SendingMargin({ plan, zone, now }: Route.ComponentProps["loaderData"]) 
         ))}
       </MarginNote>
       <MarginNote title="How the plan is made">
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           Follow-ups go before first emails. Mailboxes take turns, minutes apart, each under its limit; a thread stays in its mailbox; nothing leaves
           outside the sending hours where the prospect is.
         </Typography>

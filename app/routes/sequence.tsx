@@ -139,9 +139,7 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
       heading={
         <>
           {form.name}{" "}
-          <Box component="span" sx={{ fontFamily: "body1.fontFamily", verticalAlign: "middle" }}>
-            <Pill tone={tone}>{word}</Pill>
-          </Box>
+          <Pill tone={tone}>{word}</Pill>
         </>
       }
       sub={`version ${sequence.version} · ${count(form.steps.length, "email")} over ${count(days.at(-1) ?? 0, "working day")}`}
@@ -218,7 +216,7 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
           {tab === "settings" ? (
             <SequenceSettings form={form} onChange={setForm} lists={lists} mailboxes={mailboxes} errors={act.data?.kind === "refused" ? act.data.errors : {}} />
           ) : !step ? (
-            <Typography color="text.secondary">Add a step to begin.</Typography>
+            <Typography color="textSecondary">Add a step to begin.</Typography>
           ) : tab === "write" ? (
             <StepEditor
               key={step.id}

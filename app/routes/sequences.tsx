@@ -32,8 +32,7 @@ function heading(sequences: SequenceSummary[]): string {
   const active = sequences.reduce((sum, each) => sum + each.active, 0);
   if (sequences.length === 0) return "No sequence yet";
   if (active === 0) return "Nobody is on their way through a sequence";
-  const running = sequences.filter(({ state }) => state === "running").length;
-  return `${active.toLocaleString("en-GB")} people are on their way through ${count(running, "running sequence")}`;
+  return `${count(active, "person is", "people are")} on ${active === 1 ? "the" : "their"} way`;
 }
 
 export default function Sequences({ loaderData, actionData }: Route.ComponentProps) {
@@ -99,7 +98,7 @@ export default function Sequences({ loaderData, actionData }: Route.ComponentPro
                 <Typography variant="h2" component="h2" noWrap>
                   {sequence.name} <Pill tone={tone}>{word}</Pill>
                 </Typography>
-                <Typography variant="body2" color="text.secondary">
+                <Typography variant="body2" color="textSecondary">
                   version {sequence.version} · {count(sequence.steps, "email")} over {count(sequence.days, "working day")} · {sequence.ownerName}
                 </Typography>
               </Box>
@@ -119,7 +118,7 @@ function Figure({ value, words }: { value: string; words: string }) {
   return (
     <Box>
       <Typography sx={{ fontWeight: 600 }}>{value}</Typography>
-      <Typography variant="caption" color="text.secondary">
+      <Typography variant="caption" color="textSecondary">
         {words}
       </Typography>
     </Box>

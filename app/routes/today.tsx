@@ -9,7 +9,7 @@ import { Key } from "../components/key";
 import { MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
 import { Shape } from "../components/timeline/shapes";
-import { count, day, dayTime, inWords, restWords, time, when } from "../components/words";
+import { count, day, inWords, restWords, time, when } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/today";
 
@@ -63,13 +63,13 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
         >
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography variant="h3">Read {count(unread, "reply", "replies")}</Typography>
-            <Typography variant="body2" color="text.secondary" noWrap>
+            <Typography variant="body2" color="textSecondary" noWrap>
               {loaderData.newest.map(({ name, at }) => `${name}, ${when(at, now, zone)}`).join(" · ")}
               {unread > loaderData.newest.length ? " …" : ""}
             </Typography>
           </Box>
-          <Button variant="contained" component={Link} to="/replies" endIcon={<Key>G R</Key>} sx={{ display: { xs: "none", sm: "inline-flex" } }}>
-            Start reading
+          <Button variant="contained" component={Link} to="/replies" sx={{ gap: 1 }}>
+            Start reading <Key>G R</Key>
           </Button>
         </Box>
       )}
@@ -77,7 +77,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
         <Rows title="Calls you have ahead">
           {meetings.map((meeting) => (
             <Row key={meeting.token}>
-              <Typography variant="body2" color="text.secondary" sx={{ width: 116, fontWeight: 600 }}>
+              <Typography variant="body2" color="textSecondary" sx={{ width: 116, fontWeight: 600 }}>
                 {when(meeting.startsAt, now, zone)}
               </Typography>
               <svg width={36} height={30} viewBox="-18 -15 36 30" aria-hidden>
@@ -85,7 +85,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
               </svg>
               <Box sx={{ flex: 1, minWidth: 0 }}>
                 <Typography variant="h3">{meeting.name}</Typography>
-                <Typography variant="body2" color="text.secondary" noWrap>
+                <Typography variant="body2" color="textSecondary" noWrap>
                   {[meeting.company, "booked from your email"].filter(Boolean).join(" · ")}
                 </Typography>
               </Box>
@@ -181,7 +181,7 @@ function FirstSteps({ setUp }: { setUp: Today["setUp"] }) {
 }
 
 function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
-  const { mailboxes, toGo, week, now, zone } = data;
+  const { mailboxes, toGo, week } = data;
   const sent = mailboxes.reduce((sum, each) => sum + each.sent, 0);
   return (
     <>
@@ -190,7 +190,7 @@ function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
           <Typography component="span" variant="letter" sx={{ fontSize: 38, lineHeight: 1 }}>
             {sent + toGo}
           </Typography>
-          <Typography component="span" variant="letter" color="text.secondary">
+          <Typography component="span" variant="letter" color="textSecondary">
             {sent + toGo === 1 ? "email" : "emails"}, {sent} of them sent
           </Typography>
         </Typography>
@@ -228,14 +228,14 @@ function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
               <Typography variant="letter" sx={{ fontSize: 27, lineHeight: 1.15 }}>
                 {number}
               </Typography>
-              <Typography variant="body2" color="text.secondary">
+              <Typography variant="body2" color="textSecondary">
                 {words}
               </Typography>
             </Box>
           ))}
         </Box>
-        <Typography variant="caption" color="text.secondary" component="p" sx={{ mt: 1.5 }}>
-          People counted since Monday, as of {dayTime(now, zone)}.
+        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 1.5 }}>
+          Since Monday. Replies, calls and opt-outs count people.
         </Typography>
       </MarginNote>
     </>

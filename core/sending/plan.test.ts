@@ -13,6 +13,7 @@ const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => 
   zone: "Europe/Lisbon",
   sentToday: 0,
   lastSentAt: null,
+  restsUntil: null,
   ...change,
 });
 const journey = (id: number, change: Partial<PlanJourney> = {}): PlanJourney => ({
@@ -72,6 +73,12 @@ describe("the plan", () => {
     expect(sent.map((touch) => touch.stepId)).toEqual(["a", "b"]);
     expect(dayOf(sent[1]?.at ?? 0, "Europe/Lisbon")).toBe("2026-06-12");
     expect(sent[1]?.mailboxId).toBe(sent[0]?.mailboxId);
+  });
+
+  it("plans a resting mailbox from the end of its rest on", () => {
+    const restsUntil = TUESDAY + 2 * DAY;
+    const [touch] = plan([mailbox(1, { restsUntil })], [journey(1, { mailboxIds: [1] })]);
+    expect(touch?.at).toBeGreaterThanOrEqual(restsUntil);
   });
 
   it("does not shift when it is made again after its first email went out", () => {

@@ -21,6 +21,8 @@ export interface PlanMailbox {
   zone: string;
   sentToday: number;
   lastSentAt: number | null;
+  /** It rests until then; null if it does not. */
+  restsUntil: number | null;
 }
 
 export interface PlanJourney {
@@ -61,9 +63,10 @@ export function dueAfter(
   return Math.round(opens + between(0, (closes - opens) * SPREAD_OF_HOURS, "due", ...seed));
 }
 
-/** The instant from which a mailbox may send its next email; `now` if it has not sent. */
-export function freeFrom(mailbox: PlanMailbox, now: number): number {
-  return mailbox.lastSentAt === null ? now : mailbox.lastSentAt + gapAfter(mailbox, mailbox.lastSentAt);
+/** The first instant, not before `now`, at which a mailbox may send. */
+function freeFrom(mailbox: PlanMailbox, now: number): number {
+  const rested = Math.max(now, mailbox.restsUntil ?? now);
+  return mailbox.lastSentAt === null ? rested : Math.max(rested, mailbox.lastSentAt + gapAfter(mailbox, mailbox.lastSentAt));
 }
 
 function gapAfter({ id, gapMinutes }: PlanMailbox, sentAt: number): number {
@@ -133,7 +136,7 @@ export function planTouches(input: {
   const turns = new TinyQueue(
     input.mailboxes.map((mailbox) => ({
       mailbox,
-      at: Math.max(now, freeFrom(mailbox, now)),
+      at: freeFrom(mailbox, now),
       sent: mailbox.sentToday,
       dayEnds: startOfNextDay(now, mailbox.zone),
     })),

@@ -84,6 +84,7 @@ export function planMailbox(db: Db, mailbox: Mailbox, now: number): PlanMailbox 
     zone: mailbox.zone,
     sentToday: count,
     lastSentAt: lastAt || null,
+    restsUntil: mailbox.state === "resting" ? mailbox.restUntil : null,
   };
 }
 

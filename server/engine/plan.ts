@@ -26,8 +26,7 @@ const hold = (reason: WaitReason, detail: string | null = null): Wait => ({ reas
 function mailboxHold(mailbox: Mailbox | undefined, now: number): Wait | null {
   if (!mailbox) return hold("no_mailbox");
   if (mailbox.state === "paused") return hold("mailbox_paused", mailbox.address);
-  if (mailbox.state === "resting")
-    return { reason: "mailbox_resting", until: mailbox.restUntil, detail: mailbox.address };
+  if (mailbox.state === "resting" && mailbox.restUntil === null) return hold("mailbox_resting", mailbox.address);
   // A mailbox whose replies cannot be read must not send: it could write after a stop.
   if (mailbox.trouble) return hold("mailbox_unreachable", mailbox.trouble);
   if (mailbox.smtpTrouble && (mailbox.smtpRetryAt ?? 0) > now)
@@ -101,6 +100,9 @@ export function planAndRecord(db: Db, now: number): PlannedTouch[] {
   for (const touch of planned) if (!next.has(touch.journeyId)) next.set(touch.journeyId, touch);
   const ready = new Map(situation.ready.map((journey) => [journey.id, journey]));
   const zoneOf = new Map(situation.mailboxes.map(({ id, zone }) => [id, zone]));
+  const resting = new Map(
+    situation.mailboxes.filter(({ state }) => state === "resting").map(({ id, address }) => [id, address]),
+  );
 
   db.transaction(() => {
     for (const row of situation.rows) {
@@ -109,7 +111,7 @@ export function planAndRecord(db: Db, now: number): PlannedTouch[] {
       const mailboxId = touch?.mailboxId ?? row.mailboxId;
       const zone = zoneOf.get(mailboxId ?? -1) ?? journey?.zone ?? "UTC";
       const wait = journey
-        ? keepRefusal(row, now) ?? whyWaiting(journey, touch?.at ?? null, now, startOfNextDay(now, zone))
+        ? keepRefusal(row, now) ?? restingWait(journey, touch?.at ?? null, now, resting) ?? whyWaiting(journey, touch?.at ?? null, now, startOfNextDay(now, zone))
         : (situation.held.get(row.id) ?? null);
       const stepId = touch?.stepId ?? journey?.ahead[0]?.id ?? row.nextStepId;
       const same =
@@ -122,6 +124,14 @@ export function planAndRecord(db: Db, now: number): PlannedTouch[] {
     }
   }).immediate();
   return planned;
+}
+
+/** A journey that is due and may go from nowhere but resting mailboxes waits for them. */
+function restingWait(journey: PlanJourney, plannedAt: number | null, now: number, resting: Map<number, string>): Wait | null {
+  const isDue = journey.dueAt <= now;
+  return isDue && journey.mailboxIds.every((id) => resting.has(id))
+    ? { reason: "mailbox_resting", until: plannedAt, detail: resting.get(journey.mailboxIds[0] ?? 0) ?? null }
+    : null;
 }
 
 /** A server's "later" stays the reason until the new try is due. */

@@ -25,7 +25,7 @@ const form = z
 export type SequenceForm = z.infer<typeof form>;
 
 /**
- * Saves a sequence; changed steps become a new version, and prospects on their way go on with it.
+ * Saves a sequence; once it has been started, changed steps become a new version, and prospects on their way go on with it.
  * Returns the version's number. A step keeps its id, so nobody gets it twice.
  */
 export function saveSequence({ db, clock }: App, input: unknown): Outcome<number> {
@@ -49,6 +49,14 @@ export function saveSequence({ db, clock }: App, input: unknown): Outcome<number
           "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) VALUES (@id, @mailboxId)",
         ).run({ id, mailboxId });
       if (JSON.stringify(before.steps) === JSON.stringify(steps)) return done(before.version);
+      // What nobody has received yet is a draft, not a version to keep.
+      if (before.state === "draft") {
+        sql<Record<string, unknown>>(
+          db,
+          "UPDATE sequence_versions SET steps = @steps, saved_at = @now WHERE sequence_id = @id AND number = @number",
+        ).run({ id, number: before.version, steps: JSON.stringify(steps), now });
+        return done(before.version);
+      }
       sql<Record<string, unknown>>(
         db,
         "INSERT INTO sequence_versions (sequence_id, number, steps, saved_at) VALUES (@id, @number, @steps, @now)",

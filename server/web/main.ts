@@ -3,7 +3,6 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { createRequestHandler } from "@react-router/express";
-import compression from "compression";
 import express from "express";
 import type { ServerBuild } from "react-router";
 import { openApp } from "../app.ts";
@@ -22,7 +21,6 @@ const build = (await import(pathToFileURL(buildFile).href)) as ServerBuild;
 
 const web = express();
 web.disable("x-powered-by");
-web.use(compression());
 web.use((_request, response, next) => {
   response.set({
     "X-Content-Type-Options": "nosniff",

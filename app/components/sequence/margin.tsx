@@ -98,7 +98,7 @@ export function SequenceMargin(props: {
           )}
         </Typography>
         {start.ready > 0 && aDay > 0 && (
-          <Typography color="text.secondary" sx={{ mt: 1 }}>
+          <Typography color="textSecondary" sx={{ mt: 1 }}>
             {count(start.ready, "first email")} alone fill {count(Math.ceil(start.ready / aDay), "day")} of these mailboxes.
           </Typography>
         )}

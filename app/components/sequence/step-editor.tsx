@@ -68,7 +68,7 @@ export function StepEditor(props: {
         sx={{ "& textarea": { typography: "letter" } }}
       />
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, alignItems: "center" }}>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           Put in:
         </Typography>
         {offered.map((field) => (

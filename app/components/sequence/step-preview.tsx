@@ -6,9 +6,9 @@ import type { StepPreview as Preview } from "../../../server/sequences/preview-s
 
 /** The selected step as one prospect of the list will read it. */
 export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTurn: (by: number) => void }) {
-  if (!preview) return <Typography color="text.secondary">Reading …</Typography>;
+  if (!preview) return <Typography color="textSecondary">Reading …</Typography>;
   if (!preview.prospect)
-    return <Typography color="text.secondary">Choose a list under “Who, when, from where”, and its people can be leafed through here.</Typography>;
+    return <Typography color="textSecondary">Choose a list under “Who, when, from where”, and its people can be leafed through here.</Typography>;
   const { prospect, rendered } = preview;
   return (
     <Box>
@@ -20,7 +20,7 @@ export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTu
             from {preview.from}
           </Box>
         </Typography>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           Prospect {preview.index + 1} of {preview.total}
         </Typography>
         <IconButton size="small" aria-label="Prospect before" onClick={() => onTurn(-1)}>
@@ -32,7 +32,7 @@ export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTu
       </Box>
       {rendered?.ok ? (
         <Box data-testid="preview">
-          <Typography variant="letter" color="text.secondary" sx={{ pb: 1, mb: 1.5, borderBottom: "1px solid", borderColor: "divider" }}>
+          <Typography variant="letter" color="textSecondary" sx={{ pb: 1, mb: 1.5, borderBottom: "1px solid", borderColor: "divider" }}>
             {preview.sameThread ? "Re: " : ""}
             {rendered.subject}
           </Typography>

@@ -38,10 +38,9 @@ export interface TimelineProps {
   onAdd?: (afterId: string) => void;
 }
 
-const LEFT = 74;
-const RIGHT = 40;
 const TOP = 30;
-const LANE = 62;
+/** Below this width (the margin) the drawing is smaller and leaves its labels out. */
+const SMALL = 420;
 
 export function Timeline(props: TimelineProps) {
   const { lanes, touches, days, weekendsAfter, now, selected, onSelect, onOpen, onMove, onAdd } = props;
@@ -57,14 +56,16 @@ export function Timeline(props: TimelineProps) {
     return () => observer.disconnect();
   }, []);
 
-  const perDay = Math.max(26, (width - LEFT - RIGHT) / Math.max(1, days.length - 1));
-  const inner = LEFT + RIGHT + perDay * Math.max(1, days.length - 1);
-  const height = props.height ?? TOP + LANE * lanes.length + 8;
-  const x = (day: number) => LEFT + day * perDay;
-  const y = (lane: string) => TOP + LANE * (Math.max(0, lanes.indexOf(lane)) + 0.5);
+  const small = width < SMALL;
+  const [left, right, laneHeight, least] = small ? [52, 18, 40, 4] : [74, 40, 62, 26];
+  const perDay = Math.max(least, (width - left - right) / Math.max(1, days.length - 1));
+  const inner = left + right + perDay * Math.max(1, days.length - 1);
+  const height = props.height ?? TOP + laneHeight * lanes.length + 8;
+  const x = (day: number) => left + day * perDay;
+  const y = (lane: string) => TOP + laneHeight * (Math.max(0, lanes.indexOf(lane)) + 0.5);
   const shown = (touch: TimelineTouch) => touch.day + (drag?.id === touch.id ? drag.days : 0);
   const path = touches.filter(({ channel }) => channel !== "them");
-  const labelEvery = Math.ceil(44 / perDay);
+  const labelEvery = Math.ceil((small ? 80 : 44) / perDay);
 
   function onKeyDown(event: React.KeyboardEvent): void {
     const index = touches.findIndex(({ id }) => id === selected);
@@ -87,7 +88,7 @@ export function Timeline(props: TimelineProps) {
     <Box ref={frame} sx={{ position: "relative", overflowX: "auto", overflowY: "hidden" }}>
       <svg width={inner} height={height} aria-hidden style={{ display: "block" }}>
         {weekendsAfter.map((day) => (
-          <rect key={day} x={x(day + 0.5) - 6} y={TOP - 4} width={12} height={height - TOP} fill={palette.margin} />
+          <rect key={day} x={x(day + 0.5) - (small ? 2 : 6)} y={TOP - 4} width={small ? 4 : 12} height={height - TOP} fill={palette.margin} />
         ))}
         {days.map((label, day) => (
           <g key={label + String(day)}>
@@ -104,7 +105,7 @@ export function Timeline(props: TimelineProps) {
             <text x={6} y={y(lane) + 4} fontSize={12.5} fill={palette.text.secondary}>
               {lane}
             </text>
-            <line x1={LEFT - 12} x2={inner - 8} y1={y(lane)} y2={y(lane)} stroke={palette.divider} strokeWidth={1.4} />
+            <line x1={left - 10} x2={inner - 8} y1={y(lane)} y2={y(lane)} stroke={palette.divider} strokeWidth={1.4} />
           </g>
         ))}
         {path.slice(1).map((touch, index) => {
@@ -133,8 +134,8 @@ export function Timeline(props: TimelineProps) {
             {touch.id === selected && (
               <rect x={-22} y={-18} width={44} height={36} rx={6} fill={palette.tile.wash} stroke={palette.tile.line} />
             )}
-            <Shape channel={touch.channel} state={touch.state} />
-            {touch.label && (
+            <Shape channel={touch.channel} state={touch.state} scale={small ? 0.6 : 1} />
+            {touch.label && !small && (
               <text
                 y={touch.channel === "them" ? 24 : 29}
                 textAnchor="middle"

@@ -1,0 +1,86 @@
+/** `npm run screenshots`: takes the pictures of docs/screenshots from a fresh demo, or from one that runs at SAUDADE_AT. */
+import { spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium, type Page } from "@playwright/test";
+import { projectRoot } from "../server/config.ts";
+import { CHROMIUM } from "./chromium.ts";
+
+const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unknown> }[] = [
+  { name: "today", path: "/" },
+  { name: "prospects", path: "/prospects", prepare: (page) => page.getByRole("row").nth(3).click() },
+  { name: "import", path: "/prospects/import", prepare: chooseFile },
+  { name: "sequences", path: "/sequences" },
+  { name: "sequence", path: "/sequences/1", prepare: (page) => page.getByRole("button", { name: /^One thing left out/ }).click() },
+  { name: "sequence-preview", path: "/sequences/2", prepare: readSheet },
+  { name: "sending", path: "/sending" },
+  { name: "mailbox", path: "/sending/mailboxes/6", prepare: (page) => page.getByRole("button", { name: "Check connection" }).click() },
+  { name: "replies", path: "/replies" },
+  { name: "prospect", path: "/replies?show=people", prepare: openStopped },
+  { name: "results", path: "/results" },
+];
+
+async function chooseFile(page: Page): Promise<void> {
+  const csv = "Given name,Surname,Work email,Organisation,Town,Rooms\nIlse,Brandt,ilse@kai.example,Kaimuseum Nord,Hamburg,12\n,Tietz,broken,Kaimuseum Nord,Hamburg,12\n";
+  await page.getByLabel("CSV file").setInputFiles({ name: "northern-museums.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
+  await page.getByRole("button", { name: "Import 2 rows" }).waitFor();
+}
+
+async function readSheet(page: Page): Promise<void> {
+  await page.getByRole("button", { name: /^The July sheet/ }).click();
+  await page.getByRole("tab", { name: "As they read it" }).click();
+  await page.getByTestId("preview").waitFor();
+}
+
+async function openStopped(page: Page): Promise<void> {
+  await page.getByRole("navigation", { name: "Replies" }).getByRole("button").nth(5).click();
+  await page.waitForURL(/reply=/);
+  await page.locator('main a[href^="/prospects/"]').first().click();
+  await page.getByRole("heading", { name: "Conversation" }).waitFor();
+}
+
+async function freshDemo(): Promise<{ url: string; stop: () => Promise<void> }> {
+  const folder = mkdtempSync(join(tmpdir(), "saudade-pictures-"));
+  const child = spawn(process.execPath, ["--import", "tsx", join(projectRoot, "demo/main.ts")], {
+    cwd: projectRoot,
+    env: { ...process.env, SAUDADE_DEMO_FOLDER: folder, SAUDADE_PORT: "3950", SAUDADE_STANDIN_PORT: "4950" },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout.on("data", (chunk) => /runs at/.test(String(chunk)) && resolve());
+    child.once("exit", () => reject(new Error("The demo did not start.")));
+  });
+  return {
+    url: "http://127.0.0.1:3950",
+    stop: async () => {
+      const gone = new Promise((resolve) => child.once("exit", resolve));
+      child.kill("SIGTERM");
+      await gone;
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+const only = process.argv.slice(2);
+const target = process.env.SAUDADE_PICTURES ?? join(projectRoot, "docs/screenshots");
+const demo = process.env.SAUDADE_AT ? { url: process.env.SAUDADE_AT, stop: async () => {} } : await freshDemo();
+const browser = await chromium.launch(CHROMIUM);
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Lisbon" });
+  page.on("console", (message) => message.type() === "error" && console.error(message.text()));
+  await page.goto(`${demo.url}/sign-in`);
+  await page.screenshot({ path: join(target, "sign-in.png") });
+  await page.getByRole("button", { name: "Open the demo as Marta" }).click();
+  await page.getByTestId("clock").waitFor();
+  for (const { name, path, prepare } of VIEWS) {
+    if (only.length > 0 && !only.includes(name)) continue;
+    await page.goto(demo.url + path, { waitUntil: "networkidle" });
+    await prepare?.(page);
+    await page.waitForTimeout(500); // lets transitions end; a picture, not a test
+    await page.screenshot({ path: join(target, `${name}.png`) });
+  }
+} finally {
+  await browser.close();
+  await demo.stop();
+}
