@@ -149,7 +149,7 @@ this is my last note before the summer. If the heat comes and you would rather k
     list: "Conservators, Americas and Asia",
     countries: ["US", "MX", "JP", "IN"],
     mailboxes: [loans, loans2, hello, climate2],
-    startsAt: "2026-05-19T09:30:00+01:00",
+    startsAt: "2026-05-18T09:30:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
     gone: 1,
     steps: [

@@ -26,6 +26,8 @@ const environment = z.object({
   SAUDADE_TICK: z.coerce.number().min(0.01).max(600).default(5),
   /** Seconds after which an email that left no trace is taken as never accepted. */
   SAUDADE_SETTLE: z.coerce.number().min(0).max(86_400).default(600),
+  /** Seconds after which another engine takes over from one that shows no life. */
+  SAUDADE_LEASE: z.coerce.number().min(0.5).max(600).default(10),
 });
 
 export interface Config {
@@ -39,6 +41,7 @@ export interface Config {
   tickSeconds: number;
   /** RFC 5321 4.5.3.2.6 lets a server think ten minutes about an email before it answers. */
   settleSeconds: number;
+  leaseSeconds: number;
 }
 
 /** Throws `config_invalid`, naming the variable. */
@@ -59,5 +62,6 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     standin: values.SAUDADE_STANDIN ?? null,
     tickSeconds: values.SAUDADE_TICK,
     settleSeconds: values.SAUDADE_SETTLE,
+    leaseSeconds: values.SAUDADE_LEASE,
   };
 }

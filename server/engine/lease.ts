@@ -1,11 +1,8 @@
 /** Only one engine works on a database: the holder renews its lease, others wait until it runs out. */
 import { type Db, sql } from "../db/open.ts";
 
-/** Longer than any tick that makes progress; a crashed engine is replaced after this. */
-export const LEASE_MS = 10_000;
-
-/** Takes or renews the lease; false if another engine holds it. `wall` is the machine's clock. */
-export function holdLease(db: Db, holder: string, wall: number, lasts = LEASE_MS): boolean {
+/** Takes or renews the lease for `lasts` ms; false if another engine holds it. `wall` is the machine's clock. */
+export function holdLease(db: Db, holder: string, wall: number, lasts: number): boolean {
   return (
     sql<Record<string, unknown>>(
       db,

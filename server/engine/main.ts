@@ -5,7 +5,7 @@ import { setDemoClock } from "../clock.ts";
 import { migrate, sql } from "../db/open.ts";
 import { log } from "../log.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
-import { holdLease, LEASE_MS, releaseLease } from "./lease.ts";
+import { holdLease, releaseLease } from "./lease.ts";
 import { Engine } from "./tick.ts";
 
 const app = openApp();
@@ -15,7 +15,8 @@ const holder = randomUUID();
 let stopping = false;
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-const hold = () => holdLease(app.db, holder, Date.now());
+const leaseMs = app.config.leaseSeconds * 1000;
+const hold = () => holdLease(app.db, holder, Date.now(), leaseMs);
 
 // A supervisor that is gone takes the engine with it.
 process.on("disconnect", () => process.exit(0));
@@ -30,13 +31,13 @@ function keepDemoClock(): void {
   if (running?.started_wall) setDemoClock(app.db, app.clock.now(), true);
 }
 
-const renewing = setInterval(hold, LEASE_MS / 4);
+const renewing = setInterval(hold, leaseMs / 4);
 process.send?.("ready");
 let standinKnows = false;
 while (!stopping) {
   try {
     if (!hold()) {
-      await pause(500);
+      await pause(Math.min(500, leaseMs / 4));
       continue;
     }
     if (app.config.demo && !standinKnows) {

@@ -29,6 +29,7 @@ export interface Forecast {
   total: number;
   /** When the last of those in line gets their first email; null if nobody is in line or it lies beyond. */
   lastFirstAt: number | null;
+  /** Prospects in line for a first email; who is held is not in line. */
   waitingForFirst: number;
   reasons: { reason: string; count: number; nextAt: number | null; details: string | null }[];
 }
@@ -54,7 +55,7 @@ export function forecast({ db, clock }: App, user: Pick<User, "zone">): Forecast
     if (weekdayOf(at, user.zone) <= 5 || perDay.has(day)) days.push(day);
   }
   const firsts = planned.filter(({ followUp }) => !followUp);
-  const waitingForFirst = situation.rows.filter(({ mailboxId }) => mailboxId === null).length;
+  const waitingForFirst = situation.ready.filter(({ followUp }) => !followUp).length;
   const mailboxes = allMailboxes(db).map((mailbox): MailboxForecast => {
     const today = sentToday(db, mailbox, now).count;
     return {

@@ -64,7 +64,7 @@ export function personaOf(seed: string | null, address: string): Persona {
   const what = pick(number("act"), [
     ["reply", 0.22],
     ["opt_out", 0.015],
-    ["book", 0.03],
+    ["book", 0.05],
     ["nothing", 1],
   ] as const);
   const reply = pick<ReplyKind>(number("kind"), [

@@ -51,7 +51,7 @@ export function Timeline(props: TimelineProps) {
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) => entry && setWidth(Math.max(300, entry.contentRect.width)));
+    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
     observer.observe(element);
     return () => observer.disconnect();
   }, []);

@@ -1,0 +1,31 @@
+/**
+ * `npm run bench [name]`: each figure is a ratio to a baseline of the same run, printed as one JSON
+ * line. Exits with 1 if a limit is passed.
+ */
+import { benchImport } from "./import.ts";
+import { benchSend } from "./send.ts";
+
+export interface Figure {
+  bench: string;
+  ratio: number;
+  /** "most": the ratio may not be above the limit; "least": not below it. */
+  limit: number;
+  kind: "most" | "least";
+  [detail: string]: string | number;
+}
+
+const BENCHES: Record<string, () => Promise<Figure>> = { import: benchImport, send: benchSend };
+
+const wanted = process.argv[2];
+if (wanted && !(wanted in BENCHES)) {
+  console.error(`There is no bench “${wanted}”. Choose one of: ${Object.keys(BENCHES).join(", ")}.`);
+  process.exit(2);
+}
+let passed = true;
+for (const [name, run] of Object.entries(BENCHES)) {
+  if (wanted && name !== wanted) continue;
+  const figure = await run();
+  console.log(JSON.stringify(figure));
+  if (figure.kind === "most" ? figure.ratio > figure.limit : figure.ratio < figure.limit) passed = false;
+}
+process.exit(passed ? 0 : 1);

@@ -1,0 +1,53 @@
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { seeded } from "../../core/random.ts";
+import { startProcess } from "../processes.ts";
+import { startSequence } from "../sequences/start-sequence.ts";
+import { addMailbox, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
+
+const EMAILS = 200;
+const KILLS = 20;
+// Another seed each day, so that over time every moment is met; the message of a failure names it.
+const SEED = new Date().toISOString().slice(0, 10);
+
+let world: World;
+beforeAll(async () => {
+  world = await createWorld({ env: { SAUDADE_TICK: "0.05", SAUDADE_LEASE: "0.5", SAUDADE_SETTLE: "3" } });
+});
+afterAll(() => world.close());
+
+const settled = () =>
+  rows<{ count: number }>(world, "SELECT count(*) AS count FROM touches WHERE state = 'sent'")[0]?.count ?? 0;
+
+it(`every recipient has each email exactly once after the engine was killed ${KILLS} times (seed ${SEED})`, async () => {
+  const names = Array.from({ length: EMAILS }, (_, index) => `person${index}`);
+  const limits = { dailyLimit: 500, gapLeast: 0, gapMost: 0 };
+  const mailboxes = [
+    await addMailbox(world, "marta@quillwater.example", limits),
+    await addMailbox(world, "m.quintela@quillwater.example", limits),
+  ];
+  const steps = [{ id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello {{ first_name }}" }];
+  const sequenceId = addSequence(world, addPeople(world, names), mailboxes, { steps });
+  expect(startSequence(world.app, world.userId, sequenceId).ok).toBe(true);
+  // Slow answers leave the engine waiting for them most of the time, which is when a kill hurts.
+  await world.tell("/misbehave", { kind: "slow", times: 10_000, ms: 800 });
+
+  const draw = seeded("kill", SEED);
+  let killedWhileSending = 0;
+  for (let kill = 0; kill < KILLS; kill++) {
+    const engine = await startProcess("engine", "server/engine/main.ts", world.env);
+    await new Promise((resolve) => setTimeout(resolve, 550 + draw() * 900));
+    engine.child.kill("SIGKILL");
+    await new Promise((resolve) => engine.child.once("exit", resolve));
+    if (rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length > 0) killedWhileSending++;
+  }
+  expect(killedWhileSending).toBeGreaterThan(KILLS / 2);
+  await world.tell("/misbehave", { kind: "slow", times: 0 });
+
+  const engine = await startProcess("engine", "server/engine/main.ts", world.env);
+  await expect.poll(settled, { timeout: 60_000, interval: 200 }).toBe(EMAILS);
+  await engine.stop();
+  const deliveries = await world.deliveries();
+  expect(deliveries.map(({ recipient }) => recipient).toSorted()).toEqual(
+    names.map((name) => `${name}@${name}-museum.example`).toSorted(),
+  );
+}, 240_000);
