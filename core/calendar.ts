@@ -35,8 +35,10 @@ class Kept<T> {
   }
 }
 
+const zones = new Kept<boolean>();
+
 export function isZone(name: string): boolean {
-  return IANAZone.isValidZone(name);
+  return zones.get(name, () => IANAZone.isValidZone(name));
 }
 
 /** Zones change their offset on a quarter of an hour, if at all; so one look serves all of it. */

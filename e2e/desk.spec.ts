@@ -1,0 +1,96 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { moveClock, signIn } from "./desk.ts";
+
+test.beforeEach(({ page }) => signIn(page));
+
+test("the day line and Sending tell the same numbers, and the clock moves the world on", async ({ page }) => {
+  await page.goto("/sending");
+  const line = page.getByRole("contentinfo", { name: "The day" });
+  const numbers = (await line.textContent())?.match(/(\d+) sent · (\d+) to go/)?.map(Number) ?? [];
+  const sub = (await page.getByText(/if nobody answers · \d+ today/).textContent()) ?? "";
+  expect(Number(sub.match(/(\d+) today/)?.[1])).toBe((numbers[1] ?? 0) + (numbers[2] ?? 0));
+  await expect(line.locator("[data-tick=sent]")).toHaveCount(numbers[1] ?? -1);
+  await moveClock(page, "Next event");
+  await moveClock(page, "Next morning");
+  await expect(page.getByTestId("clock")).toContainText("08:30");
+});
+
+test("every waiting journey says why, and an empty field is filled in from there", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: "Fill them in" }).first().click();
+  await expect(page.getByText(/^Waits until you fill in “first_name”/).first()).toBeVisible();
+  const heading = page.getByRole("heading", { level: 2, name: /a merge field is empty/ });
+  const before = Number((await heading.textContent())?.match(/^\d+/)?.[0]);
+  await page.locator('main a[href^="/prospects/"]').first().click();
+  await page.getByRole("button", { name: "Edit" }).click();
+  await page.getByLabel("First name").fill("Zulmira");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Zulmira");
+  await expect
+    .poll(
+      async () => {
+        await page.goto("/sending?reason=merge_field_empty");
+        return Number((await heading.textContent())?.match(/^\d+/)?.[0]);
+      },
+      { timeout: 20_000 },
+    )
+    .toBe(before - 1);
+});
+
+test("a resting mailbox says until when and why", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: "See why" }).first().click();
+  await expect(page.getByText(/It rests by itself until .*: \d+ of its last \d+ emails bounced/)).toBeVisible();
+});
+
+test("the keyboard goes anywhere", async ({ page }) => {
+  await page.goto("/");
+  await page.locator("body").press("g");
+  await page.locator("body").press("r");
+  await expect(page).toHaveURL(/\/replies/);
+  await page.locator("body").press("?");
+  await expect(page.getByRole("dialog")).toContainText("Go to Sequences");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("Reading ro");
+  await page.getByRole("option", { name: /Reading rooms/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Reading rooms");
+});
+
+test("leaving a sequence with unsaved words asks first", async ({ page }) => {
+  await page.goto("/sequences/1");
+  await page.locator("[name=body]").fill("Half a thought");
+  await page.getByRole("link", { name: "Sending" }).click();
+  await expect(page.getByRole("dialog")).toContainText("Leave without saving?");
+  await page.getByRole("button", { name: "Stay here" }).click();
+  await expect(page.locator("[name=body]")).toHaveValue("Half a thought");
+});
+
+test("the list of prospects is searched, filtered and paged in the address bar", async ({ page }) => {
+  await page.goto("/prospects?stage=in_conversation");
+  await expect(page.getByText("In conversation").nth(1)).toBeVisible();
+  await page.goto("/prospects?page=2&sort=name&dir=asc");
+  await expect(page.getByText(/^51–75 of \d+/)).toBeVisible();
+  await page.getByLabel("Search prospects").fill("nobody-of-this-name");
+  await page.getByLabel("Search prospects").press("Enter");
+  await expect(page.getByText("Nobody matches.")).toBeVisible();
+});
+
+for (const path of ["/", "/prospects", "/prospects/1", "/sequences", "/sequences/1", "/sending", "/replies?show=people", "/results", "/prospects/import", "/sending/mailboxes/1"])
+  test(`${path} can be used by everybody (WCAG 2.2 AA, as far as a program can tell)`, async ({ page }) => {
+    await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).slice(0, 3).join(" | ")}`)).toEqual([]);
+  });
+
+for (const path of ["/", "/replies?show=people", "/prospects/1"])
+  test(`${path} fits a phone`, async ({ page }) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    const main = page.getByRole("main");
+    expect(await main.evaluate((element) => element.scrollWidth - element.clientWidth)).toBeLessThanOrEqual(0);
+  });

@@ -1,0 +1,93 @@
+import { expect, test } from "@playwright/test";
+import { DEMO_URL } from "./addresses.ts";
+import { csvFile, signIn } from "./desk.ts";
+
+test("nobody gets in where they don't belong", async ({ page, request }) => {
+  for (const path of ["/", "/prospects", "/replies", "/sending/mailboxes/1"]) {
+    await page.goto(path);
+    await expect(page).toHaveURL(/\/sign-in/);
+  }
+  // The data behind the pages is guarded as well, for reading and for writing.
+  const read = await request.get("/prospects.data", { maxRedirects: 0 });
+  expect(await read.text()).not.toContain("@");
+  await request.post("/sending/mailboxes/1", { form: { intent: "pause" }, maxRedirects: 0 });
+  await signIn(page);
+  await page.goto("/sending/mailboxes/1");
+  await expect(page.getByRole("button", { name: "Pause it" })).toBeVisible();
+});
+
+test("a wrong password is refused, and after five of them nothing is tried for a while", async ({ page }) => {
+  await page.goto("/sign-in?to=https://elsewhere.example/");
+  for (let tries = 0; tries < 6; tries++) {
+    await page.getByLabel("Email address").fill("helga@quillwater.example");
+    await page.getByLabel("Password").fill(`wrong-${tries}`);
+    await page.getByRole("button", { name: "Sign in", exact: true }).click();
+    await expect(page.getByRole("alert")).toContainText(tries < 5 ? "do not belong together" : "Too many tries");
+    await expect(page.getByLabel("Email address")).toHaveValue("helga@quillwater.example");
+  }
+  await page.getByLabel("Password").fill("quillwater-demo");
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
+  await expect(page.getByRole("alert")).toContainText("Too many tries");
+  await page.getByLabel("Email address").fill("rui@quillwater.example");
+  await page.getByLabel("Password").fill("quillwater-demo");
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
+  await expect(page).toHaveURL(`${DEMO_URL}/`);
+});
+
+test("broken files are refused with what to do, and nothing is stored", async ({ page }) => {
+  await signIn(page);
+  await page.goto("/prospects");
+  const before = await page.getByRole("heading", { level: 1 }).textContent();
+  const files: [Parameters<typeof csvFile>[1], RegExp][] = [
+    ["ana@m.example,Ana\nbia@m.example,Bia\n", /column names/],
+    ["email,name\n", /no rows below/],
+    ['email,name\n"open@m.example,Ana\nb@m.example,Bia\n', /never closed/],
+    [Buffer.from([0x50, 0x4b, 3, 4, 20, 0, 6, 0]), /save it as CSV/],
+    ["email:name\na:b\nc:d\n", /could not be told apart/],
+  ];
+  await page.goto("/prospects/import");
+  for (const [content, words] of files) {
+    await page.getByLabel("CSV file").setInputFiles(csvFile("broken.csv", content));
+    await expect(page.getByRole("alert")).toHaveText(words);
+  }
+  await page.getByLabel("CSV file").setInputFiles(csvFile("names.csv", "name,town\nAna,Faro\nBia,Faro\n"));
+  await page.getByRole("button", { name: "Import 2 rows" }).click();
+  await expect(page.getByRole("alert")).toContainText("which column holds the email addresses");
+  await page.goto("/prospects");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(before ?? "");
+});
+
+test("a file in UTF-16 is read with its accents", async ({ page }) => {
+  await signIn(page);
+  await page.goto("/prospects/import");
+  const content = Buffer.from("\ufeffemail\tfirst name\njosé@évora.example\tJosé\n", "utf16le");
+  await page.getByLabel("CSV file").setInputFiles(csvFile("spreadsheet.txt", content));
+  await expect(page.getByRole("cell", { name: "José", exact: true })).toBeVisible();
+});
+
+test("a mailbox's check says which server refuses what, and keeps what was typed", async ({ page }) => {
+  await signIn(page);
+  await page.goto("/sending/mailboxes/1");
+  const outgoing = page.getByRole("group", { name: "Outgoing server (SMTP)" });
+  await page.getByRole("button", { name: "Check connection" }).click();
+  await expect(page.getByRole("status")).toContainText("Sending works");
+  await expect(page.getByRole("status")).toContainText("Reading works");
+
+  await page.getByLabel("Password").fill("wrong");
+  await outgoing.getByLabel("Port").fill("9");
+  await page.getByRole("button", { name: "Check connection" }).click();
+  await expect(page.getByRole("status")).toContainText("nothing listens on this port");
+  await expect(page.getByRole("status")).toContainText("refuses the user name or password");
+  await expect(outgoing.getByLabel("Port")).toHaveValue("9");
+
+  await outgoing.getByLabel("Port").fill("70000");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Ports end at 65535.")).toBeVisible();
+});
+
+test("links that were tampered with open nothing", async ({ page, request }) => {
+  expect((await request.get("/opt-out/MQ.AAAAAAAAAAAAAAAAAAAAAA")).status()).toBe(404);
+  expect((await request.get("/t/c/MSBodHRwczovL2V2aWwuZXhhbXBsZQ.AAAAAAAAAAAAAAAAAAAAAA", { maxRedirects: 0 })).status()).toBe(404);
+  await page.goto("/book/nobody");
+  await expect(page.getByText("This booking page does not exist.")).toBeVisible();
+});

@@ -1,0 +1,164 @@
+import { expect, test } from "@playwright/test";
+import { chooseForSequence, csvFile, deliveriesTo, importList, moveClock, signIn, tellStandin } from "./desk.ts";
+
+const ALMA = "alma.reis@casa-do-vento.example";
+const BRUNO = "bruno.paz@casa-do-vento.example";
+const LOANS = "marta@quillwater-loans.example";
+const HELLO = "marta@hello-quillwater.example";
+
+test.describe.configure({ mode: "serial" });
+
+test("from a CSV file to a reply that stops the follow-ups", async ({ page }) => {
+  await signIn(page);
+
+  await test.step("import: columns are matched and correctable, bad rows are named", async () => {
+    await page.goto("/prospects/import");
+    await page
+      .getByLabel("CSV file")
+      .setInputFiles(
+        csvFile(
+          "wind.csv",
+          `Vorname;Surname;Work email;Organisation;Remark;Time zone\nAlma;Reis;${ALMA};Casa do Vento;first;Europe/Lisbon\nBruno;Paz;${BRUNO};Casa do Vento;second;Europe/Lisbon\nCarla;Sol;carla.sol.example;Casa do Vento;x;\n;;;;;\nAlma;Reis;${ALMA.toUpperCase()};Casa do Vento;x;\n`,
+        ),
+      );
+    await expect(page.getByRole("heading", { name: "4 rows in wind.csv" })).toBeVisible();
+    await expect(page.getByRole("combobox", { name: "Vorname is" })).toHaveText("First name");
+    await page.getByRole("combobox", { name: "Remark is" }).click();
+    await page.getByRole("option", { name: "Leave it out" }).click();
+    await page.getByLabel("Name of the list").fill("Windy houses");
+    await page.getByRole("button", { name: "Import 4 rows" }).click();
+    await expect(page.getByRole("heading", { name: "2 new people on the list" })).toBeVisible();
+    await expect(page.getByText("“carla.sol.example” has no @")).toBeVisible();
+    await expect(page.getByText("Line 4", { exact: true })).toBeVisible();
+    await expect(page.getByText(`${ALMA} is on line 2 already`)).toBeVisible();
+  });
+
+  await test.step("a sequence of three steps, checked and read as a prospect gets it", async () => {
+    await page.goto("/sequences");
+    await page.getByLabel("Name of a new sequence").fill("Wind");
+    await page.getByRole("button", { name: "Write it" }).click();
+    await page.getByLabel("Subject").fill("The draught at {{ company }}");
+    await page.locator("[name=body]").fill("Dear {{ frist_name }}, is it draughty?");
+    await expect(page.getByText("Did you mean “first_name”?").first()).toBeVisible();
+    await expect(page.getByRole("button", { name: /^Start for/ })).toBeDisabled();
+    await page.locator("[name=body]").fill("Dear {{ first_name }}, is it draughty?");
+    for (const [name, text] of [
+      ["Second", "Dear {{ first_name }}, one thing more."],
+      ["Third", "I close this: {{ booking_link }}"],
+    ] as const) {
+      await page.getByRole("button", { name: "Add a step" }).click();
+      await page.getByLabel("Name of the step").fill(name);
+      await page.locator("[name=body]").fill(text);
+    }
+    await page.getByRole("button", { name: /^Second, email on working day 3/ }).press("Shift+ArrowLeft");
+    await expect(page.getByRole("button", { name: /^Second, email on working day 2/ })).toBeVisible();
+    await chooseForSequence(page, "Windy houses", [LOANS, HELLO]);
+    await page.getByRole("tab", { name: "As they read it" }).click();
+    await expect(page.getByTestId("preview")).toContainText("Re: The draught at Casa do Vento");
+    await expect(page.getByTestId("preview")).toContainText("Dear Alma, one thing more.");
+    await page.getByRole("button", { name: "Next prospect" }).click();
+    await expect(page.getByTestId("preview")).toContainText("Dear Bruno");
+    await page.getByRole("button", { name: "Save" }).click();
+    await page.getByRole("button", { name: "Start for 2 prospects" }).click();
+    await expect(page.getByRole("dialog")).toContainText("They get the first email");
+    await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
+    await expect(page.getByText("Started for 2 prospects")).toBeVisible();
+  });
+
+  await test.step("mail goes out over SMTP and shows on the prospect's page", async () => {
+    await moveClock(page, "Next morning");
+    await moveClock(page, "Next morning");
+    expect(await deliveriesTo(ALMA)).toHaveLength(1);
+    expect(await deliveriesTo(BRUNO)).toHaveLength(1);
+    await page.goto("/prospects?q=alma.reis");
+    await page.getByText("Alma Reis").dblclick();
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText("Alma Reis is on Wind");
+    await expect(page.getByRole("button", { name: /^Opening, .*, done/ })).toBeVisible();
+    await expect(page.getByRole("button", { name: /^Second, .*, planned/ })).toBeVisible();
+    await expect(page.getByRole("list", { name: "Conversation" })).toContainText("Dear Alma, is it draughty?");
+  });
+
+  await test.step("she answers, and everything still planned for her stops", async () => {
+    const [email] = await deliveriesTo(ALMA);
+    const from = (await page.getByRole("list", { name: "Conversation" }).getByText(/^marta@/).first().textContent()) ?? "";
+    await tellStandin("/deliver", {
+      mailbox: from,
+      raw: [
+        `From: Alma Reis <${ALMA}>`,
+        `To: ${from}`,
+        "Subject: Re: The draught at Casa do Vento",
+        "Message-ID: <answer.1@casa-do-vento.example>",
+        `In-Reply-To: ${email?.messageId}`,
+        "",
+        "It is. Come and see.",
+        "",
+        "> Dear Alma, is it draughty?",
+      ].join("\r\n"),
+    });
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText("Alma Reis wrote back", { timeout: 30_000 });
+    await expect(page.getByRole("button", { name: /^Second, cancelled, will not happen/ })).toBeVisible();
+    await expect(page.getByText("because they replied")).toBeVisible();
+    for (let morning = 0; morning < 4; morning++) await moveClock(page, "Next morning");
+    expect(await deliveriesTo(ALMA)).toHaveLength(1);
+    expect((await deliveriesTo(BRUNO)).length).toBeGreaterThan(1);
+  });
+
+  await test.step("the reply is answered from the thread's mailbox", async () => {
+    await page.goto("/replies?show=people");
+    await page.getByRole("navigation", { name: "Replies" }).getByRole("button", { name: /Alma Reis/ }).click();
+    await expect(page.getByText("It is. Come and see.")).toBeVisible();
+    await page.getByLabel("Answer Alma").fill("On Thursday, with pleasure.");
+    await page.getByRole("button", { name: "Send the answer" }).click();
+    await expect(page.getByRole("list", { name: "Conversation" })).toContainText("your answer");
+    await expect.poll(async () => (await deliveriesTo(ALMA)).length, { timeout: 20_000 }).toBe(2);
+    expect((await deliveriesTo(ALMA))[1]?.subject).toBe("Re: The draught at Casa do Vento");
+  });
+});
+
+test("a booked call and an opt-out stop what is planned", async ({ page, request }) => {
+  await signIn(page);
+  await importList(
+    page,
+    "Tidal houses",
+    "email,first name,company,time zone\nlia.mar@maré-alta.example,Lia,Maré Alta,Europe/Lisbon\nnuno.rio@maré-alta.example,Nuno,Maré Alta,Europe/Lisbon\n",
+  );
+  await page.goto("/sequences");
+  await page.getByLabel("Name of a new sequence").fill("Tides");
+  await page.getByRole("button", { name: "Write it" }).click();
+  await page.locator("[name=body]").fill("Dear {{ first_name }}, take a time: {{ booking_link }}");
+  await page.getByRole("button", { name: "Add a step" }).click();
+  await page.locator("[name=body]").fill("And again.");
+  await chooseForSequence(page, "Tidal houses", [LOANS]);
+  await page.getByRole("tab", { name: "As they read it" }).click();
+  const links: string[] = [];
+  await page.getByRole("button", { name: /^Opening/ }).click();
+  for (const name of ["Lia", "Nuno"]) {
+    await expect(page.getByTestId("preview")).toContainText(`Dear ${name}`);
+    const text = (await page.getByTestId("preview").textContent()) ?? "";
+    links.push(text.match(/http\S+\/book\/[\w-]+\?p=[\w-]+\.[\w-]{22}/)?.[0] ?? "", text.match(/http\S+\/opt-out\/[\w-]+\.[\w-]{22}/)?.[0] ?? "");
+    await page.getByRole("button", { name: "Next prospect" }).click();
+  }
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Start for 2 prospects" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
+  await expect(page.getByText("Started for 2 prospects")).toBeVisible();
+
+  await page.goto(links[0] as string);
+  await expect(page.getByLabel("Your email address")).toHaveValue("lia.mar@maré-alta.example");
+  await page.getByRole("radio").nth(3).check({ force: true });
+  await page.getByRole("button", { name: /^Book / }).click();
+  await expect(page.getByRole("heading", { name: /^Booked: / })).toBeVisible();
+  const calendar = await request.get((await page.getByRole("link", { name: "Put it in your calendar" }).getAttribute("href")) as string);
+  expect(calendar.headers()["content-type"]).toContain("text/calendar");
+  expect(await calendar.text()).toContain("BEGIN:VEVENT");
+
+  await page.goto(links[3] as string);
+  await page.getByRole("button", { name: "Stop all email to me" }).click();
+  await expect(page.getByRole("heading", { name: /^Done/ })).toBeVisible();
+
+  await page.goto("/prospects?q=mar%C3%A9-alta");
+  await expect(page.getByText("stopped: they booked a call")).toBeVisible();
+  await expect(page.getByText("on the block list")).toBeVisible();
+  await page.goto("/");
+  await expect(page.getByText("Lia")).toBeVisible();
+});

@@ -1,0 +1,24 @@
+import { defineConfig } from "@playwright/test";
+import { CHROMIUM } from "./demo/chromium.ts";
+import { DEMO_URL } from "./e2e/addresses.ts";
+
+export default defineConfig({
+  testDir: "e2e",
+  globalSetup: "./e2e/start-demo.ts",
+  // One world with one clock: the jobs are done one after the other.
+  workers: 1,
+  fullyParallel: false,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [["list"]],
+  outputDir: "test-results",
+  use: {
+    baseURL: DEMO_URL,
+    viewport: { width: 1280, height: 800 },
+    timezoneId: "Europe/Lisbon",
+    locale: "en-GB",
+    trace: "retain-on-failure",
+    screenshot: "only-on-failure",
+    launchOptions: CHROMIUM,
+  },
+});
