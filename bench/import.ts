@@ -7,8 +7,7 @@ import { openApp } from "../server/app.ts";
 import { readConfig } from "../server/config.ts";
 import { migrate } from "../server/db/open.ts";
 import { importProspects } from "../server/prospects/import-prospects.ts";
-import type { Figure } from "./main.ts";
-import { median } from "./median.ts";
+import { type Figure, median } from "./figure.ts";
 
 const ROWS = 20_000;
 const ROUNDS = 5;
@@ -59,7 +58,17 @@ function ours(text: string): number {
   const outcome = importProspects(app, null, bytes, {
     listName: "Bench",
     fileName: "bench.csv",
-    uses: ["email", "first_name", "last_name", "company", "title", "city", "country", "time_zone", "custom:budget"],
+    uses: [
+      "email",
+      "first_name",
+      "last_name",
+      "company",
+      "title",
+      "city",
+      "country",
+      "time_zone",
+      "custom:budget",
+    ],
   });
   const took = performance.now() - began;
   if (!outcome.ok || outcome.value.added !== ROWS) throw new Error("the import did not take every row");

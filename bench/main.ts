@@ -2,17 +2,9 @@
  * `npm run bench [name]`: each figure is a ratio to a baseline of the same run, printed as one JSON
  * line. Exits with 1 if a limit is passed.
  */
+import type { Figure } from "./figure.ts";
 import { benchImport } from "./import.ts";
 import { benchSend } from "./send.ts";
-
-export interface Figure {
-  bench: string;
-  ratio: number;
-  /** "most": the ratio may not be above the limit; "least": not below it. */
-  limit: number;
-  kind: "most" | "least";
-  [detail: string]: string | number;
-}
 
 const BENCHES: Record<string, () => Promise<Figure>> = { import: benchImport, send: benchSend };
 

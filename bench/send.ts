@@ -2,9 +2,16 @@
 import nodemailer from "nodemailer";
 import { Engine } from "../server/engine/tick.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
-import { addMailbox, addPeople, addSequence, createWorld, PASSWORD, rows, type World } from "../server/tests/world.ts";
-import type { Figure } from "./main.ts";
-import { median } from "./median.ts";
+import {
+  addMailbox,
+  addPeople,
+  addSequence,
+  createWorld,
+  PASSWORD,
+  rows,
+  type World,
+} from "../server/tests/world.ts";
+import { type Figure, median } from "./figure.ts";
 
 const EMAILS = 400;
 const MAILBOXES = 2;
@@ -43,14 +50,29 @@ async function bare(world: World, round: number): Promise<number> {
 }
 
 async function ours(world: World, round: number, mailboxIds: number[]): Promise<number> {
-  const listId = addPeople(world, Array.from({ length: EMAILS }, (_, index) => `round${round}-${index}`), `Bench ${round}`);
+  const listId = addPeople(
+    world,
+    Array.from({ length: EMAILS }, (_, index) => `round${round}-${index}`),
+    `Bench ${round}`,
+  );
   const sequenceId = addSequence(world, listId, mailboxIds, {
     tracks: false,
-    steps: [{ id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello {{ first_name }}, one question." }],
+    steps: [
+      {
+        id: "one",
+        kind: "email",
+        name: "One",
+        waitDays: 0,
+        subject: "Loans",
+        body: "Hello {{ first_name }}, one question.",
+      },
+    ],
   });
   startSequence(world.app, world.userId, sequenceId);
   const engine = new Engine(world.app);
-  const sent = () => rows<{ count: number }>(world, "SELECT count(*) AS count FROM touches WHERE state = 'sent'")[0]?.count ?? 0;
+  const sent = () =>
+    rows<{ count: number }>(world, "SELECT count(*) AS count FROM touches WHERE state = 'sent'")[0]?.count ??
+    0;
   const before = sent();
   const began = performance.now();
   while (sent() - before < EMAILS) await engine.tick();
@@ -66,7 +88,9 @@ export async function benchSend(): Promise<Figure> {
   for (let round = 0; round < ROUNDS; round++) {
     const mailboxIds: number[] = [];
     for (let box = 0; box < MAILBOXES; box++)
-      mailboxIds.push(await addMailbox(world, address(round, box), { dailyLimit: 500, gapLeast: 0, gapMost: 0 }));
+      mailboxIds.push(
+        await addMailbox(world, address(round, box), { dailyLimit: 500, gapLeast: 0, gapMost: 0 }),
+      );
     baselines.push(await bare(world, round));
     measured.push(await ours(world, round, mailboxIds));
   }

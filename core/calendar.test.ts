@@ -1,10 +1,26 @@
 import fc from "fast-check";
 import { DateTime } from "luxon";
 import { describe, expect, it } from "vitest";
-import { dayOf, instantOn, OpenHours, startOfDay, startOfNextDay, weekdayOf, workingDayAfter, workingDaysBetween } from "./calendar.ts";
+import {
+  dayOf,
+  instantOn,
+  OpenHours,
+  startOfDay,
+  startOfNextDay,
+  weekdayOf,
+  workingDayAfter,
+  workingDaysBetween,
+} from "./calendar.ts";
 
 const WEEK = [1, 2, 3, 4, 5];
-const zones = ["Europe/Lisbon", "America/New_York", "Asia/Kolkata", "Asia/Kathmandu", "Australia/Lord_Howe", "Pacific/Apia"];
+const zones = [
+  "Europe/Lisbon",
+  "America/New_York",
+  "Asia/Kolkata",
+  "Asia/Kathmandu",
+  "Australia/Lord_Howe",
+  "Pacific/Apia",
+];
 const instant = fc.integer({ min: Date.parse("2024-01-01"), max: Date.parse("2030-01-01") });
 
 describe("the calendar", () => {
@@ -34,7 +50,11 @@ describe("the calendar", () => {
   });
 
   it("finds the opening that contains an instant, or the next", () => {
-    const hours = new OpenHours({ days: WEEK, opens: "08:30", closes: "17:00" }, "Europe/Lisbon", Date.parse("2026-06-12T00:00:00Z"));
+    const hours = new OpenHours(
+      { days: WEEK, opens: "08:30", closes: "17:00" },
+      "Europe/Lisbon",
+      Date.parse("2026-06-12T00:00:00Z"),
+    );
     const monday = hours.windowFrom(Date.parse("2026-06-12T16:00:00Z"));
     expect(new Date(monday.opens).toISOString()).toBe("2026-06-15T07:30:00.000Z");
     expect(hours.windowFrom(monday.opens + 1)).toEqual(monday);

@@ -73,7 +73,9 @@ const instants = new Kept<number>();
 
 /** The instant of a local time ("HH:mm") on a local day ("YYYY-MM-DD"); in the hour that a clock change leaves out, an hour later. */
 export function instantOn(day: string, time: string, zone: string): number {
-  return instants.get(`${zone} ${day} ${time}`, () => DateTime.fromISO(`${day}T${time}`, { zone }).toMillis());
+  return instants.get(`${zone} ${day} ${time}`, () =>
+    DateTime.fromISO(`${day}T${time}`, { zone }).toMillis(),
+  );
 }
 
 // Days as such have no zone; they are counted in UTC.
@@ -97,7 +99,11 @@ export function workingDayAfter(at: number, count: number, days: readonly number
 }
 
 /** How many working days lie between two local days; 0 for the same day. */
-export function workingDaysBetween(from: string, to: string, days: readonly number[] = [1, 2, 3, 4, 5]): number {
+export function workingDaysBetween(
+  from: string,
+  to: string,
+  days: readonly number[] = [1, 2, 3, 4, 5],
+): number {
   let count = 0;
   for (let day = from; day < to; ) {
     day = dayAfter(day);

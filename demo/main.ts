@@ -2,8 +2,8 @@
 import { mkdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { openApp } from "../server/app.ts";
-import { projectRoot, readConfig } from "../server/config.ts";
 import { setDemoClock } from "../server/clock.ts";
+import { projectRoot, readConfig } from "../server/config.ts";
 import { migrate, sql } from "../server/db/open.ts";
 import { AppError } from "../server/errors.ts";
 import { requireFreePort, type Started, startProcess } from "../server/processes.ts";
@@ -84,7 +84,9 @@ try {
   }
   app.db.close();
   await start("engine", "server/engine/main.ts");
-  say(`\nSaudade's demo runs at http://${host}:${port}\nCtrl C stops it. The next start begins afresh; with --keep it goes on from here.`);
+  say(
+    `\nSaudade's demo runs at http://${host}:${port}\nCtrl C stops it. The next start begins afresh; with --keep it goes on from here.`,
+  );
 } catch (error) {
   say(error instanceof AppError ? error.message : String(error instanceof Error ? error.stack : error));
   await stop(1);

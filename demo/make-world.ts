@@ -9,6 +9,7 @@ import { setDemoClock } from "../server/clock.ts";
 import { sql } from "../server/db/open.ts";
 import { advance, moveStandin } from "../server/engine/advance.ts";
 import { Engine } from "../server/engine/tick.ts";
+import type { Outcome } from "../server/errors.ts";
 import { saveMailbox } from "../server/mailboxes/save-mailbox.ts";
 import { optOutProspect } from "../server/opt-outs/opt-out.ts";
 import { importProspects } from "../server/prospects/import-prospects.ts";
@@ -17,14 +18,13 @@ import { markRead } from "../server/replies/list-replies.ts";
 import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
-import type { Outcome } from "../server/errors.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
   BEGINS_AT,
   DEMO_PASSWORD,
-  DRAFT,
   type DemoSequence,
+  DRAFT,
   MAILBOXES,
   OPENS_AT,
   SEED,
@@ -51,7 +51,11 @@ async function tell(app: App, path: string, body: unknown): Promise<void> {
 }
 
 /** Fills an empty database. The web server must run, since recipients open, click and book. */
-export async function makeWorld(app: App, ports: StandinPorts, report: (words: string) => void): Promise<void> {
+export async function makeWorld(
+  app: App,
+  ports: StandinPorts,
+  report: (words: string) => void,
+): Promise<void> {
   // A world that is thrown away if its making is cut short need not wait for the disk.
   app.db.pragma("synchronous = OFF");
   const begins = Date.parse(BEGINS_AT);
@@ -72,7 +76,9 @@ export async function makeWorld(app: App, ports: StandinPorts, report: (words: s
   const evenings = Array.from({ length: 30 }, (_, day) => begins + day * DAY + 10.5 * 3_600_000);
   const stations = [
     ...starts.map(({ id, at }) => ({ at, act: () => void value(startSequence(app, marta, id)) })),
-    ...evenings.filter((at) => at < opens - DAY).map((at) => ({ at, act: () => workThroughReplies(app, at) })),
+    ...evenings
+      .filter((at) => at < opens - DAY)
+      .map((at) => ({ at, act: () => workThroughReplies(app, at) })),
     { at: opens, act: () => {} },
   ].sort((a, b) => a.at - b.at);
   for (const { at, act } of stations) {

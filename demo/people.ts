@@ -15,7 +15,11 @@ interface Region {
 const REGIONS: Region[] = [
   {
     country: "PT",
-    cities: [["Lisbon", "Europe/Lisbon"], ["Porto", "Europe/Lisbon"], ["Évora", "Europe/Lisbon"]],
+    cities: [
+      ["Lisbon", "Europe/Lisbon"],
+      ["Porto", "Europe/Lisbon"],
+      ["Évora", "Europe/Lisbon"],
+    ],
     first: "Benedita Teodoro Inês Duarte Leonor Vasco Matilde Afonso Clara Simão",
     last: "Vasques Moreira Sardinha Pestana Figueira Lobato Quaresma Teles Barroso Nóbrega",
     kinds: "Museu|Arquivo|Casa|Biblioteca",
@@ -23,7 +27,11 @@ const REGIONS: Region[] = [
   },
   {
     country: "DE",
-    cities: [["Hamburg", "Europe/Berlin"], ["Leipzig", "Europe/Berlin"], ["Bremen", "Europe/Berlin"]],
+    cities: [
+      ["Hamburg", "Europe/Berlin"],
+      ["Leipzig", "Europe/Berlin"],
+      ["Bremen", "Europe/Berlin"],
+    ],
     first: "Ilse Jonas Anke Henrik Frieda Lorenz Tomke Falk Greta Ruprecht",
     last: "Brandt Reuter Tietz Ohlsen Kestner Wiebe Dornbusch Harms Lindau Petersen",
     kinds: "Kaimuseum|Sammlung|Archiv|Stadtbibliothek",
@@ -31,7 +39,11 @@ const REGIONS: Region[] = [
   },
   {
     country: "NO",
-    cities: [["Bergen", "Europe/Oslo"], ["Oslo", "Europe/Oslo"], ["Tromsø", "Europe/Oslo"]],
+    cities: [
+      ["Bergen", "Europe/Oslo"],
+      ["Oslo", "Europe/Oslo"],
+      ["Tromsø", "Europe/Oslo"],
+    ],
     first: "Marit Eivind Solveig Håkon Ragnhild Torstein Ingunn Sverre Liv Aslak",
     last: "Solheim Nesse Brekke Fossum Tveit Haugland Myklebust Rød Lande Vik",
     kinds: "Fjordsamlingen|Museet|Arkivet|Biblioteket",
@@ -39,7 +51,11 @@ const REGIONS: Region[] = [
   },
   {
     country: "GB",
-    cities: [["Bangor", "Europe/London"], ["Leeds", "Europe/London"], ["Dundee", "Europe/London"]],
+    cities: [
+      ["Bangor", "Europe/London"],
+      ["Leeds", "Europe/London"],
+      ["Dundee", "Europe/London"],
+    ],
     first: "Owain Harriet Callum Bronwen Edmund Isla Rhys Maud Alasdair Nell",
     last: "Pryce Hollins Drummond Fairley Cadwell Tarrant Mostyn Gilchrist Penrose Aldous",
     kinds: "Slate Coast|Mill Lane|Harbour|Old Signal",
@@ -47,7 +63,11 @@ const REGIONS: Region[] = [
   },
   {
     country: "FR",
-    cities: [["Lyon", "Europe/Paris"], ["Nantes", "Europe/Paris"], ["Rouen", "Europe/Paris"]],
+    cities: [
+      ["Lyon", "Europe/Paris"],
+      ["Nantes", "Europe/Paris"],
+      ["Rouen", "Europe/Paris"],
+    ],
     first: "Capucine Bastien Ombeline Théo Margaux Aurélien Solène Gaspard Élodie Corentin",
     last: "Delmas Roussel Vauquelin Berthier Lacombe Maréchal Poirier Sablon Thierry Aubin",
     kinds: "Musée|Archives|Bibliothèque|Maison",
@@ -55,7 +75,11 @@ const REGIONS: Region[] = [
   },
   {
     country: "ES",
-    cities: [["Valencia", "Europe/Madrid"], ["Bilbao", "Europe/Madrid"], ["Cádiz", "Europe/Madrid"]],
+    cities: [
+      ["Valencia", "Europe/Madrid"],
+      ["Bilbao", "Europe/Madrid"],
+      ["Cádiz", "Europe/Madrid"],
+    ],
     first: "Jimena Íñigo Carmela Anselmo Rocío Fermín Lucía Gonzalo Nieves Emilio",
     last: "Arrieta Bermejo Cuenca Durango Espinar Fontán Garrido Ibarra Lozano Montoya",
     kinds: "Museo|Archivo|Biblioteca|Casa",
@@ -63,7 +87,10 @@ const REGIONS: Region[] = [
   },
   {
     country: "NL",
-    cities: [["Utrecht", "Europe/Amsterdam"], ["Delft", "Europe/Amsterdam"]],
+    cities: [
+      ["Utrecht", "Europe/Amsterdam"],
+      ["Delft", "Europe/Amsterdam"],
+    ],
     first: "Sanne Joost Fenna Ruben Marijke Thijs Lotte Wessel Hanneke Bram",
     last: "Terpstra Kuipers Hoekstra Brouwer Zijlstra Postma Veldman Dekker Wiersma Bakker",
     kinds: "Museum|Archief|Bibliotheek|Collectie",
@@ -71,7 +98,10 @@ const REGIONS: Region[] = [
   },
   {
     country: "BR",
-    cities: [["Recife", "America/Recife"], ["São Paulo", "America/Sao_Paulo"]],
+    cities: [
+      ["Recife", "America/Recife"],
+      ["São Paulo", "America/Sao_Paulo"],
+    ],
     first: "Caio Iara Thiago Luana Davi Marina Otávio Beatriz Renan Jussara",
     last: "Brandão Cavalcanti Peixoto Siqueira Valadares Rezende Tavares Guimarães Pontes Amaral",
     kinds: "Museu|Instituto|Acervo|Biblioteca",
@@ -79,7 +109,11 @@ const REGIONS: Region[] = [
   },
   {
     country: "US",
-    cities: [["Providence", "America/New_York"], ["Milwaukee", "America/Chicago"], ["Tacoma", "America/Los_Angeles"]],
+    cities: [
+      ["Providence", "America/New_York"],
+      ["Milwaukee", "America/Chicago"],
+      ["Tacoma", "America/Los_Angeles"],
+    ],
     first: "Delphine Marcus Odessa Grady Winona Theodore Leora Amos Junie Ellis",
     last: "Hargrove Castellano Whitlock Pemberton Okafor Lindqvist Delacroix Stroud Ambrose Yates",
     kinds: "Paper Harbour|Cedar Street|Atlas of Looms|North Pier",
@@ -87,7 +121,10 @@ const REGIONS: Region[] = [
   },
   {
     country: "MX",
-    cities: [["Puebla", "America/Mexico_City"], ["Mérida", "America/Merida"]],
+    cities: [
+      ["Puebla", "America/Mexico_City"],
+      ["Mérida", "America/Merida"],
+    ],
     first: "Ximena Abel Itzel Rodrigo Paloma Ulises Renata Joaquín Citlali Ramiro",
     last: "Villaseñor Cantú Escobedo Zamudio Olvera Treviño Balderas Quintana Sandoval Armenta",
     kinds: "Museo|Archivo|Fototeca|Biblioteca",
@@ -95,7 +132,10 @@ const REGIONS: Region[] = [
   },
   {
     country: "JP",
-    cities: [["Kanazawa", "Asia/Tokyo"], ["Kobe", "Asia/Tokyo"]],
+    cities: [
+      ["Kanazawa", "Asia/Tokyo"],
+      ["Kobe", "Asia/Tokyo"],
+    ],
     first: "Fumiko Jun Ayame Daichi Haruka Kenta Misaki Ren Sayuri Takumi",
     last: "Arai Ishikawa Morita Nakahara Okubo Sakamoto Tachibana Ueno Yamane Kitagawa",
     kinds: "Kirigami|Minato|Kawabe|Yukiguni",
@@ -103,7 +143,10 @@ const REGIONS: Region[] = [
   },
   {
     country: "IN",
-    cities: [["Jaipur", "Asia/Kolkata"], ["Kochi", "Asia/Kolkata"]],
+    cities: [
+      ["Jaipur", "Asia/Kolkata"],
+      ["Kochi", "Asia/Kolkata"],
+    ],
     first: "Noor Aarav Meenakshi Kabir Lalita Rohan Sarita Vivaan Anjali Farhan",
     last: "Haddad Menon Chaudhary Pillai Rangan Sethi Kurien Basu Mirza Nambiar",
     kinds: "Indigo|Spice Wharf|Monsoon|Blue Pottery",
@@ -138,11 +181,7 @@ export interface DemoPerson {
 }
 
 const plain = (text: string) =>
-  text
-    .replaceAll("ø", "o")
-    .normalize("NFD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase();
+  text.replaceAll("ø", "o").normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
 
 const COMPANIES_PER_REGION = 15;
 const SHARE_WITHOUT_FIRST_NAME = 0.022;
@@ -157,7 +196,9 @@ export function inventPeople(seed: string): DemoPerson[] {
       draw,
     ).slice(0, COMPANIES_PER_REGION);
     const persons = shuffle(
-      region.first.split(" ").flatMap((first) => region.last.split(" ").map((last) => [first, last] as const)),
+      region.first
+        .split(" ")
+        .flatMap((first) => region.last.split(" ").map((last) => [first, last] as const)),
       draw,
     );
     for (const company of names) {

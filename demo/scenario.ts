@@ -207,7 +207,13 @@ export const DRAFT: Omit<DemoSequence, "gone" | "startsAt"> = {
 
 insurers have begun to ask museums for a year of climate readings before they renew. Has yours?`,
     ),
-    email("follow", "What they ask for", 4, "", "Dear {{ first_name }},\n\nthis is the list that they send. Most of it is one export."),
+    email(
+      "follow",
+      "What they ask for",
+      4,
+      "",
+      "Dear {{ first_name }},\n\nthis is the list that they send. Most of it is one export.",
+    ),
   ],
 };
 

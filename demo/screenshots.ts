@@ -12,18 +12,29 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "prospects", path: "/prospects", prepare: (page) => page.getByRole("row").nth(3).click() },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
-  { name: "sequence", path: "/sequences/1", prepare: (page) => page.getByRole("button", { name: /^One thing left out/ }).click() },
+  {
+    name: "sequence",
+    path: "/sequences/1",
+    prepare: (page) => page.getByRole("button", { name: /^One thing left out/ }).click(),
+  },
   { name: "sequence-preview", path: "/sequences/2", prepare: readSheet },
   { name: "sending", path: "/sending" },
-  { name: "mailbox", path: "/sending/mailboxes/6", prepare: (page) => page.getByRole("button", { name: "Check connection" }).click() },
+  {
+    name: "mailbox",
+    path: "/sending/mailboxes/6",
+    prepare: (page) => page.getByRole("button", { name: "Check connection" }).click(),
+  },
   { name: "replies", path: "/replies" },
   { name: "prospect", path: "/replies?show=people", prepare: openStopped },
   { name: "results", path: "/results" },
 ];
 
 async function chooseFile(page: Page): Promise<void> {
-  const csv = "Given name,Surname,Work email,Organisation,Town,Rooms\nIlse,Brandt,ilse@kai.example,Kaimuseum Nord,Hamburg,12\n,Tietz,broken,Kaimuseum Nord,Hamburg,12\n";
-  await page.getByLabel("CSV file").setInputFiles({ name: "northern-museums.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
+  const csv =
+    "Given name,Surname,Work email,Organisation,Town,Rooms\nIlse,Brandt,ilse@kai.example,Kaimuseum Nord,Hamburg,12\n,Tietz,broken,Kaimuseum Nord,Hamburg,12\n";
+  await page
+    .getByLabel("CSV file")
+    .setInputFiles({ name: "northern-museums.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
   await page.getByRole("button", { name: "Import 2 rows" }).waitFor();
 }
 
@@ -64,7 +75,9 @@ async function freshDemo(): Promise<{ url: string; stop: () => Promise<void> }> 
 
 const only = process.argv.slice(2);
 const target = process.env.SAUDADE_PICTURES ?? join(projectRoot, "docs/screenshots");
-const demo = process.env.SAUDADE_AT ? { url: process.env.SAUDADE_AT, stop: async () => {} } : await freshDemo();
+const demo = process.env.SAUDADE_AT
+  ? { url: process.env.SAUDADE_AT, stop: async () => {} }
+  : await freshDemo();
 const browser = await chromium.launch(CHROMIUM);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Lisbon" });

@@ -2,6 +2,11 @@
 import { expect, type Page } from "@playwright/test";
 import { STANDIN_URL } from "./addresses.ts";
 
+/** Opens a page and waits until it answers, not only shows. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path, { waitUntil: "networkidle" });
+}
+
 export async function signIn(page: Page, name = "Marta Quintela"): Promise<void> {
   await page.goto("/sign-in");
   await page.getByRole("button", { name: `Open the demo as ${name}` }).click();
@@ -17,7 +22,10 @@ export async function moveClock(page: Page, button: "Next event" | "Next morning
 }
 
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {
-  const answer = await fetch(STANDIN_URL + path, { method: "POST", body: body === undefined ? "" : JSON.stringify(body) });
+  const answer = await fetch(STANDIN_URL + path, {
+    method: "POST",
+    body: body === undefined ? "" : JSON.stringify(body),
+  });
   if (!answer.ok) throw new Error(await answer.text());
   return answer.json();
 }
@@ -39,7 +47,7 @@ export function csvFile(name: string, content: string | Buffer) {
 
 /** Imports a list through the page; returns when its report is shown. */
 export async function importList(page: Page, listName: string, csv: string): Promise<void> {
-  await page.goto("/prospects/import");
+  await open(page, "/prospects/import");
   await page.getByLabel("CSV file").setInputFiles(csvFile("people.csv", csv));
   await page.getByLabel("Name of the list").fill(listName);
   await page.getByRole("button", { name: /^Import \d+ row/ }).click();
@@ -52,5 +60,6 @@ export async function chooseForSequence(page: Page, list: string, mailboxes: str
   await page.getByLabel("Writes to the list").click();
   await page.getByRole("option", { name: new RegExp(`^${list} `) }).click();
   for (const box of await page.getByRole("checkbox", { name: /@/ }).all()) await box.uncheck();
-  for (const mailbox of mailboxes) await page.getByRole("checkbox", { name: new RegExp(`^${mailbox.replaceAll(".", "\\.")}`) }).check();
+  for (const mailbox of mailboxes)
+    await page.getByRole("checkbox", { name: new RegExp(`^${mailbox.replaceAll(".", "\\.")}`) }).check();
 }

@@ -7,24 +7,32 @@ import { DEMO_PORT } from "./addresses.ts";
 
 const PORT = 3970;
 let folder: string;
-let child: ChildProcess;
+let child: ChildProcess | undefined;
 
 function start(env: Record<string, string> = {}): { child: ChildProcess; said: () => string } {
   let said = "";
   const started = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
-    env: { ...process.env, SAUDADE_DB: join(folder, "saudade.db"), SAUDADE_PORT: String(PORT), SAUDADE_TICK: "1", ...env },
+    env: {
+      ...process.env,
+      SAUDADE_DB: join(folder, "saudade.db"),
+      SAUDADE_PORT: String(PORT),
+      SAUDADE_TICK: "1",
+      ...env,
+    },
     stdio: ["ignore", "pipe", "pipe"],
   });
-  for (const stream of [started.stdout, started.stderr]) stream.on("data", (chunk) => (said += String(chunk)));
+  for (const stream of [started.stdout, started.stderr])
+    stream.on("data", (chunk) => (said += String(chunk)));
   return { child: started, said: () => said };
 }
-const ended = (process: ChildProcess) => new Promise<number | null>((resolve) => process.once("exit", (code) => resolve(code)));
+const ended = (process: ChildProcess) =>
+  new Promise<number | null>((resolve) => process.once("exit", (code) => resolve(code)));
 
 test.beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), "saudade-first-"));
 });
 test.afterAll(async () => {
-  if (child.exitCode === null) {
+  if (child && child.exitCode === null) {
     const gone = ended(child);
     child.kill("SIGTERM");
     await gone;
@@ -32,7 +40,10 @@ test.afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-test("a new installation makes its first user, says what to do first, and is whole again after kill -9", async ({ page, request }) => {
+test("a new installation makes its first user, says what to do first, and is whole again after kill -9", async ({
+  page,
+  request,
+}) => {
   const first = start();
   child = first.child;
   await expect.poll(first.said, { timeout: 60_000 }).toContain("runs at");
@@ -68,7 +79,7 @@ test("a new installation makes its first user, says what to do first, and is who
   const second = start();
   child = second.child;
   await expect.poll(second.said, { timeout: 60_000 }).toContain("runs at");
-  await page.goto(`http://127.0.0.1:${PORT}/first-run`);
+  await page.goto(`http://127.0.0.1:${PORT}/`);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Inês");
 });
 

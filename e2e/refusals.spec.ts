@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { DEMO_URL } from "./addresses.ts";
-import { csvFile, signIn } from "./desk.ts";
+import { csvFile, open, signIn } from "./desk.ts";
 
 test("nobody gets in where they don't belong", async ({ page, request }) => {
   for (const path of ["/", "/prospects", "/replies", "/sending/mailboxes/1"]) {
@@ -12,7 +12,7 @@ test("nobody gets in where they don't belong", async ({ page, request }) => {
   expect(await read.text()).not.toContain("@");
   await request.post("/sending/mailboxes/1", { form: { intent: "pause" }, maxRedirects: 0 });
   await signIn(page);
-  await page.goto("/sending/mailboxes/1");
+  await open(page, "/sending/mailboxes/1");
   await expect(page.getByRole("button", { name: "Pause it" })).toBeVisible();
 });
 
@@ -22,7 +22,9 @@ test("a wrong password is refused, and after five of them nothing is tried for a
     await page.getByLabel("Email address").fill("helga@quillwater.example");
     await page.getByLabel("Password").fill(`wrong-${tries}`);
     await page.getByRole("button", { name: "Sign in", exact: true }).click();
-    await expect(page.getByRole("alert")).toContainText(tries < 5 ? "do not belong together" : "Too many tries");
+    await expect(page.getByRole("alert")).toContainText(
+      tries < 5 ? "do not belong together" : "Too many tries",
+    );
     await expect(page.getByLabel("Email address")).toHaveValue("helga@quillwater.example");
   }
   await page.getByLabel("Password").fill("quillwater-demo");
@@ -45,7 +47,7 @@ test("broken files are refused with what to do, and nothing is stored", async ({
     [Buffer.from([0x50, 0x4b, 3, 4, 20, 0, 6, 0]), /save it as CSV/],
     ["email:name\na:b\nc:d\n", /could not be told apart/],
   ];
-  await page.goto("/prospects/import");
+  await open(page, "/prospects/import");
   for (const [content, words] of files) {
     await page.getByLabel("CSV file").setInputFiles(csvFile("broken.csv", content));
     await expect(page.getByRole("alert")).toHaveText(words);
@@ -59,15 +61,15 @@ test("broken files are refused with what to do, and nothing is stored", async ({
 
 test("a file in UTF-16 is read with its accents", async ({ page }) => {
   await signIn(page);
-  await page.goto("/prospects/import");
+  await open(page, "/prospects/import");
   const content = Buffer.from("\ufeffemail\tfirst name\njosé@évora.example\tJosé\n", "utf16le");
   await page.getByLabel("CSV file").setInputFiles(csvFile("spreadsheet.txt", content));
-  await expect(page.getByRole("cell", { name: "José", exact: true })).toBeVisible();
+  await expect(page.getByRole("cell", { name: /José/ }).first()).toBeVisible();
 });
 
 test("a mailbox's check says which server refuses what, and keeps what was typed", async ({ page }) => {
   await signIn(page);
-  await page.goto("/sending/mailboxes/1");
+  await open(page, "/sending/mailboxes/1");
   const outgoing = page.getByRole("group", { name: "Outgoing server (SMTP)" });
   await page.getByRole("button", { name: "Check connection" }).click();
   await expect(page.getByRole("status")).toContainText("Sending works");
@@ -87,7 +89,11 @@ test("a mailbox's check says which server refuses what, and keeps what was typed
 
 test("links that were tampered with open nothing", async ({ page, request }) => {
   expect((await request.get("/opt-out/MQ.AAAAAAAAAAAAAAAAAAAAAA")).status()).toBe(404);
-  expect((await request.get("/t/c/MSBodHRwczovL2V2aWwuZXhhbXBsZQ.AAAAAAAAAAAAAAAAAAAAAA", { maxRedirects: 0 })).status()).toBe(404);
+  expect(
+    (
+      await request.get("/t/c/MSBodHRwczovL2V2aWwuZXhhbXBsZQ.AAAAAAAAAAAAAAAAAAAAAA", { maxRedirects: 0 })
+    ).status(),
+  ).toBe(404);
   await page.goto("/book/nobody");
   await expect(page.getByText("This booking page does not exist.")).toBeVisible();
 });

@@ -22,13 +22,18 @@ function newest(...paths) {
 }
 
 if (time(join(root, "node_modules/.package-lock.json")) < time(join(root, "package-lock.json"))) {
-  console.log("Installing packages (the database driver is compiled; this takes some minutes the first time) …");
+  console.log(
+    "Installing packages (the database driver is compiled; this takes some minutes the first time) …",
+  );
   run("npm ci --no-audit --no-fund");
 }
 
 if (wants("--build")) {
   const built = time(join(root, "build/server/index.js"));
-  if (built < newest("app", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts")) {
+  if (
+    built <
+    newest("app", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts")
+  ) {
     console.log("Building the interface …");
     run("npx react-router build --logLevel warn");
   }
@@ -41,7 +46,9 @@ if (wants("--chromium") && !existsSync("/usr/bin/chromium")) {
       env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
     });
   } catch {
-    console.error("Chromium could not be installed. Install Debian's package “chromium”, then run npm test again.");
+    console.error(
+      "Chromium could not be installed. Install Debian's package “chromium”, then run npm test again.",
+    );
     process.exit(1);
   }
   execFileSync("/usr/bin/chromium", ["--version"], { stdio: "inherit" });

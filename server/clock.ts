@@ -11,8 +11,6 @@ interface ClockRow {
   started_wall: number | null;
 }
 
-export const systemClock: Clock = { now: () => Date.now() };
-
 /** The demo's clock if the database has one, else the machine's. */
 export function clockOf(db: Db): Clock {
   return {

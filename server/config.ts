@@ -18,7 +18,10 @@ const environment = z.object({
   /** How prospects reach the booking, opt-out and tracking pages. */
   SAUDADE_URL: z.url().optional(),
   /** 64 hex digits; seals the mailbox passwords and signs links. Made on the first start if not given. */
-  SAUDADE_KEY: z.string().regex(/^[0-9a-f]{64}$/i, "must be 64 hexadecimal digits").optional(),
+  SAUDADE_KEY: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/i, "must be 64 hexadecimal digits")
+    .optional(),
   SAUDADE_DEMO: z.enum(["0", "1"]).default("0"),
   /** The mail stand-in's HTTP door, in the demo. */
   SAUDADE_STANDIN: z.url().optional(),

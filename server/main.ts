@@ -45,7 +45,9 @@ try {
   app.db.close();
   await keepRunning("web server", "server/web/main.ts");
   await keepRunning("engine", "server/engine/main.ts");
-  process.stdout.write(`Saudade runs at ${config.url}\nIts database is ${config.database}. Ctrl C stops it.\n`);
+  process.stdout.write(
+    `Saudade runs at ${config.url}\nIts database is ${config.database}. Ctrl C stops it.\n`,
+  );
 } catch (error) {
   await fail(error);
 }

@@ -50,7 +50,10 @@ export async function requireFreePort(port: number, host: string, setting: strin
     const probe = createServer();
     probe.once("error", () =>
       reject(
-        new AppError("port_taken", `Port ${port} on ${host} is busy. Choose another with ${setting}=… and start again.`),
+        new AppError(
+          "port_taken",
+          `Port ${port} on ${host} is busy. Choose another with ${setting}=… and start again.`,
+        ),
       ),
     );
     probe.listen(port, host, () => probe.close(() => resolve()));

@@ -63,7 +63,11 @@ export function readLink(purpose: LinkPurpose, token: string, key: Buffer): stri
 }
 
 function signature(purpose: LinkPurpose, payload: string, key: Buffer): string {
-  return createHmac("sha256", key).update(`${purpose}\n${payload}`).digest().subarray(0, 16).toString("base64url");
+  return createHmac("sha256", key)
+    .update(`${purpose}\n${payload}`)
+    .digest()
+    .subarray(0, 16)
+    .toString("base64url");
 }
 
 const scryptAsync = promisify<string, Buffer, number, { N: number; r: number; p: number }, Buffer>(scrypt);

@@ -34,7 +34,10 @@ export function DayLine({ initial }: { initial: Day }) {
   }, [stamp, revalidate]);
 
   useEffect(() => {
-    const timer = setInterval(() => document.visibilityState === "visible" && look.load("/day-line"), isMoving ? FAST : SLOW);
+    const timer = setInterval(
+      () => document.visibilityState === "visible" && look.load("/day-line"),
+      isMoving ? FAST : SLOW,
+    );
     return () => clearInterval(timer);
   }, [look.load, isMoving]);
 
@@ -47,19 +50,26 @@ export function DayLine({ initial }: { initial: Day }) {
         height: 60,
         display: "flex",
         alignItems: "center",
-        gap: 3,
-        px: 2.5,
+        gap: { xs: 1, sm: 3 },
+        px: { xs: 1.5, sm: 2.5 },
         bgcolor: "tile.deep",
         color: "background.paper",
-        "& button": { color: "background.paper", bgcolor: "tile.main", borderColor: "tile.line", "&.Mui-disabled": { color: "tile.line" } },
+        "& button": {
+          px: { xs: 1, sm: 1.75 },
+          color: "background.paper",
+          bgcolor: "tile.main",
+          borderColor: "tile.line",
+          "&.Mui-disabled": { color: "tile.line" },
+        },
       }}
     >
-      <Box sx={{ minWidth: 172 }}>
+      <Box sx={{ minWidth: { xs: 0, sm: 172 }, flex: { xs: 1, sm: "none" } }}>
         <Typography data-testid="clock" sx={{ fontWeight: 650 }}>
           {day(line.now, line.zone)}, {time(line.now, line.zone)}
         </Typography>
         <Typography variant="caption" sx={{ color: "tile.wash" }}>
-          {line.sent.length} sent · {line.planned.length} to go · {line.replies.length} {line.replies.length === 1 ? "reply" : "replies"}
+          {line.sent.length} sent · {line.planned.length} to go · {line.replies.length}{" "}
+          {line.replies.length === 1 ? "reply" : "replies"}
         </Typography>
       </Box>
       <Hours line={line} />
@@ -86,27 +96,84 @@ function Hours({ line }: { line: Day }) {
   const hours = Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, index) => from + index * step);
   return (
     <Box sx={{ position: "relative", flex: 1, height: 1, mx: 1, display: { xs: "none", sm: "block" } }}>
-      <Box sx={{ position: "absolute", left: 0, right: 0, top: 35, height: "1px", bgcolor: "tile.line", opacity: 0.5 }} />
+      <Box
+        sx={{
+          position: "absolute",
+          left: 0,
+          right: 0,
+          top: 35,
+          height: "1px",
+          bgcolor: "tile.line",
+          opacity: 0.5,
+        }}
+      />
       {hours.map((hour) => (
         <Typography
           key={hour}
           variant="caption"
-          sx={{ position: "absolute", top: 38, left: place(line.dayStart + hour * HOUR), transform: "translateX(-50%)", color: "tile.line", fontSize: 11.5 }}
+          sx={{
+            position: "absolute",
+            top: 38,
+            left: place(line.dayStart + hour * HOUR),
+            transform: "translateX(-50%)",
+            color: "tile.line",
+            fontSize: 11.5,
+          }}
         >
           {hour}
         </Typography>
       ))}
       {line.planned.map((tick) => (
-        <Tick key={`p${tick.prospectId}`} tick={tick} left={place(tick.at)} words={`To go ${time(tick.at, line.zone)}`} kind="planned" />
+        <Tick
+          key={`p${tick.prospectId}`}
+          tick={tick}
+          left={place(tick.at)}
+          words={`To go ${time(tick.at, line.zone)}`}
+          kind="planned"
+        />
       ))}
       {line.sent.map((tick) => (
-        <Tick key={`s${tick.prospectId} ${tick.at}`} tick={tick} left={place(tick.at)} words={`Sent ${time(tick.at, line.zone)}`} kind="sent" />
+        <Tick
+          key={`s${tick.prospectId} ${tick.at}`}
+          tick={tick}
+          left={place(tick.at)}
+          words={`Sent ${time(tick.at, line.zone)}`}
+          kind="sent"
+        />
       ))}
       {line.replies.map((tick) => (
-        <Tick key={`r${tick.prospectId} ${tick.at}`} tick={tick} left={place(tick.at)} words={`Replied ${time(tick.at, line.zone)}`} kind="reply" />
+        <Tick
+          key={`r${tick.prospectId} ${tick.at}`}
+          tick={tick}
+          left={place(tick.at)}
+          words={`Replied ${time(tick.at, line.zone)}`}
+          kind="reply"
+        />
       ))}
-      <Box aria-hidden sx={{ position: "absolute", left: place(line.now), top: 8, height: 34, width: "2px", ml: "-1px", bgcolor: "ochre.bright", pointerEvents: "none" }}>
-        <Box sx={{ position: "absolute", bottom: -4, left: -2, width: 6, height: 6, borderRadius: "50%", bgcolor: "ochre.bright" }} />
+      <Box
+        aria-hidden
+        sx={{
+          position: "absolute",
+          left: place(line.now),
+          top: 8,
+          height: 34,
+          width: "2px",
+          ml: "-1px",
+          bgcolor: "ochre.bright",
+          pointerEvents: "none",
+        }}
+      >
+        <Box
+          sx={{
+            position: "absolute",
+            bottom: -4,
+            left: -2,
+            width: 6,
+            height: 6,
+            borderRadius: "50%",
+            bgcolor: "ochre.bright",
+          }}
+        />
       </Box>
     </Box>
   );
@@ -114,19 +181,44 @@ function Hours({ line }: { line: Day }) {
 
 const LOOKS = {
   sent: { top: 22, width: 3, height: 13, bgcolor: "tile.wash" },
-  planned: { top: 25, width: 4, height: 10, border: "1px solid", borderColor: "tile.line", borderRadius: "1px" },
+  planned: {
+    top: 25,
+    width: 4,
+    height: 10,
+    border: "1px solid",
+    borderColor: "tile.line",
+    borderRadius: "1px",
+  },
   reply: { top: 10, width: 7, height: 7, bgcolor: "kelp.bright", borderRadius: "50%" },
 } as const;
 
 /** A tick answers on hover and leads to its prospect on click; the numbers beside the line say the same to a screen reader. */
-function Tick({ tick, left, words, kind }: { tick: DayTick; left: string; words: string; kind: keyof typeof LOOKS }) {
+function Tick({
+  tick,
+  left,
+  words,
+  kind,
+}: {
+  tick: DayTick;
+  left: string;
+  words: string;
+  kind: keyof typeof LOOKS;
+}) {
   const navigate = useNavigate();
   return (
     <Tooltip title={`${words} · ${tick.name} · ${tick.mailbox}`}>
       <Box
+        role="img"
         data-tick={kind}
         onClick={() => navigate(`/prospects/${tick.prospectId}`)}
-        sx={{ position: "absolute", left, transform: "translateX(-50%)", cursor: "pointer", ...LOOKS[kind], "&::after": { content: '""', position: "absolute", inset: "-4px -2px" } }}
+        sx={{
+          position: "absolute",
+          left,
+          transform: "translateX(-50%)",
+          cursor: "pointer",
+          ...LOOKS[kind],
+          "&::after": { content: '""', position: "absolute", inset: "-4px -2px" },
+        }}
       />
     </Tooltip>
   );

@@ -3,7 +3,15 @@ import Typography from "@mui/material/Typography";
 import { Mark } from "./mark";
 
 /** The pages before the desk: a sheet of paper on a band of tiles. */
-export function Entry({ heading, text, children }: { heading: string; text: React.ReactNode; children: React.ReactNode }) {
+export function Entry({
+  heading,
+  text,
+  children,
+}: {
+  heading: string;
+  text: React.ReactNode;
+  children: React.ReactNode;
+}) {
   return (
     <Box sx={{ minHeight: "100dvh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "360px 1fr" } }}>
       <Box
@@ -16,7 +24,10 @@ export function Entry({ heading, text, children }: { heading: string; text: Reac
           opacity: 0.94,
         }}
       />
-      <Box component="main" sx={{ display: "grid", placeItems: "center", p: 3, height: "100dvh", overflowY: "auto" }}>
+      <Box
+        component="main"
+        sx={{ display: "grid", placeItems: "center", p: 3, height: "100dvh", overflowY: "auto" }}
+      >
         <Box sx={{ width: 1, maxWidth: 430 }}>
           <Box sx={{ display: "flex", alignItems: "center", gap: 1.2, mb: 4 }}>
             <Mark size={32} />

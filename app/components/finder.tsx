@@ -54,7 +54,8 @@ export function Finder() {
       clearOnBlur
       onInputChange={(_, text, reason) => {
         setTyped(reason === "input" ? text : "");
-        if (reason === "input" && text.trim().length > 1) fetcher.load(`/finder?q=${encodeURIComponent(text)}`);
+        if (reason === "input" && text.trim().length > 1)
+          fetcher.load(`/finder?q=${encodeURIComponent(text)}`);
       }}
       onChange={(_, option) => option && navigate(option.to)}
       noOptionsText="Nothing of this name"
@@ -74,7 +75,10 @@ export function Finder() {
           inputRef={input}
           slotProps={{
             ...params.slotProps,
-            htmlInput: { ...params.slotProps.htmlInput, "aria-label": "Find a prospect, company, sequence or mailbox" },
+            htmlInput: {
+              ...params.slotProps.htmlInput,
+              "aria-label": "Find a prospect, company, sequence or mailbox",
+            },
             input: {
               ...params.slotProps.input,
               sx: { height: 34, bgcolor: "background.default", pr: "10px !important", fontSize: 14 },

@@ -5,7 +5,12 @@ import { Link } from "react-router";
 import { Mark } from "./mark";
 
 /** A page of one message: errors, and the public pages' ends. */
-export function Notice(props: { heading: string; text: string; action?: { to: string; label: string } | undefined; children?: React.ReactNode }) {
+export function Notice(props: {
+  heading: string;
+  text: string;
+  action?: { to: string; label: string } | undefined;
+  children?: React.ReactNode;
+}) {
   return (
     <Box component="main" sx={{ minHeight: "100dvh", display: "grid", placeItems: "center", p: 3 }}>
       <Box sx={{ maxWidth: 520 }}>

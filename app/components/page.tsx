@@ -19,7 +19,15 @@ export function Page(props: {
       }}
     >
       <Box component="main" sx={{ overflowY: { md: "auto" }, px: { xs: 2, md: 3.25 }, py: 2.5, minWidth: 0 }}>
-        <Box sx={{ display: "flex", alignItems: "flex-start", gap: 2, flexWrap: { xs: "wrap", sm: "nowrap" }, mb: 2.5 }}>
+        <Box
+          sx={{
+            display: "flex",
+            alignItems: "flex-start",
+            gap: 2,
+            flexWrap: { xs: "wrap", sm: "nowrap" },
+            mb: 2.5,
+          }}
+        >
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography variant="h1">{props.heading}</Typography>
             {props.sub && (

@@ -7,7 +7,7 @@ export function Pill({ tone, children }: { tone: Tone; children: React.ReactNode
   const colours = {
     tile: ["tile.wash", "tile.deep"],
     clay: ["clay.wash", "clay.main"],
-    kelp: ["kelp.wash", "kelp.main"],
+    kelp: ["kelp.wash", "kelp.text"],
     ochre: ["ochre.wash", "ochre.text"],
     quiet: ["margin", "text.secondary"],
   } as const;

@@ -31,13 +31,31 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
         borderColor: "divider",
       }}
     >
-      <Box component={NavLink} to="/" sx={{ display: "flex", alignItems: "center", gap: 1.1, color: "text.primary", textDecoration: "none" }}>
+      <Box
+        component={NavLink}
+        to="/"
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 1.1,
+          color: "text.primary",
+          textDecoration: "none",
+        }}
+      >
         <Mark />
-        <Typography component="span" variant="letter" sx={{ fontSize: 22, fontStyle: "italic", display: { xs: "none", sm: "inline" } }}>
+        <Typography
+          component="span"
+          variant="letter"
+          sx={{ fontSize: 22, fontStyle: "italic", display: { xs: "none", sm: "inline" } }}
+        >
           Saudade
         </Typography>
       </Box>
-      <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 2.75, flex: 1, height: 1, overflowX: "auto" }}>
+      <Box
+        component="nav"
+        aria-label="Places"
+        sx={{ display: "flex", gap: 2.75, flex: 1, height: 1, overflowX: "auto" }}
+      >
         {PLACES.map(({ to, name }) => (
           <Box
             key={to}
@@ -62,7 +80,15 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
               <Box
                 component="span"
                 aria-label={`${unread} to read`}
-                sx={{ bgcolor: "clay.main", color: "background.paper", borderRadius: 5, px: 0.8, fontSize: 12, fontWeight: 650, lineHeight: "17px" }}
+                sx={{
+                  bgcolor: "clay.main",
+                  color: "background.paper",
+                  borderRadius: 5,
+                  px: 0.8,
+                  fontSize: 12,
+                  fontWeight: 650,
+                  lineHeight: "17px",
+                }}
               >
                 {unread}
               </Box>
@@ -71,8 +97,14 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
         ))}
       </Box>
       <Finder />
-      <IconButton onClick={(event) => setAnchor(event.currentTarget)} aria-label={`Menu of ${userName}`} sx={{ p: 0.25 }}>
-        <Avatar sx={{ width: 28, height: 28, bgcolor: "tile.deep", fontSize: 12, fontWeight: 650 }}>{initials}</Avatar>
+      <IconButton
+        onClick={(event) => setAnchor(event.currentTarget)}
+        aria-label={`Menu of ${userName}`}
+        sx={{ p: 0.25 }}
+      >
+        <Avatar sx={{ width: 28, height: 28, bgcolor: "tile.deep", fontSize: 12, fontWeight: 650 }}>
+          {initials}
+        </Avatar>
       </IconButton>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <MenuItem disabled>{userName}</MenuItem>

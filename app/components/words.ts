@@ -10,7 +10,8 @@ export const time = (instant: number, zone: string) => at(instant, zone).toForma
 /** "Tue 9 June, 10:36" */
 export const dayTime = (instant: number, zone: string) => at(instant, zone).toFormat("ccc d LLLL, HH:mm");
 /** "Tue 9" of a local day "2026-06-09" */
-export const shortDay = (localDay: string) => DateTime.fromISO(localDay, { locale: "en-GB" }).toFormat("ccc d");
+export const shortDay = (localDay: string) =>
+  DateTime.fromISO(localDay, { locale: "en-GB" }).toFormat("ccc d");
 
 /** "10:36" today, else "Tue 9 June, 10:36". */
 export function when(instant: number, now: number, zone: string): string {
@@ -22,7 +23,21 @@ export function count(number: number, one: string, many = `${one}s`): string {
   return `${number.toLocaleString("en-GB")} ${number === 1 ? one : many}`;
 }
 
-const NUMBERS = ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve"];
+const NUMBERS = [
+  "No",
+  "One",
+  "Two",
+  "Three",
+  "Four",
+  "Five",
+  "Six",
+  "Seven",
+  "Eight",
+  "Nine",
+  "Ten",
+  "Eleven",
+  "Twelve",
+];
 /** "Seven" up to twelve, then "13": for the beginning of a sentence. */
 export const inWords = (number: number) => NUMBERS[number] ?? number.toLocaleString("en-GB");
 
@@ -58,7 +73,13 @@ export const WAIT_WORDS: Record<string, string> = {
 };
 
 /** The reason with what it is about, as one sentence. */
-export function waitSentence(reason: string, detail: string | null, nextAt: number | null, now: number, zone: string): string {
+export function waitSentence(
+  reason: string,
+  detail: string | null,
+  nextAt: number | null,
+  now: number,
+  zone: string,
+): string {
   const until = nextAt === null ? "" : `, goes ${when(nextAt, now, zone)}`;
   if (reason === "merge_field_empty") return `Waits until you fill in “${detail ?? ""}”`;
   if (reason === "text_broken" || reason === "mailbox_unreachable") return detail ?? "";

@@ -4,7 +4,15 @@ import TextField from "@mui/material/TextField";
 const ZONES = ["UTC", ...Intl.supportedValuesOf("timeZone")];
 
 /** Chooses a time zone; sends it as `zone`. */
-export function ZoneField({ value, onChange, error }: { value: string; onChange: (zone: string) => void; error?: string | undefined }) {
+export function ZoneField({
+  value,
+  onChange,
+  error,
+}: {
+  value: string;
+  onChange: (zone: string) => void;
+  error?: string | undefined;
+}) {
   return (
     <Autocomplete
       options={ZONES.includes(value) ? ZONES : [value, ...ZONES]}
@@ -12,7 +20,9 @@ export function ZoneField({ value, onChange, error }: { value: string; onChange:
       disableClearable
       size="small"
       onChange={(_, zone) => onChange(zone)}
-      renderInput={(params) => <TextField {...params} name="zone" label="Time zone" error={!!error} helperText={error} />}
+      renderInput={(params) => (
+        <TextField {...params} name="zone" label="Time zone" error={!!error} helperText={error} />
+      )}
     />
   );
 }

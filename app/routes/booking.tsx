@@ -26,7 +26,12 @@ export function loader({ request, params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const outcome = bookMeeting(webApp(), params.slug, tokenOf(request), Object.fromEntries(await request.formData()));
+  const outcome = bookMeeting(
+    webApp(),
+    params.slug,
+    tokenOf(request),
+    Object.fromEntries(await request.formData()),
+  );
   if (!outcome.ok) return data({ errors: outcome.errors }, { status: 422 });
   return redirect(`/booked/${outcome.value}`);
 }
@@ -49,13 +54,32 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
   const errors: Record<string, string> = actionData?.errors ?? {};
   const first = rep.name.split(" ")[0];
   return (
-    <Entry heading={`A half-hour with ${rep.name}`} text={`Choose a time; all are shown where you are. ${first} is in ${rep.zone.split("/").pop()?.replaceAll("_", " ")}.`}>
+    <Entry
+      heading={`A half-hour with ${rep.name}`}
+      text={`Choose a time; all are shown where you are. ${first} is in ${rep.zone.split("/").pop()?.replaceAll("_", " ")}.`}
+    >
       <Form method="post">
         <Box sx={{ display: "grid", gap: 2 }}>
           {errors.start && <Alert severity="error">{errors.start}</Alert>}
           <ZoneField value={zone} onChange={setZone} />
-          <Box role="radiogroup" aria-label="Time" sx={{ maxHeight: 300, overflowY: "auto", border: "1px solid", borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 1.5 }}>
-            {times.length === 0 && <Typography>There is no free time in the next two weeks. Answer the email instead, please.</Typography>}
+          <Box
+            role="radiogroup"
+            aria-label="Time"
+            sx={{
+              maxHeight: 300,
+              overflowY: "auto",
+              border: "1px solid",
+              borderColor: "divider",
+              borderRadius: 1,
+              bgcolor: "background.paper",
+              p: 1.5,
+            }}
+          >
+            {times.length === 0 && (
+              <Typography>
+                There is no free time in the next two weeks. Answer the email instead, please.
+              </Typography>
+            )}
             {byDay(times, zone).map(([label, ofDay]) => (
               <Box key={label} sx={{ mb: 1.5 }}>
                 <Typography variant="label" component="h2" color="textSecondary" sx={{ mb: 0.5 }}>
@@ -76,10 +100,21 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
                         px: 1.2,
                         py: 0.4,
                         cursor: "pointer",
-                        "&:focus-within": { outline: "2px solid", outlineColor: "tile.main", outlineOffset: 2 },
+                        "&:focus-within": {
+                          outline: "2px solid",
+                          outlineColor: "tile.main",
+                          outlineOffset: 2,
+                        },
                       }}
                     >
-                      <input type="radio" name="start" value={at} checked={start === at} onChange={() => setStart(at)} style={{ position: "absolute", opacity: 0 }} />
+                      <input
+                        type="radio"
+                        name="start"
+                        value={at}
+                        checked={start === at}
+                        onChange={() => setStart(at)}
+                        style={{ position: "absolute", opacity: 0 }}
+                      />
                       {time(at, zone)}
                     </Box>
                   ))}
@@ -87,8 +122,21 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
               </Box>
             ))}
           </Box>
-          <TextField name="name" label="Your name" defaultValue={visitor?.name ?? ""} error={!!errors.name} helperText={errors.name} />
-          <TextField name="email" label="Your email address" type="email" defaultValue={visitor?.email ?? ""} error={!!errors.email} helperText={errors.email} />
+          <TextField
+            name="name"
+            label="Your name"
+            defaultValue={visitor?.name ?? ""}
+            error={!!errors.name}
+            helperText={errors.name}
+          />
+          <TextField
+            name="email"
+            label="Your email address"
+            type="email"
+            defaultValue={visitor?.email ?? ""}
+            error={!!errors.email}
+            helperText={errors.email}
+          />
           <Button type="submit" variant="contained" disabled={start === null}>
             {start === null ? "Choose a time first" : `Book ${day(start, zone)}, ${time(start, zone)}`}
           </Button>

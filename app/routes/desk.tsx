@@ -14,12 +14,23 @@ export const middleware: Route.MiddlewareFunction[] = [requireUser];
 
 export function loader({ context }: Route.LoaderArgs) {
   const user = context.get(userContext);
-  return { user: { name: user.name, zone: user.zone }, unread: countUnread(webApp()), line: dayLine(webApp(), user) };
+  return {
+    user: { name: user.name, zone: user.zone },
+    unread: countUnread(webApp()),
+    line: dayLine(webApp(), user),
+  };
 }
 
 export default function Desk({ loaderData }: Route.ComponentProps) {
   return (
-    <Box sx={{ height: "100dvh", display: "grid", gridTemplateRows: "52px minmax(0, 1fr) 60px", gridTemplateColumns: "minmax(0, 1fr)" }}>
+    <Box
+      sx={{
+        height: "100dvh",
+        display: "grid",
+        gridTemplateRows: "52px minmax(0, 1fr) 60px",
+        gridTemplateColumns: "minmax(0, 1fr)",
+      }}
+    >
       <TopBar userName={loaderData.user.name} unread={loaderData.unread} />
       <Box sx={{ minHeight: 0 }}>
         <Outlet />

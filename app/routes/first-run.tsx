@@ -21,7 +21,9 @@ export function loader() {
 export async function action({ request }: Route.ActionArgs) {
   const outcome = await createFirstUser(webApp(), Object.fromEntries(await request.formData()));
   if (!outcome.ok) return { errors: outcome.errors };
-  return redirect("/", { headers: { "Set-Cookie": await sessionHeader(openSession(webApp(), outcome.value)) } });
+  return redirect("/", {
+    headers: { "Set-Cookie": await sessionHeader(openSession(webApp(), outcome.value)) },
+  });
 }
 
 export default function FirstRun({ actionData }: Route.ComponentProps) {
@@ -29,12 +31,28 @@ export default function FirstRun({ actionData }: Route.ComponentProps) {
   const [zone, setZone] = useState("UTC");
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
   return (
-    <Entry heading="Who are you?" text="This installation is new. You are its first user; everything stays in one file on this machine.">
+    <Entry
+      heading="Who are you?"
+      text="This installation is new. You are its first user; everything stays in one file on this machine."
+    >
       <Form method="post">
         <Stack spacing={2}>
           {errors.form && <Alert severity="error">{errors.form}</Alert>}
-          <TextField name="name" label="Your name" autoComplete="name" error={!!errors.name} helperText={errors.name} />
-          <TextField name="email" label="Email address" type="email" autoComplete="username" error={!!errors.email} helperText={errors.email} />
+          <TextField
+            name="name"
+            label="Your name"
+            autoComplete="name"
+            error={!!errors.name}
+            helperText={errors.name}
+          />
+          <TextField
+            name="email"
+            label="Email address"
+            type="email"
+            autoComplete="username"
+            error={!!errors.email}
+            helperText={errors.email}
+          />
           <TextField
             name="password"
             label="Password"

@@ -31,7 +31,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const check = await checkConnection(app, input);
     if (check) return { check, errors: null };
     // An incomplete form is told the same as when it is saved, without saving.
-    return { check: null, errors: { form: "Fill in both servers, the user name and the limits first." } as Record<string, string> };
+    return {
+      check: null,
+      errors: { form: "Fill in both servers, the user name and the limits first." } as Record<string, string>,
+    };
   }
   if (form.intent === "pause" || form.intent === "wake") {
     setMailboxState(app, Number(params.id), form.intent === "pause" ? "paused" : "active");
@@ -56,7 +59,14 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
   const check = busy ? null : fetcher.data?.check;
   const [address, setAddress] = useState(mailbox?.address ?? "");
   const field = (name: string, label: string, value: string | number, more: object = {}) => (
-    <TextField name={name} label={label} defaultValue={value} error={!!errors[name]} helperText={errors[name]} {...more} />
+    <TextField
+      name={name}
+      label={label}
+      defaultValue={value}
+      error={!!errors[name]}
+      helperText={errors[name]}
+      {...more}
+    />
   );
   const security = (name: "smtpSecurity" | "imapSecurity") =>
     field(name, "Encryption", mailbox?.[name] ?? "tls", {
@@ -70,15 +80,25 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
   return (
     <Page
       heading={mailbox ? mailbox.address : "Add a mailbox"}
-      sub={mailbox ? `${mailbox.ownerName}'s` : "Your provider's help names the servers; search it for “SMTP” and “IMAP”."}
+      sub={
+        mailbox
+          ? `${mailbox.ownerName}'s`
+          : "Your provider's help names the servers; search it for “SMTP” and “IMAP”."
+      }
       margin={<MailboxMargin mailbox={mailbox} check={check} busy={busy} zone={zone} />}
     >
       <Box component={fetcher.Form} method="post" sx={{ display: "grid", gap: 3, maxWidth: 860 }}>
         {errors.form && <Alert severity="error">{errors.form}</Alert>}
         <Group title="Who writes">
-          {field("address", "Email address", address, { onChange: (event: React.ChangeEvent<HTMLInputElement>) => setAddress(event.target.value) })}
+          {field("address", "Email address", address, {
+            onChange: (event: React.ChangeEvent<HTMLInputElement>) => setAddress(event.target.value),
+          })}
           {field("senderName", "Sender's name", mailbox?.senderName ?? userName)}
-          {field("signature", "Signature", mailbox?.signature ?? userName, { multiline: true, minRows: 2, sx: { gridColumn: "1 / -1" } })}
+          {field("signature", "Signature", mailbox?.signature ?? userName, {
+            multiline: true,
+            minRows: 2,
+            sx: { gridColumn: "1 / -1" },
+          })}
         </Group>
         <Group title="Outgoing server (SMTP)" columns="2fr 1fr 1.5fr">
           {field("smtpHost", "Server", mailbox?.smtpHost ?? "")}
@@ -102,7 +122,8 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
           {field("password", "Password", "", {
             type: "password",
             autoComplete: "off",
-            helperText: errors.password ?? (mailbox ? "Leave it empty to keep the one stored." : "Stored encrypted."),
+            helperText:
+              errors.password ?? (mailbox ? "Leave it empty to keep the one stored." : "Stored encrypted."),
           })}
         </Group>
         <Group title="How much" columns="1fr 1fr 1fr">
@@ -133,7 +154,15 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function Group({ title, columns = "1fr 1fr", children }: { title: string; columns?: string; children: React.ReactNode }) {
+function Group({
+  title,
+  columns = "1fr 1fr",
+  children,
+}: {
+  title: string;
+  columns?: string;
+  children: React.ReactNode;
+}) {
   return (
     <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
       <Typography component="legend" variant="h2" sx={{ mb: 1.25, p: 0 }}>
@@ -165,7 +194,8 @@ function MailboxMargin(props: {
         )}
         {!busy && !check && (
           <Typography>
-            {mailbox?.trouble ?? "“Check connection” signs in to both servers with what the form says, and sends nothing."}
+            {mailbox?.trouble ??
+              "“Check connection” signs in to both servers with what the form says, and sends nothing."}
           </Typography>
         )}
       </MarginNote>
@@ -173,20 +203,25 @@ function MailboxMargin(props: {
         <MarginNote title="State, and why">
           <Typography>
             {mailbox.state === "active" && "It sends and is read."}
-            {mailbox.state === "paused" && "You paused it. It is still read, so replies keep stopping follow-ups."}
+            {mailbox.state === "paused" &&
+              "You paused it. It is still read, so replies keep stopping follow-ups."}
             {mailbox.state === "resting" &&
               `It rests by itself until ${mailbox.restUntil ? day(mailbox.restUntil, zone) : "you wake it"}: ${restWords(mailbox.restReason)}. Threads that began here wait; it is still read.`}
           </Typography>
           {mailbox.threads > 0 && (
             <Typography sx={{ mt: 1 }}>
-              {mailbox.threads} people have a thread here that goes on. {mailbox.state === "active" ? "Pausing it would hold their follow-ups." : "Their follow-ups wait."}
+              {mailbox.threads} people have a thread here that goes on.{" "}
+              {mailbox.state === "active"
+                ? "Pausing it would hold their follow-ups."
+                : "Their follow-ups wait."}
             </Typography>
           )}
         </MarginNote>
       )}
       <MarginNote title="Why a limit">
         <Typography variant="body2" color="textSecondary">
-          Receiving servers look at how much a mailbox sends and how regularly. Some 30 a day, minutes apart, look like a person at work.
+          Receiving servers look at how much a mailbox sends and how regularly. Some 30 a day, minutes apart,
+          look like a person at work.
         </Typography>
       </MarginNote>
     </>

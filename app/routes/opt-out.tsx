@@ -29,9 +29,17 @@ export function action({ params }: Route.ActionArgs) {
 
 export default function OptOut({ loaderData, actionData }: Route.ComponentProps) {
   if (actionData?.done)
-    return <Notice heading="Done. You will get no more email from us." text={`Everything that was planned for ${loaderData.address} has been stopped.`} />;
+    return (
+      <Notice
+        heading="Done. You will get no more email from us."
+        text={`Everything that was planned for ${loaderData.address} has been stopped.`}
+      />
+    );
   return (
-    <Notice heading="Shall we stop writing to you?" text={`One press, and nothing more is sent to ${loaderData.address}.`}>
+    <Notice
+      heading="Shall we stop writing to you?"
+      text={`One press, and nothing more is sent to ${loaderData.address}.`}
+    >
       <Form method="post">
         <Button type="submit" variant="contained">
           Stop all email to me

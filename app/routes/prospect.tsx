@@ -26,14 +26,21 @@ import type { Route } from "./+types/prospect";
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   try {
-    return { story: prospectStory(app, Number(params.id)), zone: context.get(userContext).zone, now: app.clock.now() };
+    return {
+      story: prospectStory(app, Number(params.id)),
+      zone: context.get(userContext).zone,
+      now: app.clock.now(),
+    };
   } catch (error) {
     if (error instanceof AppError) throw data(error.message, { status: 404 });
     throw error;
   }
 }
 
-export async function action({ request, params }: Route.ActionArgs): Promise<{ saved: boolean; errors?: Record<string, string> }> {
+export async function action({
+  request,
+  params,
+}: Route.ActionArgs): Promise<{ saved: boolean; errors?: Record<string, string> }> {
   const form = Object.fromEntries(await request.formData());
   if (form.intent === "stop") {
     stopByRep(webApp(), Number(params.id));
@@ -46,7 +53,8 @@ export async function action({ request, params }: Route.ActionArgs): Promise<{ s
 function standing(journey: StoryJourney | undefined, hasReplied: boolean): string {
   if (!journey) return "has not been written to yet";
   if (journey.state === "active") return `is on ${journey.sequenceName}`;
-  if (journey.state === "finished") return hasReplied ? "wrote back" : `got all of ${journey.sequenceName} and did not answer`;
+  if (journey.state === "finished")
+    return hasReplied ? "wrote back" : `got all of ${journey.sequenceName} and did not answer`;
   if (journey.stopReason === "replied") return "wrote back";
   if (journey.stopReason === "booked") return "booked a call";
   return `left ${journey.sequenceName}: ${STOP_WORDS[journey.stopReason ?? ""] ?? "stopped"}`;
@@ -60,11 +68,16 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const journey = journeys[0];
   return (
     <Page
-      heading={`${name} ${standing(journey, events.some(({ kind }) => kind === "replied"))}`}
+      heading={`${name} ${standing(
+        journey,
+        events.some(({ kind }) => kind === "replied"),
+      )}`}
       sub={
         <>
           {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")} · {prospect.email}{" "}
-          <Pill tone={prospect.stage === "new" ? "quiet" : prospect.stage === "contacted" ? "tile" : "kelp"}>{STAGE_NAMES[prospect.stage]}</Pill>{" "}
+          <Pill tone={prospect.stage === "new" ? "quiet" : prospect.stage === "contacted" ? "tile" : "kelp"}>
+            {STAGE_NAMES[prospect.stage]}
+          </Pill>{" "}
           {story.blocked && <Pill tone="clay">Block list: never written to</Pill>}
         </>
       }
@@ -74,7 +87,15 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       {journeys.map((each) => (
         <Box key={each.id} component="section" sx={{ mb: 3 }}>
           <Typography variant="h2" sx={{ mb: 0.5 }}>
-            <Box component={Link} to={`/sequences/${each.sequenceId}`} sx={{ color: "inherit", textDecorationColor: "transparent", "&:hover": { textDecorationColor: "inherit" } }}>
+            <Box
+              component={Link}
+              to={`/sequences/${each.sequenceId}`}
+              sx={{
+                color: "inherit",
+                textDecorationColor: "transparent",
+                "&:hover": { textDecorationColor: "inherit" },
+              }}
+            >
               {each.sequenceName}
             </Box>
           </Typography>
@@ -115,31 +136,45 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
               </Typography>
             )}
             <stop.Form method="post">
-              <Button type="submit" name="intent" value="stop" sx={{ mt: 1.5 }} disabled={stop.state !== "idle"}>
-                Stop for them: {journey.touches.filter(({ state }) => state === "planned").length} emails will not go
+              <Button
+                type="submit"
+                name="intent"
+                value="stop"
+                sx={{ mt: 1.5 }}
+                disabled={stop.state !== "idle"}
+              >
+                Stop for them: {journey.touches.filter(({ state }) => state === "planned").length} emails will
+                not go
               </Button>
             </stop.Form>
           </>
         )}
         {journey?.state === "stopped" && (
           <Typography>
-            Everything stopped on {dayTime(journey.endedAt ?? now, zone)}, because {STOP_WORDS[journey.stopReason ?? ""]}
-            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}. {journey.touches.filter(({ state }) => state === "cancelled").length} planned
-            emails were cancelled.
+            Everything stopped on {dayTime(journey.endedAt ?? now, zone)}, because{" "}
+            {STOP_WORDS[journey.stopReason ?? ""]}
+            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}.{" "}
+            {journey.touches.filter(({ state }) => state === "cancelled").length} planned emails were
+            cancelled.
           </Typography>
         )}
-        {journey?.state === "finished" && <Typography>They got every step of {journey.sequenceName}.</Typography>}
+        {journey?.state === "finished" && (
+          <Typography>They got every step of {journey.sequenceName}.</Typography>
+        )}
       </MarginNote>
       <MarginNote title="What happened">
         <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 0.75 }}>
-          {story.events.toReversed().slice(0, 14).map((event) => (
-            <Typography component="li" variant="body2" key={event.id}>
-              <Box component="span" sx={{ color: "text.secondary" }}>
-                {dayTime(event.at, zone)}
-              </Box>{" "}
-              {EVENT_WORDS[event.kind]}
-            </Typography>
-          ))}
+          {story.events
+            .toReversed()
+            .slice(0, 14)
+            .map((event) => (
+              <Typography component="li" variant="body2" key={event.id}>
+                <Box component="span" sx={{ color: "text.secondary" }}>
+                  {dayTime(event.at, zone)}
+                </Box>{" "}
+                {EVENT_WORDS[event.kind]}
+              </Typography>
+            ))}
           {story.events.length === 0 && <Typography variant="body2">Nothing yet.</Typography>}
         </Box>
         <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 1 }}>

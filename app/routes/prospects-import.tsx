@@ -15,7 +15,12 @@ import { type ColumnUse, customFieldName, FIELDS } from "../../core/prospects/co
 import type { RefusedRow } from "../../core/prospects/rows";
 import { MOST_BYTES } from "../../core/prospects/table";
 import { webApp } from "../../server/app";
-import { type ImportPreview, type ImportReport, importProspects, previewImport } from "../../server/prospects/import-prospects";
+import {
+  type ImportPreview,
+  type ImportReport,
+  importProspects,
+  previewImport,
+} from "../../server/prospects/import-prospects";
 import { MarginNote, Page } from "../components/page";
 import { count } from "../components/words";
 import { userContext } from "../session";
@@ -33,7 +38,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
     return { errors: { file: "The file is larger than 50 MB. Split it and import the parts one by one." } };
   const form = await request.formData();
   const file = form.get("file");
-  if (!(file instanceof File) || file.size === 0) return { errors: { file: "Choose a file that is not empty." } };
+  if (!(file instanceof File) || file.size === 0)
+    return { errors: { file: "Choose a file that is not empty." } };
   const bytes = new Uint8Array(await file.arrayBuffer());
   if (form.get("intent") === "preview") {
     const preview = previewImport(bytes);
@@ -80,8 +86,14 @@ export default function ImportPage() {
   const problem = look.data?.errors?.file ?? bring.data?.errors?.file;
   return (
     <Page
-      heading={preview ? `${count(preview.rowCount, "row")} in ${file?.name}` : "Import prospects from a CSV file"}
-      sub={preview ? "Check what each column is. Nothing is stored until you press the button." : "One line of column names on top, then one person a line. Any delimiter, any usual encoding."}
+      heading={
+        preview ? `${count(preview.rowCount, "row")} in ${file?.name}` : "Import prospects from a CSV file"
+      }
+      sub={
+        preview
+          ? "Check what each column is. Nothing is stored until you press the button."
+          : "One line of column names on top, then one person a line. Any delimiter, any usual encoding."
+      }
       actions={
         preview && (
           <>
@@ -111,7 +123,10 @@ export default function ImportPage() {
           {preview && (
             <MarginNote title="Merge fields you will have">
               <Typography variant="body2" sx={{ wordBreak: "break-word" }}>
-                {used.filter((use) => use !== "skip").map((use) => `{{ ${use.replace("custom:", "")} }}`).join("  ")}
+                {used
+                  .filter((use) => use !== "skip")
+                  .map((use) => `{{ ${use.replace("custom:", "")} }}`)
+                  .join("  ")}
               </Typography>
             </MarginNote>
           )}
@@ -143,7 +158,9 @@ export default function ImportPage() {
             "&:focus-within": { outline: "2px solid", outlineColor: "tile.main" },
           }}
         >
-          <Typography variant="h2">{look.state === "idle" ? "Drop a CSV file here, or choose one" : "Reading …"}</Typography>
+          <Typography variant="h2">
+            {look.state === "idle" ? "Drop a CSV file here, or choose one" : "Reading …"}
+          </Typography>
           <Typography color="textSecondary" sx={{ mt: 1 }}>
             Up to 100,000 rows and 50 MB. From a spreadsheet: save as CSV first.
           </Typography>
@@ -163,7 +180,9 @@ export default function ImportPage() {
             value={listName}
             onChange={(event) => setListName(event.target.value)}
             error={!!bring.data?.errors?.listName}
-            helperText={bring.data?.errors?.listName ?? "A list of this name gets them added; otherwise it is made."}
+            helperText={
+              bring.data?.errors?.listName ?? "A list of this name gets them added; otherwise it is made."
+            }
             sx={{ maxWidth: 420, mb: 2.5 }}
           />
           {bring.data?.errors?.uses && (
@@ -171,7 +190,15 @@ export default function ImportPage() {
               {bring.data.errors.uses}
             </Alert>
           )}
-          <Box sx={{ overflowX: "auto", bgcolor: "background.paper", border: "1px solid", borderColor: "divider", borderRadius: 1 }}>
+          <Box
+            sx={{
+              overflowX: "auto",
+              bgcolor: "background.paper",
+              border: "1px solid",
+              borderColor: "divider",
+              borderRadius: 1,
+            }}
+          >
             <Table size="small">
               <TableHead>
                 <TableRow>
@@ -189,7 +216,13 @@ export default function ImportPage() {
                         select
                         variant="standard"
                         value={used[column] ?? "skip"}
-                        onChange={(event) => setUses(used.map((use, index) => (index === column ? (event.target.value as ColumnUse) : use)))}
+                        onChange={(event) =>
+                          setUses(
+                            used.map((use, index) =>
+                              index === column ? (event.target.value as ColumnUse) : use,
+                            ),
+                          )
+                        }
                         slotProps={{ htmlInput: { "aria-label": `${header} is` } }}
                       >
                         {FIELDS.map(({ name, label }) => (
@@ -197,7 +230,9 @@ export default function ImportPage() {
                             {label}
                           </MenuItem>
                         ))}
-                        <MenuItem value={`custom:${customFieldName(header)}`}>A field of the list: {customFieldName(header)}</MenuItem>
+                        <MenuItem value={`custom:${customFieldName(header)}`}>
+                          A field of the list: {customFieldName(header)}
+                        </MenuItem>
                         <MenuItem value="skip">Leave it out</MenuItem>
                       </TextField>
                     </TableCell>
@@ -245,9 +280,19 @@ function Report({ report, fileName }: { report: ImportReport; fileName: string }
         </MarginNote>
       }
     >
-      <Lines title={`${count(report.refused.length, "row")} left out`} rows={report.refused} hint="Correct these lines in the file and import it again; the others will not be added twice." />
-      <Lines title={`${count(report.repeated.length, "row")} repeated`} rows={report.repeated} hint="The first of them was taken." />
-      {report.refused.length + report.repeated.length === 0 && <Alert severity="success">Every row of the file is on the list.</Alert>}
+      <Lines
+        title={`${count(report.refused.length, "row")} left out`}
+        rows={report.refused}
+        hint="Correct these lines in the file and import it again; the others will not be added twice."
+      />
+      <Lines
+        title={`${count(report.repeated.length, "row")} repeated`}
+        rows={report.repeated}
+        hint="The first of them was taken."
+      />
+      {report.refused.length + report.repeated.length === 0 && (
+        <Alert severity="success">Every row of the file is on the list.</Alert>
+      )}
     </Page>
   );
 }
@@ -263,12 +308,17 @@ function Lines({ title, rows, hint }: { title: string; rows: RefusedRow[]; hint:
         {hint}
       </Typography>
       {rows.slice(0, MOST_LINES).map(({ line, reason }) => (
-        <Box key={line} sx={{ display: "flex", gap: 2, borderTop: "1px solid", borderColor: "divider", py: 0.8 }}>
+        <Box
+          key={line}
+          sx={{ display: "flex", gap: 2, borderTop: "1px solid", borderColor: "divider", py: 0.8 }}
+        >
           <Typography sx={{ width: 90, fontWeight: 600 }}>Line {line}</Typography>
           <Typography>{reason}</Typography>
         </Box>
       ))}
-      {rows.length > MOST_LINES && <Typography color="textSecondary">and {rows.length - MOST_LINES} more</Typography>}
+      {rows.length > MOST_LINES && (
+        <Typography color="textSecondary">and {rows.length - MOST_LINES} more</Typography>
+      )}
     </Box>
   );
 }

@@ -7,7 +7,12 @@ import { DataGrid, type GridColDef } from "@mui/x-data-grid";
 import { useState } from "react";
 import { Link, useNavigate, useNavigation, useSearchParams } from "react-router";
 import { webApp } from "../../server/app";
-import { allLists, listProspects, type ProspectRow, prospectsQuery } from "../../server/prospects/list-prospects";
+import {
+  allLists,
+  listProspects,
+  type ProspectRow,
+  prospectsQuery,
+} from "../../server/prospects/list-prospects";
 import { Empty, MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
 import { count, STAGE_NAMES, STOP_WORDS, waitSentence, when } from "../components/words";
@@ -17,7 +22,13 @@ import type { Route } from "./+types/prospects";
 export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const query = prospectsQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
-  return { query, ...listProspects(app, query), lists: allLists(app), zone: context.get(userContext).zone, now: app.clock.now() };
+  return {
+    query,
+    ...listProspects(app, query),
+    lists: allLists(app),
+    zone: context.get(userContext).zone,
+    now: app.clock.now(),
+  };
 }
 
 /** In a few words; the margin gives the reason. */
@@ -32,7 +43,8 @@ function journeyState(row: ProspectRow, now: number, zone: string): string {
 function journeyWords(row: ProspectRow, now: number, zone: string): string {
   if (row.blocked) return "On the block list";
   if (!row.sequence) return "Not written to yet";
-  if (row.journeyState === "stopped") return `${row.sequence}: stopped, ${STOP_WORDS[row.stopReason ?? ""] ?? ""}`;
+  if (row.journeyState === "stopped")
+    return `${row.sequence}: stopped, ${STOP_WORDS[row.stopReason ?? ""] ?? ""}`;
   if (row.journeyState === "finished") return `${row.sequence}: finished`;
   return `${row.sequence}: ${waitSentence(row.waitReason ?? "in_line", null, row.nextAt, now, zone)}`;
 }
@@ -91,7 +103,9 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       headerName: "Stage",
       width: 140,
       renderCell: ({ row }) => (
-        <Pill tone={row.stage === "new" ? "quiet" : row.stage === "contacted" ? "tile" : "kelp"}>{STAGE_NAMES[row.stage]}</Pill>
+        <Pill tone={row.stage === "new" ? "quiet" : row.stage === "contacted" ? "tile" : "kelp"}>
+          {STAGE_NAMES[row.stage]}
+        </Pill>
       ),
     },
     {
@@ -145,9 +159,21 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
                 change({ q: String(new FormData(event.currentTarget).get("q") ?? ""), page: undefined });
               }}
             >
-              <TextField key={query.q} name="q" defaultValue={query.q} placeholder="Name, address or company" slotProps={{ htmlInput: { "aria-label": "Search prospects" } }} />
+              <TextField
+                key={query.q}
+                name="q"
+                defaultValue={query.q}
+                placeholder="Name, address or company"
+                slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
+              />
             </Box>
-            <TextField select label="List" value={query.list ?? ""} onChange={(event) => change({ list: event.target.value, page: undefined })} sx={{ width: 260 }}>
+            <TextField
+              select
+              label="List"
+              value={query.list ?? ""}
+              onChange={(event) => change({ list: event.target.value, page: undefined })}
+              sx={{ width: 260 }}
+            >
               <MenuItem value="">All lists</MenuItem>
               {lists.map(({ id, name, count: people }) => (
                 <MenuItem key={id} value={id}>
@@ -155,7 +181,13 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
                 </MenuItem>
               ))}
             </TextField>
-            <TextField select label="Stage" value={query.stage} onChange={(event) => change({ stage: event.target.value, page: undefined })} sx={{ width: 150 }}>
+            <TextField
+              select
+              label="Stage"
+              value={query.stage}
+              onChange={(event) => change({ stage: event.target.value, page: undefined })}
+              sx={{ width: 150 }}
+            >
               <MenuItem value="">All stages</MenuItem>
               {Object.entries(STAGE_NAMES).map(([stage, name]) => (
                 <MenuItem key={stage} value={stage}>
@@ -177,9 +209,13 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             disableColumnMenu
             paginationModel={{ page: query.page, pageSize: query.size }}
             pageSizeOptions={[25, 50, 100]}
-            onPaginationModelChange={({ page, pageSize }) => change({ page: String(page), size: String(pageSize) })}
+            onPaginationModelChange={({ page, pageSize }) =>
+              change({ page: String(page), size: String(pageSize) })
+            }
             sortModel={query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]}
-            onSortModelChange={([sort]) => change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })}
+            onSortModelChange={([sort]) =>
+              change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
+            }
             rowSelectionModel={{ type: "include", ids: new Set(selected === null ? [] : [selected]) }}
             onRowClick={({ id }) => setSelected(Number(id))}
             onRowDoubleClick={({ id }) => navigate(`/prospects/${id}`)}
@@ -187,7 +223,11 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               if (event.key === "Enter") navigate(`/prospects/${cell.id}`);
             }}
             localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the stage." }}
-            sx={{ bgcolor: "background.paper", height: "calc(100dvh - 262px)", "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" } }}
+            sx={{
+              bgcolor: "background.paper",
+              height: "calc(100dvh - 262px)",
+              "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
+            }}
           />
           {params.has("q") && (
             <Button variant="text" onClick={() => change({ q: undefined })} sx={{ mt: 1 }}>
@@ -200,12 +240,23 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function ProspectMargin({ row, now, zone, lists }: { row: ProspectRow | undefined; now: number; zone: string; lists: number }) {
+function ProspectMargin({
+  row,
+  now,
+  zone,
+  lists,
+}: {
+  row: ProspectRow | undefined;
+  now: number;
+  zone: string;
+  lists: number;
+}) {
   if (!row)
     return (
       <MarginNote title="About this page">
         <Typography>
-          Choose somebody to see where they stand. Enter or a double click opens their page. {count(lists, "list")} so far.
+          Choose somebody to see where they stand. Enter or a double click opens their page.{" "}
+          {count(lists, "list")} so far.
         </Typography>
       </MarginNote>
     );

@@ -45,7 +45,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-export async function action({ request, context }: Route.ActionArgs): Promise<{ errors?: Record<string, string>; answered?: string }> {
+export async function action({
+  request,
+  context,
+}: Route.ActionArgs): Promise<{ errors?: Record<string, string>; answered?: string }> {
   const app = webApp();
   const form = Object.fromEntries(await request.formData());
   const id = Number(form.replyId);
@@ -98,13 +101,30 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     <Page
       heading={heading}
       actions={
-        <Typography color="textSecondary" component="span" sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}>
+        <Typography
+          color="textSecondary"
+          component="span"
+          sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}
+        >
           <Key>J</Key> next <Key>K</Key> back <Key>R</Key> answer
         </Typography>
       }
-      margin={story && open ? <ReplyMargin story={story} zone={zone} now={now} /> : <MarginNote title="About replies">A person's reply stops everything still planned for them. Automatic answers and delivery reports are kept apart.</MarginNote>}
+      margin={
+        story && open ? (
+          <ReplyMargin story={story} zone={zone} now={now} />
+        ) : (
+          <MarginNote title="About replies">
+            A person's reply stops everything still planned for them. Automatic answers and delivery reports
+            are kept apart.
+          </MarginNote>
+        )
+      }
     >
-      <Box sx={{ display: "flex", gap: 1, mb: 2, flexWrap: "wrap" }} role="tablist" aria-label="Kinds of replies">
+      <Box
+        sx={{ display: "flex", gap: 1, mb: 2, flexWrap: "wrap" }}
+        role="tablist"
+        aria-label="Kinds of replies"
+      >
         {FILTERS.map(([name, label]) => (
           <Button
             key={name}
@@ -121,11 +141,25 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
       {!open || !story ? (
         <Empty
           title={filter === "unread" ? "Nothing to read" : "Nothing of this kind"}
-          text={filter === "unread" ? "New replies appear here by themselves, the newest first." : "It will be kept here when it comes."}
+          text={
+            filter === "unread"
+              ? "New replies appear here by themselves, the newest first."
+              : "It will be kept here when it comes."
+          }
         />
       ) : (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "200px minmax(0, 1fr)" }, gap: 2.5 }}>
-          <Box component="nav" aria-label="Replies" sx={{ maxHeight: { xs: 180, sm: "none" }, overflowY: "auto" }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "200px minmax(0, 1fr)" },
+            gap: 2.5,
+          }}
+        >
+          <Box
+            component="nav"
+            aria-label="Replies"
+            sx={{ maxHeight: { xs: 180, sm: "none" }, overflowY: "auto" }}
+          >
             {replies.map((reply) => (
               <Box
                 key={reply.id}
@@ -163,7 +197,11 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
           <Box sx={{ minWidth: 0 }}>
             <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1.25 }}>
               <Typography sx={{ flex: 1, minWidth: 0 }}>
-                <Box component={Link} to={`/prospects/${open.prospectId}`} sx={{ color: "inherit", fontWeight: 650, textDecoration: "none" }}>
+                <Box
+                  component={Link}
+                  to={`/prospects/${open.prospectId}`}
+                  sx={{ color: "inherit", fontWeight: 650, textDecoration: "none" }}
+                >
                   {open.name}
                 </Box>{" "}
                 <Box component="span" sx={{ color: "text.secondary" }}>
@@ -172,13 +210,28 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               </Typography>
               <mark.Form method="post">
                 <input type="hidden" name="replyId" value={open.id} />
-                <Button size="small" type="submit" name="intent" value={open.readAt === null ? "read" : "unread"}>
+                <Button
+                  size="small"
+                  type="submit"
+                  name="intent"
+                  value={open.readAt === null ? "read" : "unread"}
+                >
                   {open.readAt === null ? "Mark as read" : "To read again"}
                 </Button>
               </mark.Form>
             </Box>
             <Conversation items={story.conversation} zone={zone} from={`r${open.id}`} />
-            {open.kind !== "bounce" && <AnswerForm key={open.id} replyId={open.id} prospectId={open.prospectId} mailbox={open.mailbox} field={answer} name={open.name} isBlocked={story.blocked} />}
+            {open.kind !== "bounce" && (
+              <AnswerForm
+                key={open.id}
+                replyId={open.id}
+                prospectId={open.prospectId}
+                mailbox={open.mailbox}
+                field={answer}
+                name={open.name}
+                isBlocked={story.blocked}
+              />
+            )}
           </Box>
         </Box>
       )}
@@ -225,7 +278,13 @@ function AnswerForm(props: {
         sx={{ "& textarea": { typography: "letter" } }}
       />
       <Box sx={{ display: "flex", gap: 1.25 }}>
-        <Button type="submit" variant="contained" name="intent" value="answer" disabled={fetcher.state !== "idle"}>
+        <Button
+          type="submit"
+          variant="contained"
+          name="intent"
+          value="answer"
+          disabled={fetcher.state !== "idle"}
+        >
           Send the answer
         </Button>
         {!props.isBlocked && (
@@ -238,7 +297,15 @@ function AnswerForm(props: {
   );
 }
 
-function ReplyMargin({ story, zone, now }: { story: NonNullable<Route.ComponentProps["loaderData"]["story"]>; zone: string; now: number }) {
+function ReplyMargin({
+  story,
+  zone,
+  now,
+}: {
+  story: NonNullable<Route.ComponentProps["loaderData"]["story"]>;
+  zone: string;
+  now: number;
+}) {
   const journey = story.journeys[0];
   const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
   return (
@@ -253,7 +320,11 @@ function ReplyMargin({ story, zone, now }: { story: NonNullable<Route.ComponentP
                 ? `${count(cancelled, "email")} of ${journey.sequenceName} will not go, because ${STOP_WORDS[journey.stopReason ?? ""] ?? "it ended"}.`
                 : `${journey.sequenceName} was over for them: nothing was planned any more.`}
         </Typography>
-        {story.blocked && <Typography sx={{ mt: 1 }}>Their address is on the block list: nothing will ever be sent to it by a sequence.</Typography>}
+        {story.blocked && (
+          <Typography sx={{ mt: 1 }}>
+            Their address is on the block list: nothing will ever be sent to it by a sequence.
+          </Typography>
+        )}
       </MarginNote>
       {journey && (
         <MarginNote title="Their story so far">

@@ -1,9 +1,9 @@
+import Box from "@mui/material/Box";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { webApp } from "../../server/app";
 import { results } from "../../server/results/results";
@@ -21,24 +21,39 @@ export default function Results({ loaderData }: Route.ComponentProps) {
   const replied = sequences.reduce((sum, each) => sum + each.replied, 0);
   return (
     <Page
-      heading={written === 0 ? "Nothing to learn from yet" : `${replied} of ${count(written, "person", "people")} written to replied`}
+      heading={
+        written === 0
+          ? "Nothing to learn from yet"
+          : `${replied} of ${count(written, "person", "people")} written to replied`
+      }
       sub={written > 0 && "By sequence and step. A person counts once for each step."}
       margin={
         <MarginNote title="How to read this">
           <Typography>
-            A reply counts for the email it answers. Opens are unreliable: some mail programs load every picture, others none; do not decide by them.
+            A reply counts for the email it answers. Opens are unreliable: some mail programs load every
+            picture, others none; do not decide by them.
           </Typography>
-          <Typography sx={{ mt: 1 }}>Small numbers swing: below some 100 emails a step, a difference of a few percent is chance.</Typography>
+          <Typography sx={{ mt: 1 }}>
+            Small numbers swing: below some 100 emails a step, a difference of a few percent is chance.
+          </Typography>
         </MarginNote>
       }
     >
-      {sequences.length === 0 && <Empty title="No sequence has been started" text="Once one runs, this page counts what came of each step." />}
+      {sequences.length === 0 && (
+        <Empty
+          title="No sequence has been started"
+          text="Once one runs, this page counts what came of each step."
+        />
+      )}
       {sequences.map((sequence) => (
         <Box component="section" key={sequence.id} sx={{ mb: 4 }}>
           <Typography variant="h2" sx={{ mb: 0.75 }}>
             {sequence.name}: {share(sequence.replied, sequence.written)} replied
           </Typography>
-          <Table size="small" sx={{ bgcolor: "background.paper", tableLayout: "fixed", "& th:first-of-type": { width: 180 } }}>
+          <Table
+            size="small"
+            sx={{ bgcolor: "background.paper", tableLayout: "fixed", "& th:first-of-type": { width: 180 } }}
+          >
             <TableHead>
               <TableRow>
                 <TableCell>Step</TableCell>
@@ -54,14 +69,23 @@ export default function Results({ loaderData }: Route.ComponentProps) {
                 <TableRow key={step.stepId}>
                   <TableCell>{step.name}</TableCell>
                   <TableCell align="right">{step.sent}</TableCell>
-                  {[step.replied, step.booked, step.clicked, step.opened, step.bounced, step.optedOut].map((part, index) => (
-                    <TableCell key={`${step.stepId} ${String(index)}`} align="right" sx={{ whiteSpace: "nowrap" }}>
-                      {part}
-                      <Box component="span" sx={{ color: "text.secondary", ml: 0.75, display: "inline-block", width: 42 }}>
-                        {step.sent > 0 ? `${Math.round((100 * part) / step.sent)} %` : ""}
-                      </Box>
-                    </TableCell>
-                  ))}
+                  {[step.replied, step.booked, step.clicked, step.opened, step.bounced, step.optedOut].map(
+                    (part, index) => (
+                      <TableCell
+                        key={`${step.stepId} ${String(index)}`}
+                        align="right"
+                        sx={{ whiteSpace: "nowrap" }}
+                      >
+                        {part}
+                        <Box
+                          component="span"
+                          sx={{ color: "text.secondary", ml: 0.75, display: "inline-block", width: 42 }}
+                        >
+                          {step.sent > 0 ? `${Math.round((100 * part) / step.sent)} %` : ""}
+                        </Box>
+                      </TableCell>
+                    ),
+                  )}
                 </TableRow>
               ))}
             </TableBody>

@@ -18,7 +18,14 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const reason = WAIT_REASONS.find((each) => each === params.get("reason")) ?? null;
   const page = Math.max(0, Math.floor(Number(params.get("page")) || 0));
-  return { plan: forecast(app, user), waiting: waitingJourneys(app, reason, page), reason, page, zone: user.zone, now: app.clock.now() };
+  return {
+    plan: forecast(app, user),
+    waiting: waitingJourneys(app, reason, page),
+    reason,
+    page,
+    zone: user.zone,
+    now: app.clock.now(),
+  };
 }
 
 function heading({ plan, zone }: Pick<Route.ComponentProps["loaderData"], "plan" | "zone">): string {
@@ -38,16 +45,26 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
   return (
     <Page
       heading={heading(loaderData)}
-      sub={plan.mailboxes.length > 0 && `${count(plan.total, "email")} in these ${plan.days.length} working days if nobody answers · ${today} today`}
+      sub={
+        plan.mailboxes.length > 0 &&
+        `${count(plan.total, "email")} in these ${plan.days.length} working days if nobody answers · ${today} today`
+      }
       actions={
-        <Button component={Link} to="/sending/mailboxes/new" variant={plan.mailboxes.length === 0 ? "contained" : "outlined"}>
+        <Button
+          component={Link}
+          to="/sending/mailboxes/new"
+          variant={plan.mailboxes.length === 0 ? "contained" : "outlined"}
+        >
           Add a mailbox
         </Button>
       }
       margin={<SendingMargin {...loaderData} />}
     >
       {plan.mailboxes.length === 0 ? (
-        <Empty title="Add the mailbox you write from" text="Saudade sends over its SMTP server and reads the replies over IMAP. Two or more take turns, each under a daily limit of its own." />
+        <Empty
+          title="Add the mailbox you write from"
+          text="Saudade sends over its SMTP server and reads the replies over IMAP. Two or more take turns, each under a daily limit of its own."
+        />
       ) : (
         <Box component="table" sx={{ width: 1, borderCollapse: "collapse", tableLayout: "fixed" }}>
           <thead>
@@ -58,7 +75,11 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
                 </Typography>
               </Box>
               {plan.days.map((localDay) => (
-                <Box component="th" key={localDay} sx={{ fontWeight: 400, fontSize: 12, color: "text.secondary", pb: 0.75 }}>
+                <Box
+                  component="th"
+                  key={localDay}
+                  sx={{ fontWeight: 400, fontSize: 12, color: "text.secondary", pb: 0.75 }}
+                >
                   {shortDay(localDay)}
                 </Box>
               ))}
@@ -75,7 +96,9 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
         <Box component="section" sx={{ mt: 4 }}>
           <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, mb: 1 }}>
             <Typography variant="h2" sx={{ flex: 1 }}>
-              {reason ? `${count(waiting.total, "journey")}: ${WAIT_WORDS[reason]}` : `${count(waiting.total, "journey")} ${waiting.total === 1 ? "waits" : "wait"}, and why`}
+              {reason
+                ? `${count(waiting.total, "journey")}: ${WAIT_WORDS[reason]}`
+                : `${count(waiting.total, "journey")} ${waiting.total === 1 ? "waits" : "wait"}, and why`}
             </Typography>
             {reason && (
               <Button variant="text" component={Link} to="/sending">
@@ -86,10 +109,22 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
           {waiting.rows.map((row) => (
             <Box
               key={row.id}
-              sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.5fr)", gap: 2, borderTop: "1px solid", borderColor: "divider", py: 1 }}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.5fr)",
+                gap: 2,
+                borderTop: "1px solid",
+                borderColor: "divider",
+                py: 1,
+              }}
             >
               <Box sx={{ minWidth: 0 }}>
-                <Typography noWrap component={Link} to={`/prospects/${row.prospectId}`} sx={{ display: "block", color: "inherit", fontWeight: 600, textDecoration: "none" }}>
+                <Typography
+                  noWrap
+                  component={Link}
+                  to={`/prospects/${row.prospectId}`}
+                  sx={{ display: "block", color: "inherit", fontWeight: 600, textDecoration: "none" }}
+                >
                   {row.name}
                 </Typography>
                 <Typography noWrap variant="caption" color="textSecondary" component="div">
@@ -98,9 +133,12 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
               </Box>
               <Typography noWrap>{row.sequenceName}</Typography>
               <Box sx={{ minWidth: 0 }}>
-                <Typography variant="body2">{waitSentence(row.reason, row.detail, row.nextAt, now, zone)}</Typography>
+                <Typography variant="body2">
+                  {waitSentence(row.reason, row.detail, row.nextAt, now, zone)}
+                </Typography>
                 <Typography noWrap variant="caption" color="textSecondary" component="div">
-                  {row.nextAt !== null && `${row.mailbox ?? ""}${row.zone && row.zone !== zone ? ` · ${time(row.nextAt, row.zone)} their time` : ""}`}
+                  {row.nextAt !== null &&
+                    `${row.mailbox ?? ""}${row.zone && row.zone !== zone ? ` · ${time(row.nextAt, row.zone)} their time` : ""}`}
                 </Typography>
               </Box>
             </Box>
@@ -110,11 +148,15 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
               <Button disabled={page === 0} onClick={() => turn(page - 1)}>
                 Back
               </Button>
-              <Button disabled={(page + 1) * waiting.pageSize >= waiting.total} onClick={() => turn(page + 1)}>
+              <Button
+                disabled={(page + 1) * waiting.pageSize >= waiting.total}
+                onClick={() => turn(page + 1)}
+              >
                 Next {waiting.pageSize}
               </Button>
               <Typography color="textSecondary">
-                {page * waiting.pageSize + 1}–{Math.min(waiting.total, (page + 1) * waiting.pageSize)} of {waiting.total}
+                {page * waiting.pageSize + 1}–{Math.min(waiting.total, (page + 1) * waiting.pageSize)} of{" "}
+                {waiting.total}
               </Typography>
             </Box>
           )}
@@ -125,7 +167,8 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
 }
 
 function stateWords(mailbox: MailboxForecast, zone: string): React.ReactNode {
-  if (mailbox.state === "resting") return <Pill tone="clay">rests{mailbox.restUntil ? ` until ${day(mailbox.restUntil, zone)}` : ""}</Pill>;
+  if (mailbox.state === "resting")
+    return <Pill tone="clay">rests{mailbox.restUntil ? ` until ${day(mailbox.restUntil, zone)}` : ""}</Pill>;
   if (mailbox.state === "paused") return <Pill tone="ochre">paused</Pill>;
   if (mailbox.trouble) return <Pill tone="clay">cannot be reached</Pill>;
   return `${mailbox.sentToday} of ${mailbox.dailyLimit} sent today`;
@@ -135,7 +178,13 @@ function MailboxRow({ mailbox, days, zone }: { mailbox: MailboxForecast; days: s
   return (
     <Box component="tr" sx={{ "& td": { borderTop: "1px solid", borderColor: "divider", py: 0.6 } }}>
       <td>
-        <Typography noWrap component={Link} to={`/sending/mailboxes/${mailbox.id}`} title={mailbox.address} sx={{ display: "block", color: "inherit", fontWeight: 600, fontSize: 13, textDecoration: "none" }}>
+        <Typography
+          noWrap
+          component={Link}
+          to={`/sending/mailboxes/${mailbox.id}`}
+          title={mailbox.address}
+          sx={{ display: "block", color: "inherit", fontWeight: 600, fontSize: 13, textDecoration: "none" }}
+        >
           {mailbox.address}
         </Typography>
         <Typography variant="caption" color="textSecondary" component="div">
@@ -149,11 +198,39 @@ function MailboxRow({ mailbox, days, zone }: { mailbox: MailboxForecast; days: s
           <td key={days[index]}>
             <Box
               title={`${shortDay(days[index] ?? "")}: ${emails} of ${mailbox.dailyLimit}${index === 0 ? `, ${mailbox.sentToday} of them sent` : ""}`}
-              sx={{ position: "relative", height: 34, mx: "2px", borderRadius: 0.5, bgcolor: "tile.wash", overflow: "hidden", display: "grid", placeItems: "center" }}
+              sx={{
+                position: "relative",
+                height: 34,
+                mx: "2px",
+                borderRadius: 0.5,
+                bgcolor: "tile.wash",
+                overflow: "hidden",
+                display: "grid",
+                placeItems: "center",
+              }}
             >
-              <Box sx={{ position: "absolute", inset: `${100 - filled * 100}% 0 0 0`, bgcolor: "tile.line", opacity: 0.75 }} />
-              {sent > 0 && <Box sx={{ position: "absolute", inset: `${100 - sent * 100}% 0 0 0`, bgcolor: "tile.main" }} />}
-              <Box component="span" sx={{ position: "relative", fontSize: 13, fontWeight: 600, color: sent > 0.55 ? "background.paper" : "text.primary" }}>
+              <Box
+                sx={{
+                  position: "absolute",
+                  inset: `${100 - filled * 100}% 0 0 0`,
+                  bgcolor: "tile.line",
+                  opacity: 0.75,
+                }}
+              />
+              {sent > 0 && (
+                <Box
+                  sx={{ position: "absolute", inset: `${100 - sent * 100}% 0 0 0`, bgcolor: "tile.main" }}
+                />
+              )}
+              <Box
+                component="span"
+                sx={{
+                  position: "relative",
+                  fontSize: 13,
+                  fontWeight: 600,
+                  color: sent > 0.55 ? "background.paper" : "text.primary",
+                }}
+              >
                 {emails > 0 ? emails : ""}
               </Box>
             </Box>
@@ -175,7 +252,15 @@ function SendingMargin({ plan, zone, now }: Route.ComponentProps["loaderData"]) 
             key={reason}
             component={Link}
             to={`/sending?reason=${reason}`}
-            sx={{ display: "grid", gridTemplateColumns: "44px 1fr", gap: 1.25, mb: 1.1, color: "inherit", textDecoration: "none", "&:hover": { textDecoration: "underline" } }}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "44px 1fr",
+              gap: 1.25,
+              mb: 1.1,
+              color: "inherit",
+              textDecoration: "none",
+              "&:hover": { textDecoration: "underline" },
+            }}
           >
             <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
               {people}
@@ -183,7 +268,12 @@ function SendingMargin({ plan, zone, now }: Route.ComponentProps["loaderData"]) 
             <span>
               {WAIT_WORDS[reason]}
               {nextAt && (
-                <Typography variant="caption" color="textSecondary" component="span" sx={{ display: "block" }}>
+                <Typography
+                  variant="caption"
+                  color="textSecondary"
+                  component="span"
+                  sx={{ display: "block" }}
+                >
                   the first goes {when(nextAt, now, zone)}
                 </Typography>
               )}
@@ -206,8 +296,8 @@ function SendingMargin({ plan, zone, now }: Route.ComponentProps["loaderData"]) 
       </MarginNote>
       <MarginNote title="How the plan is made">
         <Typography variant="body2" color="textSecondary">
-          Follow-ups go before first emails. Mailboxes take turns, minutes apart, each under its limit; a thread stays in its mailbox; nothing leaves
-          outside the sending hours where the prospect is.
+          Follow-ups go before first emails. Mailboxes take turns, minutes apart, each under its limit; a
+          thread stays in its mailbox; nothing leaves outside the sending hours where the prospect is.
         </Typography>
       </MarginNote>
     </>

@@ -59,16 +59,26 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return {
         kind: "preview" as const,
         check: checkSequence(app, { id, listId, steps: steps.data }),
-        preview: previewStep(app, { steps: steps.data, stepId: body.stepId, listId, mailboxIds, index: body.index }),
+        preview: previewStep(app, {
+          steps: steps.data,
+          stepId: body.stepId,
+          listId,
+          mailboxIds,
+          index: body.index,
+        }),
       };
     }
     case "save": {
       const saved = saveSequence(app, { ...body.form, id });
-      return saved.ok ? { kind: "saved" as const, version: saved.value } : { kind: "refused" as const, errors: saved.errors };
+      return saved.ok
+        ? { kind: "saved" as const, version: saved.value }
+        : { kind: "refused" as const, errors: saved.errors };
     }
     case "start": {
       const started = startSequence(app, context.get(userContext).id, id);
-      return started.ok ? { kind: "started" as const, report: started.value } : { kind: "refused" as const, errors: started.errors };
+      return started.ok
+        ? { kind: "started" as const, report: started.value }
+        : { kind: "refused" as const, errors: started.errors };
     }
     default:
       setSequenceState(app, id, body.intent === "pause" ? "paused" : "running");
@@ -104,10 +114,13 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
     return () => clearTimeout(timer);
   }, [form, step?.id, index, submitLook]);
 
-  const blocker = useBlocker(({ currentLocation, nextLocation }) => isChanged && currentLocation.pathname !== nextLocation.pathname);
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) => isChanged && currentLocation.pathname !== nextLocation.pathname,
+  );
   const seen = look.data?.kind === "preview" ? look.data : null;
   const check = seen?.check ?? loaderData.check;
-  const send = (intent: string) => act.submit(JSON.stringify({ intent, form }), { method: "post", encType: "application/json" });
+  const send = (intent: string) =>
+    act.submit(JSON.stringify({ intent, form }), { method: "post", encType: "application/json" });
   const setSteps = (steps: Step[]) => setForm({ ...form, steps });
 
   function addAfter(id: string | null): void {
@@ -138,8 +151,7 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
     <Page
       heading={
         <>
-          {form.name}{" "}
-          <Pill tone={tone}>{word}</Pill>
+          {form.name} <Pill tone={tone}>{word}</Pill>
         </>
       }
       sub={`version ${sequence.version} · ${count(form.steps.length, "email")} over ${count(days.at(-1) ?? 0, "working day")}`}
@@ -147,7 +159,11 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
         <>
           {sequence.state === "running" && <Button onClick={() => send("pause")}>Pause</Button>}
           {sequence.state === "paused" && <Button onClick={() => send("resume")}>Go on</Button>}
-          <Button variant={isChanged ? "contained" : "outlined"} disabled={!isChanged || act.state !== "idle"} onClick={() => send("save")}>
+          <Button
+            variant={isChanged ? "contained" : "outlined"}
+            disabled={!isChanged || act.state !== "idle"}
+            onClick={() => send("save")}
+          >
             Save
           </Button>
           <Button
@@ -155,11 +171,22 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
             disabled={isChanged || problems > 0 || check.start.ready === 0 || act.state !== "idle"}
             onClick={() => setConfirming(true)}
           >
-            {check.start.ready === 0 && check.start.already > 0 ? "Started for all" : `Start for ${count(check.start.ready, "prospect")}`}
+            {check.start.ready === 0 && check.start.already > 0
+              ? "Started for all"
+              : `Start for ${count(check.start.ready, "prospect")}`}
           </Button>
         </>
       }
-      margin={<SequenceMargin form={form} check={check} step={step} lists={lists} mailboxes={mailboxes} isChanged={isChanged} />}
+      margin={
+        <SequenceMargin
+          form={form}
+          check={check}
+          step={step}
+          lists={lists}
+          mailboxes={mailboxes}
+          isChanged={isChanged}
+        />
+      }
     >
       {act.data?.kind === "refused" && (
         <Alert severity="error" sx={{ mb: 1.5 }}>
@@ -176,7 +203,9 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
         lanes={["Email"]}
         height={112}
         days={Array.from({ length: last + 1 }, (_, day) => (day === 0 ? "Day 0" : String(day)))}
-        weekendsAfter={Array.from({ length: last + 1 }, (_, day) => day).filter((day) => (Math.min(loaderData.today, 5) + day) % 5 === 0)}
+        weekendsAfter={Array.from({ length: last + 1 }, (_, day) => day).filter(
+          (day) => (Math.min(loaderData.today, 5) + day) % 5 === 0,
+        )}
         touches={form.steps.map((each, at) => ({
           id: each.id,
           lane: "Email",
@@ -196,8 +225,24 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
         onMove={(id, by) => setSteps(moveStep(form.steps, id, by))}
         onAdd={addAfter}
       />
-      <Box sx={{ bgcolor: "background.paper", border: "1px solid", borderColor: "divider", borderRadius: 1, mt: 1 }}>
-        <Box sx={{ display: "flex", alignItems: "center", borderBottom: "1px solid", borderColor: "divider", px: 2 }}>
+      <Box
+        sx={{
+          bgcolor: "background.paper",
+          border: "1px solid",
+          borderColor: "divider",
+          borderRadius: 1,
+          mt: 1,
+        }}
+      >
+        <Box
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            borderBottom: "1px solid",
+            borderColor: "divider",
+            px: 2,
+          }}
+        >
           <Tabs value={tab} onChange={(_, value) => setTab(value)} sx={{ flex: 1 }}>
             <Tab value="write" label="Write" />
             <Tab value="read" label="As they read it" />
@@ -214,7 +259,13 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
         </Box>
         <Box sx={{ p: 2.5 }}>
           {tab === "settings" ? (
-            <SequenceSettings form={form} onChange={setForm} lists={lists} mailboxes={mailboxes} errors={act.data?.kind === "refused" ? act.data.errors : {}} />
+            <SequenceSettings
+              form={form}
+              onChange={setForm}
+              lists={lists}
+              mailboxes={mailboxes}
+              errors={act.data?.kind === "refused" ? act.data.errors : {}}
+            />
           ) : !step ? (
             <Typography color="textSecondary">Add a step to begin.</Typography>
           ) : tab === "write" ? (
@@ -224,7 +275,9 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
               isFirst={form.steps[0]?.id === step.id}
               fields={check.fields}
               problems={check.problems.filter(({ stepId }) => stepId === step.id)}
-              onChange={(changed) => setSteps(form.steps.map((each) => (each.id === changed.id ? changed : each)))}
+              onChange={(changed) =>
+                setSteps(form.steps.map((each) => (each.id === changed.id ? changed : each)))
+              }
             />
           ) : (
             <StepPreview preview={seen?.preview ?? null} onTurn={(by) => setIndex(index + by)} />
@@ -273,11 +326,16 @@ function StartDialog(props: {
           <Box component="ul" sx={{ pl: 2.5, mb: 0 }}>
             {missing.map(({ field, count: people }) => (
               <li key={field}>
-                {count(people, "prospect")} {people === 1 ? "has" : "have"} no {field.replaceAll("_", " ")} and will wait until you fill it in.
+                {count(people, "prospect")} {people === 1 ? "has" : "have"} no {field.replaceAll("_", " ")}{" "}
+                and will wait until you fill it in.
               </li>
             ))}
-            {start.already > 0 && <li>{count(start.already, "prospect")} had it before and will not get it again.</li>}
-            {start.elsewhere > 0 && <li>{count(start.elsewhere, "prospect")} on another sequence are left out.</li>}
+            {start.already > 0 && (
+              <li>{count(start.already, "prospect")} had it before and will not get it again.</li>
+            )}
+            {start.elsewhere > 0 && (
+              <li>{count(start.elsewhere, "prospect")} on another sequence are left out.</li>
+            )}
             {start.blocked > 0 && <li>{count(start.blocked, "prospect")} on the block list are left out.</li>}
           </Box>
         </Typography>

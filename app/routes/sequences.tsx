@@ -17,7 +17,11 @@ export function loader() {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const outcome = createSequence(webApp(), context.get(userContext).id, Object.fromEntries(await request.formData()));
+  const outcome = createSequence(
+    webApp(),
+    context.get(userContext).id,
+    Object.fromEntries(await request.formData()),
+  );
   if (!outcome.ok) return { errors: outcome.errors };
   return redirect(`/sequences/${outcome.value}`);
 }
@@ -60,8 +64,8 @@ export default function Sequences({ loaderData, actionData }: Route.ComponentPro
       margin={
         <MarginNote title="How a sequence ends for somebody">
           <Typography>
-            By itself, as soon as they reply, book a call, opt out or their address bounces. Whatever was still planned for them is cancelled at
-            once. An automatic “I am away” is no reply.
+            By itself, as soon as they reply, book a call, opt out or their address bounces. Whatever was
+            still planned for them is cancelled at once. An automatic “I am away” is no reply.
           </Typography>
         </MarginNote>
       }
@@ -99,7 +103,8 @@ export default function Sequences({ loaderData, actionData }: Route.ComponentPro
                   {sequence.name} <Pill tone={tone}>{word}</Pill>
                 </Typography>
                 <Typography variant="body2" color="textSecondary">
-                  version {sequence.version} · {count(sequence.steps, "email")} over {count(sequence.days, "working day")} · {sequence.ownerName}
+                  version {sequence.version} · {count(sequence.steps, "email")} over{" "}
+                  {count(sequence.days, "working day")} · {sequence.ownerName}
                 </Typography>
               </Box>
               <Figure value={String(sequence.active)} words={`of ${sequence.people} on the way`} />

@@ -26,7 +26,8 @@ function destination(request: Request): string {
 
 export async function action({ request }: Route.ActionArgs) {
   const form = Object.fromEntries(await request.formData());
-  const outcome = typeof form.demo === "string" ? signInToDemo(webApp(), form.demo) : await signIn(webApp(), form);
+  const outcome =
+    typeof form.demo === "string" ? signInToDemo(webApp(), form.demo) : await signIn(webApp(), form);
   if (!outcome.ok) return { errors: outcome.errors };
   return redirect(destination(request), { headers: { "Set-Cookie": await sessionHeader(outcome.value) } });
 }
@@ -40,7 +41,13 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
         <Form method="post">
           <Stack spacing={1}>
             {loaderData.demo.map(({ name, email }) => (
-              <Button key={email} type="submit" name="demo" value={email} variant={email.startsWith("marta") ? "contained" : "outlined"}>
+              <Button
+                key={email}
+                type="submit"
+                name="demo"
+                value={email}
+                variant={email.startsWith("marta") ? "contained" : "outlined"}
+              >
                 Open the demo as {name}
               </Button>
             ))}
@@ -51,8 +58,22 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
       <Form method="post">
         <Stack spacing={2}>
           {errors.form && <Alert severity="error">{errors.form}</Alert>}
-          <TextField name="email" label="Email address" type="email" autoComplete="username" error={!!errors.email} helperText={errors.email} />
-          <TextField name="password" label="Password" type="password" autoComplete="current-password" error={!!errors.password} helperText={errors.password} />
+          <TextField
+            name="email"
+            label="Email address"
+            type="email"
+            autoComplete="username"
+            error={!!errors.email}
+            helperText={errors.email}
+          />
+          <TextField
+            name="password"
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            error={!!errors.password}
+            helperText={errors.password}
+          />
           <Box>
             <Button type="submit" variant="contained" disabled={busy}>
               Sign in

@@ -104,7 +104,9 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
             <Row key={`${hold.sequenceId} ${hold.reason} ${hold.detail}`}>
               <Pill tone="clay">{count(hold.count, "prospect")}</Pill>
               <Typography sx={{ flex: 1 }}>
-                {hold.reason === "merge_field_empty" ? `${hold.count === 1 ? "has" : "have"} no ${hold.detail?.replaceAll("_", " ")}, so ` : ""}
+                {hold.reason === "merge_field_empty"
+                  ? `${hold.count === 1 ? "has" : "have"} no ${hold.detail?.replaceAll("_", " ")}, so `
+                  : ""}
                 <strong>{hold.sequenceName}</strong>
                 {hold.reason === "merge_field_empty"
                   ? " waits for them"
@@ -112,7 +114,14 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
                     ? " has no mailbox to send from"
                     : `: ${hold.detail}`}
               </Typography>
-              <Button component={Link} to={hold.reason === "merge_field_empty" ? `/sending?reason=${hold.reason}` : `/sequences/${hold.sequenceId}`}>
+              <Button
+                component={Link}
+                to={
+                  hold.reason === "merge_field_empty"
+                    ? `/sending?reason=${hold.reason}`
+                    : `/sequences/${hold.sequenceId}`
+                }
+              >
                 {hold.reason === "merge_field_empty" ? "Fill them in" : "Open it"}
               </Button>
             </Row>
@@ -123,7 +132,9 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
               <Typography sx={{ flex: 1 }}>
                 {mailbox.state === "resting" ? (
                   <>
-                    <strong>{mailbox.address}</strong> rests{mailbox.restUntil ? ` until ${day(mailbox.restUntil, zone)}` : ""}: {restWords(mailbox.restReason)}
+                    <strong>{mailbox.address}</strong> rests
+                    {mailbox.restUntil ? ` until ${day(mailbox.restUntil, zone)}` : ""}:{" "}
+                    {restWords(mailbox.restReason)}
                   </>
                 ) : (
                   mailbox.trouble
@@ -153,20 +164,53 @@ function Rows({ title, children }: { title: string; children: React.ReactNode })
 
 function Row({ children }: { children: React.ReactNode }) {
   return (
-    <Box sx={{ display: "flex", alignItems: "center", gap: 1.75, borderTop: "1px solid", borderColor: "divider", py: 1.4, px: 0.5 }}>{children}</Box>
+    <Box
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 1.75,
+        borderTop: "1px solid",
+        borderColor: "divider",
+        py: 1.4,
+        px: 0.5,
+      }}
+    >
+      {children}
+    </Box>
   );
 }
 
 /** What to do first where nothing runs yet. */
 function FirstSteps({ setUp }: { setUp: Today["setUp"] }) {
   const steps = [
-    { done: setUp.mailboxes > 0, text: "Add a mailbox to send from", to: "/sending/mailboxes/new", label: "Add a mailbox" },
-    { done: setUp.prospects > 0, text: "Import the people you want to write to", to: "/prospects/import", label: "Import prospects" },
-    { done: setUp.sequences > 0, text: "Write a sequence and start it", to: "/sequences", label: "Write a sequence" },
+    {
+      done: setUp.mailboxes > 0,
+      text: "Add a mailbox to send from",
+      to: "/sending/mailboxes/new",
+      label: "Add a mailbox",
+    },
+    {
+      done: setUp.prospects > 0,
+      text: "Import the people you want to write to",
+      to: "/prospects/import",
+      label: "Import prospects",
+    },
+    {
+      done: setUp.sequences > 0,
+      text: "Write a sequence and start it",
+      to: "/sequences",
+      label: "Write a sequence",
+    },
   ];
   const next = steps.findIndex(({ done }) => !done);
   return (
-    <Rows title={setUp.sequences > 0 ? "Start a sequence, and this page fills" : "Three things, and the first email goes out"}>
+    <Rows
+      title={
+        setUp.sequences > 0
+          ? "Start a sequence, and this page fills"
+          : "Three things, and the first email goes out"
+      }
+    >
       {steps.map(({ done, text, to, label }, index) => (
         <Row key={to}>
           <Pill tone={done ? "kelp" : "ochre"}>{done ? "Done" : `Step ${index + 1}`}</Pill>
@@ -197,7 +241,11 @@ function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
         {mailboxes.map(({ id, address, sent: own, limit, state }) => (
           <Box key={id} sx={{ mb: 1.4 }}>
             <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1, fontSize: 12.5, mb: 0.4 }}>
-              <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }} title={address}>
+              <Box
+                component="span"
+                sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+                title={address}
+              >
                 {address}
               </Box>
               <Box component="span" sx={{ fontWeight: 650, whiteSpace: "nowrap" }}>

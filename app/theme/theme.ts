@@ -13,7 +13,7 @@ declare module "@mui/material/styles" {
     /** Needs a person. */
     clay: Ink;
     /** They answered; good. */
-    kelp: Ink & { bright: string };
+    kelp: Ink & { text: string; bright: string };
     /** Waiting, undecided. */
     ochre: Ink & { text: string; bright: string };
     margin: string;
@@ -58,7 +58,7 @@ export const theme = createTheme({
     divider: "#E0D9CA",
     tile: { main: "#1F4F8F", deep: "#153A6B", wash: "#E4ECF6", line: "#8FAFD8" },
     clay: { main: "#A9481F", wash: "#F7E6DD" },
-    kelp: { main: "#2F7A5F", wash: "#DDEFE7", bright: "#7FD1AE" },
+    kelp: { main: "#2F7A5F", wash: "#DDEFE7", text: "#256650", bright: "#7FD1AE" },
     ochre: { main: "#B88A2A", wash: "#F6ECD3", text: "#7A5A12", bright: "#F2C56B" },
     margin: "#F3EFE5",
   },

@@ -16,10 +16,42 @@ export type FieldName = (typeof FIELDS)[number]["name"];
 export type ColumnUse = FieldName | `custom:${string}` | "skip";
 
 const NAMES: Record<FieldName, string[]> = {
-  email: ["email", "emailaddress", "mail", "workemail", "businessemail", "emailwork", "correo", "epost", "adressemail", "emailadresse"],
+  email: [
+    "email",
+    "emailaddress",
+    "mail",
+    "workemail",
+    "businessemail",
+    "emailwork",
+    "correo",
+    "epost",
+    "adressemail",
+    "emailadresse",
+  ],
   first_name: ["firstname", "first", "givenname", "forename", "vorname", "prenom", "nombre", "fornavn"],
-  last_name: ["lastname", "last", "surname", "familyname", "nachname", "nom", "apellido", "apellidos", "etternavn"],
-  company: ["company", "companyname", "organisation", "organization", "account", "employer", "institution", "firma", "entreprise", "empresa"],
+  last_name: [
+    "lastname",
+    "last",
+    "surname",
+    "familyname",
+    "nachname",
+    "nom",
+    "apellido",
+    "apellidos",
+    "etternavn",
+  ],
+  company: [
+    "company",
+    "companyname",
+    "organisation",
+    "organization",
+    "account",
+    "employer",
+    "institution",
+    "firma",
+    "entreprise",
+    "empresa",
+  ],
   company_domain: ["companydomain", "domain", "website", "web", "companywebsite", "url", "homepage"],
   title: ["title", "jobtitle", "position", "role", "function", "cargo", "poste"],
   city: ["city", "town", "locality", "ville", "ciudad", "stadt", "by"],
@@ -60,10 +92,15 @@ export function matchColumns(headers: readonly string[], rows: readonly (readonl
     return field.name;
   });
   if (!given.has("email")) {
-    const counts = headers.map((_, column) => rows.filter((row) => /\S@\S+\.\S/.test(row[column] ?? "")).length);
+    const counts = headers.map(
+      (_, column) => rows.filter((row) => /\S@\S+\.\S/.test(row[column] ?? "")).length,
+    );
     const most = Math.max(...counts);
     const column = counts.indexOf(most);
     if (most > 0 && most >= rows.length / 2 && uses[column] === null) uses[column] = "email";
   }
-  return uses.map((use, column): ColumnUse => use ?? (headers[column]?.trim() ? `custom:${customFieldName(headers[column])}` : "skip"));
+  return uses.map(
+    (use, column): ColumnUse =>
+      use ?? (headers[column]?.trim() ? `custom:${customFieldName(headers[column])}` : "skip"),
+  );
 }

@@ -41,20 +41,27 @@ export function readRows(table: Table, uses: readonly ColumnUse[]): ReadRows {
   const seen = new Map<string, number>();
   const result: ReadRows = { prospects: [], refused: [], repeated: [] };
 
-  table.rows.forEach((row, index) => {
+  for (const [index, row] of table.rows.entries()) {
     const line = table.lines[index] as number;
     const value = (field: FieldName) => (row[columnOf.get(field) ?? -1] ?? "").trim();
-    const refuse = (reason: string) => result.refused.push({ line, reason });
 
     const checked = checkAddress(value("email"));
-    if (!checked.ok) return refuse(checked.reason);
+    if (!checked.ok) {
+      result.refused.push({ line, reason: checked.reason });
+      continue;
+    }
     const long = row.findIndex((cell) => cell.length > LONGEST_VALUE);
-    if (long >= 0)
-      return refuse(`“${table.headers[long] ?? "a column"}” has more than 5,000 characters`);
+    if (long >= 0) {
+      result.refused.push({
+        line,
+        reason: `“${table.headers[long] ?? "a column"}” has more than 5,000 characters`,
+      });
+      continue;
+    }
     const before = seen.get(checked.address);
     if (before !== undefined) {
       result.repeated.push({ line, reason: `${checked.address} is on line ${before} already` });
-      return;
+      continue;
     }
     seen.set(checked.address, line);
     const zone = value("time_zone");
@@ -69,11 +76,13 @@ export function readRows(table: Table, uses: readonly ColumnUse[]): ReadRows {
       country: value("country"),
       timeZone: zone !== "" && isZone(zone) ? zone : null,
       custom: Object.fromEntries(
-        customs.map(({ name, column }) => [name, (row[column] ?? "").trim()]).filter(([, text]) => text !== ""),
+        customs
+          .map(({ name, column }) => [name, (row[column] ?? "").trim()])
+          .filter(([, text]) => text !== ""),
       ),
       line,
     });
-  });
+  }
   return result;
 }
 

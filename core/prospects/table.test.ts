@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { checkAddress } from "./address.ts";
 import { customFieldName, matchColumns } from "./columns.ts";
 import { readRows, usesProblem } from "./rows.ts";
-import { type Table, readTable } from "./table.ts";
+import { readTable, type Table } from "./table.ts";
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const tableOf = (bytes: Uint8Array): Table => {
@@ -19,7 +19,10 @@ const problemOf = (bytes: Uint8Array) => {
 
 describe("a file of prospects", () => {
   it.each([",", ";", "\t", "|"])("is read with “%s” between the columns", (delimiter) => {
-    const rows = [["email", "city"], ["a@m.example", "Évora"]];
+    const rows = [
+      ["email", "city"],
+      ["a@m.example", "Évora"],
+    ];
     expect(tableOf(utf8(Papa.unparse(rows, { delimiter }))).rows).toEqual([["a@m.example", "Évora"]]);
   });
 
@@ -63,17 +66,21 @@ describe("a file of prospects", () => {
 
 describe("columns", () => {
   it("are matched by name, in several languages, and the rest become fields of the list", () => {
-    expect(matchColumns(["Work Email", "Prénom", "Nachname", "Organisation", "Annual budget (€)"], [])).toEqual([
-      "email",
-      "first_name",
-      "last_name",
-      "company",
-      "custom:annual_budget",
-    ]);
+    expect(
+      matchColumns(["Work Email", "Prénom", "Nachname", "Organisation", "Annual budget (€)"], []),
+    ).toEqual(["email", "first_name", "last_name", "company", "custom:annual_budget"]);
   });
 
   it("with the addresses are found by content when no name says so", () => {
-    expect(matchColumns(["who", "where"], [["a@m.example", "Porto"], ["b@m.example", "Faro"]])[0]).toBe("email");
+    expect(
+      matchColumns(
+        ["who", "where"],
+        [
+          ["a@m.example", "Porto"],
+          ["b@m.example", "Faro"],
+        ],
+      )[0],
+    ).toBe("email");
   });
 
   it("must name the addresses once", () => {
@@ -118,8 +125,12 @@ describe("an address", () => {
       expect(checkAddress(typed)).toEqual({ ok: true, address: "ilse@kai.example" });
   });
 
-  it.each(["a b@m.example", "a@b", "a@@m.example", "a@m.example; b@m.example", ".a@m.example", "a@-m.example"])(
-    "like “%s” is refused",
-    (typed) => expect(checkAddress(typed).ok).toBe(false),
-  );
+  it.each([
+    "a b@m.example",
+    "a@b",
+    "a@@m.example",
+    "a@m.example; b@m.example",
+    ".a@m.example",
+    "a@-m.example",
+  ])("like “%s” is refused", (typed) => expect(checkAddress(typed).ok).toBe(false));
 });

@@ -73,7 +73,8 @@ function lineNumbers(rows: string[][]): number[] {
   return rows.map((row) => {
     const begins = line;
     line++;
-    for (const cell of row) for (let at = cell.indexOf("\n"); at >= 0; at = cell.indexOf("\n", at + 1)) line++;
+    for (const cell of row)
+      for (let at = cell.indexOf("\n"); at >= 0; at = cell.indexOf("\n", at + 1)) line++;
     return begins;
   });
 }

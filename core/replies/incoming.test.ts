@@ -22,10 +22,13 @@ describe("an incoming message", () => {
     expect(sort({ [name]: value }).kind).toBe("automatic"),
   );
 
-  it.each(["Automatic reply: Loans", "Out of office", "Abwesenheitsnotiz", "Réponse automatique : x", "自動応答"])(
-    "is automatic by its subject: %s",
-    (subject) => expect(sort({}, subject).kind).toBe("automatic"),
-  );
+  it.each([
+    "Automatic reply: Loans",
+    "Out of office",
+    "Abwesenheitsnotiz",
+    "Réponse automatique : x",
+    "自動応答",
+  ])("is automatic by its subject: %s", (subject) => expect(sort({}, subject).kind).toBe("automatic"));
 
   it("is a hard bounce when delivery failed for good, and names the address and the server's words", () => {
     expect(sort({}, "Undelivered", report("failed", "5.1.1"))).toEqual({

@@ -37,7 +37,10 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
   const submitted = header("auto-submitted");
   if (submitted !== "" && !submitted.startsWith("no"))
     return { kind: "automatic", because: `Auto-Submitted: ${submitted}` };
-  if (/^(all|oof|autoreply|dr|rn|nrn)/.test(header("x-auto-response-suppress")) && header("x-autoreply") !== "")
+  if (
+    /^(all|oof|autoreply|dr|rn|nrn)/.test(header("x-auto-response-suppress")) &&
+    header("x-autoreply") !== ""
+  )
     return { kind: "automatic", because: "X-Autoreply" };
   for (const name of ["x-autoreply", "x-autorespond", "x-auto-reply"])
     if (message.headers.has(name)) return { kind: "automatic", because: name };
@@ -65,6 +68,11 @@ function readDeliveryStatus(text: string): IncomingKind {
     hard: action === "failed" && !(status?.startsWith("4") ?? false),
     recipient: recipient ?? null,
     status,
-    words: field("Diagnostic-Code")?.replace(/^smtp;\s*/i, "").replace(/\s+/g, " ") ?? status ?? "",
+    words:
+      field("Diagnostic-Code")
+        ?.replace(/^smtp;\s*/i, "")
+        .replace(/\s+/g, " ") ??
+      status ??
+      "",
   };
 }

@@ -50,7 +50,10 @@ describe("the plan", () => {
   });
 
   it("keeps a thread in its mailbox and sends follow-ups before first emails", () => {
-    const followUps = many(3, { followUp: true, mailboxIds: [2] }).map((each) => ({ ...each, id: each.id + 100 }));
+    const followUps = many(3, { followUp: true, mailboxIds: [2] }).map((each) => ({
+      ...each,
+      id: each.id + 100,
+    }));
     const sent = plan([mailbox(1), mailbox(2)], [...many(10), ...followUps]);
     const fromTwo = sent.filter((touch) => touch.mailboxId === 2);
     expect(fromTwo.slice(0, 3).every((touch) => touch.followUp)).toBe(true);
@@ -83,13 +86,18 @@ describe("the plan", () => {
 
   it("does not shift when it is made again after its first email went out", () => {
     const journeys = many(40);
-    const before = plan([mailbox(1)], journeys.map((each) => ({ ...each, mailboxIds: [1] })));
+    const before = plan(
+      [mailbox(1)],
+      journeys.map((each) => ({ ...each, mailboxIds: [1] })),
+    );
     const first = before[0] as (typeof before)[number];
     const again = planTouches({
       now: first.at + MINUTE,
       until: TUESDAY + 30 * DAY,
       mailboxes: [mailbox(1, { sentToday: 1, lastSentAt: first.at })],
-      journeys: journeys.filter(({ id }) => id !== first.journeyId).map((each) => ({ ...each, mailboxIds: [1] })),
+      journeys: journeys
+        .filter(({ id }) => id !== first.journeyId)
+        .map((each) => ({ ...each, mailboxIds: [1] })),
     });
     expect(again).toEqual(before.slice(1));
   });
@@ -102,13 +110,20 @@ describe("the plan", () => {
           minLength: 1,
           maxLength: 120,
         }),
-        fc.array(fc.record({ limit: fc.integer({ min: 1, max: 12 }), sent: fc.integer({ min: 0, max: 12 }) }), {
-          minLength: 1,
-          maxLength: 4,
-        }),
+        fc.array(
+          fc.record({ limit: fc.integer({ min: 1, max: 12 }), sent: fc.integer({ min: 0, max: 12 }) }),
+          {
+            minLength: 1,
+            maxLength: 4,
+          },
+        ),
         (people, boxes) => {
           const mailboxes = boxes.map(({ limit, sent }, index) =>
-            mailbox(index + 1, { dailyLimit: limit, sentToday: sent, lastSentAt: sent ? TUESDAY - MINUTE : null }),
+            mailbox(index + 1, {
+              dailyLimit: limit,
+              sentToday: sent,
+              lastSentAt: sent ? TUESDAY - MINUTE : null,
+            }),
           );
           const journeys = people.map(({ zone, dueIn }, index) =>
             journey(index + 1, {
@@ -122,7 +137,9 @@ describe("the plan", () => {
             }),
           );
           const sent = plan(mailboxes, journeys, 365);
-          expect(new Set(sent.map((touch) => `${touch.journeyId} ${touch.stepId}`)).size).toBe(journeys.length * 2);
+          expect(new Set(sent.map((touch) => `${touch.journeyId} ${touch.stepId}`)).size).toBe(
+            journeys.length * 2,
+          );
           expect(sent).toHaveLength(journeys.length * 2);
           for (const box of mailboxes) {
             const own = sent.filter((touch) => touch.mailboxId === box.id);
@@ -140,7 +157,9 @@ describe("the plan", () => {
           for (const touch of sent) {
             const { zone, dueAt } = journeys[touch.journeyId - 1] as PlanJourney;
             expect(touch.at).toBeGreaterThanOrEqual(dueAt);
-            expect(new OpenHours(OFFICE, zone, touch.at).windowFrom(touch.at).opens).toBeLessThanOrEqual(touch.at);
+            expect(new OpenHours(OFFICE, zone, touch.at).windowFrom(touch.at).opens).toBeLessThanOrEqual(
+              touch.at,
+            );
           }
         },
       ),

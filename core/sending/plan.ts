@@ -7,7 +7,15 @@
  * goes cold costs more than a later start; then the window that closes first, then the longest due.
  */
 import TinyQueue from "tinyqueue";
-import { MINUTE, OpenHours, type OpenWindow, type SendingHours, startOfNextDay, workingDayAfter, instantOn } from "../calendar.ts";
+import {
+  instantOn,
+  MINUTE,
+  OpenHours,
+  type OpenWindow,
+  type SendingHours,
+  startOfNextDay,
+  workingDayAfter,
+} from "../calendar.ts";
 import { between } from "../random.ts";
 import type { Step } from "../sequence/steps.ts";
 import type { Wait } from "./reasons.ts";
@@ -66,7 +74,9 @@ export function dueAfter(
 /** The first instant, not before `now`, at which a mailbox may send. */
 function freeFrom(mailbox: PlanMailbox, now: number): number {
   const rested = Math.max(now, mailbox.restsUntil ?? now);
-  return mailbox.lastSentAt === null ? rested : Math.max(rested, mailbox.lastSentAt + gapAfter(mailbox, mailbox.lastSentAt));
+  return mailbox.lastSentAt === null
+    ? rested
+    : Math.max(rested, mailbox.lastSentAt + gapAfter(mailbox, mailbox.lastSentAt));
 }
 
 function gapAfter({ id, gapMinutes }: PlanMailbox, sentAt: number): number {

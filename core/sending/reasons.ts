@@ -1,7 +1,6 @@
 /**
  * Why a journey waits: a closed list. The core decides, the server records, the screen words it.
  */
-import { z } from "zod";
 
 export const WAIT_REASONS = [
   /** The working days after the step before are not over. */
@@ -30,28 +29,15 @@ export const WAIT_REASONS = [
 ] as const;
 export type WaitReason = (typeof WAIT_REASONS)[number];
 
-/** Reasons that end only when a person does something. */
-export const HOLDS: ReadonlySet<WaitReason> = new Set([
-  "merge_field_empty",
-  "text_broken",
-  "sequence_paused",
-  "mailbox_paused",
-  "mailbox_resting",
-  "mailbox_unreachable",
-  "no_mailbox",
-]);
-
-export const STOP_REASONS = [
-  "replied",
-  "bounced",
-  "opted_out",
-  "booked",
-  "blocked",
-  "stopped_by_rep",
-  "refused",
-] as const;
-export const stopReasonSchema = z.enum(STOP_REASONS);
-export type StopReason = (typeof STOP_REASONS)[number];
+/** Why a journey ended before its last step. */
+export type StopReason =
+  | "replied"
+  | "bounced"
+  | "opted_out"
+  | "booked"
+  | "blocked"
+  | "stopped_by_rep"
+  | "refused";
 
 export interface Wait {
   reason: WaitReason;

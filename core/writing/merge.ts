@@ -15,12 +15,7 @@ export const PROSPECT_FIELDS = [
   "country",
 ] as const;
 /** Fields that the sender fills in. */
-export const SENDER_FIELDS = [
-  "sender_name",
-  "sender_first_name",
-  "booking_link",
-  "opt_out_link",
-] as const;
+export const SENDER_FIELDS = ["sender_name", "sender_first_name", "booking_link", "opt_out_link"] as const;
 
 const liquid = new Liquid({
   strictVariables: true,
@@ -36,8 +31,7 @@ const liquid = new Liquid({
 });
 // No tag may read files or other templates.
 const ALLOWED_TAGS = ["if", "unless", "case", "comment", "assign", "for", "break", "raw"];
-for (const name of Object.keys(liquid.tags))
-  if (!ALLOWED_TAGS.includes(name)) delete liquid.tags[name];
+for (const name of Object.keys(liquid.tags)) if (!ALLOWED_TAGS.includes(name)) delete liquid.tags[name];
 
 export type MergeValues = Readonly<Record<string, string>>;
 
@@ -113,8 +107,7 @@ function rootOf(error: unknown): Error {
 function plainWords({ message }: Error): string {
   const where = message.match(/line:(\d+)/)?.[1];
   const line = where ? ` (line ${where})` : "";
-  if (/not closed/.test(message))
-    return `A merge field is opened with {{ or {% and never closed${line}.`;
+  if (/not closed/.test(message)) return `A merge field is opened with {{ or {% and never closed${line}.`;
   if (/undefined filter: (\S+?),/.test(message) || /undefined filter/.test(message))
     return `There is no filter “${message.match(/undefined filter: ([^,\s]+)/)?.[1] ?? "?"}”${line}. For a fallback write {{ first_name | default: "there" }}.`;
   if (/tag "([^"]+)" not found/.test(message))

@@ -18,7 +18,16 @@ export async function createUser(app: App, input: unknown): Promise<Outcome<numb
   if (!read.success) return refused(fieldErrors(read.error));
   const { name, email, password, zone } = read.data;
   const passwordHash = await hashPassword(password);
-  const slug = `${name.toLowerCase().normalize("NFD").replace(/[^a-z]+/g, "-").replace(/^-|-$/g, "") || "rep"}-${newToken().slice(0, 5).toLowerCase().replace(/[^a-z0-9]/g, "x")}`;
+  const slug = `${
+    name
+      .toLowerCase()
+      .normalize("NFD")
+      .replace(/[^a-z]+/g, "-")
+      .replace(/^-|-$/g, "") || "rep"
+  }-${newToken()
+    .slice(0, 5)
+    .toLowerCase()
+    .replace(/[^a-z0-9]/g, "x")}`;
   const result = sql<Record<string, unknown>>(
     app.db,
     `INSERT INTO users (email, name, password_hash, time_zone, booking_slug, created_at)

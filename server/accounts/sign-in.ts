@@ -31,7 +31,8 @@ export async function signIn(app: App, input: unknown, wall = Date.now()): Promi
     db,
     "SELECT count(*) AS count FROM sign_in_failures WHERE email = @email",
   ).get({ email });
-  if ((failures?.count ?? 0) >= MOST_FAILURES) return refused({ form: new AppError("sign_in_paused").message });
+  if ((failures?.count ?? 0) >= MOST_FAILURES)
+    return refused({ form: new AppError("sign_in_paused").message });
 
   const user = sql<{ email: string }, { id: number; hash: string }>(
     db,
@@ -64,11 +65,16 @@ export function signOut({ db }: App, token: string): void {
 /** The demo's door: signs in one of its users without a password. Refused outside the demo. */
 export function signInToDemo(app: App, email: string): Outcome<string> {
   const user = app.config.demo ? demoUsers(app).find((each) => each.email === email) : undefined;
-  return user ? done(openSession(app, user.id)) : refused({ form: "Only the demo opens without a password." });
+  return user
+    ? done(openSession(app, user.id))
+    : refused({ form: "Only the demo opens without a password." });
 }
 
 /** The users that the demo offers; none outside it. */
 export function demoUsers({ db, config }: App): { id: number; name: string; email: string }[] {
   if (!config.demo) return [];
-  return sql<[], { id: number; name: string; email: string }>(db, "SELECT id, name, email FROM users ORDER BY id").all([]);
+  return sql<[], { id: number; name: string; email: string }>(
+    db,
+    "SELECT id, name, email FROM users ORDER BY id",
+  ).all([]);
 }

@@ -109,5 +109,6 @@ export function releaseClaim(db: Db, touch: Touch): void {
       db,
       "UPDATE touches SET state = 'queued', claimed_at = NULL, claimed_wall = NULL WHERE id = @id",
     ).run({ id: touch.id });
-  else sql<{ id: number }>(db, "DELETE FROM touches WHERE id = @id AND state = 'claimed'").run({ id: touch.id });
+  else
+    sql<{ id: number }>(db, "DELETE FROM touches WHERE id = @id AND state = 'claimed'").run({ id: touch.id });
 }

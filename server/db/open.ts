@@ -21,7 +21,9 @@ export function openDb(path: string): Db {
 
 /** Brings the schema forward, each migration in its own transaction; returns the names that were applied. */
 export function migrate(db: Db, folder = MIGRATIONS): string[] {
-  const files = readdirSync(folder).filter((name) => /^\d{4}_.*\.sql$/.test(name)).sort();
+  const files = readdirSync(folder)
+    .filter((name) => /^\d{4}_.*\.sql$/.test(name))
+    .sort();
   const version = db.pragma("user_version", { simple: true }) as number;
   const pending = files.filter((name) => Number(name.slice(0, 4)) > version);
   for (const name of pending)

@@ -36,7 +36,8 @@ function target(app: App, move: ClockMove, now: number): number {
   if (move.kind === "until") return move.until ?? now;
   if (move.kind === "next_event") return now + 7 * 24 * 60 * MINUTE;
   const zone =
-    sql<[], { zone: string }>(app.db, "SELECT time_zone AS zone FROM users ORDER BY id LIMIT 1").get([])?.zone ?? "UTC";
+    sql<[], { zone: string }>(app.db, "SELECT time_zone AS zone FROM users ORDER BY id LIMIT 1").get([])
+      ?.zone ?? "UTC";
   const day = workingDayAfter(startOfNextDay(now, zone), 0, [1, 2, 3, 4, 5], zone);
   return instantOn(day, MORNING, zone);
 }

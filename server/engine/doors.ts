@@ -18,7 +18,8 @@ export class MailDoors {
   constructor(private readonly app: App) {}
 
   of(mailbox: Mailbox): Door {
-    const { smtpHost, smtpPort, smtpSecurity, imapHost, imapPort, imapSecurity, username, passwordSealed } = mailbox;
+    const { smtpHost, smtpPort, smtpSecurity, imapHost, imapPort, imapSecurity, username, passwordSealed } =
+      mailbox;
     const settings = JSON.stringify([
       smtpHost,
       smtpPort,

@@ -4,7 +4,15 @@ import { setDemoClock } from "../clock.ts";
 import { optOutProspect } from "../opt-outs/opt-out.ts";
 import { answerReply } from "../replies/answer-reply.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addMailbox, addPeople, addSequence, createWorld, rows, TUESDAY, type World } from "../tests/world.ts";
+import {
+  addMailbox,
+  addPeople,
+  addSequence,
+  createWorld,
+  rows,
+  TUESDAY,
+  type World,
+} from "../tests/world.ts";
 import { advance } from "./advance.ts";
 import { Engine } from "./tick.ts";
 
@@ -59,10 +67,18 @@ const journey = () =>
 async function arrives(mailbox: string, from: string, headers: string[], text = "Thank you."): Promise<void> {
   await world.tell("/deliver", {
     mailbox,
-    raw: [`From: ${from}`, `To: ${mailbox}`, `Message-ID: <${Math.random()}@x.example>`, ...headers, "", text].join("\r\n"),
+    raw: [
+      `From: ${from}`,
+      `To: ${mailbox}`,
+      `Message-ID: <${Math.random()}@x.example>`,
+      ...headers,
+      "",
+      text,
+    ].join("\r\n"),
   });
 }
-const addressOf = (id: number) => rows<{ address: string }>(world, `SELECT address FROM mailboxes WHERE id = ${id}`)[0]?.address as string;
+const addressOf = (id: number) =>
+  rows<{ address: string }>(world, `SELECT address FROM mailboxes WHERE id = ${id}`)[0]?.address as string;
 
 describe("the engine", () => {
   it("sends three steps, working days apart, in turns, each thread in its mailbox", async () => {
@@ -70,7 +86,9 @@ describe("the engine", () => {
     await runUntil(TUESDAY + 14 * DAY);
     const all = sent();
     expect(all).toHaveLength(12);
-    expect(new Set(all.filter(({ stepId }) => stepId === "one").map(({ mailboxId }) => mailboxId)).size).toBe(2);
+    expect(new Set(all.filter(({ stepId }) => stepId === "one").map(({ mailboxId }) => mailboxId)).size).toBe(
+      2,
+    );
     for (const name of ["ana", "bia", "caio", "dora"]) {
       const own = all.filter(({ prospect }) => prospect.startsWith(name));
       expect(own.map(({ stepId }) => stepId)).toEqual(["one", "two", "three"]);
@@ -128,17 +146,30 @@ describe("the engine", () => {
     await arrives(
       addressOf(email.mailboxId),
       "mailer-daemon@ana-museum.example",
-      ['Content-Type: multipart/report; report-type=delivery-status; boundary="b"', "MIME-Version: 1.0", "Subject: Undelivered"],
+      [
+        'Content-Type: multipart/report; report-type=delivery-status; boundary="b"',
+        "MIME-Version: 1.0",
+        "Subject: Undelivered",
+      ],
       [
         ...part("text/plain", "could not be delivered"),
-        ...part("message/delivery-status", "Reporting-MTA: dns; mx.example", "", "Final-Recipient: rfc822; ana@ana-museum.example", "Action: failed", "Status: 5.1.1"),
+        ...part(
+          "message/delivery-status",
+          "Reporting-MTA: dns; mx.example",
+          "",
+          "Final-Recipient: rfc822; ana@ana-museum.example",
+          "Action: failed",
+          "Status: 5.1.1",
+        ),
         ...part("text/rfc822-headers", `Message-ID: ${email.messageId}`),
         "--b--",
       ].join("\r\n"),
     );
     await runUntil(TUESDAY + 20 * DAY);
     expect(journey()).toMatchObject({ state: "stopped", stop_reason: "bounced" });
-    expect(rows(world, "SELECT value, reason FROM block_list")).toEqual([{ value: "ana@ana-museum.example", reason: "bounced" }]);
+    expect(rows(world, "SELECT value, reason FROM block_list")).toEqual([
+      { value: "ana@ana-museum.example", reason: "bounced" },
+    ]);
   });
 
   it("writes to nobody who opted out between the plan and the sending", async () => {
@@ -155,7 +186,15 @@ describe("the engine", () => {
     await runUntil(TUESDAY + HOUR);
     expect(journey()).toMatchObject({ wait_reason: "merge_field_empty", wait_detail: "first_name" });
     const { saveProspect } = await import("../prospects/save-prospect.ts");
-    saveProspect(world.app, { id: 1, firstName: "Ana", lastName: "", title: "", city: "", country: "", timeZone: "Europe/Lisbon" });
+    saveProspect(world.app, {
+      id: 1,
+      firstName: "Ana",
+      lastName: "",
+      title: "",
+      city: "",
+      country: "",
+      timeZone: "Europe/Lisbon",
+    });
     await runUntil(TUESDAY + 2 * HOUR);
     expect(sent()).toHaveLength(1);
   });
@@ -193,14 +232,19 @@ describe("the engine", () => {
     await started(["ana"]);
     await runUntil(TUESDAY + HOUR);
     const email = sent()[0] as Sent;
-    await arrives(addressOf(email.mailboxId), "ana@ana-museum.example", ["Subject: Re: Loans", `References: ${email.messageId}`]);
+    await arrives(addressOf(email.mailboxId), "ana@ana-museum.example", [
+      "Subject: Re: Loans",
+      `References: ${email.messageId}`,
+    ]);
     setDemoClock(world.app.db, TUESDAY + 12 * HOUR, false);
     await engine.tick();
     for (let press = 0; press < 2; press++)
       expect(answerReply(world.app, { replyId: 1, text: "With pleasure.", key: "press-once" }).ok).toBe(true);
     await engine.tick();
     await engine.tick();
-    expect(rows(world, "SELECT subject, state FROM touches WHERE kind = 'answer'")).toEqual([{ subject: "Re: Loans", state: "sent" }]);
+    expect(rows(world, "SELECT subject, state FROM touches WHERE kind = 'answer'")).toEqual([
+      { subject: "Re: Loans", state: "sent" },
+    ]);
     expect(await world.deliveries()).toHaveLength(2);
   });
 

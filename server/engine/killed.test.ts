@@ -25,7 +25,9 @@ it(`every recipient has each email exactly once after the engine was killed ${KI
     await addMailbox(world, "marta@quillwater.example", limits),
     await addMailbox(world, "m.quintela@quillwater.example", limits),
   ];
-  const steps = [{ id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello {{ first_name }}" }];
+  const steps = [
+    { id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello {{ first_name }}" },
+  ];
   const sequenceId = addSequence(world, addPeople(world, names), mailboxes, { steps });
   expect(startSequence(world.app, world.userId, sequenceId).ok).toBe(true);
   // Slow answers leave the engine waiting for them most of the time, which is when a kill hurts.

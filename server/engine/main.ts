@@ -27,7 +27,9 @@ for (const signal of ["SIGINT", "SIGTERM"] as const)
 
 /** Keeps the clock's row young, so that a demo that was killed goes on from here and not from the hour of its restart. */
 function keepDemoClock(): void {
-  const running = sql<[], { started_wall: number | null }>(app.db, "SELECT started_wall FROM demo_clock").get([]);
+  const running = sql<[], { started_wall: number | null }>(app.db, "SELECT started_wall FROM demo_clock").get(
+    [],
+  );
   if (running?.started_wall) setDemoClock(app.db, app.clock.now(), true);
 }
 
@@ -56,7 +58,11 @@ while (!stopping) {
     log.error({ error: error instanceof Error ? error.stack : String(error) }, "tick failed");
   }
   for (let waited = 0; waited < app.config.tickSeconds * 1000 && !stopping; waited += 50) {
-    if (app.config.demo && sql<[], unknown>(app.db, "SELECT 1 FROM clock_moves WHERE state = 'asked'").get([])) break;
+    if (
+      app.config.demo &&
+      sql<[], unknown>(app.db, "SELECT 1 FROM clock_moves WHERE state = 'asked'").get([])
+    )
+      break;
     await pause(Math.min(50, app.config.tickSeconds * 1000));
   }
 }

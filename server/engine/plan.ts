@@ -26,7 +26,8 @@ const hold = (reason: WaitReason, detail: string | null = null): Wait => ({ reas
 function mailboxHold(mailbox: Mailbox | undefined, now: number): Wait | null {
   if (!mailbox) return hold("no_mailbox");
   if (mailbox.state === "paused") return hold("mailbox_paused", mailbox.address);
-  if (mailbox.state === "resting" && mailbox.restUntil === null) return hold("mailbox_resting", mailbox.address);
+  if (mailbox.state === "resting" && mailbox.restUntil === null)
+    return hold("mailbox_resting", mailbox.address);
   // A mailbox whose replies cannot be read must not send: it could write after a stop.
   if (mailbox.trouble) return hold("mailbox_unreachable", mailbox.trouble);
   if (mailbox.smtpTrouble && (mailbox.smtpRetryAt ?? 0) > now)
@@ -111,7 +112,9 @@ export function planAndRecord(db: Db, now: number): PlannedTouch[] {
       const mailboxId = touch?.mailboxId ?? row.mailboxId;
       const zone = zoneOf.get(mailboxId ?? -1) ?? journey?.zone ?? "UTC";
       const wait = journey
-        ? keepRefusal(row, now) ?? restingWait(journey, touch?.at ?? null, now, resting) ?? whyWaiting(journey, touch?.at ?? null, now, startOfNextDay(now, zone))
+        ? (keepRefusal(row, now) ??
+          restingWait(journey, touch?.at ?? null, now, resting) ??
+          whyWaiting(journey, touch?.at ?? null, now, startOfNextDay(now, zone)))
         : (situation.held.get(row.id) ?? null);
       const stepId = touch?.stepId ?? journey?.ahead[0]?.id ?? row.nextStepId;
       const same =
@@ -127,7 +130,12 @@ export function planAndRecord(db: Db, now: number): PlannedTouch[] {
 }
 
 /** A journey that is due and may go from nowhere but resting mailboxes waits for them. */
-function restingWait(journey: PlanJourney, plannedAt: number | null, now: number, resting: Map<number, string>): Wait | null {
+function restingWait(
+  journey: PlanJourney,
+  plannedAt: number | null,
+  now: number,
+  resting: Map<number, string>,
+): Wait | null {
   const isDue = journey.dueAt <= now;
   return isDue && journey.mailboxIds.every((id) => resting.has(id))
     ? { reason: "mailbox_resting", until: plannedAt, detail: resting.get(journey.mailboxIds[0] ?? 0) ?? null }

@@ -66,7 +66,14 @@ function takeIn(db: Db, mailbox: Mailbox, message: ParsedMessage): boolean {
 
   const { at } = message;
   const { prospectId, touch } = matched;
-  const about = { at, prospectId, journeyId: touch.journeyId, touchId: touch.id, mailboxId: mailbox.id, replyId };
+  const about = {
+    at,
+    prospectId,
+    journeyId: touch.journeyId,
+    touchId: touch.id,
+    mailboxId: mailbox.id,
+    replyId,
+  };
   if (sorted.kind === "person") {
     recordEvent(db, { ...about, kind: "replied" });
     stopJourneys(db, prospectId, "replied", null, at);
@@ -74,7 +81,11 @@ function takeIn(db: Db, mailbox: Mailbox, message: ParsedMessage): boolean {
   } else if (sorted.kind === "automatic") {
     recordEvent(db, { ...about, kind: "away", detail: sorted.because });
   } else {
-    recordEvent(db, { ...about, kind: "bounced", detail: `${sorted.hard ? "hard" : "soft"}: ${sorted.words}` });
+    recordEvent(db, {
+      ...about,
+      kind: "bounced",
+      detail: `${sorted.hard ? "hard" : "soft"}: ${sorted.words}`,
+    });
     if (sorted.hard) {
       stopJourneys(db, prospectId, "bounced", sorted.words, at);
       blockAddress(db, prospectId, "bounced", at);

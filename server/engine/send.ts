@@ -6,7 +6,14 @@ import { isSameThread } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { recordDecision, stopJourneys } from "../db/journeys.ts";
-import { claimQueued, enterTouch, type Touch, touchById, touchesInState, touchesOfJourney } from "../db/ledger.ts";
+import {
+  claimQueued,
+  enterTouch,
+  type Touch,
+  touchById,
+  touchesInState,
+  touchesOfJourney,
+} from "../db/ledger.ts";
 import { allMailboxes, type Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
@@ -27,7 +34,12 @@ interface Claimed {
 }
 
 /** Sends the planned touches that are due, and the reps' own answers. Returns how many emails left. */
-export async function sendDue(app: App, doors: MailDoors, due: readonly PlannedTouch[], now: number): Promise<number> {
+export async function sendDue(
+  app: App,
+  doors: MailDoors,
+  due: readonly PlannedTouch[],
+  now: number,
+): Promise<number> {
   const mailboxes = new Map(allMailboxes(app.db).map((mailbox) => [mailbox.id, mailbox]));
   const sequences = new Map(allSequences(app.db).map((sequence) => [sequence.id, sequence]));
   let sent = 0;
@@ -43,7 +55,12 @@ export async function sendDue(app: App, doors: MailDoors, due: readonly PlannedT
   return sent;
 }
 
-async function sendClaimed(app: App, doors: MailDoors, claimed: readonly Claimed[], now: number): Promise<number> {
+async function sendClaimed(
+  app: App,
+  doors: MailDoors,
+  claimed: readonly Claimed[],
+  now: number,
+): Promise<number> {
   const outcomes = await Promise.all(
     claimed.map(async (each) => ({
       ...each,
@@ -67,9 +84,23 @@ function claimAnswers(app: App, mailboxes: Map<number, Mailbox>, now: number): C
       touchesInState(db, "queued").flatMap((touch) => {
         const mailbox = mailboxes.get(touch.mailboxId);
         const prospect = prospectById(db, touch.prospectId);
-        if (!mailbox || mailbox.trouble || (mailbox.smtpRetryAt ?? 0) > now || !prospect || !claimQueued(db, touch.id, now, Date.now())) return [];
+        if (
+          !mailbox ||
+          mailbox.trouble ||
+          (mailbox.smtpRetryAt ?? 0) > now ||
+          !prospect ||
+          !claimQueued(db, touch.id, now, Date.now())
+        )
+          return [];
         const claimed = touchById(db, touch.id) as Touch;
-        return [{ touch: claimed, mailbox, to: { name: fullName(prospect), address: prospect.email }, tracks: false }];
+        return [
+          {
+            touch: claimed,
+            mailbox,
+            to: { name: fullName(prospect), address: prospect.email },
+            tracks: false,
+          },
+        ];
       }),
     )
     .immediate();
@@ -116,7 +147,9 @@ function claim(
     return null;
   }
 
-  const earlier = touchesOfJourney(db, planned.journeyId).filter(({ state }) => state === "sent" || state === "claimed");
+  const earlier = touchesOfJourney(db, planned.journeyId).filter(
+    ({ state }) => state === "sent" || state === "claimed",
+  );
   const last = earlier.at(-1);
   const inThread = last !== undefined && isSameThread(sequence.steps, sequence.steps.indexOf(step));
   const touch: Omit<Touch, "id"> = {

@@ -6,6 +6,7 @@ import { MINUTE } from "../../core/calendar.ts";
 import { dueAfter } from "../../core/sending/plan.ts";
 import { stepsAhead } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
+import { blockAddress } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
 import { raiseStage, stopJourneys } from "../db/journeys.ts";
 import {
@@ -18,7 +19,6 @@ import {
 } from "../db/ledger.ts";
 import { type Mailbox, setSmtpTrouble, setTrouble } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
-import { blockAddress } from "../db/block-list.ts";
 import { sequenceById } from "../db/sequences.ts";
 import type { SendResult } from "../mail/smtp.ts";
 import { troubleWords } from "../mail/trouble.ts";
@@ -33,12 +33,14 @@ export function settle(db: Db, touch: Touch, mailbox: Mailbox, outcome: SendResu
   switch (outcome.result) {
     case "sent":
       if (mailbox.smtpTrouble) setSmtpTrouble(db, mailbox.id, null);
-      return markSent(db, touch, touch.claimedAt ?? now);
+      markSent(db, touch, touch.claimedAt ?? now);
+      return;
     case "unknown":
       return; // stays claimed; the Sent folder decides
     case "unreachable":
       releaseClaim(db, touch);
-      return setSmtpTrouble(db, mailbox.id, { words: outcome.words, retryAt: now + UNREACHABLE_FOR });
+      setSmtpTrouble(db, mailbox.id, { words: outcome.words, retryAt: now + UNREACHABLE_FOR });
+      return;
     case "refused_for_now":
       releaseClaim(db, touch);
       if (touch.journeyId !== null)
@@ -49,7 +51,7 @@ export function settle(db: Db, touch: Touch, mailbox: Mailbox, outcome: SendResu
         ).run({ id: touch.journeyId, due: now + RETRY_AFTER, words: outcome.words });
       return;
     case "refused":
-      return markRefused(db, touch, outcome, now);
+      markRefused(db, touch, outcome, now);
   }
 }
 
@@ -124,7 +126,11 @@ function markRefused(
  * Looks up open claims in their mailboxes' Sent folders. A claim without a trace is released only
  * after the time that SMTP lets a server take to accept an email.
  */
-export async function settleOpenClaims(app: App, doors: MailDoors, mailboxes: readonly Mailbox[]): Promise<void> {
+export async function settleOpenClaims(
+  app: App,
+  doors: MailDoors,
+  mailboxes: readonly Mailbox[],
+): Promise<void> {
   const { db, config } = app;
   for (const touch of touchesInState(db, "claimed")) {
     const mailbox = mailboxes.find(({ id }) => id === touch.mailboxId);

@@ -1,14 +1,15 @@
 /** One look of the engine at the world: settle → read mail → plan → send. */
-import type { PlannedTouch } from "../../core/sending/plan.ts";
+
 import { MINUTE } from "../../core/calendar.ts";
+import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { touchesInState } from "../db/ledger.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
 import { MailDoors } from "./doors.ts";
 import { planAndRecord } from "./plan.ts";
 import { readMailbox } from "./read-mail.ts";
-import { sendDue } from "./send.ts";
 import { restMailboxes } from "./rest.ts";
+import { sendDue } from "./send.ts";
 import { settleOpenClaims } from "./settle.ts";
 
 export interface TickResult {
@@ -61,7 +62,9 @@ export class Engine {
 
   /** Whether another process wrote, or the plan grew old. */
   private isStale(now: number): boolean {
-    return now - this.plannedAt >= PLAN_KEEPS || now < this.plannedAt || this.dataVersion() !== this.seenVersion;
+    return (
+      now - this.plannedAt >= PLAN_KEEPS || now < this.plannedAt || this.dataVersion() !== this.seenVersion
+    );
   }
 
   private dataVersion(): number {

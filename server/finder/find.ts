@@ -15,7 +15,8 @@ export function find({ db }: App, typed: string): Found[] {
   const text = typed.trim().replace(/[%_]/g, "");
   if (text.length < 2) return [];
   const like = `%${text}%`;
-  const ask = (query: string) => sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like });
+  const ask = (query: string) =>
+    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like });
   return [
     ...ask(
       `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,
@@ -27,7 +28,9 @@ export function find({ db }: App, typed: string): Found[] {
       `SELECT 'company' AS kind, name AS label, domain AS detail, '/prospects?q=' || name AS "to"
        FROM companies WHERE name LIKE @like OR domain LIKE @like`,
     ),
-    ...ask(`SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE name LIKE @like`),
+    ...ask(
+      `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE name LIKE @like`,
+    ),
     ...ask(
       `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"
        FROM mailboxes WHERE address LIKE @like`,

@@ -23,7 +23,8 @@ export function imapOptions(mailbox: Mailbox, password: string) {
     host: mailbox.imapHost,
     port: mailbox.imapPort,
     secure: mailbox.imapSecurity === "tls",
-    doSTARTTLS: mailbox.imapSecurity === "starttls" ? true : mailbox.imapSecurity === "none" ? false : undefined,
+    doSTARTTLS:
+      mailbox.imapSecurity === "starttls" ? true : mailbox.imapSecurity === "none" ? false : undefined,
     auth: { user: mailbox.username, pass: password },
     connectionTimeout: PATIENCE,
     greetingTimeout: PATIENCE,
@@ -59,12 +60,12 @@ export class Inbox {
         : `${mark.lastUid + 1}:*`;
       const messages: FetchedMessage[] = [];
       if (range !== "")
+        // "n:*" gives the last message even if its UID is below n.
         for await (const { uid, source, internalDate } of client.fetch(
           range,
           { uid: true, source: true, internalDate: true },
           { uid: true },
         ))
-          // "n:*" gives the last message even if its UID is below n.
           if (source && (renumbered || uid > mark.lastUid))
             messages.push({ uid, source, arrivedAt: new Date(internalDate ?? now) });
       messages.sort((a, b) => a.uid - b.uid);
@@ -108,6 +109,8 @@ export class Inbox {
 
 async function findSentFolder(client: ImapFlow): Promise<string> {
   const folders = await client.list();
-  const sent = folders.find(({ specialUse }) => specialUse === "\\Sent") ?? folders.find(({ path }) => /^sent/i.test(path));
+  const sent =
+    folders.find(({ specialUse }) => specialUse === "\\Sent") ??
+    folders.find(({ path }) => /^sent/i.test(path));
   return sent?.path ?? "Sent";
 }

@@ -1,13 +1,21 @@
 import { z } from "zod";
 import type { App } from "../app.ts";
-import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
+import { mailboxById } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { seal } from "../secrets.ts";
 
 const security = z.enum(["tls", "starttls", "none"], "Choose one of the three.");
-const port = z.coerce.number("Type a number.").int().min(1, "Ports begin at 1.").max(65_535, "Ports end at 65535.");
-const minutes = z.coerce.number("Type a number.").int().min(0, "Not below 0.").max(240, "At most 240 minutes.");
+const port = z.coerce
+  .number("Type a number.")
+  .int()
+  .min(1, "Ports begin at 1.")
+  .max(65_535, "Ports end at 65535.");
+const minutes = z.coerce
+  .number("Type a number.")
+  .int()
+  .min(0, "Not below 0.")
+  .max(240, "At most 240 minutes.");
 
 export const mailboxForm = z
   .object({
@@ -78,4 +86,3 @@ export function setMailboxState({ db }: App, id: number, state: "active" | "paus
     "UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL WHERE id = @id",
   ).run({ id, state });
 }
-

@@ -71,5 +71,8 @@ export function bookMeeting(app: App, slug: string, token: string | null, input:
 }
 
 function prospectWith({ db }: App, email: string): number | null {
-  return sql<{ email: string }, { id: number }>(db, "SELECT id FROM prospects WHERE email = @email").get({ email })?.id ?? null;
+  return (
+    sql<{ email: string }, { id: number }>(db, "SELECT id FROM prospects WHERE email = @email").get({ email })
+      ?.id ?? null
+  );
 }

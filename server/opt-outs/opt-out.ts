@@ -46,7 +46,10 @@ function prospectOf({ db, key }: App, token: string): { id: number; email: strin
   const payload = readLink("opt-out", token, key);
   const prospect =
     payload &&
-    sql<{ id: number }, { id: number; email: string }>(db, "SELECT id, email FROM prospects WHERE id = @id").get({
+    sql<{ id: number }, { id: number; email: string }>(
+      db,
+      "SELECT id, email FROM prospects WHERE id = @id",
+    ).get({
       id: Number(payload),
     });
   if (!prospect) throw new AppError("link_invalid");

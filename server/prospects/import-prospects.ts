@@ -1,6 +1,12 @@
 import { z } from "zod";
 import { type ColumnUse, matchColumns } from "../../core/prospects/columns.ts";
-import { type NewProspect, type ReadRows, readRows, type RefusedRow, usesProblem } from "../../core/prospects/rows.ts";
+import {
+  type NewProspect,
+  type ReadRows,
+  type RefusedRow,
+  readRows,
+  usesProblem,
+} from "../../core/prospects/rows.ts";
 import { readTable } from "../../core/prospects/table.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
@@ -91,9 +97,13 @@ function store(
       );
       let added = 0;
       const companies = new Map<string, number>();
-      for (const prospect of prospects) if (addProspect(db, prospect, { listId, importId, now, companies })) added++;
+      for (const prospect of prospects)
+        if (addProspect(db, prospect, { listId, importId, now, companies })) added++;
       const known = prospects.length - added;
-      sql<Record<string, unknown>>(db, "UPDATE imports SET added = @added, known = @known WHERE id = @importId").run({
+      sql<Record<string, unknown>>(
+        db,
+        "UPDATE imports SET added = @added, known = @known WHERE id = @importId",
+      ).run({
         added,
         known,
         importId,
@@ -108,14 +118,20 @@ export function listNamed(db: Db, name: string, now: number): number {
     db,
     "INSERT INTO lists (name, created_at) VALUES (@name, @now) ON CONFLICT (name) DO NOTHING",
   ).run({ name, now });
-  return sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })?.id as number;
+  return sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })
+    ?.id as number;
 }
 
 /** True if the prospect was not known. */
 function addProspect(
   db: Db,
   prospect: NewProspect,
-  { listId, importId, now, companies }: { listId: number; importId: number; now: number; companies: Map<string, number> },
+  {
+    listId,
+    importId,
+    now,
+    companies,
+  }: { listId: number; importId: number; now: number; companies: Map<string, number> },
 ): boolean {
   const { company, companyDomain, custom, line: _, ...fields } = prospect;
   let companyId = companies.get(companyDomain);
@@ -149,6 +165,7 @@ function companyWith(db: Db, domain: string, name: string): number {
     db,
     "INSERT INTO companies (name, domain) VALUES (@name, @domain) ON CONFLICT (domain) DO NOTHING",
   ).run({ name: name || domain, domain });
-  return sql<{ domain: string }, { id: number }>(db, "SELECT id FROM companies WHERE domain = @domain").get({ domain })
-    ?.id as number;
+  return sql<{ domain: string }, { id: number }>(db, "SELECT id FROM companies WHERE domain = @domain").get({
+    domain,
+  })?.id as number;
 }

@@ -59,7 +59,9 @@ export function listProspects({ db }: App, query: ProspectsQuery): { rows: Prosp
     offset: query.page * query.size,
   };
   const total =
-    sql<typeof values, { count: number }>(db, `SELECT count(*) AS count FROM prospects p ${where}`).get(values)?.count ?? 0;
+    sql<typeof values, { count: number }>(db, `SELECT count(*) AS count FROM prospects p ${where}`).get(
+      values,
+    )?.count ?? 0;
   const rows = sql<typeof values, ProspectRow>(
     db,
     `SELECT p.id, p.email, trim(p.first_name || ' ' || p.last_name) AS name, coalesce(c.name, '') AS company,

@@ -101,7 +101,8 @@ function journeysOf({ db }: App, prospectId: number): StoryJourney[] {
       const sentAt = sent.get(step.id);
       const first = touches.every(({ state }) => state === "done");
       // Beyond the next touch nothing is decided; the wait gives the day it would be.
-      const at = sentAt ?? (first && row.nextAt !== null ? row.nextAt : last + step.waitDays * 86_400_000 * 1.4);
+      const at =
+        sentAt ?? (first && row.nextAt !== null ? row.nextAt : last + step.waitDays * 86_400_000 * 1.4);
       touches.push({
         stepId: step.id,
         name: step.name,

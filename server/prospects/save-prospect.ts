@@ -13,7 +13,10 @@ const form = z.object({
   title: text,
   city: text,
   country: text,
-  timeZone: text.refine((zone) => zone === "" || isZone(zone), "There is no time zone of this name. Example: Europe/Lisbon"),
+  timeZone: text.refine(
+    (zone) => zone === "" || isZone(zone),
+    "There is no time zone of this name. Example: Europe/Lisbon",
+  ),
 });
 
 /** Changes a prospect's fields; journeys that waited for an empty one go on. */

@@ -34,7 +34,10 @@ export function answerReply(app: App, input: unknown): Outcome<null> {
   if (!reply || !mailbox) return refused({ form: "This reply cannot be answered." });
   const messageId = `<answer.${key}@${mailbox.address.split("@")[1]}>`;
   db.transaction(() => {
-    if (sql<{ messageId: string }>(db, "SELECT 1 FROM touches WHERE message_id = @messageId").get({ messageId })) return;
+    if (
+      sql<{ messageId: string }>(db, "SELECT 1 FROM touches WHERE message_id = @messageId").get({ messageId })
+    )
+      return;
     enterTouch(db, {
       kind: "answer",
       journeyId: null,
@@ -55,4 +58,3 @@ export function answerReply(app: App, input: unknown): Outcome<null> {
   }).immediate();
   return done(null);
 }
-

@@ -1,9 +1,9 @@
 import { DAY, dayOf, startOfDay, weekdayOf } from "../../core/calendar.ts";
+import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { allMailboxes, type MailboxState, sentToday } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { planAhead, readSituation } from "../engine/plan.ts";
-import type { User } from "../accounts/session.ts";
 
 export interface MailboxForecast {
   id: number;

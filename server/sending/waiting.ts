@@ -17,8 +17,13 @@ export interface WaitingRow {
 const PAGE = 50;
 
 /** One page of the waiting journeys, soonest first, with the recorded reason; all of them or those of one reason. */
-export function waitingJourneys({ db }: App, reason: string | null, page: number): { rows: WaitingRow[]; total: number; pageSize: number } {
-  const where = "j.state = 'active' AND j.wait_reason IS NOT NULL AND (@reason IS NULL OR j.wait_reason = @reason)";
+export function waitingJourneys(
+  { db }: App,
+  reason: string | null,
+  page: number,
+): { rows: WaitingRow[]; total: number; pageSize: number } {
+  const where =
+    "j.state = 'active' AND j.wait_reason IS NOT NULL AND (@reason IS NULL OR j.wait_reason = @reason)";
   const rows = sql<Record<string, unknown>, WaitingRow>(
     db,
     `SELECT j.id, p.id AS prospectId, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
@@ -29,7 +34,10 @@ export function waitingJourneys({ db }: App, reason: string | null, page: number
      WHERE ${where} ORDER BY j.next_at IS NULL DESC, j.next_at, j.id LIMIT ${PAGE} OFFSET @offset`,
   ).all({ reason, offset: page * PAGE });
   const total =
-    sql<Record<string, unknown>, { count: number }>(db, `SELECT count(*) AS count FROM journeys j WHERE ${where}`).get({
+    sql<Record<string, unknown>, { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM journeys j WHERE ${where}`,
+    ).get({
       reason,
     })?.count ?? 0;
   return { rows, total, pageSize: PAGE };

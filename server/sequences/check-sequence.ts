@@ -1,5 +1,11 @@
 import { type StepProblem, stepProblems } from "../../core/sequence/steps.ts";
-import { fieldsIn, mergeProblems, PROSPECT_FIELDS, renderMerge, SENDER_FIELDS } from "../../core/writing/merge.ts";
+import {
+  fieldsIn,
+  mergeProblems,
+  PROSPECT_FIELDS,
+  renderMerge,
+  SENDER_FIELDS,
+} from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";
@@ -19,22 +25,31 @@ export interface SequenceCheck {
 const MOST_CHECKED = 5_000;
 
 /** Everything that can be said about a sequence before it starts. Expects steps as they would be saved. */
-export function checkSequence({ db }: App, sequence: Pick<Sequence, "id" | "listId" | "steps">): SequenceCheck {
+export function checkSequence(
+  { db }: App,
+  sequence: Pick<Sequence, "id" | "listId" | "steps">,
+): SequenceCheck {
   const fields = [...PROSPECT_FIELDS, ...SENDER_FIELDS, ...customFields(db, sequence.listId)];
   const problems = stepProblems(sequence.steps);
   for (const step of sequence.steps)
     for (const field of ["subject", "body"] as const)
-      for (const message of mergeProblems(step[field], fields)) problems.push({ stepId: step.id, field, message });
+      for (const message of mergeProblems(step[field], fields))
+        problems.push({ stepId: step.id, field, message });
   return {
     problems,
-    missing: sequence.listId === null || problems.length > 0 ? [] : missingFields(db, sequence.listId, sequence.steps),
+    missing:
+      sequence.listId === null || problems.length > 0
+        ? []
+        : missingFields(db, sequence.listId, sequence.steps),
     start: startCounts(db, sequence.id, sequence.listId),
     fields,
   };
 }
 
 function missingFields(db: Db, listId: number, steps: Sequence["steps"]) {
-  const templates = steps.flatMap(({ subject, body }) => [subject, body]).filter((text) => fieldsIn(text).length > 0);
+  const templates = steps
+    .flatMap(({ subject, body }) => [subject, body])
+    .filter((text) => fieldsIn(text).length > 0);
   const counts = new Map<string, number>();
   const sender = Object.fromEntries(SENDER_FIELDS.map((field) => [field, "x"]));
   for (const prospect of prospectsOfList(db, listId, MOST_CHECKED)) {
@@ -52,7 +67,10 @@ function missingFields(db: Db, listId: number, steps: Sequence["steps"]) {
 
 /** How many of the list a start would take, and why not the others. */
 export function startCounts(db: Db, sequenceId: number, listId: number | null): SequenceCheck["start"] {
-  const row = sql<Record<string, unknown>, { all: number; already: number; elsewhere: number; blocked: number }>(
+  const row = sql<
+    Record<string, unknown>,
+    { all: number; already: number; elsewhere: number; blocked: number }
+  >(
     db,
     `SELECT count(*) AS "all",
        coalesce(sum(already), 0) AS already,

@@ -35,6 +35,9 @@ export function listSequences({ db }: App): SequenceSummary[] {
          coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied')), 0) AS replied,
          coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'booked')), 0) AS booked
        FROM journeys j WHERE j.sequence_id = @id`,
-    ).get({ id: sequence.id }) as Pick<SequenceSummary, "people" | "active" | "written" | "replied" | "booked">),
+    ).get({ id: sequence.id }) as Pick<
+      SequenceSummary,
+      "people" | "active" | "written" | "replied" | "booked"
+    >),
   }));
 }

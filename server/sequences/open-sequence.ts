@@ -8,7 +8,16 @@ export function sequenceOf({ db }: App, id: number): Sequence | undefined {
 }
 
 /** A sequence as its page edits and saves it. */
-export function sequenceForm({ id, name, listId, zone, hours, tracks, mailboxIds, steps }: Sequence): SequenceForm {
+export function sequenceForm({
+  id,
+  name,
+  listId,
+  zone,
+  hours,
+  tracks,
+  mailboxIds,
+  steps,
+}: Sequence): SequenceForm {
   return {
     id,
     name,

@@ -36,7 +36,8 @@ export function previewStep(
   const mailboxes = allMailboxes(db);
   const mailbox = mailboxes.find(({ id }) => input.mailboxIds.includes(id)) ?? mailboxes[0];
   const step = input.steps.find(({ id }) => id === input.stepId);
-  const rendered = prospect && mailbox && step ? renderStep(app, { sequence: input, step, prospect, mailbox }) : null;
+  const rendered =
+    prospect && mailbox && step ? renderStep(app, { sequence: input, step, prospect, mailbox }) : null;
   return {
     index,
     total,

@@ -18,7 +18,12 @@ type Sender = Pick<Mailbox, "senderName" | "signature" | "userId">;
 /** Renders with the sender's fields of the mailbox. The opt-out line is added unless the text has a link of its own. */
 export function renderStep(
   app: App,
-  { sequence, step, prospect, mailbox }: { sequence: Pick<Sequence, "steps">; step: Step; prospect: Prospect; mailbox: Sender },
+  {
+    sequence,
+    step,
+    prospect,
+    mailbox,
+  }: { sequence: Pick<Sequence, "steps">; step: Step; prospect: Prospect; mailbox: Sender },
 ): RenderedStep {
   const optOut = optOutLink(app, prospect.id);
   const values = {
@@ -33,14 +38,23 @@ export function renderStep(
   if (!subject.ok) return subject;
   const body = renderMerge(step.body, values);
   if (!body.ok) return body;
-  const footer = fieldsIn(step.body).includes("opt_out_link") ? "" : `\n\nNot for you? Tell me here and I will not write again: ${optOut}`;
+  const footer = fieldsIn(step.body).includes("opt_out_link")
+    ? ""
+    : `\n\nNot for you? Tell me here and I will not write again: ${optOut}`;
   const signature = mailbox.signature.trim() === "" ? "" : `\n\n${mailbox.signature.trim()}`;
-  return { ok: true, subject: subject.text.replace(/\s+/g, " ").trim(), body: `${body.text.trim()}${signature}${footer}` };
+  return {
+    ok: true,
+    subject: subject.text.replace(/\s+/g, " ").trim(),
+    body: `${body.text.trim()}${signature}${footer}`,
+  };
 }
 
 function slugOf({ db }: App, userId: number): string {
   return (
-    sql<{ userId: number }, { slug: string }>(db, "SELECT booking_slug AS slug FROM users WHERE id = @userId").get({
+    sql<{ userId: number }, { slug: string }>(
+      db,
+      "SELECT booking_slug AS slug FROM users WHERE id = @userId",
+    ).get({
       userId,
     })?.slug ?? ""
   );

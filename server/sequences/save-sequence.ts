@@ -21,7 +21,10 @@ const form = z
     mailboxIds: z.array(z.number().int()),
     steps: stepsSchema,
   })
-  .refine(({ opens, closes }) => opens < closes, { path: ["closes"], message: "The hours close after they open." });
+  .refine(({ opens, closes }) => opens < closes, {
+    path: ["closes"],
+    message: "The hours close after they open.",
+  });
 export type SequenceForm = z.infer<typeof form>;
 
 /**

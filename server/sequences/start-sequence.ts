@@ -22,7 +22,8 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
       const first = sequence.steps[0];
       if (!first) return refused({ form: "Add a first step before you start." });
       if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
-      if (sequence.mailboxIds.length === 0) return refused({ form: "Choose at least one mailbox to send from." });
+      if (sequence.mailboxIds.length === 0)
+        return refused({ form: "Choose at least one mailbox to send from." });
       const [problem] = checkSequence(app, sequence).problems;
       if (problem) return refused({ form: problem.message });
 
@@ -39,7 +40,14 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
          ORDER BY p.id`,
       ).all({ listId: sequence.listId, id });
       for (const person of people) {
-        const dueAt = dueAfter(now, first.waitDays, sequence.hours, person.zone ?? sequence.zone, person.id, first.id);
+        const dueAt = dueAfter(
+          now,
+          first.waitDays,
+          sequence.hours,
+          person.zone ?? sequence.zone,
+          person.id,
+          first.id,
+        );
         const journeyId = Number(
           sql<Record<string, unknown>>(
             db,

@@ -4,9 +4,9 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createUser } from "../accounts/create-user.ts";
 import { type App, openApp } from "../app.ts";
+import { setDemoClock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import { migrate, sql } from "../db/open.ts";
-import { setDemoClock } from "../clock.ts";
 import { saveMailbox } from "../mailboxes/save-mailbox.ts";
 import { freePort, type Started, startProcess } from "../processes.ts";
 import { importProspects } from "../prospects/import-prospects.ts";
@@ -28,7 +28,9 @@ export interface World {
   close(): Promise<void>;
 }
 
-export async function createWorld(options: { standin?: boolean; env?: Record<string, string> } = {}): Promise<World> {
+export async function createWorld(
+  options: { standin?: boolean; env?: Record<string, string> } = {},
+): Promise<World> {
   const folder = mkdtempSync(join(tmpdir(), "saudade-"));
   const httpPort = await freePort();
   const smtpPort = await freePort();
@@ -44,7 +46,12 @@ export async function createWorld(options: { standin?: boolean; env?: Record<str
   const app = openApp(readConfig(env));
   migrate(app.db);
   setDemoClock(app.db, TUESDAY, false);
-  const user = await createUser(app, { name: "Marta Quintela", email: "marta@quillwater.example", password: PASSWORD, zone: "Europe/Lisbon" });
+  const user = await createUser(app, {
+    name: "Marta Quintela",
+    email: "marta@quillwater.example",
+    password: PASSWORD,
+    zone: "Europe/Lisbon",
+  });
   if (!user.ok) throw new Error("no user");
 
   const standinEnv = {
@@ -55,9 +62,13 @@ export async function createWorld(options: { standin?: boolean; env?: Record<str
     STANDIN_PERSONAS: "off",
   };
   let process: Started | null = null;
-  if (options.standin !== false) process = await startProcess("mail stand-in", "standins/mail/main.ts", standinEnv);
+  if (options.standin !== false)
+    process = await startProcess("mail stand-in", "standins/mail/main.ts", standinEnv);
   const tell = async (path: string, body?: unknown) => {
-    const answer = await fetch(standin + path, { method: "POST", body: body === undefined ? "" : JSON.stringify(body) });
+    const answer = await fetch(standin + path, {
+      method: "POST",
+      body: body === undefined ? "" : JSON.stringify(body),
+    });
     if (!answer.ok) throw new Error(await answer.text());
     return answer.json();
   };
@@ -82,7 +93,11 @@ export async function createWorld(options: { standin?: boolean; env?: Record<str
   };
 }
 
-export async function addMailbox(world: World, address: string, change: Record<string, unknown> = {}): Promise<number> {
+export async function addMailbox(
+  world: World,
+  address: string,
+  change: Record<string, unknown> = {},
+): Promise<number> {
   const imapPort = await freePort();
   await world.tell("/mailboxes", { address, password: PASSWORD, imapPort });
   const saved = saveMailbox(world.app, world.userId, {
@@ -108,7 +123,10 @@ export async function addMailbox(world: World, address: string, change: Record<s
 
 /** A list of people at `<name>@<name>-museum.example`. */
 export function addPeople(world: World, names: string[], listName = "Museums"): number {
-  const csv = ["email,first name,company,time zone", ...names.map((name) => `${name}@${name}-museum.example,${name},${name} museum,Europe/Lisbon`)];
+  const csv = [
+    "email,first name,company,time zone",
+    ...names.map((name) => `${name}@${name}-museum.example,${name},${name} museum,Europe/Lisbon`),
+  ];
   const report = importProspects(world.app, world.userId, new TextEncoder().encode(csv.join("\n")), {
     listName,
     fileName: "people.csv",
@@ -118,7 +136,12 @@ export function addPeople(world: World, names: string[], listName = "Museums"): 
   return report.value.listId;
 }
 
-export function addSequence(world: World, listId: number, mailboxIds: number[], change: Record<string, unknown> = {}): number {
+export function addSequence(
+  world: World,
+  listId: number,
+  mailboxIds: number[],
+  change: Record<string, unknown> = {},
+): number {
   const created = createSequence(world.app, world.userId, { name: "Loans" });
   if (!created.ok) throw new Error("no sequence");
   const saved = saveSequence(world.app, {
@@ -132,9 +155,30 @@ export function addSequence(world: World, listId: number, mailboxIds: number[], 
     tracks: true,
     mailboxIds,
     steps: [
-      { id: "one", kind: "email", name: "Opening", waitDays: 0, subject: "Loans at {{ company }}", body: "Hello {{ first_name }}" },
-      { id: "two", kind: "email", name: "Follow-up", waitDays: 2, subject: "", body: "One thing more: {{ booking_link }}" },
-      { id: "three", kind: "email", name: "Close", waitDays: 3, subject: "Shall I close this?", body: "Hello again" },
+      {
+        id: "one",
+        kind: "email",
+        name: "Opening",
+        waitDays: 0,
+        subject: "Loans at {{ company }}",
+        body: "Hello {{ first_name }}",
+      },
+      {
+        id: "two",
+        kind: "email",
+        name: "Follow-up",
+        waitDays: 2,
+        subject: "",
+        body: "One thing more: {{ booking_link }}",
+      },
+      {
+        id: "three",
+        kind: "email",
+        name: "Close",
+        waitDays: 3,
+        subject: "Shall I close this?",
+        body: "Hello again",
+      },
     ],
     ...change,
   });

@@ -10,8 +10,22 @@ export interface Today {
   unread: number;
   newest: { id: number; name: string; company: string; at: number }[];
   meetings: { token: string; prospectId: number | null; name: string; company: string; startsAt: number }[];
-  holds: { reason: string; detail: string | null; count: number; sequenceId: number; sequenceName: string; prospectId: number }[];
-  mailboxTrouble: { id: number; address: string; state: string; restReason: string | null; restUntil: number | null; trouble: string | null }[];
+  holds: {
+    reason: string;
+    detail: string | null;
+    count: number;
+    sequenceId: number;
+    sequenceName: string;
+    prospectId: number;
+  }[];
+  mailboxTrouble: {
+    id: number;
+    address: string;
+    state: string;
+    restReason: string | null;
+    restUntil: number | null;
+    trouble: string | null;
+  }[];
   refused: number;
   mailboxes: { id: number; address: string; sent: number; limit: number; state: string }[];
   toGo: number;
@@ -29,7 +43,10 @@ export function today(app: App, user: Pick<User, "zone">): Today {
   const count = (text: string, values: Record<string, unknown> = {}) =>
     sql<Record<string, unknown>, { count: number }>(db, text).get(values)?.count ?? 0;
   const events = (kind: string) =>
-    count("SELECT count(DISTINCT prospect_id) AS count FROM events WHERE kind = @kind AND at >= @monday", { kind, monday });
+    count("SELECT count(DISTINCT prospect_id) AS count FROM events WHERE kind = @kind AND at >= @monday", {
+      kind,
+      monday,
+    });
   return {
     now,
     unread: countUnread(app),
@@ -64,7 +81,9 @@ export function today(app: App, user: Pick<User, "zone">): Today {
         restUntil,
         trouble: trouble ?? smtpTrouble,
       })),
-    refused: count("SELECT count(*) AS count FROM events WHERE kind = 'email_refused' AND at >= @monday", { monday }),
+    refused: count("SELECT count(*) AS count FROM events WHERE kind = 'email_refused' AND at >= @monday", {
+      monday,
+    }),
     mailboxes: mailboxes.map((mailbox) => ({
       id: mailbox.id,
       address: mailbox.address,
@@ -72,9 +91,13 @@ export function today(app: App, user: Pick<User, "zone">): Today {
       limit: mailbox.dailyLimit,
       state: mailbox.state,
     })),
-    toGo: count("SELECT count(*) AS count FROM journeys WHERE state = 'active' AND next_at < @dayEnd", { dayEnd }),
+    toGo: count("SELECT count(*) AS count FROM journeys WHERE state = 'active' AND next_at < @dayEnd", {
+      dayEnd,
+    }),
     week: {
-      sent: count("SELECT count(*) AS count FROM events WHERE kind = 'email_sent' AND at >= @monday", { monday }),
+      sent: count("SELECT count(*) AS count FROM events WHERE kind = 'email_sent' AND at >= @monday", {
+        monday,
+      }),
       replied: events("replied"),
       booked: events("booked"),
       optedOut: events("opted_out"),

@@ -29,7 +29,10 @@ web.use((_request, response, next) => {
   });
   next();
 });
-web.use("/assets", express.static(join(projectRoot, "build/client/assets"), { immutable: true, maxAge: "1y" }));
+web.use(
+  "/assets",
+  express.static(join(projectRoot, "build/client/assets"), { immutable: true, maxAge: "1y" }),
+);
 web.use(express.static(join(projectRoot, "build/client"), { maxAge: "1h" }));
 
 /** Healthy: the database answers, and the engine has ticked lately. */

@@ -4,7 +4,7 @@
  */
 import { createServer } from "node:http";
 import { z } from "zod";
-import { serveMailbox, type MailboxServer } from "./mailbox-server.ts";
+import { type MailboxServer, serveMailbox } from "./mailbox-server.ts";
 import { createMoods, MISBEHAVIOURS } from "./misbehaviour.ts";
 import { createRecipients } from "./recipients.ts";
 import { openState } from "./state.ts";
@@ -30,8 +30,10 @@ function store(address: string, folder: "INBOX" | "Sent", raw: Buffer, at: numbe
   mailboxes.get(address)?.append({ folder, raw, at });
 }
 
-const recipients = createRecipients(state, settings.STANDIN_PERSONAS === "on" ? settings.STANDIN_SEED : null, (mailbox, raw, at) =>
-  store(mailbox, "INBOX", raw, at),
+const recipients = createRecipients(
+  state,
+  settings.STANDIN_PERSONAS === "on" ? settings.STANDIN_SEED : null,
+  (mailbox, raw, at) => store(mailbox, "INBOX", raw, at),
 );
 const submission = createSubmission({ state, recipients, moods, store });
 submission.on("error", () => {}); // a client that went away
@@ -60,7 +62,13 @@ const bodies = {
   "/clock": z.object({ now: z.number(), runs: z.boolean() }),
   "/mailboxes": z.object({ address: z.string(), password: z.string(), imapPort: z.number() }),
   "/people": z.array(
-    z.object({ address: z.string(), firstName: z.string(), lastName: z.string(), zone: z.string(), gone: z.boolean() }),
+    z.object({
+      address: z.string(),
+      firstName: z.string(),
+      lastName: z.string(),
+      zone: z.string(),
+      gone: z.boolean(),
+    }),
   ),
   "/misbehave": z.object({ kind: z.enum(MISBEHAVIOURS), times: z.number(), ms: z.number().optional() }),
   "/deliver": z.object({ mailbox: z.string(), raw: z.string() }),
@@ -125,6 +133,8 @@ for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, stop);
 process.on("disconnect", () => process.exit(0));
 
 for (const account of state.accounts()) await open(account);
-await new Promise<void>((resolve) => submission.listen(settings.STANDIN_SMTP_PORT, "127.0.0.1", () => resolve()));
+await new Promise<void>((resolve) =>
+  submission.listen(settings.STANDIN_SMTP_PORT, "127.0.0.1", () => resolve()),
+);
 await new Promise<void>((resolve) => door.listen(settings.STANDIN_HTTP_PORT, "127.0.0.1", () => resolve()));
 process.send?.("ready");

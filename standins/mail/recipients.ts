@@ -26,13 +26,13 @@ interface Received {
   name: string;
 }
 
-export interface Deliver {
-  (mailbox: string, raw: Buffer, at: number): void;
-}
+export type Deliver = (mailbox: string, raw: Buffer, at: number) => void;
 
 export function createRecipients(state: State, seed: string | null, deliver: Deliver) {
   const hourIn = (at: number, zone: string) =>
-    Number(new Intl.DateTimeFormat("en-GB", { hour: "numeric", hourCycle: "h23", timeZone: zone }).format(at));
+    Number(
+      new Intl.DateTimeFormat("en-GB", { hour: "numeric", hourCycle: "h23", timeZone: zone }).format(at),
+    );
   const weekday = (at: number, zone: string) =>
     new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: zone }).format(at);
   const zoneOf = (address: string) => state.personAt(address)?.zone ?? "UTC";
@@ -63,12 +63,19 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     const zone = zoneOf(address);
     const received = readEmail(address, mail, now, state.personAt(address));
     const before = state.deliveredTo(address);
-    state.recordDelivery({ recipient: address, messageId: received.messageId, subject: received.subject, at: now });
+    state.recordDelivery({
+      recipient: address,
+      messageId: received.messageId,
+      subject: received.subject,
+      at: now,
+    });
     const nth = before + 1;
     const chance = (what: string) => persona.draw(`${what} ${nth}`);
 
-    if (persona.bounces === "later" || state.personAt(address)?.gone)
-      return schedule("bounce", now + (20 + 80 * chance("bounce")) * MINUTE, received);
+    if (persona.bounces === "later" || state.personAt(address)?.gone) {
+      schedule("bounce", now + (20 + 80 * chance("bounce")) * MINUTE, received);
+      return;
+    }
     if (persona.away > 0 && nth === 1) schedule("away", now + (1 + 2 * chance("away")) * MINUTE, received);
     const reads = inOffice(now + (4 + 600 * chance("reads") ** 2) * MINUTE, zone);
     const opens = chance("opens") < persona.opens;
@@ -107,14 +114,24 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
       case "reply": {
         const kind = persona.act?.kind === "reply" ? persona.act.reply : "question";
         const quote = `On ${new Date(received.sentAt).toUTCString().slice(0, 16)}, ${received.sender} <${received.mailbox}> wrote:\n${received.text.replace(/^/gm, "> ")}`;
-        return deliver(received.mailbox, await compose(received, `${replyText(kind, names, number)}\n\n${quote}`, now), now);
+        return deliver(
+          received.mailbox,
+          await compose(received, `${replyText(kind, names, number)}\n\n${quote}`, now),
+          now,
+        );
       }
       case "away": {
         const back = new Date(inOffice(now + persona.away * DAY, zoneOf(received.recipient)));
         const until = back.toLocaleDateString("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
         const raw = await compose(received, awayText(until, names, number), now, {
-          subject: number("away-subject") < 0.7 ? `Automatic reply: ${received.subject}` : `Out of office until ${until}`,
-          headers: number("away-header") < 0.8 ? { "Auto-Submitted": "auto-replied", "X-Auto-Response-Suppress": "All" } : {},
+          subject:
+            number("away-subject") < 0.7
+              ? `Automatic reply: ${received.subject}`
+              : `Out of office until ${until}`,
+          headers:
+            number("away-header") < 0.8
+              ? { "Auto-Submitted": "auto-replied", "X-Auto-Response-Suppress": "All" }
+              : {},
         });
         return deliver(received.mailbox, raw, now);
       }
@@ -159,7 +176,7 @@ function readEmail(
   const from = mail.from?.value[0];
   const header = mail.headerLines.find(({ key }) => key === "list-unsubscribe")?.line ?? "";
   const to = [mail.to ?? []].flat()[0]?.value[0];
-  const links = [...html.matchAll(/<a[^>]*href="([^"]+)"/g)].map(([, url]) => unescape(url as string));
+  const links = [...html.matchAll(/<a[^>]*href="([^"]+)"/g)].map(([, url]) => plainAmpersands(url as string));
   return {
     recipient,
     mailbox: (from?.address ?? "").toLowerCase(),
@@ -171,14 +188,14 @@ function readEmail(
     sentAt,
     // The opt-out link is no invitation to read on.
     links: links.filter((url) => url.includes("/t/c/")),
-    pixel: unescape(html.match(/<img[^>]*src="([^"]+)"/)?.[1] ?? "") || null,
+    pixel: plainAmpersands(html.match(/<img[^>]*src="([^"]+)"/)?.[1] ?? "") || null,
     optOut: header.match(/<(https?:[^>]+)>/)?.[1] ?? null,
     booking: text.match(/https?:\/\/\S+\/book\/\S+/)?.[0] ?? null,
     name: person ? `${person.firstName} ${person.lastName}`.trim() : (to?.name ?? recipient),
   };
 }
 
-const unescape = (text: string) => text.replace(/&amp;/g, "&");
+const plainAmpersands = (text: string) => text.replace(/&amp;/g, "&");
 
 function compose(
   received: Received,
@@ -192,7 +209,9 @@ function compose(
     subject: more.subject ?? `Re: ${received.subject.replace(/^Re: /, "")}`,
     inReplyTo: received.messageId,
     references: `${received.references} ${received.messageId}`.trim(),
-    messageId: `<${draw("id", received.recipient + received.messageId, text).toString(36).slice(2)}.${now}@${received.recipient.split("@")[1]}>`,
+    messageId: `<${draw("id", received.recipient + received.messageId, text)
+      .toString(36)
+      .slice(2)}.${now}@${received.recipient.split("@")[1]}>`,
     date: new Date(now),
     text,
     ...(more.headers ? { headers: more.headers } : {}),

@@ -54,22 +54,34 @@ export function openState(path: string) {
     CREATE TABLE IF NOT EXISTS clock (id INTEGER PRIMARY KEY CHECK (id = 1), base INTEGER NOT NULL, started_wall INTEGER);
   `);
   const get = {
-    accounts: db.prepare<[], Account>("SELECT address, password, imap_port AS imapPort FROM account ORDER BY rowid"),
-    messages: db.prepare<[string], StoredMessage>("SELECT address, folder, raw, at FROM message WHERE address = ? ORDER BY id"),
+    accounts: db.prepare<[], Account>(
+      "SELECT address, password, imap_port AS imapPort FROM account ORDER BY rowid",
+    ),
+    messages: db.prepare<[string], StoredMessage>(
+      "SELECT address, folder, raw, at FROM message WHERE address = ? ORDER BY id",
+    ),
     due: db.prepare<[number], Pending>("SELECT * FROM pending WHERE due <= ? ORDER BY due, id LIMIT 1"),
     next: db.prepare<[], { due: number }>("SELECT due FROM pending ORDER BY due LIMIT 1"),
     person: db.prepare<[string], Person>(
       "SELECT address, first_name AS firstName, last_name AS lastName, zone, gone FROM person WHERE address = ?",
     ),
-    deliveredTo: db.prepare<[string], { count: number }>("SELECT count(*) AS count FROM delivery WHERE recipient = ?"),
+    deliveredTo: db.prepare<[string], { count: number }>(
+      "SELECT count(*) AS count FROM delivery WHERE recipient = ?",
+    ),
     deliveries: db.prepare<[], { recipient: string; messageId: string; subject: string; at: number }>(
       "SELECT recipient, message_id AS messageId, subject, at FROM delivery ORDER BY id",
     ),
-    clock: db.prepare<[], { base: number; started_wall: number | null }>("SELECT base, started_wall FROM clock"),
+    clock: db.prepare<[], { base: number; started_wall: number | null }>(
+      "SELECT base, started_wall FROM clock",
+    ),
   };
   const put = {
-    account: db.prepare("INSERT INTO account VALUES (@address, @password, @imapPort) ON CONFLICT DO UPDATE SET password = @password"),
-    message: db.prepare("INSERT INTO message (address, folder, raw, at) VALUES (@address, @folder, @raw, @at)"),
+    account: db.prepare(
+      "INSERT INTO account VALUES (@address, @password, @imapPort) ON CONFLICT DO UPDATE SET password = @password",
+    ),
+    message: db.prepare(
+      "INSERT INTO message (address, folder, raw, at) VALUES (@address, @folder, @raw, @at)",
+    ),
     pending: db.prepare("INSERT INTO pending (due, action, detail) VALUES (@due, @action, @detail)"),
     done: db.prepare("DELETE FROM pending WHERE id = ?"),
     person: db.prepare(

@@ -40,10 +40,11 @@ export function createSubmission({ state, recipients, moods, store }: Parts): SM
       const chunks: Buffer[] = [];
       stream.on("data", (chunk: Buffer) => chunks.push(chunk));
       stream.on("end", async () => {
-        const drop = () => (this as unknown as SMTPServer).connections.forEach((connection) => {
-          const { id, _socket } = connection as unknown as { id: string; _socket: { destroy(): void } };
-          if (id === session.id) _socket.destroy();
-        });
+        const drop = () =>
+          (this as unknown as SMTPServer).connections.forEach((connection) => {
+            const { id, _socket } = connection as unknown as { id: string; _socket: { destroy(): void } };
+            if (id === session.id) _socket.destroy();
+          });
         try {
           if (moods.takes("drop_before")) return drop();
           if (moods.takes("refuse")) return done(refusal(554, "5.7.1 message refused by policy"));

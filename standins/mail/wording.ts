@@ -1,8 +1,21 @@
 /** What recipients write back. Each kind is put together from parts, so that hardly two are alike. */
 import type { ReplyKind } from "./personas.ts";
 
-const GREETINGS = ["Dear {sender},", "Hello {sender},", "Hi {sender},", "{sender},", "Good morning {sender},"];
-const CLOSINGS = ["Best regards,\n{name}", "Kind regards,\n{name}", "Best,\n{first}", "{first}", "Thanks,\n{first}", "With best wishes,\n{name}"];
+const GREETINGS = [
+  "Dear {sender},",
+  "Hello {sender},",
+  "Hi {sender},",
+  "{sender},",
+  "Good morning {sender},",
+];
+const CLOSINGS = [
+  "Best regards,\n{name}",
+  "Kind regards,\n{name}",
+  "Best,\n{first}",
+  "{first}",
+  "Thanks,\n{first}",
+  "With best wishes,\n{name}",
+];
 
 const OPENINGS: Record<ReplyKind, string[]> = {
   interested: [

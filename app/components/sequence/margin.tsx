@@ -14,13 +14,19 @@ const WORDS_A_SECOND = 238 / 60;
 
 function weekdays(days: number[]): string {
   const isRun = days.every((day, index) => index === 0 || day === (days[index - 1] as number) + 1);
-  return isRun && days.length > 2 ? `${DAYS[days[0] as number]}–${DAYS[days.at(-1) as number]}` : days.map((day) => DAYS[day]).join(", ");
+  return isRun && days.length > 2
+    ? `${DAYS[days[0] as number]}–${DAYS[days.at(-1) as number]}`
+    : days.map((day) => DAYS[day]).join(", ");
 }
 
 function Check({ fine, children }: { fine: boolean; children: React.ReactNode }) {
   return (
     <Typography sx={{ display: "flex", gap: 1, mb: 0.8 }}>
-      <Box component="span" aria-label={fine ? "Fine" : "To do"} sx={{ color: fine ? "kelp.main" : "clay.main", fontWeight: 700, width: 14, flexShrink: 0 }}>
+      <Box
+        component="span"
+        aria-label={fine ? "Fine" : "To do"}
+        sx={{ color: fine ? "kelp.main" : "clay.main", fontWeight: 700, width: 14, flexShrink: 0 }}
+      >
         {fine ? "✓" : "!"}
       </Box>
       <span>{children}</span>
@@ -53,7 +59,8 @@ export function SequenceMargin(props: {
         ))}
         {check.missing.map(({ field, count: people }) => (
           <Check key={field} fine={false}>
-            {count(people, "prospect")} {people === 1 ? "has" : "have"} no {field.replaceAll("_", " ")}. They wait until you fill it in.
+            {count(people, "prospect")} {people === 1 ? "has" : "have"} no {field.replaceAll("_", " ")}. They
+            wait until you fill it in.
           </Check>
         ))}
         {!list && <Check fine={false}>Choose the list that it writes to.</Check>}
@@ -65,12 +72,17 @@ export function SequenceMargin(props: {
           </Check>
         )}
         <Check fine>An opt-out line is added</Check>
-        {isChanged && <Check fine={false}>Not saved yet. Saving makes a new version; people on their way go on with it.</Check>}
+        {isChanged && (
+          <Check fine={false}>
+            Not saved yet. Saving makes a new version; people on their way go on with it.
+          </Check>
+        )}
       </MarginNote>
       <MarginNote title="Who gets it">
         {list ? (
           <Typography>
-            {count(start.ready, "prospect")} of “{list.name}” {start.ready === 1 ? "is" : "are"} ready to start.
+            {count(start.ready, "prospect")} of “{list.name}” {start.ready === 1 ? "is" : "are"} ready to
+            start.
             {start.already > 0 && ` ${start.already} started before.`}
             {start.elsewhere > 0 && ` ${start.elsewhere} on another sequence.`}
             {start.blocked > 0 && ` ${start.blocked} on the block list.`}
@@ -99,7 +111,8 @@ export function SequenceMargin(props: {
         </Typography>
         {start.ready > 0 && aDay > 0 && (
           <Typography color="textSecondary" sx={{ mt: 1 }}>
-            {count(start.ready, "first email")} alone fill {count(Math.ceil(start.ready / aDay), "day")} of these mailboxes.
+            {count(start.ready, "first email")} alone fill {count(Math.ceil(start.ready / aDay), "day")} of
+            these mailboxes.
           </Typography>
         )}
       </MarginNote>

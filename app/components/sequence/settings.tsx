@@ -26,8 +26,19 @@ export function SequenceSettings(props: {
   const set = (changes: Partial<SequenceForm>) => onChange({ ...form, ...changes });
   return (
     <Box sx={{ display: "grid", gap: 2.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
-      <TextField label="Name" value={form.name} onChange={(event) => set({ name: event.target.value })} error={!!errors.name} helperText={errors.name} />
-      <TextField select label="Writes to the list" value={form.listId ?? ""} onChange={(event) => set({ listId: Number(event.target.value) || null })}>
+      <TextField
+        label="Name"
+        value={form.name}
+        onChange={(event) => set({ name: event.target.value })}
+        error={!!errors.name}
+        helperText={errors.name}
+      />
+      <TextField
+        select
+        label="Writes to the list"
+        value={form.listId ?? ""}
+        onChange={(event) => set({ listId: Number(event.target.value) || null })}
+      >
         <MenuItem value="">No list yet</MenuItem>
         {lists.map(({ id, name, count }) => (
           <MenuItem key={id} value={id}>
@@ -39,7 +50,12 @@ export function SequenceSettings(props: {
         <FormLabel component="legend" sx={{ fontSize: 13, mb: 0.75 }}>
           Emails leave on
         </FormLabel>
-        <ToggleButtonGroup size="small" value={form.days} onChange={(_, days: number[]) => days.length > 0 && set({ days: days.toSorted() })} aria-label="Weekdays">
+        <ToggleButtonGroup
+          size="small"
+          value={form.days}
+          onChange={(_, days: number[]) => days.length > 0 && set({ days: days.toSorted() })}
+          aria-label="Weekdays"
+        >
           {WEEKDAYS.map((name, index) => (
             <ToggleButton key={name} value={index + 1} sx={{ px: 1.25, textTransform: "none" }}>
               {name}
@@ -48,15 +64,35 @@ export function SequenceSettings(props: {
         </ToggleButtonGroup>
       </Box>
       <Box sx={{ display: "flex", gap: 1.5 }}>
-        <TextField type="time" label="from" value={form.opens} onChange={(event) => set({ opens: event.target.value })} error={!!errors.opens} helperText={errors.opens} />
-        <TextField type="time" label="until" value={form.closes} onChange={(event) => set({ closes: event.target.value })} error={!!errors.closes} helperText={errors.closes} />
+        <TextField
+          type="time"
+          label="from"
+          value={form.opens}
+          onChange={(event) => set({ opens: event.target.value })}
+          error={!!errors.opens}
+          helperText={errors.opens}
+        />
+        <TextField
+          type="time"
+          label="until"
+          value={form.closes}
+          onChange={(event) => set({ closes: event.target.value })}
+          error={!!errors.closes}
+          helperText={errors.closes}
+        />
       </Box>
       <Box>
         <ZoneField value={form.zone} onChange={(zone) => set({ zone })} error={errors.zone} />
         <FormHelperText>Where the prospect is, if their zone is known; else this one.</FormHelperText>
         <FormControlLabel
           sx={{ mt: 1 }}
-          control={<Checkbox size="small" checked={form.tracks} onChange={(event) => set({ tracks: event.target.checked })} />}
+          control={
+            <Checkbox
+              size="small"
+              checked={form.tracks}
+              onChange={(event) => set({ tracks: event.target.checked })}
+            />
+          }
           label="See opens and clicks (sends HTML beside the text)"
         />
       </Box>
@@ -71,7 +107,13 @@ export function SequenceSettings(props: {
               <Checkbox
                 size="small"
                 checked={form.mailboxIds.includes(id)}
-                onChange={(event) => set({ mailboxIds: event.target.checked ? [...form.mailboxIds, id].toSorted((a, b) => a - b) : form.mailboxIds.filter((each) => each !== id) })}
+                onChange={(event) =>
+                  set({
+                    mailboxIds: event.target.checked
+                      ? [...form.mailboxIds, id].toSorted((a, b) => a - b)
+                      : form.mailboxIds.filter((each) => each !== id),
+                  })
+                }
               />
             }
             label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}`}

@@ -17,7 +17,11 @@ export function StepEditor(props: {
 }) {
   const { step, isFirst, fields, problems, onChange } = props;
   const body = useRef<HTMLTextAreaElement>(null);
-  const problem = (field: StepProblem["field"]) => problems.filter((each) => each.field === field).map(({ message }) => message).join(" ");
+  const problem = (field: StepProblem["field"]) =>
+    problems
+      .filter((each) => each.field === field)
+      .map(({ message }) => message)
+      .join(" ");
   const own = fields.slice(11);
   const offered = ["first_name", "company", "title", "city", "booking_link", ...own].slice(0, SHOWN_FIELDS);
 
@@ -34,12 +38,18 @@ export function StepEditor(props: {
   return (
     <Box sx={{ display: "grid", gap: 2 }}>
       <Box sx={{ display: "flex", gap: 2 }}>
-        <TextField label="Name of the step" value={step.name} onChange={(event) => onChange({ ...step, name: event.target.value })} />
+        <TextField
+          label="Name of the step"
+          value={step.name}
+          onChange={(event) => onChange({ ...step, name: event.target.value })}
+        />
         <TextField
           label={isFirst ? "Working days after the start" : "Working days after the step before"}
           type="number"
           value={step.waitDays}
-          onChange={(event) => onChange({ ...step, waitDays: Math.max(0, Math.min(60, Number(event.target.value) || 0)) })}
+          onChange={(event) =>
+            onChange({ ...step, waitDays: Math.max(0, Math.min(60, Number(event.target.value) || 0)) })
+          }
           error={problem("waitDays") !== ""}
           helperText={problem("waitDays")}
           sx={{ maxWidth: 250 }}
@@ -64,7 +74,10 @@ export function StepEditor(props: {
         value={step.body}
         onChange={(event) => onChange({ ...step, body: event.target.value })}
         error={problem("body") !== ""}
-        helperText={problem("body") || "**bold**, *emphasis*, [a link](https://…). The signature and a line to opt out are added."}
+        helperText={
+          problem("body") ||
+          "**bold**, *emphasis*, [a link](https://…). The signature and a line to opt out are added."
+        }
         sx={{ "& textarea": { typography: "letter" } }}
       />
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, alignItems: "center" }}>
@@ -72,7 +85,12 @@ export function StepEditor(props: {
           Put in:
         </Typography>
         {offered.map((field) => (
-          <Button key={field} size="small" onClick={() => insert(field)} sx={{ py: 0, fontSize: 12.5, bgcolor: "tile.wash", borderColor: "tile.wash", color: "tile.deep" }}>
+          <Button
+            key={field}
+            size="small"
+            onClick={() => insert(field)}
+            sx={{ py: 0, fontSize: 12.5, bgcolor: "tile.wash", borderColor: "tile.wash", color: "tile.deep" }}
+          >
             {field}
           </Button>
         ))}

@@ -8,7 +8,11 @@ import type { StepPreview as Preview } from "../../../server/sequences/preview-s
 export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTurn: (by: number) => void }) {
   if (!preview) return <Typography color="textSecondary">Reading …</Typography>;
   if (!preview.prospect)
-    return <Typography color="textSecondary">Choose a list under “Who, when, from where”, and its people can be leafed through here.</Typography>;
+    return (
+      <Typography color="textSecondary">
+        Choose a list under “Who, when, from where”, and its people can be leafed through here.
+      </Typography>
+    );
   const { prospect, rendered } = preview;
   return (
     <Box>
@@ -32,13 +36,22 @@ export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTu
       </Box>
       {rendered?.ok ? (
         <Box data-testid="preview">
-          <Typography variant="letter" color="textSecondary" sx={{ pb: 1, mb: 1.5, borderBottom: "1px solid", borderColor: "divider" }}>
+          <Typography
+            variant="letter"
+            color="textSecondary"
+            sx={{ pb: 1, mb: 1.5, borderBottom: "1px solid", borderColor: "divider" }}
+          >
             {preview.sameThread ? "Re: " : ""}
             {rendered.subject}
           </Typography>
           {preview.html ? (
             <Box
-              sx={{ typography: "letter", "& p": { mt: 0, mb: 1.25 }, "& a": { color: "tile.main" }, overflowWrap: "anywhere" }}
+              sx={{
+                typography: "letter",
+                "& p": { mt: 0, mb: 1.25 },
+                "& a": { color: "tile.main" },
+                overflowWrap: "anywhere",
+              }}
               // Sanitised where it is made, in core/writing/format.ts: no scripts, styles or handlers.
               // biome-ignore lint/security/noDangerouslySetInnerHtml: shows the very HTML that is sent
               dangerouslySetInnerHTML={{ __html: preview.html }}

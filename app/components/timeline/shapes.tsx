@@ -13,7 +13,15 @@ export const STATE_WORDS: Record<TouchState, string> = {
 };
 
 /** The touch's drawing around (0, 0), about 34 wide and 26 high. */
-export function Shape({ channel, state, scale = 1 }: { channel: Channel; state: TouchState; scale?: number }) {
+export function Shape({
+  channel,
+  state,
+  scale = 1,
+}: {
+  channel: Channel;
+  state: TouchState;
+  scale?: number;
+}) {
   const { palette } = useTheme();
   const looks = {
     planned: { stroke: palette.tile.main, fill: palette.background.paper, ink: palette.tile.main },
@@ -33,7 +41,13 @@ export function Shape({ channel, state, scale = 1 }: { channel: Channel; state: 
       {channel === "email" && (
         <>
           <rect x={-17} y={-13} width={34} height={26} rx={3} {...line} />
-          <path d="M-16 -11 L0 2 L16 -11" fill="none" stroke={looks.ink} strokeWidth={1.4} strokeDasharray={line.strokeDasharray} />
+          <path
+            d="M-16 -11 L0 2 L16 -11"
+            fill="none"
+            stroke={looks.ink}
+            strokeWidth={1.4}
+            strokeDasharray={line.strokeDasharray}
+          />
         </>
       )}
       {(channel === "social" || channel === "them") && <circle r={channel === "them" ? 9 : 14} {...line} />}

@@ -60,6 +60,7 @@ export function Timeline(props: TimelineProps) {
   const [left, right, laneHeight, least] = small ? [52, 18, 40, 4] : [74, 40, 62, 26];
   const perDay = Math.max(least, (width - left - right) / Math.max(1, days.length - 1));
   const inner = left + right + perDay * Math.max(1, days.length - 1);
+  const overflows = inner > width + 1;
   const height = props.height ?? TOP + laneHeight * lanes.length + 8;
   const x = (day: number) => left + day * perDay;
   const y = (lane: string) => TOP + laneHeight * (Math.max(0, lanes.indexOf(lane)) + 0.5);
@@ -85,14 +86,32 @@ export function Timeline(props: TimelineProps) {
   }
 
   return (
-    <Box ref={frame} sx={{ position: "relative", overflowX: "auto", overflowY: "hidden" }}>
+    <Box
+      ref={frame}
+      tabIndex={overflows ? 0 : undefined}
+      sx={{ position: "relative", overflowX: overflows ? "auto" : "hidden", overflowY: "hidden" }}
+    >
       <svg width={inner} height={height} aria-hidden style={{ display: "block" }}>
         {weekendsAfter.map((day) => (
-          <rect key={day} x={x(day + 0.5) - (small ? 2 : 6)} y={TOP - 4} width={small ? 4 : 12} height={height - TOP} fill={palette.margin} />
+          <rect
+            key={day}
+            x={x(day + 0.5) - (small ? 2 : 6)}
+            y={TOP - 4}
+            width={small ? 4 : 12}
+            height={height - TOP}
+            fill={palette.margin}
+          />
         ))}
         {days.map((label, day) => (
           <g key={label + String(day)}>
-            <line x1={x(day)} x2={x(day)} y1={TOP - 4} y2={height} stroke={palette.divider} strokeDasharray="1 5" />
+            <line
+              x1={x(day)}
+              x2={x(day)}
+              y1={TOP - 4}
+              y2={height}
+              stroke={palette.divider}
+              strokeDasharray="1 5"
+            />
             {day % labelEvery === 0 && (
               <text x={x(day)} y={14} textAnchor="middle" fontSize={12} fill={palette.text.secondary}>
                 {label}
@@ -105,7 +124,14 @@ export function Timeline(props: TimelineProps) {
             <text x={6} y={y(lane) + 4} fontSize={12.5} fill={palette.text.secondary}>
               {lane}
             </text>
-            <line x1={left - 10} x2={inner - 8} y1={y(lane)} y2={y(lane)} stroke={palette.divider} strokeWidth={1.4} />
+            <line
+              x1={left - 10}
+              x2={inner - 8}
+              y1={y(lane)}
+              y2={y(lane)}
+              stroke={palette.divider}
+              strokeWidth={1.4}
+            />
           </g>
         ))}
         {path.slice(1).map((touch, index) => {
@@ -125,14 +151,29 @@ export function Timeline(props: TimelineProps) {
         })}
         {now !== undefined && (
           <g>
-            <line x1={x(now)} x2={x(now)} y1={TOP - 8} y2={height} stroke={palette.ochre.main} strokeWidth={1.5} />
+            <line
+              x1={x(now)}
+              x2={x(now)}
+              y1={TOP - 8}
+              y2={height}
+              stroke={palette.ochre.main}
+              strokeWidth={1.5}
+            />
             <circle cx={x(now)} cy={TOP - 8} r={3} fill={palette.ochre.main} />
           </g>
         )}
         {touches.map((touch) => (
           <g key={touch.id} transform={`translate(${x(shown(touch))} ${y(touch.lane)})`}>
             {touch.id === selected && (
-              <rect x={-22} y={-18} width={44} height={36} rx={6} fill={palette.tile.wash} stroke={palette.tile.line} />
+              <rect
+                x={-22}
+                y={-18}
+                width={44}
+                height={36}
+                rx={6}
+                fill={palette.tile.wash}
+                stroke={palette.tile.line}
+              />
             )}
             <Shape channel={touch.channel} state={touch.state} scale={small ? 0.6 : 1} />
             {touch.label && !small && (
@@ -157,46 +198,65 @@ export function Timeline(props: TimelineProps) {
         onKeyDown={onKeyDown}
         sx={{ listStyle: "none", m: 0, p: 0, position: "absolute", inset: 0, pointerEvents: "none" }}
       >
-        {touches.map((touch) => (
-          <li key={touch.id}>
-            <Box
-              component="button"
-              type="button"
-              data-touch={touch.id}
-              title={touch.spoken}
-              aria-label={`${touch.spoken}, ${STATE_WORDS[touch.state]}`}
-              aria-pressed={touch.id === selected}
-              onClick={() => onSelect?.(touch.id)}
-              onDoubleClick={() => onOpen?.(touch.id)}
-              onPointerDown={(event) => {
-                if (!onMove) return;
-                event.currentTarget.setPointerCapture(event.pointerId);
-                setDrag({ id: touch.id, fromX: event.clientX, days: 0 });
-              }}
-              onPointerMove={(event) => {
-                if (drag?.id === touch.id) setDrag({ ...drag, days: Math.round((event.clientX - drag.fromX) / perDay) });
-              }}
-              onPointerUp={() => {
-                if (drag && drag.days !== 0) onMove?.(touch.id, drag.days);
-                setDrag(null);
-              }}
-              sx={{
-                position: "absolute",
-                left: x(touch.day) - 20,
-                top: y(touch.lane) - 17,
-                width: 40,
-                height: 34,
-                opacity: 1,
-                bgcolor: "transparent",
-                border: 0,
-                borderRadius: 1,
-                cursor: onMove ? "grab" : "pointer",
-                pointerEvents: "auto",
-                touchAction: onMove ? "none" : "auto",
-              }}
-            />
-          </li>
-        ))}
+        {touches.map((touch) => {
+          const words = `${touch.spoken}, ${STATE_WORDS[touch.state]}`;
+          const place = {
+            position: "absolute",
+            left: x(touch.day) - 20,
+            top: y(touch.lane) - 17,
+            width: 40,
+            height: 34,
+            pointerEvents: "auto",
+          } as const;
+          // A story is only read; a plan is worked on.
+          if (!onSelect)
+            return (
+              <Box
+                component="li"
+                key={touch.id}
+                title={words}
+                sx={{ ...place, overflow: "hidden", color: "transparent", fontSize: 1, userSelect: "none" }}
+              >
+                {words}
+              </Box>
+            );
+          return (
+            <li key={touch.id}>
+              <Box
+                component="button"
+                type="button"
+                data-touch={touch.id}
+                title={touch.spoken}
+                aria-label={words}
+                aria-pressed={touch.id === selected}
+                onFocus={() => onSelect(touch.id)}
+                onClick={() => onSelect(touch.id)}
+                onDoubleClick={() => onOpen?.(touch.id)}
+                onPointerDown={(event) => {
+                  if (!onMove) return;
+                  event.currentTarget.setPointerCapture(event.pointerId);
+                  setDrag({ id: touch.id, fromX: event.clientX, days: 0 });
+                }}
+                onPointerMove={(event) => {
+                  if (drag?.id === touch.id)
+                    setDrag({ ...drag, days: Math.round((event.clientX - drag.fromX) / perDay) });
+                }}
+                onPointerUp={() => {
+                  if (drag && drag.days !== 0) onMove?.(touch.id, drag.days);
+                  setDrag(null);
+                }}
+                sx={{
+                  ...place,
+                  bgcolor: "transparent",
+                  border: 0,
+                  borderRadius: 1,
+                  cursor: onMove ? "grab" : "pointer",
+                  touchAction: onMove ? "none" : "auto",
+                }}
+              />
+            </li>
+          );
+        })}
       </Box>
     </Box>
   );

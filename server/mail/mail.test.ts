@@ -1,0 +1,120 @@
+import MailComposer from "nodemailer/lib/mail-composer/index.js";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Touch } from "../db/ledger.ts";
+import { mailboxById } from "../db/mailboxes.ts";
+import { checkConnection } from "../mailboxes/check-connection.ts";
+import { openMailbox } from "../mailboxes/open-mailbox.ts";
+import { addMailbox, createWorld, PASSWORD, type World } from "../tests/world.ts";
+import { composeEmail } from "./compose.ts";
+import { parseMessage } from "./parse.ts";
+
+let world: World;
+let mailboxId: number;
+beforeAll(async () => {
+  world = await createWorld();
+  mailboxId = await addMailbox(world, "marta@quillwater.example");
+});
+afterAll(() => world.close());
+
+const touch: Touch = {
+  id: 7,
+  kind: "step",
+  journeyId: 1,
+  stepId: "two",
+  version: 1,
+  prospectId: 3,
+  mailboxId: 1,
+  state: "claimed",
+  messageId: "<second@quillwater.example>",
+  inReplyTo: "<first@quillwater.example>",
+  references: "<first@quillwater.example>",
+  subject: "Re: Klima für „Leihgaben“",
+  body: "Dear Ilse, see https://quillwater.example/sheet",
+  claimedAt: Date.parse("2026-06-09T09:36:00Z"),
+  claimedWall: 0,
+  sentAt: null,
+};
+
+async function written(change: Partial<Touch> = {}, tracks = true): Promise<string> {
+  const mailbox = mailboxById(world.app.db, mailboxId);
+  if (!mailbox) throw new Error("no mailbox");
+  const email = composeEmail(
+    world.app,
+    { ...touch, ...change },
+    mailbox,
+    { name: "Ilse Brandt", address: "ilse@kai.example" },
+    tracks,
+  );
+  return (await new MailComposer(email).compile().build()).toString();
+}
+
+describe("an email", () => {
+  it("is correct RFC 5322 mail, in its thread, with one-click opt-out (RFC 8058)", async () => {
+    const raw = await written();
+    const header = (name: string) =>
+      raw.match(new RegExp(`^${name}: ((?:.|\\r\\n[ \\t])*)`, "m"))?.[1]?.replace(/\r\n[ \t]/g, " ");
+    expect(header("Message-ID")).toBe("<second@quillwater.example>");
+    expect(header("In-Reply-To")).toBe("<first@quillwater.example>");
+    expect(header("References")).toBe("<first@quillwater.example>");
+    expect(header("Date")).toBe("Tue, 09 Jun 2026 09:36:00 +0000");
+    expect(header("From")).toBe("Marta Quintela <marta@quillwater.example>");
+    expect(header("Subject")).toMatch(/^=\?UTF-8\?Q\?Re=3A_Klima/);
+    expect(header("List-Unsubscribe")).toMatch(/^<http:\/\/127\.0\.0\.1:9\/opt-out\/\S+>$/);
+    expect(header("List-Unsubscribe-Post")).toBe("List-Unsubscribe=One-Click");
+    expect(raw.split("\r\n").every((line) => line.length <= 998)).toBe(true);
+  });
+
+  it("has HTML beside the text only if it is formatted or followed, and an answer is never followed", async () => {
+    expect(await written()).toContain("text/html");
+    expect(await written({}, false)).not.toContain("text/html");
+    expect(await written({ body: "**bold**" }, false)).toContain("<strong>bold</strong>");
+    const answer = await written({ kind: "answer" });
+    expect(answer).not.toContain("text/html");
+    expect(answer).not.toContain("List-Unsubscribe");
+  });
+});
+
+describe("a message that arrived", () => {
+  it("is read into what they wrote and what they quote, with whom it answers, nearest first", async () => {
+    const raw = [
+      "From: =?UTF-8?Q?In=C3=AAs?= <Ines@Kai.example>",
+      "Subject: Re: x",
+      "Message-ID: <a@kai.example>",
+      "In-Reply-To: <two@q.example>",
+      "References: <one@q.example> <two@q.example>",
+      "",
+      "Yes, please.",
+      "",
+      "On Tue, 9 Jun 2026, Marta wrote:",
+      "> Dear Inês",
+    ].join("\r\n");
+    expect(await parseMessage(Buffer.from(raw), new Date(5))).toMatchObject({
+      fromAddress: "ines@kai.example",
+      fromName: "Inês",
+      text: "Yes, please.",
+      answers: ["<two@q.example>", "<one@q.example>"],
+      references: "<one@q.example> <two@q.example>",
+      at: 5,
+    });
+  });
+});
+
+describe("a connection check", () => {
+  it("signs in to both servers, or says which of them fails and why; the page never sees the password", async () => {
+    const mailbox = openMailbox(world.app, mailboxId);
+    expect(JSON.stringify(mailbox)).not.toMatch(/sealed|password/i);
+    const form = { ...mailbox, password: PASSWORD };
+    expect(await checkConnection(world.app, form)).toEqual({ smtp: null, imap: null });
+    expect(await checkConnection(world.app, { ...form, password: "" })).toEqual({ smtp: null, imap: null });
+    const wrong = await checkConnection(world.app, { ...form, password: "no" });
+    expect(wrong?.smtp).toContain("refuses the user name or password");
+    expect(wrong?.imap).toContain("refuses the user name or password");
+    const nobody = await checkConnection(world.app, {
+      ...form,
+      smtpPort: 9,
+      imapHost: "no.such.host.example",
+    });
+    expect(nobody?.smtp).toContain("nothing listens on this port");
+    expect(nobody?.imap).toContain("no server named no.such.host.example");
+  });
+});

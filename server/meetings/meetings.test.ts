@@ -1,0 +1,60 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { optOut } from "../opt-outs/opt-out.ts";
+import { signLink } from "../secrets.ts";
+import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
+import { bookMeeting } from "./book-meeting.ts";
+import { bookingPage } from "./booking-page.ts";
+import { calendarFile } from "./calendar-file.ts";
+
+let world: World;
+let slug: string;
+beforeEach(async () => {
+  world = await createWorld({ standin: false });
+  addPeople(world, ["ana"]);
+  slug = rows<{ slug: string }>(world, "SELECT booking_slug AS slug FROM users")[0]?.slug ?? "";
+});
+afterEach(() => world.close());
+const visitor = { name: "Ana", email: "ana@ana-museum.example", zone: "America/Lima" };
+
+describe("a booking", () => {
+  it("takes a free half-hour once, knows the prospect by the link, and answers with an iCalendar file", () => {
+    const token = signLink("booking", "1", world.app.key);
+    const page = bookingPage(world.app, slug, token);
+    expect(page.visitor).toMatchObject({ name: "ana", email: "ana@ana-museum.example" });
+    const start = page.times[5] as number;
+    const booked = bookMeeting(world.app, slug, token, {
+      ...visitor,
+      email: "elsewhere@home.example",
+      start,
+    });
+    if (!booked.ok) throw new Error(JSON.stringify(booked.errors));
+    expect(rows(world, "SELECT prospect_id, visitor_zone FROM meetings")).toEqual([
+      { prospect_id: 1, visitor_zone: "America/Lima" },
+    ]);
+    expect(rows(world, "SELECT stage FROM prospects")).toEqual([{ stage: "meeting_booked" }]);
+    expect(bookMeeting(world.app, slug, token, { ...visitor, start })).toMatchObject({
+      errors: { start: expect.stringContaining("Choose another") },
+    });
+    const file = calendarFile(world.app, booked.value);
+    expect(file).toContain(`DTSTART:${new Date(start).toISOString().replace(/[-:]|\.000/g, "")}`);
+    expect(file.split(/\r\n/).length).toBeGreaterThan(10);
+  });
+
+  it("is refused for a time outside working time, or an incomplete form", () => {
+    const at = bookingPage(world.app, slug, null).times[0] as number;
+    expect(bookMeeting(world.app, slug, null, { ...visitor, start: at + 60_000 }).ok).toBe(false);
+    expect(bookMeeting(world.app, slug, null, { start: at, name: "", email: "x" })).toMatchObject({
+      errors: { name: expect.any(String), email: expect.any(String) },
+    });
+  });
+});
+
+describe("an opt-out", () => {
+  it("pressed twice is recorded once, and a forged link does nothing", () => {
+    const token = signLink("opt-out", "1", world.app.key);
+    optOut(world.app, token);
+    optOut(world.app, token);
+    expect(rows(world, "SELECT kind FROM events WHERE kind = 'opted_out'")).toHaveLength(1);
+    expect(() => optOut(world.app, signLink("booking", "1", world.app.key))).toThrow("not complete");
+  });
+});
