@@ -184,7 +184,7 @@ const plain = (text: string) =>
   text.replaceAll("ø", "o").normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
 
 const COMPANIES_PER_REGION = 15;
-const SHARE_WITHOUT_FIRST_NAME = 0.022;
+const SHARE_WITHOUT_FIRST_NAME = 0.035;
 
 /** About 400 people at 180 institutions; the same for the same seed. */
 export function inventPeople(seed: string): DemoPerson[] {

@@ -1,8 +1,9 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
-import { moveClock, open, signIn } from "./desk.ts";
+import { SESSION_FILE } from "./addresses.ts";
+import { moveClock, open } from "./desk.ts";
 
-test.beforeEach(({ page }) => signIn(page));
+test.use({ storageState: SESSION_FILE });
 
 test("the day line and Sending tell the same numbers, and the clock moves the world on", async ({ page }) => {
   await page.goto("/sending");

@@ -3,7 +3,8 @@ import { spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { DEMO_PORT, STANDIN_PORT } from "./addresses.ts";
+import { request } from "@playwright/test";
+import { DEMO_PORT, DEMO_URL, SESSION_FILE, STANDIN_PORT } from "./addresses.ts";
 
 export default async function startDemo(): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), "saudade-e2e-"));
@@ -24,6 +25,10 @@ export default async function startDemo(): Promise<() => Promise<void>> {
     });
     child.once("exit", () => reject(new Error(`The demo did not start:\n${said}`)));
   });
+  const door = await request.newContext({ baseURL: DEMO_URL });
+  await door.post("/sign-in", { form: { demo: "marta@quillwater.example" } });
+  await door.storageState({ path: SESSION_FILE });
+  await door.dispose();
   return async () => {
     const gone = new Promise((resolve) => child.once("exit", resolve));
     child.kill("SIGINT");

@@ -3,8 +3,8 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef } from "@mui/x-data-grid";
-import { useState } from "react";
+import { DataGrid, type GridColDef, type GridSortModel } from "@mui/x-data-grid";
+import { useMemo, useState } from "react";
 import { Link, useNavigate, useNavigation, useSearchParams } from "react-router";
 import { webApp } from "../../server/app";
 import {
@@ -69,6 +69,11 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       return next;
     });
 
+  // The grid takes another array for another sort, and goes back to the first page.
+  const sortModel = useMemo<GridSortModel>(
+    () => (query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]),
+    [query.sort, query.dir],
+  );
   const columns: GridColDef<ProspectRow>[] = [
     {
       field: "name",
@@ -212,7 +217,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             onPaginationModelChange={({ page, pageSize }) =>
               change({ page: String(page), size: String(pageSize) })
             }
-            sortModel={query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]}
+            sortModel={sortModel}
             onSortModelChange={([sort]) =>
               change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
             }

@@ -26,6 +26,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   return redirect(`/sequences/${outcome.value}`);
 }
 
+/** A running sequence that nobody is on any more has done its work until the list grows. */
+const THROUGH = ["tile", "Everyone is through"] as const;
+
 export const STATE_PILLS = {
   draft: ["quiet", "Not started"],
   running: ["kelp", "Running"],
@@ -78,7 +81,10 @@ export default function Sequences({ loaderData, actionData }: Route.ComponentPro
         />
       ) : (
         sequences.map((sequence) => {
-          const [tone, word] = STATE_PILLS[sequence.state];
+          const [tone, word] =
+            sequence.state === "running" && sequence.people > 0 && sequence.active === 0
+              ? THROUGH
+              : STATE_PILLS[sequence.state];
           return (
             <Box
               key={sequence.id}

@@ -26,6 +26,10 @@ describe("a file of prospects", () => {
     expect(tableOf(utf8(Papa.unparse(rows, { delimiter }))).rows).toEqual([["a@m.example", "Évora"]]);
   });
 
+  it("is read when it has a single row, with blank lines around it", () => {
+    expect(tableOf(utf8("email\tcity\na@m.example\tFaro\n\n\n")).rows).toEqual([["a@m.example", "Faro"]]);
+  });
+
   it("is read in Latin-1 and in UTF-16 of either order, with or without a mark", () => {
     const text = "email,city\na@m.example,Évora\n";
     const latin = Uint8Array.from(text, (char) => char.charCodeAt(0));

@@ -5,6 +5,9 @@ import { decodeText } from "./decode.ts";
 export const MOST_ROWS = 100_000;
 export const MOST_BYTES = 50 * 1024 * 1024;
 
+/** Rows from which the delimiter is guessed. */
+const GUESSED_FROM = 20;
+
 export interface Table {
   headers: string[];
   rows: string[][];
@@ -33,7 +36,9 @@ export function readTable(bytes: Uint8Array): ReadTable {
 }
 
 function parse(text: string): ReadTable {
-  const result = Papa.parse<string[]>(text, { skipEmptyLines: false });
+  // Blank lines count for the numbers of the lines, and must not count when the delimiter is guessed.
+  const { delimiter } = Papa.parse<string[]>(text, { preview: GUESSED_FROM, skipEmptyLines: "greedy" }).meta;
+  const result = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: false });
   const quote = result.errors.find((error) => error.type === "Quotes");
   const lines = lineNumbers(result.data);
   if (quote)

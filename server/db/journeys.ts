@@ -85,6 +85,18 @@ export function stopJourneys(
   return stopped.map(({ id }) => id);
 }
 
+/** Ends a journey that has no step ahead any more. */
+export function finishJourney(db: Db, id: number, mailboxId: number | null, now: number): void {
+  const finished = sql<Record<string, unknown>, { prospectId: number }>(
+    db,
+    `UPDATE journeys SET state = 'finished', mailbox_id = @mailboxId, ended_at = @now, next_step_id = NULL,
+       next_at = NULL, next_mailbox_id = NULL, wait_reason = NULL, wait_detail = NULL
+     WHERE id = @id AND state = 'active' RETURNING prospect_id AS prospectId`,
+  ).get({ id, mailboxId, now });
+  if (finished)
+    recordEvent(db, { at: now, kind: "journey_finished", prospectId: finished.prospectId, journeyId: id });
+}
+
 const STAGES = ["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"] as const;
 export type Stage = (typeof STAGES)[number];
 

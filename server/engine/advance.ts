@@ -54,20 +54,20 @@ export async function advance(
   const until = target(app, move, now);
   setDemoClock(app.db, now, false);
   let standinNext = await moveStandin(app, now, false);
-  let { nextAt } = await engine.tick();
-  while (now < until && keepGoing()) {
-    now = Math.min(until, Math.max(now + 1, Math.min(nextAt ?? until, standinNext ?? until)));
+  engine.forgetPlan();
+  let result = await engine.tick();
+  const isOver = () => move.kind === "next_event" && (result.sent > 0 || result.received > 0);
+  while (now < until && !isOver() && keepGoing()) {
+    now = Math.min(until, Math.max(now + 1, Math.min(result.nextAt ?? until, standinNext ?? until)));
     setDemoClock(app.db, now, false);
     sql<{ now: number; id: number }>(app.db, "UPDATE clock_moves SET now = @now WHERE id = @id").run({
       now,
       id: move.id,
     });
     standinNext = await moveStandin(app, now, false);
-    const result = await engine.tick();
-    nextAt = result.nextAt;
+    result = await engine.tick();
     // The recipients act on what was just sent.
     if (result.sent > 0) standinNext = await moveStandin(app, now, false);
-    if (move.kind === "next_event" && (result.sent > 0 || result.received > 0)) break;
   }
   setDemoClock(app.db, now, runsAfter);
   await moveStandin(app, now, runsAfter);

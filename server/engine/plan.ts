@@ -3,7 +3,7 @@ import { DAY, startOfNextDay } from "../../core/calendar.ts";
 import { type PlanJourney, type PlannedTouch, planTouches, whyWaiting } from "../../core/sending/plan.ts";
 import type { Wait, WaitReason } from "../../core/sending/reasons.ts";
 import { stepsAhead } from "../../core/sequence/steps.ts";
-import { type ActiveJourney, activeJourneys, recordDecision } from "../db/journeys.ts";
+import { type ActiveJourney, activeJourneys, finishJourney, recordDecision } from "../db/journeys.ts";
 import { allMailboxes, type Mailbox, planMailbox } from "../db/mailboxes.ts";
 import type { Db } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
@@ -109,6 +109,10 @@ export function planAndRecord(db: Db, now: number): PlannedTouch[] {
     for (const row of situation.rows) {
       const touch = next.get(row.id);
       const journey = ready.get(row.id);
+      if (journey?.ahead.length === 0) {
+        finishJourney(db, row.id, row.mailboxId, now);
+        continue;
+      }
       const mailboxId = touch?.mailboxId ?? row.mailboxId;
       const zone = zoneOf.get(mailboxId ?? -1) ?? journey?.zone ?? "UTC";
       const wait = journey

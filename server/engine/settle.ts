@@ -8,7 +8,7 @@ import { stepsAhead } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
 import { blockAddress } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
-import { raiseStage, stopJourneys } from "../db/journeys.ts";
+import { finishJourney, raiseStage, stopJourneys } from "../db/journeys.ts";
 import {
   releaseClaim,
   settleRefused,
@@ -91,15 +91,7 @@ function moveOn(db: Db, id: number, touch: Touch, at: number): void {
          wait_reason = 'wait_days', wait_detail = NULL
        WHERE id = @id`,
     ).run({ id, mailboxId, dueAt, stepId: next.id });
-  } else {
-    sql<Record<string, unknown>>(
-      db,
-      `UPDATE journeys SET state = 'finished', mailbox_id = @mailboxId, ended_at = @at, next_step_id = NULL,
-         next_at = NULL, next_mailbox_id = NULL, wait_reason = NULL, wait_detail = NULL
-       WHERE id = @id`,
-    ).run({ id, mailboxId, at });
-    recordEvent(db, { at, kind: "journey_finished", prospectId: touch.prospectId, journeyId: id });
-  }
+  } else finishJourney(db, id, mailboxId, at);
 }
 
 function markRefused(

@@ -37,8 +37,7 @@ export class Engine {
     const mailboxes = allMailboxes(db);
     if (touchesInState(db, "claimed").length > 0) {
       await settleOpenClaims(this.app, this.doors, mailboxes);
-      this.planned = [];
-      this.plannedAt = Number.NEGATIVE_INFINITY;
+      this.forgetPlan();
     }
     const read = await Promise.all(mailboxes.map((mailbox) => readMailbox(this.app, this.doors, mailbox)));
     const received = read.reduce((sum, count) => sum + count, 0);
@@ -52,6 +51,12 @@ export class Engine {
     const sent = await sendDue(this.app, this.doors, due, now);
     if (due.length > 0) this.replan(clock.now());
     return { sent, received, nextAt: this.planned[0]?.at ?? null };
+  }
+
+  /** Plans anew at the next tick: the engine does not see what its own connection wrote in between. */
+  forgetPlan(): void {
+    this.planned = [];
+    this.plannedAt = Number.NEGATIVE_INFINITY;
   }
 
   private replan(now: number): void {

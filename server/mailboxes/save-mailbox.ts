@@ -39,7 +39,6 @@ export const mailboxForm = z
     path: ["gapMost"],
     message: "The longest pause cannot be shorter than the shortest.",
   });
-export type MailboxForm = z.infer<typeof mailboxForm>;
 
 /** Adds or changes a mailbox; an empty password keeps the one it has. Returns its id. */
 export function saveMailbox(app: App, userId: number, input: unknown): Outcome<number> {

@@ -1,8 +1,10 @@
+import { dueAfter } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
+import { touchesOfJourney } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
 import { type Prospect, prospectById } from "../db/prospects.ts";
-import { sequenceById } from "../db/sequences.ts";
+import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { AppError } from "../errors.ts";
 import { type ConversationItem, conversation } from "../replies/conversation.ts";
 
@@ -18,7 +20,6 @@ export interface StoryEvent {
   at: number;
   kind: string;
   detail: string | null;
-  stepName: string | null;
 }
 
 export interface StoryJourney {
@@ -59,11 +60,10 @@ export function prospectStory(app: App, id: number): ProspectStory {
       db,
       "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
     ).all({ id }),
-    journeys: journeysOf(app, id),
+    journeys: journeysOf(app, id, prospect.timeZone),
     events: sql<{ id: number }, StoryEvent>(
       db,
-      `SELECT e.id, e.at, e.kind, e.detail, t.step_id AS stepName FROM events e LEFT JOIN touches t ON t.id = e.touch_id
-       WHERE e.prospect_id = @id ORDER BY e.at, e.id`,
+      "SELECT id, at, kind, detail FROM events WHERE prospect_id = @id ORDER BY at, id",
     ).all({ id }),
     conversation: conversation(app, id),
     colleagues: sql<{ id: number }, ProspectStory["colleagues"][number]>(
@@ -75,7 +75,7 @@ export function prospectStory(app: App, id: number): ProspectStory {
   };
 }
 
-function journeysOf({ db }: App, prospectId: number): StoryJourney[] {
+function journeysOf({ db }: App, prospectId: number, zone: string | null): StoryJourney[] {
   const rows = sql<{ prospectId: number }, Omit<StoryJourney, "touches">>(
     db,
     `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, j.state, j.started_at AS startedAt,
@@ -86,23 +86,18 @@ function journeysOf({ db }: App, prospectId: number): StoryJourney[] {
      WHERE j.prospect_id = @prospectId ORDER BY j.id DESC`,
   ).all({ prospectId });
   return rows.map((row) => {
-    const steps = sequenceById(db, row.sequenceId)?.steps ?? [];
+    const sequence = sequenceById(db, row.sequenceId) as Sequence;
     const sent = new Map(
-      sql<{ id: number }, { stepId: string; sentAt: number | null }>(
-        db,
-        "SELECT step_id AS stepId, coalesce(sent_at, claimed_at) AS sentAt FROM touches WHERE journey_id = @id",
-      )
-        .all({ id: row.id })
-        .map(({ stepId, sentAt }) => [stepId, sentAt]),
+      touchesOfJourney(db, row.id).map(({ stepId, sentAt, claimedAt }) => [stepId, sentAt ?? claimedAt]),
     );
     const touches: StoryTouch[] = [];
     let last = row.startedAt;
-    for (const step of steps) {
+    for (const step of sequence.steps) {
       const sentAt = sent.get(step.id);
-      const first = touches.every(({ state }) => state === "done");
-      // Beyond the next touch nothing is decided; the wait gives the day it would be.
-      const at =
-        sentAt ?? (first && row.nextAt !== null ? row.nextAt : last + step.waitDays * 86_400_000 * 1.4);
+      const isNext = touches.every(({ state }) => state === "done");
+      // Beyond the next touch nothing is decided; the wait tells when it would fall due.
+      const due = dueAfter(last, step.waitDays, sequence.hours, zone ?? sequence.zone, row.id, step.id);
+      const at = sentAt ?? (isNext && row.nextAt !== null ? row.nextAt : due);
       touches.push({
         stepId: step.id,
         name: step.name,

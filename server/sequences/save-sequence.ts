@@ -6,6 +6,7 @@ import { releaseHolds } from "../db/journeys.ts";
 import { sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { rescheduleJourneys } from "../journeys/reschedule.ts";
 
 const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
 const form = z
@@ -51,21 +52,17 @@ export function saveSequence({ db, clock }: App, input: unknown): Outcome<number
           db,
           "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) VALUES (@id, @mailboxId)",
         ).run({ id, mailboxId });
-      if (JSON.stringify(before.steps) === JSON.stringify(steps)) return done(before.version);
+      const isSame = JSON.stringify(before.steps) === JSON.stringify(steps);
       // What nobody has received yet is a draft, not a version to keep.
-      if (before.state === "draft") {
-        sql<Record<string, unknown>>(
-          db,
-          "UPDATE sequence_versions SET steps = @steps, saved_at = @now WHERE sequence_id = @id AND number = @number",
-        ).run({ id, number: before.version, steps: JSON.stringify(steps), now });
-        return done(before.version);
-      }
+      const number = isSame || before.state === "draft" ? before.version : before.version + 1;
       sql<Record<string, unknown>>(
         db,
-        "INSERT INTO sequence_versions (sequence_id, number, steps, saved_at) VALUES (@id, @number, @steps, @now)",
-      ).run({ id, number: before.version + 1, steps: JSON.stringify(steps), now });
+        `INSERT INTO sequence_versions (sequence_id, number, steps, saved_at) VALUES (@id, @number, @steps, @now)
+         ON CONFLICT (sequence_id, number) DO UPDATE SET steps = @steps, saved_at = @now`,
+      ).run({ id, number, steps: JSON.stringify(steps), now });
       releaseHolds(db, { sequenceId: id });
-      return done(before.version + 1);
+      rescheduleJourneys(db, sequenceById(db, id) ?? before);
+      return done(number);
     })
     .immediate();
 }

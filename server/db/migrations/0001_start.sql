@@ -282,6 +282,5 @@ CREATE TABLE clock_moves (
   kind TEXT NOT NULL CHECK (kind IN ('next_event', 'next_morning', 'until')),
   until INTEGER,
   now INTEGER,
-  state TEXT NOT NULL DEFAULT 'asked' CHECK (state IN ('asked', 'moving', 'done', 'cancelled')),
-  story TEXT NOT NULL DEFAULT ''
+  state TEXT NOT NULL DEFAULT 'asked' CHECK (state IN ('asked', 'moving', 'done', 'cancelled'))
 ) STRICT;

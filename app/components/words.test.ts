@@ -1,0 +1,41 @@
+import { describe, expect, it } from "vitest";
+import { WAIT_REASONS } from "../../core/sending/reasons.ts";
+import { count, day, dayTime, inWords, restWords, share, WAIT_WORDS, waitSentence, when } from "./words.ts";
+
+const NOW = Date.parse("2026-06-09T09:36:00Z");
+const LISBON = "Europe/Lisbon";
+
+describe("the tool's words", () => {
+  it("say days and times where the reader is", () => {
+    expect(day(NOW, LISBON)).toBe("Tue 9 June");
+    expect(dayTime(NOW, "Asia/Tokyo")).toBe("Tue 9 June, 18:36");
+    expect(when(NOW + 3_600_000, NOW, LISBON)).toBe("11:36");
+    expect(when(NOW + 86_400_000, NOW, LISBON)).toBe("Wed 10 June, 10:36");
+  });
+
+  it("carry their unit and their base", () => {
+    expect([count(1, "reply", "replies"), count(1284, "email")]).toEqual(["1 reply", "1,284 emails"]);
+    expect([share(19, 218), share(0, 0)]).toEqual(["19 of 218 (9 %)", "–"]);
+    expect([inWords(7), inWords(13)]).toEqual(["Seven", "13"]);
+  });
+
+  it("have a sentence for every recorded reason", () => {
+    expect(WAIT_REASONS.filter((reason) => !WAIT_WORDS[reason])).toEqual([]);
+    for (const reason of WAIT_REASONS) {
+      const sentence = waitSentence(reason, "a detail", NOW, NOW, LISBON);
+      expect(sentence).not.toContain("_");
+      expect(sentence.length).toBeGreaterThan(5);
+    }
+    expect(waitSentence("merge_field_empty", "first_name", null, NOW, LISBON)).toBe(
+      "Waits until you fill in “first_name”",
+    );
+    expect(waitSentence("in_line", null, NOW + 600_000, NOW, LISBON)).toMatch(/, goes 10:46$/);
+    expect(waitSentence("mailbox_resting", "m@q.example", NOW, NOW, LISBON)).toBe(
+      "m@q.example rests, goes 10:36",
+    );
+  });
+
+  it("say why a mailbox rests in its own numbers", () => {
+    expect(restWords('{"sent":75,"bounced":3}')).toBe("3 of its last 75 emails bounced (4.0 %)");
+  });
+});

@@ -1,0 +1,205 @@
+/** What the screens are told, after a small season by the real engine. */
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { DAY, dayOf, HOUR } from "../../core/calendar.ts";
+import { setDemoClock } from "../clock.ts";
+import { advance } from "../engine/advance.ts";
+import { Engine } from "../engine/tick.ts";
+import { find } from "../finder/find.ts";
+import { bookMeeting } from "../meetings/book-meeting.ts";
+import { bookingPage } from "../meetings/booking-page.ts";
+import { prospectStory } from "../prospects/prospect-story.ts";
+import { conversation } from "../replies/conversation.ts";
+import { countReplies, listReplies, markRead } from "../replies/list-replies.ts";
+import { results } from "../results/results.ts";
+import { signLink } from "../secrets.ts";
+import { dayLine } from "../sending/day-line.ts";
+import { forecast } from "../sending/forecast.ts";
+import { waitingJourneys } from "../sending/waiting.ts";
+import { listSequences } from "../sequences/list-sequences.ts";
+import { startSequence } from "../sequences/start-sequence.ts";
+import { today } from "../today/today.ts";
+import { recordClick, recordOpen } from "../web/tracking.ts";
+import { addMailbox, addPeople, addSequence, createWorld, rows, TUESDAY, type World } from "./world.ts";
+
+const USER = { zone: "Europe/Lisbon" };
+const NAMES = ["ana", "bia", "caio", "dora", "eva", "faro"];
+let world: World;
+let engine: Engine;
+
+/** Six people get a first email on Tuesday; on Wednesday ana answers, bia opens and clicks, caio books; dora has no name. */
+beforeAll(async () => {
+  world = await createWorld();
+  engine = new Engine(world.app);
+  const mailboxes = [
+    await addMailbox(world, "marta@quillwater.example"),
+    await addMailbox(world, "m.q@quillwater.example", { dailyLimit: 2 }),
+  ];
+  const sequenceId = addSequence(world, addPeople(world, NAMES), mailboxes);
+  world.app.db.exec("UPDATE prospects SET first_name = '' WHERE email LIKE 'dora%'");
+  startSequence(world.app, world.userId, sequenceId);
+  await advance(engine, { id: 0, kind: "until", until: TUESDAY + DAY }, () => true, false);
+  const touchTo = (name: string) =>
+    rows<{ id: number; messageId: string; address: string }>(
+      world,
+      `SELECT t.id, t.message_id AS messageId, m.address FROM touches t JOIN prospects p ON p.id = t.prospect_id
+       JOIN mailboxes m ON m.id = t.mailbox_id WHERE p.email LIKE '${name}%'`,
+    )[0] as { id: number; messageId: string; address: string };
+  const ana = touchTo("ana");
+  await world.tell("/deliver", {
+    mailbox: ana.address,
+    raw: `From: Ana <ana@ana-museum.example>\r\nTo: ${ana.address}\r\nMessage-ID: <r1@ana>\r\nIn-Reply-To: ${ana.messageId}\r\nSubject: Re: Loans\r\n\r\nTell me more.\r\n`,
+  });
+  await engine.tick();
+  const bia = touchTo("bia");
+  recordOpen(world.app, signLink("open", String(bia.id), world.app.key));
+  recordOpen(world.app, signLink("open", String(bia.id), world.app.key));
+  expect(
+    recordClick(world.app, signLink("click", `${bia.id} https://quillwater.example/a b`, world.app.key)),
+  ).toBe("https://quillwater.example/a b");
+  const slug = rows<{ slug: string }>(world, "SELECT booking_slug AS slug FROM users")[0]?.slug ?? "";
+  const token = signLink("booking", "3", world.app.key);
+  const start = bookingPage(world.app, slug, token).times[0];
+  expect(
+    bookMeeting(world.app, slug, token, { start, name: "Caio", email: "caio@caio-museum.example" }).ok,
+  ).toBe(true);
+  await engine.tick();
+});
+afterAll(async () => {
+  await engine.close();
+  await world.close();
+});
+
+describe("Today", () => {
+  it("counts who wrote back, the calls ahead, what is wrong and the week", () => {
+    const view = today(world.app, USER);
+    expect(view).toMatchObject({
+      unread: 1,
+      newest: [{ name: "ana" }],
+      week: { sent: 5, replied: 1, booked: 1, optedOut: 0 },
+    });
+    expect(view.meetings).toMatchObject([{ name: "Caio", company: "caio museum", prospectId: 3 }]);
+    expect(view.holds).toMatchObject([
+      { reason: "merge_field_empty", detail: "first_name", count: 1, sequenceName: "Loans" },
+    ]);
+    expect(view.mailboxes.map(({ limit }) => limit)).toEqual([30, 2]);
+  });
+});
+
+describe("Sending", () => {
+  it("plans by the engine's own plan: never above a limit, today's count included, held people left out of the line", () => {
+    const view = forecast(world.app, USER);
+    expect(view.days[0]).toBe(dayOf(world.app.clock.now(), USER.zone));
+    expect(view.days).toHaveLength(12);
+    for (const { perDay, dailyLimit } of view.mailboxes)
+      expect(Math.max(...perDay)).toBeLessThanOrEqual(dailyLimit);
+    // bia, eva and faro still get two emails each.
+    expect(view.total).toBe(6);
+    expect(view.waitingForFirst).toBe(0);
+    expect(Object.fromEntries(view.reasons.map(({ reason, count }) => [reason, count]))).toEqual({
+      wait_days: 3,
+      merge_field_empty: 1,
+    });
+  });
+
+  it("lists every waiting journey with its recorded reason, those that wait for a person first", () => {
+    const all = waitingJourneys(world.app, null, 0);
+    expect(all.total).toBe(4);
+    expect(all.rows[0]).toMatchObject({ reason: "merge_field_empty", detail: "first_name", nextAt: null });
+    expect(
+      waitingJourneys(world.app, "wait_days", 0)
+        .rows.map(({ name }) => name)
+        .toSorted(),
+    ).toEqual(["bia", "eva", "faro"]);
+    expect(waitingJourneys(world.app, null, 1).rows).toEqual([]);
+  });
+});
+
+describe("the day line", () => {
+  it("has a tick for each email of the day and a dot for each reply", () => {
+    const now = world.app.clock.now();
+    expect(dayLine(world.app, USER)).toMatchObject({
+      now,
+      replies: [{ name: "ana" }],
+      sent: [],
+      demo: false,
+    });
+    setDemoClock(world.app.db, TUESDAY + 5 * HOUR, false);
+    expect(dayLine(world.app, USER).sent).toHaveLength(5);
+    setDemoClock(world.app.db, now, false);
+  });
+});
+
+describe("Replies", () => {
+  it("are listed by kind, read once they are marked, and kept in view while they are open", () => {
+    expect(countReplies(world.app)).toEqual({ unread: 1, people: 1, automatic: 0, bounces: 0 });
+    const [reply] = listReplies(world.app, "unread", null);
+    if (!reply) throw new Error("no reply");
+    expect(reply).toMatchObject({ name: "ana", company: "ana museum", kind: "person" });
+    markRead(world.app, reply.id, true);
+    expect(listReplies(world.app, "unread", null)).toEqual([]);
+    expect(listReplies(world.app, "unread", reply.id)).toHaveLength(1);
+    markRead(world.app, reply.id, false);
+  });
+
+  it("stand in a conversation, oldest first", () => {
+    expect(conversation(world.app, 1).map(({ from, kind }) => `${from} ${kind}`)).toEqual([
+      "us step",
+      "them person",
+    ]);
+  });
+});
+
+describe("a prospect's story", () => {
+  it("says what was sent, what they did, and what was cancelled", () => {
+    const [journey] = prospectStory(world.app, 1).journeys;
+    expect(journey).toMatchObject({ state: "stopped", stopReason: "replied" });
+    expect(journey?.touches.map(({ state }) => state)).toEqual(["done", "cancelled", "cancelled"]);
+    expect(prospectStory(world.app, 1).events.map(({ kind }) => kind)).toEqual([
+      "journey_started",
+      "email_sent",
+      "replied",
+      "journey_stopped",
+    ]);
+  });
+
+  it("plans the later touches on their working days", () => {
+    const [journey] = prospectStory(world.app, 2).journeys;
+    const days = journey?.touches.map(({ at }) => dayOf(at, USER.zone));
+    expect(days).toEqual(["2026-06-09", "2026-06-11", "2026-06-16"]);
+  });
+
+  it("is not there for nobody", () => {
+    expect(() => prospectStory(world.app, 999)).toThrow("does not exist");
+  });
+});
+
+describe("Results and Sequences", () => {
+  it("count people once, whatever they did twice", () => {
+    const [sequence] = results(world.app);
+    expect(sequence).toMatchObject({ people: 6, written: 5, replied: 1 });
+    expect(sequence?.steps[0]).toMatchObject({
+      name: "Opening",
+      sent: 5,
+      opened: 1,
+      clicked: 1,
+      replied: 1,
+      booked: 1,
+      bounced: 0,
+    });
+    expect(sequence?.steps[1]).toMatchObject({ sent: 0 });
+    expect(listSequences(world.app)).toMatchObject([
+      { people: 6, active: 4, written: 5, replied: 1, booked: 1, steps: 3, days: 5 },
+    ]);
+  });
+});
+
+describe("the finder", () => {
+  it("finds prospects, companies, sequences and mailboxes by a part of their name", () => {
+    const kinds = (typed: string) => find(world.app, typed).map(({ kind }) => kind);
+    expect(kinds("loans")).toEqual(["sequence"]);
+    expect(kinds("dora museum")).toEqual(["company"]);
+    expect(kinds("eva@")).toEqual(["prospect"]);
+    expect(kinds("m.q@")).toEqual(["mailbox"]);
+    expect(kinds("%")).toEqual([]);
+  });
+});
