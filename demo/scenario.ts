@@ -62,7 +62,7 @@ export const SEQUENCES: DemoSequence[] = [
     mailboxes: [loans, loans2, hello, climate2],
     startsAt: "2026-06-02T08:20:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
-    gone: 1,
+    gone: 0,
     steps: [
       email(
         "opening",
@@ -151,7 +151,7 @@ this is my last note before the summer. If the heat comes and you would rather k
     mailboxes: [loans, loans2, hello, climate2],
     startsAt: "2026-05-18T09:30:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
-    gone: 1,
+    gone: 0,
     steps: [
       email(
         "opening",

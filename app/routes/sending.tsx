@@ -229,6 +229,11 @@ function MailboxRow({ mailbox, days, zone }: { mailbox: MailboxForecast; days: s
                   fontSize: 13,
                   fontWeight: 600,
                   color: sent > 0.55 ? "background.paper" : "text.primary",
+                  // Keeps the number readable where it lies over the edge of what is sent.
+                  textShadow: ({ palette }) =>
+                    sent > 0.55
+                      ? "none"
+                      : `0 0 3px ${palette.background.paper}, 0 0 2px ${palette.background.paper}`,
                 }}
               >
                 {emails > 0 ? emails : ""}

@@ -17,7 +17,7 @@ describe("a recipient", () => {
     const all = people(4000);
     expect(share(all, ({ act }) => act?.kind === "reply")).toBeCloseTo(0.22, 1);
     expect(share(all, ({ bounces }) => bounces !== null)).toBeLessThan(0.03);
-    expect(share(all, ({ bounces }) => bounces !== null)).toBeGreaterThan(0.002);
+    expect(share(all, ({ bounces }) => bounces !== null)).toBeGreaterThan(0.001);
     expect(share(all, ({ act }) => act?.kind === "book")).toBeGreaterThan(0.02);
     expect(share(all, ({ act }) => act?.kind === "opt_out")).toBeGreaterThan(0.005);
     expect(share(all, ({ away }) => away > 0)).toBeGreaterThan(0.02);

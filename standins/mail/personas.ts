@@ -57,8 +57,8 @@ export function personaOf(seed: string | null, address: string): Persona {
   if (seed === null) return NOTHING;
   const number = (what: string) => draw(seed, address, what);
   const bounces = pick<Persona["bounces"]>(number("bounce"), [
-    ["at_once", 0.006],
-    ["later", 0.006],
+    ["at_once", 0.003],
+    ["later", 0.003],
     [null, 1],
   ]);
   const what = pick(number("act"), [

@@ -1,0 +1,186 @@
+import { expect, type Page, test } from "@playwright/test";
+import { SESSION_FILE, STANDIN_PORT } from "./addresses.ts";
+import { chooseForSequence, importList, moveClock, open, tellStandin } from "./desk.ts";
+
+test.use({ storageState: SESSION_FILE });
+
+async function writeSequence(page: Page, name: string): Promise<void> {
+  await open(page, "/sequences");
+  await page.getByLabel("Name of a new sequence").fill(name);
+  await page.getByRole("button", { name: "Write it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(name);
+}
+
+test("a mailbox is added, checked, paused and woken, and its limits are refused where they cannot be", async ({
+  page,
+}) => {
+  const address = "marta@quillwater-new.example";
+  const imapPort = STANDIN_PORT + 20;
+  await tellStandin("/mailboxes", { address, password: "quillwater-demo", imapPort });
+  await open(page, "/sending");
+  await page.getByRole("link", { name: "Add a mailbox" }).click();
+  await page.getByLabel("Email address").fill(address);
+  await expect(page.getByLabel("User name")).toHaveValue(address);
+  const outgoing = page.getByRole("group", { name: "Outgoing server (SMTP)" });
+  const incoming = page.getByRole("group", { name: "Incoming server (IMAP)" });
+  for (const [server, port] of [
+    [outgoing, STANDIN_PORT + 1],
+    [incoming, imapPort],
+  ] as const) {
+    await server.getByLabel("Server").fill("127.0.0.1");
+    await server.getByLabel("Port").fill(String(port));
+    await server.getByLabel("Encryption").click();
+    await page.getByRole("option", { name: "None (this machine only)" }).click();
+  }
+  await page.getByLabel("Emails a day at most").fill("0");
+  await page.getByLabel("to", { exact: true }).fill("3");
+  await page.getByRole("button", { name: "Add the mailbox" }).click();
+  await expect(page.getByText("At least 1.")).toBeVisible();
+  await page.getByLabel("Emails a day at most").fill("25");
+  await page.getByRole("button", { name: "Add the mailbox" }).click();
+  await expect(page.getByText("The longest pause cannot be shorter than the shortest.")).toBeVisible();
+  await page.getByLabel("to", { exact: true }).fill("12");
+  await page.getByRole("button", { name: "Add the mailbox" }).click();
+  await expect(page.getByText("Type the mailbox's password.")).toBeVisible();
+  await page.getByLabel("Password").fill("quillwater-demo");
+  await page.getByRole("button", { name: "Check connection" }).click();
+  await expect(page.getByRole("status")).toContainText("Reading works");
+  await page.getByRole("button", { name: "Add the mailbox" }).click();
+  await expect(page).toHaveURL(/\/sending$/);
+  await expect(page.getByRole("row", { name: new RegExp(address) })).toContainText("0 of 25 sent today");
+
+  await page.getByRole("link", { name: address }).click();
+  await page.getByRole("button", { name: "Pause it" }).click();
+  await expect(page.getByText("You paused it. It is still read")).toBeVisible();
+  await page.getByRole("button", { name: "Let it send again" }).click();
+  await expect(page.getByText("It sends and is read.")).toBeVisible();
+});
+
+test("a running sequence is paused, edited into a new version, and goes on", async ({ page }) => {
+  await importList(
+    page,
+    "Quiet houses",
+    "email,first name,time zone\nana.lua@casa-lua.example,Ana,Europe/Lisbon\n",
+  );
+  await writeSequence(page, "Quiet");
+  await page.locator("[name=body]").fill("Dear {{ first_name }}, one question.");
+  await page.getByRole("button", { name: "Add a step" }).click();
+  await page.locator("[name=body]").fill("Another.");
+  await chooseForSequence(page, "Quiet houses", ["m.quintela@quillwater-loans.example"]);
+
+  await test.step("what cannot be saved is said at its field, and nothing typed is lost", async () => {
+    await page.getByLabel("until").fill("07:00");
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(page.getByText("The hours close after they open.").first()).toBeVisible();
+    await expect(page.getByLabel("until")).toHaveValue("07:00");
+    await page.getByLabel("until").fill("18:00");
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(page.getByRole("button", { name: "Save" })).toBeDisabled();
+    await expect(page.getByText(/^version 1 · 2 emails over 3 working days/)).toBeVisible();
+  });
+
+  await page.getByRole("button", { name: "Start for 1 prospect" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Start for 1 prospect" }).click();
+  await expect(page.getByText("Started for 1 prospect.")).toBeVisible();
+  await page.getByRole("button", { name: "Pause" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Paused");
+  await page.goto("/sending?reason=sequence_paused");
+  await expect(page.getByText("The sequence is paused").first()).toBeVisible({ timeout: 20_000 });
+
+  await page.goto("/sequences");
+  await page.getByRole("link", { name: /^Quiet/ }).click();
+  await test.step("a step is dragged to another day with the mouse", async () => {
+    const step = page.getByRole("button", { name: /^Follow-up 1, email on working day 3/ });
+    const box = await step.boundingBox();
+    if (!box) throw new Error("not drawn");
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 + 330, box.y + box.height / 2, { steps: 8 });
+    await page.mouse.up();
+    await expect(
+      page.getByRole("button", { name: /^Follow-up 1, email on working day [4-6]/ }),
+    ).toBeVisible();
+  });
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText(/^version 2/)).toBeVisible();
+  await page.getByRole("button", { name: "Go on" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Running");
+});
+
+test("replies are leafed through with J and K, marked as read, and one who wants no more is never written to again", async ({
+  page,
+}) => {
+  await open(page, "/replies?show=people");
+  const list = page.getByRole("navigation", { name: "Replies" });
+  const current = list.locator('[aria-current="true"]');
+  const first = await current.textContent();
+  await page.locator("body").press("j");
+  await expect(current).not.toHaveText(first ?? "");
+  await page.locator("body").press("k");
+  await expect(current).toHaveText(first ?? "");
+
+  await open(page, "/replies");
+  const tab = page.getByRole("tab", { name: /^To read \d+/ });
+  const before = Number((await tab.textContent())?.match(/\d+/)?.[0]);
+  expect(before).toBeGreaterThan(0);
+  await page.getByRole("button", { name: "Mark as read" }).click();
+  await expect(tab).toHaveText(`To read ${before - 1}`);
+
+  await open(page, "/replies?show=people");
+  await page.getByRole("button", { name: "They want no more email" }).click();
+  await expect(page.getByText("Their address is on the block list")).toBeVisible();
+  await expect(page.getByRole("button", { name: "They want no more email" })).toBeHidden();
+});
+
+test("an empty answer is refused at its field", async ({ page }) => {
+  await open(page, "/replies?show=people");
+  await page.getByRole("button", { name: "Send the answer" }).click();
+  await expect(page.getByText("Write the answer first.")).toBeVisible();
+});
+
+test("automatic answers and bounces are kept apart from people", async ({ page }) => {
+  await open(page, "/replies?show=automatic");
+  await expect(page.getByText("automatic answer").first()).toBeVisible();
+  await open(page, "/replies?show=bounces");
+  await expect(page.getByText("delivery report").first()).toBeVisible();
+  await expect(page.getByText(/because the email bounced|was over for them/)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Send the answer" })).toBeHidden();
+});
+
+test("a rep stops a journey by hand and sees what will not go", async ({ page }) => {
+  await page.goto("/sending?reason=wait_days");
+  await page.locator('main a[href^="/prospects/"]').first().click();
+  await page.getByRole("button", { name: /^Stop for them: \d emails will not go/ }).click();
+  await expect(page.getByText("because you stopped it")).toBeVisible();
+  await expect(
+    page
+      .getByRole("listitem")
+      .filter({ hasText: /will not happen/ })
+      .first(),
+  ).toBeAttached();
+});
+
+test("the clock's long move can be stopped on the way", async ({ page }) => {
+  await open(page, "/");
+  await page.getByRole("button", { name: "Next morning" }).click();
+  await page.getByRole("button", { name: "Stop the clock here" }).click();
+  await expect(page.getByRole("button", { name: "Next morning" })).toBeVisible({ timeout: 30_000 });
+  await moveClock(page, "Next morning");
+});
+
+test("results count what the events say, with their base", async ({ page }) => {
+  await open(page, "/results");
+  const heading = (await page.getByRole("heading", { level: 1 }).textContent()) ?? "";
+  const [replied, written] = heading.match(/\d+/g)?.map(Number) ?? [];
+  const sums = { replied: 0, written: 0 };
+  for (const text of await page.getByRole("heading", { level: 2, name: /replied$/ }).allTextContents()) {
+    const [part, whole] = text
+      .match(/(\d+) of (\d+)/)
+      ?.slice(1)
+      .map(Number) ?? [0, 0];
+    sums.replied += part ?? 0;
+    sums.written += whole ?? 0;
+  }
+  expect(sums).toEqual({ replied, written });
+  expect(replied).toBeGreaterThan(10);
+});
