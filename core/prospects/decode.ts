@@ -2,6 +2,8 @@
  * The text of an uploaded file. Exports come as UTF-8, UTF-16 (some spreadsheets) or the Windows
  * form of Latin-1; the byte order mark, or else the bytes themselves, tell which.
  */
+import iconv from "iconv-lite";
+
 export type Decoded =
   | { ok: true; text: string; encoding: "utf-8" | "utf-16le" | "utf-16be" | "windows-1252" }
   | { ok: false; problem: "spreadsheet" | "binary" };
@@ -15,7 +17,12 @@ export function decodeText(bytes: Uint8Array): Decoded {
     return { ok: false, problem: "spreadsheet" };
   const encoding = encodingOf(bytes);
   if (!encoding) return { ok: false, problem: "binary" };
-  return { ok: true, encoding, text: new TextDecoder(encoding).decode(bytes) };
+  // Node's own decoder takes windows-1252 for Latin-1 and loses its quotation marks and the euro sign.
+  const text =
+    encoding === "windows-1252"
+      ? iconv.decode(Buffer.from(bytes), encoding)
+      : new TextDecoder(encoding).decode(bytes);
+  return { ok: true, encoding, text };
 }
 
 function encodingOf(bytes: Uint8Array) {

@@ -131,6 +131,8 @@ describe("the supervisor", () => {
     const healthy = async () => (await get("/healthz").catch(() => null))?.status;
     await expect.poll(healthy, { timeout: 40_000, interval: 200 }).toBe(200);
     const engine = childOf(supervisor.pid, "engine/main.ts");
+    const holder = () => rows<{ holder: string }>(world, "SELECT holder FROM engine_lease")[0]?.holder;
+    const killed = holder();
     process.kill(engine, "SIGKILL");
     await expect
       .poll(() => childOf(supervisor.pid, "engine/main.ts"), { timeout: 30_000, interval: 200 })
@@ -138,7 +140,8 @@ describe("the supervisor", () => {
     await expect
       .poll(() => childOf(supervisor.pid, "engine/main.ts") > 0, { timeout: 30_000, interval: 200 })
       .toBe(true);
-    await expect.poll(healthy, { timeout: 20_000, interval: 200 }).toBe(200);
+    await expect.poll(holder, { timeout: 20_000, interval: 200 }).not.toBe(killed);
+    expect(await healthy()).toBe(200);
     await supervisor.stop();
     await expect.poll(healthy).toBeUndefined();
     expect(rows(world, "SELECT holder FROM engine_lease")).toEqual([]);
