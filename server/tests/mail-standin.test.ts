@@ -1,8 +1,8 @@
 import { ImapFlow } from "imapflow";
 import nodemailer from "nodemailer";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { freePort } from "../../server/processes.ts";
-import { createWorld, PASSWORD, type World } from "../../server/tests/world.ts";
+import { freePort } from "../processes.ts";
+import { createWorld, PASSWORD, type World } from "./world.ts";
 
 const MAILBOX = "marta@quillwater.example";
 let world: World;
