@@ -25,7 +25,8 @@ if (time(join(root, "node_modules/.package-lock.json")) < time(join(root, "packa
   console.log(
     "Installing packages (the database driver is compiled; this takes some minutes the first time) …",
   );
-  run("npm ci --no-audit --no-fund");
+  // Not "npm ci": it refuses a lock that was written where a package's builds for other platforms cannot be had.
+  run("npm install --no-audit --no-fund --loglevel error");
 }
 
 if (wants("--build")) {
