@@ -2,7 +2,7 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   test: {
-    include: ["{core,server,standins,demo,app}/**/*.test.ts"],
+    include: ["{core,server,standins,demo,app}/**/*.test.{ts,tsx}"],
     pool: "forks",
     maxWorkers: 2,
     // The tests of the engine speak SMTP and IMAP to a stand-in process that

@@ -9,7 +9,11 @@ import { CHROMIUM } from "./chromium.ts";
 
 const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unknown> }[] = [
   { name: "today", path: "/" },
-  { name: "prospects", path: "/prospects", prepare: (page) => page.getByRole("row").nth(3).click() },
+  {
+    name: "prospects",
+    path: "/prospects",
+    prepare: (page) => page.getByRole("row").nth(3).getByRole("gridcell").nth(2).click(),
+  },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
   {

@@ -21,7 +21,7 @@ test("the day line and Sending tell the same numbers, and the clock moves the wo
 test("every waiting journey says why, and an empty field is filled in from there", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("link", { name: "Fill them in" }).first().click();
-  await expect(page.getByText(/^Waits until you fill in “first_name”/).first()).toBeVisible();
+  await expect(page.getByText(/^Waits until you fill in the first name/).first()).toBeVisible();
   const heading = page.getByRole("heading", { level: 2, name: /a merge field is empty/ });
   const before = Number((await heading.textContent())?.match(/^\d+/)?.[0]);
   await page.locator('main a[href^="/prospects/"]').first().click();

@@ -79,7 +79,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
     expect(await deliveriesTo(ALMA)).toHaveLength(1);
     expect(await deliveriesTo(BRUNO)).toHaveLength(1);
     await open(page, "/prospects?q=alma.reis");
-    await page.getByText("Alma Reis").dblclick();
+    await page.getByRole("link", { name: "Alma Reis" }).click();
     await expect(page.getByRole("heading", { level: 1 })).toHaveText("Alma Reis is on Wind");
     await expect(page.getByRole("listitem").filter({ hasText: /^Opening, .*, done/ })).toBeVisible();
     await expect(page.getByRole("listitem").filter({ hasText: /^Second, .*, planned/ })).toBeVisible();

@@ -72,6 +72,23 @@ export const WAIT_WORDS: Record<string, string> = {
   refused_for_now: "their server said “later”",
 };
 
+/** The same in a word or two, for a button. */
+export const SHORT_WAITS: Record<string, string> = {
+  wait_days: "wait their days",
+  outside_hours: "out of hours",
+  mailbox_limit: "over today's limit",
+  in_line: "in line",
+  settling: "being looked up",
+  merge_field_empty: "lack a field",
+  text_broken: "broken text",
+  sequence_paused: "sequence paused",
+  mailbox_paused: "mailbox paused",
+  mailbox_resting: "mailbox rests",
+  mailbox_unreachable: "mailbox unreachable",
+  no_mailbox: "no mailbox",
+  refused_for_now: "told “later”",
+};
+
 /** The reason with what it is about, as one sentence. */
 export function waitSentence(
   reason: string,
@@ -81,7 +98,8 @@ export function waitSentence(
   zone: string,
 ): string {
   const until = nextAt === null ? "" : `, goes ${when(nextAt, now, zone)}`;
-  if (reason === "merge_field_empty") return `Waits until you fill in “${detail ?? ""}”`;
+  if (reason === "merge_field_empty")
+    return `Waits until you fill in the ${(detail ?? "").replaceAll("_", " ")}`;
   if (reason === "text_broken" || reason === "mailbox_unreachable") return detail ?? "";
   if (reason === "mailbox_resting" || reason === "mailbox_paused")
     return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}${until}`;

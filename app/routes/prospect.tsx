@@ -19,7 +19,7 @@ import { MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
 import { drawStory } from "../components/timeline/story";
 import { Timeline } from "../components/timeline/timeline";
-import { dayTime, EVENT_WORDS, STAGE_NAMES, STOP_WORDS, waitSentence } from "../components/words";
+import { count, dayTime, EVENT_WORDS, STAGE_NAMES, STOP_WORDS, waitSentence } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/prospect";
 
@@ -66,6 +66,8 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const [editing, setEditing] = useState(false);
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
   const journey = journeys[0];
+  const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
+  const stop = useFetcher();
   return (
     <Page
       heading={`${name} ${standing(
@@ -81,7 +83,18 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           {story.blocked && <Pill tone="clay">Block list: never written to</Pill>}
         </>
       }
-      actions={<Button onClick={() => setEditing(true)}>Edit</Button>}
+      actions={
+        <>
+          {journey?.state === "active" && (
+            <stop.Form method="post">
+              <Button type="submit" name="intent" value="stop" disabled={stop.state !== "idle"}>
+                Stop for them: {count(planned, "email")} will not go
+              </Button>
+            </stop.Form>
+          )}
+          <Button onClick={() => setEditing(true)}>Edit</Button>
+        </>
+      }
       margin={<StoryMargin story={story} now={now} zone={zone} />}
     >
       {journeys.map((each) => (
@@ -119,7 +132,6 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
 
 function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; zone: string }) {
   const journey = story.journeys[0];
-  const stop = useFetcher();
   return (
     <>
       <MarginNote title={journey?.state === "active" ? "Next touch, and why" : "Why nothing is planned"}>
@@ -135,18 +147,6 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
                 {journey.touches.some(({ state }) => state === "done") ? ", where their thread is" : ""}.
               </Typography>
             )}
-            <stop.Form method="post">
-              <Button
-                type="submit"
-                name="intent"
-                value="stop"
-                sx={{ mt: 1.5 }}
-                disabled={stop.state !== "idle"}
-              >
-                Stop for them: {journey.touches.filter(({ state }) => state === "planned").length} emails will
-                not go
-              </Button>
-            </stop.Form>
           </>
         )}
         {journey?.state === "stopped" && (

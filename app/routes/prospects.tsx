@@ -81,7 +81,18 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       flex: 1.1,
       renderCell: ({ row }) => (
         <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
-          <Typography noWrap sx={{ fontWeight: 600 }}>
+          <Typography
+            noWrap
+            component={Link}
+            to={`/prospects/${row.id}`}
+            sx={{
+              display: "block",
+              fontWeight: 600,
+              color: "inherit",
+              textDecoration: "none",
+              "&:hover": { textDecoration: "underline" },
+            }}
+          >
             {row.name || row.email}
           </Typography>
           <Typography noWrap variant="caption" color="textSecondary" component="div">
@@ -260,8 +271,8 @@ function ProspectMargin({
     return (
       <MarginNote title="About this page">
         <Typography>
-          Choose somebody to see where they stand. Enter or a double click opens their page.{" "}
-          {count(lists, "list")} so far.
+          Choose a row to see where somebody stands. Their name opens their page. {count(lists, "list")} so
+          far.
         </Typography>
       </MarginNote>
     );
@@ -270,9 +281,6 @@ function ProspectMargin({
       <MarginNote title="Chosen">
         <Typography variant="letter">{row.name || row.email}</Typography>
         <Typography color="textSecondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
-        <Button component={Link} to={`/prospects/${row.id}`} sx={{ mt: 1.5 }}>
-          Open their page
-        </Button>
       </MarginNote>
       <MarginNote title="Where they stand, and why">
         <Typography>{journeyWords(row, now, zone)}.</Typography>

@@ -8,7 +8,17 @@ import { forecast, type MailboxForecast } from "../../server/sending/forecast";
 import { waitingJourneys } from "../../server/sending/waiting";
 import { Empty, MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
-import { count, day, restWords, shortDay, time, WAIT_WORDS, waitSentence, when } from "../components/words";
+import {
+  count,
+  day,
+  restWords,
+  SHORT_WAITS,
+  shortDay,
+  time,
+  WAIT_WORDS,
+  waitSentence,
+  when,
+} from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/sending";
 
@@ -105,6 +115,20 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
                 All reasons
               </Button>
             )}
+          </Box>
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mb: 1.5 }}>
+            {plan.reasons.map(({ reason: each, count: people }) => (
+              <Button
+                key={each}
+                size="small"
+                component={Link}
+                to={each === reason ? "/sending" : `/sending?reason=${each}`}
+                variant={each === reason ? "contained" : "outlined"}
+                aria-pressed={each === reason}
+              >
+                {people} {SHORT_WAITS[each] ?? each}
+              </Button>
+            ))}
           </Box>
           {waiting.rows.map((row) => (
             <Box
@@ -219,23 +243,17 @@ function MailboxRow({ mailbox, days, zone }: { mailbox: MailboxForecast; days: s
               />
               {sent > 0 && (
                 <Box
-                  sx={{ position: "absolute", inset: `${100 - sent * 100}% 0 0 0`, bgcolor: "tile.main" }}
+                  sx={{
+                    position: "absolute",
+                    left: 0,
+                    bottom: 0,
+                    height: 6,
+                    width: sent,
+                    bgcolor: "tile.main",
+                  }}
                 />
               )}
-              <Box
-                component="span"
-                sx={{
-                  position: "relative",
-                  fontSize: 13,
-                  fontWeight: 600,
-                  color: sent > 0.55 ? "background.paper" : "text.primary",
-                  // Keeps the number readable where it lies over the edge of what is sent.
-                  textShadow: ({ palette }) =>
-                    sent > 0.55
-                      ? "none"
-                      : `0 0 3px ${palette.background.paper}, 0 0 2px ${palette.background.paper}`,
-                }}
-              >
+              <Box component="span" sx={{ position: "relative", fontSize: 13, fontWeight: 600 }}>
                 {emails > 0 ? emails : ""}
               </Box>
             </Box>
@@ -253,20 +271,7 @@ function SendingMargin({ plan, zone, now }: Route.ComponentProps["loaderData"]) 
       <MarginNote title="Waiting, and why">
         {plan.reasons.length === 0 && <Typography>Nobody waits.</Typography>}
         {plan.reasons.map(({ reason, count: people, nextAt }) => (
-          <Box
-            key={reason}
-            component={Link}
-            to={`/sending?reason=${reason}`}
-            sx={{
-              display: "grid",
-              gridTemplateColumns: "44px 1fr",
-              gap: 1.25,
-              mb: 1.1,
-              color: "inherit",
-              textDecoration: "none",
-              "&:hover": { textDecoration: "underline" },
-            }}
-          >
+          <Box key={reason} sx={{ display: "grid", gridTemplateColumns: "44px 1fr", gap: 1.25, mb: 1.1 }}>
             <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
               {people}
             </Box>

@@ -11,12 +11,12 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { data, useBlocker, useFetcher } from "react-router";
 import { weekdayOf } from "../../core/calendar";
-import { moveStep, plannedDays, type Step, stepsSchema } from "../../core/sequence/steps";
+import { moveStep, plannedDays, type Step } from "../../core/sequence/steps";
 import { webApp } from "../../server/app";
 import { allLists } from "../../server/prospects/list-prospects";
 import { checkSequence } from "../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceForm, sequenceOf } from "../../server/sequences/open-sequence";
-import { previewStep } from "../../server/sequences/preview-step";
+import { previewForm, previewStep } from "../../server/sequences/preview-step";
 import { saveSequence, setSequenceState } from "../../server/sequences/save-sequence";
 import { startSequence } from "../../server/sequences/start-sequence";
 import { Page } from "../components/page";
@@ -53,19 +53,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   switch (body.intent) {
     case "preview": {
       // Unsaved text may be half typed; whatever cannot be read gives no preview.
-      const steps = stepsSchema.safeParse(body.form.steps);
-      if (!steps.success) return { kind: "preview" as const, check: null, preview: null };
-      const { listId, mailboxIds } = body.form;
+      const read = previewForm.safeParse(body);
+      if (!read.success) return { kind: "preview" as const, check: null, preview: null };
+      const { stepId, index, form } = read.data;
       return {
         kind: "preview" as const,
-        check: checkSequence(app, { id, listId, steps: steps.data }),
-        preview: previewStep(app, {
-          steps: steps.data,
-          stepId: body.stepId,
-          listId,
-          mailboxIds,
-          index: body.index,
-        }),
+        check: checkSequence(app, { id, ...form }),
+        preview: previewStep(app, { ...form, stepId, index }),
       };
     }
     case "save": {

@@ -7,6 +7,7 @@ import { raiseStage, stopJourneys } from "../db/journeys.ts";
 import { latestTouchTo, type Touch, touchByMessageId } from "../db/ledger.ts";
 import { type Mailbox, setTrouble } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
+import { log } from "../log.ts";
 import { type ParsedMessage, parseMessage } from "../mail/parse.ts";
 import { troubleWords } from "../mail/trouble.ts";
 import type { MailDoors } from "./doors.ts";
@@ -21,7 +22,13 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
     setTrouble(db, mailbox.id, null);
     if (mark.uidValidity === mailbox.uidValidity && mark.lastUid === mailbox.lastUid) return 0;
     const parsed: ParsedMessage[] = [];
-    for (const { source, arrivedAt } of messages) parsed.push(await parseMessage(source, arrivedAt));
+    for (const { uid, source, arrivedAt } of messages)
+      try {
+        parsed.push(await parseMessage(source, arrivedAt));
+      } catch (error) {
+        // One message that cannot be read must not keep the others from being read.
+        log.warn({ mailbox: mailbox.id, uid, error: String(error) }, "message left out");
+      }
     // The mark moves with the messages, so that a crash in between reads them again, not over.
     return db
       .transaction(() => {

@@ -1,4 +1,5 @@
-import { isSameThread, type Step } from "../../core/sequence/steps.ts";
+import { z } from "zod";
+import { isSameThread, type Step, stepsSchema } from "../../core/sequence/steps.ts";
 import { formatEmail } from "../../core/writing/format.ts";
 import type { App } from "../app.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
@@ -17,6 +18,17 @@ export interface StepPreview {
   /** The HTML part, if the text is formatted. */
   html: string | null;
 }
+
+/** What the page sends to have a step previewed: what is typed, saved or not. */
+export const previewForm = z.object({
+  stepId: z.string(),
+  index: z.number().int(),
+  form: z.object({
+    listId: z.number().int().nullable(),
+    mailboxIds: z.array(z.number().int()),
+    steps: stepsSchema,
+  }),
+});
 
 /** A step as the prospect at `index` of the list would get it. */
 export function previewStep(

@@ -1,0 +1,158 @@
+/** What a failure proves: the server breaks off at each moment of the conversation, and we say what we know. */
+import { createServer, type Server, type Socket } from "node:net";
+import { afterEach, describe, expect, it } from "vitest";
+import type { Mailbox } from "../db/mailboxes.ts";
+import { freePort } from "../processes.ts";
+import { openSender, type SendResult } from "./smtp.ts";
+import { troubleWords } from "./trouble.ts";
+
+type Moment = "greeting" | "EHLO" | "AUTH" | "MAIL" | "RCPT" | "DATA" | "text";
+/** What the server does at a moment: an answer, or the end of the connection. */
+type Script = Partial<Record<Moment, string | "break">>;
+
+const USUAL: Record<Moment, string> = {
+  greeting: "220 mx.example ready",
+  EHLO: "250-mx.example\r\n250 AUTH PLAIN LOGIN",
+  AUTH: "235 2.7.0 welcome",
+  MAIL: "250 2.1.0 fine",
+  RCPT: "250 2.1.5 fine",
+  DATA: "354 go ahead",
+  text: "250 2.0.0 accepted",
+};
+
+let server: Server | null = null;
+afterEach(async () => {
+  await new Promise<void>((closed) => (server ? server.close(() => closed()) : closed()));
+  server = null;
+});
+
+/** A server that follows the script; answers what it was offered in full. */
+async function serve(script: Script): Promise<{ port: number; accepted: string[] }> {
+  const accepted: string[] = [];
+  const port = await freePort();
+  server = createServer((socket: Socket) => {
+    let text: string | null = null;
+    const at = (moment: Moment) => {
+      const answer = script[moment] ?? USUAL[moment];
+      if (answer === "break") socket.destroy();
+      else socket.write(`${answer}\r\n`);
+    };
+    socket.on("error", () => {});
+    socket.on("data", (chunk) => {
+      if (text !== null) {
+        text += chunk.toString();
+        if (!text.includes("\r\n.\r\n")) return;
+        accepted.push(text);
+        text = null;
+        return at("text");
+      }
+      const verb = chunk.toString().slice(0, 4).toUpperCase();
+      if (verb === "DATA") {
+        at("DATA");
+        if (!script.DATA) text = "";
+      } else if (verb === "QUIT") socket.end("221 bye\r\n");
+      else
+        at(
+          (verb === "EHLO" || verb === "AUTH" || verb === "MAIL" || verb === "RCPT"
+            ? verb
+            : "EHLO") as Moment,
+        );
+    });
+    at("greeting");
+  });
+  await new Promise<void>((ready) => server?.listen(port, "127.0.0.1", ready));
+  return { port, accepted };
+}
+
+async function send(port: number): Promise<SendResult> {
+  const mailbox = {
+    smtpHost: "127.0.0.1",
+    smtpPort: port,
+    smtpSecurity: "none",
+    username: "marta",
+  } as Mailbox;
+  const sender = openSender(mailbox, "secret");
+  try {
+    return await sender.send({
+      from: "marta@q.example",
+      to: "ilse@kai.example",
+      subject: "Loans",
+      text: "Hello",
+    });
+  } finally {
+    sender.close();
+  }
+}
+
+describe("an email that was not simply accepted", () => {
+  it("is sent when the server says so", async () => {
+    const { port, accepted } = await serve({});
+    expect(await send(port)).toEqual({ result: "sent" });
+    expect(accepted).toHaveLength(1);
+  });
+
+  it("was certainly never offered when nobody listens, the password is wrong or the sender is refused", async () => {
+    expect(await send(await freePort())).toMatchObject({
+      result: "unreachable",
+      words: expect.stringContaining("nothing listens"),
+    });
+    const wrong = await serve({ AUTH: "535 5.7.8 no" });
+    expect(await send(wrong.port)).toMatchObject({
+      result: "unreachable",
+      words: expect.stringContaining("password"),
+    });
+    server?.close();
+    const refused = await serve({ MAIL: "550 5.7.1 not you" });
+    expect((await send(refused.port)).result).toBe("unreachable");
+  });
+
+  it.each<[string, Script]>([
+    ["once the text was offered", { text: "break" }],
+    ["after the recipient", { DATA: "break" }],
+    ["with 421 instead of an answer to the text", { text: "421 4.3.2 closing" }],
+  ])("may have been accepted when the connection ends %s", async (_, script) => {
+    const { port } = await serve(script);
+    expect((await send(port)).result).toBe("unknown");
+  });
+
+  it("is offered once, whatever the connection does: nothing here tries again by itself", async () => {
+    const { port, accepted } = await serve({ text: "break" });
+    await send(port);
+    await new Promise((resolve) => setTimeout(resolve, 400)); // longer than a retry of the library would take
+    expect(accepted).toHaveLength(1);
+  });
+
+  it("waits for a later try at 4xx, and is refused at 5xx: for the recipient, or for what it says", async () => {
+    expect(await send((await serve({ RCPT: "451 4.7.1 greylisted" })).port)).toMatchObject({
+      result: "refused_for_now",
+    });
+    server?.close();
+    expect(await send((await serve({ RCPT: "550 5.1.1 no such user" })).port)).toMatchObject({
+      result: "refused",
+      recipient: true,
+      words: expect.stringContaining("no such user"),
+    });
+    server?.close();
+    expect(await send((await serve({ text: "554 5.7.1 looks like junk" })).port)).toMatchObject({
+      result: "refused",
+      recipient: false,
+    });
+    server?.close();
+    expect((await send((await serve({ text: "452 4.2.2 full" })).port)).result).toBe("refused_for_now");
+  });
+});
+
+describe("a server's trouble", () => {
+  it.each([
+    [{ code: "EAUTH" }, "refuses the user name or password"],
+    [{ authenticationFailed: true }, "refuses the user name or password"],
+    [{ code: "ECONNREFUSED" }, "nothing listens on this port"],
+    [{ code: "ENOTFOUND" }, "There is no server named mail.example"],
+    [{ code: "ETIMEDOUT" }, "did not answer in time"],
+    [{ message: "SSL routines: wrong version number" }, "could not agree on encryption"],
+    [{ response: "554 5.7.1 go away" }, "554 5.7.1 go away"],
+    [null, "no reason given"],
+  ])("%o is told in words that say what to check", (error, words) => {
+    expect(troubleWords(error, "outgoing", "mail.example", 465)).toContain(words);
+  });
+});
