@@ -17,7 +17,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: "Europe/Lisbon",
     locale: "en-GB",
-    trace: "retain-on-failure",
+    // Without moving pictures: they cost more than the tests themselves.
+    trace: { mode: "retain-on-failure", screenshots: false, snapshots: true, sources: false },
     screenshot: "only-on-failure",
     launchOptions: CHROMIUM,
   },

@@ -124,7 +124,7 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
                 component={Link}
                 to={each === reason ? "/sending" : `/sending?reason=${each}`}
                 variant={each === reason ? "contained" : "outlined"}
-                aria-pressed={each === reason}
+                aria-current={each === reason ? "true" : undefined}
               >
                 {people} {SHORT_WAITS[each] ?? each}
               </Button>
