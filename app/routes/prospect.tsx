@@ -132,6 +132,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
 
 function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; zone: string }) {
   const journey = story.journeys[0];
+  const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
   return (
     <>
       <MarginNote title={journey?.state === "active" ? "Next touch, and why" : "Why nothing is planned"}>
@@ -153,9 +154,8 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           <Typography>
             Everything stopped on {dayTime(journey.endedAt ?? now, zone)}, because{" "}
             {STOP_WORDS[journey.stopReason ?? ""]}
-            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}.{" "}
-            {journey.touches.filter(({ state }) => state === "cancelled").length} planned emails were
-            cancelled.
+            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}. {count(cancelled, "planned email")}{" "}
+            {cancelled === 1 ? "was" : "were"} cancelled.
           </Typography>
         )}
         {journey?.state === "finished" && (
