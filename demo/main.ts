@@ -14,9 +14,11 @@ const say = (words: string) => process.stdout.write(`${words}\n`);
 const folder = process.env.SAUDADE_DEMO_FOLDER ?? join(projectRoot, "data/demo");
 const host = process.env.SAUDADE_HOST ?? "127.0.0.1";
 const port = Number(process.env.SAUDADE_PORT ?? 3000);
-/** The stand-in's ports: HTTP, SMTP, then one IMAP port for each mailbox. */
+/** The stand-ins' ports: HTTP, SMTP, then one IMAP port for each mailbox, and those of the other stand-ins. */
 const standinPort = Number(process.env.SAUDADE_STANDIN_PORT ?? 4200);
 const ports = { http: standinPort, smtp: standinPort + 1, imap: standinPort + 2 };
+const other = (nth: number) => ports.imap + MAILBOXES.length + nth;
+const [exchanger, dns, directory, assistant] = [other(0), other(1), other(2), other(3)] as const;
 
 const env = {
   SAUDADE_DB: join(folder, "demo.db"),
@@ -24,6 +26,10 @@ const env = {
   SAUDADE_PORT: String(port),
   SAUDADE_DEMO: "1",
   SAUDADE_STANDIN: `http://127.0.0.1:${ports.http}`,
+  SAUDADE_DNS: `127.0.0.1:${dns}`,
+  SAUDADE_MX_PORT: String(exchanger),
+  SAUDADE_DIRECTORY: `http://127.0.0.1:${directory}`,
+  SAUDADE_ASSISTANT: `http://127.0.0.1:${assistant}`,
   SAUDADE_TICK: "1",
   // The stand-in answers at once, so an email without a trace need not wait ten minutes.
   SAUDADE_SETTLE: "5",
@@ -52,7 +58,7 @@ async function start(name: string, file: string, extra: Record<string, string> =
 
 try {
   await requireFreePort(port, host, "SAUDADE_PORT");
-  for (let each = ports.http; each < ports.imap + MAILBOXES.length; each++)
+  for (let each = ports.http; each <= assistant; each++)
     await requireFreePort(each, "127.0.0.1", "SAUDADE_STANDIN_PORT");
 
   const keep = process.argv.includes("--keep");
@@ -66,12 +72,18 @@ try {
     const base = sql<[], { base: number }>(app.db, "SELECT base FROM demo_clock").get([])?.base;
     if (base) setDemoClock(app.db, base, true);
   }
-  await start("mail stand-in", "standins/mail/main.ts", {
-    STANDIN_STATE: join(folder, "standin.db"),
-    STANDIN_HTTP_PORT: String(ports.http),
-    STANDIN_SMTP_PORT: String(ports.smtp),
-  });
-  await start("web server", "server/web/main.ts");
+  await Promise.all([
+    start("mail stand-in", "standins/mail/main.ts", {
+      STANDIN_STATE: join(folder, "standin.db"),
+      STANDIN_HTTP_PORT: String(ports.http),
+      STANDIN_SMTP_PORT: String(ports.smtp),
+      STANDIN_EXCHANGER_PORT: String(exchanger),
+    }),
+    start("DNS stand-in", "standins/dns/main.ts", { DNS_PORT: String(dns) }),
+    start("directory", "standins/directory/main.ts", { DIRECTORY_PORT: String(directory) }),
+    start("writing assistant", "standins/assistant/main.ts", { ASSISTANT_PORT: String(assistant) }),
+    start("web server", "server/web/main.ts"),
+  ]);
   if (isNew) {
     say("Three weeks of the demo's world pass, by the real engine on a simulated clock …");
     const began = Date.now();
@@ -84,6 +96,7 @@ try {
   }
   app.db.close();
   await start("engine", "server/engine/main.ts");
+  await start("worker", "server/workers/main.ts");
   say(
     `\nSaudade's demo runs at http://${host}:${port}\nCtrl C stops it. The next start begins afresh; with --keep it goes on from here.`,
   );

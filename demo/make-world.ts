@@ -12,12 +12,14 @@ import { Engine } from "../server/engine/tick.ts";
 import type { Outcome } from "../server/errors.ts";
 import { saveMailbox } from "../server/mailboxes/save-mailbox.ts";
 import { optOutProspect } from "../server/opt-outs/opt-out.ts";
-import { importProspects } from "../server/prospects/import-prospects.ts";
+import { verifyAddresses } from "../server/addresses/verify-addresses.ts";
+import { importProspects } from "../server/imports/import-prospects.ts";
 import { answerReply } from "../server/replies/answer-reply.ts";
 import { markRead } from "../server/replies/list-replies.ts";
 import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
+import { unwatched } from "../server/workers/report.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
@@ -135,24 +137,14 @@ async function addPeople(app: App, userId: number): Promise<void> {
       })),
     );
     value(
-      importProspects(app, userId, new TextEncoder().encode(peopleAsCsv(own)), {
+      await importProspects(app, userId, {
+        name: `${list.toLowerCase().replace(/[^a-z]+/g, "-")}.csv`,
+        bytes: new TextEncoder().encode(peopleAsCsv(own)),
         listName: list,
-        fileName: `${list.toLowerCase().replace(/[^a-z]+/g, "-")}.csv`,
-        uses: [
-          "first_name",
-          "last_name",
-          "email",
-          "company",
-          "company_domain",
-          "title",
-          "city",
-          "country",
-          "time_zone",
-          "custom:galleries",
-        ],
       }),
     );
   }
+  await verifyAddresses(app, {}, unwatched);
 }
 
 function addSequence(

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { isZone } from "../core/calendar.ts";
 import { matchColumns } from "../core/prospects/columns.ts";
-import { readRows } from "../core/prospects/rows.ts";
+import { rowReader } from "../core/prospects/rows.ts";
 import { readTable } from "../core/prospects/table.ts";
 import { stepProblems } from "../core/sequence/steps.ts";
 import { mergeProblems, PROSPECT_FIELDS, SENDER_FIELDS } from "../core/writing/merge.ts";
@@ -29,10 +29,11 @@ describe("the demo's people", () => {
   it("can be imported from their CSV without a word, some of them without a first name", () => {
     const read = readTable(new TextEncoder().encode(peopleAsCsv(people)));
     if (!read.ok) throw new Error(read.problem);
-    const rows = readRows(read.table, matchColumns(read.table.headers, read.table.rows));
-    expect(rows).toMatchObject({ refused: [], repeated: [] });
-    expect(rows.prospects).toHaveLength(people.length);
-    expect(rows.prospects.filter(({ firstName }) => firstName === "").length).toBeGreaterThan(3);
+    const readRow = rowReader(read.table, matchColumns(read.table.headers, read.table.rows));
+    const rows = read.table.rows.map((_, index) => readRow(index));
+    expect(rows.map(({ kind }) => kind)).toEqual(people.map(() => "person"));
+    const nameless = rows.filter((row) => row.kind === "person" && row.person.fields.firstName === "");
+    expect(nameless.length).toBeGreaterThan(3);
   });
 });
 

@@ -25,6 +25,14 @@ const environment = z.object({
   SAUDADE_DEMO: z.enum(["0", "1"]).default("0"),
   /** The mail stand-in's HTTP door, in the demo. */
   SAUDADE_STANDIN: z.url().optional(),
+  /** A DNS server as "127.0.0.1:53"; the machine's own without it. */
+  SAUDADE_DNS: z.string().regex(/^[\d.:[\]a-f]+$/i, "must be an address such as 127.0.0.1:53").optional(),
+  /** The port at which mail servers are asked who is there (RFC 5321 4.5.4.2). */
+  SAUDADE_MX_PORT: z.coerce.number().int().min(1).max(65_535).default(25),
+  /** Where people and companies are searched. */
+  SAUDADE_DIRECTORY: z.url().optional(),
+  /** What fills in a profile from a paragraph. */
+  SAUDADE_ASSISTANT: z.url().optional(),
   /** Seconds between two looks of the engine. */
   SAUDADE_TICK: z.coerce.number().min(0.01).max(600).default(5),
   /** Seconds after which an email that left no trace is taken as never accepted. */
@@ -41,6 +49,10 @@ export interface Config {
   key: string | undefined;
   demo: boolean;
   standin: string | null;
+  dns: string | null;
+  mxPort: number;
+  directory: string | null;
+  assistant: string | null;
   tickSeconds: number;
   /** RFC 5321 4.5.3.2.6 lets a server think ten minutes about an email before it answers. */
   settleSeconds: number;
@@ -63,6 +75,10 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     key: values.SAUDADE_KEY,
     demo: values.SAUDADE_DEMO === "1",
     standin: values.SAUDADE_STANDIN ?? null,
+    dns: values.SAUDADE_DNS ?? null,
+    mxPort: values.SAUDADE_MX_PORT,
+    directory: values.SAUDADE_DIRECTORY ?? null,
+    assistant: values.SAUDADE_ASSISTANT ?? null,
     tickSeconds: values.SAUDADE_TICK,
     settleSeconds: values.SAUDADE_SETTLE,
     leaseSeconds: values.SAUDADE_LEASE,

@@ -11,6 +11,7 @@ const CATALOGUE = {
   slot_taken: "Somebody has just taken this time. Choose another.",
   link_invalid: "This link is not complete. Open it again from the email.",
   start_refused: "The sequence cannot start yet.",
+  directory_failed: "The directory cannot be searched.",
   engine_busy: "Another engine works on this database.",
 } as const;
 

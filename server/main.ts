@@ -1,4 +1,4 @@
-/** `npm start`: the supervisor of the web server and the engine; one that dies is started again. */
+/** `npm start`: the supervisor of the web server, the engine and the worker; one that dies is started again. */
 import { openApp } from "./app.ts";
 import { readConfig } from "./config.ts";
 import { migrate } from "./db/open.ts";
@@ -45,6 +45,7 @@ try {
   app.db.close();
   await keepRunning("web server", "server/web/main.ts");
   await keepRunning("engine", "server/engine/main.ts");
+  await keepRunning("worker", "server/workers/main.ts");
   process.stdout.write(
     `Saudade runs at ${config.url}\nIts database is ${config.database}. Ctrl C stops it.\n`,
   );

@@ -13,7 +13,7 @@ import { data, useBlocker, useFetcher } from "react-router";
 import { weekdayOf } from "../../core/calendar";
 import { moveStep, plannedDays, type Step } from "../../core/sequence/steps";
 import { webApp } from "../../server/app";
-import { allLists } from "../../server/prospects/list-prospects";
+import { allLists } from "../../server/lists/lists";
 import { checkSequence } from "../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceForm, sequenceOf } from "../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../server/sequences/preview-step";
@@ -331,6 +331,10 @@ function StartDialog(props: {
               <li>{count(start.elsewhere, "prospect")} on another sequence are left out.</li>
             )}
             {start.blocked > 0 && <li>{count(start.blocked, "prospect")} on the block list are left out.</li>}
+            {start.bad > 0 && <li>{count(start.bad, "prospect")} with a bad address are left out.</li>}
+            {start.unsure > 0 && (
+              <li>{count(start.unsure, "prospect")} start and wait until their address is better known.</li>
+            )}
           </Box>
         </Typography>
       </DialogContent>

@@ -32,3 +32,26 @@ export function checkAddress(typed: string): CheckedAddress {
 export function domainOf(address: string): string {
   return address.slice(address.lastIndexOf("@") + 1);
 }
+
+export type ReadAddress =
+  | { ok: true; address: string; note: string | null }
+  | { ok: false; isEmpty: boolean; reason: string };
+
+/** Blanks as exports write them. */
+const BLANK = /^(n\/?a|none|null|nil|unknown|-+|–|\?)?$/i;
+
+/** An address from a cell: the first of several, with spaces around @ and dots taken out, and a note of what was done. */
+export function readAddress(cell: string): ReadAddress {
+  const typed = cell.trim();
+  if (BLANK.test(typed)) return { ok: false, isEmpty: true, reason: "no address" };
+  const whole = checkAddress(typed);
+  if (whole.ok) return { ok: true, address: whole.address, note: null };
+  const parts = typed.split(/[,;|/]|\s+(?:or|and|und|et|y|e)\s+|\s+(?=\S+@)/i).map((part) => part.trim());
+  const good = parts.map(checkAddress).filter((part) => part.ok);
+  const [first] = good;
+  if (first && parts.length > 1)
+    return { ok: true, address: first.address, note: `“${typed}” holds several addresses; ${first.address} was taken` };
+  const joined = checkAddress(typed.replace(/\s*([@.])\s*/g, "$1").replace(/\s*[[({](at|@)[\])}]\s*/i, "@"));
+  if (joined.ok) return { ok: true, address: joined.address, note: `“${typed}” was read as ${joined.address}` };
+  return { ok: false, isEmpty: false, reason: whole.reason };
+}

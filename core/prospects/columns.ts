@@ -3,12 +3,15 @@ export const FIELDS = [
   { name: "email", label: "Email address" },
   { name: "first_name", label: "First name" },
   { name: "last_name", label: "Last name" },
+  { name: "full_name", label: "First and last name" },
   { name: "company", label: "Company" },
   { name: "company_domain", label: "Company's web domain" },
   { name: "title", label: "Job title" },
   { name: "city", label: "City" },
   { name: "country", label: "Country" },
   { name: "time_zone", label: "Time zone" },
+  { name: "phone", label: "Phone" },
+  { name: "profile", label: "Social profile" },
 ] as const;
 export type FieldName = (typeof FIELDS)[number]["name"];
 
@@ -40,6 +43,7 @@ const NAMES: Record<FieldName, string[]> = {
     "apellidos",
     "etternavn",
   ],
+  full_name: ["name", "fullname", "contact", "contactname", "person", "nomcomplet", "vollername", "navn"],
   company: [
     "company",
     "companyname",
@@ -57,6 +61,8 @@ const NAMES: Record<FieldName, string[]> = {
   city: ["city", "town", "locality", "ville", "ciudad", "stadt", "by"],
   country: ["country", "countrycode", "land", "pays", "pais"],
   time_zone: ["timezone", "tz", "zone"],
+  phone: ["phone", "phonenumber", "telephone", "tel", "mobile", "directphone", "telefon", "telefone", "telefono"],
+  profile: ["profile", "profileurl", "socialprofile", "personprofile", "sociallink", "profil"],
 };
 
 const plain = (header: string) =>
@@ -78,29 +84,37 @@ export function customFieldName(header: string): string {
   return /^[a-z]/.test(name) ? name : `field_${name || "x"}`;
 }
 
+/** What a header is compared and remembered by: its letters and digits. */
+export const headerKey = plain;
+
+/** What a column's values look like, for columns whose name says nothing; null if they look like nothing special. */
+export type ContentGuess = (values: readonly string[]) => FieldName | null;
+
 /**
- * A use for each column: by its name, or, where no name says which holds the addresses, by what the
- * rows hold. Each field is given out once; what is left becomes a field of the list's own.
+ * A use for each column: as it was used before, by its name, or by what its rows hold. Each field is
+ * given out once; what is left becomes a field of the list's own.
  */
-export function matchColumns(headers: readonly string[], rows: readonly (readonly string[])[]): ColumnUse[] {
-  const given = new Set<FieldName>();
-  const uses = headers.map((header): ColumnUse | null => {
+export function matchColumns(
+  headers: readonly string[],
+  rows: readonly (readonly string[])[],
+  remembered: ReadonlyMap<string, ColumnUse> = new Map(),
+  guess: ContentGuess = () => null,
+): ColumnUse[] {
+  const given = new Set<ColumnUse>();
+  const give = (use: ColumnUse | null | undefined): ColumnUse | null => {
+    if (!use || given.has(use)) return null;
+    if (use !== "skip") given.add(use);
+    return use;
+  };
+  const uses = headers.map((header) => {
     const name = plain(header);
-    const field = FIELDS.find(({ name: field }) => NAMES[field].includes(name) && !given.has(field));
-    if (!field) return null;
-    given.add(field.name);
-    return field.name;
+    return give(remembered.get(name)) ?? give(FIELDS.find(({ name: field }) => NAMES[field].includes(name))?.name);
   });
-  if (!given.has("email")) {
-    const counts = headers.map(
-      (_, column) => rows.filter((row) => /\S@\S+\.\S/.test(row[column] ?? "")).length,
-    );
-    const most = Math.max(...counts);
-    const column = counts.indexOf(most);
-    if (most > 0 && most >= rows.length / 2 && uses[column] === null) uses[column] = "email";
-  }
+  const values = (column: number) => rows.map((row) => (row[column] ?? "").trim()).filter((value) => value !== "");
   return uses.map(
     (use, column): ColumnUse =>
-      use ?? (headers[column]?.trim() ? `custom:${customFieldName(headers[column])}` : "skip"),
+      use ??
+      give(guess(values(column))) ??
+      (headers[column]?.trim() ? `custom:${customFieldName(headers[column])}` : "skip"),
   );
 }

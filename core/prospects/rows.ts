@@ -1,103 +1,108 @@
-/** From a file's rows to prospects, and to the rows that cannot become one, with the reason. */
-import { isZone } from "../calendar.ts";
-import { checkAddress, domainOf } from "./address.ts";
+/** From a file's rows to people, cleaned, and to the rows that cannot become one, with the reason. */
+import { readAddress } from "./address.ts";
+import type { CleaningRule } from "./cleaning/rules.ts";
+import { CLEANED_FIELDS, cleanPerson, type FieldChange, type PersonFields } from "./cleaning/person.ts";
 import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
+import { domainOf } from "./address.ts";
+import { hasLookAlikes } from "./cleaning/text.ts";
 import type { Table } from "./table.ts";
 
-export interface NewProspect {
+export interface NewPerson {
+  /** "" if the row has none; it can be found by the company's pattern. */
   email: string;
-  firstName: string;
-  lastName: string;
-  company: string;
-  companyDomain: string;
-  title: string;
-  city: string;
-  country: string;
-  timeZone: string | null;
+  fields: PersonFields;
   custom: Record<string, string>;
+  /** What cleaning changed. */
+  changes: FieldChange[];
   line: number;
 }
 
-export interface RefusedRow {
+export interface LineReason {
   line: number;
   reason: string;
 }
 
-export interface ReadRows {
-  prospects: NewProspect[];
-  refused: RefusedRow[];
-  /** Rows whose address stands further up in the same file. */
-  repeated: RefusedRow[];
-}
+export type ReadRow =
+  | { kind: "person"; person: NewPerson; flags: string[] }
+  | { kind: "refused" | "repeated"; line: number; reason: string };
 
 /** Longer values are cut nowhere and stored nowhere: they mean that a column or a quote went astray. */
 export const LONGEST_VALUE = 5_000;
 
-export function readRows(table: Table, uses: readonly ColumnUse[]): ReadRows {
+const FIELD_OF: Record<(typeof CLEANED_FIELDS)[number], FieldName> = {
+  firstName: "first_name",
+  lastName: "last_name",
+  company: "company",
+  companyDomain: "company_domain",
+  title: "title",
+  city: "city",
+  country: "country",
+  timeZone: "time_zone",
+  phone: "phone",
+  profile: "profile",
+};
+
+/**
+ * A reader of one table's rows, to be called with each index once and in order: it remembers the
+ * addresses it has met. `off` are the cleaning rules that this import does without.
+ */
+export function rowReader(
+  table: Table,
+  uses: readonly ColumnUse[],
+  off: ReadonlySet<CleaningRule> = new Set(),
+): (index: number) => ReadRow {
   const columnOf = new Map(uses.map((use, column) => [use, column]));
   const customs = uses.flatMap((use, column) =>
     use.startsWith("custom:") ? [{ name: use.slice("custom:".length), column }] : [],
   );
+  const refused = off.size === 0 ? undefined : Object.fromEntries(CLEANED_FIELDS.map((field) => [field, off]));
   const seen = new Map<string, number>();
-  const result: ReadRows = { prospects: [], refused: [], repeated: [] };
 
-  for (const [index, row] of table.rows.entries()) {
+  return (index) => {
+    const row = table.rows[index] as string[];
     const line = table.lines[index] as number;
     const value = (field: FieldName) => (row[columnOf.get(field) ?? -1] ?? "").trim();
+    const refuse = (reason: string): ReadRow => ({ kind: "refused", line, reason });
 
-    const checked = checkAddress(value("email"));
-    if (!checked.ok) {
-      result.refused.push({ line, reason: checked.reason });
-      continue;
-    }
     const long = row.findIndex((cell) => cell.length > LONGEST_VALUE);
-    if (long >= 0) {
-      result.refused.push({
-        line,
-        reason: `“${table.headers[long] ?? "a column"}” has more than 5,000 characters`,
-      });
-      continue;
-    }
-    const before = seen.get(checked.address);
-    if (before !== undefined) {
-      result.repeated.push({ line, reason: `${checked.address} is on line ${before} already` });
-      continue;
-    }
-    seen.set(checked.address, line);
-    const zone = value("time_zone");
-    result.prospects.push({
-      email: checked.address,
-      firstName: value("first_name"),
-      lastName: value("last_name"),
-      company: value("company"),
-      companyDomain: webDomain(value("company_domain")) || domainOf(checked.address),
-      title: value("title"),
-      city: value("city"),
-      country: value("country"),
-      timeZone: zone !== "" && isZone(zone) ? zone : null,
-      custom: Object.fromEntries(
-        customs
-          .map(({ name, column }) => [name, (row[column] ?? "").trim()])
-          .filter(([, text]) => text !== ""),
-      ),
-      line,
-    });
-  }
-  return result;
-}
+    if (long >= 0)
+      return refuse(
+        `“${table.headers[long] ?? "a column"}” has more than 5,000 characters: a quotation mark or a delimiter went astray`,
+      );
+    const flags: string[] = [];
+    const read = readAddress(value("email"));
+    if (read.ok && read.note) flags.push(read.note);
+    if (!read.ok && !read.isEmpty) return refuse(read.reason);
+    const email = read.ok ? read.address : "";
 
-/** "https://www.Museum.example/visit" is museum.example. */
-function webDomain(text: string): string {
-  return text
-    .toLowerCase()
-    .replace(/^[a-z]+:\/\//, "")
-    .replace(/^www\./, "")
-    .replace(/[/?#:].*$/, "");
+    const raw = Object.fromEntries(CLEANED_FIELDS.map((field) => [field, value(FIELD_OF[field])])) as PersonFields;
+    if (raw.firstName === "" && raw.lastName === "") raw.firstName = value("full_name");
+    if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
+    const { fields, changes } = cleanPerson(raw, refused);
+    if (email === "") {
+      if (fields.lastName === "" || (fields.company === "" && fields.companyDomain === ""))
+        return refuse("no address, and no name with a company by which to find one");
+      flags.push("no address; look for it under Addresses once the list is imported");
+    } else {
+      const before = seen.get(email);
+      if (before !== undefined) return { kind: "repeated", line, reason: `${email} is on line ${before} already` };
+      seen.set(email, line);
+      if (hasLookAlikes(email)) flags.push(`${email} has letters of two alphabets; make sure that it is real`);
+    }
+    const custom: Record<string, string> = {};
+    for (const { name, column } of customs) {
+      const text = (row[column] ?? "").trim();
+      if (text !== "") custom[name] = text;
+    }
+    return { kind: "person", person: { email, fields, custom, changes, line }, flags };
+  };
 }
 
 /** What keeps these column uses from being imported, or null. */
 export function usesProblem(uses: readonly ColumnUse[]): string | null {
-  if (!uses.includes("email")) return "Say which column holds the email addresses.";
+  const hasNames = uses.includes("full_name") || uses.includes("last_name");
+  if (!uses.includes("email") && !(hasNames && (uses.includes("company") || uses.includes("company_domain"))))
+    return "Say which column holds the email addresses, or which hold the name and the company by which to find them.";
   const twice = uses.find((use, index) => use !== "skip" && uses.indexOf(use) !== index);
   if (!twice) return null;
   const label = FIELDS.find(({ name }) => name === twice)?.label ?? twice.slice("custom:".length);

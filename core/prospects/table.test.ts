@@ -1,9 +1,11 @@
 import fc from "fast-check";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
-import { checkAddress } from "./address.ts";
-import { customFieldName, matchColumns } from "./columns.ts";
-import { readRows, usesProblem } from "./rows.ts";
+import { checkAddress, readAddress } from "./address.ts";
+import { guessContent } from "./column-content.ts";
+import { type ColumnUse, customFieldName, matchColumns } from "./columns.ts";
+import { type ReadRow, rowReader, usesProblem } from "./rows.ts";
+import { readVcards, writeVcards } from "./vcard.ts";
 import { readTable, type Table } from "./table.ts";
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
@@ -75,16 +77,18 @@ describe("columns", () => {
     ).toEqual(["email", "first_name", "last_name", "company", "custom:annual_budget"]);
   });
 
-  it("with the addresses are found by content when no name says so", () => {
-    expect(
-      matchColumns(
-        ["who", "where"],
-        [
-          ["a@m.example", "Porto"],
-          ["b@m.example", "Faro"],
-        ],
-      )[0],
-    ).toBe("email");
+  it("are found by content where no name says so", () => {
+    const rows = [
+      ["a@m.example", "Porto", "https://www.m.example", "+351 21 123 4567", "Portugal"],
+      ["b@k.example", "Faro", "k.example", "+49 40 123456", "DE"],
+    ];
+    expect(matchColumns(["one", "two", "three", "four", "five"], rows, new Map(), guessContent)).toEqual([
+      "email", "custom:two", "company_domain", "phone", "country",
+    ]);
+  });
+
+  it("are used as they were the last time", () => {
+    expect(matchColumns(["Remark", "Mail"], [], new Map([["remark", "title"]]))).toEqual(["title", "email"]);
   });
 
   it("must name the addresses once", () => {
@@ -103,23 +107,80 @@ describe("columns", () => {
 });
 
 describe("rows", () => {
+  const readAll = (text: string, uses: ColumnUse[]) => {
+    const table = tableOf(utf8(text));
+    const readRow = rowReader(table, uses);
+    return table.rows.map((_, index) => readRow(index));
+  };
+  const people = (rows: ReadRow[]) => rows.flatMap((row) => (row.kind === "person" ? [row.person] : []));
+
   it("without a good address are reported with their line and reason, and repeated ones once", () => {
-    const table = tableOf(utf8('email,name\na@m.example,"two\nlines"\n,Bia\nA@M.example,Ana\nbroken,Caio'));
-    const { prospects, refused, repeated } = readRows(table, ["email", "first_name"]);
-    expect(prospects.map(({ email }) => email)).toEqual(["a@m.example"]);
-    expect(refused).toEqual([
-      { line: 4, reason: "no address" },
-      { line: 6, reason: "“broken” has no @" },
+    const rows = readAll('email,name\na@m.example,"two\nlines"\n,Bia\nA@M.example,Ana\nbroken,Caio', ["email", "first_name"]);
+    expect(people(rows).map(({ email }) => email)).toEqual(["a@m.example"]);
+    expect(rows.slice(1)).toEqual([
+      { kind: "refused", line: 4, reason: "no address, and no name with a company by which to find one" },
+      { kind: "repeated", line: 5, reason: "a@m.example is on line 2 already" },
+      { kind: "refused", line: 6, reason: "“broken” has no @" },
     ]);
-    expect(repeated).toEqual([{ line: 5, reason: "a@m.example is on line 2 already" }]);
   });
 
   it("keep a time zone only if there is one of that name", () => {
-    const table = tableOf(utf8("email,tz\na@m.example,Europe/Lisbon\nb@m.example,Lisboa"));
-    expect(readRows(table, ["email", "time_zone"]).prospects.map(({ timeZone }) => timeZone)).toEqual([
-      "Europe/Lisbon",
-      null,
+    const rows = readAll("email,tz\na@m.example,Europe/Lisbon\nb@m.example,Lisboa", ["email", "time_zone"]);
+    expect(people(rows).map(({ fields }) => fields.timeZone)).toEqual(["Europe/Lisbon", ""]);
+  });
+
+  it("with a name and a company and no address are kept, and say so", () => {
+    const [row] = readAll("mail,name,firm\nn/a,Ilse Brandt,Kaimuseum", ["email", "full_name", "company"]);
+    expect(row).toMatchObject({ kind: "person", person: { email: "", fields: { firstName: "Ilse", lastName: "Brandt" } } });
+    expect(row?.kind === "person" && row.flags[0]).toContain("no address");
+  });
+
+  it("with a value as long as a page are refused, for a quotation mark went astray", () => {
+    expect(readAll(`email,note\na@m.example,${"x".repeat(5_001)}`, ["email", "custom:note"])[0]).toMatchObject({
+      kind: "refused",
+      reason: expect.stringContaining("5,000 characters"),
+    });
+  });
+
+  it("do without the cleaning rules that the import does without", () => {
+    const table = tableOf(utf8("email,first\na@m.example,ANA"));
+    expect(people([rowReader(table, ["email", "first_name"], new Set(["capitals"]))(0)])[0]?.fields.firstName).toBe("ANA");
+  });
+});
+
+describe("a cell", () => {
+  it.each([
+    ["Ilse <ilse@kai.example>", "ilse@kai.example", false],
+    ["a@m.example; b@m.example", "a@m.example", true],
+    ["a@m.example, b@m.example", "a@m.example", true],
+    ["broken / b@m.example", "b@m.example", true],
+    ["ilse @ kai.example", "ilse@kai.example", true],
+    ["ilse(at)kai.example", "ilse@kai.example", true],
+  ])("“%s” holds %s", (cell, address, noted) => {
+    const read = readAddress(cell);
+    expect(read).toMatchObject({ ok: true, address });
+    expect(read.ok && read.note !== null).toBe(noted);
+  });
+
+  it.each(["", "n/a", "-", "NULL", "none"])("“%s” is blank, not broken", (cell) =>
+    expect(readAddress(cell)).toMatchObject({ ok: false, isEmpty: true }));
+});
+
+describe("a vCard file", () => {
+  const people = [
+    { email: "ilse@kai.example", firstName: "Ilse", lastName: "Brandt", company: "Kaimuseum; Nord", title: "Registrar", city: "Hamburg", country: "DE", phone: "+4940123456", profile: "" },
+    { email: "ana@sal.example", firstName: "Ana", lastName: "", company: "", title: "", city: "", country: "", phone: "", profile: "" },
+  ];
+  it("is read as it was written", () => {
+    const read = readVcards(utf8(writeVcards(people)));
+    expect(read?.ok && read.table.rows).toEqual([
+      ["Ilse", "Brandt", "ilse@kai.example", "Kaimuseum; Nord", "Registrar", "Hamburg", "DE", "+4940123456", "", ""],
+      ["Ana", "", "ana@sal.example", "", "", "", "", "", "", ""],
     ]);
+  });
+  it("that breaks off names the line of the card", () => {
+    const read = readVcards(utf8("BEGIN:VCARD\nVERSION:3.0\nFN:A\nEND:VCARD\nBEGIN:VCARD\nFN"));
+    expect(read).toMatchObject({ ok: false, problem: expect.stringContaining("line 5") });
   });
 });
 

@@ -26,6 +26,9 @@ export const WAIT_REASONS = [
   "no_mailbox",
   /** The receiving server said "later" (4xx). */
   "refused_for_now",
+  /** The address is not as sure as the sequence asks. */
+  "address_not_good",
+  "no_address",
 ] as const;
 export type WaitReason = (typeof WAIT_REASONS)[number];
 
@@ -37,7 +40,9 @@ export type StopReason =
   | "booked"
   | "blocked"
   | "stopped_by_rep"
-  | "refused";
+  | "refused"
+  | "merged"
+  | "erased";
 
 export interface Wait {
   reason: WaitReason;

@@ -13,6 +13,8 @@ export const PROSPECT_FIELDS = [
   "title",
   "city",
   "country",
+  "phone",
+  "profile",
 ] as const;
 /** Fields that the sender fills in. */
 export const SENDER_FIELDS = ["sender_name", "sender_first_name", "booking_link", "opt_out_link"] as const;

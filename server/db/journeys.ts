@@ -1,4 +1,5 @@
 /** Journeys: where each prospect stands in a sequence, and the recorded decision about what comes next. */
+import type { Verdict } from "../../core/prospects/verdict.ts";
 import type { StopReason, Wait } from "../../core/sending/reasons.ts";
 import { recordEvent } from "./events.ts";
 import { type Db, sql } from "./open.ts";
@@ -9,6 +10,9 @@ export interface ActiveJourney {
   prospectId: number;
   mailboxId: number | null;
   prospectZone: string | null;
+  /** Null: no address is known. */
+  email: string | null;
+  verdict: Verdict | null;
   dueAt: number;
   nextAt: number | null;
   nextStepId: string | null;
@@ -26,7 +30,7 @@ export function activeJourneys(db: Db): ActiveJourney[] {
   return sql<[], ActiveJourney>(
     db,
     `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prospectId, j.mailbox_id AS mailboxId,
-       p.time_zone AS prospectZone, j.due_at AS dueAt, j.next_at AS nextAt, j.next_step_id AS nextStepId,
+       p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt, j.next_step_id AS nextStepId,
        j.next_mailbox_id AS nextMailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
        EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'claimed') AS settling,
        (SELECT json_group_array(step_id) FROM touches t WHERE t.journey_id = j.id) AS doneIds

@@ -19,18 +19,30 @@ export function openDb(path: string): Db {
   return db;
 }
 
-/** Brings the schema forward, each migration in its own transaction; returns the names that were applied. */
-export function migrate(db: Db, folder = MIGRATIONS): string[] {
+/**
+ * Brings the schema forward, each migration in its own transaction; returns the names that were
+ * applied. Foreign keys are off meanwhile, since a table that is made anew is dropped first, and are
+ * checked before each commit (https://www.sqlite.org/lang_altertable.html, section 7). Throws if one is broken.
+ */
+export function migrate(db: Db, folder = MIGRATIONS, upTo = Number.POSITIVE_INFINITY): string[] {
   const files = readdirSync(folder)
     .filter((name) => /^\d{4}_.*\.sql$/.test(name))
     .sort();
   const version = db.pragma("user_version", { simple: true }) as number;
-  const pending = files.filter((name) => Number(name.slice(0, 4)) > version);
-  for (const name of pending)
-    db.transaction(() => {
-      db.exec(readFileSync(join(folder, name), "utf8"));
-      db.pragma(`user_version = ${Number(name.slice(0, 4))}`);
-    }).immediate();
+  const number = (name: string) => Number(name.slice(0, 4));
+  const pending = files.filter((name) => number(name) > version && number(name) <= upTo);
+  db.pragma("foreign_keys = OFF");
+  try {
+    for (const name of pending)
+      db.transaction(() => {
+        db.exec(readFileSync(join(folder, name), "utf8"));
+        const broken = db.pragma("foreign_key_check") as unknown[];
+        if (broken.length > 0) throw new Error(`${name} leaves ${broken.length} rows that point nowhere.`);
+        db.pragma(`user_version = ${number(name)}`);
+      }).immediate();
+  } finally {
+    db.pragma("foreign_keys = ON");
+  }
   return pending;
 }
 

@@ -1,27 +1,43 @@
 /** Prospects as rows, and the values that their merge fields take. */
 import { z } from "zod";
 import type { MergeValues } from "../../core/writing/merge.ts";
+import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface Prospect {
   id: number;
+  /** "" if none is known. */
   email: string;
   firstName: string;
   lastName: string;
+  companyId: number | null;
   company: string;
   companyDomain: string | null;
   title: string;
   city: string;
   country: string;
   timeZone: string | null;
+  phone: string;
+  profile: string;
   stage: string;
+  ownerId: number | null;
   custom: Record<string, string>;
+  verdict: Verdict | null;
+  verdictReason: VerdictReason | null;
+  verdictDetail: string;
+  verdictAt: number | null;
+  origin: "import" | "directory" | "typed" | "form";
+  originId: number | null;
+  mergedInto: number | null;
+  erasedAt: number | null;
   createdAt: number;
 }
 
-const COLUMNS = `p.id, p.email, p.first_name AS firstName, p.last_name AS lastName,
-  coalesce(c.name, '') AS company, c.domain AS companyDomain, p.title, p.city, p.country,
-  p.time_zone AS timeZone, p.stage, p.custom, p.created_at AS createdAt`;
+const COLUMNS = `p.id, coalesce(p.email, '') AS email, p.first_name AS firstName, p.last_name AS lastName,
+  p.company_id AS companyId, p.company, c.domain AS companyDomain, p.title, p.city, p.country,
+  p.time_zone AS timeZone, p.phone, p.profile, p.stage, p.owner_id AS ownerId, p.custom, p.verdict,
+  p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail, p.verdict_at AS verdictAt,
+  p.origin, p.origin_id AS originId, p.merged_into AS mergedInto, p.erased_at AS erasedAt, p.created_at AS createdAt`;
 const FROM = "FROM prospects p LEFT JOIN companies c ON c.id = p.company_id";
 
 type ProspectRow = Omit<Prospect, "custom"> & { custom: string };
@@ -41,14 +57,24 @@ export function prospectsOfList(db: Db, listId: number, limit: number, offset = 
   return sql<{ listId: number; limit: number; offset: number }, ProspectRow>(
     db,
     `SELECT ${COLUMNS} ${FROM} JOIN list_prospects lp ON lp.prospect_id = p.id
-     WHERE lp.list_id = @listId ORDER BY p.id LIMIT @limit OFFSET @offset`,
+     WHERE lp.list_id = @listId AND p.live = 1 ORDER BY p.id LIMIT @limit OFFSET @offset`,
   )
     .all({ listId, limit, offset })
     .map(prospectOf);
 }
 
 export function fullName(person: { firstName: string; lastName: string; email: string }): string {
-  return `${person.firstName} ${person.lastName}`.trim() || person.email;
+  return `${person.firstName} ${person.lastName}`.trim() || person.email || "Somebody without a name";
+}
+
+/** Who has this address, under their own name or one that was merged into it. */
+export function prospectIdByEmail(db: Db, email: string): number | null {
+  return (
+    sql<{ email: string }, { id: number }>(
+      db,
+      "SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email",
+    ).get({ email })?.id ?? null
+  );
 }
 
 /** What the prospect's own merge fields say; the sender's are added by who renders. */
@@ -62,6 +88,8 @@ export function prospectValues(prospect: Prospect): MergeValues {
     title: prospect.title,
     city: prospect.city,
     country: prospect.country,
+    phone: prospect.phone,
+    profile: prospect.profile,
   };
 }
 

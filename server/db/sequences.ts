@@ -1,6 +1,7 @@
 /** Sequences, their versions and mailboxes. */
 import { z } from "zod";
 import type { SendingHours } from "../../core/calendar.ts";
+import type { WritesTo } from "../../core/prospects/verdict.ts";
 import { type Step, stepsSchema } from "../../core/sequence/steps.ts";
 import { type Db, sql } from "./open.ts";
 
@@ -13,6 +14,8 @@ export interface Sequence {
   zone: string;
   hours: SendingHours;
   tracks: boolean;
+  /** How sure an address must be. */
+  writesTo: WritesTo;
   state: "draft" | "running" | "paused";
   version: number;
   steps: Step[];
@@ -29,7 +32,7 @@ interface SequenceRow extends Omit<Sequence, "hours" | "tracks" | "steps" | "mai
 }
 
 const SELECT = `SELECT s.id, s.name, s.user_id AS userId, u.name AS ownerName, s.list_id AS listId,
-    s.time_zone AS zone, s.days, s.opens, s.closes, s.tracks, s.state, v.number AS version, v.steps,
+    s.time_zone AS zone, s.days, s.opens, s.closes, s.tracks, s.writes_to AS writesTo, s.state, v.number AS version, v.steps,
     (SELECT json_group_array(mailbox_id) FROM sequence_mailboxes WHERE sequence_id = s.id) AS mailboxIds
   FROM sequences s
   JOIN users u ON u.id = s.user_id

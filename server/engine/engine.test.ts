@@ -186,7 +186,7 @@ describe("the engine", () => {
     await runUntil(TUESDAY + HOUR);
     expect(journey()).toMatchObject({ wait_reason: "merge_field_empty", wait_detail: "first_name" });
     const { saveProspect } = await import("../prospects/save-prospect.ts");
-    saveProspect(world.app, {
+    saveProspect(world.app, null, {
       id: 1,
       firstName: "Ana",
       lastName: "",

@@ -1,5 +1,6 @@
 /** Gathers what the plan needs, makes it, and records the decision of every journey. */
 import { DAY, startOfNextDay } from "../../core/calendar.ts";
+import { mayWriteTo } from "../../core/prospects/verdict.ts";
 import { type PlanJourney, type PlannedTouch, planTouches, whyWaiting } from "../../core/sending/plan.ts";
 import type { Wait, WaitReason } from "../../core/sending/reasons.ts";
 import { stepsAhead } from "../../core/sequence/steps.ts";
@@ -35,6 +36,11 @@ function mailboxHold(mailbox: Mailbox | undefined, now: number): Wait | null {
   return null;
 }
 
+function addressHold({ writesTo }: Sequence, { email, verdict }: ActiveJourney): Wait | null {
+  if (email === null) return hold("no_address");
+  return mayWriteTo(writesTo, verdict) ? null : hold("address_not_good", verdict ?? "unchecked");
+}
+
 /** What the plan is made from, as the database stands. */
 export function readSituation(db: Db, now: number): Situation {
   const mailboxes = allMailboxes(db);
@@ -65,9 +71,8 @@ export function readSituation(db: Db, now: number): Situation {
         ? hold("sequence_paused")
         : row.waitReason === "merge_field_empty" || row.waitReason === "text_broken"
           ? hold(row.waitReason, row.waitDetail)
-          : row.mailboxId !== null
-            ? mailboxHold(byId.get(row.mailboxId), now)
-            : pool.hold;
+          : (addressHold(sequence, row) ??
+            (row.mailboxId !== null ? mailboxHold(byId.get(row.mailboxId), now) : pool.hold));
     if (wait) held.set(row.id, wait);
     else
       ready.push({

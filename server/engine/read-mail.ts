@@ -7,6 +7,7 @@ import { raiseStage, stopJourneys } from "../db/journeys.ts";
 import { latestTouchTo, type Touch, touchByMessageId } from "../db/ledger.ts";
 import { type Mailbox, setTrouble } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
+import { prospectIdByEmail } from "../db/prospects.ts";
 import { log } from "../log.ts";
 import { type ParsedMessage, parseMessage } from "../mail/parse.ts";
 import { troubleWords } from "../mail/trouble.ts";
@@ -54,13 +55,10 @@ function match(db: Db, mailbox: Mailbox, message: ParsedMessage, sorted: Incomin
   if (answered) return { prospectId: answered.prospectId, touch: answered };
   const address = sorted.kind === "bounce" ? sorted.recipient : message.fromAddress;
   if (!address) return null;
-  const known = sql<{ address: string }, { id: number }>(
-    db,
-    "SELECT id FROM prospects WHERE email = @address",
-  ).get({ address });
-  const touch = known && latestTouchTo(db, known.id, mailbox.id);
+  const known = prospectIdByEmail(db, address);
+  const touch = known === null ? null : latestTouchTo(db, known, mailbox.id);
   // Mail from somebody we never wrote to is not ours to keep.
-  return known && touch ? { prospectId: known.id, touch } : null;
+  return known !== null && touch ? { prospectId: known, touch } : null;
 }
 
 /** Keeps a message and draws its consequences; false if it is none of a prospect's, or known. */

@@ -1,6 +1,7 @@
 /** Sends what is due: claims in one transaction, speaks SMTP, settles in another. */
 import { randomUUID } from "node:crypto";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
+import { mayWriteTo } from "../../core/prospects/verdict.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { isSameThread } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
@@ -132,6 +133,9 @@ function claim(
     stopJourneys(db, prospect.id, "blocked", null, now);
     return null;
   }
+
+  // Whoever lost their address, or its good name, since the plan was made is planned anew.
+  if (prospect.email === "" || !mayWriteTo(sequence.writesTo, prospect.verdict)) return null;
 
   const rendered = renderStep(app, { sequence, step, prospect, mailbox });
   if (!rendered.ok) {

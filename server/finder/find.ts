@@ -20,13 +20,13 @@ export function find({ db }: App, typed: string): Found[] {
   return [
     ...ask(
       `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,
-         coalesce(c.name, p.email) AS detail, '/prospects/' || p.id AS "to"
-       FROM prospects p LEFT JOIN companies c ON c.id = p.company_id
-       WHERE p.first_name || ' ' || p.last_name LIKE @like OR p.email LIKE @like`,
+         coalesce(nullif(p.company, ''), p.email) AS detail, '/prospects/' || p.id AS "to"
+       FROM prospects p
+       WHERE p.live = 1 AND (p.first_name || ' ' || p.last_name LIKE @like OR p.email LIKE @like)`,
     ),
     ...ask(
       `SELECT 'company' AS kind, name AS label, domain AS detail, '/prospects?q=' || name AS "to"
-       FROM companies WHERE name LIKE @like OR domain LIKE @like`,
+       FROM companies WHERE merged_into IS NULL AND (name LIKE @like OR domain LIKE @like)`,
     ),
     ...ask(
       `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE name LIKE @like`,

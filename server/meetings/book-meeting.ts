@@ -6,6 +6,7 @@ import { recordEvent } from "../db/events.ts";
 import { raiseStage, stopJourneys } from "../db/journeys.ts";
 import { latestTouchTo } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
+import { prospectIdByEmail } from "../db/prospects.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { newToken } from "../secrets.ts";
 import { bookingPage } from "./booking-page.ts";
@@ -34,7 +35,7 @@ export function bookMeeting(app: App, slug: string, token: string | null, input:
     .transaction((): Outcome<string> => {
       const page = bookingPage(app, slug, token);
       if (!page.times.includes(start)) return refused({ start: new AppError("slot_taken").message });
-      const prospectId = page.visitor?.prospectId ?? prospectWith(app, email);
+      const prospectId = page.visitor?.prospectId ?? prospectIdByEmail(app.db, email);
       const meeting = newToken();
       sql<Record<string, unknown>>(
         db,
@@ -68,11 +69,4 @@ export function bookMeeting(app: App, slug: string, token: string | null, input:
       return done(meeting);
     })
     .immediate();
-}
-
-function prospectWith({ db }: App, email: string): number | null {
-  return (
-    sql<{ email: string }, { id: number }>(db, "SELECT id FROM prospects WHERE email = @email").get({ email })
-      ?.id ?? null
-  );
 }

@@ -1,13 +1,18 @@
 import { z } from "zod";
+import { parseFilter } from "../../core/prospects/filter.ts";
+import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
+import { filterSql } from "./filter-sql.ts";
 
 /** The state of the page as the address bar holds it. */
 export const prospectsQuery = z.object({
   q: z.string().trim().max(100).catch("").default(""),
   list: z.coerce.number().int().optional().catch(undefined),
   stage: z.string().max(20).catch("").default(""),
-  sort: z.enum(["name", "company", "stage", "added"]).catch("added").default("added"),
+  /** A filter as JSON. */
+  f: z.string().max(8_000).catch("").default(""),
+  sort: z.enum(["name", "company", "stage", "verdict", "added"]).catch("added").default("added"),
   dir: z.enum(["asc", "desc"]).catch("desc").default("desc"),
   page: z.coerce.number().int().min(0).catch(0).default(0),
   size: z.coerce.number().int().min(10).max(100).catch(25).default(25),
@@ -22,73 +27,78 @@ export interface ProspectRow {
   title: string;
   city: string;
   stage: string;
+  verdict: Verdict | null;
+  verdictReason: VerdictReason | null;
+  verdictDetail: string;
+  verdictAt: number | null;
+  owner: string | null;
   /** What goes on: the sequence and its state, if any. */
   sequence: string | null;
   journeyState: string | null;
   nextAt: number | null;
   waitReason: string | null;
+  waitDetail: string | null;
   stopReason: string | null;
   blocked: number;
 }
 
 const ORDER: Record<ProspectsQuery["sort"], (dir: string) => string> = {
   name: (dir) => `p.last_name ${dir}, p.first_name ${dir}, p.id ${dir}`,
-  company: (dir) => `p.company_id ${dir}, p.id ${dir}`,
+  company: (dir) => `p.company ${dir}, p.id ${dir}`,
   stage: (dir) => `p.stage ${dir}, p.id ${dir}`,
+  verdict: (dir) => `p.verdict ${dir}, p.id ${dir}`,
   added: (dir) => `p.created_at ${dir}, p.id ${dir}`,
 };
 
-/** One page of prospects and how many there are in all. */
-export function listProspects({ db }: App, query: ProspectsQuery): { rows: ProspectRow[]; total: number } {
-  const conditions: string[] = [];
-  if (query.q !== "")
+/** Whom a query means, as a condition over `prospects p` and the values that it binds. */
+export function matching({ clock }: App, query: ProspectsQuery): { where: string; values: Record<string, string | number> } {
+  const filter = filterSql(parseFilter(query.f), clock.now());
+  const conditions = ["p.live = 1"];
+  const values: Record<string, string | number> = { ...filter.values };
+  if (query.q !== "") {
     conditions.push(
-      `(p.email LIKE @like OR p.last_name LIKE @like OR p.first_name LIKE @like
-        OR p.first_name || ' ' || p.last_name LIKE @like
-        OR p.company_id IN (SELECT id FROM companies WHERE name LIKE @like))`,
+      "(p.email LIKE @like OR p.last_name LIKE @like OR p.first_name LIKE @like OR p.company LIKE @like OR p.first_name || ' ' || p.last_name LIKE @like)",
     );
-  if (query.list !== undefined)
+    values.like = `%${query.q.replace(/[%_]/g, "")}%`;
+  }
+  if (query.list !== undefined) {
     conditions.push("p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @list)");
-  if (query.stage !== "") conditions.push("p.stage = @stage");
-  const where = conditions.length > 0 ? `WHERE ${conditions.join(" AND ")}` : "";
-  const values = {
-    like: `%${query.q.replace(/[%_]/g, "")}%`,
-    list: query.list ?? null,
-    stage: query.stage,
-    limit: query.size,
-    offset: query.page * query.size,
-  };
-  const total =
-    sql<typeof values, { count: number }>(db, `SELECT count(*) AS count FROM prospects p ${where}`).get(
-      values,
-    )?.count ?? 0;
-  const rows = sql<typeof values, ProspectRow>(
-    db,
-    `SELECT p.id, p.email, trim(p.first_name || ' ' || p.last_name) AS name, coalesce(c.name, '') AS company,
-       p.title, p.city, p.stage, s.name AS sequence, j.state AS journeyState, j.next_at AS nextAt,
-       j.wait_reason AS waitReason, j.stop_reason AS stopReason,
-       EXISTS (SELECT 1 FROM block_list b WHERE b.kind = 'address' AND b.value = p.email) AS blocked
-     FROM (SELECT p.* FROM prospects p ${where}
+    values.list = query.list;
+  }
+  if (query.stage !== "") {
+    conditions.push("p.stage = @stage");
+    values.stage = query.stage;
+  }
+  if (filter.where !== "1") conditions.push(filter.where);
+  return { where: conditions.join(" AND "), values };
+}
+
+/** How many a query means. */
+export function countProspects(app: App, query: ProspectsQuery): number {
+  const { where, values } = matching(app, query);
+  return (
+    sql<typeof values, { count: number }>(app.db, `SELECT count(*) AS count FROM prospects p WHERE ${where}`).get(values)
+      ?.count ?? 0
+  );
+}
+
+/** One page of prospects and how many there are in all. */
+export function listProspects(app: App, query: ProspectsQuery): { rows: ProspectRow[]; total: number } {
+  const { where, values } = matching(app, query);
+  const rows = sql<Record<string, unknown>, ProspectRow>(
+    app.db,
+    `SELECT p.id, coalesce(p.email, '') AS email, trim(p.first_name || ' ' || p.last_name) AS name, p.company,
+       p.title, p.city, p.stage, p.verdict, p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail,
+       p.verdict_at AS verdictAt, u.name AS owner, s.name AS sequence, j.state AS journeyState, j.next_at AS nextAt,
+       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, j.stop_reason AS stopReason,
+       EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = p.email)
+         OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
+     FROM (SELECT p.* FROM prospects p WHERE ${where}
            ORDER BY ${ORDER[query.sort](query.dir)} LIMIT @limit OFFSET @offset) p
-     LEFT JOIN companies c ON c.id = p.company_id
+     LEFT JOIN users u ON u.id = p.owner_id
      LEFT JOIN journeys j ON j.id = (SELECT max(id) FROM journeys WHERE prospect_id = p.id)
      LEFT JOIN sequences s ON s.id = j.sequence_id
      ORDER BY ${ORDER[query.sort](query.dir)}`,
-  ).all(values);
-  return { rows, total };
-}
-
-export interface ListRow {
-  id: number;
-  name: string;
-  count: number;
-}
-
-/** Every list with its number of prospects. */
-export function allLists({ db }: App): ListRow[] {
-  return sql<[], ListRow>(
-    db,
-    `SELECT l.id, l.name, (SELECT count(*) FROM list_prospects WHERE list_id = l.id) AS count
-     FROM lists l ORDER BY l.name`,
-  ).all([]);
+  ).all({ ...values, limit: query.size, offset: query.page * query.size });
+  return { rows, total: countProspects(app, query) };
 }

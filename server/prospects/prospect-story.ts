@@ -45,14 +45,32 @@ export interface ProspectStory {
   journeys: StoryJourney[];
   events: StoryEvent[];
   conversation: ConversationItem[];
-  colleagues: { id: number; name: string; title: string; stage: string }[];
+  /** People of the same company, and who of ours has written to them last. */
+  colleagues: {
+    id: number;
+    name: string;
+    title: string;
+    stage: string;
+    writtenBy: string | null;
+    writtenAt: number | null;
+  }[];
+  company: { industry: string; employees: number | null; about: string } | null;
+  owner: string | null;
+  /** Where they came from: the file, the search or the form. */
+  originName: string | null;
+  otherAddresses: string[];
+  notes: { id: number; text: string; by: string; at: number }[];
+  /** Later changes of their fields, the newest first. */
+  changes: { id: number; field: string; before: string; after: string; source: string; detail: string; by: string | null; at: number }[];
+  cleanings: { field: string; original: string; cleaned: string; rules: string }[];
 }
 
-/** Everything known about one prospect. Throws `not_found`. */
+/** Everything known about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
 export function prospectStory(app: App, id: number): ProspectStory {
   const { db } = app;
   const prospect = prospectById(db, id);
-  if (!prospect) throw new AppError("not_found");
+  if (!prospect || prospect.erasedAt !== null) throw new AppError("not_found");
+  if (prospect.mergedInto !== null) return prospectStory(app, prospect.mergedInto);
   return {
     prospect,
     blocked: isBlocked(db, prospect.email),
@@ -68,11 +86,56 @@ export function prospectStory(app: App, id: number): ProspectStory {
     conversation: conversation(app, id),
     colleagues: sql<{ id: number }, ProspectStory["colleagues"][number]>(
       db,
-      `SELECT o.id, coalesce(nullif(trim(o.first_name || ' ' || o.last_name), ''), o.email) AS name, o.title, o.stage
-       FROM prospects p JOIN prospects o ON o.company_id = p.company_id AND o.id != p.id
-       WHERE p.id = @id ORDER BY o.last_name LIMIT 8`,
+      `SELECT o.id, coalesce(nullif(trim(o.first_name || ' ' || o.last_name), ''), o.email) AS name, o.title, o.stage,
+         t.sent_at AS writtenAt, u.name AS writtenBy
+       FROM prospects p JOIN prospects o ON o.company_id = p.company_id AND o.id != p.id AND o.live = 1
+       LEFT JOIN touches t ON t.id = (SELECT max(id) FROM touches WHERE prospect_id = o.id AND state = 'sent')
+       LEFT JOIN mailboxes m ON m.id = t.mailbox_id LEFT JOIN users u ON u.id = m.user_id
+       WHERE p.id = @id ORDER BY t.sent_at IS NULL, o.last_name LIMIT 8`,
+    ).all({ id }),
+    company:
+      sql<{ id: number }, NonNullable<ProspectStory["company"]>>(
+        db,
+        "SELECT industry, employees, about FROM companies WHERE id = @id",
+      ).get({ id: prospect.companyId ?? 0 }) ?? null,
+    owner:
+      sql<{ id: number }, { name: string }>(db, "SELECT name FROM users WHERE id = @id").get({
+        id: prospect.ownerId ?? 0,
+      })?.name ?? null,
+    originName: originName(app, prospect),
+    otherAddresses: sql<{ id: number }, { email: string }>(
+      db,
+      "SELECT email FROM prospects WHERE merged_into = @id AND email IS NOT NULL ORDER BY id",
+    )
+      .all({ id })
+      .map(({ email }) => email),
+    notes: sql<{ id: number }, ProspectStory["notes"][number]>(
+      db,
+      `SELECT n.id, n.text, u.name AS "by", n.at FROM notes n JOIN users u ON u.id = n.user_id
+       WHERE n.prospect_id = @id ORDER BY n.at DESC, n.id DESC`,
+    ).all({ id }),
+    changes: sql<{ id: number }, ProspectStory["changes"][number]>(
+      db,
+      `SELECT c.id, c.field, c.before, c.after, c.source, c.detail, u.name AS "by", c.at
+       FROM changes c LEFT JOIN users u ON u.id = c.user_id
+       WHERE c.prospect_id = @id AND c.field NOT LIKE 'list:%' ORDER BY c.id DESC LIMIT 200`,
+    ).all({ id }),
+    cleanings: sql<{ id: number }, ProspectStory["cleanings"][number]>(
+      db,
+      "SELECT field, original, cleaned, rules FROM cleanings WHERE prospect_id = @id AND rules != ''",
     ).all({ id }),
   };
+}
+
+function originName({ db }: App, { origin, originId }: Prospect): string | null {
+  const query = {
+    import: "SELECT file_name AS name FROM imports WHERE id = @originId",
+    directory: "SELECT profile_name AS name FROM searches WHERE id = @originId",
+    form: "SELECT name FROM lists WHERE id = @originId",
+    typed: null,
+  }[origin];
+  if (query === null || originId === null) return null;
+  return sql<{ originId: number }, { name: string }>(db, query).get({ originId })?.name ?? null;
 }
 
 function journeysOf({ db }: App, prospectId: number, zone: string | null): StoryJourney[] {

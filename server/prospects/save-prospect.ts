@@ -1,36 +1,61 @@
 import { z } from "zod";
 import { isZone } from "../../core/calendar.ts";
+import { checkAddress } from "../../core/prospects/address.ts";
+import { askVerify } from "../addresses/verify-addresses.ts";
 import type { App } from "../app.ts";
+import { recordChange } from "../db/changes.ts";
+import { readField, writeField } from "../db/fields.ts";
 import { releaseHolds } from "../db/journeys.ts";
 import { sql } from "../db/open.ts";
+import { prospectIdByEmail } from "../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
-const text = z.string().trim().max(200);
+const text = z.string().trim().max(200).optional();
 const form = z.object({
   id: z.coerce.number().int(),
+  email: text.refine((email) => !email || checkAddress(email).ok, "This is no address. Example: ilse@kaimuseum.example"),
   firstName: text,
   lastName: text,
   title: text,
   city: text,
   country: text,
+  phone: text,
+  profile: text,
+  stage: z.enum(["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"]).optional(),
+  owner: text,
   timeZone: text.refine(
-    (zone) => zone === "" || isZone(zone),
+    (zone) => !zone || isZone(zone),
     "There is no time zone of this name. Example: Europe/Lisbon",
   ),
 });
 
-/** Changes a prospect's fields; journeys that waited for an empty one go on. */
-export function saveProspect({ db }: App, input: unknown): Outcome<null> {
+/** Changes what the form holds of a prospect's fields, and keeps what was there; journeys that waited for an empty one go on. */
+export function saveProspect(app: App, userId: number | null, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { timeZone, ...fields } = read.data;
+  const { id, ...fields } = read.data;
+  const { db, clock } = app;
+  const now = clock.now();
+  if (fields.email) {
+    fields.email = fields.email.toLowerCase();
+    const other = prospectIdByEmail(db, fields.email);
+    if (other !== null && other !== id)
+      return refused({ email: "Somebody else has this address. Merge the two under Duplicates." });
+  }
   db.transaction(() => {
-    sql<Record<string, unknown>>(
-      db,
-      `UPDATE prospects SET first_name = @firstName, last_name = @lastName, title = @title, city = @city,
-         country = @country, time_zone = @zone WHERE id = @id`,
-    ).run({ ...fields, zone: timeZone || null });
-    releaseHolds(db, { prospectId: fields.id });
+    for (const [field, after] of Object.entries(fields)) {
+      const before = readField(db, id, field);
+      if (after === undefined || before === after) continue;
+      writeField(db, id, field, after);
+      recordChange(db, { prospectId: id, field, before, after, source: "edit", sourceId: null, userId, at: now });
+      if (field !== "email") continue;
+      sql<{ id: number }>(
+        db,
+        "UPDATE prospects SET verdict = NULL, verdict_reason = NULL, verdict_detail = '', verdict_at = NULL WHERE id = @id",
+      ).run({ id });
+      if (after !== "") askVerify(app, userId, { prospectIds: [id] });
+    }
+    releaseHolds(db, { prospectId: id });
   }).immediate();
   return done(null);
 }

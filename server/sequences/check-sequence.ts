@@ -1,3 +1,4 @@
+import type { WritesTo } from "../../core/prospects/verdict.ts";
 import { type StepProblem, stepProblems } from "../../core/sequence/steps.ts";
 import {
   fieldsIn,
@@ -16,7 +17,16 @@ export interface SequenceCheck {
   /** Merge fields that some prospects of the list lack, and how many. */
   missing: { field: string; count: number }[];
   /** What a start would do. */
-  start: { ready: number; blocked: number; elsewhere: number; already: number };
+  start: {
+    ready: number;
+    blocked: number;
+    elsewhere: number;
+    already: number;
+    /** Known to be bad: they are not started. */
+    bad: number;
+    /** Of the ready: their address is not as sure as the sequence asks, or missing, so they wait. */
+    unsure: number;
+  };
   /** Every field that the texts may use. */
   fields: string[];
 }
@@ -27,7 +37,7 @@ const MOST_CHECKED = 2_000;
 /** Everything that can be said about a sequence before it starts. Expects steps as they would be saved. */
 export function checkSequence(
   { db }: App,
-  sequence: Pick<Sequence, "id" | "listId" | "steps">,
+  sequence: Pick<Sequence, "id" | "listId" | "steps" | "writesTo">,
 ): SequenceCheck {
   const fields = [...PROSPECT_FIELDS, ...SENDER_FIELDS, ...customFields(db, sequence.listId)];
   const problems = stepProblems(sequence.steps);
@@ -41,7 +51,7 @@ export function checkSequence(
       sequence.listId === null || problems.length > 0
         ? []
         : missingFields(db, sequence.listId, sequence.steps),
-    start: startCounts(db, sequence.id, sequence.listId),
+    start: startCounts(db, sequence.id, sequence.listId, sequence.writesTo),
     fields,
   };
 }
@@ -65,26 +75,42 @@ function missingFields(db: Db, listId: number, steps: Sequence["steps"]) {
   return [...counts].map(([field, count]) => ({ field, count })).sort((a, b) => b.count - a.count);
 }
 
+/** As `mayWriteTo` has it. */
+const SURE: Record<WritesTo, string[]> = {
+  good: ["good"],
+  risky: ["good", "risky"],
+  any: ["good", "risky", "unknown", "unchecked"],
+};
+
 /** How many of the list a start would take, and why not the others. */
-export function startCounts(db: Db, sequenceId: number, listId: number | null): SequenceCheck["start"] {
+export function startCounts(
+  db: Db,
+  sequenceId: number,
+  listId: number | null,
+  writesTo: WritesTo,
+): SequenceCheck["start"] {
   const row = sql<
     Record<string, unknown>,
-    { all: number; already: number; elsewhere: number; blocked: number }
+    { all: number; already: number; elsewhere: number; blocked: number; bad: number; unsure: number }
   >(
     db,
     `SELECT count(*) AS "all",
        coalesce(sum(already), 0) AS already,
        coalesce(sum(NOT already AND elsewhere), 0) AS elsewhere,
-       coalesce(sum(NOT already AND NOT elsewhere AND blocked), 0) AS blocked
+       coalesce(sum(NOT already AND NOT elsewhere AND blocked), 0) AS blocked,
+       coalesce(sum(NOT already AND NOT elsewhere AND NOT blocked AND verdict = 'bad'), 0) AS bad,
+       coalesce(sum(NOT already AND NOT elsewhere AND NOT blocked AND verdict != 'bad'
+         AND verdict NOT IN (SELECT value FROM json_each(@sure))), 0) AS unsure
      FROM (
-       SELECT
+       SELECT CASE WHEN p.email IS NULL THEN 'missing' ELSE coalesce(p.verdict, 'unchecked') END AS verdict,
          EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @sequenceId) AS already,
          EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.state = 'active') AS elsewhere,
          EXISTS (SELECT 1 FROM block_list b
            WHERE (b.kind = 'address' AND b.value = p.email)
               OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
-       FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id WHERE lp.list_id = @listId)`,
-  ).get({ sequenceId, listId });
-  const { all = 0, already = 0, elsewhere = 0, blocked = 0 } = row ?? {};
-  return { ready: all - already - elsewhere - blocked, blocked, elsewhere, already };
+       FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1
+       WHERE lp.list_id = @listId)`,
+  ).get({ sequenceId, listId, sure: JSON.stringify(SURE[writesTo]) });
+  const { all = 0, already = 0, elsewhere = 0, blocked = 0, bad = 0, unsure = 0 } = row ?? {};
+  return { ready: all - already - elsewhere - blocked - bad, blocked, elsewhere, already, bad, unsure };
 }

@@ -15,6 +15,7 @@ export function sequenceForm({
   zone,
   hours,
   tracks,
+  writesTo,
   mailboxIds,
   steps,
 }: Sequence): SequenceForm {
@@ -27,6 +28,7 @@ export function sequenceForm({
     opens: hours.opens,
     closes: hours.closes,
     tracks,
+    writesTo,
     mailboxIds,
     steps,
   };

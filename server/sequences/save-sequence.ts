@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { isZone } from "../../core/calendar.ts";
+import { WRITES_TO } from "../../core/prospects/verdict.ts";
 import { stepsSchema } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
 import { releaseHolds } from "../db/journeys.ts";
@@ -19,6 +20,7 @@ const form = z
     opens: time,
     closes: time,
     tracks: z.boolean(),
+    writesTo: z.enum(WRITES_TO).default("good"),
     mailboxIds: z.array(z.number().int()),
     steps: stepsSchema,
   })
@@ -44,7 +46,7 @@ export function saveSequence({ db, clock }: App, input: unknown): Outcome<number
       sql<Record<string, unknown>>(
         db,
         `UPDATE sequences SET name = @name, list_id = @listId, time_zone = @zone, days = @days, opens = @opens,
-           closes = @closes, tracks = @tracks WHERE id = @id`,
+           closes = @closes, tracks = @tracks, writes_to = @writesTo WHERE id = @id`,
       ).run({ id, ...settings, days: JSON.stringify(days.toSorted()), tracks: tracks ? 1 : 0 });
       sql<{ id: number }>(db, "DELETE FROM sequence_mailboxes WHERE sequence_id = @id").run({ id });
       for (const mailboxId of new Set(mailboxIds))

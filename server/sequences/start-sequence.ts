@@ -2,7 +2,7 @@ import { dueAfter } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { sql } from "../db/open.ts";
-import { sequenceById } from "../db/sequences.ts";
+import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { checkSequence, type SequenceCheck, startCounts } from "./check-sequence.ts";
 
@@ -13,8 +13,7 @@ export type StartReport = SequenceCheck["start"] & { started: number };
  * blocked. Returns what it did with whom.
  */
 export function startSequence(app: App, userId: number | null, id: number): Outcome<StartReport> {
-  const { db, clock } = app;
-  const now = clock.now();
+  const { db } = app;
   return db
     .transaction((): Outcome<StartReport> => {
       const sequence = sequenceById(db, id);
@@ -27,38 +26,52 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
       const [problem] = checkSequence(app, sequence).problems;
       if (problem) return refused({ form: problem.message });
 
-      const counts = startCounts(db, id, sequence.listId);
-      const people = sql<Record<string, unknown>, { id: number; zone: string | null }>(
+      const counts = startCounts(db, id, sequence.listId, sequence.writesTo);
+      const people = sql<{ listId: number }, { id: number }>(
         db,
-        `SELECT p.id, p.time_zone AS zone FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id
-         WHERE lp.list_id = @listId
-           AND NOT EXISTS (SELECT 1 FROM journeys j
-             WHERE j.prospect_id = p.id AND (j.sequence_id = @id OR j.state = 'active'))
-           AND NOT EXISTS (SELECT 1 FROM block_list b
-             WHERE (b.kind = 'address' AND b.value = p.email)
-                OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))
-         ORDER BY p.id`,
-      ).all({ listId: sequence.listId, id });
-      for (const person of people) {
-        const dueAt = dueAfter(
-          now,
-          first.waitDays,
-          sequence.hours,
-          person.zone ?? sequence.zone,
-          person.id,
-          first.id,
-        );
-        const journeyId = Number(
-          sql<Record<string, unknown>>(
-            db,
-            `INSERT INTO journeys (sequence_id, prospect_id, due_at, next_step_id, started_at)
-             VALUES (@id, @prospectId, @dueAt, @stepId, @now)`,
-          ).run({ id, prospectId: person.id, dueAt, stepId: first.id, now }).lastInsertRowid,
-        );
-        recordEvent(db, { at: now, kind: "journey_started", prospectId: person.id, journeyId, userId });
-      }
+        "SELECT prospect_id AS id FROM list_prospects WHERE list_id = @listId ORDER BY prospect_id",
+      ).all({ listId: sequence.listId });
+      const started = startJourneys(
+        app,
+        userId,
+        sequence,
+        people.map(({ id: prospectId }) => prospectId),
+      );
       sql<{ id: number }>(db, "UPDATE sequences SET state = 'running' WHERE id = @id").run({ id });
-      return done({ ...counts, started: people.length });
+      return done({ ...counts, started });
     })
     .immediate();
+}
+
+/**
+ * Starts a sequence for those of the people who are not on it yet, not on another, not blocked, and whose address
+ * is not known to be bad. Whose address is not as sure as the sequence asks starts and waits. Returns how many.
+ */
+export function startJourneys({ db, clock }: App, userId: number | null, sequence: Sequence, ids: number[]): number {
+  const now = clock.now();
+  const first = sequence.steps[0];
+  if (!first) return 0;
+  const people = sql<Record<string, unknown>, { id: number; zone: string | null }>(
+    db,
+    `SELECT p.id, p.time_zone AS zone FROM prospects p
+     WHERE p.id IN (SELECT value FROM json_each(@ids)) AND p.live = 1 AND coalesce(p.verdict, '') != 'bad'
+       AND NOT EXISTS (SELECT 1 FROM journeys j
+         WHERE j.prospect_id = p.id AND (j.sequence_id = @id OR j.state = 'active'))
+       AND NOT EXISTS (SELECT 1 FROM block_list b
+         WHERE (b.kind = 'address' AND b.value = p.email)
+            OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))
+     ORDER BY p.id`,
+  ).all({ ids: JSON.stringify(ids), id: sequence.id });
+  for (const { id: prospectId, zone } of people) {
+    const dueAt = dueAfter(now, first.waitDays, sequence.hours, zone ?? sequence.zone, prospectId, first.id);
+    const journeyId = Number(
+      sql<Record<string, unknown>>(
+        db,
+        `INSERT INTO journeys (sequence_id, prospect_id, due_at, next_step_id, started_at)
+         VALUES (@id, @prospectId, @dueAt, @stepId, @now)`,
+      ).run({ id: sequence.id, prospectId, dueAt, stepId: first.id, now }).lastInsertRowid,
+    );
+    recordEvent(db, { at: now, kind: "journey_started", prospectId, journeyId, userId });
+  }
+  return people.length;
 }

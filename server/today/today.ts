@@ -104,7 +104,7 @@ export function today(app: App, user: Pick<User, "zone">): Today {
     },
     setUp: {
       mailboxes: mailboxes.length,
-      prospects: count("SELECT count(*) AS count FROM prospects"),
+      prospects: count("SELECT count(*) AS count FROM prospects WHERE live = 1"),
       sequences: count("SELECT count(*) AS count FROM sequences"),
       running: count("SELECT count(*) AS count FROM sequences WHERE state = 'running'"),
     },

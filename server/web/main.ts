@@ -9,6 +9,7 @@ import { openApp } from "../app.ts";
 import { projectRoot } from "../config.ts";
 import { migrate, sql } from "../db/open.ts";
 import { log } from "../log.ts";
+import { formDoor } from "./form-door.ts";
 import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
 
 const app = openApp();
@@ -51,6 +52,7 @@ web.get("/t/c/:token", (request, response) => {
   if (url) response.redirect(302, url);
   else response.status(404).type("text").send("This link is not complete. Open it again from the email.");
 });
+web.use("/f", formDoor(app));
 web.use(createRequestHandler({ build, mode: "production" }));
 
 const server = web.listen(port, host, () => process.send?.("ready"));

@@ -4,6 +4,7 @@
  */
 import { createServer } from "node:http";
 import { z } from "zod";
+import { createExchanger } from "./exchanger.ts";
 import { type MailboxServer, serveMailbox } from "./mailbox-server.ts";
 import { createMoods, MISBEHAVIOURS } from "./misbehaviour.ts";
 import { createRecipients } from "./recipients.ts";
@@ -15,6 +16,8 @@ const settings = z
     STANDIN_STATE: z.string(),
     STANDIN_HTTP_PORT: z.coerce.number().int(),
     STANDIN_SMTP_PORT: z.coerce.number().int(),
+    /** Where the recipients' own servers are asked who is there. */
+    STANDIN_EXCHANGER_PORT: z.coerce.number().int().optional(),
     STANDIN_SEED: z.string().default("saudade"),
     /** "off": recipients take their mail and do nothing by themselves. */
     STANDIN_PERSONAS: z.enum(["on", "off"]).default("on"),
@@ -136,5 +139,12 @@ for (const account of state.accounts()) await open(account);
 await new Promise<void>((resolve) =>
   submission.listen(settings.STANDIN_SMTP_PORT, "127.0.0.1", () => resolve()),
 );
+if (settings.STANDIN_EXCHANGER_PORT) {
+  const exchanger = createExchanger();
+  exchanger.on("error", () => {}); // a client that went away
+  await new Promise<void>((resolve) =>
+    exchanger.listen(settings.STANDIN_EXCHANGER_PORT, "127.0.0.1", () => resolve()),
+  );
+}
 await new Promise<void>((resolve) => door.listen(settings.STANDIN_HTTP_PORT, "127.0.0.1", () => resolve()));
 process.send?.("ready");

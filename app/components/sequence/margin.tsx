@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { Step } from "../../../core/sequence/steps";
-import type { ListRow } from "../../../server/prospects/list-prospects";
+import type { ListRow } from "../../../server/lists/lists";
 import type { SequenceCheck } from "../../../server/sequences/check-sequence";
 import type { MailboxChoice } from "../../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../../server/sequences/save-sequence";
@@ -86,6 +86,9 @@ export function SequenceMargin(props: {
             {start.already > 0 && ` ${start.already} started before.`}
             {start.elsewhere > 0 && ` ${start.elsewhere} on another sequence.`}
             {start.blocked > 0 && ` ${start.blocked} on the block list.`}
+            {start.bad > 0 && ` ${start.bad} left out: their addresses are bad.`}
+            {start.unsure > 0 &&
+              ` Of the ready, ${start.unsure} start and wait, since their addresses are not as sure as you ask.`}
           </Typography>
         ) : (
           <Typography>No list is chosen.</Typography>

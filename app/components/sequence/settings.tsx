@@ -8,7 +8,8 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
-import type { ListRow } from "../../../server/prospects/list-prospects";
+import type { WritesTo } from "../../../core/prospects/verdict";
+import type { ListRow } from "../../../server/lists/lists";
 import type { MailboxChoice } from "../../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../../server/sequences/save-sequence";
 import { ZoneField } from "../zone-field";
@@ -96,6 +97,17 @@ export function SequenceSettings(props: {
           label="See opens and clicks (sends HTML beside the text)"
         />
       </Box>
+      <TextField
+        select
+        label="Writes to addresses that are"
+        value={form.writesTo}
+        onChange={(event) => set({ writesTo: event.target.value as WritesTo })}
+        helperText="The others start and wait until their address is better known. Bad ones never get mail."
+      >
+        <MenuItem value="good">good</MenuItem>
+        <MenuItem value="risky">good or risky</MenuItem>
+        <MenuItem value="any">good, risky, or not known</MenuItem>
+      </TextField>
       <FormGroup>
         <FormLabel component="legend" sx={{ fontSize: 13 }}>
           Sends from, in turn

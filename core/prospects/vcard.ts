@@ -1,0 +1,95 @@
+/** vCard files (RFC 6350, and the older 3.0 of RFC 2426) as a table, and people as vCards. */
+import ICAL from "ical.js";
+import { decodeText } from "./decode.ts";
+import type { ReadTable } from "./table.ts";
+
+const HEADERS = ["first name", "last name", "email", "company", "job title", "city", "country", "phone", "website", "profile"];
+
+/** Null if it is no vCard file at all. */
+export function readVcards(bytes: Uint8Array): ReadTable | null {
+  const decoded = decodeText(bytes);
+  if (!decoded.ok) return null;
+  const text = decoded.text.replace(/^\ufeff/, "").trimStart();
+  if (!/^BEGIN:VCARD/i.test(text)) return null;
+  const rows: string[][] = [];
+  const lines: number[] = [];
+  let line = 1;
+  // One by one, so that a broken card does not take the others with it.
+  for (const card of text.split(/(?<=^END:VCARD[^\n]*\n?)/im)) {
+    if (/BEGIN:VCARD/i.test(card)) {
+      try {
+        rows.push(rowOf(card.trim().replace(/\r?\n/g, "\r\n")));
+        lines.push(line);
+      } catch {
+        return {
+          ok: false,
+          problem: `The card that begins on line ${line} cannot be read. Take it out of the file, or export it again.`,
+        };
+      }
+    }
+    line += card.split("\n").length - 1;
+  }
+  return { ok: true, table: { headers: HEADERS, rows, lines } };
+}
+
+function rowOf(card: string): string[] {
+  const vcard = new ICAL.Component(ICAL.parse(card) as unknown[]);
+  const values = (name: string): string[] => {
+    const value: unknown = vcard.getFirstPropertyValue(name);
+    return (Array.isArray(value) ? value : [value]).map((part) =>
+      Array.isArray(part) ? part.join(" ") : part == null ? "" : String(part),
+    );
+  };
+  const text = (name: string) => (values(name)[0] ?? "").trim();
+  const [last = "", first = ""] = values("n");
+  const address = values("adr");
+  const hasName = first !== "" || last !== "";
+  return [
+    hasName ? first : text("fn"),
+    last,
+    text("email").replace(/^mailto:/i, ""),
+    text("org"),
+    text("title"),
+    address[3] ?? "",
+    address[6] ?? "",
+    text("tel").replace(/^tel:/i, ""),
+    text("url"),
+    text("x-socialprofile") || text("socialprofile"),
+  ];
+}
+
+export interface CardPerson {
+  email: string;
+  firstName: string;
+  lastName: string;
+  company: string;
+  title: string;
+  city: string;
+  country: string;
+  phone: string;
+  profile: string;
+}
+
+/** People as vCard 4.0. */
+export function writeVcards(people: readonly CardPerson[]): string {
+  return people
+    .map((person) => {
+      const vcard = new ICAL.Component("vcard");
+      const add = (name: string, value: string | string[]) => {
+        const property = new ICAL.Property(name, vcard);
+        property.setValue(value);
+        vcard.addProperty(property);
+      };
+      add("version", "4.0");
+      add("fn", `${person.firstName} ${person.lastName}`.trim() || person.email);
+      add("n", [person.lastName, person.firstName, "", "", ""]);
+      if (person.email) add("email", person.email);
+      if (person.company) add("org", [person.company]);
+      if (person.title) add("title", person.title);
+      if (person.phone) add("tel", person.phone);
+      if (person.city || person.country) add("adr", ["", "", "", person.city, "", "", person.country]);
+      if (person.profile) add("url", person.profile);
+      return vcard.toString();
+    })
+    .join("\r\n");
+}

@@ -1,0 +1,22 @@
+/** People who were erased for good: of their address a one-way hash remains, so that no file brings them back. */
+import { createHmac } from "node:crypto";
+import type { App } from "../app.ts";
+import { sql } from "./open.ts";
+
+/** Keyed, so that nobody who finds the database can try addresses against it. */
+const hash = (key: Buffer, email: string) => createHmac("sha256", key).update(`erased ${email}`).digest("hex");
+
+export function rememberErased({ db, key }: App, email: string, now: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING",
+  ).run({ hash: hash(key, email), now });
+}
+
+/** A check that costs nothing as long as nobody was erased. */
+export function erasedCheck({ db, key }: App): (email: string) => boolean {
+  const hashes = new Set(
+    sql<[], { hash: string }>(db, "SELECT hash FROM erased_addresses").all([]).map((row) => row.hash),
+  );
+  return (email) => hashes.size > 0 && email !== "" && hashes.has(hash(key, email));
+}

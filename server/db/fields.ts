@@ -1,0 +1,50 @@
+/** A prospect's fields by name: ours, or a list's own as "custom:name". */
+import { type Db, sql } from "./open.ts";
+
+/** The fields that files, people and rules change, with their columns. */
+export const FIELD_COLUMNS = {
+  firstName: "first_name",
+  lastName: "last_name",
+  title: "title",
+  city: "city",
+  country: "country",
+  timeZone: "time_zone",
+  phone: "phone",
+  profile: "profile",
+  email: "email",
+  stage: "stage",
+  owner: "owner_id",
+} as const;
+export type StoredField = keyof typeof FIELD_COLUMNS;
+const NULLABLE: ReadonlySet<string> = new Set(["timeZone", "email", "owner"]);
+export const CUSTOM = "custom:";
+
+export const isField = (field: string): field is StoredField | `custom:${string}` =>
+  field in FIELD_COLUMNS || field.startsWith(CUSTOM);
+
+/** Blank if empty. Throws if there is no such field. */
+export function readField(db: Db, prospectId: number, field: string): string {
+  const column = columnOf(field);
+  return (
+    sql<Record<string, unknown>, { value: string | null }>(
+      db,
+      `SELECT CAST(${column} AS TEXT) AS value FROM prospects WHERE id = @prospectId AND @name IS NOT NULL`,
+    ).get({ prospectId, name: field.slice(CUSTOM.length) })?.value ?? ""
+  );
+}
+
+/** Writes one field; "" empties it. Throws if there is no such field. */
+export function writeField(db: Db, prospectId: number, field: string, value: string): void {
+  const column = columnOf(field);
+  const text = field.startsWith(CUSTOM)
+    ? `UPDATE prospects SET custom = CASE WHEN @value = '' THEN json_remove(custom, '$.' || @name)
+         ELSE json_set(custom, '$.' || @name, @value) END WHERE id = @prospectId`
+    : `UPDATE prospects SET ${column} = @value WHERE id = @prospectId AND @name IS NOT NULL`;
+  const name = field.slice(CUSTOM.length);
+  sql<Record<string, unknown>>(db, text).run({ prospectId, name, value: value === "" && NULLABLE.has(field) ? null : value });
+}
+
+function columnOf(field: string): string {
+  if (!isField(field)) throw new Error(`There is no field “${field}”.`);
+  return field.startsWith(CUSTOM) ? "json_extract(custom, '$.' || @name)" : FIELD_COLUMNS[field as StoredField];
+}

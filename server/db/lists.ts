@@ -1,0 +1,12 @@
+/** Lists: named sets of prospects. */
+import { type Db, sql } from "./open.ts";
+
+/** The id of the list of this name, made if there is none. */
+export function listNamed(db: Db, name: string, now: number): number {
+  sql<Record<string, unknown>>(
+    db,
+    "INSERT INTO lists (name, created_at) VALUES (@name, @now) ON CONFLICT (name) DO NOTHING",
+  ).run({ name, now });
+  return sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })
+    ?.id as number;
+}

@@ -1,0 +1,58 @@
+/** The worker's process: does the jobs that would take a page too long. */
+import { openApp } from "../app.ts";
+import { endJob, isCancelled, type Job, type JobKind, reportProgress, requeueJobs, takeJob } from "../db/jobs.ts";
+import { migrate } from "../db/open.ts";
+import { AppError } from "../errors.ts";
+import { log } from "../log.ts";
+import { runJob } from "./run-job.ts";
+import type { Report } from "./report.ts";
+
+const app = openApp();
+migrate(app.db);
+process.on("disconnect", () => process.exit(0));
+// A job that is cut off waits for the next worker and goes on from its last step.
+for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
+
+/** Between two looks at whether a job was cancelled, and two reports of how far it is. */
+const REPORT_EVERY = 150;
+const LOOK_EVERY = 150;
+
+/** Those that compute run one after the other, and beside them those that wait for somebody's server. */
+const LANES: JobKind[][] = [
+  ["look_through", "import", "duplicates"],
+  ["search", "verify", "find_addresses"],
+];
+
+function reporter(job: Job): Report {
+  let last = 0;
+  return (done, total) => {
+    const now = performance.now();
+    if (now - last < REPORT_EVERY && done < total) return false;
+    last = now;
+    reportProgress(app.db, job.id, done, total);
+    // Lets the other lane have its turn.
+    return new Promise((resolve) => setImmediate(() => resolve(isCancelled(app.db, job.id))));
+  };
+}
+
+async function work(kinds: JobKind[]): Promise<void> {
+  while (true) {
+    const job = takeJob(app.db, kinds, Date.now());
+    if (!job) {
+      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
+      continue;
+    }
+    try {
+      await runJob(app, job, reporter(job));
+      endJob(app.db, job.id, "done");
+    } catch (error) {
+      const problem = error instanceof AppError ? error.message : "Something went wrong here; the server's log says more.";
+      log.error({ job: job.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) }, "job failed");
+      endJob(app.db, job.id, "failed", problem);
+    }
+  }
+}
+
+requeueJobs(app.db);
+process.send?.("ready");
+await Promise.all(LANES.map(work));

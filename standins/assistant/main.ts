@@ -1,0 +1,73 @@
+/**
+ * The writing assistant's stand-in: it fills in a target profile from a paragraph, by rules where a real
+ * one would use a language model. POST /profile {"text": "We sell …, looking for …"}
+ */
+import { createServer } from "node:http";
+import { z } from "zod";
+
+const { ASSISTANT_PORT } = z.object({ ASSISTANT_PORT: z.coerce.number().int() }).parse(process.env);
+
+const INDUSTRIES: [RegExp, string][] = [
+  [/\bmuseums?\b/i, "Museums"],
+  [/\barchives?\b/i, "Archives"],
+  [/\blibrar(y|ies)\b/i, "Libraries"],
+  [/\bgaller(y|ies)\b/i, "Galleries"],
+  [/\b(logistics|freight|transport|carriers?)\b/i, "Logistics"],
+  [/\b(food|dairy|bakery|breweries)\b/i, "Food production"],
+  [/\b(universit(y|ies)|colleges?)\b/i, "Universities"],
+];
+const REGIONS: [RegExp, string, string[]][] = [
+  [/\b(northern europe|nordics?|scandinavia)\b/i, "Northern Europe", ["NO", "SE", "DK", "FI"]],
+  [/\bwestern europe\b/i, "Western Europe", ["DE", "NL", "GB", "FR"]],
+  [/\b(southern europe|iberia)\b/i, "Southern Europe", ["PT", "ES", "IT"]],
+  [/\bnorth america\b/i, "North America", ["US"]],
+  [/\blatin america\b/i, "Latin America", ["BR"]],
+];
+const COUNTRIES: [RegExp, string][] = [
+  [/\bnorway|norwegian/i, "NO"], [/\bsweden|swedish/i, "SE"], [/\bdenmark|danish/i, "DK"], [/\bfinland|finnish/i, "FI"],
+  [/\bgermany|german/i, "DE"], [/\bnetherlands|dutch/i, "NL"], [/\b(uk|britain|british|united kingdom)/i, "GB"],
+  [/\bfrance|french/i, "FR"], [/\bportugal|portuguese/i, "PT"], [/\bspain|spanish/i, "ES"], [/\bital(y|ian)/i, "IT"],
+  [/\bbrazil/i, "BR"], [/\b(usa|united states|america)\b/i, "US"],
+];
+const TITLES = ["registrar", "collections manager", "conservator", "archivist", "librarian", "facilities manager", "curator", "director", "quality manager", "operations manager"];
+const SIZES: [RegExp, number, number][] = [
+  [/\bsmall\b/i, 1, 49],
+  [/\b(mid-?size|medium)\b/i, 20, 250],
+  [/\blarge\b/i, 250, 100_000],
+];
+
+function profileFrom(text: string) {
+  // What is sold says nothing about whom to look for.
+  const wanted = text.split(/looking for|want to (?:reach|meet|write to)|we write to/i).slice(1).join(" ") || text;
+  const range = wanted.match(/(\d+)\s*(?:–|-|to)\s*(\d+)\s*(?:employees|people|staff)/i);
+  const size = SIZES.find(([word]) => word.test(wanted));
+  const without = wanted.match(/\b(?:no|not|without|except)\s+([\w ,]+?)(?:[.;]|$)/i)?.[1] ?? "";
+  const countries = [
+    ...REGIONS.filter(([name]) => name.test(wanted)).flatMap(([, , codes]) => codes),
+    ...COUNTRIES.filter(([name]) => name.test(wanted)).map(([, code]) => code),
+  ];
+  return {
+    industries: INDUSTRIES.filter(([name]) => name.test(wanted)).map(([, industry]) => industry),
+    countries: [...new Set(countries)],
+    titles: TITLES.filter((title) => new RegExp(`\\b${title.replace("manager", "managers?").replace("y", "(y|ie)")}s?\\b`, "i").test(wanted)),
+    titlesWithout: without.split(/,|\band\b|\bor\b/).map((word) => word.trim().replace(/s$/, "")).filter((word) => /^[a-z ]{3,30}$/i.test(word)),
+    employeesFrom: range ? Number(range[1]) : (size?.[1] ?? null),
+    employeesTo: range ? Number(range[2]) : (size?.[2] ?? null),
+    keywords: /\bloans?\b/i.test(wanted) ? ["loans"] : [],
+  };
+}
+
+const server = createServer(async (request, response) => {
+  if (request.method !== "POST" || request.url !== "/profile") return void response.writeHead(404).end();
+  const chunks: Buffer[] = [];
+  for await (const chunk of request) chunks.push(chunk as Buffer);
+  try {
+    const { text } = z.object({ text: z.string().max(5_000) }).parse(JSON.parse(Buffer.concat(chunks).toString()));
+    response.writeHead(200, { "content-type": "application/json" }).end(JSON.stringify(profileFrom(text)));
+  } catch {
+    response.writeHead(400).end();
+  }
+});
+for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
+process.on("disconnect", () => process.exit(0));
+server.listen(ASSISTANT_PORT, "127.0.0.1", () => process.send?.("ready"));
