@@ -3,10 +3,10 @@
  * line. Exits with 1 if a limit is passed.
  */
 import type { Figure } from "./figure.ts";
-import { benchImport } from "./import.ts";
+import { benchImport, benchImportList } from "./import.ts";
 import { benchSend } from "./send.ts";
 
-const BENCHES: Record<string, () => Promise<Figure>> = { import: benchImport, send: benchSend };
+const BENCHES: Record<string, () => Promise<Figure>> = { import: benchImport, "import-list": benchImportList, send: benchSend };
 
 const wanted = process.argv[2];
 if (wanted && !(wanted in BENCHES)) {

@@ -4,18 +4,23 @@
  */
 import { DAY } from "../core/calendar.ts";
 import { createUser } from "../server/accounts/create-user.ts";
+import { verifyAddresses } from "../server/addresses/verify-addresses.ts";
 import type { App } from "../server/app.ts";
+import { applyBlocks } from "../server/block-list/block-list.ts";
 import { setDemoClock } from "../server/clock.ts";
 import { sql } from "../server/db/open.ts";
 import { advance, moveStandin } from "../server/engine/advance.ts";
 import { Engine } from "../server/engine/tick.ts";
 import type { Outcome } from "../server/errors.ts";
+import { saveFilter } from "../server/filters/filters.ts";
+import { importProspects } from "../server/imports/import-prospects.ts";
 import { saveMailbox } from "../server/mailboxes/save-mailbox.ts";
 import { optOutProspect } from "../server/opt-outs/opt-out.ts";
-import { verifyAddresses } from "../server/addresses/verify-addresses.ts";
-import { importProspects } from "../server/imports/import-prospects.ts";
+import { describeProfile, saveProfile } from "../server/profiles/profiles.ts";
 import { answerReply } from "../server/replies/answer-reply.ts";
 import { markRead } from "../server/replies/list-replies.ts";
+import { foundPeople, keepFound } from "../server/searches/review-search.ts";
+import { runSearch, startSearch } from "../server/searches/search.ts";
 import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
@@ -24,11 +29,15 @@ import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
   BEGINS_AT,
+  BLOCKED,
+  CARDS_CSV,
   DEMO_PASSWORD,
   type DemoSequence,
   DRAFT,
   MAILBOXES,
+  OPENED_SILENT,
   OPENS_AT,
+  PROFILE,
   SEED,
   SEQUENCES,
   SIGNATURE,
@@ -89,6 +98,7 @@ export async function makeWorld(
     report(`${new Date(at).toUTCString().slice(0, 16)} has passed`);
   }
   addSequence(app, marta, DRAFT, mailboxIds);
+  await buildLists(app, users as [number, number]);
   await engine.tick();
   await engine.close();
 }
@@ -145,6 +155,28 @@ async function addPeople(app: App, userId: number): Promise<void> {
     );
   }
   await verifyAddresses(app, {}, unwatched);
+}
+
+/** What the reps have at hand on the morning: a search of the directory half worked through, and a pile of cards. */
+async function buildLists(app: App, [marta, rui]: [number, number]): Promise<void> {
+  const definition = value(await describeProfile(app, PROFILE.description));
+  const profileId = value(saveProfile(app, marta, { id: null, ...PROFILE, definition }));
+  const searchId = value(startSearch(app, marta, profileId));
+  await runSearch(app, searchId, unwatched);
+  const found = foundPeople(app, searchId, "fits", 0);
+  value(keepFound(app, marta, { searchId, listName: PROFILE.name, ids: found.map(({ id }) => id) }));
+  value(
+    await importProspects(app, rui, {
+      name: "cards-from-the-fair.csv",
+      bytes: new TextEncoder().encode(CARDS_CSV),
+      listName: "Cards from the fair",
+    }),
+  );
+  value(applyBlocks(app, marta, { text: BLOCKED.join("\n"), mode: "append", note: "customers already" }));
+  value(saveFilter(app, marta, { name: "Opened, never replied", definition: JSON.stringify(OPENED_SILENT) }));
+  // What these left for the worker is done before the rep looks.
+  await verifyAddresses(app, {}, unwatched);
+  app.db.exec("UPDATE jobs SET state = 'done' WHERE state = 'waiting' AND not_before = 0");
 }
 
 function addSequence(

@@ -223,3 +223,41 @@ export const ANSWERS = [
   "That is good to hear. The short answer is yes; the longer one takes ten minutes on the phone. When may I call?",
   "Thank you. I have put the prices in a letter of one page, which I will send after lunch.",
 ];
+
+/** Whom Marta looks for next, in her own words. */
+export const PROFILE = {
+  name: "Registrars, northern Europe",
+  description:
+    "We sell small loggers that record humidity and temperature in display cases. We are looking for registrars, collections managers and conservators at mid-size museums in northern Europe who lend pieces to other houses, not assistants or volunteers.",
+};
+
+export const OPENED_SILENT = {
+  match: "all",
+  groups: [{ match: "all", conditions: [{ field: "outcome", op: "is", value: "any opened_silent" }] }],
+};
+
+/** Customers of Quillwater; nobody writes to them as to strangers. */
+export const BLOCKED = [
+  "hvalfjord-kunsthall.example",
+  "casa-do-astrolabio.example",
+  "curator@lantern-house.example",
+];
+
+/** Cards that Rui typed off at a fair, in a hurry. */
+export const CARDS_CSV = `Name,E-mail,Organisation,Web,Role,Town,Country,Tel,Remark
+"Dr. INGUNN AASEN-VIK",ingunn.aasenvik@brygge-museum.example,BRYGGE MUSEUM AS,www.brygge-museum.example,REGISTRAR,Bergen,Norge,55 12 34 56,wants the price list
+ingunn Aasenvik,i.aasenvik@brygge-museum.example,Brygge Museum,,Registrar,Bergen,NO,,
+Sanne VAN DER MEULEN 🌷,sanne@tegelhuis-delft.example,Tegelhuis Delft B.V. – the tile house,https://tegelhuis-delft.example/en,Conservator at Tegelhuis Delft,Delft,Netherlands,+31 15 2123456,
+"Robert ""Bob"" Macleod",bob.macleod@clyde-archive.example,The Clyde Archive Ltd,clyde-archive.example,archivist,Glasgow,Scotland,0141 496 0123,old building
+Robert MacLeod,robert.macleod@clyde-archive.example,Clyde Archive,,Archivist,Glasgow,UK,,
+Maria de la Fuente PhD,maria.fuente (at) museo-del-hilo.example,"MUSEO DEL HILO, S.L.",museo-del-hilo.example,Head of Collections,Valencia,España,,ring in September
+CAPUCINE D'ARGENT,capucine.dargent@accepts-all-musee.example,Musée du Verre SARL,,Régisseuse,Nantes,France,+33 2 40 00 00 00,
+Jörn Möhring,,Stadtarchiv Elbmarsch GmbH,elbmarsch.example,Facilities Mgr,Hamburg,Germany,,no card left
+Anke Tietz,anke.tietz@elbmarsch.example,Stadtarchiv Elbmarsch,elbmarsch.example,Archivist,Hamburg,DE,,
+Frieda Harms,frieda.harms@elbmarsch.example,Stadtarchiv Elbmarsch,elbmarsch.example,Conservator,Hamburg,DE,,
+Аnna Lindqvist,anna.lindqvist@sjohuset.example,Sjöhuset AB,sjohuset.example,Registrar,Malmö,Sverige,,
+info,info@lantern-street.example,Lantern Street Gallery,,,Leeds,UK,,
+Thiago Peixoto,thiago.peixoto@null-mx-acervo.example,Acervo do Rio Ltda,,Conservador,Recife,Brasil,,
+Old Friend,old.friend,Unknown,,,,,,cannot read it
+Ilse Brandt,ilse.brandt@silent-kontor.example,Kontorhaus Kiel GmbH,,Registrar,Kiel,Germany,,
+`;

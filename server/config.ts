@@ -26,7 +26,10 @@ const environment = z.object({
   /** The mail stand-in's HTTP door, in the demo. */
   SAUDADE_STANDIN: z.url().optional(),
   /** A DNS server as "127.0.0.1:53"; the machine's own without it. */
-  SAUDADE_DNS: z.string().regex(/^[\d.:[\]a-f]+$/i, "must be an address such as 127.0.0.1:53").optional(),
+  SAUDADE_DNS: z
+    .string()
+    .regex(/^[\d.:[\]a-f]+$/i, "must be an address such as 127.0.0.1:53")
+    .optional(),
   /** The port at which mail servers are asked who is there (RFC 5321 4.5.4.2). */
   SAUDADE_MX_PORT: z.coerce.number().int().min(1).max(65_535).default(25),
   /** Where people and companies are searched. */

@@ -1,8 +1,16 @@
 /** How each domain of the simulated world takes mail; DNS and the mail exchanger tell the same story. */
 import { directory } from "./directory/people.ts";
-import { seeded } from "./seeded.ts";
+import { seeded, shareOf } from "./seeded.ts";
 
-export const DOMAIN_KINDS = ["mail", "accepts-all", "no-domain", "null-mx", "silent", "later", "implicit"] as const;
+export const DOMAIN_KINDS = [
+  "mail",
+  "accepts-all",
+  "no-domain",
+  "null-mx",
+  "silent",
+  "later",
+  "implicit",
+] as const;
 export type DomainKind = (typeof DOMAIN_KINDS)[number];
 
 const SHARES: [DomainKind, number][] = [
@@ -26,8 +34,11 @@ export function kindOf(domain: string): DomainKind {
   if (named) return named;
   domains ??= new Set(directory().companies.map((company) => company.domain));
   if (!domains.has(domain)) return "mail";
-  let left = seeded("domain", domain)();
-  return SHARES.find(([, share]) => (left -= share) < 0)?.[0] ?? "mail";
+  const drawn = shareOf(
+    SHARES.map(([, share]) => share),
+    seeded("domain", domain)(),
+  );
+  return SHARES[drawn]?.[0] ?? "mail";
 }
 
 /**

@@ -12,3 +12,13 @@ export function seeded(...words: (string | number)[]): () => number {
 
 export type Draw = ReturnType<typeof seeded>;
 export const one = <T>(from: readonly T[], draw: Draw): T => from[Math.floor(draw() * from.length)] as T;
+
+/** The place of the share in which a number in [0, 1) falls; past all of them their count. */
+export function shareOf(shares: readonly number[], drawn: number): number {
+  let below = 0;
+  for (const [at, share] of shares.entries()) {
+    below += share;
+    if (drawn < below) return at;
+  }
+  return shares.length;
+}

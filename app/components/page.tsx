@@ -7,6 +7,8 @@ export function Page(props: {
   sub?: React.ReactNode;
   actions?: React.ReactNode;
   margin: React.ReactNode;
+  /** The last child takes the height that is left, such as a table that scrolls by itself. */
+  fill?: boolean;
   children: React.ReactNode;
 }) {
   return (
@@ -18,7 +20,21 @@ export function Page(props: {
         overflow: { xs: "auto", md: "hidden" },
       }}
     >
-      <Box component="main" sx={{ overflowY: { md: "auto" }, px: { xs: 2, md: 3.25 }, py: 2.5, minWidth: 0 }}>
+      <Box
+        component="main"
+        sx={{
+          overflowY: { md: "auto" },
+          px: { xs: 2, md: 3.25 },
+          py: 2.5,
+          minWidth: 0,
+          ...(props.fill && {
+            display: "flex",
+            flexDirection: "column",
+            "& > *": { flexShrink: 0 },
+            "& > :last-child": { flex: "1 1 320px", minHeight: 320 },
+          }),
+        }}
+      >
         <Box
           sx={{
             display: "flex",

@@ -5,13 +5,14 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Form, NavLink } from "react-router";
+import { Form, Link, NavLink, useLocation } from "react-router";
 import { Finder } from "./finder";
 import { Mark } from "./mark";
 import { PLACES } from "./places";
 
 export function TopBar({ userName, unread }: { userName: string; unread: number }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const { pathname } = useLocation();
   const initials = userName
     .split(" ")
     .map((word) => word[0])
@@ -62,6 +63,9 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
             component={NavLink}
             to={to}
             end={to === "/"}
+            className={({ isActive }: { isActive: boolean }) =>
+              isActive || (to === "/prospects" && /^\/(lists|searches)\//.test(pathname)) ? "active" : ""
+            }
             sx={{
               display: "flex",
               alignItems: "center",
@@ -108,6 +112,9 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
       </IconButton>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <MenuItem disabled>{userName}</MenuItem>
+        <MenuItem component={Link} to="/block-list" onClick={() => setAnchor(null)}>
+          Block list
+        </MenuItem>
         <Form method="post" action="/sign-out">
           <MenuItem component="button" type="submit" sx={{ width: 1 }}>
             Sign out

@@ -8,15 +8,25 @@ import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { data, Link, useFetcher } from "react-router";
+import { data, Link, redirect, useFetcher } from "react-router";
 import { webApp } from "../../server/app";
-import { AppError } from "../../server/errors";
+import { AppError, type Outcome } from "../../server/errors";
 import { stopByRep } from "../../server/journeys/stop-by-rep";
+import { addNote } from "../../server/prospects/add-prospect";
+import { eraseProspect } from "../../server/prospects/erase-prospect";
 import { type ProspectStory, prospectStory, type StoryJourney } from "../../server/prospects/prospect-story";
 import { saveProspect } from "../../server/prospects/save-prospect";
 import { Conversation } from "../components/conversation";
 import { MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
+import { AboutThem, EraseDialog, Notes, Story } from "../components/prospects/about";
+import {
+  addressState,
+  VERDICT_NAMES,
+  VERDICT_TONES,
+  verdictDate,
+  verdictSentence,
+} from "../components/prospects/words";
 import { drawStory } from "../components/timeline/story";
 import { Timeline } from "../components/timeline/timeline";
 import { count, dayTime, EVENT_WORDS, STAGE_NAMES, STOP_WORDS, waitSentence } from "../components/words";
@@ -40,14 +50,27 @@ export function loader({ params, context }: Route.LoaderArgs) {
 export async function action({
   request,
   params,
+  context,
 }: Route.ActionArgs): Promise<{ saved: boolean; errors?: Record<string, string> }> {
+  const app = webApp();
+  const userId = context.get(userContext).id;
   const form = Object.fromEntries(await request.formData());
-  if (form.intent === "stop") {
-    stopByRep(webApp(), Number(params.id));
-    return { saved: true };
+  const answer = (outcome: Outcome<unknown>) =>
+    outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
+  switch (form.intent) {
+    case "stop":
+      stopByRep(app, Number(params.id));
+      return { saved: true };
+    case "note":
+      return answer(addNote(app, userId, { ...form, id: params.id }));
+    case "erase": {
+      const erased = eraseProspect(app, { ...form, id: params.id });
+      if (erased.ok) throw redirect("/prospects");
+      return answer(erased);
+    }
+    default:
+      return answer(saveProspect(app, userId, { ...form, id: params.id }));
   }
-  const outcome = saveProspect(webApp(), { ...form, id: params.id });
-  return outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
 }
 
 function standing(journey: StoryJourney | undefined, hasReplied: boolean): string {
@@ -68,6 +91,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const journey = journeys[0];
   const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
   const stop = useFetcher();
+  const [erasing, setErasing] = useState(false);
   return (
     <Page
       heading={`${name} ${standing(
@@ -76,7 +100,11 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       )}`}
       sub={
         <>
-          {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")} · {prospect.email}{" "}
+          {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")} ·{" "}
+          {prospect.email || "no address"}{" "}
+          <Pill tone={VERDICT_TONES[addressState(prospect)] ?? "quiet"}>
+            {VERDICT_NAMES[addressState(prospect)]}
+          </Pill>{" "}
           <Pill tone={prospect.stage === "new" ? "quiet" : prospect.stage === "contacted" ? "tile" : "kelp"}>
             {STAGE_NAMES[prospect.stage]}
           </Pill>{" "}
@@ -93,6 +121,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
             </stop.Form>
           )}
           <Button onClick={() => setEditing(true)}>Edit</Button>
+          <Button onClick={() => setErasing(true)}>Their data</Button>
         </>
       }
       margin={<StoryMargin story={story} now={now} zone={zone} />}
@@ -125,6 +154,12 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       ) : (
         <Typography color="textSecondary">No email has gone to or fro yet.</Typography>
       )}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 3, mt: 3 }}>
+        <AboutThem story={story} zone={zone} />
+        <Notes story={story} zone={zone} />
+      </Box>
+      <Story story={story} zone={zone} />
+      <EraseDialog story={story} open={erasing} onClose={() => setErasing(false)} />
       <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
     </Page>
   );
@@ -162,6 +197,17 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           <Typography>They got every step of {journey.sequenceName}.</Typography>
         )}
       </MarginNote>
+      <MarginNote title="How sure the address is">
+        <Typography>
+          {story.prospect.email === ""
+            ? "None is known. It can be found by the company's pattern, under Addresses of a list."
+            : verdictSentence(story.prospect.verdictReason, story.prospect.verdictDetail)}
+        </Typography>
+        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 0.5 }}>
+          {verdictDate(story.prospect.verdictAt, zone)}
+          {story.otherAddresses.length > 0 && ` Also: ${story.otherAddresses.join(", ")}.`}
+        </Typography>
+      </MarginNote>
       <MarginNote title="What happened">
         <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 0.75 }}>
           {story.events
@@ -181,28 +227,16 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           Opens are unreliable: some mail programs load every picture, others none.
         </Typography>
       </MarginNote>
-      <MarginNote title="About them">
-        <Typography variant="body2">
-          {[
-            ["Time zone", story.prospect.timeZone ?? "unknown; the sequence's is used"],
-            ["Country", story.prospect.country || "–"],
-            ...Object.entries(story.prospect.custom),
-            ["Lists", story.lists.map(({ name }) => name).join(", ")],
-          ].map(([label, value]) => (
-            <Box component="span" key={label} sx={{ display: "block" }}>
-              <Box component="span" sx={{ color: "text.secondary" }}>
-                {label}:
-              </Box>{" "}
-              {value}
-            </Box>
-          ))}
-        </Typography>
-      </MarginNote>
       {story.colleagues.length > 0 && (
         <MarginNote title={`Colleagues at ${story.prospect.company}`}>
-          {story.colleagues.map(({ id, name, title, stage }) => (
-            <Typography variant="body2" key={id}>
+          {story.colleagues.map(({ id, name, title, stage, writtenBy, writtenAt }) => (
+            <Typography variant="body2" key={id} sx={{ mb: 0.6 }}>
               {name}, {title || "no title"} · {STAGE_NAMES[stage]}
+              {writtenAt !== null && (
+                <Box component="span" sx={{ display: "block", color: "text.secondary" }}>
+                  {writtenBy} wrote to them on {dayTime(writtenAt, zone)}
+                </Box>
+              )}
             </Typography>
           ))}
         </MarginNote>
@@ -212,12 +246,15 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
 }
 
 const EDITABLE = [
+  ["email", "Email address"],
   ["firstName", "First name"],
   ["lastName", "Last name"],
   ["title", "Job title"],
   ["city", "City"],
   ["country", "Country"],
   ["timeZone", "Time zone, such as Europe/Lisbon"],
+  ["phone", "Phone"],
+  ["profile", "Social profile"],
 ] as const;
 
 function EditDialog({ story, open, onClose }: { story: ProspectStory; open: boolean; onClose: () => void }) {
@@ -230,7 +267,7 @@ function EditDialog({ story, open, onClose }: { story: ProspectStory; open: bool
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="xs">
       <save.Form method="post">
-        <DialogTitle>Edit {story.prospect.email}</DialogTitle>
+        <DialogTitle>Edit what is known of them</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
           {save.data?.errors?.form && <Alert severity="error">{save.data.errors.form}</Alert>}
           {EDITABLE.map(([name, label]) => (

@@ -1,20 +1,41 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Chip from "@mui/material/Chip";
+import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef, type GridSortModel } from "@mui/x-data-grid";
+import { DataGrid, type GridColDef, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
 import { useMemo, useState } from "react";
-import { Link, useNavigate, useNavigation, useSearchParams } from "react-router";
+import { Link, redirect, useFetcher, useNavigate, useNavigation, useSearchParams } from "react-router";
+import { parseFilter } from "../../core/prospects/filter";
 import { webApp } from "../../server/app";
+import { filterChoices } from "../../server/filters/filter-choices";
+import { allFilters, dropFilter, saveFilter } from "../../server/filters/filters";
+import { listState } from "../../server/lists/list-state";
+import { allLists } from "../../server/lists/lists";
+import { addProspect } from "../../server/prospects/add-prospect";
+import { bulkEdit, undoBulk } from "../../server/prospects/bulk-edit";
 import {
-  allLists,
+  countProspects,
   listProspects,
   type ProspectRow,
   prospectsQuery,
 } from "../../server/prospects/list-prospects";
 import { Empty, MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
+import { AddPerson } from "../components/prospects/add-person";
+import { BulkBar } from "../components/prospects/bulk-bar";
+import { FilterEditor, filterSentence } from "../components/prospects/filter-editor";
+import { ListQuality } from "../components/prospects/list-margin";
+import { ListTabs } from "../components/prospects/list-tabs";
+import {
+  addressState,
+  VERDICT_NAMES,
+  VERDICT_TONES,
+  verdictDate,
+  verdictSentence,
+} from "../components/prospects/words";
 import { count, STAGE_NAMES, STOP_WORDS, waitSentence, when } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/prospects";
@@ -26,9 +47,41 @@ export function loader({ request, context }: Route.LoaderArgs) {
     query,
     ...listProspects(app, query),
     lists: allLists(app),
+    state: query.list === undefined ? null : listState(app, query.list),
+    filters: allFilters(app),
+    choices: filterChoices(app),
     zone: context.get(userContext).zone,
     now: app.clock.now(),
   };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  const { intent, ...form } = Object.fromEntries(await request.formData()) as Record<string, string>;
+  switch (intent) {
+    case "count":
+      return { total: countProspects(app, prospectsQuery.parse({ f: form.f })) };
+    case "save-filter": {
+      const saved = saveFilter(app, userId, { name: form.name, definition: form.f });
+      const total = countProspects(app, prospectsQuery.parse({ f: form.f }));
+      return saved.ok ? { total, saved: true } : { total, errors: saved.errors };
+    }
+    case "drop-filter":
+      dropFilter(app, Number(form.id));
+      return {};
+    case "undo-bulk":
+      return { undone: undoBulk(app, userId, Number(form.batch)) };
+    case "add": {
+      const added = addProspect(app, userId, form);
+      if (!added.ok) return { errors: added.errors };
+      throw redirect(`/prospects/${added.value.id}`);
+    }
+    default: {
+      const done = bulkEdit(app, userId, JSON.parse(form.bulk ?? "{}"));
+      return done.ok ? { report: done.value } : { errors: done.errors };
+    }
+  }
 }
 
 /** In a few words; the margin gives the reason. */
@@ -46,21 +99,36 @@ function journeyWords(row: ProspectRow, now: number, zone: string): string {
   if (row.journeyState === "stopped")
     return `${row.sequence}: stopped, ${STOP_WORDS[row.stopReason ?? ""] ?? ""}`;
   if (row.journeyState === "finished") return `${row.sequence}: finished`;
-  return `${row.sequence}: ${waitSentence(row.waitReason ?? "in_line", null, row.nextAt, now, zone)}`;
+  return `${row.sequence}: ${waitSentence(row.waitReason ?? "in_line", row.waitDetail, row.nextAt, now, zone)}`;
 }
 
-const SORTS: Record<string, string> = { name: "name", company: "company", stage: "stage" };
+const SORTS: Record<string, string> = {
+  name: "name",
+  company: "company",
+  stage: "stage",
+  verdict: "verdict",
+};
+const NOBODY: GridRowSelectionModel = { type: "include", ids: new Set() };
 
 export default function Prospects({ loaderData }: Route.ComponentProps) {
-  const { query, rows, total, lists, zone, now } = loaderData;
+  const { query, rows, total, lists, state, filters, choices, zone, now } = loaderData;
   const [params, setParams] = useSearchParams();
-  const [selected, setSelected] = useState<number | null>(null);
+  const [focused, setFocused] = useState<number | null>(null);
+  const [selection, setSelection] = useState<GridRowSelectionModel>(NOBODY);
+  const [everybody, setEverybody] = useState(false);
+  const [filtering, setFiltering] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const [saved, setSaved] = useState<HTMLElement | null>(null);
+  const drop = useFetcher();
   const navigate = useNavigate();
   const loading = useNavigation().state === "loading";
   const list = lists.find(({ id }) => id === query.list);
-  const isFiltered = query.q !== "" || query.list !== undefined || query.stage !== "";
+  const filter = parseFilter(query.f);
+  const isFiltered = query.q !== "" || query.list !== undefined || query.stage !== "" || filter !== null;
+  const chosenIds = [...selection.ids].map(Number);
 
-  const change = (changes: Record<string, string | undefined>) =>
+  const change = (changes: Record<string, string | undefined>) => {
+    setEverybody(false);
     setParams((before) => {
       const next = new URLSearchParams(before);
       for (const [name, value] of Object.entries(changes))
@@ -68,6 +136,14 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
         else next.set(name, value);
       return next;
     });
+  };
+  const whole = Object.fromEntries(params);
+  const exportTo = (kind: string) => {
+    const next = new URLSearchParams(everybody ? params : undefined);
+    if (!everybody) next.set("ids", chosenIds.join(","));
+    next.set("as", kind);
+    return `/prospects/export?${next}`;
+  };
 
   // The grid takes another array for another sort, and goes back to the first page.
   const sortModel = useMemo<GridSortModel>(
@@ -78,27 +154,27 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
     {
       field: "name",
       headerName: "Name",
-      flex: 1.1,
+      flex: 1.2,
       renderCell: ({ row }) => (
-        <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
-          <Typography
-            noWrap
-            component={Link}
-            to={`/prospects/${row.id}`}
-            sx={{
-              display: "block",
-              fontWeight: 600,
-              color: "inherit",
-              textDecoration: "none",
-              "&:hover": { textDecoration: "underline" },
-            }}
-          >
-            {row.name || row.email}
-          </Typography>
-          <Typography noWrap variant="caption" color="textSecondary" component="div">
-            {row.email}
-          </Typography>
-        </Box>
+        <Two
+          first={
+            <Typography
+              noWrap
+              component={Link}
+              to={`/prospects/${row.id}`}
+              sx={{
+                display: "block",
+                fontWeight: 600,
+                color: "inherit",
+                textDecoration: "none",
+                "&:hover": { textDecoration: "underline" },
+              }}
+            >
+              {row.name || row.email || "No name"}
+            </Typography>
+          }
+          second={row.title || "–"}
+        />
       ),
     },
     {
@@ -106,18 +182,26 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       headerName: "Company",
       flex: 1,
       renderCell: ({ row }) => (
-        <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
-          <Typography noWrap>{row.company}</Typography>
-          <Typography noWrap variant="caption" color="textSecondary" component="div">
-            {[row.title, row.city].filter(Boolean).join(", ")}
-          </Typography>
-        </Box>
+        <Two first={<Typography noWrap>{row.company || "–"}</Typography>} second={row.city || "–"} />
+      ),
+    },
+    {
+      field: "verdict",
+      headerName: "Address",
+      flex: 1.25,
+      renderCell: ({ row }) => (
+        <Two
+          first={
+            <Pill tone={VERDICT_TONES[addressState(row)] ?? "quiet"}>{VERDICT_NAMES[addressState(row)]}</Pill>
+          }
+          second={row.email || "look for it under Addresses"}
+        />
       ),
     },
     {
       field: "stage",
       headerName: "Stage",
-      width: 140,
+      width: 122,
       renderCell: ({ row }) => (
         <Pill tone={row.stage === "new" ? "quiet" : row.stage === "contacted" ? "tile" : "kelp"}>
           {STAGE_NAMES[row.stage]}
@@ -127,49 +211,59 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
     {
       field: "journey",
       headerName: "What goes on",
-      flex: 1.3,
+      flex: 1.15,
       sortable: false,
       renderCell: ({ row }) => (
-        <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
-          <Typography noWrap>{row.sequence ?? "–"}</Typography>
-          <Typography noWrap variant="caption" color="textSecondary" component="div">
-            {journeyState(row, now, zone)}
-          </Typography>
-        </Box>
+        <Two
+          first={<Typography noWrap>{row.sequence ?? "–"}</Typography>}
+          second={journeyState(row, now, zone)}
+        />
       ),
     },
   ];
-  const chosen = rows.find(({ id }) => id === selected);
+  const chosen = rows.find(({ id }) => id === focused);
+  const ways = (
+    <>
+      <Button onClick={() => setAdding(true)}>Add a person</Button>
+      <Button component={Link} to="/prospects/import">
+        Import a file
+      </Button>
+      <Button variant="contained" component={Link} to="/prospects/find">
+        Find people
+      </Button>
+    </>
+  );
   return (
     <Page
       heading={
         total === 0 && !isFiltered
           ? "Nobody to write to yet"
-          : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? "match" : "on your lists"}`
+          : list && state && query.q === "" && query.stage === "" && !filter
+            ? `${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} on “${list.name}” are safe to write to`
+            : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`
       }
-      actions={
-        <Button variant="contained" component={Link} to="/prospects/import">
-          Import from CSV
-        </Button>
+      actions={ways}
+      fill={total > 0 || isFiltered}
+      margin={
+        <>
+          <ProspectMargin row={chosen} now={now} zone={zone} lists={lists.length} />
+          {state && <ListQuality state={state} title={`“${list?.name}”`} />}
+        </>
       }
-      margin={<ProspectMargin row={chosen} now={now} zone={zone} lists={lists.length} />}
     >
       {total === 0 && !isFiltered ? (
         <Empty
           title="Begin with a list"
-          text="Export the people you want to write to from wherever they are, as CSV with a line of column names on top. Only the address is needed."
-          action={
-            <Button variant="contained" component={Link} to="/prospects/import">
-              Import from CSV
-            </Button>
-          }
+          text="Say whom you want and search the directory, or bring a CSV or vCard file that you have. A name and a company are enough; the address can be found."
+          action={<Box sx={{ display: "flex", gap: 1, justifyContent: "center" }}>{ways}</Box>}
         />
       ) : (
         <>
-          <Box sx={{ display: "flex", gap: 1.5, mb: 1.5 }}>
+          {list && state && <ListTabs listId={list.id} state={state} />}
+          <Box sx={{ display: "flex", gap: 1.25, mb: 1.5, alignItems: "center" }}>
             <Box
               component="form"
-              sx={{ flex: 1 }}
+              sx={{ flex: 1, minWidth: 130 }}
               onSubmit={(event) => {
                 event.preventDefault();
                 change({ q: String(new FormData(event.currentTarget).get("q") ?? ""), page: undefined });
@@ -188,12 +282,12 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               label="List"
               value={query.list ?? ""}
               onChange={(event) => change({ list: event.target.value, page: undefined })}
-              sx={{ width: 260 }}
+              sx={{ width: 210 }}
             >
               <MenuItem value="">All lists</MenuItem>
               {lists.map(({ id, name, count: people }) => (
                 <MenuItem key={id} value={id}>
-                  {name} ({people})
+                  {name} ({people.toLocaleString("en-GB")})
                 </MenuItem>
               ))}
             </TextField>
@@ -202,7 +296,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               label="Stage"
               value={query.stage}
               onChange={(event) => change({ stage: event.target.value, page: undefined })}
-              sx={{ width: 150 }}
+              sx={{ width: 130 }}
             >
               <MenuItem value="">All stages</MenuItem>
               {Object.entries(STAGE_NAMES).map(([stage, name]) => (
@@ -211,7 +305,72 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
                 </MenuItem>
               ))}
             </TextField>
+            <Button onClick={() => setFiltering(true)}>Filter</Button>
+            {filters.length > 0 && (
+              <Button onClick={(event) => setSaved(event.currentTarget)}>Saved filters</Button>
+            )}
           </Box>
+          <Menu anchorEl={saved} open={saved !== null} onClose={() => setSaved(null)}>
+            {filters.map(({ id, name, definition }) => (
+              <MenuItem
+                key={id}
+                onClick={() => {
+                  setSaved(null);
+                  change({ f: definition, page: undefined });
+                }}
+              >
+                <Box component="span" sx={{ flex: 1, pr: 3 }}>
+                  {name}
+                </Box>
+                <Button
+                  size="small"
+                  variant="text"
+                  onClick={(event) => {
+                    event.stopPropagation();
+                    void drop.submit({ intent: "drop-filter", id: String(id) }, { method: "post" });
+                  }}
+                >
+                  Drop
+                </Button>
+              </MenuItem>
+            ))}
+          </Menu>
+          {(filter || query.q !== "") && (
+            <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+              {filter && (
+                <Chip
+                  label={filterSentence(filter, choices)}
+                  onClick={() => setFiltering(true)}
+                  onDelete={() => change({ f: undefined, page: undefined })}
+                />
+              )}
+              {query.q !== "" && (
+                <Chip label={`“${query.q}”`} onDelete={() => change({ q: undefined, page: undefined })} />
+              )}
+            </Box>
+          )}
+          <BulkBar
+            chosen={everybody ? total : chosenIds.length}
+            total={total}
+            everybody={everybody}
+            onEverybody={() => setEverybody(true)}
+            onClear={() => {
+              setSelection(NOBODY);
+              setEverybody(false);
+            }}
+            listId={query.list}
+            lists={lists}
+            users={choices.users}
+            customs={choices.customs}
+            run={(action) => ({
+              bulk: JSON.stringify({
+                ids: everybody ? null : chosenIds,
+                query: everybody ? whole : {},
+                action,
+              }),
+            })}
+            exportTo={exportTo}
+          />
           <DataGrid
             rows={rows}
             columns={columns}
@@ -223,6 +382,10 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             sortingMode="server"
             filterMode="server"
             disableColumnMenu
+            checkboxSelection
+            keepNonExistentRowsSelected
+            disableRowSelectionOnClick
+            disableRowSelectionExcludeModel
             paginationModel={{ page: query.page, pageSize: query.size }}
             pageSizeOptions={[25, 50, 100]}
             onPaginationModelChange={({ page, pageSize }) =>
@@ -232,27 +395,51 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             onSortModelChange={([sort]) =>
               change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
             }
-            rowSelectionModel={{ type: "include", ids: new Set(selected === null ? [] : [selected]) }}
-            onRowClick={({ id }) => setSelected(Number(id))}
+            rowSelectionModel={selection}
+            onRowSelectionModelChange={(model) => {
+              setSelection(model);
+              setEverybody(false);
+            }}
+            getRowClassName={({ id }) => (id === focused ? "focused" : "")}
+            onRowClick={({ id }) => setFocused(Number(id))}
             onRowDoubleClick={({ id }) => navigate(`/prospects/${id}`)}
             onCellKeyDown={(cell, event) => {
               if (event.key === "Enter") navigate(`/prospects/${cell.id}`);
             }}
-            localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the stage." }}
+            localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the filter." }}
             sx={{
               bgcolor: "background.paper",
-              height: "calc(100dvh - 262px)",
               "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
+              "& .focused": { bgcolor: "tile.wash" },
             }}
           />
-          {params.has("q") && (
-            <Button variant="text" onClick={() => change({ q: undefined })} sx={{ mt: 1 }}>
-              Clear the search
-            </Button>
-          )}
         </>
       )}
+      {filtering && (
+        <FilterEditor
+          filter={filter}
+          choices={choices}
+          open
+          onClose={() => setFiltering(false)}
+          onApply={(next) => {
+            setFiltering(false);
+            change({ f: next ? JSON.stringify(next) : undefined, page: undefined });
+          }}
+        />
+      )}
+      <AddPerson open={adding} onClose={() => setAdding(false)} listName={list?.name ?? ""} />
     </Page>
+  );
+}
+
+function Two({ first, second }: { first: React.ReactNode; second: string }) {
+  return (
+    <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
+      {first}
+      <Typography noWrap variant="caption" color="textSecondary" component="div">
+        {second}
+      </Typography>
+    </Box>
   );
 }
 
@@ -271,8 +458,8 @@ function ProspectMargin({
     return (
       <MarginNote title="About this page">
         <Typography>
-          Choose a row to see where somebody stands. Their name opens their page. {count(lists, "list")} so
-          far.
+          Press a row to see where somebody stands and how sure their address is. The name opens their page.{" "}
+          {count(lists, "list")} so far.
         </Typography>
       </MarginNote>
     );
@@ -281,6 +468,23 @@ function ProspectMargin({
       <MarginNote title="Chosen">
         <Typography variant="letter">{row.name || row.email}</Typography>
         <Typography color="textSecondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
+        {row.owner && <Typography color="textSecondary">Owner: {row.owner}</Typography>}
+      </MarginNote>
+      <MarginNote title="How sure the address is">
+        <Box sx={{ display: "flex", gap: 1, alignItems: "center", mb: 0.75, flexWrap: "wrap" }}>
+          <Pill tone={VERDICT_TONES[addressState(row)] ?? "quiet"}>{VERDICT_NAMES[addressState(row)]}</Pill>
+          <Typography variant="body2" sx={{ wordBreak: "break-all" }}>
+            {row.email}
+          </Typography>
+        </Box>
+        <Typography>
+          {row.email === ""
+            ? "None is known. It can be found by the company's pattern, under Addresses of a list."
+            : verdictSentence(row.verdictReason, row.verdictDetail)}
+        </Typography>
+        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 0.5 }}>
+          {verdictDate(row.verdictAt, zone)}
+        </Typography>
       </MarginNote>
       <MarginNote title="Where they stand, and why">
         <Typography>{journeyWords(row, now, zone)}.</Typography>

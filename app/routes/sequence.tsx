@@ -14,7 +14,7 @@ import { weekdayOf } from "../../core/calendar";
 import { moveStep, plannedDays, type Step } from "../../core/sequence/steps";
 import { webApp } from "../../server/app";
 import { allLists } from "../../server/lists/lists";
-import { checkSequence } from "../../server/sequences/check-sequence";
+import { checkSequence, type SequenceCheck } from "../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceForm, sequenceOf } from "../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../server/sequences/preview-step";
 import { saveSequence, setSequenceState } from "../../server/sequences/save-sequence";
@@ -305,7 +305,7 @@ export default function SequencePage({ loaderData }: Route.ComponentProps) {
 /** An email leaves for good, so the start says in numbers what it will do. */
 function StartDialog(props: {
   open: boolean;
-  start: { ready: number; blocked: number; elsewhere: number; already: number };
+  start: SequenceCheck["start"];
   missing: { field: string; count: number }[];
   onClose: () => void;
   onStart: () => void;

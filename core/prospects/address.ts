@@ -50,8 +50,13 @@ export function readAddress(cell: string): ReadAddress {
   const good = parts.map(checkAddress).filter((part) => part.ok);
   const [first] = good;
   if (first && parts.length > 1)
-    return { ok: true, address: first.address, note: `“${typed}” holds several addresses; ${first.address} was taken` };
+    return {
+      ok: true,
+      address: first.address,
+      note: `“${typed}” holds several addresses; ${first.address} was taken`,
+    };
   const joined = checkAddress(typed.replace(/\s*([@.])\s*/g, "$1").replace(/\s*[[({](at|@)[\])}]\s*/i, "@"));
-  if (joined.ok) return { ok: true, address: joined.address, note: `“${typed}” was read as ${joined.address}` };
+  if (joined.ok)
+    return { ok: true, address: joined.address, note: `“${typed}” was read as ${joined.address}` };
   return { ok: false, isEmpty: false, reason: whole.reason };
 }

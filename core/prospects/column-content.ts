@@ -10,9 +10,21 @@ const MOST = 0.7;
 
 const LOOKS: [FieldName, (value: string) => boolean][] = [
   ["email", (value) => /^\S+@\S+\.\S+$/.test(value)],
-  ["profile", (value) => /\/(u|user|users|profile|profiles|people)\/[^/]+\/?$/i.test(value) && profileAddress(value) !== null],
-  ["company_domain", (value) => /^(https?:\/\/|www\.)?[\w-]+(\.[\w-]+)+(\/.*)?$/i.test(value) && webDomain(value) !== null],
-  ["phone", (value) => /^[+(]?[\d\s().-]{7,}$/.test(value) && (value.startsWith("+") ? phoneNumber(value, "") !== null : /[\s().-]/.test(value))],
+  [
+    "profile",
+    (value) =>
+      /\/(u|user|users|profile|profiles|people)\/[^/]+\/?$/i.test(value) && profileAddress(value) !== null,
+  ],
+  [
+    "company_domain",
+    (value) => /^(https?:\/\/|www\.)?[\w-]+(\.[\w-]+)+(\/.*)?$/i.test(value) && webDomain(value) !== null,
+  ],
+  [
+    "phone",
+    (value) =>
+      /^[+(]?[\d\s().-]{7,}$/.test(value) &&
+      (value.startsWith("+") ? phoneNumber(value, "") !== null : /[\s().-]/.test(value)),
+  ],
   ["time_zone", (value) => value.includes("/") && isZone(value)],
   ["country", (value) => countryCode(value) !== null],
 ];

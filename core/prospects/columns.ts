@@ -61,7 +61,17 @@ const NAMES: Record<FieldName, string[]> = {
   city: ["city", "town", "locality", "ville", "ciudad", "stadt", "by"],
   country: ["country", "countrycode", "land", "pays", "pais"],
   time_zone: ["timezone", "tz", "zone"],
-  phone: ["phone", "phonenumber", "telephone", "tel", "mobile", "directphone", "telefon", "telefone", "telefono"],
+  phone: [
+    "phone",
+    "phonenumber",
+    "telephone",
+    "tel",
+    "mobile",
+    "directphone",
+    "telefon",
+    "telefone",
+    "telefono",
+  ],
   profile: ["profile", "profileurl", "socialprofile", "personprofile", "sociallink", "profil"],
 };
 
@@ -108,9 +118,12 @@ export function matchColumns(
   };
   const uses = headers.map((header) => {
     const name = plain(header);
-    return give(remembered.get(name)) ?? give(FIELDS.find(({ name: field }) => NAMES[field].includes(name))?.name);
+    return (
+      give(remembered.get(name)) ?? give(FIELDS.find(({ name: field }) => NAMES[field].includes(name))?.name)
+    );
   });
-  const values = (column: number) => rows.map((row) => (row[column] ?? "").trim()).filter((value) => value !== "");
+  const values = (column: number) =>
+    rows.map((row) => (row[column] ?? "").trim()).filter((value) => value !== "");
   return uses.map(
     (use, column): ColumnUse =>
       use ??

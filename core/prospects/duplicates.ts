@@ -30,12 +30,33 @@ const CROWD = 40;
 
 /** Short forms that people go by. Each line is one name. */
 const NICKNAMES = [
-  "robert bob rob bobby", "william bill will", "elizabeth liz beth betty", "margaret maggie peggy", "james jim jimmy",
-  "michael mike", "thomas tom", "richard rick dick", "katherine catherine kate cathy kathy", "alexander alex sandy",
-  "joseph joe", "anthony tony", "edward ed ted", "charles charlie chuck", "jennifer jen jenny", "daniel dan danny",
-  "johannes hans jan", "francisco paco", "jose pepe", "antonio toni", "theodore theo ted", "samuel sam", "benjamin ben",
-]; // one name a line would be a page
-const NICKNAME_OF = new Map(NICKNAMES.flatMap((line) => line.split(" ").map((name) => [name, line] as const)));
+  "robert bob rob bobby",
+  "william bill will",
+  "elizabeth liz beth betty",
+  "margaret maggie peggy",
+  "james jim jimmy",
+  "michael mike",
+  "thomas tom",
+  "richard rick dick",
+  "katherine catherine kate cathy kathy",
+  "alexander alex sandy",
+  "joseph joe",
+  "anthony tony",
+  "edward ed ted",
+  "charles charlie chuck",
+  "jennifer jen jenny",
+  "daniel dan danny",
+  "johannes hans jan",
+  "francisco paco",
+  "jose pepe",
+  "antonio toni",
+  "theodore theo ted",
+  "samuel sam",
+  "benjamin ben",
+];
+const NICKNAME_OF = new Map(
+  NICKNAMES.flatMap((line) => line.split(" ").map((name) => [name, line] as const)),
+);
 
 const plain = (text: string) =>
   text
@@ -62,14 +83,20 @@ export function findDuplicates(people: readonly PersonKey[]): Duplicate[] {
   const found = new Map<string, Duplicate>();
   const add = (x: Keyed, y: Keyed, reason: DuplicateReason) => {
     const [a, b] = x.id < y.id ? [x.id, y.id] : [y.id, x.id];
-    const certain = (reason === "same_name" || reason === "same_profile") && (x.email === null || y.email === null);
+    const certain =
+      (reason === "same_name" || reason === "same_profile") && (x.email === null || y.email === null);
     if (!found.has(`${a} ${b}`)) found.set(`${a} ${b}`, { a, b, reason, certain });
   };
 
   const byProfile = new Map<string, Keyed[]>();
   const byName = new Map<string, Keyed[]>();
   for (const person of people) {
-    const keyed = { id: person.id, email: person.email, first: plain(person.firstName), last: plain(person.lastName) };
+    const keyed = {
+      id: person.id,
+      email: person.email,
+      first: plain(person.firstName),
+      last: plain(person.lastName),
+    };
     if (person.profile !== "") group(byProfile, person.profile.toLowerCase(), keyed);
     if (person.domain === "" || keyed.last === "") continue;
     // Two keys, so that an edit at either end of the family name still meets.

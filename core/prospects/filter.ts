@@ -31,7 +31,16 @@ export const FILTER_FIELDS = {
 export type FilterField = keyof typeof FILTER_FIELDS;
 
 /** What came of a sequence for somebody; a condition's value is "5 opened_silent" for sequence 5, "any replied" for all. */
-export const OUTCOMES = ["started", "not_started", "opened_silent", "clicked_silent", "silent", "replied", "booked", "bounced"] as const;
+export const OUTCOMES = [
+  "started",
+  "not_started",
+  "opened_silent",
+  "clicked_silent",
+  "silent",
+  "replied",
+  "booked",
+  "bounced",
+] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
 /** The kind of a field's conditions; a list's own fields are text. Null if there is no such field. */
@@ -40,7 +49,11 @@ export function kindOfField(field: string): "text" | "choice" | "days" | null {
   return FILTER_FIELDS[field as FilterField] ?? null;
 }
 
-const OPS: Record<"text" | "choice" | "days", readonly string[]> = { text: TEXT_OPS, choice: CHOICE_OPS, days: DAY_OPS };
+const OPS: Record<"text" | "choice" | "days", readonly string[]> = {
+  text: TEXT_OPS,
+  choice: CHOICE_OPS,
+  days: DAY_OPS,
+};
 
 export const conditionSchema = z
   .object({ field: z.string().max(60), op: z.string().max(20), value: z.string().trim().max(200) })

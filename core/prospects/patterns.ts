@@ -22,7 +22,17 @@ export interface KnownAddress {
   email: string;
 }
 
-const SPELLED: Record<string, string> = { ä: "ae", ö: "oe", ü: "ue", ß: "ss", ø: "o", æ: "ae", å: "a", ł: "l", đ: "d" };
+const SPELLED: Record<string, string> = {
+  ä: "ae",
+  ö: "oe",
+  ü: "ue",
+  ß: "ss",
+  ø: "o",
+  æ: "ae",
+  å: "a",
+  ł: "l",
+  đ: "d",
+};
 
 /** A name as it stands in addresses, in its two spellings: "Müller" is mueller or muller. Empty for other scripts. */
 export function addressSpellings(name: string): string[] {
@@ -79,6 +89,8 @@ export function addressCandidates(
   const [f] = addressSpellings(first);
   const [l] = addressSpellings(last);
   if (!f || !l) return [];
-  const order = learned ? [learned.pattern, ...PATTERN_NAMES.filter((name) => name !== learned.pattern)] : PATTERN_NAMES;
+  const order = learned
+    ? [learned.pattern, ...PATTERN_NAMES.filter((name) => name !== learned.pattern)]
+    : PATTERN_NAMES;
   return order.map((pattern) => ({ email: `${PATTERNS[pattern](f, l)}@${domain}`, pattern }));
 }

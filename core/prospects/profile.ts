@@ -71,8 +71,21 @@ export interface Fit {
 
 /** Titles that mean the same work; each line is one meaning, its first word the usual one. */
 const SYNONYMS = [
-  ["registrar", "head of registration", "registration manager", "loans coordinator", "loans officer", "loans registrar"],
-  ["collections manager", "head of collections", "collections care manager", "keeper of collections", "curator of collections"],
+  [
+    "registrar",
+    "head of registration",
+    "registration manager",
+    "loans coordinator",
+    "loans officer",
+    "loans registrar",
+  ],
+  [
+    "collections manager",
+    "head of collections",
+    "collections care manager",
+    "keeper of collections",
+    "curator of collections",
+  ],
   ["conservator", "preventive conservator", "restorer", "head of conservation", "conservation manager"],
   ["archivist", "head of archives", "records manager", "archives manager"],
   ["librarian", "head librarian", "library director", "special collections librarian"],
@@ -108,7 +121,10 @@ function hasWords(text: string, phrase: string): boolean {
 const SENIORITY_SIGNS: [Seniority, RegExp][] = [
   ["junior", /\b(assistant|trainee|intern|junior|apprentice|volunteer|praktikant|stagiaire|becario)\b/],
   ["owner", /\b(owner|founder|co founder|proprietor|inhaber|fondateur)\b/],
-  ["executive", /\b(ceo|cto|cfo|coo|cmo|cio|chief|president|vp|vice president|managing director|executive director)\b/],
+  [
+    "executive",
+    /\b(ceo|cto|cfo|coo|cmo|cio|chief|president|vp|vice president|managing director|executive director)\b/,
+  ],
   ["head", /\b(head|director|lead|leiter|leiterin|direktor|directeur|directora?|chefe|keeper)\b/],
   ["manager", /\b(manager|supervisor|coordinator|team lead|responsable|gestora?)\b/],
 ];

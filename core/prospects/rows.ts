@@ -1,10 +1,9 @@
 /** From a file's rows to people, cleaned, and to the rows that cannot become one, with the reason. */
-import { readAddress } from "./address.ts";
-import type { CleaningRule } from "./cleaning/rules.ts";
+import { domainOf, readAddress } from "./address.ts";
 import { CLEANED_FIELDS, cleanPerson, type FieldChange, type PersonFields } from "./cleaning/person.ts";
-import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
-import { domainOf } from "./address.ts";
+import type { CleaningRule } from "./cleaning/rules.ts";
 import { hasLookAlikes } from "./cleaning/text.ts";
+import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
 import type { Table } from "./table.ts";
 
 export interface NewPerson {
@@ -55,7 +54,8 @@ export function rowReader(
   const customs = uses.flatMap((use, column) =>
     use.startsWith("custom:") ? [{ name: use.slice("custom:".length), column }] : [],
   );
-  const refused = off.size === 0 ? undefined : Object.fromEntries(CLEANED_FIELDS.map((field) => [field, off]));
+  const refused =
+    off.size === 0 ? undefined : Object.fromEntries(CLEANED_FIELDS.map((field) => [field, off]));
   const seen = new Map<string, number>();
 
   return (index) => {
@@ -75,7 +75,9 @@ export function rowReader(
     if (!read.ok && !read.isEmpty) return refuse(read.reason);
     const email = read.ok ? read.address : "";
 
-    const raw = Object.fromEntries(CLEANED_FIELDS.map((field) => [field, value(FIELD_OF[field])])) as PersonFields;
+    const raw = Object.fromEntries(
+      CLEANED_FIELDS.map((field) => [field, value(FIELD_OF[field])]),
+    ) as PersonFields;
     if (raw.firstName === "" && raw.lastName === "") raw.firstName = value("full_name");
     if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
     const { fields, changes } = cleanPerson(raw, refused);
@@ -85,9 +87,11 @@ export function rowReader(
       flags.push("no address; look for it under Addresses once the list is imported");
     } else {
       const before = seen.get(email);
-      if (before !== undefined) return { kind: "repeated", line, reason: `${email} is on line ${before} already` };
+      if (before !== undefined)
+        return { kind: "repeated", line, reason: `${email} is on line ${before} already` };
       seen.set(email, line);
-      if (hasLookAlikes(email)) flags.push(`${email} has letters of two alphabets; make sure that it is real`);
+      if (hasLookAlikes(email))
+        flags.push(`${email} has letters of two alphabets; make sure that it is real`);
     }
     const custom: Record<string, string> = {};
     for (const { name, column } of customs) {

@@ -5,8 +5,8 @@ import { checkAddress, readAddress } from "./address.ts";
 import { guessContent } from "./column-content.ts";
 import { type ColumnUse, customFieldName, matchColumns } from "./columns.ts";
 import { type ReadRow, rowReader, usesProblem } from "./rows.ts";
-import { readVcards, writeVcards } from "./vcard.ts";
 import { readTable, type Table } from "./table.ts";
+import { readVcards, writeVcards } from "./vcard.ts";
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const tableOf = (bytes: Uint8Array): Table => {
@@ -83,7 +83,11 @@ describe("columns", () => {
       ["b@k.example", "Faro", "k.example", "+49 40 123456", "DE"],
     ];
     expect(matchColumns(["one", "two", "three", "four", "five"], rows, new Map(), guessContent)).toEqual([
-      "email", "custom:two", "company_domain", "phone", "country",
+      "email",
+      "custom:two",
+      "company_domain",
+      "phone",
+      "country",
     ]);
   });
 
@@ -115,7 +119,10 @@ describe("rows", () => {
   const people = (rows: ReadRow[]) => rows.flatMap((row) => (row.kind === "person" ? [row.person] : []));
 
   it("without a good address are reported with their line and reason, and repeated ones once", () => {
-    const rows = readAll('email,name\na@m.example,"two\nlines"\n,Bia\nA@M.example,Ana\nbroken,Caio', ["email", "first_name"]);
+    const rows = readAll('email,name\na@m.example,"two\nlines"\n,Bia\nA@M.example,Ana\nbroken,Caio', [
+      "email",
+      "first_name",
+    ]);
     expect(people(rows).map(({ email }) => email)).toEqual(["a@m.example"]);
     expect(rows.slice(1)).toEqual([
       { kind: "refused", line: 4, reason: "no address, and no name with a company by which to find one" },
@@ -131,12 +138,17 @@ describe("rows", () => {
 
   it("with a name and a company and no address are kept, and say so", () => {
     const [row] = readAll("mail,name,firm\nn/a,Ilse Brandt,Kaimuseum", ["email", "full_name", "company"]);
-    expect(row).toMatchObject({ kind: "person", person: { email: "", fields: { firstName: "Ilse", lastName: "Brandt" } } });
+    expect(row).toMatchObject({
+      kind: "person",
+      person: { email: "", fields: { firstName: "Ilse", lastName: "Brandt" } },
+    });
     expect(row?.kind === "person" && row.flags[0]).toContain("no address");
   });
 
   it("with a value as long as a page are refused, for a quotation mark went astray", () => {
-    expect(readAll(`email,note\na@m.example,${"x".repeat(5_001)}`, ["email", "custom:note"])[0]).toMatchObject({
+    expect(
+      readAll(`email,note\na@m.example,${"x".repeat(5_001)}`, ["email", "custom:note"])[0],
+    ).toMatchObject({
       kind: "refused",
       reason: expect.stringContaining("5,000 characters"),
     });
@@ -144,7 +156,9 @@ describe("rows", () => {
 
   it("do without the cleaning rules that the import does without", () => {
     const table = tableOf(utf8("email,first\na@m.example,ANA"));
-    expect(people([rowReader(table, ["email", "first_name"], new Set(["capitals"]))(0)])[0]?.fields.firstName).toBe("ANA");
+    expect(
+      people([rowReader(table, ["email", "first_name"], new Set(["capitals"]))(0)])[0]?.fields.firstName,
+    ).toBe("ANA");
   });
 });
 
@@ -163,18 +177,50 @@ describe("a cell", () => {
   });
 
   it.each(["", "n/a", "-", "NULL", "none"])("“%s” is blank, not broken", (cell) =>
-    expect(readAddress(cell)).toMatchObject({ ok: false, isEmpty: true }));
+    expect(readAddress(cell)).toMatchObject({ ok: false, isEmpty: true }),
+  );
 });
 
 describe("a vCard file", () => {
   const people = [
-    { email: "ilse@kai.example", firstName: "Ilse", lastName: "Brandt", company: "Kaimuseum; Nord", title: "Registrar", city: "Hamburg", country: "DE", phone: "+4940123456", profile: "" },
-    { email: "ana@sal.example", firstName: "Ana", lastName: "", company: "", title: "", city: "", country: "", phone: "", profile: "" },
+    {
+      email: "ilse@kai.example",
+      firstName: "Ilse",
+      lastName: "Brandt",
+      company: "Kaimuseum; Nord",
+      title: "Registrar",
+      city: "Hamburg",
+      country: "DE",
+      phone: "+4940123456",
+      profile: "",
+    },
+    {
+      email: "ana@sal.example",
+      firstName: "Ana",
+      lastName: "",
+      company: "",
+      title: "",
+      city: "",
+      country: "",
+      phone: "",
+      profile: "",
+    },
   ];
   it("is read as it was written", () => {
     const read = readVcards(utf8(writeVcards(people)));
     expect(read?.ok && read.table.rows).toEqual([
-      ["Ilse", "Brandt", "ilse@kai.example", "Kaimuseum; Nord", "Registrar", "Hamburg", "DE", "+4940123456", "", ""],
+      [
+        "Ilse",
+        "Brandt",
+        "ilse@kai.example",
+        "Kaimuseum; Nord",
+        "Registrar",
+        "Hamburg",
+        "DE",
+        "+4940123456",
+        "",
+        "",
+      ],
       ["Ana", "", "ana@sal.example", "", "", "", "", "", "", ""],
     ]);
   });

@@ -3,7 +3,18 @@ import ICAL from "ical.js";
 import { decodeText } from "./decode.ts";
 import type { ReadTable } from "./table.ts";
 
-const HEADERS = ["first name", "last name", "email", "company", "job title", "city", "country", "phone", "website", "profile"];
+const HEADERS = [
+  "first name",
+  "last name",
+  "email",
+  "company",
+  "job title",
+  "city",
+  "country",
+  "phone",
+  "website",
+  "profile",
+];
 
 /** Null if it is no vCard file at all. */
 export function readVcards(bytes: Uint8Array): ReadTable | null {

@@ -59,7 +59,8 @@ const ROLES = new Set(
 );
 const DISPOSABLE = new Set<string>(disposable);
 
-export const isRole = (address: string) => ROLES.has(address.slice(0, address.lastIndexOf("@")).toLowerCase());
+export const isRole = (address: string) =>
+  ROLES.has(address.slice(0, address.lastIndexOf("@")).toLowerCase());
 export const isDisposable = (address: string) => DISPOSABLE.has(domainOf(address));
 
 /** Whether the verdict can change by itself, so that asking again later is worth it. */
@@ -83,7 +84,9 @@ export function judgeAddress(address: string, { domain, probe, history }: Eviden
   if (probe === null) return say("risky", "not_probed", domain.hosts[0] ?? "");
   if (probe.kind === "later") return say("unknown", "later", probe.words);
   if (probe.kind === "silent") return say("unknown", "mail_server_silent", probe.words);
-  return probe.acceptsAll ? say("risky", "accepts_all", domainOf(address)) : say("good", "accepted", domain.hosts[0] ?? "");
+  return probe.acceptsAll
+    ? say("risky", "accepts_all", domainOf(address))
+    : say("good", "accepted", domain.hosts[0] ?? "");
 }
 
 /** Which verdicts a sequence writes to. */

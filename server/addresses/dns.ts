@@ -21,7 +21,8 @@ export async function askDomain(resolver: Resolver, domain: string): Promise<Dom
   try {
     const records = (await resolver.resolveMx(domain)).sort((a, b) => a.priority - b.priority);
     const hosts = records.map(({ exchange }) => exchange).filter((host) => host !== "" && host !== ".");
-    if (records.length > 0) return hosts.length > 0 ? { kind: "mail", hosts, implicit: false } : { kind: "null_mx" };
+    if (records.length > 0)
+      return hosts.length > 0 ? { kind: "mail", hosts, implicit: false } : { kind: "null_mx" };
   } catch (error) {
     if (code(error) === "ENOTFOUND") return { kind: "no_domain" };
     if (code(error) !== "ENODATA") return { kind: "silent", why: code(error) };

@@ -1,5 +1,10 @@
 import type { Resolver } from "node:dns/promises";
-import { addressCandidates, type KnownAddress, type Learned, learnPattern } from "../../core/prospects/patterns.ts";
+import {
+  addressCandidates,
+  type KnownAddress,
+  type Learned,
+  learnPattern,
+} from "../../core/prospects/patterns.ts";
 import { type DomainEvidence, judgeAddress } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
 import { recordChange } from "../db/changes.ts";
@@ -66,7 +71,13 @@ async function findOne(app: App, resolver: Resolver, person: Lacking, domain: Do
   );
   if (candidates.length === 0 || domain.kind !== "mail") return;
   const answers = isProbeOn(app)
-    ? await askServer(app, resolver, domain, candidates.map(({ email }) => email), true)
+    ? await askServer(
+        app,
+        resolver,
+        domain,
+        candidates.map(({ email }) => email),
+        true,
+      )
     : null;
   const taken = candidates.find(({ email }) => {
     const answer = answers?.get(email);
@@ -91,7 +102,11 @@ async function findOne(app: App, resolver: Resolver, person: Lacking, domain: Do
       userId: null,
       at: app.clock.now(),
     });
-    recordVerdict(app, person.id, judgeAddress(chosen.email, { domain, probe: answers?.get(chosen.email) ?? null, history: null }));
+    recordVerdict(
+      app,
+      person.id,
+      judgeAddress(chosen.email, { domain, probe: answers?.get(chosen.email) ?? null, history: null }),
+    );
   }).immediate();
 }
 

@@ -4,7 +4,9 @@ import { sql } from "../db/open.ts";
 
 /** In the demo the servers are our own, so it begins switched on. */
 export function isProbeOn({ db, config }: App): boolean {
-  const value = sql<[], { value: string }>(db, "SELECT value FROM settings WHERE name = 'probe'").get([])?.value;
+  const value = sql<[], { value: string }>(db, "SELECT value FROM settings WHERE name = 'probe'").get(
+    [],
+  )?.value;
   return value === undefined ? config.demo : value === "on";
 }
 

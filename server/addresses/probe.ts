@@ -32,7 +32,9 @@ class Dialogue {
     // Of an answer of several lines the last has a space after its code (RFC 5321 4.2.1).
     for (let match = this.text.match(/^(?:\d{3}-[^\n]*\n)*(\d{3})(?: ([^\n]*))?\n/); match; ) {
       this.text = this.text.slice(match[0].length);
-      this.waiting.shift()?.resolve({ code: Number(match[1]), words: `${match[1]} ${(match[2] ?? "").trim()}`.trim() });
+      this.waiting
+        .shift()
+        ?.resolve({ code: Number(match[1]), words: `${match[1]} ${(match[2] ?? "").trim()}`.trim() });
       match = this.text.match(/^(?:\d{3}-[^\n]*\n)*(\d{3})(?: ([^\n]*))?\n/);
     }
   }

@@ -105,7 +105,15 @@ async function judgeDomain(
 ): Promise<Map<number, Judged>> {
   const evidence = await askDomain(resolver, domain);
   const toAsk = people.filter(({ history }) => history === null).slice(0, MOST_A_DOMAIN);
-  const answers = probes && toAsk.length > 0 ? await askServer(app, resolver, evidence, toAsk.map(({ email }) => email)) : null;
+  const answers =
+    probes && toAsk.length > 0
+      ? await askServer(
+          app,
+          resolver,
+          evidence,
+          toAsk.map(({ email }) => email),
+        )
+      : null;
   return new Map(
     people.map(({ id, email, history }) => {
       const probe = answers?.get(email) ?? null;
@@ -136,7 +144,11 @@ export async function askServer(
   }
 }
 
-export function recordVerdict({ db, clock }: App, prospectId: number, { verdict, reason, detail }: Judged): void {
+export function recordVerdict(
+  { db, clock }: App,
+  prospectId: number,
+  { verdict, reason, detail }: Judged,
+): void {
   sql<Record<string, unknown>>(
     db,
     `UPDATE prospects SET verdict = @verdict, verdict_reason = @reason, verdict_detail = @detail, verdict_at = @now

@@ -109,10 +109,13 @@ export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
   const have = new Set(known.map(({ kind, value }) => `${kind} ${value}`));
   const wanted = new Set(entries.map(({ kind, value }) => `${kind} ${value}`));
   const add = entries.filter(({ kind, value }) => !have.has(`${kind} ${value}`));
-  const gone = read.data.mode === "append" ? [] : known.filter(({ kind, value }) => !wanted.has(`${kind} ${value}`));
+  const gone =
+    read.data.mode === "append" ? [] : known.filter(({ kind, value }) => !wanted.has(`${kind} ${value}`));
   return done({
     add,
-    remove: gone.filter(({ reason }) => reason === "added_by_rep").map(({ kind, value }) => ({ kind, value })),
+    remove: gone
+      .filter(({ reason }) => reason === "added_by_rep")
+      .map(({ kind, value }) => ({ kind, value })),
     same: entries.length - add.length,
     stay: gone.filter(({ reason }) => reason !== "added_by_rep").length,
     broken,
@@ -149,7 +152,8 @@ export function applyBlocks(app: App, userId: number | null, input: unknown): Ou
          VALUES (@kind, @value, 'added_by_rep', @note, @userId, @now) ON CONFLICT DO NOTHING`,
       );
       for (const entry of preview.value.add) insert.run({ ...entry, note, userId, now });
-      for (const { kind, value } of preview.value.remove) takeOff(app, { kind, value }, "replaced by a new list", userId);
+      for (const { kind, value } of preview.value.remove)
+        takeOff(app, { kind, value }, "replaced by a new list", userId);
       return preview;
     })
     .immediate();
@@ -182,7 +186,9 @@ export function unblock(app: App, userId: number | null, input: unknown): Outcom
       ).get({ id: read.data.id });
       if (!entry) return done(null);
       if (entry.reason === "opted_out" && read.data.why.length < SHORTEST_WHY)
-        return refused({ why: "They asked not to be written to. Type why they may be again; it is kept with your name." });
+        return refused({
+          why: "They asked not to be written to. Type why they may be again; it is kept with your name.",
+        });
       takeOff(app, entry, read.data.why, userId);
       return done(null);
     })

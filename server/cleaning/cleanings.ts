@@ -1,6 +1,11 @@
 /** What cleaning changed on a list: by rule, one by one, and the way back. */
 import { z } from "zod";
-import { CLEANED_FIELDS, type CleanedField, cleanPerson, type PersonFields } from "../../core/prospects/cleaning/person.ts";
+import {
+  CLEANED_FIELDS,
+  type CleanedField,
+  cleanPerson,
+  type PersonFields,
+} from "../../core/prospects/cleaning/person.ts";
 import { CLEANING_RULES, type CleaningRule } from "../../core/prospects/cleaning/rules.ts";
 import type { App } from "../app.ts";
 import { writeField } from "../db/fields.ts";
@@ -10,7 +15,9 @@ import { done, fieldErrors, type Outcome } from "../errors.ts";
 
 const ruleList = (text: string) => text.split(",").filter((rule) => rule !== "") as CleaningRule[];
 const ON_LIST = `(@listId IS NULL OR c.prospect_id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))
-  AND c.prospect_id IN (SELECT id FROM prospects WHERE live = 1)`;
+  AND c.prospect_id IN (SELECT id FROM prospects WHERE live = 1)
+  -- A last name out of nothing is the other half of a name that was parted.
+  AND NOT (c.original = '' AND c.field = 'lastName')`;
 
 export interface RuleCount {
   rule: CleaningRule;
@@ -27,7 +34,10 @@ export function countRules({ db }: App, listId: number | null): RuleCount[] {
     `SELECT c.rules, c.refused, count(*) AS count FROM cleanings c WHERE ${ON_LIST} GROUP BY c.rules, c.refused`,
   ).all({ listId });
   for (const { rules, refused, count } of rows)
-    for (const [list, kind] of [[ruleList(rules), "applied"], [ruleList(refused), "refused"]] as const)
+    for (const [list, kind] of [
+      [ruleList(rules), "applied"],
+      [ruleList(refused), "refused"],
+    ] as const)
       for (const rule of list) {
         const entry = counts.get(rule) ?? { rule, applied: 0, refused: 0 };
         entry[kind] += count;
@@ -49,8 +59,16 @@ export interface CleaningRow {
 export const CLEANINGS_PAGE = 50;
 
 /** The values that a rule changed, or was refused to. */
-export function listCleanings({ db }: App, listId: number | null, rule: CleaningRule, page: number): CleaningRow[] {
-  return sql<Record<string, unknown>, Omit<CleaningRow, "rules" | "refused"> & { rules: string; refused: string }>(
+export function listCleanings(
+  { db }: App,
+  listId: number | null,
+  rule: CleaningRule,
+  page: number,
+): CleaningRow[] {
+  return sql<
+    Record<string, unknown>,
+    Omit<CleaningRow, "rules" | "refused"> & { rules: string; refused: string }
+  >(
     db,
     `SELECT c.prospect_id AS prospectId, c.field, c.original, c.cleaned, c.rules, c.refused,
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, '') AS name
@@ -98,10 +116,12 @@ function cleanAnew(app: App, prospectId: number, rule: CleaningRule, refuse: boo
   const { db } = app;
   const prospect = prospectById(db, prospectId);
   if (!prospect) return 0;
-  const rows = sql<{ prospectId: number }, { field: CleanedField; original: string; cleaned: string; rules: string; refused: string }>(
-    db,
-    "SELECT field, original, cleaned, rules, refused FROM cleanings WHERE prospect_id = @prospectId",
-  ).all({ prospectId });
+  const rows = sql<
+    { prospectId: number },
+    { field: CleanedField; original: string; cleaned: string; rules: string; refused: string }
+  >(db, "SELECT field, original, cleaned, rules, refused FROM cleanings WHERE prospect_id = @prospectId").all(
+    { prospectId },
+  );
   const current: PersonFields = {
     ...(Object.fromEntries(CLEANED_FIELDS.map((field) => [field, prospect[field] ?? ""])) as PersonFields),
     companyDomain: prospect.companyDomain ?? "",
@@ -139,9 +159,18 @@ function cleanAnew(app: App, prospectId: number, rule: CleaningRule, refuse: boo
 }
 
 /** A company's name is the company's: it changes for everybody there. */
-function writeCleaned({ db }: App, prospectId: number, companyId: number | null, field: CleanedField, value: string): void {
+function writeCleaned(
+  { db }: App,
+  prospectId: number,
+  companyId: number | null,
+  field: CleanedField,
+  value: string,
+): void {
   if (field === "company") {
     if (companyId !== null)
-      sql<Record<string, unknown>>(db, "UPDATE companies SET name = @value WHERE id = @companyId").run({ companyId, value });
+      sql<Record<string, unknown>>(db, "UPDATE companies SET name = @value WHERE id = @companyId").run({
+        companyId,
+        value,
+      });
   } else if (field !== "companyDomain") writeField(db, prospectId, field, value);
 }

@@ -20,7 +20,10 @@ export function companyFinder(db: Db): (names: CompanyNames) => number | null {
     db,
     "SELECT coalesce(merged_into, id) AS id FROM companies WHERE name = @name ORDER BY domain IS NULL, id LIMIT 1",
   );
-  const add = sql<Record<string, unknown>>(db, "INSERT INTO companies (name, domain) VALUES (@name, @domain)");
+  const add = sql<Record<string, unknown>>(
+    db,
+    "INSERT INTO companies (name, domain) VALUES (@name, @domain)",
+  );
   const known = new Map<string, number>();
   return ({ name, domain }) => {
     if (name === "" && domain === "") return null;

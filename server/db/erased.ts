@@ -4,7 +4,8 @@ import type { App } from "../app.ts";
 import { sql } from "./open.ts";
 
 /** Keyed, so that nobody who finds the database can try addresses against it. */
-const hash = (key: Buffer, email: string) => createHmac("sha256", key).update(`erased ${email}`).digest("hex");
+const hash = (key: Buffer, email: string) =>
+  createHmac("sha256", key).update(`erased ${email}`).digest("hex");
 
 export function rememberErased({ db, key }: App, email: string, now: number): void {
   sql<Record<string, unknown>>(
@@ -16,7 +17,9 @@ export function rememberErased({ db, key }: App, email: string, now: number): vo
 /** A check that costs nothing as long as nobody was erased. */
 export function erasedCheck({ db, key }: App): (email: string) => boolean {
   const hashes = new Set(
-    sql<[], { hash: string }>(db, "SELECT hash FROM erased_addresses").all([]).map((row) => row.hash),
+    sql<[], { hash: string }>(db, "SELECT hash FROM erased_addresses")
+      .all([])
+      .map((row) => row.hash),
   );
   return (email) => hashes.size > 0 && email !== "" && hashes.has(hash(key, email));
 }

@@ -41,10 +41,16 @@ export function writeField(db: Db, prospectId: number, field: string, value: str
          ELSE json_set(custom, '$.' || @name, @value) END WHERE id = @prospectId`
     : `UPDATE prospects SET ${column} = @value WHERE id = @prospectId AND @name IS NOT NULL`;
   const name = field.slice(CUSTOM.length);
-  sql<Record<string, unknown>>(db, text).run({ prospectId, name, value: value === "" && NULLABLE.has(field) ? null : value });
+  sql<Record<string, unknown>>(db, text).run({
+    prospectId,
+    name,
+    value: value === "" && NULLABLE.has(field) ? null : value,
+  });
 }
 
 function columnOf(field: string): string {
   if (!isField(field)) throw new Error(`There is no field “${field}”.`);
-  return field.startsWith(CUSTOM) ? "json_extract(custom, '$.' || @name)" : FIELD_COLUMNS[field as StoredField];
+  return field.startsWith(CUSTOM)
+    ? "json_extract(custom, '$.' || @name)"
+    : FIELD_COLUMNS[field as StoredField];
 }

@@ -27,7 +27,8 @@ export function askJob(
     sql<Record<string, unknown>>(
       db,
       `INSERT INTO jobs (kind, input, user_id, asked_at, not_before) VALUES (@kind, @input, @userId, @now, @notBefore)`,
-    ).run({ kind, input: JSON.stringify(job.input), userId, now, notBefore: job.notBefore ?? 0 }).lastInsertRowid,
+    ).run({ kind, input: JSON.stringify(job.input), userId, now, notBefore: job.notBefore ?? 0 })
+      .lastInsertRowid,
   );
 }
 
@@ -35,14 +36,14 @@ export function jobById(db: Db, id: number): Job | null {
   return sql<{ id: number }, Job>(db, `SELECT ${COLUMNS} FROM jobs WHERE id = @id`).get({ id }) ?? null;
 }
 
-/** The newest job of a kind about something, by a value of its input. */
-export function latestJob(db: Db, kind: JobKind, key: string, value: number): Job | null {
+/** The newest job of a kind that is due, about something, by a value of its input, or about anything. */
+export function latestJob(db: Db, kind: JobKind, about?: { key: string; value: number }): Job | null {
   return (
     sql<Record<string, unknown>, Job>(
       db,
-      `SELECT ${COLUMNS} FROM jobs WHERE kind = @kind AND json_extract(input, '$.' || @key) = @value
-       ORDER BY id DESC LIMIT 1`,
-    ).get({ kind, key, value }) ?? null
+      `SELECT ${COLUMNS} FROM jobs WHERE kind = @kind AND not_before = 0
+         AND (@key IS NULL OR json_extract(input, '$.' || @key) = @value) ORDER BY id DESC LIMIT 1`,
+    ).get({ kind, key: about?.key ?? null, value: about?.value ?? null }) ?? null
   );
 }
 

@@ -1,7 +1,7 @@
 /** Prospects as rows, and the values that their merge fields take. */
 import { z } from "zod";
-import type { MergeValues } from "../../core/writing/merge.ts";
 import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
+import type { MergeValues } from "../../core/writing/merge.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface Prospect {

@@ -46,47 +46,63 @@ const COMPANY = `SELECT c.id, c.name, coalesce(c.domain, '') AS email, '' AS com
     '' AS phone, '' AS stage, NULL AS verdict, '' AS lists, 0 AS sent, 0 AS replies, 0 AS blocked
   FROM companies c WHERE c.id = @id`;
 
-/** Open pairs, and how many there are; those of a list's people if one is given. */
-export function openDuplicates({ db }: App, listId: number | null): { pairs: DuplicatePair[]; total: number; byRule: number } {
-  const where = `d.state = 'open' AND (@listId IS NULL
+/** Open pairs `d` that are still two, of a list's people if one is given. */
+const OPEN = `d.state = 'open' AND (@listId IS NULL
     OR (d.kind = 'person' AND EXISTS (SELECT 1 FROM list_prospects lp WHERE lp.list_id = @listId AND lp.prospect_id IN (d.a_id, d.b_id)))
     OR (d.kind = 'company' AND EXISTS (SELECT 1 FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id
       WHERE lp.list_id = @listId AND p.company_id IN (d.a_id, d.b_id))))
     AND CASE d.kind WHEN 'person' THEN (SELECT min(live) FROM prospects WHERE id IN (d.a_id, d.b_id)) = 1
       ELSE NOT EXISTS (SELECT 1 FROM companies WHERE id IN (d.a_id, d.b_id) AND merged_into IS NOT NULL) END`;
-  const rows = sql<{ listId: number | null }, { id: number; kind: "person" | "company"; a: number; b: number; reason: string }>(
+
+/** How many pairs of a list wait for a decision. */
+export function countDuplicates({ db }: App, listId: number | null): number {
+  return (
+    sql<{ listId: number | null }, { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM duplicates d WHERE ${OPEN}`,
+    ).get({ listId })?.count ?? 0
+  );
+}
+
+/** Open pairs, and how many there are; those of a list's people if one is given. */
+export function openDuplicates(
+  app: App,
+  listId: number | null,
+): { pairs: DuplicatePair[]; total: number; byRule: number } {
+  const { db } = app;
+  const rows = sql<
+    { listId: number | null },
+    { id: number; kind: "person" | "company"; a: number; b: number; reason: string }
+  >(
     db,
-    `SELECT d.id, d.kind, d.a_id AS a, d.b_id AS b, d.reason FROM duplicates d WHERE ${where} ORDER BY d.id LIMIT ${LISTED}`,
+    `SELECT d.id, d.kind, d.a_id AS a, d.b_id AS b, d.reason FROM duplicates d WHERE ${OPEN} ORDER BY d.id LIMIT ${LISTED}`,
   ).all({ listId });
   const side = (kind: "person" | "company", id: number) =>
     sql<{ id: number }, Side>(db, kind === "person" ? PERSON : COMPANY).get({ id });
-  const count = (condition: string) =>
-    sql<{ listId: number | null }, { count: number }>(
-      db,
-      `SELECT count(*) AS count FROM duplicates d WHERE ${condition}`,
-    ).get({ listId })?.count ?? 0;
   return {
     pairs: rows.flatMap(({ id, kind, a, b, reason }) => {
       const [left, right] = [side(kind, a), side(kind, b)];
       return left && right ? [{ id, kind, reason, a: left, b: right }] : [];
     }),
-    total: count(where),
-    byRule: count("d.by_rule = 1 AND (@listId IS NULL OR 1)"),
+    total: countDuplicates(app, listId),
+    byRule:
+      sql<[], { count: number }>(db, "SELECT count(*) AS count FROM duplicates WHERE by_rule = 1").get([])
+        ?.count ?? 0,
   };
 }
 
 const form = z.object({
   id: z.coerce.number().int(),
-  decision: z.enum(["merge", "apart"]),
+  /** Without one, they are two. */
   keepId: z.coerce.number().int().optional(),
 });
 
-/** Merges a pair into the one that is kept, or says that they are two. */
+/** Merges a pair into the one that is kept, or notes that they are two. */
 export function decideDuplicate(app: App, userId: number | null, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
-  const { id, decision, keepId } = read.data;
+  const { id, keepId } = read.data;
   return db
     .transaction((): Outcome<null> => {
       const pair = sql<{ id: number }, { kind: string; a: number; b: number }>(
@@ -94,7 +110,7 @@ export function decideDuplicate(app: App, userId: number | null, input: unknown)
         "SELECT kind, a_id AS a, b_id AS b FROM duplicates WHERE id = @id AND state = 'open'",
       ).get({ id });
       if (!pair) return refused({ form: "This pair has been decided already." });
-      if (decision === "merge") {
+      if (keepId !== undefined) {
         const keep = keepId === pair.b ? pair.b : pair.a;
         const ids = { keepId: keep, goneId: keep === pair.a ? pair.b : pair.a };
         if (pair.kind === "company") mergeCompanies(app, ids);
@@ -105,7 +121,7 @@ export function decideDuplicate(app: App, userId: number | null, input: unknown)
       }
       sql<Record<string, unknown>>(db, "UPDATE duplicates SET state = @state WHERE id = @id").run({
         id,
-        state: decision === "merge" ? "merged" : "apart",
+        state: keepId === undefined ? "apart" : "merged",
       });
       return done(null);
     })

@@ -47,9 +47,20 @@ export async function findAndMerge(
         const isMerged = certain && mergeProspects(app, { keepId: a, goneId: b }, null).ok;
         if (isMerged) merged++;
         else likely++;
-        note.run({ kind: "person", a, b, reason, state: isMerged ? "merged" : "open", byRule: isMerged ? 1 : 0, now });
+        note.run({
+          kind: "person",
+          a,
+          b,
+          reason,
+          state: isMerged ? "merged" : "open",
+          byRule: isMerged ? 1 : 0,
+          now,
+        });
       }
-      const domainOf = sql<{ id: number }, { domain: string | null }>(db, "SELECT domain FROM companies WHERE id = @id");
+      const domainOf = sql<{ id: number }, { domain: string | null }>(
+        db,
+        "SELECT domain FROM companies WHERE id = @id",
+      );
       for (const [a, b] of samePairs) {
         if (decided.get({ kind: "company", a, b })) continue;
         // One of the two known by name only: certain. Two domains: for a person to decide.
@@ -58,7 +69,13 @@ export async function findAndMerge(
         if (isCertain) merged++;
         else likely++;
         note.run({
-          kind: "company", a, b, reason: "same_name", state: isCertain ? "merged" : "open", byRule: isCertain ? 1 : 0, now,
+          kind: "company",
+          a,
+          b,
+          reason: "same_name",
+          state: isCertain ? "merged" : "open",
+          byRule: isCertain ? 1 : 0,
+          now,
         });
       }
       return { merged, likely };

@@ -28,6 +28,9 @@ export function mergeCompanies({ db }: App, { keepId, goneId }: { keepId: number
       `UPDATE prospects SET company_id = @keepId, company = (SELECT name FROM companies WHERE id = @keepId)
        WHERE company_id = @goneId`,
     ).run(ids);
-    sql<typeof ids>(db, "UPDATE companies SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId").run(ids);
+    sql<typeof ids>(
+      db,
+      "UPDATE companies SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
+    ).run(ids);
   })();
 }

@@ -8,7 +8,17 @@ import { done, type Outcome, refused } from "../errors.ts";
 
 /** What follows a person: their table and whether the row moves as it is. */
 const FOLLOWS = ["touches", "replies", "events", "meetings", "notes"] as const;
-const FIELDS: StoredField[] = ["firstName", "lastName", "title", "city", "country", "timeZone", "phone", "profile", "owner"];
+const FIELDS: StoredField[] = [
+  "firstName",
+  "lastName",
+  "title",
+  "city",
+  "country",
+  "timeZone",
+  "phone",
+  "profile",
+  "owner",
+];
 
 /**
  * Makes two entries one: `keepId` gets the lists, history, notes and later stage of both, and the other's values
@@ -54,7 +64,16 @@ export function mergeProspects(
       const before = readField(db, keepId, field);
       if (before !== "" || value === "") return;
       writeField(db, keepId, field, value);
-      recordChange(db, { prospectId: keepId, field, before, after: value, source: "merge", sourceId: goneId, userId, at: now });
+      recordChange(db, {
+        prospectId: keepId,
+        field,
+        before,
+        after: value,
+        source: "merge",
+        sourceId: goneId,
+        userId,
+        at: now,
+      });
     };
     for (const field of FIELDS) take(field, readField(db, goneId, field));
     for (const [name, value] of Object.entries(gone.custom)) take(`custom:${name}`, value);
@@ -70,7 +89,10 @@ export function mergeProspects(
     }
     raiseStage(db, keepId, gone.stage as Stage);
     shareBlock(app, [kept.email, gone.email]);
-    sql<typeof ids>(db, "UPDATE prospects SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId").run(ids);
+    sql<typeof ids>(
+      db,
+      "UPDATE prospects SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
+    ).run(ids);
     sql<typeof ids>(
       db,
       `UPDATE duplicates SET state = 'merged' WHERE kind = 'person' AND state = 'open' AND (

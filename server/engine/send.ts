@@ -1,7 +1,7 @@
 /** Sends what is due: claims in one transaction, speaks SMTP, settles in another. */
 import { randomUUID } from "node:crypto";
-import type { PlannedTouch } from "../../core/sending/plan.ts";
 import { mayWriteTo } from "../../core/prospects/verdict.ts";
+import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { isSameThread } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";

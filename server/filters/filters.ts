@@ -15,7 +15,10 @@ export function allFilters({ db }: App): SavedFilter[] {
   return sql<[], SavedFilter>(db, "SELECT id, name, definition FROM filters ORDER BY name").all([]);
 }
 
-const form = z.object({ name: z.string().trim().min(1, "Name the filter.").max(60), definition: z.string().max(8_000) });
+const form = z.object({
+  name: z.string().trim().min(1, "Name the filter.").max(60),
+  definition: z.string().max(8_000),
+});
 
 /** Saves a filter; one of the same name is replaced. */
 export function saveFilter({ db, clock }: App, userId: number | null, input: unknown): Outcome<null> {

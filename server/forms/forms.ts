@@ -1,6 +1,6 @@
 /** Web forms: whoever fills one in on somebody's site lands on its list, and can be started on a sequence at once. */
 import { z } from "zod";
-import { readAddress, domainOf } from "../../core/prospects/address.ts";
+import { domainOf, readAddress } from "../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../core/prospects/cleaning/person.ts";
 import { customFieldName } from "../../core/prospects/columns.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
@@ -10,8 +10,8 @@ import { erasedCheck } from "../db/erased.ts";
 import { sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
-import { newToken } from "../secrets.ts";
 import { prospectStore } from "../prospects/store-prospect.ts";
+import { newToken } from "../secrets.ts";
 import { startJourneys } from "../sequences/start-sequence.ts";
 
 export interface Form {
@@ -34,7 +34,10 @@ export function formOfList({ db }: App, listId: number): Form | null {
 
 const settings = z.object({
   listId: z.coerce.number().int(),
-  sequenceId: z.union([z.literal("").transform(() => null), z.coerce.number().int()]).nullable().default(null),
+  sequenceId: z
+    .union([z.literal("").transform(() => null), z.coerce.number().int()])
+    .nullable()
+    .default(null),
 });
 
 /** Opens a list's form, or changes which sequence its entries start. */
@@ -85,8 +88,16 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
   if (trap !== "" || isBlocked(db, email) || erasedCheck(app)(email)) return done(null);
 
   const raw: PersonFields = {
-    firstName: "", lastName: "", company: "", companyDomain: domainOf(email), title: "", city: "", country: "",
-    timeZone: "", phone: "", profile: "",
+    firstName: "",
+    lastName: "",
+    company: "",
+    companyDomain: domainOf(email),
+    title: "",
+    city: "",
+    country: "",
+    timeZone: "",
+    phone: "",
+    profile: "",
   };
   const custom: Record<string, string> = {};
   for (const [name, value] of Object.entries(others)) {
@@ -98,7 +109,14 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
   const now = clock.now();
   db.transaction(() => {
     const { listId, sequenceId, userId } = form;
-    const store = prospectStore(db, { origin: "form", originId: listId, ownerId: userId, listId, importId: null, now });
+    const store = prospectStore(db, {
+      origin: "form",
+      originId: listId,
+      ownerId: userId,
+      listId,
+      importId: null,
+      now,
+    });
     const { id } = store({ email, fields, custom, changes });
     askVerify(app, null, { prospectIds: [id] });
     const sequence = sequenceId === null ? undefined : sequenceById(db, sequenceId);

@@ -1,11 +1,12 @@
 /** Where an uploaded file waits until it is imported: beside the database, out of it, since 50 MB there would stay for good. */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { readTable, type ReadTable } from "../../core/prospects/table.ts";
+import { type ReadTable, readTable } from "../../core/prospects/table.ts";
 import { readVcards } from "../../core/prospects/vcard.ts";
 import type { App } from "../app.ts";
 
-const pathOf = ({ config }: App, importId: number) => join(dirname(config.database), "uploads", `import-${importId}`);
+const pathOf = ({ config }: App, importId: number) =>
+  join(dirname(config.database), "uploads", `import-${importId}`);
 
 export function keepFile(app: App, importId: number, bytes: Uint8Array): void {
   const path = pathOf(app, importId);

@@ -1,8 +1,8 @@
-import { type ColumnUse } from "../../core/prospects/columns.ts";
+import type { ColumnUse } from "../../core/prospects/columns.ts";
 import type { App } from "../app.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { unwatched } from "../workers/report.ts";
-import { importById, type ImportReport, setImport } from "./imports.ts";
+import { type ImportReport, importById, setImport } from "./imports.ts";
 import { lookThrough } from "./look-through.ts";
 import { runImport } from "./run-import.ts";
 import { uploadImport } from "./upload-import.ts";

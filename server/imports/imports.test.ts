@@ -17,7 +17,11 @@ afterEach(() => world.close());
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 async function bring(text: string, listName = "Museums") {
-  const outcome = await importProspects(world.app, world.userId, { name: "a.csv", bytes: bytes(text), listName });
+  const outcome = await importProspects(world.app, world.userId, {
+    name: "a.csv",
+    bytes: bytes(text),
+    listName,
+  });
   if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
   return outcome.value;
 }
@@ -26,7 +30,8 @@ const upload = (text: string) => {
   if (!uploaded.ok) throw new Error(JSON.stringify(uploaded.errors));
   return uploaded.value;
 };
-const people = () => rows<Record<string, unknown>>(world, "SELECT email, first_name, city FROM prospects ORDER BY id");
+const people = () =>
+  rows<Record<string, unknown>>(world, "SELECT email, first_name, city FROM prospects ORDER BY id");
 
 describe("an import", () => {
   it("adds the new, fills the blanks of the known, and names the rest by line", async () => {
@@ -35,7 +40,9 @@ describe("an import", () => {
       "email,first name,city\nANA@kai.example,Anna,Faro\nbia@kai.example,Bia,\nno address,X,\nbia@kai.example,Bia,\n",
     );
     expect(report).toMatchObject({ added: 1, known: 1, refused: 1, repeated: 1 });
-    expect(importRows(world.app, importId, "refused")).toMatchObject([{ line: 4, detail: expect.stringContaining("space") }]);
+    expect(importRows(world.app, importId, "refused")).toMatchObject([
+      { line: 4, detail: expect.stringContaining("space") },
+    ]);
     expect(importRows(world.app, importId, "repeated")).toMatchObject([{ line: 5 }]);
     expect(people()).toEqual([
       { email: "ana@kai.example", first_name: "Ana", city: "Faro" },
@@ -47,11 +54,22 @@ describe("an import", () => {
     await bring("email,first name,city,title\nana@kai.example,Ana,Faro,Registrar\n");
     const id = upload("email,first name,city,title\nana@kai.example,Anna,Porto,Keeper\n");
     const { settings } = importById(world.app, id) as NonNullable<ReturnType<typeof importById>>;
-    askLookThrough(world.app, world.userId, id, { ...settings, known: { firstName: "replace", city: "keep" } });
+    askLookThrough(world.app, world.userId, id, {
+      ...settings,
+      known: { firstName: "replace", city: "keep" },
+    });
     await lookThrough(world.app, id, unwatched);
     const [known] = importRows(world.app, id, "known");
-    expect(JSON.parse(known?.detail ?? "{}").differ).toContainEqual({ field: "city", before: "Faro", after: "Porto" });
-    expect(importById(world.app, id)?.report.knownFields).toContainEqual({ field: "title", differ: 1, blank: 0 });
+    expect(JSON.parse(known?.detail ?? "{}").differ).toContainEqual({
+      field: "city",
+      before: "Faro",
+      after: "Porto",
+    });
+    expect(importById(world.app, id)?.report.knownFields).toContainEqual({
+      field: "title",
+      differ: 1,
+      blank: 0,
+    });
     expect(askImport(world.app, world.userId, id)).toMatchObject({ ok: true });
     await runImport(world.app, id, unwatched);
     expect(rows(world, "SELECT first_name, city, title FROM prospects")).toEqual([
@@ -60,19 +78,27 @@ describe("an import", () => {
   });
 
   it("cleans what it brings, and keeps the originals with the rules", async () => {
-    const { report } = await bring("email,first name,last name,company\nx@kai.example,Dr. ILSE 🚀,BRANDT,Kaimuseum Nord GmbH\n");
+    const { report } = await bring(
+      "email,first name,last name,company\nx@kai.example,Dr. ILSE 🚀,BRANDT,Kaimuseum Nord GmbH\n",
+    );
     expect(rows(world, "SELECT first_name, last_name, company FROM prospects")).toEqual([
       { first_name: "Ilse", last_name: "Brandt", company: "Kaimuseum Nord" },
     ]);
     expect(rows(world, "SELECT field, original, rules FROM cleanings ORDER BY field")).toContainEqual({
-      field: "firstName", original: "Dr. ILSE 🚀", rules: "emoji,honorific,capitals",
+      field: "firstName",
+      original: "Dr. ILSE 🚀",
+      rules: "emoji,honorific,capitals",
     });
     expect(report.cleaning?.find(({ rule }) => rule === "legal_form")).toMatchObject({ count: 1 });
   });
 
   it("joins colleagues at one company, by its web domain", async () => {
-    await bring("email,organisation,website\na@x.example,Kai,https://www.kai.example/en\nb@y.example,Kai Museum,kai.example\n");
-    expect(rows(world, "SELECT name, domain FROM companies")).toEqual([{ name: "Kai", domain: "kai.example" }]);
+    await bring(
+      "email,organisation,website\na@x.example,Kai,https://www.kai.example/en\nb@y.example,Kai Museum,kai.example\n",
+    );
+    expect(rows(world, "SELECT name, domain FROM companies")).toEqual([
+      { name: "Kai", domain: "kai.example" },
+    ]);
   });
 
   it("remembers how the columns of a header were used", async () => {
@@ -80,7 +106,10 @@ describe("an import", () => {
     askLookThrough(world.app, world.userId, id, { uses: ["email", "title"], listName: "A" });
     await lookThrough(world.app, id, unwatched);
     await runImport(world.app, id, unwatched);
-    expect(importById(world.app, upload("Remark,email\nKeeper,bia@kai.example\n"))?.settings.uses).toEqual(["title", "email"]);
+    expect(importById(world.app, upload("Remark,email\nKeeper,bia@kai.example\n"))?.settings.uses).toEqual([
+      "title",
+      "email",
+    ]);
   });
 
   it.each([
@@ -96,7 +125,11 @@ describe("an import", () => {
   });
 
   it("without a usable row says so and stores nobody", async () => {
-    const outcome = await importProspects(world.app, null, { name: "a.csv", bytes: bytes("email,city\nbroken,Faro\n"), listName: "A" });
+    const outcome = await importProspects(world.app, null, {
+      name: "a.csv",
+      bytes: bytes("email,city\nbroken,Faro\n"),
+      listName: "A",
+    });
     expect(outcome).toMatchObject({ ok: false, errors: { file: expect.stringContaining("line 2") } });
     expect(people()).toEqual([]);
   });
@@ -131,7 +164,10 @@ describe("an import", () => {
 describe("the undo of an import", () => {
   it("takes its people away and gives the known their values back, but leaves whom somebody worked with", async () => {
     await bring("email,first name,city\nana@kai.example,Ana,\n", "Old");
-    const { importId, listId } = await bring("email,city\nana@kai.example,Faro\nbia@kai.example,Porto\ncaio@kai.example,Porto\n", "New");
+    const { importId, listId } = await bring(
+      "email,city\nana@kai.example,Faro\nbia@kai.example,Porto\ncaio@kai.example,Porto\n",
+      "New",
+    );
     addNote(world.app, world.userId, { id: 3, text: "rang them" });
     expect(undoImport(world.app, importId)).toEqual({ removed: 1, stay: 1 });
     expect(people()).toEqual([

@@ -69,7 +69,12 @@ export function importById({ db }: App, id: number): Import | null {
 export function setImport(
   { db }: App,
   id: number,
-  values: { state: Import["state"]; settings?: ImportSettings; report?: Partial<ImportReport>; problem?: string | null },
+  values: {
+    state: Import["state"];
+    settings?: ImportSettings;
+    report?: Partial<ImportReport>;
+    problem?: string | null;
+  },
 ): void {
   sql<Record<string, unknown>>(
     db,

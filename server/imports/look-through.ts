@@ -1,4 +1,4 @@
-import { type ColumnUse } from "../../core/prospects/columns.ts";
+import type { ColumnUse } from "../../core/prospects/columns.ts";
 import { rowReader, usesProblem } from "../../core/prospects/rows.ts";
 import type { App } from "../app.ts";
 import { erasedCheck } from "../db/erased.ts";
@@ -7,11 +7,16 @@ import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import type { Report } from "../workers/report.ts";
 import { keptTable } from "./import-file.ts";
-import { type CleaningCount, importById, type ImportReport, setImport, settingsSchema } from "./imports.ts";
+import { type CleaningCount, type ImportReport, importById, setImport, settingsSchema } from "./imports.ts";
 import { differences, knownPeople } from "./known-person.ts";
 
 /** Asks for a look through the whole file with these settings; the job's id. */
-export function askLookThrough(app: App, userId: number | null, importId: number, input: unknown): Outcome<number> {
+export function askLookThrough(
+  app: App,
+  userId: number | null,
+  importId: number,
+  input: unknown,
+): Outcome<number> {
   const read = settingsSchema.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const settings = { ...read.data, uses: read.data.uses as ColumnUse[] };
@@ -42,12 +47,26 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const known = knownPeople(db);
   const isErased = erasedCheck(app);
   const result: ImportReport = {
-    added: 0, known: 0, refused: 0, repeated: 0, flagged: 0, withoutAddress: 0, cleaning: [], knownFields: [], merged: 0, likely: 0,
+    added: 0,
+    known: 0,
+    refused: 0,
+    repeated: 0,
+    flagged: 0,
+    withoutAddress: 0,
+    cleaning: [],
+    knownFields: [],
+    merged: 0,
+    likely: 0,
   };
   const rules = new Map<string, CleaningCount>();
   const fields = new Map<string, { differ: number; blank: number }>();
   const listed: { kind: string; line: number; prospectId: number | null; detail: string }[] = [];
-  const list = (kind: "refused" | "repeated" | "known" | "flagged", line: number, detail: string, prospectId: number | null = null) => {
+  const list = (
+    kind: "refused" | "repeated" | "known" | "flagged",
+    line: number,
+    detail: string,
+    prospectId: number | null = null,
+  ) => {
     if (++result[kind] <= LISTED) listed.push({ kind, line, detail, prospectId });
   };
 
@@ -73,7 +92,11 @@ export async function lookThrough(app: App, importId: number, report: Report): P
         if (count.examples.length < EXAMPLES && isNew && field !== "timeZone")
           count.examples.push({ line: person.line, before, after });
         else if (count.examples.length < EXAMPLES && isNew)
-          count.examples.push({ line: person.line, before: [person.fields.city, person.fields.country].join(", "), after });
+          count.examples.push({
+            line: person.line,
+            before: [person.fields.city, person.fields.country].join(", "),
+            after,
+          });
       }
     const before = known(person.email);
     if (!before) {

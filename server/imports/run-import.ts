@@ -13,7 +13,7 @@ import { done, type Outcome, refused } from "../errors.ts";
 import { prospectStore } from "../prospects/store-prospect.ts";
 import type { Report } from "../workers/report.ts";
 import { dropFile, keptTable } from "./import-file.ts";
-import { importById, type ImportReport, setImport } from "./imports.ts";
+import { type ImportReport, importById, setImport } from "./imports.ts";
 import { differences, isTaken, knownPeople } from "./known-person.ts";
 import { undoImport } from "./undo-import.ts";
 
@@ -45,11 +45,21 @@ export async function runImport(app: App, importId: number, report: Report): Pro
   const isErased = erasedCheck(app);
   const known = knownPeople(db);
   const listId = listNamed(db, settings.listName, now);
-  sql<Record<string, unknown>>(db, "UPDATE imports SET list_id = @listId, state = 'importing' WHERE id = @importId").run({
+  sql<Record<string, unknown>>(
+    db,
+    "UPDATE imports SET list_id = @listId, state = 'importing' WHERE id = @importId",
+  ).run({
     listId,
     importId,
   });
-  const store = prospectStore(db, { origin: "import", originId: importId, ownerId: userId, listId, importId, now });
+  const store = prospectStore(db, {
+    origin: "import",
+    originId: importId,
+    ownerId: userId,
+    listId,
+    importId,
+    now,
+  });
 
   const storeRow = (index: number) => {
     const row = readRow(index);
@@ -62,7 +72,16 @@ export async function runImport(app: App, importId: number, report: Report): Pro
     const taken = differences(before, person).filter((each) => isTaken(each, settings.known));
     for (const { field, before: old, after } of taken) {
       writeField(db, id, field, after);
-      recordChange(db, { prospectId: id, field, before: old, after, source: "import", sourceId: importId, userId, at: now });
+      recordChange(db, {
+        prospectId: id,
+        field,
+        before: old,
+        after,
+        source: "import",
+        sourceId: importId,
+        userId,
+        at: now,
+      });
     }
     if (taken.length > 0) releaseHolds(db, { prospectId: id });
   };

@@ -22,7 +22,9 @@ export function undoImport(app: App, importId: number): { removed: number; stay:
         writeField(db, change.prospectId, change.field, change.before);
         recordChange(db, { ...change, before: change.after, after: change.before, source: "undo", at: now });
       }
-      sql<{ importId: number }>(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({ importId });
+      sql<{ importId: number }>(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({
+        importId,
+      });
       const theirs = "origin = 'import' AND origin_id = @importId";
       const removed = sql<{ importId: number }>(
         db,

@@ -20,7 +20,12 @@ export function uploadImport(
   if (!read.ok) return refused({ file: read.problem });
   const { headers, rows } = read.table;
   const uses = matchColumns(headers, rows.slice(0, LOOKED_AT), rememberedUses(app, headers), guessContent);
-  const listName = file.listName ?? file.name.replace(/\.[^.]*$/, "").replace(/[-_]+/g, " ").slice(0, 80);
+  const listName =
+    file.listName ??
+    file.name
+      .replace(/\.[^.]*$/, "")
+      .replace(/[-_]+/g, " ")
+      .slice(0, 80);
   const settings = settingsSchema.parse({ uses, listName: listName.trim() || "Imported" });
   const id = Number(
     sql<Record<string, unknown>>(

@@ -1,7 +1,8 @@
 import type { Verdict } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
-import { type Job, latestJob } from "../db/jobs.ts";
 import { sql } from "../db/open.ts";
+import { countDuplicates } from "../duplicates/duplicates.ts";
+import { isRunning, type JobState, jobAbout } from "../jobs/job-state.ts";
 
 export interface ListState {
   people: number;
@@ -10,12 +11,13 @@ export interface ListState {
   cleaned: number;
   duplicates: number;
   blocked: number;
-  verifying: Job | null;
-  finding: Job | null;
+  verifying: JobState | null;
+  finding: JobState | null;
 }
 
 /** How a list stands on its way to being safe to write to; everybody if no list is given. */
-export function listState({ db }: App, listId: number | null): ListState {
+export function listState(app: App, listId: number | null): ListState {
+  const { db } = app;
   const on = "(@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))";
   const rows = sql<{ listId: number | null }, { state: string; count: number; blocked: number }>(
     db,
@@ -28,7 +30,10 @@ export function listState({ db }: App, listId: number | null): ListState {
   for (const { state, count } of rows) verdicts[state as keyof typeof verdicts] = count;
   const count = (text: string) =>
     sql<{ listId: number | null }, { count: number }>(db, text).get({ listId })?.count ?? 0;
-  const running = (job: Job | null) => (job && (job.state === "waiting" || job.state === "working") ? job : null);
+  const running = (kind: "verify" | "find_addresses") => {
+    const job = listId === null ? null : jobAbout(app, kind, "listId", listId);
+    return isRunning(job) ? job : null;
+  };
   return {
     people: rows.reduce((sum, row) => sum + row.count, 0),
     verdicts,
@@ -37,13 +42,9 @@ export function listState({ db }: App, listId: number | null): ListState {
       `SELECT count(DISTINCT c.prospect_id) AS count FROM cleanings c JOIN prospects p ON p.id = c.prospect_id
        WHERE c.rules != '' AND p.live = 1 AND ${on}`,
     ),
-    duplicates: count(
-      `SELECT count(*) AS count FROM duplicates d JOIN prospects p ON p.id = d.a_id AND p.live = 1
-         JOIN prospects o ON o.id = d.b_id AND o.live = 1
-       WHERE d.state = 'open' AND d.kind = 'person' AND ${on}`,
-    ),
-    verifying: listId === null ? null : running(latestJob(db, "verify", "listId", listId)),
-    finding: listId === null ? null : running(latestJob(db, "find_addresses", "listId", listId)),
+    duplicates: countDuplicates(app, listId),
+    verifying: running("verify"),
+    finding: running("find_addresses"),
   };
 }
 

@@ -17,7 +17,10 @@ export function allLists({ db }: App): ListRow[] {
   ).all([]);
 }
 
-export function listById({ db }: App, id: number): { id: number; name: string; profileId: number | null } | null {
+export function listById(
+  { db }: App,
+  id: number,
+): { id: number; name: string; profileId: number | null } | null {
   return (
     sql<{ id: number }, { id: number; name: string; profileId: number | null }>(
       db,

@@ -14,10 +14,15 @@ export interface Profile {
 }
 
 type Row = Omit<Profile, "definition"> & { definition: string };
-const profileOf = (row: Row): Profile => ({ ...row, definition: profileSchema.parse(JSON.parse(row.definition)) });
+const profileOf = (row: Row): Profile => ({
+  ...row,
+  definition: profileSchema.parse(JSON.parse(row.definition)),
+});
 
 export function allProfiles({ db }: App): Profile[] {
-  return sql<[], Row>(db, "SELECT id, name, description, definition FROM profiles ORDER BY name").all([]).map(profileOf);
+  return sql<[], Row>(db, "SELECT id, name, description, definition FROM profiles ORDER BY name")
+    .all([])
+    .map(profileOf);
 }
 
 export function profileById({ db }: App, id: number): Profile | null {
@@ -47,8 +52,11 @@ export function saveProfile({ db, clock }: App, userId: number | null, input: un
   const unknown = codes.indexOf(null);
   if (unknown >= 0)
     return refused({ "definition.countries": `There is no country “${definition.countries[unknown]}”.` });
-  const twin = sql<{ name: string }, { id: number }>(db, "SELECT id FROM profiles WHERE name = @name").get({ name });
-  if (twin && twin.id !== id) return refused({ name: "Another profile has this name. Choose a different one." });
+  const twin = sql<{ name: string }, { id: number }>(db, "SELECT id FROM profiles WHERE name = @name").get({
+    name,
+  });
+  if (twin && twin.id !== id)
+    return refused({ name: "Another profile has this name. Choose a different one." });
   const values = {
     id,
     name,
@@ -72,7 +80,9 @@ export async function describeProfile({ config }: App, text: string): Promise<Ou
   if (text.trim().length < 15)
     return refused({ description: "Write a sentence or two: what you sell, and whom you are looking for." });
   if (!config.assistant)
-    return refused({ description: "No writing assistant is set up (SAUDADE_ASSISTANT). Fill in the fields yourself." });
+    return refused({
+      description: "No writing assistant is set up (SAUDADE_ASSISTANT). Fill in the fields yourself.",
+    });
   try {
     const answer = await fetch(new URL("/profile", config.assistant), {
       method: "POST",
@@ -83,6 +93,8 @@ export async function describeProfile({ config }: App, text: string): Promise<Ou
     if (!answer.ok) throw new AppError("not_found");
     return done(profileSchema.parse(await answer.json()));
   } catch {
-    return refused({ description: "The writing assistant does not answer. Fill in the fields yourself, or try again." });
+    return refused({
+      description: "The writing assistant does not answer. Fill in the fields yourself, or try again.",
+    });
   }
 }

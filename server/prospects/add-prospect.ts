@@ -1,7 +1,6 @@
 import { z } from "zod";
-import { readAddress } from "../../core/prospects/address.ts";
+import { domainOf, readAddress } from "../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../core/prospects/cleaning/person.ts";
-import { domainOf } from "../../core/prospects/address.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import type { App } from "../app.ts";
 import { erasedCheck } from "../db/erased.ts";
@@ -26,14 +25,21 @@ const form = z.object({
 });
 
 /** Adds one person that the rep typed in, cleaned like everybody else. Returns their id; somebody known is put on the list. */
-export function addProspect(app: App, userId: number, input: unknown): Outcome<{ id: number; isNew: boolean }> {
+export function addProspect(
+  app: App,
+  userId: number,
+  input: unknown,
+): Outcome<{ id: number; isNew: boolean }> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { email: typed, listName, ...typedFields } = read.data;
   const address = readAddress(typed);
   if (!address.ok && !address.isEmpty) return refused({ email: `This is no address: ${address.reason}.` });
   const email = address.ok ? address.address : "";
-  if (email === "" && (typedFields.lastName === "" || (typedFields.company === "" && typedFields.companyDomain === "")))
+  if (
+    email === "" &&
+    (typedFields.lastName === "" || (typedFields.company === "" && typedFields.companyDomain === ""))
+  )
     return refused({ email: "Type an address, or a last name and a company by which one can be found." });
   if (erasedCheck(app)(email))
     return refused({ email: "This person was erased for good and cannot be added again." });
@@ -45,7 +51,14 @@ export function addProspect(app: App, userId: number, input: unknown): Outcome<{
   return db
     .transaction(() => {
       const listId = listNamed(db, listName, now);
-      const store = prospectStore(db, { origin: "typed", originId: null, ownerId: userId, listId, importId: null, now });
+      const store = prospectStore(db, {
+        origin: "typed",
+        originId: null,
+        ownerId: userId,
+        listId,
+        importId: null,
+        now,
+      });
       const stored = store({ email, fields, custom: {}, changes });
       if (email !== "") askVerify(app, userId, { prospectIds: [stored.id] });
       return done(stored);
@@ -53,7 +66,10 @@ export function addProspect(app: App, userId: number, input: unknown): Outcome<{
     .immediate();
 }
 
-const note = z.object({ id: z.coerce.number().int(), text: z.string().trim().min(1, "Write something first.").max(4_000) });
+const note = z.object({
+  id: z.coerce.number().int(),
+  text: z.string().trim().min(1, "Write something first.").max(4_000),
+});
 
 /** Writes a note about somebody. */
 export function addNote({ db, clock }: App, userId: number, input: unknown): Outcome<null> {

@@ -16,7 +16,11 @@ const form = z.object({
   action: z.discriminatedUnion("kind", [
     z.object({ kind: z.literal("add_to_list"), name: z.string().trim().min(1, "Name the list.").max(80) }),
     z.object({ kind: z.literal("remove_from_list"), listId: z.coerce.number().int() }),
-    z.object({ kind: z.literal("set"), field: z.string().refine(isField, "Choose a field."), value: z.string().trim().max(200) }),
+    z.object({
+      kind: z.literal("set"),
+      field: z.string().refine(isField, "Choose a field."),
+      value: z.string().trim().max(200),
+    }),
     z.object({ kind: z.literal("block") }),
     z.object({ kind: z.literal("verify") }),
   ]),
@@ -47,10 +51,21 @@ export function bulkEdit(app: App, userId: number | null, input: unknown): Outco
       if (who.length === 0) return refused({ form: "Nobody is chosen." });
       const chosen = JSON.stringify(who);
       const batch =
-        (sql<[], { last: number | null }>(db, "SELECT max(source_id) AS last FROM changes WHERE source = 'bulk'").get([])
-          ?.last ?? 0) + 1;
+        (sql<[], { last: number | null }>(
+          db,
+          "SELECT max(source_id) AS last FROM changes WHERE source = 'bulk'",
+        ).get([])?.last ?? 0) + 1;
       const change = (prospectId: number, field: string, before: string, after: string) =>
-        recordChange(db, { prospectId, field, before, after, source: "bulk", sourceId: batch, userId, at: now });
+        recordChange(db, {
+          prospectId,
+          field,
+          before,
+          after,
+          source: "bulk",
+          sourceId: batch,
+          userId,
+          at: now,
+        });
 
       switch (action.kind) {
         case "add_to_list": {
@@ -106,7 +121,10 @@ export function bulkEdit(app: App, userId: number | null, input: unknown): Outco
 /** The ids of everybody whom a query of the page means. */
 export function idsOf(app: App, query: Record<string, string>): number[] {
   const { where, values } = matching(app, prospectsQuery.parse(query));
-  return sql<typeof values, { id: number }>(app.db, `SELECT p.id FROM prospects p WHERE ${where} ORDER BY p.id`)
+  return sql<typeof values, { id: number }>(
+    app.db,
+    `SELECT p.id FROM prospects p WHERE ${where} ORDER BY p.id`,
+  )
     .all(values)
     .map(({ id }) => id);
 }

@@ -44,7 +44,9 @@ export function eraseProspect(app: App, input: unknown): Outcome<null> {
     erase(`UPDATE meetings SET name = 'Erased', email = '' WHERE prospect_id IN ${theirs}`);
     erase(`UPDATE events SET detail = NULL WHERE detail IS NOT NULL AND prospect_id IN ${theirs}`);
     erase(`UPDATE journeys SET wait_detail = NULL, stop_detail = NULL WHERE prospect_id IN ${theirs}`);
-    erase(`DELETE FROM block_list WHERE kind = 'address' AND value IN (SELECT email FROM prospects WHERE id IN ${theirs})`);
+    erase(
+      `DELETE FROM block_list WHERE kind = 'address' AND value IN (SELECT email FROM prospects WHERE id IN ${theirs})`,
+    );
     sql<{ id: number; now: number }>(
       db,
       `UPDATE prospects SET email = NULL, first_name = '', last_name = '', company_id = NULL, company = '', title = '',

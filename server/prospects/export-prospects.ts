@@ -39,17 +39,47 @@ function rowsOf(app: App, query: Record<string, string>): ExportRow[] {
 
 /** The prospects of a query as CSV (RFC 4180). Cells that a spreadsheet would take for formulas are marked as text. */
 export function exportCsv(app: App, query: Record<string, string>): string {
-  const rows = rowsOf(app, query).map((row) => ({ ...row, custom: JSON.parse(row.custom) as Record<string, string> }));
+  const rows = rowsOf(app, query).map((row) => ({
+    ...row,
+    custom: JSON.parse(row.custom) as Record<string, string>,
+  }));
   const customs = [...new Set(rows.flatMap(({ custom }) => Object.keys(custom)))];
   return Papa.unparse(
     {
       fields: [
-        "Email", "First name", "Last name", "Company", "Website", "Job title", "City", "Country", "Time zone", "Phone",
-        "Social profile", "Stage", "Address", "Owner", "Lists", ...customs,
+        "Email",
+        "First name",
+        "Last name",
+        "Company",
+        "Website",
+        "Job title",
+        "City",
+        "Country",
+        "Time zone",
+        "Phone",
+        "Social profile",
+        "Stage",
+        "Address",
+        "Owner",
+        "Lists",
+        ...customs,
       ],
       data: rows.map((row) => [
-        row.email, row.firstName, row.lastName, row.company, row.domain, row.title, row.city, row.country, row.timeZone,
-        row.phone, row.profile, row.stage, row.verdict, row.owner, row.lists,
+        row.email,
+        row.firstName,
+        row.lastName,
+        row.company,
+        row.domain,
+        row.title,
+        row.city,
+        row.country,
+        row.timeZone,
+        row.phone,
+        row.profile,
+        row.stage,
+        row.verdict,
+        row.owner,
+        row.lists,
         ...customs.map((name) => row.custom[name] ?? ""),
       ]),
     },

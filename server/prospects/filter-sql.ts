@@ -1,6 +1,7 @@
 /** A filter as SQL over `prospects p`, with its values bound by name. */
-import { type Condition, type Filter, kindOfField, type Outcome } from "../../core/prospects/filter.ts";
+
 import { DAY } from "../../core/calendar.ts";
+import { type Condition, type Filter, kindOfField, type Outcome } from "../../core/prospects/filter.ts";
 
 const TEXT_COLUMNS: Record<string, string> = {
   firstName: "p.first_name",
@@ -37,7 +38,12 @@ export function filterSql(filter: Filter | null, now: number): FilterSql {
     return `@${name}`;
   };
   const groups = (filter?.groups ?? [])
-    .map(({ match, conditions }) => joined(match, conditions.map((condition) => conditionSql(condition, bind, now))))
+    .map(({ match, conditions }) =>
+      joined(
+        match,
+        conditions.map((condition) => conditionSql(condition, bind, now)),
+      ),
+    )
     .filter((group) => group !== "");
   return { where: joined(filter?.match ?? "all", groups) || "1", values };
 }
@@ -98,7 +104,9 @@ function choiceSql(field: string, value: string, bind: Bind): string {
 function outcomeSql(value: string, bind: Bind): string {
   const [sequence = "any", outcome = "started"] = value.split(" ") as [string, Outcome];
   const theirs =
-    sequence === "any" ? "j.prospect_id = p.id" : `j.prospect_id = p.id AND j.sequence_id = ${bind(Number(sequence) || 0)}`;
+    sequence === "any"
+      ? "j.prospect_id = p.id"
+      : `j.prospect_id = p.id AND j.sequence_id = ${bind(Number(sequence) || 0)}`;
   const journey = (more = "") => `EXISTS (SELECT 1 FROM journeys j WHERE ${theirs}${more})`;
   const happened = (kind: string) =>
     `EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = '${kind}')`;

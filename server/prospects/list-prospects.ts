@@ -10,6 +10,13 @@ export const prospectsQuery = z.object({
   q: z.string().trim().max(100).catch("").default(""),
   list: z.coerce.number().int().optional().catch(undefined),
   stage: z.string().max(20).catch("").default(""),
+  /** Chosen ones, for an export: ids with commas between. */
+  ids: z
+    .string()
+    .max(2_000_000)
+    .regex(/^[\d,]*$/)
+    .catch("")
+    .default(""),
   /** A filter as JSON. */
   f: z.string().max(8_000).catch("").default(""),
   sort: z.enum(["name", "company", "stage", "verdict", "added"]).catch("added").default("added"),
@@ -51,7 +58,10 @@ const ORDER: Record<ProspectsQuery["sort"], (dir: string) => string> = {
 };
 
 /** Whom a query means, as a condition over `prospects p` and the values that it binds. */
-export function matching({ clock }: App, query: ProspectsQuery): { where: string; values: Record<string, string | number> } {
+export function matching(
+  { clock }: App,
+  query: ProspectsQuery,
+): { where: string; values: Record<string, string | number> } {
   const filter = filterSql(parseFilter(query.f), clock.now());
   const conditions = ["p.live = 1"];
   const values: Record<string, string | number> = { ...filter.values };
@@ -65,6 +75,10 @@ export function matching({ clock }: App, query: ProspectsQuery): { where: string
     conditions.push("p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @list)");
     values.list = query.list;
   }
+  if (query.ids !== "") {
+    conditions.push("p.id IN (SELECT value FROM json_each(@ids))");
+    values.ids = `[${query.ids}]`;
+  }
   if (query.stage !== "") {
     conditions.push("p.stage = @stage");
     values.stage = query.stage;
@@ -77,8 +91,10 @@ export function matching({ clock }: App, query: ProspectsQuery): { where: string
 export function countProspects(app: App, query: ProspectsQuery): number {
   const { where, values } = matching(app, query);
   return (
-    sql<typeof values, { count: number }>(app.db, `SELECT count(*) AS count FROM prospects p WHERE ${where}`).get(values)
-      ?.count ?? 0
+    sql<typeof values, { count: number }>(
+      app.db,
+      `SELECT count(*) AS count FROM prospects p WHERE ${where}`,
+    ).get(values)?.count ?? 0
   );
 }
 

@@ -10,16 +10,28 @@ export function personData({ db }: App, id: number): Record<string, unknown> {
   const rows = (text: string) => sql<{ id: number }, Record<string, unknown>>(db, text).all({ id });
   return {
     prospect,
-    company: rows("SELECT c.name, c.domain, c.industry FROM companies c JOIN prospects p ON p.company_id = c.id WHERE p.id = @id"),
-    lists: rows("SELECT l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id"),
+    company: rows(
+      "SELECT c.name, c.domain, c.industry FROM companies c JOIN prospects p ON p.company_id = c.id WHERE p.id = @id",
+    ),
+    lists: rows(
+      "SELECT l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id",
+    ),
     otherAddresses: rows("SELECT email FROM prospects WHERE merged_into = @id AND email IS NOT NULL"),
     asImported: rows("SELECT field, original, cleaned FROM cleanings WHERE prospect_id = @id"),
-    changes: rows("SELECT field, before, after, source, detail, at FROM changes WHERE prospect_id = @id ORDER BY id"),
+    changes: rows(
+      "SELECT field, before, after, source, detail, at FROM changes WHERE prospect_id = @id ORDER BY id",
+    ),
     notes: rows("SELECT text, at FROM notes WHERE prospect_id = @id ORDER BY id"),
-    sequences: rows("SELECT s.name, j.state, j.started_at, j.ended_at, j.stop_reason FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.prospect_id = @id"),
-    emailsToThem: rows("SELECT subject, body, sent_at FROM touches WHERE prospect_id = @id AND state = 'sent' ORDER BY sent_at"),
+    sequences: rows(
+      "SELECT s.name, j.state, j.started_at, j.ended_at, j.stop_reason FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.prospect_id = @id",
+    ),
+    emailsToThem: rows(
+      "SELECT subject, body, sent_at FROM touches WHERE prospect_id = @id AND state = 'sent' ORDER BY sent_at",
+    ),
     emailsFromThem: rows("SELECT kind, subject, text, at FROM replies WHERE prospect_id = @id ORDER BY at"),
-    meetings: rows("SELECT name, email, starts_at, ends_at FROM meetings WHERE prospect_id = @id ORDER BY starts_at"),
+    meetings: rows(
+      "SELECT name, email, starts_at, ends_at FROM meetings WHERE prospect_id = @id ORDER BY starts_at",
+    ),
     events: rows("SELECT at, kind, detail FROM events WHERE prospect_id = @id ORDER BY id"),
   };
 }

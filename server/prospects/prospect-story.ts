@@ -61,7 +61,16 @@ export interface ProspectStory {
   otherAddresses: string[];
   notes: { id: number; text: string; by: string; at: number }[];
   /** Later changes of their fields, the newest first. */
-  changes: { id: number; field: string; before: string; after: string; source: string; detail: string; by: string | null; at: number }[];
+  changes: {
+    id: number;
+    field: string;
+    before: string;
+    after: string;
+    source: string;
+    detail: string;
+    by: string | null;
+    at: number;
+  }[];
   cleanings: { field: string; original: string; cleaned: string; rules: string }[];
 }
 

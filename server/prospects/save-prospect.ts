@@ -13,7 +13,10 @@ import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 const text = z.string().trim().max(200).optional();
 const form = z.object({
   id: z.coerce.number().int(),
-  email: text.refine((email) => !email || checkAddress(email).ok, "This is no address. Example: ilse@kaimuseum.example"),
+  email: text.refine(
+    (email) => !email || checkAddress(email).ok,
+    "This is no address. Example: ilse@kaimuseum.example",
+  ),
   firstName: text,
   lastName: text,
   title: text,
@@ -47,7 +50,16 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
       const before = readField(db, id, field);
       if (after === undefined || before === after) continue;
       writeField(db, id, field, after);
-      recordChange(db, { prospectId: id, field, before, after, source: "edit", sourceId: null, userId, at: now });
+      recordChange(db, {
+        prospectId: id,
+        field,
+        before,
+        after,
+        source: "edit",
+        sourceId: null,
+        userId,
+        at: now,
+      });
       if (field !== "email") continue;
       sql<{ id: number }>(
         db,

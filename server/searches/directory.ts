@@ -37,7 +37,11 @@ export type DirectoryPerson = DirectoryPage["people"][number];
 const PATIENCE = 30_000;
 
 /** One page of what the directory has for a profile; it decides less narrowly than we do. Throws `directory_failed`. */
-export async function askDirectory({ config }: App, profile: TargetProfile, page: number): Promise<DirectoryPage> {
+export async function askDirectory(
+  { config }: App,
+  profile: TargetProfile,
+  page: number,
+): Promise<DirectoryPage> {
   if (!config.directory)
     throw new AppError("directory_failed", "None is set up: name its address in SAUDADE_DIRECTORY.");
   const url = new URL("/people", config.directory);
@@ -55,6 +59,9 @@ export async function askDirectory({ config }: App, profile: TargetProfile, page
     if (!answer.ok) throw new Error(`it answered ${answer.status}`);
     return pageSchema.parse(await answer.json());
   } catch (error) {
-    throw new AppError("directory_failed", `${error instanceof Error ? error.message : error}. Try again in a while.`);
+    throw new AppError(
+      "directory_failed",
+      `${error instanceof Error ? error.message : error}. Try again in a while.`,
+    );
   }
 }

@@ -41,7 +41,10 @@ const SHOWS: Record<FoundShow, string> = {
 };
 
 export function searchById({ db }: App, id: number): Search | null {
-  const row = sql<{ id: number }, Omit<Search, "definition" | "job" | "counts" | "reasons"> & { definition: string; jobId: number }>(
+  const row = sql<
+    { id: number },
+    Omit<Search, "definition" | "job" | "counts" | "reasons"> & { definition: string; jobId: number }
+  >(
     db,
     "SELECT id, profile_id AS profileId, profile_name AS profileName, definition, job_id AS jobId FROM searches WHERE id = @id",
   ).get({ id });
@@ -60,7 +63,13 @@ export function searchById({ db }: App, id: number): Search | null {
     `SELECT reason, count(*) AS count FROM found_people WHERE search_id = @id AND ${SHOWS.misfits}
      GROUP BY reason ORDER BY count(*) DESC`,
   ).all({ id });
-  return { ...rest, definition: profileSchema.parse(JSON.parse(definition)), job: jobById(db, jobId), counts, reasons };
+  return {
+    ...rest,
+    definition: profileSchema.parse(JSON.parse(definition)),
+    job: jobById(db, jobId),
+    counts,
+    reasons,
+  };
 }
 
 export const FOUND_PAGE = 50;
@@ -84,7 +93,12 @@ export function foundPeople({ db }: App, searchId: number, show: FoundShow, page
         id: row.id as number,
         name: row.name as string,
         found: JSON.parse(row.fields as string) as FoundFields,
-        raw: { firstName: raw.firstName, lastName: raw.lastName, title: raw.title, company: raw.company.name },
+        raw: {
+          firstName: raw.firstName,
+          lastName: raw.lastName,
+          title: raw.title,
+          company: raw.company.name,
+        },
         fits: row.fits === 1,
         reason: row.reason as string | null,
         detail: row.detail as string,
@@ -136,12 +150,22 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
         `UPDATE lists SET profile_id = coalesce(profile_id, (SELECT profile_id FROM searches WHERE id = @searchId))
          WHERE id = @listId`,
       ).run({ searchId, listId });
-      const store = prospectStore(db, { origin: "directory", originId: searchId, ownerId: userId, listId, importId: null, now });
+      const store = prospectStore(db, {
+        origin: "directory",
+        originId: searchId,
+        ownerId: userId,
+        listId,
+        importId: null,
+        now,
+      });
       const enlist = sql<Record<string, unknown>>(
         db,
         "INSERT INTO list_prospects (list_id, prospect_id) VALUES (@listId, @id) ON CONFLICT DO NOTHING",
       );
-      const mark = sql<Record<string, unknown>>(db, "UPDATE found_people SET kept_id = @prospectId WHERE id = @id");
+      const mark = sql<Record<string, unknown>>(
+        db,
+        "UPDATE found_people SET kept_id = @prospectId WHERE id = @id",
+      );
       const describe = sql<Record<string, unknown>>(
         db,
         `UPDATE companies SET industry = @industry, employees = @employees, region = @region, about = @about
@@ -158,4 +182,15 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
       return done({ listId, kept: rows.length });
     })
     .immediate();
+}
+
+/** The latest searches, with how many fit and how many were kept. */
+export function latestSearches({ db }: App) {
+  return sql<[], { id: number; name: string; at: number; fits: number; kept: number }>(
+    db,
+    `SELECT s.id, s.profile_name AS name, s.at,
+       (SELECT count(*) FROM found_people f WHERE f.search_id = s.id AND f.fits = 1) AS fits,
+       (SELECT count(*) FROM found_people f WHERE f.search_id = s.id AND f.kept_id IS NOT NULL) AS kept
+     FROM searches s ORDER BY s.id DESC LIMIT 6`,
+  ).all([]);
 }

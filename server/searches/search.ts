@@ -33,11 +33,19 @@ export function startSearch(app: App, userId: number | null, profileId: number):
             db,
             `INSERT INTO searches (profile_id, profile_name, definition, user_id, at)
              VALUES (@profileId, @name, @definition, @userId, @now)`,
-          ).run({ profileId, name: profile.name, definition: JSON.stringify(profile.definition), userId, now })
-            .lastInsertRowid,
+          ).run({
+            profileId,
+            name: profile.name,
+            definition: JSON.stringify(profile.definition),
+            userId,
+            now,
+          }).lastInsertRowid,
         );
         const jobId = askJob(db, { kind: "search", input: { searchId: id }, userId, now });
-        sql<Record<string, unknown>>(db, "UPDATE searches SET job_id = @jobId WHERE id = @id").run({ id, jobId });
+        sql<Record<string, unknown>>(db, "UPDATE searches SET job_id = @jobId WHERE id = @id").run({
+          id,
+          jobId,
+        });
         return id;
       })
       .immediate(),
@@ -105,7 +113,12 @@ function readPerson(person: DirectoryPerson): FoundFields {
   });
   const address = checkAddress(person.email);
   const { industry, employees, region, about } = company;
-  return { email: address.ok ? address.address : "", fields, changes, company: { industry, employees, region, about } };
+  return {
+    email: address.ok ? address.address : "",
+    fields,
+    changes,
+    company: { industry, employees, region, about },
+  };
 }
 
 function judgePerson(profile: TargetProfile, { email, fields, company }: FoundFields) {
@@ -133,7 +146,11 @@ function knownId({ db }: App, email: string, fields: PersonFields): number | nul
        SELECT p.id FROM companies c JOIN prospects p ON p.company_id = coalesce(c.merged_into, c.id)
        WHERE c.domain = @domain AND p.live = 1 AND p.last_name = @last AND p.first_name = @first
        LIMIT 1`,
-    ).get({ email: email || null, domain: fields.companyDomain, first: fields.firstName, last: fields.lastName })?.id ??
-    null
+    ).get({
+      email: email || null,
+      domain: fields.companyDomain,
+      first: fields.firstName,
+      last: fields.lastName,
+    })?.id ?? null
   );
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { WRITES_TO } from "../../core/prospects/verdict.ts";
 import { isSameThread, type Step, stepsSchema } from "../../core/sequence/steps.ts";
 import { formatEmail } from "../../core/writing/format.ts";
 import type { App } from "../app.ts";
@@ -26,6 +27,7 @@ export const previewForm = z.object({
   form: z.object({
     listId: z.number().int().nullable(),
     mailboxIds: z.array(z.number().int()),
+    writesTo: z.enum(WRITES_TO).default("good"),
     steps: stepsSchema,
   }),
 });

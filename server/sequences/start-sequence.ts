@@ -47,7 +47,12 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
  * Starts a sequence for those of the people who are not on it yet, not on another, not blocked, and whose address
  * is not known to be bad. Whose address is not as sure as the sequence asks starts and waits. Returns how many.
  */
-export function startJourneys({ db, clock }: App, userId: number | null, sequence: Sequence, ids: number[]): number {
+export function startJourneys(
+  { db, clock }: App,
+  userId: number | null,
+  sequence: Sequence,
+  ids: number[],
+): number {
   const now = clock.now();
   const first = sequence.steps[0];
   if (!first) return 0;

@@ -126,12 +126,25 @@ export async function addMailbox(
 export function addPeople({ app }: World, names: string[], listName = "Museums"): number {
   const now = app.clock.now();
   const listId = listNamed(app.db, listName, now);
-  const store = prospectStore(app.db, { origin: "typed", originId: null, ownerId: null, listId, importId: null, now });
+  const store = prospectStore(app.db, {
+    origin: "typed",
+    originId: null,
+    ownerId: null,
+    listId,
+    importId: null,
+    now,
+  });
   const blank = { lastName: "", title: "", city: "", country: "", phone: "", profile: "" };
   app.db.transaction(() => {
     for (const name of names) {
       const domain = `${name}-museum.example`;
-      const fields = { ...blank, firstName: name, company: `${name} museum`, companyDomain: domain, timeZone: "Europe/Lisbon" };
+      const fields = {
+        ...blank,
+        firstName: name,
+        company: `${name} museum`,
+        companyDomain: domain,
+        timeZone: "Europe/Lisbon",
+      };
       store({ email: `${name}@${domain}`, fields, custom: {}, changes: [] });
     }
   })();

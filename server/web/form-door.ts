@@ -32,11 +32,16 @@ export function formDoor(app: App): Router {
       const outcome = takeEntry(app, String(request.params.token), request.body ?? {});
       const problem = outcome.ok ? null : (Object.values(outcome.errors)[0] ?? "");
       const status = outcome.ok ? 200 : 400;
-      if (request.is("json")) response.status(status).json(outcome.ok ? { ok: true } : { ok: false, problem });
+      if (request.is("json"))
+        response.status(status).json(outcome.ok ? { ok: true } : { ok: false, problem });
       else
         response
           .status(status)
-          .send(outcome.ok ? page("Thank you", "We will write to you soon.") : page("Something is missing", problem ?? ""));
+          .send(
+            outcome.ok
+              ? page("Thank you", "We will write to you soon.")
+              : page("Something is missing", problem ?? ""),
+          );
     },
   );
   return door;

@@ -1,11 +1,19 @@
 /** The worker's process: does the jobs that would take a page too long. */
 import { openApp } from "../app.ts";
-import { endJob, isCancelled, type Job, type JobKind, reportProgress, requeueJobs, takeJob } from "../db/jobs.ts";
+import {
+  endJob,
+  isCancelled,
+  type Job,
+  type JobKind,
+  reportProgress,
+  requeueJobs,
+  takeJob,
+} from "../db/jobs.ts";
 import { migrate } from "../db/open.ts";
 import { AppError } from "../errors.ts";
 import { log } from "../log.ts";
-import { runJob } from "./run-job.ts";
 import type { Report } from "./report.ts";
+import { runJob } from "./run-job.ts";
 
 const app = openApp();
 migrate(app.db);
@@ -46,8 +54,12 @@ async function work(kinds: JobKind[]): Promise<void> {
       await runJob(app, job, reporter(job));
       endJob(app.db, job.id, "done");
     } catch (error) {
-      const problem = error instanceof AppError ? error.message : "Something went wrong here; the server's log says more.";
-      log.error({ job: job.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) }, "job failed");
+      const problem =
+        error instanceof AppError ? error.message : "Something went wrong here; the server's log says more.";
+      log.error(
+        { job: job.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) },
+        "job failed",
+      );
       endJob(app.db, job.id, "failed", problem);
     }
   }

@@ -24,12 +24,32 @@ const REGIONS: [RegExp, string, string[]][] = [
   [/\blatin america\b/i, "Latin America", ["BR"]],
 ];
 const COUNTRIES: [RegExp, string][] = [
-  [/\bnorway|norwegian/i, "NO"], [/\bsweden|swedish/i, "SE"], [/\bdenmark|danish/i, "DK"], [/\bfinland|finnish/i, "FI"],
-  [/\bgermany|german/i, "DE"], [/\bnetherlands|dutch/i, "NL"], [/\b(uk|britain|british|united kingdom)/i, "GB"],
-  [/\bfrance|french/i, "FR"], [/\bportugal|portuguese/i, "PT"], [/\bspain|spanish/i, "ES"], [/\bital(y|ian)/i, "IT"],
-  [/\bbrazil/i, "BR"], [/\b(usa|united states|america)\b/i, "US"],
+  [/\bnorway|norwegian/i, "NO"],
+  [/\bsweden|swedish/i, "SE"],
+  [/\bdenmark|danish/i, "DK"],
+  [/\bfinland|finnish/i, "FI"],
+  [/\bgermany|german/i, "DE"],
+  [/\bnetherlands|dutch/i, "NL"],
+  [/\b(uk|britain|british|united kingdom)/i, "GB"],
+  [/\bfrance|french/i, "FR"],
+  [/\bportugal|portuguese/i, "PT"],
+  [/\bspain|spanish/i, "ES"],
+  [/\bital(y|ian)/i, "IT"],
+  [/\bbrazil/i, "BR"],
+  [/\b(usa|united states|america)\b/i, "US"],
 ];
-const TITLES = ["registrar", "collections manager", "conservator", "archivist", "librarian", "facilities manager", "curator", "director", "quality manager", "operations manager"];
+const TITLES = [
+  "registrar",
+  "collections manager",
+  "conservator",
+  "archivist",
+  "librarian",
+  "facilities manager",
+  "curator",
+  "director",
+  "quality manager",
+  "operations manager",
+];
 const SIZES: [RegExp, number, number][] = [
   [/\bsmall\b/i, 1, 49],
   [/\b(mid-?size|medium)\b/i, 20, 250],
@@ -38,7 +58,11 @@ const SIZES: [RegExp, number, number][] = [
 
 function profileFrom(text: string) {
   // What is sold says nothing about whom to look for.
-  const wanted = text.split(/looking for|want to (?:reach|meet|write to)|we write to/i).slice(1).join(" ") || text;
+  const wanted =
+    text
+      .split(/looking for|want to (?:reach|meet|write to)|we write to/i)
+      .slice(1)
+      .join(" ") || text;
   const range = wanted.match(/(\d+)\s*(?:–|-|to)\s*(\d+)\s*(?:employees|people|staff)/i);
   const size = SIZES.find(([word]) => word.test(wanted));
   const without = wanted.match(/\b(?:no|not|without|except)\s+([\w ,]+?)(?:[.;]|$)/i)?.[1] ?? "";
@@ -49,8 +73,13 @@ function profileFrom(text: string) {
   return {
     industries: INDUSTRIES.filter(([name]) => name.test(wanted)).map(([, industry]) => industry),
     countries: [...new Set(countries)],
-    titles: TITLES.filter((title) => new RegExp(`\\b${title.replace("manager", "managers?").replace("y", "(y|ie)")}s?\\b`, "i").test(wanted)),
-    titlesWithout: without.split(/,|\band\b|\bor\b/).map((word) => word.trim().replace(/s$/, "")).filter((word) => /^[a-z ]{3,30}$/i.test(word)),
+    titles: TITLES.filter((title) =>
+      new RegExp(`\\b${title.replace("manager", "managers?").replace("y", "(y|ie)")}s?\\b`, "i").test(wanted),
+    ),
+    titlesWithout: without
+      .split(/,|\band\b|\bor\b/)
+      .map((word) => word.trim().replace(/s$/, ""))
+      .filter((word) => /^[a-z ]{3,30}$/i.test(word)),
     employeesFrom: range ? Number(range[1]) : (size?.[1] ?? null),
     employeesTo: range ? Number(range[2]) : (size?.[2] ?? null),
     keywords: /\bloans?\b/i.test(wanted) ? ["loans"] : [],
@@ -62,7 +91,9 @@ const server = createServer(async (request, response) => {
   const chunks: Buffer[] = [];
   for await (const chunk of request) chunks.push(chunk as Buffer);
   try {
-    const { text } = z.object({ text: z.string().max(5_000) }).parse(JSON.parse(Buffer.concat(chunks).toString()));
+    const { text } = z
+      .object({ text: z.string().max(5_000) })
+      .parse(JSON.parse(Buffer.concat(chunks).toString()));
     response.writeHead(200, { "content-type": "application/json" }).end(JSON.stringify(profileFrom(text)));
   } catch {
     response.writeHead(400).end();

@@ -48,10 +48,12 @@ function search(params: URLSearchParams) {
     total: found.length,
     page: asked.page,
     pages: Math.max(1, Math.ceil(found.length / PAGE)),
-    people: found.slice((asked.page - 1) * PAGE, asked.page * PAGE).map(({ trueEmail: _, company, ...person }) => {
-      const { pattern: __, ...shown } = company;
-      return { ...person, company: shown };
-    }),
+    people: found
+      .slice((asked.page - 1) * PAGE, asked.page * PAGE)
+      .map(({ trueEmail: _, company, ...person }) => {
+        const { pattern: __, ...shown } = company;
+        return { ...person, company: shown };
+      }),
   };
 }
 

@@ -28,7 +28,10 @@ declare module "dns2" {
     createServer(options: {
       udp: boolean;
       handle(request: Message, send: (response: Message) => void): void;
-    }): { listen(options: { udp: { port: number; address: string } }): Promise<unknown>; close(): Promise<unknown> };
+    }): {
+      listen(options: { udp: { port: number; address: string } }): Promise<unknown>;
+      close(): Promise<unknown>;
+    };
   };
   export default dns2;
 }

@@ -22,7 +22,8 @@ const server = dns2.createServer({
     if (!name.endsWith(".example") || kind === "no-domain") response.header.rcode = NXDOMAIN;
     else if (question.type === Packet.TYPE.MX && !isHost) {
       if (kind === "null-mx") response.answers.push({ ...record, priority: 0, exchange: "." });
-      else if (kind !== "implicit") response.answers.push({ ...record, priority: 10, exchange: `mx1.${name}` });
+      else if (kind !== "implicit")
+        response.answers.push({ ...record, priority: 10, exchange: `mx1.${name}` });
     } else if (question.type === Packet.TYPE.A) response.answers.push({ ...record, address: "127.0.0.1" });
     send(response);
   },

@@ -27,7 +27,22 @@ export const LEGAL_FORMS: Record<string, string[]> = {
   CH: ["Sàrl", "Sagl"],
   CN: ["Co Ltd", "有限公司", "股份有限公司", "有限责任公司"],
   CZ: ["s.r.o.", "spol. s r.o.", "a.s.", "z.s.", "o.p.s."],
-  DE: ["GmbH", "gGmbH", "AG", "KG", "GmbH & Co. KG", "GmbH & Co. KGaA", "KGaA", "UG", "UG (haftungsbeschränkt)", "e.V.", "eG", "OHG", "GbR", "mbH"],
+  DE: [
+    "GmbH",
+    "gGmbH",
+    "AG",
+    "KG",
+    "GmbH & Co. KG",
+    "GmbH & Co. KGaA",
+    "KGaA",
+    "UG",
+    "UG (haftungsbeschränkt)",
+    "e.V.",
+    "eG",
+    "OHG",
+    "GbR",
+    "mbH",
+  ],
   DK: ["A/S", "ApS", "I/S", "IVS"],
   EE: ["OÜ", "MTÜ"],
   ES: ["S.L.", "S.L.U.", "S.A.", "S.A.U.", "S.L.L.", "S.Coop."],
@@ -64,13 +79,59 @@ export const LEGAL_FORMS: Record<string, string[]> = {
   ZA: ["(Pty) Ltd", "NPC"],
 };
 /** Forms that stand before the name. */
-const LEADING_FORMS = ["PT", "ООО", "ОАО", "ЗАО", "АО", "ПАО", "株式会社", "合同会社", "有限会社", "주식회사", "(주)", "SIA", "UAB", "OÜ"];
+const LEADING_FORMS = [
+  "PT",
+  "ООО",
+  "ОАО",
+  "ЗАО",
+  "АО",
+  "ПАО",
+  "株式会社",
+  "合同会社",
+  "有限会社",
+  "주식회사",
+  "(주)",
+  "SIA",
+  "UAB",
+  "OÜ",
+];
 
 /** Letters of forms that are words, too: they count only in capitals, as a register writes them. */
-const WORDS_TOO = new Set(["as", "ab", "ag", "sa", "se", "ad", "bt", "ks", "co", "sas", "mb", "hb", "uc", "sia", "sca", "ry", "eg", "kg", "ug", "pc", "lp", "sc", "nv", "bv", "cv", "pt"]);
+const WORDS_TOO = new Set([
+  "as",
+  "ab",
+  "ag",
+  "sa",
+  "se",
+  "ad",
+  "bt",
+  "ks",
+  "co",
+  "sas",
+  "mb",
+  "hb",
+  "uc",
+  "sia",
+  "sca",
+  "ry",
+  "eg",
+  "kg",
+  "ug",
+  "pc",
+  "lp",
+  "sc",
+  "nv",
+  "bv",
+  "cv",
+  "pt",
+]);
 
 const squeeze = (text: string) => text.toLowerCase().replace(/[\s.,]/g, "");
 const TRAILING = new Set(Object.values(LEGAL_FORMS).flat().map(squeeze));
+/** In its own country a form is a form, however it is written. */
+const OF_COUNTRY = new Map(
+  Object.entries(LEGAL_FORMS).map(([country, forms]) => [country, new Set(forms.map(squeeze))]),
+);
 const AS_WRITTEN = new Set(Object.values(LEGAL_FORMS).flat());
 const LEADING = new Set(LEADING_FORMS.map(squeeze));
 /** "S. de R.L. de C.V." has five words. */
@@ -89,7 +150,7 @@ export function cleanCompany(raw: string, country = "", refused: Refused = NOTHI
   cleaned = applyRule(cleaned, "tagline", refused, dropTagline);
   cleaned = applyRule(cleaned, "emoji", refused, dropEmoji);
   cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
-  cleaned = applyRule(cleaned, "legal_form", refused, dropLegalForm);
+  cleaned = applyRule(cleaned, "legal_form", refused, (value) => dropLegalForm(value, country));
   cleaned = applyRule(cleaned, "aside", refused, dropAside);
   cleaned = applyRule(cleaned, "article", refused, dropArticle);
   return applyRule(cleaned, "capitals", refused, (value) => caseCompany(value, country));
@@ -109,30 +170,44 @@ function dropAside(value: string): string {
 }
 
 /** Legal forms at the end, one after the other, or one at the beginning; never the whole name. */
-export function dropLegalForm(value: string): string {
+export function dropLegalForm(value: string, country = ""): string {
   let name = value;
   for (let again = true; again; ) {
     again = false;
     const words = name.split(" ");
     for (let taken = Math.min(MOST_WORDS, words.length - 1); taken > 0; taken--) {
-      if (!isForm(words.slice(-taken).join(" "), TRAILING)) continue;
-      name = words.slice(0, -taken).join(" ").replace(/[\s,;&-]+$/, "");
+      if (!isForm(words.slice(-taken).join(" "), TRAILING, country)) continue;
+      name = words
+        .slice(0, -taken)
+        .join(" ")
+        .replace(/[\s,;&-]+$/, "");
       again = true;
       break;
     }
   }
   const [head = "", ...rest] = name.split(" ");
-  if (rest.length > 0 && isForm(head, LEADING)) name = rest.join(" ");
+  if (rest.length > 0 && isForm(head, LEADING, country)) name = rest.join(" ");
   // Asian forms stand without a space.
-  name = name.replace(/^(株式会社|合同会社|有限会社|주식회사|\(주\))|(株式会社|合同会社|股份有限公司|有限责任公司|有限公司|주식회사)$/u, "").trim();
+  name = name
+    .replace(
+      /^(株式会社|合同会社|有限会社|주식회사|\(주\))|(株式会社|合同会社|股份有限公司|有限责任公司|有限公司|주식회사)$/u,
+      "",
+    )
+    .trim();
   return name === "" || /^[\d\W]*$/u.test(name.replace(/\p{L}/gu, "x")) ? value : name;
 }
 
-function isForm(text: string, forms: ReadonlySet<string>): boolean {
+function isForm(text: string, forms: ReadonlySet<string>, country: string): boolean {
   const plain = squeeze(text);
   if (!forms.has(plain)) return false;
   // "a.s." with its dots is no word, either.
-  return !WORDS_TOO.has(plain) || /\p{L}\.\p{L}/u.test(text) || text === text.toUpperCase() || AS_WRITTEN.has(text);
+  return (
+    !WORDS_TOO.has(plain) ||
+    /\p{L}\.\p{L}/u.test(text) ||
+    text === text.toUpperCase() ||
+    AS_WRITTEN.has(text) ||
+    OF_COUNTRY.get(country)?.has(plain) === true
+  );
 }
 
 /** "The Slate Coast Archive" is Slate Coast Archive in a sentence; "The Who" stays whole. */

@@ -37,7 +37,8 @@ const PARTICLES = new Set(
 );
 
 /** "Mac" is followed by a capital only in these; elsewhere it is a plain beginning, as in Macias. */
-const MAC_NAMES = /^mac(donald|gregor|leod|kenzie|intyre|arthur|allister|dougall|farlane|pherson|lean|millan|neil|kay|kinnon|innes|rae|bride|callum|lachlan|naughton|namara)$/i;
+const MAC_NAMES =
+  /^mac(donald|gregor|leod|kenzie|intyre|arthur|allister|dougall|farlane|pherson|lean|millan|neil|kay|kinnon|innes|rae|bride|callum|lachlan|naughton|namara)$/i;
 
 /** First names that are two initials. */
 const INITIALS = /^(aj|bj|cj|dj|ej|jb|jc|jd|jj|jm|jp|jr|jt|kc|kj|mj|oj|pj|rj|tj)$/i;
@@ -92,7 +93,8 @@ function dropHonorifics(value: string): string {
   const [head = "", ...tail] = value.split(/\s*,\s*/);
   const kept = tail.filter((part) => !part.split(/\s+/).every((word) => isDegree(word)));
   let words = head.split(/\s+/);
-  while (words.length > 1 && HONORIFICS.has(bare(words[0] as string)) && !isInitial(words)) words = words.slice(1);
+  while (words.length > 1 && HONORIFICS.has(bare(words[0] as string)) && !isInitial(words))
+    words = words.slice(1);
   while (words.length > 1 && isDegree(words.at(-1) as string, true)) words = words.slice(0, -1);
   return [words.join(" "), ...kept].join(", ");
 }
@@ -122,7 +124,9 @@ export function partName(first: string, last: string): PersonName | null {
   if (words.length < 2 || !hasLatin(whole)) return null;
   // A lone family name with its particle: "van Dyk".
   if (PARTICLES.has((words[0] as string).toLowerCase()) && first === "") return null;
-  let from = words.findIndex((word, at) => at > 0 && at < words.length - 1 && PARTICLES.has(word.toLowerCase()));
+  let from = words.findIndex(
+    (word, at) => at > 0 && at < words.length - 1 && PARTICLES.has(word.toLowerCase()),
+  );
   if (from < 0) from = words.length - 1;
   // "Juan García López" has two family names; without a list of names, the last word decides.
   if (/^(jr|sr|ii|iii|iv)\.?$/i.test(words.at(-1) as string) && from > 1 && from === words.length - 1) from--;

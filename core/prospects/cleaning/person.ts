@@ -50,9 +50,7 @@ export function cleanPerson(
   const country = orNull("country", "country", countryCode);
   const code = countryCode(country.value) ?? "";
   const nameRefused =
-    refused.firstName || refused.lastName
-      ? new Set([...not("firstName"), ...not("lastName")])
-      : NO_RULES;
+    refused.firstName || refused.lastName ? new Set([...not("firstName"), ...not("lastName")]) : NO_RULES;
   const name = cleanName({ first: raw.firstName, last: raw.lastName }, code, nameRefused);
   const company = cleanCompany(raw.company, code, not("company"));
   const city = applyRule({ value: raw.city, rules: [] }, "spaces", not("city"), collapseSpaces);

@@ -21,14 +21,39 @@ const plain = (text: string) =>
 
 /** What people write and no standard lists. */
 const ALIASES: Record<string, string> = {
-  uk: "GB", greatbritain: "GB", britain: "GB", england: "GB", scotland: "GB", wales: "GB", northernireland: "GB",
-  usa: "US", unitedstatesofamerica: "US", estadosunidos: "US", america: "US", us: "US",
-  holland: "NL", thenetherlands: "NL", czechia: "CZ", czechrepublic: "CZ", southkorea: "KR", korea: "KR",
-  russia: "RU", uae: "AE", emirates: "AE", vietnam: "VN", taiwan: "TW", turkey: "TR", turkiye: "TR", brasil: "BR", macedonia: "MK",
-}; // one country's names a line
+  uk: "GB",
+  greatbritain: "GB",
+  britain: "GB",
+  england: "GB",
+  scotland: "GB",
+  wales: "GB",
+  northernireland: "GB",
+  usa: "US",
+  unitedstatesofamerica: "US",
+  estadosunidos: "US",
+  america: "US",
+  us: "US",
+  holland: "NL",
+  thenetherlands: "NL",
+  czechia: "CZ",
+  czechrepublic: "CZ",
+  southkorea: "KR",
+  korea: "KR",
+  russia: "RU",
+  uae: "AE",
+  emirates: "AE",
+  vietnam: "VN",
+  taiwan: "TW",
+  turkey: "TR",
+  turkiye: "TR",
+  brasil: "BR",
+  macedonia: "MK",
+};
 
 const CODES = new Map<string, string>();
-for (const { countries } of [en, de, es, fr, it, nl, no, pl, pt] as { countries: Record<string, string | string[]> }[])
+for (const { countries } of [en, de, es, fr, it, nl, no, pl, pt] as {
+  countries: Record<string, string | string[]>;
+}[])
   for (const [code, names] of Object.entries(countries))
     for (const name of [names].flat()) if (!CODES.has(plain(name))) CODES.set(plain(name), code);
 for (const [name, code] of Object.entries(ALIASES)) CODES.set(name, code);

@@ -2,11 +2,54 @@
 
 /** Cyrillic and Greek letters that look like Latin ones (Unicode TR 39, the confusables of these scripts). */
 const LOOK_ALIKES: Record<string, string> = {
-  а: "a", е: "e", о: "o", р: "p", с: "c", у: "y", х: "x", і: "i", ѕ: "s", ј: "j", ԁ: "d", һ: "h",
-  А: "A", В: "B", Е: "E", К: "K", М: "M", Н: "H", О: "O", Р: "P", С: "C", Т: "T", У: "Y", Х: "X", І: "I", Ѕ: "S", Ј: "J",
-  ο: "o", α: "a", ν: "v", ι: "i", κ: "k", ρ: "p",
-  Α: "A", Β: "B", Ε: "E", Ζ: "Z", Η: "H", Ι: "I", Κ: "K", Μ: "M", Ν: "N", Ο: "O", Ρ: "P", Τ: "T", Υ: "Y", Χ: "X",
-}; // prettier keeps one alphabet a line
+  а: "a",
+  е: "e",
+  о: "o",
+  р: "p",
+  с: "c",
+  у: "y",
+  х: "x",
+  і: "i",
+  ѕ: "s",
+  ј: "j",
+  ԁ: "d",
+  һ: "h",
+  А: "A",
+  В: "B",
+  Е: "E",
+  К: "K",
+  М: "M",
+  Н: "H",
+  О: "O",
+  Р: "P",
+  С: "C",
+  Т: "T",
+  У: "Y",
+  Х: "X",
+  І: "I",
+  Ѕ: "S",
+  Ј: "J",
+  ο: "o",
+  α: "a",
+  ν: "v",
+  ι: "i",
+  κ: "k",
+  ρ: "p",
+  Α: "A",
+  Β: "B",
+  Ε: "E",
+  Ζ: "Z",
+  Η: "H",
+  Ι: "I",
+  Κ: "K",
+  Μ: "M",
+  Ν: "N",
+  Ο: "O",
+  Ρ: "P",
+  Τ: "T",
+  Υ: "Y",
+  Χ: "X",
+};
 const FOREIGN = /[\p{Script=Cyrillic}\p{Script=Greek}]/u;
 const LATIN = /\p{Script=Latin}/u;
 
@@ -25,7 +68,7 @@ export function replaceLookAlikes(text: string): string {
   });
 }
 
-const EMOJI = /[\p{Extended_Pictographic}\p{Regional_Indicator}\u200d\ufe0f\u20e3★☆✓✔●■►◆~*_#|]+/gu;
+const EMOJI = /(?:\p{Extended_Pictographic}|\p{Regional_Indicator}|\u200d|\ufe0f|\u20e3|[★☆✓●■►◆~*_#|])+/gu;
 const KEPT_SIGNS = /[©®™]/;
 
 /** Without emoji, flags and ornaments; the marks ©, ® and ™ go too, since nobody greets with them. */

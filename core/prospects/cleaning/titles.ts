@@ -38,7 +38,9 @@ export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING
   return applyRule(cleaned, "abbreviation", refused, (value) =>
     value.replace(/\b([A-Za-z]{2,6})\b(\.|(?=\s|$))/g, (found, word: string) =>
       // Alone it is somebody's own way to put it.
-      ABBREVIATIONS[word.toLowerCase()] && value.length > found.length ? `${ABBREVIATIONS[word.toLowerCase()]}` : found,
+      ABBREVIATIONS[word.toLowerCase()] && value.length > found.length
+        ? `${ABBREVIATIONS[word.toLowerCase()]}`
+        : found,
     ),
   );
 }

@@ -3,7 +3,10 @@ import { getDomain } from "tldts";
 
 /** The registrable domain of a URL or host ("https://www.Museum.example/visit" is museum.example), or null. */
 export function webDomain(text: string): string | null {
-  const typed = text.trim().toLowerCase().replace(/^mailto:/, "");
+  const typed = text
+    .trim()
+    .toLowerCase()
+    .replace(/^mailto:/, "");
   const host = typed.includes("@") ? typed.slice(typed.lastIndexOf("@") + 1) : typed;
   return host === "" || /\s/.test(host) ? null : getDomain(host);
 }

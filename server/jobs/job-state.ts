@@ -1,0 +1,25 @@
+/** Jobs as pages show them: how far they are, and the button that ends them. */
+import type { App } from "../app.ts";
+import { cancelJob, type Job, type JobKind, latestJob } from "../db/jobs.ts";
+
+export type JobState = Pick<Job, "id" | "state" | "done" | "total" | "problem">;
+
+export const isRunning = (job: JobState | null) => job?.state === "waiting" || job?.state === "working";
+
+/** The newest job of a kind about an import or a list. */
+export function jobAbout(
+  { db }: App,
+  kind: JobKind,
+  key: "importId" | "listId",
+  id: number,
+): JobState | null {
+  return latestJob(db, kind, { key, value: id });
+}
+
+/** The newest job of a kind, whatever about. */
+export const latestOf = ({ db }: App, kind: JobKind): JobState | null => latestJob(db, kind);
+
+/** Ends a job at its next step; what it has done stays, but for an import, which takes itself back. */
+export function stopJob({ db }: App, id: number): void {
+  cancelJob(db, id);
+}
