@@ -2,11 +2,19 @@
  * `npm run bench [name]`: each figure is a ratio to a baseline of the same run, printed as one JSON
  * line. Exits with 1 if a limit is passed.
  */
+import { benchDuplicates } from "./duplicates.ts";
 import type { Figure } from "./figure.ts";
 import { benchImport, benchImportList } from "./import.ts";
+import { benchProspectsPage } from "./prospects-page.ts";
 import { benchSend } from "./send.ts";
 
-const BENCHES: Record<string, () => Promise<Figure>> = { import: benchImport, "import-list": benchImportList, send: benchSend };
+const BENCHES: Record<string, () => Promise<Figure>> = {
+  import: benchImport,
+  "import-list": benchImportList,
+  "prospects-page": benchProspectsPage,
+  duplicates: benchDuplicates,
+  send: benchSend,
+};
 
 const wanted = process.argv[2];
 if (wanted && !(wanted in BENCHES)) {

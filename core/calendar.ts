@@ -3,6 +3,7 @@
  * instants: epoch milliseconds, UTC. Zones are IANA names.
  */
 import { DateTime, IANAZone } from "luxon";
+import { Kept } from "./kept.ts";
 
 export const MINUTE = 60_000;
 export const HOUR = 60 * MINUTE;
@@ -19,20 +20,6 @@ export interface SendingHours {
 export interface OpenWindow {
   opens: number;
   closes: number;
-}
-
-/** Answers that are asked for again and again; forgotten all at once when they get too many. */
-class Kept<T> {
-  private readonly answers = new Map<string, T>();
-
-  get(key: string, compute: () => T): T {
-    const known = this.answers.get(key);
-    if (known !== undefined) return known;
-    if (this.answers.size >= 50_000) this.answers.clear();
-    const fresh = compute();
-    this.answers.set(key, fresh);
-    return fresh;
-  }
 }
 
 const zones = new Kept<boolean>();

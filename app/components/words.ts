@@ -70,6 +70,8 @@ export const WAIT_WORDS: Record<string, string> = {
   mailbox_unreachable: "its mailbox cannot be reached",
   no_mailbox: "the sequence has no mailbox",
   refused_for_now: "their server said “later”",
+  address_not_good: "the address is not as sure as the sequence asks",
+  no_address: "no address is known",
 };
 
 /** The same in a word or two, for a button. */
@@ -87,6 +89,8 @@ export const SHORT_WAITS: Record<string, string> = {
   mailbox_unreachable: "mailbox unreachable",
   no_mailbox: "no mailbox",
   refused_for_now: "told “later”",
+  address_not_good: "unsure address",
+  no_address: "no address",
 };
 
 /** The reason with what it is about, as one sentence. */
@@ -103,6 +107,8 @@ export function waitSentence(
   if (reason === "text_broken" || reason === "mailbox_unreachable") return detail ?? "";
   if (reason === "mailbox_resting" || reason === "mailbox_paused")
     return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}${until}`;
+  if (reason === "address_not_good")
+    return detail === "unchecked" ? "Their address was not checked yet" : `Their address is ${detail}`;
   const words = WAIT_WORDS[reason] ?? reason;
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}${until}`;
 }
@@ -115,6 +121,8 @@ export const STOP_WORDS: Record<string, string> = {
   blocked: "the address is on the block list",
   stopped_by_rep: "you stopped it",
   refused: "their server refused the email",
+  merged: "they are one with another entry",
+  erased: "they were erased",
 };
 
 export const EVENT_WORDS: Record<string, string> = {

@@ -93,13 +93,25 @@ export function prospectValues(prospect: Prospect): MergeValues {
   };
 }
 
+/** The names of all fields that lists have of their own. */
+export function allCustomFields(db: Db): string[] {
+  return sql<[], { name: string }>(db, "SELECT name FROM custom_fields ORDER BY name")
+    .all([])
+    .map(({ name }) => name);
+}
+
+/** Adds names to those that a filter offers. */
+export function noteCustomFields(db: Db, names: Iterable<string>): void {
+  const add = sql<string[]>(db, "INSERT INTO custom_fields (name) VALUES (?) ON CONFLICT DO NOTHING");
+  for (const name of names) add.run([name]);
+}
+
 /** The names of a list's own fields, most used first. */
-export function customFields(db: Db, listId: number | null): string[] {
-  return sql<{ listId: number | null }, { name: string }>(
+export function customFields(db: Db, listId: number): string[] {
+  return sql<{ listId: number }, { name: string }>(
     db,
-    `SELECT j.key AS name FROM prospects p, json_each(p.custom) j
-     WHERE @listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId)
-     GROUP BY j.key ORDER BY count(*) DESC, j.key`,
+    `SELECT j.key AS name FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id, json_each(p.custom) j
+     WHERE lp.list_id = @listId GROUP BY j.key ORDER BY count(*) DESC, j.key`,
   )
     .all({ listId })
     .map(({ name }) => name);

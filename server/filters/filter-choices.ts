@@ -1,6 +1,6 @@
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { customFields } from "../db/prospects.ts";
+import { allCustomFields } from "../db/prospects.ts";
 import { allLists } from "../lists/lists.ts";
 
 /** What a filter's fields can be compared with. */
@@ -10,6 +10,6 @@ export function filterChoices(app: App) {
     lists: allLists(app).map(({ id, name }) => ({ id, name })),
     users: named("SELECT id, name FROM users ORDER BY id"),
     sequences: named("SELECT id, name FROM sequences ORDER BY id"),
-    customs: customFields(app.db, null),
+    customs: allCustomFields(app.db),
   };
 }

@@ -33,6 +33,8 @@ export function askLookThrough(
 
 /** Examples of each rule that the page shows, and rows of each kind that it lists. */
 const EXAMPLES = 6;
+/** Rows between two reports. */
+const REPORT_ROWS = 500;
 const LISTED = 500;
 
 /** Reads the whole file as it would be imported, and stores what a person should see of it. Nothing becomes a prospect. */
@@ -71,7 +73,8 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   };
 
   for (let index = 0; index < table.rows.length; index++) {
-    if (await report(index, table.rows.length)) return setImport(app, importId, { state: "columns" });
+    if (index % REPORT_ROWS === 0 && (await report(index, table.rows.length)))
+      return setImport(app, importId, { state: "columns" });
     const row = readRow(index);
     if (row.kind !== "person") {
       list(row.kind, row.line, row.reason);

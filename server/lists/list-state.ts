@@ -39,7 +39,7 @@ export function listState(app: App, listId: number | null): ListState {
     verdicts,
     blocked: rows.reduce((sum, row) => sum + row.blocked, 0),
     cleaned: count(
-      `SELECT count(DISTINCT c.prospect_id) AS count FROM cleanings c JOIN prospects p ON p.id = c.prospect_id
+      `SELECT count(*) AS count FROM cleanings c JOIN prospects p ON p.id = c.prospect_id
        WHERE c.rules != '' AND p.live = 1 AND ${on}`,
     ),
     duplicates: countDuplicates(app, listId),

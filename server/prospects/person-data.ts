@@ -1,4 +1,5 @@
 import type { App } from "../app.ts";
+import { cleaningOf } from "../db/cleanings.ts";
 import { sql } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { AppError } from "../errors.ts";
@@ -17,7 +18,7 @@ export function personData({ db }: App, id: number): Record<string, unknown> {
       "SELECT l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id",
     ),
     otherAddresses: rows("SELECT email FROM prospects WHERE merged_into = @id AND email IS NOT NULL"),
-    asImported: rows("SELECT field, original, cleaned FROM cleanings WHERE prospect_id = @id"),
+    asImported: cleaningOf(db, id),
     changes: rows(
       "SELECT field, before, after, source, detail, at FROM changes WHERE prospect_id = @id ORDER BY id",
     ),

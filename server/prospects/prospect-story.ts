@@ -1,6 +1,7 @@
 import { dueAfter } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
+import { type CleanedValue, cleaningOf } from "../db/cleanings.ts";
 import { touchesOfJourney } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
 import { type Prospect, prospectById } from "../db/prospects.ts";
@@ -71,7 +72,7 @@ export interface ProspectStory {
     by: string | null;
     at: number;
   }[];
-  cleanings: { field: string; original: string; cleaned: string; rules: string }[];
+  cleanings: CleanedValue[];
 }
 
 /** Everything known about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
@@ -129,10 +130,7 @@ export function prospectStory(app: App, id: number): ProspectStory {
        FROM changes c LEFT JOIN users u ON u.id = c.user_id
        WHERE c.prospect_id = @id AND c.field NOT LIKE 'list:%' ORDER BY c.id DESC LIMIT 200`,
     ).all({ id }),
-    cleanings: sql<{ id: number }, ProspectStory["cleanings"][number]>(
-      db,
-      "SELECT field, original, cleaned, rules FROM cleanings WHERE prospect_id = @id AND rules != ''",
-    ).all({ id }),
+    cleanings: cleaningOf(db, id).filter(({ rules }) => rules.length > 0),
   };
 }
 

@@ -9,7 +9,7 @@ import {
 } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
-import { customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";
+import { allCustomFields, customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";
 import type { Sequence } from "../db/sequences.ts";
 
 export interface SequenceCheck {
@@ -39,7 +39,11 @@ export function checkSequence(
   { db }: App,
   sequence: Pick<Sequence, "id" | "listId" | "steps" | "writesTo">,
 ): SequenceCheck {
-  const fields = [...PROSPECT_FIELDS, ...SENDER_FIELDS, ...customFields(db, sequence.listId)];
+  const fields = [
+    ...PROSPECT_FIELDS,
+    ...SENDER_FIELDS,
+    ...(sequence.listId === null ? allCustomFields(db) : customFields(db, sequence.listId)),
+  ];
   const problems = stepProblems(sequence.steps);
   for (const step of sequence.steps)
     for (const field of ["subject", "body"] as const)

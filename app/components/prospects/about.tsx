@@ -170,10 +170,7 @@ export function Story({ story, zone }: { story: ProspectStory; zone: string }) {
           key={field}
           label={fieldName(field)}
           what={<BeforeAfter before={original} after={cleaned} />}
-          who={rules
-            .split(",")
-            .map((rule) => RULE_NAMES[rule] ?? rule)
-            .join("; ")}
+          who={rules.map((rule) => RULE_NAMES[rule] ?? rule).join("; ")}
         />
       ))}
     </Box>

@@ -169,8 +169,21 @@ function dropAside(value: string): string {
   return head === "" ? value : head;
 }
 
+/** The last words of all forms; a name that ends otherwise has none, which is soon told. */
+const LAST_WORDS = new Set(
+  Object.values(LEGAL_FORMS)
+    .flat()
+    .flatMap((form) => form.split(" ").map(squeeze)),
+);
+const FIRST_OR_ASIAN = /^(?:PT|SIA|UAB|OÜ|\(주\))\s|[\u0400-\u04ff\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/u;
+
+function mayHaveForm(name: string): boolean {
+  return LAST_WORDS.has(squeeze(name.slice(name.lastIndexOf(" ") + 1))) || FIRST_OR_ASIAN.test(name);
+}
+
 /** Legal forms at the end, one after the other, or one at the beginning; never the whole name. */
 export function dropLegalForm(value: string, country = ""): string {
+  if (!mayHaveForm(value)) return value;
   let name = value;
   for (let again = true; again; ) {
     again = false;

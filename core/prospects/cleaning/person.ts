@@ -1,10 +1,11 @@
 /** Cleans everything that is known of one person, and says what changed by which rule. */
 import { isZone } from "../../calendar.ts";
+import { Kept } from "../../kept.ts";
 import { cleanCompany } from "./companies.ts";
 import { cleanName } from "./names.ts";
 import { phoneNumber } from "./phones.ts";
 import { countryCode, zoneOfPlace } from "./places.ts";
-import { applyRule, type Cleaned, type CleaningRule, type Refused } from "./rules.ts";
+import type { Cleaned, CleaningRule, Refused } from "./rules.ts";
 import { collapseSpaces } from "./text.ts";
 import { cleanTitle } from "./titles.ts";
 import { profileAddress, webDomain } from "./web.ts";
@@ -32,8 +33,33 @@ export interface FieldChange {
   rules: CleaningRule[];
 }
 
+/** Companies, titles and places come again and again in a file. */
+const companies = new Kept<Cleaned>();
+const titles = new Kept<Cleaned>();
+const places = new Kept<{ zone: string | null }>();
+const codes = new Kept<{ code: string | null }>();
+
+const codeOf = (text: string) => codes.get(text, () => ({ code: countryCode(text) })).code;
+
 const NOTHING: Partial<Record<CleanedField, Refused>> = {};
 const NO_RULES: Refused = new Set();
+
+type Reader = (value: string, country: string) => string | null;
+
+/** Applies a reader to one field; what it cannot read stays as it is. Outside the loop over the rows, which is long. */
+function readField(
+  raw: PersonFields,
+  field: CleanedField,
+  rule: CleaningRule,
+  refused: Refused | undefined,
+  read: Reader,
+  country: string,
+): Cleaned {
+  const value = raw[field];
+  if (value === "" || refused?.has(rule)) return { value, rules: [] };
+  const after = read(value, country) ?? value;
+  return { value: after, rules: after === value ? [] : [rule] };
+}
 
 /**
  * The cleaned fields and the changes, each with its rules; the same input gives the same output.
@@ -43,28 +69,30 @@ export function cleanPerson(
   raw: PersonFields,
   refused: Partial<Record<CleanedField, Refused>> = NOTHING,
 ): { fields: PersonFields; changes: FieldChange[] } {
-  const not = (field: CleanedField) => refused[field] ?? NO_RULES;
-  const orNull = (field: CleanedField, rule: CleaningRule, read: (value: string) => string | null) =>
-    applyRule({ value: raw[field], rules: [] }, rule, not(field), (value) => read(value) ?? value);
-
-  const country = orNull("country", "country", countryCode);
-  const code = countryCode(country.value) ?? "";
+  const country = readField(raw, "country", "country", refused.country, codeOf, "");
+  const code = codeOf(country.value) ?? "";
   const nameRefused =
-    refused.firstName || refused.lastName ? new Set([...not("firstName"), ...not("lastName")]) : NO_RULES;
+    refused.firstName || refused.lastName
+      ? new Set([...(refused.firstName ?? []), ...(refused.lastName ?? [])])
+      : NO_RULES;
   const name = cleanName({ first: raw.firstName, last: raw.lastName }, code, nameRefused);
-  const company = cleanCompany(raw.company, code, not("company"));
-  const city = applyRule({ value: raw.city, rules: [] }, "spaces", not("city"), collapseSpaces);
+  const company = refused.company
+    ? cleanCompany(raw.company, code, refused.company)
+    : companies.get(`${code}\n${raw.company}`, () => cleanCompany(raw.company, code));
+  const city = readField(raw, "city", "spaces", refused.city, collapseSpaces, "");
   const cleaned: Record<CleanedField, Cleaned> = {
     firstName: name.first,
     lastName: name.last,
     company,
-    companyDomain: orNull("companyDomain", "web_domain", webDomain),
-    title: cleanTitle(raw.title, company.value, not("title")),
+    companyDomain: readField(raw, "companyDomain", "web_domain", refused.companyDomain, webDomain, ""),
+    title: refused.title
+      ? cleanTitle(raw.title, company.value, refused.title)
+      : titles.get(`${company.value}\n${raw.title}`, () => cleanTitle(raw.title, company.value)),
     city,
     country,
-    timeZone: zone(raw.timeZone, city.value, code, not("timeZone")),
-    phone: orNull("phone", "phone", (value) => phoneNumber(value, code)),
-    profile: orNull("profile", "profile", profileAddress),
+    timeZone: zone(raw.timeZone, city.value, code, refused.timeZone ?? NO_RULES),
+    phone: readField(raw, "phone", "phone", refused.phone, phoneNumber, code),
+    profile: readField(raw, "profile", "profile", refused.profile, profileAddress, ""),
   };
 
   const fields = { ...raw };
@@ -80,7 +108,9 @@ export function cleanPerson(
 /** A zone that there is stays; a blank or unknown one is read from the place. */
 function zone(typed: string, city: string, country: string, refused: Refused): Cleaned {
   if (typed !== "" && isZone(typed)) return { value: typed, rules: [] };
-  const found = refused.has("time_zone") ? null : zoneOfPlace(city, country);
+  const found = refused.has("time_zone")
+    ? null
+    : places.get(`${country}\n${city}`, () => ({ zone: zoneOfPlace(city, country) })).zone;
   if (found) return { value: found, rules: ["time_zone"] };
   return { value: "", rules: typed === "" ? [] : ["time_zone"] };
 }

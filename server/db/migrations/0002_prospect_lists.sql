@@ -92,6 +92,10 @@ CREATE TABLE import_rows (
   PRIMARY KEY (import_id, kind, line)
 ) STRICT, WITHOUT ROWID;
 
+-- The names of all fields of the lists' own, which a filter offers without reading everybody.
+CREATE TABLE custom_fields (name TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+INSERT INTO custom_fields SELECT DISTINCT j.key FROM prospects p, json_each(p.custom) j;
+
 -- What a header was used for when it was last imported.
 CREATE TABLE column_uses (header TEXT PRIMARY KEY, use TEXT NOT NULL) STRICT, WITHOUT ROWID;
 
@@ -169,17 +173,15 @@ CREATE TABLE changes (
 CREATE INDEX changes_by_prospect ON changes (prospect_id, id);
 CREATE INDEX changes_by_source ON changes (source, source_id);
 
--- What cleaning made of a field: the original stays, and the rules can be refused.
+-- What cleaning made of somebody's fields; one row a person, since an import writes 100,000 of them.
 CREATE TABLE cleanings (
-  prospect_id INTEGER NOT NULL REFERENCES prospects (id) ON DELETE CASCADE,
-  field TEXT NOT NULL,
-  original TEXT NOT NULL,
-  cleaned TEXT NOT NULL,
-  -- Comma-separated, in the order in which they worked.
+  prospect_id INTEGER PRIMARY KEY REFERENCES prospects (id) ON DELETE CASCADE,
+  -- [{"field", "original", "cleaned", "rules": [], "refused": []}]
+  fields TEXT NOT NULL,
+  -- The rules that worked and those that were refused, one word for each time, for counting.
   rules TEXT NOT NULL,
-  refused TEXT NOT NULL DEFAULT '',
-  PRIMARY KEY (prospect_id, field)
-) STRICT, WITHOUT ROWID;
+  refused TEXT NOT NULL DEFAULT ''
+) STRICT;
 
 CREATE TABLE duplicates (
   id INTEGER PRIMARY KEY,
