@@ -5,7 +5,13 @@ import Typography from "@mui/material/Typography";
 import { Link, useFetcher, useSearchParams } from "react-router";
 import { CLEANING_RULES, type CleaningRule } from "../../core/prospects/cleaning/rules";
 import { webApp } from "../../server/app";
-import { CLEANINGS_PAGE, countRules, listCleanings, refuseRule } from "../../server/cleaning/cleanings";
+import {
+  CLEANINGS_PAGE,
+  countCleaned,
+  countRules,
+  listCleanings,
+  refuseRule,
+} from "../../server/cleaning/cleanings";
 import { MarginNote, Page } from "../components/page";
 import { BeforeAfter } from "../components/prospects/import-review";
 import { ListQuality } from "../components/prospects/list-margin";
@@ -25,7 +31,17 @@ export function loader({ request, params }: Route.LoaderArgs) {
   const page = Math.max(0, Number(url.get("page")) || 0);
   const current = rules.find((each) => each.rule === rule);
   const pages = current ? Math.ceil((current.applied + current.refused) / CLEANINGS_PAGE) : 0;
-  return { list, state, rules, rule, page, pages, rows: rule ? listCleanings(app, list.id, rule, page) : [] };
+  const cleaned = countCleaned(app, list.id);
+  return {
+    list,
+    state,
+    cleaned,
+    rules,
+    rule,
+    page,
+    pages,
+    rows: rule ? listCleanings(app, list.id, rule, page) : [],
+  };
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
@@ -40,16 +56,16 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function CleaningPage({ loaderData }: Route.ComponentProps) {
-  const { list, state, rules, rule, rows, page, pages } = loaderData;
+  const { list, state, cleaned, rules, rule, rows, page, pages } = loaderData;
   const [, setParams] = useSearchParams();
   const act = useFetcher();
   const current = rules.find((each) => each.rule === rule);
   return (
     <Page
       heading={
-        state.cleaned === 0
+        cleaned === 0
           ? `Nothing had to be cleaned on “${list.name}”`
-          : `${count(state.cleaned, "person", "people")} on “${list.name}” ${state.cleaned === 1 ? "was" : "were"} cleaned`
+          : `${count(cleaned, "person", "people")} on “${list.name}” ${cleaned === 1 ? "was" : "were"} cleaned`
       }
       sub="Every original is kept. Give back one value, or a whole kind, and it stands again as it came."
       margin={

@@ -45,6 +45,17 @@ export function countRules({ db }: App, listId: number | null): RuleCount[] {
   return [...counts.values()].sort((a, b) => b.applied + b.refused - a.applied - a.refused);
 }
 
+/** How many people of a list were cleaned in any way. */
+export function countCleaned({ db }: App, listId: number): number {
+  return (
+    sql<{ listId: number }, { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM list_prospects lp JOIN cleanings c ON c.prospect_id = lp.prospect_id
+       WHERE lp.list_id = @listId AND c.rules != ''`,
+    ).get({ listId })?.count ?? 0
+  );
+}
+
 export interface CleaningRow extends CleanedValue {
   prospectId: number;
   name: string;

@@ -1,6 +1,7 @@
 import type { Verdict } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { blockedIds } from "../db/block-list.ts";
+import { type Db, sql } from "../db/open.ts";
 import { countDuplicates } from "../duplicates/duplicates.ts";
 import { isRunning, type JobState, jobAbout } from "../jobs/job-state.ts";
 
@@ -8,40 +9,62 @@ export interface ListState {
   people: number;
   /** Of how many each address is. */
   verdicts: Record<Verdict | "unchecked" | "missing", number>;
-  cleaned: number;
   duplicates: number;
   blocked: number;
   verifying: JobState | null;
   finding: JobState | null;
 }
 
-/** How a list stands on its way to being safe to write to; everybody if no list is given. */
-export function listState(app: App, listId: number | null): ListState {
-  const { db } = app;
-  const on = "(@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))";
-  const rows = sql<{ listId: number | null }, { state: string; count: number; blocked: number }>(
+interface Counted {
+  people: number;
+  verdicts: ListState["verdicts"];
+}
+
+/** The last counts of each list, with what they were true for. Counting 100,000 takes longer than a page may. */
+const counted = new WeakMap<Db, Map<number, { truth: string; counts: Counted }>>();
+
+function countVerdicts(db: Db, listId: number): Counted {
+  const { people, revision } = sql<{ listId: number }, { people: number; revision: number }>(
     db,
-    `SELECT CASE WHEN p.email IS NULL THEN 'missing' ELSE coalesce(p.verdict, 'unchecked') END AS state,
-       count(*) AS count, sum(EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = p.email)
-         OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))) AS blocked
-     FROM prospects p WHERE p.live = 1 AND ${on} GROUP BY 1`,
-  ).all({ listId });
+    `SELECT (SELECT count(*) FROM list_prospects WHERE list_id = @listId) AS people,
+       (SELECT number FROM address_revision) AS revision`,
+  ).get({ listId }) as { people: number; revision: number };
+  const kept = counted.get(db) ?? new Map<number, { truth: string; counts: Counted }>();
+  counted.set(db, kept);
+  const truth = `${people} ${revision}`;
+  const known = kept.get(listId);
+  if (known?.truth === truth) return known.counts;
+
   const verdicts = { good: 0, risky: 0, bad: 0, unknown: 0, unchecked: 0, missing: 0 };
-  for (const { state, count } of rows) verdicts[state as keyof typeof verdicts] = count;
-  const count = (text: string) =>
-    sql<{ listId: number | null }, { count: number }>(db, text).get({ listId })?.count ?? 0;
+  const rows = sql<{ listId: number }, { verdict: Verdict | null; missing: number; count: number }>(
+    db,
+    `SELECT p.verdict, p.email IS NULL AS missing, count(*) AS count
+     FROM list_prospects lp CROSS JOIN prospects p INDEXED BY prospects_states ON p.id = lp.prospect_id
+     WHERE lp.list_id = @listId GROUP BY 1, 2`,
+  ).all({ listId });
+  for (const { verdict, missing, count } of rows)
+    verdicts[missing ? "missing" : (verdict ?? "unchecked")] += count;
+  const counts = { people, verdicts };
+  kept.set(listId, { truth, counts });
+  return counts;
+}
+
+/** How a list stands on its way to being safe to write to. Only living people are on lists. */
+export function listState(app: App, listId: number): ListState {
+  const { db } = app;
+  const { people, verdicts } = countVerdicts(db, listId);
   const running = (kind: "verify" | "find_addresses") => {
-    const job = listId === null ? null : jobAbout(app, kind, "listId", listId);
+    const job = jobAbout(app, kind, "listId", listId);
     return isRunning(job) ? job : null;
   };
   return {
-    people: rows.reduce((sum, row) => sum + row.count, 0),
+    people,
     verdicts,
-    blocked: rows.reduce((sum, row) => sum + row.blocked, 0),
-    cleaned: count(
-      `SELECT count(*) AS count FROM cleanings c JOIN prospects p ON p.id = c.prospect_id
-       WHERE c.rules != '' AND p.live = 1 AND ${on}`,
-    ),
+    blocked:
+      sql<{ listId: number }, { count: number }>(
+        db,
+        `SELECT count(*) AS count FROM list_prospects WHERE list_id = @listId AND prospect_id IN (${blockedIds})`,
+      ).get({ listId })?.count ?? 0,
     duplicates: countDuplicates(app, listId),
     verifying: running("verify"),
     finding: running("find_addresses"),

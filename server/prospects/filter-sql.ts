@@ -2,6 +2,7 @@
 
 import { DAY } from "../../core/calendar.ts";
 import { type Condition, type Filter, kindOfField, type Outcome } from "../../core/prospects/filter.ts";
+import { blockedIds } from "../db/block-list.ts";
 
 const TEXT_COLUMNS: Record<string, string> = {
   firstName: "p.first_name",
@@ -17,8 +18,7 @@ const TEXT_COLUMNS: Record<string, string> = {
   industry: "coalesce((SELECT industry FROM companies WHERE id = p.company_id), '')",
   note: "coalesce((SELECT group_concat(text, ' ') FROM notes WHERE prospect_id = p.id), '')",
 };
-const BLOCKED = `EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = p.email)
-  OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))`;
+const BLOCKED = `p.id IN (${blockedIds})`;
 const DAY_COLUMNS: Record<string, string> = {
   added: "p.created_at",
   written: "(SELECT max(sent_at) FROM touches t WHERE t.prospect_id = p.id)",
@@ -67,7 +67,7 @@ function conditionSql({ field, op, value }: Condition, bind: Bind, now: number):
     return op === "is" ? found : `NOT ${found}`;
   }
   const column = field.startsWith("custom:")
-    ? `coalesce(json_extract(p.custom, '$.' || ${bind(field.slice("custom:".length))}), '')`
+    ? `coalesce(p.custom ->> ${bind(`$.${field.slice("custom:".length)}`)}, '')`
     : TEXT_COLUMNS[field];
   if (op === "empty") return `${column} = ''`;
   if (op === "filled") return `${column} != ''`;

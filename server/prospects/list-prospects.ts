@@ -57,22 +57,35 @@ const ORDER: Record<ProspectsQuery["sort"], (dir: string) => string> = {
   added: (dir) => `p.created_at ${dir}, p.id ${dir}`,
 };
 
+const ON_LIST = "p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @list)";
+/** The same for long lists, of which a page in order is found by going through everybody in that order. */
+const ON_LONG_LIST =
+  "EXISTS (SELECT 1 FROM list_prospects lp WHERE lp.list_id = @list AND lp.prospect_id = p.id)";
+const LONG_LIST = 5_000;
+
+const listLength = ({ db }: App, list: number) =>
+  sql<{ list: number }, { count: number }>(
+    db,
+    "SELECT count(*) AS count FROM list_prospects WHERE list_id = @list",
+  ).get({ list })?.count ?? 0;
+
 /** Whom a query means, as a condition over `prospects p` and the values that it binds. */
 export function matching(
-  { clock }: App,
+  app: App,
   query: ProspectsQuery,
 ): { where: string; values: Record<string, string | number> } {
-  const filter = filterSql(parseFilter(query.f), clock.now());
+  const filter = filterSql(parseFilter(query.f), app.clock.now());
   const conditions = ["p.live = 1"];
   const values: Record<string, string | number> = { ...filter.values };
   if (query.q !== "") {
     conditions.push(
-      "(p.email LIKE @like OR p.last_name LIKE @like OR p.first_name LIKE @like OR p.company LIKE @like OR p.first_name || ' ' || p.last_name LIKE @like)",
+      // One look at one text for each person; a line break stands in no name and no search.
+      "p.first_name || ' ' || p.last_name || char(10) || p.company || char(10) || coalesce(p.email, '') LIKE @like",
     );
     values.like = `%${query.q.replace(/[%_]/g, "")}%`;
   }
   if (query.list !== undefined) {
-    conditions.push("p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @list)");
+    conditions.push(listLength(app, query.list) > LONG_LIST ? ON_LONG_LIST : ON_LIST);
     values.list = query.list;
   }
   if (query.ids !== "") {
@@ -90,6 +103,9 @@ export function matching(
 /** How many a query means. */
 export function countProspects(app: App, query: ProspectsQuery): number {
   const { where, values } = matching(app, query);
+  // Only living people are on lists, so a whole list is counted without looking at them.
+  if (query.list !== undefined && query.q + query.f + query.stage + query.ids === "")
+    return listLength(app, query.list);
   return (
     sql<typeof values, { count: number }>(
       app.db,
@@ -98,23 +114,50 @@ export function countProspects(app: App, query: ProspectsQuery): number {
   );
 }
 
+/** One in a hundred of the most people that there are measured for. */
+const FEW = 1_000;
+
 /** One page of prospects and how many there are in all. */
 export function listProspects(app: App, query: ProspectsQuery): { rows: ProspectRow[]; total: number } {
   const { where, values } = matching(app, query);
-  const rows = sql<Record<string, unknown>, ProspectRow>(
-    app.db,
+  const order = ORDER[query.sort](query.dir);
+  const offset = query.page * query.size;
+  // Few matches are found, counted and sorted in one look at everybody. Of many, the first are found soon, and
+  // so is a page of them in the order of an index; only their count takes another look.
+  if (query.q !== "" || query.f !== "") {
+    const few = sql<Record<string, unknown>, { id: number }>(
+      app.db,
+      `SELECT p.id FROM (SELECT p.* FROM prospects p WHERE ${where} LIMIT ${FEW + 1}) p ORDER BY ${order}`,
+    ).all(values);
+    if (few.length <= FEW) {
+      const ids = JSON.stringify(few.slice(offset, offset + query.size).map(({ id }) => id));
+      const rows = rowsOf(app, "p.id IN (SELECT value FROM json_each(@ids))", order, { ids });
+      return { rows, total: few.length };
+    }
+  }
+  const page = `p.id IN (SELECT p.id FROM prospects p WHERE ${where} ORDER BY ${order} LIMIT @limit OFFSET @offset)`;
+  const rows = rowsOf(app, page, order, { ...values, limit: query.size, offset });
+  return { rows, total: countProspects(app, query) };
+}
+
+function rowsOf(
+  { db }: App,
+  where: string,
+  order: string,
+  values: Record<string, string | number>,
+): ProspectRow[] {
+  return sql<typeof values, ProspectRow>(
+    db,
     `SELECT p.id, coalesce(p.email, '') AS email, trim(p.first_name || ' ' || p.last_name) AS name, p.company,
        p.title, p.city, p.stage, p.verdict, p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail,
        p.verdict_at AS verdictAt, u.name AS owner, s.name AS sequence, j.state AS journeyState, j.next_at AS nextAt,
        j.wait_reason AS waitReason, j.wait_detail AS waitDetail, j.stop_reason AS stopReason,
        EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = p.email)
          OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
-     FROM (SELECT p.* FROM prospects p WHERE ${where}
-           ORDER BY ${ORDER[query.sort](query.dir)} LIMIT @limit OFFSET @offset) p
+     FROM prospects p
      LEFT JOIN users u ON u.id = p.owner_id
      LEFT JOIN journeys j ON j.id = (SELECT max(id) FROM journeys WHERE prospect_id = p.id)
      LEFT JOIN sequences s ON s.id = j.sequence_id
-     ORDER BY ${ORDER[query.sort](query.dir)}`,
-  ).all({ ...values, limit: query.size, offset: query.page * query.size });
-  return { rows, total: countProspects(app, query) };
+     WHERE ${where} ORDER BY ${order}`,
+  ).all(values);
 }

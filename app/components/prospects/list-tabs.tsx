@@ -9,7 +9,7 @@ export function ListTabs({ listId, state }: { listId: number; state: ListState }
   const open = verdicts.unchecked + verdicts.unknown + verdicts.missing;
   const tabs = [
     { to: `/prospects?list=${listId}`, label: "People", count: state.people, isOpen: false },
-    { to: `/lists/${listId}/cleaning`, label: "Cleaning", count: state.cleaned, isOpen: false },
+    { to: `/lists/${listId}/cleaning`, label: "Cleaning", count: null, isOpen: false },
     {
       to: `/lists/${listId}/duplicates`,
       label: "Duplicates",

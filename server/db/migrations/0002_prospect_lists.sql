@@ -64,6 +64,10 @@ CREATE INDEX prospects_by_company ON prospects (company, id) WHERE live = 1;
 CREATE INDEX prospects_by_stage ON prospects (stage, id) WHERE live = 1;
 CREATE INDEX prospects_by_created ON prospects (created_at, id) WHERE live = 1;
 CREATE INDEX prospects_by_verdict ON prospects (verdict, id) WHERE live = 1;
+-- Blocks of a whole domain.
+CREATE INDEX prospects_by_domain ON prospects (substr(email, instr(email, '@') + 1));
+-- How a list's addresses stand, without reading whole rows.
+CREATE INDEX prospects_states ON prospects (id, verdict, email IS NULL);
 CREATE INDEX prospects_of_company ON prospects (company_id);
 CREATE INDEX prospects_of_origin ON prospects (origin, origin_id);
 CREATE INDEX prospects_merged ON prospects (merged_into) WHERE merged_into IS NOT NULL;
@@ -101,6 +105,17 @@ CREATE TABLE column_uses (header TEXT PRIMARY KEY, use TEXT NOT NULL) STRICT, WI
 
 ALTER TABLE list_prospects ADD COLUMN import_id INTEGER REFERENCES imports (id);
 ALTER TABLE lists ADD COLUMN profile_id INTEGER REFERENCES profiles (id) ON DELETE SET NULL;
+
+-- Counts up whenever an address or its verdict changes or somebody leaves a list, so that what was counted
+-- of a list of 100,000 can be kept until it is no longer true (server/lists/list-state.ts).
+CREATE TABLE address_revision (number INTEGER NOT NULL) STRICT;
+INSERT INTO address_revision VALUES (0);
+CREATE TRIGGER addresses_changed AFTER UPDATE OF email, verdict ON prospects BEGIN
+  UPDATE address_revision SET number = number + 1;
+END;
+CREATE TRIGGER list_left AFTER DELETE ON list_prospects BEGIN
+  UPDATE address_revision SET number = number + 1;
+END;
 
 CREATE TABLE profiles (
   id INTEGER PRIMARY KEY,
