@@ -91,6 +91,14 @@ const PAGES = [
   "/replies?show=people",
   "/results",
   "/prospects/import",
+  "/prospects/find",
+  "/searches/1",
+  "/prospects?list=5",
+  "/lists/5/cleaning",
+  "/lists/5/duplicates",
+  "/lists/5/addresses",
+  "/lists/5/form",
+  "/block-list",
   "/sending/mailboxes/1",
 ];
 

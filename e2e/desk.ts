@@ -48,9 +48,10 @@ export function csvFile(name: string, content: string | Buffer) {
 /** Imports a list through the page; returns when its report is shown. */
 export async function importList(page: Page, listName: string, csv: string): Promise<void> {
   await open(page, "/prospects/import");
-  await page.getByLabel("CSV file").setInputFiles(csvFile("people.csv", csv));
+  await page.getByLabel("CSV or vCard file").setInputFiles(csvFile("people.csv", csv));
   await page.getByLabel("Name of the list").fill(listName);
-  await page.getByRole("button", { name: /^Import \d+ row/ }).click();
+  await page.getByRole("button", { name: /^Look through \d+ row/ }).click();
+  await page.getByRole("button", { name: /^Import \d+ pe/ }).click();
   await expect(page.getByRole("heading", { level: 1, name: /on the list/ })).toBeVisible();
 }
 

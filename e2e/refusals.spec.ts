@@ -49,11 +49,13 @@ test("broken files are refused with what to do, and nothing is stored", async ({
   ];
   await open(page, "/prospects/import");
   for (const [content, words] of files) {
-    await page.getByLabel("CSV file").setInputFiles(csvFile("broken.csv", content));
+    await page.getByLabel("CSV or vCard file").setInputFiles(csvFile("broken.csv", content));
     await expect(page.getByRole("alert")).toHaveText(words);
   }
-  await page.getByLabel("CSV file").setInputFiles(csvFile("names.csv", "name,town\nAna,Faro\nBia,Faro\n"));
-  await page.getByRole("button", { name: "Import 2 rows" }).click();
+  await page
+    .getByLabel("CSV or vCard file")
+    .setInputFiles(csvFile("names.csv", "name,town\nAna,Faro\nBia,Faro\n"));
+  await page.getByRole("button", { name: "Look through 2 rows" }).click();
   await expect(page.getByRole("alert")).toContainText("which column holds the email addresses");
   await page.goto("/prospects");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(before ?? "");
@@ -63,7 +65,7 @@ test("a file in UTF-16 is read with its accents", async ({ page }) => {
   await signIn(page);
   await open(page, "/prospects/import");
   const content = Buffer.from("\ufeffemail\tfirst name\njosé@évora.example\tJosé\n", "utf16le");
-  await page.getByLabel("CSV file").setInputFiles(csvFile("spreadsheet.txt", content));
+  await page.getByLabel("CSV or vCard file").setInputFiles(csvFile("spreadsheet.txt", content));
   await expect(page.getByRole("cell", { name: /José/ }).first()).toBeVisible();
 });
 

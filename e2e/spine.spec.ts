@@ -22,7 +22,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
   await test.step("import: columns are matched and correctable, bad rows are named", async () => {
     await open(page, "/prospects/import");
     await page
-      .getByLabel("CSV file")
+      .getByLabel("CSV or vCard file")
       .setInputFiles(
         csvFile(
           "wind.csv",
@@ -34,7 +34,8 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
     await page.getByRole("combobox", { name: "Remark is" }).click();
     await page.getByRole("option", { name: "Leave it out" }).click();
     await page.getByLabel("Name of the list").fill("Windy houses");
-    await page.getByRole("button", { name: "Import 4 rows" }).click();
+    await page.getByRole("button", { name: "Look through 4 rows" }).click();
+    await page.getByRole("button", { name: "Import 2 people" }).click();
     await expect(page.getByRole("heading", { name: "2 new people on the list" })).toBeVisible();
     await expect(page.getByText("“carla.sol.example” has no @")).toBeVisible();
     await expect(page.getByText("Line 4", { exact: true })).toBeVisible();

@@ -1,0 +1,209 @@
+import { expect, test } from "@playwright/test";
+import { SESSION_FILE } from "./addresses.ts";
+import { chooseForSequence, csvFile, deliveriesTo, importList, moveClock, open } from "./desk.ts";
+
+const LOANS = "marta@quillwater-loans.example";
+
+test.use({ storageState: SESSION_FILE });
+
+test("a list is built from a paragraph: found, judged, kept, its addresses found and verified, and started", async ({
+  page,
+}) => {
+  await open(page, "/prospects/find");
+  await page.getByLabel(/saved profile/).click();
+  await page.getByRole("option", { name: "A new one" }).click();
+  await page.getByLabel("Its name").fill("Archivists, Iberia");
+  await page
+    .getByLabel(/In a paragraph/)
+    .fill(
+      "We sell loggers for reading rooms. We are looking for archivists at archives in Portugal and Spain, no assistants.",
+    );
+  await page.getByRole("button", { name: "Fill in the fields from this" }).click();
+  await expect(page.getByRole("button", { name: "archivist", exact: true })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Archives", exact: true })).toBeVisible();
+  await page.getByLabel("Employees from").fill("50");
+  await page.getByLabel("to", { exact: true }).fill("10");
+  await page.getByRole("button", { name: "Search the directory" }).click();
+  await expect(page.getByText("The larger number comes last.")).toBeVisible();
+  await page.getByLabel("Employees from").fill("");
+  await page.getByLabel("to", { exact: true }).fill("");
+  await page.getByRole("button", { name: "Search the directory" }).click();
+  await expect(
+    page.getByRole("heading", { level: 1, name: /people fit “Archivists, Iberia”$/ }),
+  ).toBeVisible();
+  await page.getByRole("tab", { name: /^Do not fit/ }).click();
+  await expect(
+    page
+      .getByRole("listitem")
+      .filter({ hasText: /Title is|is excluded/ })
+      .first(),
+  ).toBeVisible();
+  await page.getByRole("tab", { name: /^Fit/ }).click();
+  for (let nth = 0; nth < 8; nth++)
+    await page
+      .getByRole("checkbox", { name: /^Choose / })
+      .nth(nth)
+      .check();
+  await page.getByRole("button", { name: "Keep 8" }).click();
+
+  await expect(
+    page.getByRole("heading", { level: 1, name: /of 8 on “Archivists, Iberia” are safe/ }),
+  ).toBeVisible();
+  await page.getByRole("link", { name: /^Addresses/ }).click();
+  const find = page.getByRole("button", { name: /^Find \d+ address/ });
+  if (await find.isVisible()) {
+    await find.click();
+    await page.getByRole("tab", { name: "Found by pattern" }).click();
+    await expect(page.getByText(/usual one|known address/).first()).toBeVisible();
+  }
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByRole("tab", { name: /^Not checked/ })).toHaveCount(0, { timeout: 500 });
+    await expect(
+      page.getByText(/takes mail for this address, and not for an invented one/).first(),
+    ).toBeVisible({ timeout: 500 });
+  }).toPass();
+
+  await open(page, "/sequences");
+  await page.getByLabel("Name of a new sequence").fill("Reading rooms, Iberia");
+  await page.getByRole("button", { name: "Write it" }).click();
+  await page.getByLabel("Subject").fill("Heat at {{ company }}");
+  await page.locator("[name=body]").fill("Dear {{ first_name }}, how warm is it upstairs?");
+  await chooseForSequence(page, "Archivists, Iberia", [LOANS]);
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: /^Start for \d prospects?/ }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: /^Start for/ })
+    .click();
+  await expect(page.getByText(/^Started for \d prospects/)).toBeVisible();
+});
+
+test("a file is imported with corrections, a value is given back, and the whole is taken back", async ({
+  page,
+}) => {
+  await importList(
+    page,
+    "Glass houses",
+    "email,first name,last name,job title,company\nana@vidro.example,Ana,Reis,Keeper,Casa do Vidro\n",
+  );
+  await open(page, "/prospects/import");
+  await page
+    .getByLabel("CSV or vCard file")
+    .setInputFiles(
+      csvFile(
+        "glass.csv",
+        "Given name,Surname,Work email,Function,Organisation\nANA,REIS,ana@vidro.example,Registrar,Casa do Vidro Lda\nDr. BRUNO,PAZ,bruno@vidro.example,CONSERVATOR,Casa do Vidro Lda\nCaio,Sol,caio@vidro.example; c.sol@vidro.example,Archivist,Casa do Vidro Lda\n",
+      ),
+    );
+  await expect(page.getByRole("combobox", { name: "Function is" })).toHaveText("Job title");
+  await page.getByLabel("Name of the list").fill("Glass houses");
+  await page.getByRole("button", { name: "Look through 3 rows" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("2 new people, 1 known, 0 rows left out");
+  await expect(page.getByText(/holds several addresses; caio@vidro.example was taken/)).toBeVisible();
+  await page.getByRole("switch", { name: "Titles and degrees taken out" }).uncheck();
+  await page.getByRole("combobox", { name: "For Job title" }).click();
+  await page.getByRole("option", { name: "Replace with the file's" }).click();
+  await page.getByRole("button", { name: "Look through it again" }).click();
+  await page.getByRole("button", { name: "Import 3 people" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("2 new people on the list");
+  const report = page.url();
+
+  await page.getByRole("link", { name: "See what was cleaned" }).click();
+  await page.getByRole("button", { name: /^Capitals set right/ }).click();
+  await expect(page.getByText("Dr. BRUNO → Dr. Bruno")).toBeVisible();
+  await page.getByRole("button", { name: "Give back Dr. BRUNO" }).click();
+  await expect(page.getByRole("button", { name: "Clean again Dr. BRUNO" })).toBeVisible();
+  await open(page, "/prospects?q=ana%40vidro");
+  await page.getByRole("link", { name: "Ana Reis" }).click();
+  await expect(page.getByRole("region", { name: "Changes" })).toContainText("Keeper → Registrar");
+
+  await open(page, report);
+  await page.getByRole("button", { name: "Take the import back" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Taken back: 2 people went again");
+  await open(page, "/prospects?q=vidro.example");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("1 person matches");
+  await expect(page.getByText("Keeper")).toBeVisible();
+});
+
+test("the block list keeps a started sequence from writing", async ({ page }) => {
+  const wanted = "nell@otter-house.example";
+  const blocked = "isla@heron-house.example";
+  await importList(
+    page,
+    "Two houses",
+    `email,first name,time zone\n${wanted},Nell,Europe/Lisbon\n${blocked},Isla,Europe/Lisbon\n`,
+  );
+  await open(page, "/sequences");
+  await page.getByLabel("Name of a new sequence").fill("Two houses");
+  await page.getByRole("button", { name: "Write it" }).click();
+  await page.getByLabel("Subject").fill("One question");
+  await page.locator("[name=body]").fill("Dear {{ first_name }}, is it damp?");
+  await chooseForSequence(page, "Two houses", [LOANS]);
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Start for 2 prospects" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
+  await expect(page.getByText("Started for 2 prospects")).toBeVisible();
+
+  await open(page, "/block-list");
+  await page.getByLabel("Addresses and domains, one in each line").fill("heron-house.example\nnot an entry");
+  await page.getByRole("button", { name: "See what changes" }).click();
+  await expect(page.getByText("Everything planned stops for 1 prospect")).toBeVisible();
+  await expect(page.getByText(/1 line neither address nor domain: line 2/)).toBeVisible();
+  await page.getByRole("button", { name: "Block 1 entry" }).click();
+  await expect(page.getByText("1 entry added.")).toBeVisible();
+  await moveClock(page, "Next morning");
+  await moveClock(page, "Next morning");
+  expect(await deliveriesTo(wanted)).toHaveLength(1);
+  expect(await deliveriesTo(blocked)).toHaveLength(0);
+
+  await page.getByLabel("Search the block list").fill("joost.hoekstra");
+  await page.getByLabel("Search the block list").press("Enter");
+  await page.getByRole("button", { name: "Take joost.hoekstra@museum-de-sluis.example off" }).click();
+  await page.getByRole("button", { name: "Take it off" }).click();
+  await expect(page.getByText(/Type why they may be again/)).toBeVisible();
+});
+
+test("people are filtered, chosen across pages and changed together, and it can be taken back", async ({
+  page,
+}) => {
+  await open(page, "/prospects");
+  await page.getByRole("button", { name: "Filter", exact: true }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Value").fill("conserv");
+  await expect(dialog.getByRole("heading")).toHaveText(/^\d+ people match$/);
+  await dialog.getByRole("button", { name: /^Show \d+ people/ }).click();
+  await expect(page.getByRole("button", { name: "Job title contains conserv" })).toBeVisible();
+  await page.getByRole("checkbox", { name: "Select row" }).first().check();
+  await page.getByRole("button", { name: /^Choose all \d+/ }).click();
+  await page.getByRole("button", { name: "Owner" }).click();
+  await page.getByRole("menuitem", { name: "Rui Abrantes" }).click();
+  await expect(page.getByRole("alert")).toContainText(/^\d+ people changed/);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("alert")).toContainText(/Taken back for \d+ people/);
+});
+
+test("two entries of one person are merged into the one that is kept", async ({ page }) => {
+  await open(page, "/lists/5/duplicates");
+  const pair = page.getByRole("form", { name: "Robert Macleod and Robert MacLeod" });
+  await pair.getByRole("button", { name: "Keep robert.macleod@clyde-archive.example" }).click();
+  await expect(pair).toHaveCount(0);
+  await open(page, "/prospects?q=clyde-archive");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("1 person matches");
+});
+
+test("whoever fills in a list's web form lands on it", async ({ page, request }) => {
+  await open(page, "/lists/5/form");
+  await page.getByRole("button", { name: "Open a form" }).click();
+  const snippet = (await page.getByLabel("HTML of the form").textContent()) ?? "";
+  const action = snippet.match(/action="([^"]+)"/)?.[1] ?? "";
+  const send = (form: Record<string, string>) => request.post(action, { form });
+  expect((await send({ email: "no address", first_name: "X" })).status()).toBe(400);
+  const answer = await send({ email: "odessa@cedar-house.example", first_name: "ODESSA", rooms: "12" });
+  expect(await answer.text()).toContain("Thank you");
+  await open(page, "/prospects?q=odessa%40cedar");
+  await page.getByRole("link", { name: "Odessa" }).click();
+  await expect(
+    page.getByText("From the web form of “Cards from the fair”, unless something else is said."),
+  ).toBeVisible();
+});
