@@ -2,12 +2,19 @@ import { defineConfig } from "@playwright/test";
 import { CHROMIUM } from "./demo/chromium.ts";
 import { DEMO_URL } from "./e2e/addresses.ts";
 
+const APART = /(access|first-run)\.spec\.ts$/;
+
 export default defineConfig({
   testDir: "e2e",
   globalSetup: "./e2e/start-demo.ts",
-  // One world with one clock: the jobs are done one after the other.
-  workers: 1,
+  // One world with one clock: the jobs are done one after the other. What only looks at it, or starts a
+  // world of its own, goes on beside them.
+  workers: 2,
   fullyParallel: false,
+  projects: [
+    { name: "jobs", testIgnore: APART, workers: 1 },
+    { name: "apart", testMatch: APART, workers: 1 },
+  ],
   timeout: 90_000,
   expect: { timeout: 15_000 },
   reporter: [["list"]],

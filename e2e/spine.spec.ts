@@ -16,7 +16,7 @@ const LOANS = "marta@quillwater-loans.example";
 const HELLO = "marta@hello-quillwater.example";
 
 test.use({ storageState: SESSION_FILE });
-test.describe.configure({ mode: "serial" });
+test.describe.configure({ mode: "serial", timeout: 180_000 });
 
 test("from a CSV file to a reply that stops the follow-ups", async ({ page }) => {
   await test.step("import: columns are matched and correctable, bad rows are named", async () => {

@@ -52,7 +52,18 @@ export function Page(props: {
               </Typography>
             )}
           </Box>
-          {props.actions && <Box sx={{ display: "flex", gap: 1.25, flexShrink: 0 }}>{props.actions}</Box>}
+          {props.actions && (
+            <Box
+              sx={{
+                display: "flex",
+                gap: 1.25,
+                flexWrap: { xs: "wrap", sm: "nowrap" },
+                flexShrink: { xs: 1, sm: 0 },
+              }}
+            >
+              {props.actions}
+            </Box>
+          )}
         </Box>
         {props.children}
       </Box>

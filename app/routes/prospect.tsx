@@ -154,7 +154,9 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       ) : (
         <Typography color="textSecondary">No email has gone to or fro yet.</Typography>
       )}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 3, mt: 3 }}>
+      <Box
+        sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr" }, gap: 3, mt: 3 }}
+      >
         <AboutThem story={story} zone={zone} />
         <Notes story={story} zone={zone} />
       </Box>

@@ -47,16 +47,19 @@ export function latestJob(db: Db, kind: JobKind, about?: { key: string; value: n
   );
 }
 
-/** The oldest job that may begin, taken on. Whatever was being worked on when the worker died comes first. */
+/** The oldest job that may begin, taken on; null if there is none, which is found without writing. One worker takes jobs. */
 export function takeJob(db: Db, kinds: readonly JobKind[], now: number): Job | null {
+  const next = sql<{ now: number; kinds: string }, { id: number }>(
+    db,
+    `SELECT id FROM jobs WHERE state = 'waiting' AND not_before <= @now
+       AND kind IN (SELECT value FROM json_each(@kinds)) ORDER BY id LIMIT 1`,
+  ).get({ now, kinds: JSON.stringify(kinds) });
+  if (!next) return null;
   return (
-    sql<{ now: number; kinds: string }, Job>(
+    sql<{ id: number }, Job>(
       db,
-      `UPDATE jobs SET state = 'working' WHERE id = (
-         SELECT id FROM jobs WHERE state = 'waiting' AND not_before <= @now
-           AND kind IN (SELECT value FROM json_each(@kinds)) ORDER BY id LIMIT 1)
-       RETURNING ${COLUMNS}`,
-    ).get({ now, kinds: JSON.stringify(kinds) }) ?? null
+      `UPDATE jobs SET state = 'working' WHERE id = @id AND state = 'waiting' RETURNING ${COLUMNS}`,
+    ).get(next) ?? null
   );
 }
 

@@ -182,7 +182,7 @@ function Line({ label, what, who }: { label: string; what: React.ReactNode; who:
     <Box
       sx={{
         display: "grid",
-        gridTemplateColumns: { xs: "1fr", sm: "110px minmax(0,1fr) minmax(0,1fr)" },
+        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "110px minmax(0,1fr) minmax(0,1fr)" },
         gap: 1.5,
         borderTop: "1px solid",
         borderColor: "divider",

@@ -1,0 +1,47 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { SESSION_FILE } from "./addresses.ts";
+
+test.use({ storageState: SESSION_FILE });
+// Many pages, each looked at as a whole.
+test.setTimeout(240_000);
+
+const PAGES = [
+  "/",
+  "/prospects",
+  "/prospects/1",
+  "/sequences",
+  "/sequences/1",
+  "/sending",
+  "/replies?show=people",
+  "/results",
+  "/prospects/import",
+  "/prospects/find",
+  "/searches/1",
+  "/prospects?list=5",
+  "/lists/5/cleaning",
+  "/lists/5/duplicates",
+  "/lists/5/addresses",
+  "/lists/5/form",
+  "/block-list",
+  "/sending/mailboxes/1",
+];
+
+test("every page can be used by everybody (WCAG 2.2 AA, as far as a program can tell)", async ({ page }) => {
+  for (const path of PAGES)
+    await test.step(path, async () => {
+      await page.goto(path);
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+        .analyze();
+      const found = violations.map(
+        ({ id, nodes }) =>
+          `${id}: ${nodes
+            .map(({ html }) => html)
+            .slice(0, 3)
+            .join(" | ")}`,
+      );
+      expect.soft(found, path).toEqual([]);
+    });
+});
