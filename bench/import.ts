@@ -1,11 +1,12 @@
 /** Import of a list against a bare papaparse and one transaction that inserts the same rows. */
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import Papa from "papaparse";
-import { importById } from "../server/imports/imports.ts";
-import { lookThrough } from "../server/imports/look-through.ts";
-import { runImport } from "../server/imports/run-import.ts";
-import { uploadImport } from "../server/imports/upload-import.ts";
 import { type Figure, median } from "./figure.ts";
 import { freshApp } from "./fresh-app.ts";
+import type { Took } from "./import-run.ts";
 import { type BenchPerson, inventRows } from "./people.ts";
 
 const COLUMNS: Record<string, keyof BenchPerson> = {
@@ -55,45 +56,32 @@ function bare(text: string): number {
   return took;
 }
 
-interface Took {
-  /** The look through the whole file that the rep sees before. */
-  look: number;
-  /** Matching, cleaning, duplicate search and insert. */
-  import: number;
-  megabytes: number;
-}
-
-async function ours(text: string, rows: number): Promise<Took> {
-  const { app, close } = freshApp();
-  const bytes = new TextEncoder().encode(text);
-  let megabytes = 0;
-  const watch = () => {
-    megabytes = Math.max(megabytes, process.memoryUsage.rss() / 1024 / 1024);
-    return false;
-  };
-  const began = performance.now();
-  const uploaded = uploadImport(app, null, { name: "bench.csv", bytes });
-  if (!uploaded.ok) throw new Error(JSON.stringify(uploaded.errors));
-  const matched = performance.now();
-  await lookThrough(app, uploaded.value, watch);
-  const looked = performance.now();
-  await runImport(app, uploaded.value, watch);
-  const took = performance.now() - looked + (matched - began);
-  watch();
-  const added = importById(app, uploaded.value)?.report.added;
-  if (added !== rows) throw new Error(`the import took ${added} of ${rows} rows`);
-  close();
-  return { look: looked - matched, import: took, megabytes };
+/** The same file in a process of its own, whose memory is then the import's. */
+function ours(file: string, rows: number): Took {
+  const said = execFileSync(
+    process.execPath,
+    ["--import", "tsx", join(import.meta.dirname, "import-run.ts"), file],
+    {
+      encoding: "utf8",
+    },
+  );
+  const took = JSON.parse(said) as Took;
+  if (took.added !== rows) throw new Error(`the import took ${took.added} of ${rows} rows`);
+  return took;
 }
 
 async function measure(bench: string, rows: number, limit: number, rounds: number): Promise<Figure> {
   const text = csvOf(inventRows(rows));
+  const folder = mkdtempSync(join(tmpdir(), "saudade-bench-"));
+  const file = join(folder, "bench.csv");
+  writeFileSync(file, text);
   const baselines: number[] = [];
   const measured: Took[] = [];
   for (let round = 0; round < rounds; round++) {
     baselines.push(bare(text));
-    measured.push(await ours(text, rows));
+    measured.push(ours(file, rows));
   }
+  rmSync(folder, { recursive: true, force: true });
   const ms = median(measured.map((took) => took.import));
   return {
     bench,

@@ -16,11 +16,6 @@ export interface NewPerson {
   line: number;
 }
 
-export interface LineReason {
-  line: number;
-  reason: string;
-}
-
 export type ReadRow =
   | { kind: "person"; person: NewPerson; flags: string[] }
   | { kind: "refused" | "repeated"; line: number; reason: string };

@@ -16,8 +16,8 @@ export function openDb(path: string): Db {
   // FULL: a claim in the ledger must survive the power going off, or an email could go out twice.
   db.pragma("synchronous = FULL");
   db.pragma("foreign_keys = ON");
-  // 64 MB: the indexes of 100,000 prospects stay in memory while a file is imported (SQLite's own is 2 MB).
-  db.pragma("cache_size = -65536");
+  // 32 MB: the indexes of 100,000 prospects stay in memory while a file is imported (SQLite's own is 2 MB).
+  db.pragma("cache_size = -32768");
   return db;
 }
 

@@ -13,7 +13,7 @@ import { done, type Outcome, refused } from "../errors.ts";
 import { prospectStore } from "../prospects/store-prospect.ts";
 import type { Report } from "../workers/report.ts";
 import { dropFile, keptTable } from "./import-file.ts";
-import { type ImportReport, importById, setImport } from "./imports.ts";
+import { type Import, type ImportReport, importById, setImport } from "./imports.ts";
 import { differences, isTaken, knownPeople } from "./known-person.ts";
 import { undoImport } from "./undo-import.ts";
 
@@ -31,15 +31,21 @@ export function askImport(app: App, userId: number | null, importId: number): Ou
  */
 const CHUNK = 5_000;
 
-/** Stores the people of a file, a chunk at a time; cancelled, it takes back what it stored. */
-export async function runImport(app: App, importId: number, report: Report): Promise<void> {
+interface StoredRows {
+  listId: number;
+  headers: string[];
+}
+
+/** Stores the rows of the file; null if that could not be done or was cancelled. The file's rows are forgotten with it. */
+async function storeRows(app: App, found: Import, report: Report): Promise<StoredRows | null> {
   const { db, clock } = app;
-  const found = importById(app, importId);
-  if (!found || found.state === "undone") return;
+  const { id: importId, settings, userId } = found;
   const read = keptTable(app, importId);
-  if (!read.ok) return setImport(app, importId, { state: "failed", problem: read.problem });
+  if (!read.ok) {
+    setImport(app, importId, { state: "failed", problem: read.problem });
+    return null;
+  }
   const { table } = read;
-  const { settings, userId } = found;
   const now = clock.now();
   const readRow = rowReader(table, settings.uses, new Set(settings.off));
   const isErased = erasedCheck(app);
@@ -92,7 +98,7 @@ export async function runImport(app: App, importId: number, report: Report): Pro
   for (let from = found.stored; from < table.rows.length; from += CHUNK) {
     if (await report(from, table.rows.length)) {
       undoImport(app, importId);
-      return;
+      return null;
     }
     const to = Math.min(from + CHUNK, table.rows.length);
     db.transaction(() => {
@@ -100,14 +106,24 @@ export async function runImport(app: App, importId: number, report: Report): Pro
       note.run({ importId, stored: to });
     }).immediate();
   }
+  return { listId, headers: table.headers };
+}
 
+/** Imports a file, a chunk at a time; cancelled, it takes back what it stored. */
+export async function runImport(app: App, importId: number, report: Report): Promise<void> {
+  const { db, clock } = app;
+  const found = importById(app, importId);
+  if (!found || found.state === "undone") return;
+  const stored = await storeRows(app, found, report);
+  if (!stored) return;
+  const { settings, userId } = found;
   const duplicates = await findAndMerge(app, { importId });
   db.transaction(() => {
     const remember = sql<Record<string, unknown>>(
       db,
       "INSERT INTO column_uses (header, use) VALUES (@header, @use) ON CONFLICT (header) DO UPDATE SET use = @use",
     );
-    table.headers.forEach((header, column) => {
+    stored.headers.forEach((header, column) => {
       if (header !== "") remember.run({ header: headerKey(header), use: settings.uses[column] });
     });
     const { added } = sql<{ importId: number }, { added: number }>(
@@ -121,7 +137,7 @@ export async function runImport(app: App, importId: number, report: Report): Pro
     ).run({ importId, added, known: outcome.known ?? 0, refused: outcome.refused ?? 0 });
     setImport(app, importId, { state: "done", report: outcome });
     // New addresses are looked at by themselves.
-    askJob(db, { kind: "verify", input: { listId }, userId, now });
+    askJob(db, { kind: "verify", input: { listId: stored.listId }, userId, now: clock.now() });
   }).immediate();
   dropFile(app, importId);
 }
