@@ -11,9 +11,19 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "today", path: "/" },
   {
     name: "prospects",
-    path: "/prospects",
+    path: "/prospects?list=5",
     prepare: (page) => page.getByRole("row").nth(3).getByRole("gridcell").nth(2).click(),
   },
+  { name: "find", path: "/prospects/find" },
+  {
+    name: "search",
+    path: "/searches/1?show=misfits",
+    prepare: (page) => page.getByRole("main").getByRole("listitem").nth(1).hover(),
+  },
+  { name: "cleaning", path: "/lists/5/cleaning?rule=legal_form" },
+  { name: "duplicates", path: "/lists/5/duplicates" },
+  { name: "addresses", path: "/lists/5/addresses" },
+  { name: "block-list", path: "/block-list" },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
   {
@@ -35,11 +45,12 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
 
 async function chooseFile(page: Page): Promise<void> {
   const csv =
-    "Given name,Surname,Work email,Organisation,Town,Rooms\nIlse,Brandt,ilse@kai.example,Kaimuseum Nord,Hamburg,12\n,Tietz,broken,Kaimuseum Nord,Hamburg,12\n";
+    "Given name,Surname,Work email,Organisation,Town,Land\nILSE,BRANDT,ilse@kai.example,Kaimuseum Nord GmbH,Hamburg,Germany\nDr. Owain,Pryce,owain@slate.example,The Slate Coast Archive Ltd,Bangor,UK\nFrieda,Harms,frieda.harms@elbmarsch.example,Stadtarchiv,Altona,DE\n,Tietz,broken,Kaimuseum Nord,Hamburg,DE\n";
   await page
-    .getByLabel("CSV file")
+    .getByLabel("CSV or vCard file")
     .setInputFiles({ name: "northern-museums.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
-  await page.getByRole("button", { name: "Import 2 rows" }).waitFor();
+  await page.getByRole("button", { name: "Look through 4 rows" }).click();
+  await page.getByRole("button", { name: "Import 3 people" }).waitFor();
 }
 
 async function readSheet(page: Page): Promise<void> {

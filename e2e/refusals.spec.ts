@@ -3,13 +3,21 @@ import { DEMO_URL } from "./addresses.ts";
 import { csvFile, open, signIn } from "./desk.ts";
 
 test("nobody gets in where they don't belong", async ({ page, request }) => {
-  for (const path of ["/", "/prospects", "/replies", "/sending/mailboxes/1"]) {
+  for (const path of [
+    "/",
+    "/prospects",
+    "/replies",
+    "/sending/mailboxes/1",
+    "/block-list",
+    "/prospects/1/data",
+  ]) {
     await page.goto(path);
     await expect(page).toHaveURL(/\/sign-in/);
   }
   // The data behind the pages is guarded as well, for reading and for writing.
   const read = await request.get("/prospects.data", { maxRedirects: 0 });
   expect(await read.text()).not.toContain("@");
+  expect(await (await request.get("/prospects/export", { maxRedirects: 0 })).text()).not.toContain("@");
   await request.post("/sending/mailboxes/1", { form: { intent: "pause" }, maxRedirects: 0 });
   await signIn(page);
   await open(page, "/sending/mailboxes/1");

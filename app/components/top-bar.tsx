@@ -63,9 +63,8 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
             component={NavLink}
             to={to}
             end={to === "/"}
-            className={({ isActive }: { isActive: boolean }) =>
-              isActive || (to === "/prospects" && /^\/(lists|searches)\//.test(pathname)) ? "active" : ""
-            }
+            // A list and a search belong to the prospects; the link itself knows only its own address.
+            className={to === "/prospects" && /^\/(lists|searches)\//.test(pathname) ? "active" : ""}
             sx={{
               display: "flex",
               alignItems: "center",

@@ -239,7 +239,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
         total === 0 && !isFiltered
           ? "Nobody to write to yet"
           : list && state && query.q === "" && query.stage === "" && !filter
-            ? `${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} on “${list.name}” are safe to write to`
+            ? `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} ${state.verdicts.good === 1 ? "is" : "are"} safe`
             : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`
       }
       actions={ways}

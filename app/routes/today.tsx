@@ -103,26 +103,13 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
           {holds.map((hold) => (
             <Row key={`${hold.sequenceId} ${hold.reason} ${hold.detail}`}>
               <Pill tone="clay">{count(hold.count, "prospect")}</Pill>
-              <Typography sx={{ flex: 1 }}>
+              <HoldWords hold={hold} />
+              <Button component={Link} to={holdPlace(hold)}>
                 {hold.reason === "merge_field_empty"
-                  ? `${hold.count === 1 ? "has" : "have"} no ${hold.detail?.replaceAll("_", " ")}, so `
-                  : ""}
-                <strong>{hold.sequenceName}</strong>
-                {hold.reason === "merge_field_empty"
-                  ? " waits for them"
-                  : hold.reason === "no_mailbox"
-                    ? " has no mailbox to send from"
-                    : `: ${hold.detail}`}
-              </Typography>
-              <Button
-                component={Link}
-                to={
-                  hold.reason === "merge_field_empty"
-                    ? `/sending?reason=${hold.reason}`
-                    : `/sequences/${hold.sequenceId}`
-                }
-              >
-                {hold.reason === "merge_field_empty" ? "Fill them in" : "Open it"}
+                  ? "Fill them in"
+                  : hold.listId !== null && isAboutAddress(hold)
+                    ? "See their addresses"
+                    : "Open it"}
               </Button>
             </Row>
           ))}
@@ -221,6 +208,41 @@ function FirstSteps({ setUp }: { setUp: Today["setUp"] }) {
         </Row>
       ))}
     </Rows>
+  );
+}
+
+type Hold = Route.ComponentProps["loaderData"]["holds"][number];
+
+const isAboutAddress = ({ reason }: Hold) => reason === "address_not_good" || reason === "no_address";
+
+/** Where something can be done about it. */
+function holdPlace(hold: Hold): string {
+  if (hold.reason === "merge_field_empty") return `/sending?reason=${hold.reason}`;
+  if (isAboutAddress(hold) && hold.listId !== null) return `/lists/${hold.listId}/addresses`;
+  return `/sequences/${hold.sequenceId}`;
+}
+
+function HoldWords({ hold }: { hold: Hold }) {
+  const { reason, detail, sequenceName } = hold;
+  const have = hold.count === 1 ? "has" : "have";
+  const lack =
+    reason === "merge_field_empty"
+      ? `no ${detail?.replaceAll("_", " ")}`
+      : reason === "no_address"
+        ? "no address"
+        : reason === "address_not_good"
+          ? `an address that ${detail === "unchecked" ? "was not checked" : `is ${detail}`}`
+          : null;
+  return (
+    <Typography sx={{ flex: 1 }}>
+      {lack !== null && `${have} ${lack}, so `}
+      <strong>{sequenceName}</strong>
+      {lack !== null
+        ? " waits for them"
+        : reason === "no_mailbox"
+          ? " has no mailbox to send from"
+          : `: ${detail}`}
+    </Typography>
   );
 }
 

@@ -65,6 +65,10 @@ export function rowReader(
         `“${table.headers[long] ?? "a column"}” has more than 5,000 characters: a quotation mark or a delimiter went astray`,
       );
     const flags: string[] = [];
+    if (index === table.rows.length - 1 && row.length < table.headers.length)
+      flags.push(
+        `the last line has ${row.length} of ${table.headers.length} columns; the file may be cut off here`,
+      );
     const read = readAddress(value("email"));
     if (read.ok && read.note) flags.push(read.note);
     if (!read.ok && !read.isEmpty) return refuse(read.reason);

@@ -43,7 +43,7 @@ function parse(text: string): ReadTable {
   const lines = lineNumbers(result.data);
   if (quote)
     return refuse(
-      `A quotation mark that is opened on line ${lines[quote.row ?? 0] ?? 1} is never closed, so the rows after it cannot be told apart. Close it, or export the file again.`,
+      `A quotation mark that is opened on line ${lines[quote.row ?? 0] ?? 1} is never closed, so the rows after it cannot be told apart. The mark is missing, or the file is cut off: export it again.`,
     );
 
   // In place: a file of 100,000 rows is not held twice.

@@ -16,6 +16,7 @@ export interface Today {
     count: number;
     sequenceId: number;
     sequenceName: string;
+    listId: number | null;
     prospectId: number;
   }[];
   mailboxTrouble: {
@@ -66,9 +67,9 @@ export function today(app: App, user: Pick<User, "zone">): Today {
     holds: sql<[], Today["holds"][number]>(
       db,
       `SELECT j.wait_reason AS reason, j.wait_detail AS detail, count(*) AS count, s.id AS sequenceId,
-         s.name AS sequenceName, min(j.prospect_id) AS prospectId
+         s.name AS sequenceName, s.list_id AS listId, min(j.prospect_id) AS prospectId
        FROM journeys j JOIN sequences s ON s.id = j.sequence_id
-       WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox')
+       WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox', 'address_not_good', 'no_address')
        GROUP BY s.id, j.wait_reason, j.wait_detail ORDER BY count(*) DESC`,
     ).all([]),
     mailboxTrouble: mailboxes
