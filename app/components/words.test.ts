@@ -1,5 +1,18 @@
 import { describe, expect, it } from "vitest";
+import { CLEANING_RULES } from "../../core/prospects/cleaning/rules";
+import type { Filter } from "../../core/prospects/filter";
+import type { MisfitReason } from "../../core/prospects/profile";
+import { VERDICTS, type VerdictReason } from "../../core/prospects/verdict";
 import { WAIT_REASONS } from "../../core/sending/reasons.ts";
+import { filterSentence } from "./prospects/filter-editor";
+import {
+  MISFIT_NAMES,
+  misfitSentence,
+  RULE_NAMES,
+  VERDICT_NAMES,
+  VERDICT_TONES,
+  verdictSentence,
+} from "./prospects/words";
 import {
   count,
   day,
@@ -48,5 +61,80 @@ describe("the tool's words", () => {
 
   it("say why a mailbox rests in its own numbers", () => {
     expect(restWords('{"sent":75,"bounced":3}')).toBe("3 of its last 75 emails bounced (4.0 %)");
+  });
+});
+
+describe("the words for lists", () => {
+  it("name every cleaning rule, verdict and reason for a misfit", () => {
+    expect(CLEANING_RULES.filter((rule) => !RULE_NAMES[rule])).toEqual([]);
+    expect(VERDICTS.filter((verdict) => !VERDICT_NAMES[verdict] || !VERDICT_TONES[verdict])).toEqual([]);
+    const misfits: MisfitReason[] = [
+      "title",
+      "title_excluded",
+      "seniority",
+      "industry",
+      "employees",
+      "place",
+      "keywords",
+      "must_have",
+    ];
+    expect(
+      misfits.filter((reason) => !MISFIT_NAMES[reason] || misfitSentence(reason, "x") === "Fits"),
+    ).toEqual([]);
+  });
+
+  it("give the evidence of every verdict in a sentence of its own", () => {
+    const reasons: VerdictReason[] = [
+      "accepted",
+      "answered_before",
+      "not_probed",
+      "accepts_all",
+      "role",
+      "disposable",
+      "look_alike",
+      "bounced",
+      "refused",
+      "no_mail",
+      "no_domain",
+      "syntax",
+      "dns_silent",
+      "mail_server_silent",
+      "later",
+    ];
+    const sentences = reasons.map((reason) => verdictSentence(reason, "kai.example"));
+    expect(new Set(sentences).size).toBe(reasons.length);
+    for (const sentence of sentences) expect(sentence).toMatch(/^[A-Z].*[^_]\.?$/i);
+    expect(verdictSentence(null, "")).toBe("Nobody has checked it yet.");
+  });
+
+  it("say a filter as one sentence", () => {
+    const choices = {
+      lists: [{ id: 2, name: "Museums" }],
+      users: [],
+      sequences: [{ id: 5, name: "Loans" }],
+      customs: [],
+    };
+    const filter: Filter = {
+      match: "any",
+      groups: [
+        {
+          match: "all",
+          conditions: [
+            { field: "city", op: "is", value: "Faro" },
+            { field: "list", op: "is_not", value: "2" },
+          ],
+        },
+        {
+          match: "all",
+          conditions: [
+            { field: "outcome", op: "is", value: "5 opened_silent" },
+            { field: "written", op: "never", value: "" },
+          ],
+        },
+      ],
+    };
+    expect(filterSentence(filter, choices)).toBe(
+      "(City is Faro and List is not Museums) or (Outcome of a sequence is Loans: opened, never replied and Last written to never)",
+    );
   });
 });

@@ -175,18 +175,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
       )}
       {state === "ready" && !again && (
         <>
-          <Lines
-            title="left out"
-            rows={found.refusedRows}
-            total={report.refused ?? 0}
-            hint="Correct these lines in the file and import it again; the others will not be added twice."
-          />
-          <Lines
-            title="to look at"
-            rows={found.flaggedRows}
-            total={report.flagged ?? 0}
-            hint="They are imported; these things are worth a look."
-          />
+          <LinesToSee found={found} />
           <CleaningReview
             cleaning={report.cleaning ?? []}
             off={settings.off}
@@ -199,12 +188,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
             choices={settings.known}
             onChoices={(known) => setSettings({ ...settings, known })}
           />
-          <Lines
-            title="repeated"
-            rows={found.repeatedRows}
-            total={report.repeated ?? 0}
-            hint="The first of them is taken."
-          />
+          <RepeatedLines found={found} />
         </>
       )}
     </Page>
@@ -267,28 +251,45 @@ function Done({
         </MarginNote>
       }
     >
+      <LinesToSee found={found} />
+      <RepeatedLines found={found} />
+      {(report.refused ?? 0) + (report.repeated ?? 0) + (report.flagged ?? 0) === 0 && !isUndone && (
+        <Alert severity="success">Every row of the file is on the list.</Alert>
+      )}
+    </Page>
+  );
+}
+
+type Found = Route.ComponentProps["loaderData"];
+
+/** What cannot be used and what is doubtful, before and after the import. */
+function LinesToSee({ found }: { found: Found }) {
+  return (
+    <>
       <Lines
         title="left out"
         rows={found.refusedRows}
-        total={report.refused ?? 0}
+        total={found.report.refused ?? 0}
         hint="Correct these lines in the file and import it again; the others will not be added twice."
       />
       <Lines
         title="to look at"
         rows={found.flaggedRows}
-        total={report.flagged ?? 0}
-        hint="They were imported; these things are worth a look."
+        total={found.report.flagged ?? 0}
+        hint="They are part of the import; these things are worth a look."
       />
-      <Lines
-        title="repeated"
-        rows={found.repeatedRows}
-        total={report.repeated ?? 0}
-        hint="The first of them was taken."
-      />
-      {(report.refused ?? 0) + (report.repeated ?? 0) + (report.flagged ?? 0) === 0 && !isUndone && (
-        <Alert severity="success">Every row of the file is on the list.</Alert>
-      )}
-    </Page>
+    </>
+  );
+}
+
+function RepeatedLines({ found }: { found: Found }) {
+  return (
+    <Lines
+      title="repeated"
+      rows={found.repeatedRows}
+      total={found.report.repeated ?? 0}
+      hint="The first of them is taken."
+    />
   );
 }
 

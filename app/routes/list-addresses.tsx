@@ -15,11 +15,11 @@ import { askVerify } from "../../server/addresses/verify-addresses";
 import { webApp } from "../../server/app";
 import { checkedAddresses } from "../../server/lists/list-state";
 import { MarginNote, Page } from "../components/page";
-import { Pill } from "../components/pill";
+import { AddressPill } from "../components/prospects/address-pill";
 import { JobProgress } from "../components/prospects/job-progress";
 import { ListQuality } from "../components/prospects/list-margin";
 import { ListTabs } from "../components/prospects/list-tabs";
-import { addressState, VERDICT_NAMES, VERDICT_TONES, verdictSentence } from "../components/prospects/words";
+import { VERDICT_NAMES, verdictSentence } from "../components/prospects/words";
 import { count, dayTime } from "../components/words";
 import { requireList } from "../list-loader";
 import { userContext } from "../session";
@@ -188,7 +188,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
             </Typography>
           </Box>
           <Box>
-            <Pill tone={VERDICT_TONES[addressState(row)] ?? "quiet"}>{VERDICT_NAMES[addressState(row)]}</Pill>
+            <AddressPill of={row} />
           </Box>
           <Box sx={{ minWidth: 0 }}>
             <Typography variant="body2">

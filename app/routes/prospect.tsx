@@ -20,13 +20,8 @@ import { Conversation } from "../components/conversation";
 import { MarginNote, Page } from "../components/page";
 import { Pill } from "../components/pill";
 import { AboutThem, EraseDialog, Notes, Story } from "../components/prospects/about";
-import {
-  addressState,
-  VERDICT_NAMES,
-  VERDICT_TONES,
-  verdictDate,
-  verdictSentence,
-} from "../components/prospects/words";
+import { AddressPill } from "../components/prospects/address-pill";
+import { verdictDate, verdictSentence } from "../components/prospects/words";
 import { drawStory } from "../components/timeline/story";
 import { Timeline } from "../components/timeline/timeline";
 import { count, dayTime, EVENT_WORDS, STAGE_NAMES, STOP_WORDS, waitSentence } from "../components/words";
@@ -101,10 +96,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       sub={
         <>
           {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")} ·{" "}
-          {prospect.email || "no address"}{" "}
-          <Pill tone={VERDICT_TONES[addressState(prospect)] ?? "quiet"}>
-            {VERDICT_NAMES[addressState(prospect)]}
-          </Pill>{" "}
+          {prospect.email || "no address"} <AddressPill of={prospect} />{" "}
           <Pill tone={prospect.stage === "new" ? "quiet" : prospect.stage === "contacted" ? "tile" : "kelp"}>
             {STAGE_NAMES[prospect.stage]}
           </Pill>{" "}

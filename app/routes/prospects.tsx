@@ -4,8 +4,7 @@ import Chip from "@mui/material/Chip";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
+import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
 import { useMemo, useState } from "react";
 import { Link, redirect, useFetcher, useNavigate, useNavigation, useSearchParams } from "react-router";
 import { parseFilter } from "../../core/prospects/filter";
@@ -16,27 +15,16 @@ import { listState } from "../../server/lists/list-state";
 import { allLists } from "../../server/lists/lists";
 import { addProspect } from "../../server/prospects/add-prospect";
 import { bulkEdit, undoBulk } from "../../server/prospects/bulk-edit";
-import {
-  countProspects,
-  listProspects,
-  type ProspectRow,
-  prospectsQuery,
-} from "../../server/prospects/list-prospects";
-import { Empty, MarginNote, Page } from "../components/page";
-import { Pill } from "../components/pill";
+import { countProspects, listProspects, prospectsQuery } from "../../server/prospects/list-prospects";
+import { Empty, Page } from "../components/page";
 import { AddPerson } from "../components/prospects/add-person";
 import { BulkBar } from "../components/prospects/bulk-bar";
 import { FilterEditor, filterSentence } from "../components/prospects/filter-editor";
 import { ListQuality } from "../components/prospects/list-margin";
 import { ListTabs } from "../components/prospects/list-tabs";
-import {
-  addressState,
-  VERDICT_NAMES,
-  VERDICT_TONES,
-  verdictDate,
-  verdictSentence,
-} from "../components/prospects/words";
-import { count, STAGE_NAMES, STOP_WORDS, waitSentence, when } from "../components/words";
+import { prospectColumns } from "../components/prospects/prospect-columns";
+import { ProspectMargin } from "../components/prospects/prospect-margin";
+import { STAGE_NAMES } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/prospects";
 
@@ -82,24 +70,6 @@ export async function action({ request, context }: Route.ActionArgs) {
       return done.ok ? { report: done.value } : { errors: done.errors };
     }
   }
-}
-
-/** In a few words; the margin gives the reason. */
-function journeyState(row: ProspectRow, now: number, zone: string): string {
-  if (row.blocked) return "on the block list";
-  if (!row.sequence) return "not written to yet";
-  if (row.journeyState === "stopped") return `stopped: ${STOP_WORDS[row.stopReason ?? ""] ?? ""}`;
-  if (row.journeyState === "finished") return "got every step";
-  return row.nextAt === null ? "waits" : `next ${when(row.nextAt, now, zone)}`;
-}
-
-function journeyWords(row: ProspectRow, now: number, zone: string): string {
-  if (row.blocked) return "On the block list";
-  if (!row.sequence) return "Not written to yet";
-  if (row.journeyState === "stopped")
-    return `${row.sequence}: stopped, ${STOP_WORDS[row.stopReason ?? ""] ?? ""}`;
-  if (row.journeyState === "finished") return `${row.sequence}: finished`;
-  return `${row.sequence}: ${waitSentence(row.waitReason ?? "in_line", row.waitDetail, row.nextAt, now, zone)}`;
 }
 
 const SORTS: Record<string, string> = {
@@ -150,77 +120,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
     () => (query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]),
     [query.sort, query.dir],
   );
-  const columns: GridColDef<ProspectRow>[] = [
-    {
-      field: "name",
-      headerName: "Name",
-      flex: 1.2,
-      renderCell: ({ row }) => (
-        <Two
-          first={
-            <Typography
-              noWrap
-              component={Link}
-              to={`/prospects/${row.id}`}
-              sx={{
-                display: "block",
-                fontWeight: 600,
-                color: "inherit",
-                textDecoration: "none",
-                "&:hover": { textDecoration: "underline" },
-              }}
-            >
-              {row.name || row.email || "No name"}
-            </Typography>
-          }
-          second={row.title || "–"}
-        />
-      ),
-    },
-    {
-      field: "company",
-      headerName: "Company",
-      flex: 1,
-      renderCell: ({ row }) => (
-        <Two first={<Typography noWrap>{row.company || "–"}</Typography>} second={row.city || "–"} />
-      ),
-    },
-    {
-      field: "verdict",
-      headerName: "Address",
-      flex: 1.25,
-      renderCell: ({ row }) => (
-        <Two
-          first={
-            <Pill tone={VERDICT_TONES[addressState(row)] ?? "quiet"}>{VERDICT_NAMES[addressState(row)]}</Pill>
-          }
-          second={row.email || "look for it under Addresses"}
-        />
-      ),
-    },
-    {
-      field: "stage",
-      headerName: "Stage",
-      width: 122,
-      renderCell: ({ row }) => (
-        <Pill tone={row.stage === "new" ? "quiet" : row.stage === "contacted" ? "tile" : "kelp"}>
-          {STAGE_NAMES[row.stage]}
-        </Pill>
-      ),
-    },
-    {
-      field: "journey",
-      headerName: "What goes on",
-      flex: 1.15,
-      sortable: false,
-      renderCell: ({ row }) => (
-        <Two
-          first={<Typography noWrap>{row.sequence ?? "–"}</Typography>}
-          second={journeyState(row, now, zone)}
-        />
-      ),
-    },
-  ];
+  const columns = useMemo(() => prospectColumns(now, zone), [now, zone]);
   const chosen = rows.find(({ id }) => id === focused);
   const ways = (
     <>
@@ -429,66 +329,5 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       )}
       <AddPerson open={adding} onClose={() => setAdding(false)} listName={list?.name ?? ""} />
     </Page>
-  );
-}
-
-function Two({ first, second }: { first: React.ReactNode; second: string }) {
-  return (
-    <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
-      {first}
-      <Typography noWrap variant="caption" color="textSecondary" component="div">
-        {second}
-      </Typography>
-    </Box>
-  );
-}
-
-function ProspectMargin({
-  row,
-  now,
-  zone,
-  lists,
-}: {
-  row: ProspectRow | undefined;
-  now: number;
-  zone: string;
-  lists: number;
-}) {
-  if (!row)
-    return (
-      <MarginNote title="About this page">
-        <Typography>
-          Press a row to see where somebody stands and how sure their address is. The name opens their page.{" "}
-          {count(lists, "list")} so far.
-        </Typography>
-      </MarginNote>
-    );
-  return (
-    <>
-      <MarginNote title="Chosen">
-        <Typography variant="letter">{row.name || row.email}</Typography>
-        <Typography color="textSecondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
-        {row.owner && <Typography color="textSecondary">Owner: {row.owner}</Typography>}
-      </MarginNote>
-      <MarginNote title="How sure the address is">
-        <Box sx={{ display: "flex", gap: 1, alignItems: "center", mb: 0.75, flexWrap: "wrap" }}>
-          <Pill tone={VERDICT_TONES[addressState(row)] ?? "quiet"}>{VERDICT_NAMES[addressState(row)]}</Pill>
-          <Typography variant="body2" sx={{ wordBreak: "break-all" }}>
-            {row.email}
-          </Typography>
-        </Box>
-        <Typography>
-          {row.email === ""
-            ? "None is known. It can be found by the company's pattern, under Addresses of a list."
-            : verdictSentence(row.verdictReason, row.verdictDetail)}
-        </Typography>
-        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 0.5 }}>
-          {verdictDate(row.verdictAt, zone)}
-        </Typography>
-      </MarginNote>
-      <MarginNote title="Where they stand, and why">
-        <Typography>{journeyWords(row, now, zone)}.</Typography>
-      </MarginNote>
-    </>
   );
 }

@@ -1,4 +1,5 @@
-import { readdirSync } from "node:fs";
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, it } from "vitest";
 import { projectRoot } from "../config.ts";
@@ -11,6 +12,72 @@ it("migrations run once, in order, from an empty file", () => {
   expect(migrate(db)).toEqual(names);
   expect(migrate(db)).toEqual([]);
   expect(db.pragma("foreign_key_check")).toEqual([]);
+});
+
+it("the lists' migration keeps everybody of the schema before it, with their company, lists, history and fields", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 1);
+  db.exec(`
+    INSERT INTO users VALUES (1, 'm@q.example', 'Marta', 'x', 'UTC', 'm', 0);
+    INSERT INTO companies VALUES (7, 'Kaimuseum', 'kai.example');
+    INSERT INTO imports VALUES (3, 'a.csv', 1, 1, 1, 0, 0, 5);
+    INSERT INTO prospects (id, email, first_name, company_id, stage, custom, import_id, created_at)
+      VALUES (4, 'ilse@kai.example', 'Ilse', 7, 'contacted', '{"rooms":"12"}', 3, 5);
+    INSERT INTO lists VALUES (2, 'Museums', 0);
+    INSERT INTO list_prospects VALUES (2, 4);
+    INSERT INTO sequences (id, name, user_id, list_id, time_zone, created_at) VALUES (1, 'S', 1, 2, 'UTC', 0);
+    INSERT INTO journeys (id, sequence_id, prospect_id, due_at, started_at) VALUES (1, 1, 4, 0, 0);
+    INSERT INTO block_list (kind, value, reason, at) VALUES ('address', 'x@y.example', 'opted_out', 1);`);
+  recordEvent(db, { at: 1, kind: "opened", prospectId: 4, journeyId: 1 });
+  migrate(db);
+  expect(db.pragma("foreign_key_check")).toEqual([]);
+  expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
+  expect(
+    db
+      .prepare("SELECT email, company, stage, custom, origin, origin_id AS originId, live FROM prospects")
+      .all(),
+  ).toEqual([
+    {
+      email: "ilse@kai.example",
+      company: "Kaimuseum",
+      stage: "contacted",
+      custom: '{"rooms":"12"}',
+      origin: "import",
+      originId: 3,
+      live: 1,
+    },
+  ]);
+  expect(db.prepare("SELECT prospect_id FROM list_prospects").pluck().all()).toEqual([4]);
+  expect(db.prepare("SELECT prospect_id FROM events").pluck().all()).toEqual([4]);
+  expect(db.prepare("SELECT name FROM custom_fields").pluck().all()).toEqual(["rooms"]);
+  expect(db.prepare("SELECT writes_to FROM sequences").pluck().all()).toEqual(["good"]);
+  expect(() => db.exec("DELETE FROM companies")).toThrow("FOREIGN KEY");
+});
+
+it("a migration that leaves rows pointing nowhere is taken back whole", () => {
+  const folder = mkdtempSync(join(tmpdir(), "saudade-migrations-"));
+  writeFileSync(
+    join(folder, "0001_a.sql"),
+    "CREATE TABLE a (id INTEGER PRIMARY KEY); CREATE TABLE b (a INTEGER REFERENCES a (id));",
+  );
+  writeFileSync(join(folder, "0002_b.sql"), "CREATE TABLE c (x); INSERT INTO b VALUES (9);");
+  const db = openDb(":memory:");
+  expect(() => migrate(db, folder)).toThrow("0002_b.sql leaves 1 row");
+  expect(db.pragma("user_version", { simple: true })).toBe(1);
+  expect(db.prepare("SELECT count(*) FROM sqlite_master WHERE name = 'c'").pluck().get()).toBe(0);
+  rmSync(folder, { recursive: true });
+});
+
+it("a company's new name reaches its people, and an event's words can go but not change", () => {
+  const db = openDb(":memory:");
+  migrate(db);
+  db.exec(`INSERT INTO companies (id, name, domain) VALUES (1, 'Kai', 'kai.example');
+    INSERT INTO prospects (id, email, company_id, company, created_at) VALUES (1, 'a@kai.example', 1, 'Kai', 0)`);
+  db.exec("UPDATE companies SET name = 'Kaimuseum'");
+  expect(db.prepare("SELECT company FROM prospects").pluck().get()).toBe("Kaimuseum");
+  recordEvent(db, { at: 1, kind: "clicked", prospectId: 1, detail: "https://x.example" });
+  expect(() => db.exec("UPDATE events SET detail = 'other'")).toThrow("append-only");
+  db.exec("UPDATE events SET detail = NULL");
 });
 
 it("what happened cannot be changed or removed", () => {

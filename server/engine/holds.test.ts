@@ -241,3 +241,53 @@ describe("the demo's clock", () => {
     await expect.poll(() => world.app.clock.now()).toBeGreaterThan(stopped);
   });
 });
+
+describe("an address that is not sure", () => {
+  const judge = (verdict: string | null, where = "1") =>
+    world.app.db.prepare(`UPDATE prospects SET verdict = ? WHERE ${where}`).run(verdict);
+
+  it("keeps its journey waiting with the reason, until it is verified", async () => {
+    started(["ana", "bia"], { writesTo: "good" });
+    await runUntil(TUESDAY + HOUR);
+    expect(sent()).toEqual([]);
+    expect(waits()).toMatchObject([
+      { reason: "address_not_good", detail: "unchecked", nextAt: null },
+      { reason: "address_not_good", detail: "unchecked", nextAt: null },
+    ]);
+    judge("good", "email LIKE 'ana%'");
+    judge("risky", "email LIKE 'bia%'");
+    await runUntil(TUESDAY + 3 * HOUR);
+    expect(sent().map(({ email }) => email)).toEqual(["ana@ana-museum.example"]);
+    expect(waits().map(({ detail }) => detail)).toContain("risky");
+  });
+
+  it("is written to where the rep says that risky ones may be", async () => {
+    started(["ana"], { writesTo: "risky" });
+    judge("risky");
+    await runUntil(TUESDAY + 3 * HOUR);
+    expect(sent()).toHaveLength(1);
+  });
+
+  it("that turns bad on the way is not written to again", async () => {
+    started(["ana"]);
+    judge("good");
+    await runUntil(TUESDAY + 3 * HOUR);
+    judge("bad");
+    await runUntil(TUESDAY + 7 * DAY);
+    expect(sent()).toHaveLength(1);
+    expect(waits()).toMatchObject([{ reason: "address_not_good", detail: "bad" }]);
+  });
+
+  it("that is known to be bad is not even started, and one that is missing starts and waits", async () => {
+    const listId = addPeople(world, ["ana", "bia"]);
+    judge("bad", "email LIKE 'ana%'");
+    world.app.db.exec("UPDATE prospects SET email = NULL WHERE email LIKE 'bia%'");
+    const id = addSequence(world, listId, [mailboxId]);
+    expect(startSequence(world.app, world.userId, id)).toMatchObject({
+      ok: true,
+      value: { started: 1, bad: 1, unsure: 1 },
+    });
+    await runUntil(TUESDAY + HOUR);
+    expect(waits()).toMatchObject([{ reason: "no_address" }]);
+  });
+});

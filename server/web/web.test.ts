@@ -2,6 +2,7 @@
 import { execFileSync, spawn } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openSession } from "../accounts/sign-in.ts";
+import { formOfList, saveForm } from "../forms/forms.ts";
 import { freePort, type Started, startProcess } from "../processes.ts";
 import { signLink } from "../secrets.ts";
 import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
@@ -61,6 +62,50 @@ describe("the web server", () => {
     const answer = await get("/healthz");
     expect(answer.status).toBe(503);
     expect(await answer.json()).toEqual({ ok: false, database: true, engine: false });
+  });
+
+  it("gives a person's data and the export to who is signed in only, as files", async () => {
+    for (const path of ["/prospects/export", "/prospects/1/data"]) {
+      const outside = await get(path);
+      expect(outside.status).toBe(302);
+      expect(await outside.text()).not.toContain("ana@");
+      const inside = await get(path, { cookie });
+      expect(inside.headers.get("content-disposition")).toMatch(/^attachment; filename=/);
+      expect(await inside.text()).toContain("ana@ana-museum.example");
+    }
+    expect((await get("/prospects/export?as=vcf", { cookie })).headers.get("content-type")).toMatch(
+      /^text\/vcard/,
+    );
+    expect((await get("/prospects/999/data", { cookie })).status).toBe(404);
+  });
+
+  it("takes a web form's entries from anywhere, as a form or as JSON, and only so many a minute", async () => {
+    const listId = addPeople(world, ["caio"], "Visitors");
+    saveForm(world.app, world.userId, { listId });
+    const path = `/f/${formOfList(world.app, listId)?.token}`;
+    const post = (body: unknown) =>
+      fetch(url + path, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify(body),
+      });
+    const refused = await post({ email: "broken" });
+    expect([refused.status, await refused.json()]).toEqual([
+      400,
+      { ok: false, problem: "Type your email address." },
+    ]);
+    const form = new URLSearchParams({ email: "dora@dora.example", first_name: "<b>Dora</b>" });
+    const thanks = await fetch(url + path, { method: "POST", body: form });
+    expect(thanks.status).toBe(200);
+    expect(await thanks.text()).toContain("Thank you");
+    expect(rows(world, "SELECT email FROM prospects WHERE origin = 'form'")).toEqual([
+      { email: "dora@dora.example" },
+    ]);
+    expect((await fetch(`${url}/f/closed`, { method: "POST", body: form })).status).toBe(400);
+    const statuses = await Promise.all(
+      Array.from({ length: 6 }, async () => (await post({ email: "x@y.example" })).status),
+    );
+    expect(statuses.filter((status) => status === 429).length).toBeGreaterThanOrEqual(3);
   });
 
   it("opts nobody out who only looks, and everybody who posts, with one click or the button (RFC 8058)", async () => {
