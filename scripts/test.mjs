@@ -1,5 +1,8 @@
-/** Lint, types, unit and browser tests, one after the other; all of them run even if one fails. Ends with the counts of all. */
-import { spawnSync } from "node:child_process";
+/**
+ * Lint, types, unit and browser tests; all of them run even if one fails. Ends with the counts of all.
+ * The browser tests are alone: they wait for what a user sees, and a busy machine shows it late.
+ */
+import { spawn } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -10,22 +13,34 @@ const env = { ...process.env, FORCE_COLOR: process.stdout.isTTY ? "1" : "0" };
 let passed = 0;
 let failed = 0;
 
-function run(title, command, more = {}) {
-  console.log(`\n── ${title}`);
-  return (
-    spawnSync(command, { cwd: root, stdio: "inherit", shell: true, env: { ...env, ...more } }).status === 0
+/** Whether a command succeeds. `kept`: what it says is said when it has ended, so that two beside each other can be read. */
+function run(title, command, { more = {}, kept = false } = {}) {
+  if (!kept) console.log(`\n── ${title}`);
+  const child = spawn(command, {
+    cwd: root,
+    stdio: kept ? ["ignore", "pipe", "pipe"] : "inherit",
+    shell: true,
+    env: { ...env, ...more },
+  });
+  let said = "";
+  for (const stream of [child.stdout, child.stderr]) stream?.on("data", (chunk) => (said += chunk));
+  return new Promise((resolve) =>
+    child.once("close", (code) => {
+      if (kept) console.log(`\n── ${title}\n${said}`);
+      resolve(code === 0);
+    }),
   );
 }
 
 /** A step that counts as one. */
-function check(title, command) {
-  if (run(title, command)) passed++;
+async function check(title, command) {
+  if (await run(title, command, { kept: true })) passed++;
   else failed++;
 }
 
 /** A step whose report says how many tests it ran; a run without a report, or one that fails though all its tests pass, counts as a failure. */
-function tests(title, command, report, read, more = {}) {
-  const fine = run(title, command, more);
+async function tests(title, command, report, read, more = {}) {
+  const fine = await run(title, command, { more });
   try {
     const counts = read(JSON.parse(readFileSync(report, "utf8")));
     passed += counts.passed;
@@ -36,17 +51,17 @@ function tests(title, command, report, read, more = {}) {
 }
 
 // Types first: they write what the routes import, which lint looks for.
-check("types", "npm run --silent types");
-check("lint", "npm run --silent lint");
+const checks = check("types", "npm run --silent types").then(() => check("lint", "npm run --silent lint"));
 const unit = join(folder, "unit.json");
-tests(
+await tests(
   "unit and integration tests",
   `npx vitest run --reporter=default --reporter=json --outputFile.json=${unit}`,
   unit,
   ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }),
 );
+await checks;
 const browser = join(folder, "browser.json");
-tests(
+await tests(
   "browser tests",
   "npx playwright test --reporter=list,json",
   browser,

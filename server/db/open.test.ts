@@ -25,7 +25,8 @@ it("the lists' migration keeps everybody of the schema before it, with their com
       VALUES (4, 'ilse@kai.example', 'Ilse', 7, 'contacted', '{"rooms":"12"}', 3, 5);
     INSERT INTO lists VALUES (2, 'Museums', 0);
     INSERT INTO list_prospects VALUES (2, 4);
-    INSERT INTO sequences (id, name, user_id, list_id, time_zone, created_at) VALUES (1, 'S', 1, 2, 'UTC', 0);
+    INSERT INTO sequences (id, name, user_id, list_id, time_zone, state, created_at)
+      VALUES (1, 'S', 1, 2, 'UTC', 'running', 0), (2, 'T', 1, 2, 'UTC', 'draft', 0);
     INSERT INTO journeys (id, sequence_id, prospect_id, due_at, started_at) VALUES (1, 1, 4, 0, 0);
     INSERT INTO block_list (kind, value, reason, at) VALUES ('address', 'x@y.example', 'opted_out', 1);`);
   recordEvent(db, { at: 1, kind: "opened", prospectId: 4, journeyId: 1 });
@@ -50,7 +51,7 @@ it("the lists' migration keeps everybody of the schema before it, with their com
   expect(db.prepare("SELECT prospect_id FROM list_prospects").pluck().all()).toEqual([4]);
   expect(db.prepare("SELECT prospect_id FROM events").pluck().all()).toEqual([4]);
   expect(db.prepare("SELECT name FROM custom_fields").pluck().all()).toEqual(["rooms"]);
-  expect(db.prepare("SELECT writes_to FROM sequences").pluck().all()).toEqual(["good"]);
+  expect(db.prepare("SELECT writes_to FROM sequences ORDER BY id").pluck().all()).toEqual(["any", "good"]);
   expect(() => db.exec("DELETE FROM companies")).toThrow("FOREIGN KEY");
 });
 

@@ -88,7 +88,7 @@ export function SequenceMargin(props: {
             {start.blocked > 0 && ` ${start.blocked} on the block list.`}
             {start.bad > 0 && ` ${start.bad} left out: their addresses are bad.`}
             {start.unsure > 0 &&
-              ` Of the ready, ${start.unsure} start and wait, since their addresses are not as sure as you ask.`}
+              ` Of the ready, ${start.unsure} start and wait, since their addresses are not as sure as you ask. Verify them under Addresses of the list, or let the sequence write to risky ones.`}
           </Typography>
         ) : (
           <Typography>No list is chosen.</Typography>
