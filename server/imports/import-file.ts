@@ -23,6 +23,42 @@ export function tableOf(bytes: Uint8Array): ReadTable {
   return readVcards(bytes) ?? readTable(bytes);
 }
 
+/** A file longer than this is read whole by the worker only; pages and uploads see its head. */
+const HEAD = 512 * 1024;
+
+export interface FileHead {
+  head: ReadTable;
+  /** How many rows the file has; of a long one its lines, which is more where cells have several. */
+  rows: number;
+}
+
+/** The first rows of a file. What is wrong further down is found by the look through the whole. */
+export function headOf(bytes: Uint8Array): FileHead {
+  if (bytes.length > HEAD) {
+    const end = bytes.subarray(0, HEAD).lastIndexOf(NEWLINE);
+    const head = tableOf(bytes.subarray(0, end + 1));
+    if (head.ok) return { head, rows: countLines(bytes) - 1 };
+  }
+  const head = tableOf(bytes);
+  return { head, rows: head.ok ? head.table.rows.length : 0 };
+}
+
+const NEWLINE = 0x0a;
+
+function countLines(bytes: Uint8Array): number {
+  let lines = bytes.at(-1) === NEWLINE ? 0 : 1;
+  for (let at = bytes.indexOf(NEWLINE); at >= 0; at = bytes.indexOf(NEWLINE, at + 1)) lines++;
+  return lines;
+}
+
+export function keptHead(app: App, importId: number): ReadTable | null {
+  try {
+    return headOf(readFileSync(pathOf(app, importId))).head;
+  } catch {
+    return null;
+  }
+}
+
 export function keptTable(app: App, importId: number): ReadTable {
   try {
     return tableOf(readFileSync(pathOf(app, importId)));

@@ -137,6 +137,24 @@ describe("an import", () => {
     expect(people()).toEqual([]);
   });
 
+  it("of a long file sees its head at once, and what is wrong further down when it is looked through", async () => {
+    const lines = Array.from(
+      { length: 20_000 },
+      (_, nth) => `p${nth}@house${nth % 40}.example,"Ana ${nth}",Faro`,
+    );
+    const id = upload(`email,first name,city\n${lines.join("\n")}\nlast@house.example,"never closed,Faro\n`);
+    expect(importById(world.app, id)).toMatchObject({
+      rows: 20_001,
+      settings: { uses: ["email", "first_name", "city"] },
+    });
+    await lookThrough(world.app, id, unwatched);
+    expect(importById(world.app, id)).toMatchObject({
+      state: "failed",
+      problem: expect.stringContaining("line 20002"),
+    });
+    expect(people()).toEqual([]);
+  });
+
   it("that was killed between two chunks goes on from there", async () => {
     const lines = Array.from({ length: 11_000 }, (_, nth) => `p${nth}@house${nth % 40}.example,Ana`);
     const id = upload(`email,first name\n${lines.join("\n")}`);

@@ -45,6 +45,10 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const read = keptTable(app, importId);
   if (!read.ok) return setImport(app, importId, { state: "failed", problem: read.problem });
   const { table } = read;
+  sql<Record<string, unknown>>(db, "UPDATE imports SET rows = @rows WHERE id = @importId").run({
+    importId,
+    rows: table.rows.length,
+  });
   const readRow = rowReader(table, found.settings.uses, new Set(found.settings.off));
   const known = knownPeople(db);
   const isErased = erasedCheck(app);

@@ -2,7 +2,7 @@
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { type JobState, jobAbout } from "../jobs/job-state.ts";
-import { keptTable } from "./import-file.ts";
+import { keptHead } from "./import-file.ts";
 import { type Import, type ImportRow, importById, importRows } from "./imports.ts";
 
 const PREVIEW_ROWS = 5;
@@ -22,7 +22,7 @@ export function openImport(app: App, id: number): OpenImport | null {
   const found = importById(app, id);
   if (!found) return null;
   const isOpen = found.state === "columns" || found.state === "ready" || found.state === "failed";
-  const read = isOpen ? keptTable(app, id) : null;
+  const read = isOpen ? keptHead(app, id) : null;
   const table = read?.ok ? read.table : null;
   return {
     ...found,

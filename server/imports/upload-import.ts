@@ -1,9 +1,10 @@
 import { guessContent } from "../../core/prospects/column-content.ts";
 import { type ColumnUse, headerKey, matchColumns } from "../../core/prospects/columns.ts";
+import { MOST_BYTES } from "../../core/prospects/table.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
-import { keepFile, tableOf } from "./import-file.ts";
+import { headOf, keepFile } from "./import-file.ts";
 import { settingsSchema } from "./imports.ts";
 
 /** Rows from which a column's content is told. */
@@ -16,9 +17,11 @@ export function uploadImport(
   file: { name: string; bytes: Uint8Array; listName?: string },
 ): Outcome<number> {
   const { db, clock } = app;
-  const read = tableOf(file.bytes);
-  if (!read.ok) return refused({ file: read.problem });
-  const { headers, rows } = read.table;
+  if (file.bytes.length > MOST_BYTES)
+    return refused({ file: "The file is larger than 50 MB. Split it and import the parts one by one." });
+  const { head, rows: rowCount } = headOf(file.bytes);
+  if (!head.ok) return refused({ file: head.problem });
+  const { headers, rows } = head.table;
   const uses = matchColumns(headers, rows.slice(0, LOOKED_AT), rememberedUses(app, headers), guessContent);
   const listName =
     file.listName ??
@@ -35,7 +38,7 @@ export function uploadImport(
     ).run({
       name: file.name.slice(0, 200),
       userId,
-      rows: rows.length,
+      rows: rowCount,
       now: clock.now(),
       settings: JSON.stringify(settings),
     }).lastInsertRowid,
