@@ -4,7 +4,8 @@ import { matchColumns } from "../core/prospects/columns.ts";
 import { rowReader } from "../core/prospects/rows.ts";
 import { readTable } from "../core/prospects/table.ts";
 import { stepProblems } from "../core/sequence/steps.ts";
-import { mergeProblems, PROSPECT_FIELDS, SENDER_FIELDS } from "../core/writing/merge.ts";
+import { PROSPECT_FIELDS, SENDER_FIELDS } from "../core/writing/fields.ts";
+import { mergeProblems } from "../core/writing/merge.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import { DRAFT, MAILBOXES, SEED, SEQUENCES, USERS } from "./scenario.ts";
 

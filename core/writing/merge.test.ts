@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { PROSPECT_FIELDS } from "./fields.ts";
 import { formatEmail, isFormatted } from "./format.ts";
-import { fieldsIn, mergeProblems, PROSPECT_FIELDS, renderMerge } from "./merge.ts";
+import { fieldsIn, mergeProblems, renderMerge } from "./merge.ts";
 
 describe("merge fields", () => {
   it("are filled in from the prospect", () => {

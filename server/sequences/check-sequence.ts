@@ -1,12 +1,7 @@
 import type { WritesTo } from "../../core/prospects/verdict.ts";
 import { type StepProblem, stepProblems } from "../../core/sequence/steps.ts";
-import {
-  fieldsIn,
-  mergeProblems,
-  PROSPECT_FIELDS,
-  renderMerge,
-  SENDER_FIELDS,
-} from "../../core/writing/merge.ts";
+import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields.ts";
+import { fieldsIn, mergeProblems, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allCustomFields, customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";

@@ -4,6 +4,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRef } from "react";
 import type { Step, StepProblem } from "../../../core/sequence/steps";
+import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../../core/writing/fields";
 
 /** Fields offered first; the list's own follow. */
 const SHOWN_FIELDS = 9;
@@ -22,7 +23,8 @@ export function StepEditor(props: {
       .filter((each) => each.field === field)
       .map(({ message }) => message)
       .join(" ");
-  const own = fields.slice(11);
+  const common: readonly string[] = [...PROSPECT_FIELDS, ...SENDER_FIELDS];
+  const own = fields.filter((field) => !common.includes(field));
   const offered = ["first_name", "company", "title", "city", "booking_link", ...own].slice(0, SHOWN_FIELDS);
 
   function insert(field: string): void {
