@@ -17,8 +17,8 @@ export async function signIn(page: Page, name = "Marta Quintela"): Promise<void>
 export async function moveClock(page: Page, button: "Next event" | "Next morning"): Promise<void> {
   const before = await page.getByTestId("clock").textContent();
   await page.getByRole("button", { name: button }).click();
-  await expect(page.getByTestId("clock")).not.toHaveText(before ?? "", { timeout: 60_000 });
-  await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId("clock")).not.toHaveText(before ?? "", { timeout: 120_000 });
+  await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 120_000 });
 }
 
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {
