@@ -114,31 +114,34 @@ export function countProspects(app: App, query: ProspectsQuery): number {
   );
 }
 
-/** One in a hundred of the most people that there are measured for. */
-const FEW = 1_000;
+/** Up to as many matches are sorted by themselves; more are so dense that the order of an index meets a page of them soon. */
+const SORTED = 20_000;
 
 /** One page of prospects and how many there are in all. */
 export function listProspects(app: App, query: ProspectsQuery): { rows: ProspectRow[]; total: number } {
   const { where, values } = matching(app, query);
   const order = ORDER[query.sort](query.dir);
   const offset = query.page * query.size;
-  // Few matches are found, counted and sorted in one look at everybody. Of many, the first are found soon, and
-  // so is a page of them in the order of an index; only their count takes another look.
+  const window = { limit: query.size, offset };
+  // What no index answers is asked of everybody once; the page is then taken out of the ids that match.
   if (query.q !== "" || query.f !== "") {
-    const few = sql<Record<string, unknown>, { id: number }>(
+    const { ids } = sql<typeof values, { ids: string }>(
       app.db,
-      `SELECT p.id FROM (SELECT p.* FROM prospects p WHERE ${where} LIMIT ${FEW + 1}) p ORDER BY ${order}`,
-    ).all(values);
-    if (few.length <= FEW) {
-      const ids = JSON.stringify(few.slice(offset, offset + query.size).map(({ id }) => id));
-      const rows = rowsOf(app, "p.id IN (SELECT value FROM json_each(@ids))", order, { ids });
-      return { rows, total: few.length };
+      `SELECT json_group_array(id) AS ids FROM (SELECT p.id FROM prospects p WHERE ${where})`,
+    ).get(values) as { ids: string };
+    const total = (JSON.parse(ids) as number[]).length;
+    if (total <= SORTED) {
+      const found = "p.id IN (SELECT value FROM json_each(@ids))";
+      return { rows: rowsOf(app, pageOf(found, order), order, { ids, ...window }), total };
     }
+    return { rows: rowsOf(app, pageOf(where, order), order, { ...values, ...window }), total };
   }
-  const page = `p.id IN (SELECT p.id FROM prospects p WHERE ${where} ORDER BY ${order} LIMIT @limit OFFSET @offset)`;
-  const rows = rowsOf(app, page, order, { ...values, limit: query.size, offset });
+  const rows = rowsOf(app, pageOf(where, order), order, { ...values, ...window });
   return { rows, total: countProspects(app, query) };
 }
+
+const pageOf = (where: string, order: string) =>
+  `p.id IN (SELECT p.id FROM prospects p WHERE ${where} ORDER BY ${order} LIMIT @limit OFFSET @offset)`;
 
 function rowsOf(
   { db }: App,
