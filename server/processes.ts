@@ -10,7 +10,8 @@ export interface Started {
   stop(): Promise<void>;
 }
 
-const START_PATIENCE = 60_000;
+/** A busy machine takes long to start six processes at once. */
+const START_PATIENCE = 180_000;
 const STOP_PATIENCE = 8_000;
 
 /** Starts a TypeScript file as a process of its own and waits until it says that it is ready. */
@@ -31,7 +32,7 @@ export function startProcess(name: string, file: string, env: Record<string, str
   return new Promise((resolve, reject) => {
     const tooLate = setTimeout(() => {
       child.kill("SIGKILL");
-      reject(new Error(`${name} did not start within a minute.`));
+      reject(new Error(`${name} did not start within three minutes.`));
     }, START_PATIENCE);
     child.once("message", () => {
       clearTimeout(tooLate);
