@@ -50,19 +50,15 @@ test("a list is built from a paragraph: found, judged, kept, its addresses found
     page.getByRole("heading", { level: 1, name: /^“Archivists, Iberia”: \d of 8 (is|are) safe$/ }),
   ).toBeVisible();
   await page.getByRole("link", { name: /^Addresses/ }).click();
-  const find = page.getByRole("button", { name: /^Find \d+ address/ });
-  if (await find.isVisible()) {
-    await find.click();
-    await page.getByRole("tab", { name: "Found by pattern" }).click();
-    await expect(page.getByText(/usual one|known address/).first()).toBeVisible();
-  }
-  await expect(async () => {
-    await page.reload();
-    await expect(page.getByRole("tab", { name: /^Not checked/ })).toHaveCount(0, { timeout: 500 });
-    await expect(
-      page.getByText(/takes mail for this address, and not for an invented one/).first(),
-    ).toBeVisible({ timeout: 500 });
-  }).toPass();
+  // The directory knows no address of a quarter of them.
+  await page.getByRole("button", { name: /^Find \d+ address/ }).click();
+  await page.getByRole("tab", { name: "Found by pattern" }).click();
+  await expect(page.getByText(/usual one|known address/).first()).toBeVisible();
+  await page.getByRole("tab", { name: /^All/ }).click();
+  await expect(page.getByRole("tab", { name: /^Not checked/ })).toHaveCount(0);
+  await expect(
+    page.getByText(/takes mail for this address, and not for an invented one/).first(),
+  ).toBeVisible();
 
   await open(page, "/sequences");
   await page.getByLabel("Name of a new sequence").fill("Reading rooms, Iberia");
