@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { DAY, HOUR, MINUTE } from "../../core/calendar.ts";
 import { setDemoClock } from "../clock.ts";
 import { optOutProspect } from "../opt-outs/opt-out.ts";
@@ -10,17 +10,24 @@ import {
   addSequence,
   createWorld,
   rows,
+  type Standin,
+  startStandin,
   TUESDAY,
   type World,
 } from "../tests/world.ts";
 import { advance } from "./advance.ts";
 import { Engine } from "./tick.ts";
 
+let standin: Standin;
 let world: World;
 let engine: Engine;
 
+beforeAll(async () => {
+  standin = await startStandin();
+});
+afterAll(() => standin.stop());
 beforeEach(async () => {
-  world = await createWorld();
+  world = await createWorld({ standin });
   engine = new Engine(world.app);
 });
 afterEach(async () => {

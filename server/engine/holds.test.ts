@@ -1,5 +1,5 @@
 /** What holds the engine back, and what lets it go on. */
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { DAY, dayOf, HOUR, MINUTE, OpenHours } from "../../core/calendar.ts";
 import { openMailbox } from "../mailboxes/open-mailbox.ts";
 import { saveMailbox, setMailboxState } from "../mailboxes/save-mailbox.ts";
@@ -12,17 +12,24 @@ import {
   addSequence,
   createWorld,
   rows,
+  type Standin,
+  startStandin,
   TUESDAY,
   type World,
 } from "../tests/world.ts";
 import { advance } from "./advance.ts";
 import { Engine } from "./tick.ts";
 
+let standin: Standin;
 let world: World;
 let engine: Engine;
 let mailboxId: number;
+beforeAll(async () => {
+  standin = await startStandin();
+});
+afterAll(() => standin.stop());
 beforeEach(async () => {
-  world = await createWorld();
+  world = await createWorld({ standin });
   engine = new Engine(world.app);
   mailboxId = await addMailbox(world, "marta@quillwater.example");
 });

@@ -1,5 +1,5 @@
 /** A small world for tests: a fresh database, the real mail stand-in, two mailboxes. */
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createUser } from "../accounts/create-user.ts";
@@ -9,7 +9,7 @@ import { readConfig } from "../config.ts";
 import { listNamed } from "../db/lists.ts";
 import { migrate, sql } from "../db/open.ts";
 import { saveMailbox } from "../mailboxes/save-mailbox.ts";
-import { freePort, type Started, startProcess } from "../processes.ts";
+import { freePort, startProcess } from "../processes.ts";
 import { prospectStore } from "../prospects/store-prospect.ts";
 import { createSequence } from "../sequences/create-sequence.ts";
 import { saveSequence } from "../sequences/save-sequence.ts";
@@ -20,74 +20,111 @@ export const PASSWORD = "salt-and-paper";
 export interface World {
   app: App;
   userId: number;
-  standin: string;
   smtpPort: number;
   env: Record<string, string>;
-  tell(path: string, body?: unknown): Promise<unknown>;
+  tell: Standin["tell"];
   deliveries(): Promise<{ recipient: string; messageId: string; subject: string }[]>;
   restartStandin(): Promise<void>;
   close(): Promise<void>;
 }
 
+export interface Standin {
+  url: string;
+  smtpPort: number;
+  /** Throws what it refuses. */
+  tell(path: string, body?: unknown): Promise<unknown>;
+  restart(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+/** The mail stand-in, on ports of its own. Its people do only what a test says. */
+export async function startStandin(): Promise<Standin> {
+  const folder = mkdtempSync(join(tmpdir(), "saudade-standin-"));
+  const [httpPort, smtpPort] = [await freePort(), await freePort()];
+  const url = `http://127.0.0.1:${httpPort}`;
+  const start = () =>
+    startProcess("mail stand-in", "standins/mail/main.ts", {
+      STANDIN_STATE: join(folder, "standin.db"),
+      STANDIN_HTTP_PORT: String(httpPort),
+      STANDIN_SMTP_PORT: String(smtpPort),
+      STANDIN_PERSONAS: "off",
+    });
+  let process = await start();
+  return {
+    url,
+    smtpPort,
+    async tell(path, body) {
+      const answer = await fetch(url + path, {
+        method: "POST",
+        body: body === undefined ? "" : JSON.stringify(body),
+      });
+      if (!answer.ok) throw new Error(await answer.text());
+      return answer.json();
+    },
+    async restart() {
+      await process.stop();
+      process = await start();
+    },
+    async stop() {
+      await process.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** The database with its first user. Kept, since the password's hash is slow on purpose. */
+let beginning: Buffer | null = null;
+
+/**
+ * `standin`: one that is shared, and forgets for each world what was before; false for none. Without it the
+ * world starts its own.
+ */
 export async function createWorld(
-  options: { standin?: boolean; env?: Record<string, string> } = {},
+  options: { standin?: Standin | false; env?: Record<string, string> } = {},
 ): Promise<World> {
   const folder = mkdtempSync(join(tmpdir(), "saudade-"));
-  const httpPort = await freePort();
-  const smtpPort = await freePort();
-  const standin = `http://127.0.0.1:${httpPort}`;
+  const standin = options.standin ?? (await startStandin());
   const env = {
     SAUDADE_DB: join(folder, "test.db"),
     SAUDADE_KEY: "0".repeat(64),
-    SAUDADE_STANDIN: standin,
+    SAUDADE_STANDIN: standin ? standin.url : "http://127.0.0.1:9",
     SAUDADE_SETTLE: "1",
     SAUDADE_URL: "http://127.0.0.1:9",
     ...options.env,
   };
+  if (beginning) writeFileSync(env.SAUDADE_DB, beginning);
   const app = openApp(readConfig(env));
-  migrate(app.db);
-  setDemoClock(app.db, TUESDAY, false);
-  const user = await createUser(app, {
-    name: "Marta Quintela",
-    email: "marta@quillwater.example",
-    password: PASSWORD,
-    zone: "Europe/Lisbon",
-  });
-  if (!user.ok) throw new Error("no user");
-
-  const standinEnv = {
-    STANDIN_STATE: join(folder, "standin.db"),
-    STANDIN_HTTP_PORT: String(httpPort),
-    STANDIN_SMTP_PORT: String(smtpPort),
-    // Tests say who does what.
-    STANDIN_PERSONAS: "off",
-  };
-  let process: Started | null = null;
-  if (options.standin !== false)
-    process = await startProcess("mail stand-in", "standins/mail/main.ts", standinEnv);
-  const tell = async (path: string, body?: unknown) => {
-    const answer = await fetch(standin + path, {
-      method: "POST",
-      body: body === undefined ? "" : JSON.stringify(body),
+  if (!beginning) {
+    migrate(app.db);
+    setDemoClock(app.db, TUESDAY, false);
+    await createUser(app, {
+      name: "Marta Quintela",
+      email: "marta@quillwater.example",
+      password: PASSWORD,
+      zone: "Europe/Lisbon",
     });
-    if (!answer.ok) throw new Error(await answer.text());
-    return answer.json();
+    beginning = app.db.serialize();
+  }
+  const tell: Standin["tell"] = (path, body) => {
+    if (!standin) throw new Error("This world has no stand-in.");
+    return standin.tell(path, body);
   };
-  if (process) await tell("/clock", { now: TUESDAY, runs: false });
+  if (standin) {
+    if (options.standin) await tell("/forget");
+    await tell("/clock", { now: TUESDAY, runs: false });
+  }
   return {
     app,
-    userId: user.value,
-    standin,
-    smtpPort,
+    userId: 1,
+    smtpPort: standin ? standin.smtpPort : 9,
     env,
     tell,
     deliveries: () => tell("/deliveries") as ReturnType<World["deliveries"]>,
-    async restartStandin() {
-      await process?.stop();
-      process = await startProcess("mail stand-in", "standins/mail/main.ts", standinEnv);
+    restartStandin: async () => {
+      if (standin) await standin.restart();
     },
     async close() {
-      await process?.stop();
+      if (standin && !options.standin) await standin.stop();
       app.db.close();
       rmSync(folder, { recursive: true, force: true });
     },

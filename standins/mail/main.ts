@@ -77,6 +77,15 @@ const bodies = {
   "/deliver": z.object({ mailbox: z.string(), raw: z.string() }),
 };
 
+/** Begins anew, as if just started on an empty file. */
+async function forget(): Promise<void> {
+  await acting;
+  await Promise.all([...mailboxes.values()].map((mailbox) => mailbox.close()));
+  mailboxes.clear();
+  moods.clear();
+  state.clear();
+}
+
 async function answer(path: string, body: unknown): Promise<unknown> {
   switch (path) {
     case "/clock": {
@@ -103,6 +112,9 @@ async function answer(path: string, body: unknown): Promise<unknown> {
     }
     case "/deliveries":
       return state.deliveries();
+    case "/forget":
+      await forget();
+      return {};
     case "/healthz":
       return { ok: true };
     default:

@@ -25,5 +25,6 @@ export function createMoods() {
       return true;
     },
     slowMs: () => slowMs,
+    clear: () => left.clear(),
   };
 }

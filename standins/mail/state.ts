@@ -119,6 +119,10 @@ export function openState(path: string) {
     setClock: (base: number, runs: boolean) => put.clock.run({ base, wall: runs ? Date.now() : null }),
     /** One transaction for what one email sets off. */
     together: <T>(work: () => T): T => db.transaction(work)(),
+    clear: () =>
+      db.exec(
+        "DELETE FROM account; DELETE FROM message; DELETE FROM pending; DELETE FROM person; DELETE FROM delivery; DELETE FROM clock",
+      ),
     close: () => db.close(),
   };
 }
