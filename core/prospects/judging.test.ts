@@ -2,9 +2,10 @@ import disposable from "disposable-email-domains" with { type: "json" };
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { findDuplicates, findSameCompanies, type PersonKey } from "./duplicates.ts";
+import { type DomainEvidence, type Evidence, judgeAddress } from "./judge-address.ts";
 import { addressCandidates, learnPattern, patternOf } from "./patterns.ts";
 import { type Candidate, judgeFit, profileSchema, seniorityOf } from "./profile.ts";
-import { type DomainEvidence, type Evidence, judgeAddress, mayWriteTo } from "./verdict.ts";
+import { mayWriteTo } from "./verdict.ts";
 
 describe("fit", () => {
   const who: Candidate = {

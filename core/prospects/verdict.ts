@@ -1,7 +1,4 @@
-/** What can be said about an address from what was found out: good, risky, bad or unknown, and why. */
-import disposable from "disposable-email-domains" with { type: "json" };
-import { checkAddress, domainOf } from "./address.ts";
-import { hasLookAlikes } from "./cleaning/text.ts";
+/** What can be said of an address, and whom a sequence writes to because of it. */
 
 export const VERDICTS = ["good", "risky", "bad", "unknown"] as const;
 export type Verdict = (typeof VERDICTS)[number];
@@ -22,72 +19,6 @@ export type VerdictReason =
   | "dns_silent"
   | "mail_server_silent"
   | "later";
-
-/** How the domain takes mail (RFC 5321 5.1: MX, else the address itself; RFC 7505: a null MX takes none). */
-export type DomainEvidence =
-  | { kind: "mail"; hosts: string[]; implicit: boolean }
-  | { kind: "null_mx" }
-  | { kind: "no_domain" }
-  | { kind: "silent"; why: string };
-
-/** What the domain's mail server said to RCPT; null if it was not asked. */
-export type ProbeEvidence =
-  | { kind: "accepted"; acceptsAll: boolean }
-  | { kind: "refused"; words: string }
-  | { kind: "later"; words: string }
-  | { kind: "silent"; words: string };
-
-export interface Evidence {
-  domain: DomainEvidence | null;
-  probe: ProbeEvidence | null;
-  /** What our own mail showed: it came back, or they wrote. */
-  history: "bounced" | "answered" | null;
-}
-
-export interface Judged {
-  verdict: Verdict;
-  reason: VerdictReason;
-  detail: string;
-}
-
-/** Addresses of a function, read by several people or none (RFC 2142, and what companies add to it). */
-const ROLES = new Set(
-  `info contact office hello hi mail post team admin administrator webmaster postmaster hostmaster abuse noc security
-  sales marketing support help helpdesk service enquiries inquiries reception press media jobs careers hr billing
-  accounts finance invoices orders shop noreply no-reply donotreply newsletter privacy legal kontakt contato
-  contacto secretariat secretaria museum archive library bibliothek archiv`.split(/\s+/),
-);
-const DISPOSABLE = new Set<string>(disposable);
-
-export const isRole = (address: string) =>
-  ROLES.has(address.slice(0, address.lastIndexOf("@")).toLowerCase());
-export const isDisposable = (address: string) => DISPOSABLE.has(domainOf(address));
-
-/** Whether the verdict can change by itself, so that asking again later is worth it. */
-export const ASK_AGAIN: ReadonlySet<VerdictReason> = new Set(["dns_silent", "mail_server_silent", "later"]);
-
-/** The verdict. What our own mail showed outweighs what servers say; a silence proves nothing, so it is never "bad". */
-export function judgeAddress(address: string, { domain, probe, history }: Evidence): Judged {
-  const say = (verdict: Verdict, reason: VerdictReason, detail = ""): Judged => ({ verdict, reason, detail });
-  const checked = checkAddress(address);
-  if (!checked.ok) return say("bad", "syntax", checked.reason);
-  if (history === "bounced") return say("bad", "bounced");
-  if (history === "answered") return say("good", "answered_before");
-  if (isDisposable(address)) return say("bad", "disposable", domainOf(address));
-  if (domain === null || domain.kind === "silent")
-    return say("unknown", "dns_silent", domain?.kind === "silent" ? domain.why : "");
-  if (domain.kind === "no_domain") return say("bad", "no_domain", domainOf(address));
-  if (domain.kind === "null_mx") return say("bad", "no_mail", domainOf(address));
-  if (probe?.kind === "refused") return say("bad", "refused", probe.words);
-  if (hasLookAlikes(address)) return say("risky", "look_alike");
-  if (isRole(address)) return say("risky", "role");
-  if (probe === null) return say("risky", "not_probed", domain.hosts[0] ?? "");
-  if (probe.kind === "later") return say("unknown", "later", probe.words);
-  if (probe.kind === "silent") return say("unknown", "mail_server_silent", probe.words);
-  return probe.acceptsAll
-    ? say("risky", "accepts_all", domainOf(address))
-    : say("good", "accepted", domain.hosts[0] ?? "");
-}
 
 /** Which verdicts a sequence writes to. */
 export const WRITES_TO = ["good", "risky", "any"] as const;

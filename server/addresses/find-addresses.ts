@@ -1,11 +1,11 @@
 import type { Resolver } from "node:dns/promises";
+import { type DomainEvidence, judgeAddress } from "../../core/prospects/judge-address.ts";
 import {
   addressCandidates,
   type KnownAddress,
   type Learned,
   learnPattern,
 } from "../../core/prospects/patterns.ts";
-import { type DomainEvidence, judgeAddress } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
 import { recordChange } from "../db/changes.ts";
 import { writeField } from "../db/fields.ts";

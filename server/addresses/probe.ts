@@ -5,7 +5,7 @@
  */
 import { randomBytes } from "node:crypto";
 import { connect, type Socket } from "node:net";
-import type { ProbeEvidence } from "../../core/prospects/verdict.ts";
+import type { ProbeEvidence } from "../../core/prospects/judge-address.ts";
 
 const PATIENCE = 8_000;
 

@@ -7,7 +7,7 @@ import {
   type Judged,
   judgeAddress,
   type ProbeEvidence,
-} from "../../core/prospects/verdict.ts";
+} from "../../core/prospects/judge-address.ts";
 import type { App } from "../app.ts";
 import { askJob } from "../db/jobs.ts";
 import { sql } from "../db/open.ts";
