@@ -2,21 +2,22 @@ import { defineConfig } from "@playwright/test";
 import { CHROMIUM } from "./demo/chromium.ts";
 import { DEMO_URL } from "./e2e/addresses.ts";
 
-const APART = /(access|first-run)\.spec\.ts$/;
+/** These move the demo's clock, or tell what it shows at a moment. */
+const CLOCK = /(block-list|desk|rep|spine)\.spec\.ts$/;
 
 export default defineConfig({
   testDir: "e2e",
   globalSetup: "./e2e/start-demo.ts",
-  // One world with one clock: the jobs are done one after the other. What only looks at it, or starts a
-  // world of its own, goes on beside them.
+  // One world with one clock: what moves it is done one after the other. What has people and lists of its
+  // own goes on beside it.
   workers: 2,
   fullyParallel: false,
   projects: [
-    { name: "jobs", testIgnore: APART, workers: 1 },
-    { name: "apart", testMatch: APART, workers: 1 },
+    { name: "clock", testMatch: CLOCK, workers: 1 },
+    { name: "beside", testIgnore: CLOCK },
   ],
   // A morning of the demo passes in ten seconds, or in a minute on a busy machine.
-  timeout: 150_000,
+  timeout: 240_000,
   expect: { timeout: 15_000 },
   reporter: [["list"]],
   outputDir: "test-results",

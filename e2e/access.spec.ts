@@ -3,8 +3,6 @@ import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
 
 test.use({ storageState: SESSION_FILE });
-// Many pages, each looked at as a whole.
-test.setTimeout(240_000);
 
 const PAGES = [
   "/",

@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { chooseForSequence, csvFile, deliveriesTo, importList, moveClock, open } from "./desk.ts";
+import { chooseForSequence, csvFile, importList, open } from "./desk.ts";
 
 const LOANS = "marta@quillwater-loans.example";
 
@@ -120,44 +120,6 @@ test("a file is imported with corrections, a value is given back, and the whole 
   await open(page, "/prospects?q=vidro.example");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("1 person matches");
   await expect(page.getByText("Keeper")).toBeVisible();
-});
-
-test("the block list keeps a started sequence from writing", async ({ page }) => {
-  const wanted = "nell@otter-house.example";
-  const blocked = "isla@heron-house.example";
-  await importList(
-    page,
-    "Two houses",
-    `email,first name,time zone\n${wanted},Nell,Europe/Lisbon\n${blocked},Isla,Europe/Lisbon\n`,
-  );
-  await open(page, "/sequences");
-  await page.getByLabel("Name of a new sequence").fill("Two houses");
-  await page.getByRole("button", { name: "Write it" }).click();
-  await page.getByLabel("Subject").fill("One question");
-  await page.locator("[name=body]").fill("Dear {{ first_name }}, is it damp?");
-  await chooseForSequence(page, "Two houses", [LOANS]);
-  await page.getByRole("button", { name: "Save" }).click();
-  await page.getByRole("button", { name: "Start for 2 prospects" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
-  await expect(page.getByText("Started for 2 prospects")).toBeVisible();
-
-  await open(page, "/block-list");
-  await page.getByLabel("Addresses and domains, one in each line").fill("heron-house.example\nnot an entry");
-  await page.getByRole("button", { name: "See what changes" }).click();
-  await expect(page.getByText("Everything planned stops for 1 prospect")).toBeVisible();
-  await expect(page.getByText(/1 line neither address nor domain: line 2/)).toBeVisible();
-  await page.getByRole("button", { name: "Block 1 entry" }).click();
-  await expect(page.getByText("1 entry added.")).toBeVisible();
-  await moveClock(page, "Next morning");
-  await moveClock(page, "Next morning");
-  expect(await deliveriesTo(wanted)).toHaveLength(1);
-  expect(await deliveriesTo(blocked)).toHaveLength(0);
-
-  await page.getByLabel("Search the block list").fill("joost.hoekstra");
-  await page.getByLabel("Search the block list").press("Enter");
-  await page.getByRole("button", { name: "Take joost.hoekstra@museum-de-sluis.example off" }).click();
-  await page.getByRole("button", { name: "Take it off" }).click();
-  await expect(page.getByText(/Type why they may be again/)).toBeVisible();
 });
 
 test("people are filtered, chosen across pages and changed together, and it can be taken back", async ({
