@@ -18,6 +18,7 @@ export default [
     route("prospects/:id", "routes/prospect.tsx"),
     route("prospects/:id/data", "routes/prospect-data.tsx"),
     route("searches/:id", "routes/search.tsx"),
+    route("lists/:id", "routes/list.tsx"),
     route("lists/:id/cleaning", "routes/list-cleaning.tsx"),
     route("lists/:id/duplicates", "routes/list-duplicates.tsx"),
     route("lists/:id/addresses", "routes/list-addresses.tsx"),

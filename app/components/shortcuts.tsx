@@ -7,10 +7,11 @@ import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { Key } from "./key";
 import { PLACES } from "./places";
+import { moveToRow } from "./row-keys";
 
 const OTHERS: [keys: string[], meaning: string][] = [
   [["Ctrl K"], "Find anything"],
-  [["J", "K"], "Next and back in a list"],
+  [["J", "K"], "Next and back in a list; Enter opens"],
   [["R"], "Answer the open reply"],
   [["←", "→"], "Select a step of the timeline"],
   [["Shift ←", "Shift →"], "Move the step to another day"],
@@ -21,21 +22,24 @@ const OTHERS: [keys: string[], meaning: string][] = [
 /** Whether the keys go into a field, where letters are letters. */
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
-  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+  if (target instanceof HTMLInputElement) return !/^(checkbox|radio|button|submit)$/.test(target.type);
+  return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName);
 }
 
-/** "?" lists the shortcuts; G and a letter go to a place. */
+/** "?" lists the shortcuts; G and a letter go to a place; J and K go through the page's list. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   useEffect(() => {
     let afterG = false;
     const listen = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.defaultPrevented || isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
       const place = afterG ? PLACES.find(({ letter }) => letter === event.key.toLowerCase()) : undefined;
       afterG = event.key.toLowerCase() === "g";
       if (place) navigate(place.to);
       else if (event.key === "?") setOpen(true);
+      else if ((event.key === "j" || event.key === "k") && moveToRow(event.key === "j" ? 1 : -1))
+        event.preventDefault();
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);

@@ -239,6 +239,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
           return (
             <Box
               component="li"
+              data-row
               key={row.id}
               sx={{
                 display: "grid",

@@ -146,7 +146,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <ListTabs listId={list.id} state={state} />
+      <ListTabs list={list} state={state} />
       <JobProgress job={state.verifying} doing="Verifying" unit="addresses" />
       <JobProgress job={state.finding} doing="Looking for addresses" unit="people" />
       <Tabs
@@ -169,6 +169,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
       {rows.map((row) => (
         <Box
           key={row.id}
+          data-row
           sx={{
             display: "grid",
             gridTemplateColumns: "minmax(0,1.1fr) 96px minmax(0,1.7fr)",

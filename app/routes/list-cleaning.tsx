@@ -80,7 +80,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <ListTabs listId={list.id} state={state} />
+      <ListTabs list={list} state={state} />
       {rules.length > 0 && (
         <Box sx={{ display: "grid", gridTemplateColumns: "260px minmax(0,1fr)", gap: 3 }}>
           <Box component="nav" aria-label="Kinds of cleaning">
@@ -142,6 +142,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
               return (
                 <Box
                   key={`${row.prospectId} ${row.field}`}
+                  data-row
                   component={act.Form}
                   method="post"
                   sx={{

@@ -81,7 +81,7 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <ListTabs listId={list.id} state={state} />
+      <ListTabs list={list} state={state} />
       <JobProgress job={job} doing="Looking for duplicates" unit="people" onlyWhileRunning />
       {pairs.map((pair) => (
         <Pair key={pair.id} pair={pair} />
@@ -123,6 +123,7 @@ function Pair({ pair }: { pair: DuplicatePair }) {
       component={decide.Form}
       method="post"
       aria-label={`${pair.a.name} and ${pair.b.name}`}
+      data-row
       sx={{
         bgcolor: "background.paper",
         border: "1px solid",

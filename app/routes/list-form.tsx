@@ -78,7 +78,7 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <ListTabs listId={list.id} state={state} />
+      <ListTabs list={list} state={state} />
       {form ? (
         <>
           <Typography variant="h2" sx={{ mb: 1 }}>

@@ -1,12 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
-import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
-import { useMemo, useState } from "react";
-import { Link, redirect, useFetcher, useNavigate, useNavigation, useSearchParams } from "react-router";
+import type { GridRowSelectionModel } from "@mui/x-data-grid";
+import { useState } from "react";
+import { Link, redirect, useNavigation, useSearchParams } from "react-router";
 import { parseFilter } from "../../core/prospects/filter";
 import { webApp } from "../../server/app";
 import { filterChoices } from "../../server/filters/filter-choices";
@@ -22,8 +21,9 @@ import { BulkBar } from "../components/prospects/bulk-bar";
 import { FilterEditor, filterSentence } from "../components/prospects/filter-editor";
 import { ListQuality } from "../components/prospects/list-margin";
 import { ListTabs } from "../components/prospects/list-tabs";
-import { prospectColumns } from "../components/prospects/prospect-columns";
+import { NOBODY, ProspectGrid } from "../components/prospects/prospect-grid";
 import { ProspectMargin } from "../components/prospects/prospect-margin";
+import { SavedFilters } from "../components/prospects/saved-filters";
 import { STAGE_NAMES } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/prospects";
@@ -72,14 +72,6 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
 }
 
-const SORTS: Record<string, string> = {
-  name: "name",
-  company: "company",
-  stage: "stage",
-  verdict: "verdict",
-};
-const NOBODY: GridRowSelectionModel = { type: "include", ids: new Set() };
-
 export default function Prospects({ loaderData }: Route.ComponentProps) {
   const { query, rows, total, lists, state, filters, choices, zone, now } = loaderData;
   const [params, setParams] = useSearchParams();
@@ -88,9 +80,6 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   const [everybody, setEverybody] = useState(false);
   const [filtering, setFiltering] = useState(false);
   const [adding, setAdding] = useState(false);
-  const [saved, setSaved] = useState<HTMLElement | null>(null);
-  const drop = useFetcher();
-  const navigate = useNavigate();
   const loading = useNavigation().state === "loading";
   const list = lists.find(({ id }) => id === query.list);
   const filter = parseFilter(query.f);
@@ -115,12 +104,6 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
     return `/prospects/export?${next}`;
   };
 
-  // The grid takes another array for another sort, and goes back to the first page.
-  const sortModel = useMemo<GridSortModel>(
-    () => (query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]),
-    [query.sort, query.dir],
-  );
-  const columns = useMemo(() => prospectColumns(now, zone), [now, zone]);
   const chosen = rows.find(({ id }) => id === focused);
   const ways = (
     <>
@@ -159,7 +142,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
         />
       ) : (
         <>
-          {list && state && <ListTabs listId={list.id} state={state} />}
+          {list && state && <ListTabs list={list} state={state} />}
           <Box sx={{ display: "flex", gap: 1.25, mb: 1.5, alignItems: "center" }}>
             <Box
               component="form"
@@ -206,35 +189,8 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               ))}
             </TextField>
             <Button onClick={() => setFiltering(true)}>Filter</Button>
-            {filters.length > 0 && (
-              <Button onClick={(event) => setSaved(event.currentTarget)}>Saved filters</Button>
-            )}
+            <SavedFilters filters={filters} onChoose={(f) => change({ f, page: undefined })} />
           </Box>
-          <Menu anchorEl={saved} open={saved !== null} onClose={() => setSaved(null)}>
-            {filters.map(({ id, name, definition }) => (
-              <MenuItem
-                key={id}
-                onClick={() => {
-                  setSaved(null);
-                  change({ f: definition, page: undefined });
-                }}
-              >
-                <Box component="span" sx={{ flex: 1, pr: 3 }}>
-                  {name}
-                </Box>
-                <Button
-                  size="small"
-                  variant="text"
-                  onClick={(event) => {
-                    event.stopPropagation();
-                    void drop.submit({ intent: "drop-filter", id: String(id) }, { method: "post" });
-                  }}
-                >
-                  Drop
-                </Button>
-              </MenuItem>
-            ))}
-          </Menu>
           {(filter || query.q !== "") && (
             <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
               {filter && (
@@ -271,47 +227,21 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             })}
             exportTo={exportTo}
           />
-          <DataGrid
+          <ProspectGrid
             rows={rows}
-            columns={columns}
-            rowCount={total}
+            total={total}
+            query={query}
+            now={now}
+            zone={zone}
             loading={loading}
-            rowHeight={54}
-            columnHeaderHeight={40}
-            paginationMode="server"
-            sortingMode="server"
-            filterMode="server"
-            disableColumnMenu
-            checkboxSelection
-            keepNonExistentRowsSelected
-            disableRowSelectionOnClick
-            disableRowSelectionExcludeModel
-            paginationModel={{ page: query.page, pageSize: query.size }}
-            pageSizeOptions={[25, 50, 100]}
-            onPaginationModelChange={({ page, pageSize }) =>
-              change({ page: String(page), size: String(pageSize) })
-            }
-            sortModel={sortModel}
-            onSortModelChange={([sort]) =>
-              change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
-            }
-            rowSelectionModel={selection}
-            onRowSelectionModelChange={(model) => {
+            focused={focused}
+            onFocus={setFocused}
+            selection={selection}
+            onSelect={(model) => {
               setSelection(model);
               setEverybody(false);
             }}
-            getRowClassName={({ id }) => (id === focused ? "focused" : "")}
-            onRowClick={({ id }) => setFocused(Number(id))}
-            onRowDoubleClick={({ id }) => navigate(`/prospects/${id}`)}
-            onCellKeyDown={(cell, event) => {
-              if (event.key === "Enter") navigate(`/prospects/${cell.id}`);
-            }}
-            localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the filter." }}
-            sx={{
-              bgcolor: "background.paper",
-              "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
-              "& .focused": { bgcolor: "tile.wash" },
-            }}
+            change={change}
           />
         </>
       )}

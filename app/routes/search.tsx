@@ -195,6 +195,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
         {rows.map((row) => (
           <Box
             component="li"
+            data-row
             key={row.id}
             onMouseEnter={() => setFocused(row)}
             onFocus={() => setFocused(row)}

@@ -133,6 +133,7 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
           {waiting.rows.map((row) => (
             <Box
               key={row.id}
+              data-row
               sx={{
                 display: "grid",
                 gridTemplateColumns: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.5fr)",

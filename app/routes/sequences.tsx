@@ -88,6 +88,7 @@ export default function Sequences({ loaderData, actionData }: Route.ComponentPro
           return (
             <Box
               key={sequence.id}
+              data-row
               component={Link}
               to={`/sequences/${sequence.id}`}
               sx={{

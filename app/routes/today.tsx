@@ -152,6 +152,7 @@ function Rows({ title, children }: { title: string; children: React.ReactNode })
 function Row({ children }: { children: React.ReactNode }) {
   return (
     <Box
+      data-row
       sx={{
         display: "flex",
         alignItems: "center",

@@ -142,7 +142,8 @@ export function undoBulk({ db, clock }: App, userId: number | null, batch: numbe
           sql<Record<string, unknown>>(
             db,
             before === "on"
-              ? "INSERT INTO list_prospects (list_id, prospect_id) VALUES (@listId, @prospectId) ON CONFLICT DO NOTHING"
+              ? `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, @prospectId
+                 WHERE EXISTS (SELECT 1 FROM lists WHERE id = @listId) ON CONFLICT DO NOTHING`
               : "DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id = @prospectId",
           ).run({ listId, prospectId });
         else if (readField(db, prospectId, field) === after) writeField(db, prospectId, field, before);

@@ -1,10 +1,15 @@
 /** The stations of a list on its way from found to safe to write to, each with what is left to do there. */
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import type { ListState } from "../../../server/lists/list-state";
+import { ListDialog } from "./list-dialog";
 
-export function ListTabs({ listId, state }: { listId: number; state: ListState }) {
+export function ListTabs({ list, state }: { list: { id: number; name: string }; state: ListState }) {
   const { pathname } = useLocation();
+  const [changing, setChanging] = useState(false);
+  const listId = list.id;
   const { verdicts } = state;
   const open = verdicts.unchecked + verdicts.unknown + verdicts.missing;
   const tabs = [
@@ -20,7 +25,11 @@ export function ListTabs({ listId, state }: { listId: number; state: ListState }
     { to: `/lists/${listId}/form`, label: "Web form", count: null, isOpen: false },
   ];
   return (
-    <Box component="nav" aria-label="This list" sx={{ display: "flex", gap: 0.75, mb: 2 }}>
+    <Box
+      component="nav"
+      aria-label="This list"
+      sx={{ display: "flex", gap: 0.75, mb: 2, flexWrap: "wrap", alignItems: "center" }}
+    >
       {tabs.map(({ to, label, count, isOpen }) => {
         const isHere = to.startsWith("/prospects") ? pathname === "/prospects" : pathname === to;
         return (
@@ -57,6 +66,10 @@ export function ListTabs({ listId, state }: { listId: number; state: ListState }
           </Box>
         );
       })}
+      <Button size="small" variant="text" onClick={() => setChanging(true)} sx={{ ml: "auto" }}>
+        Rename or delete
+      </Button>
+      {changing && <ListDialog list={list} people={state.people} onClose={() => setChanging(false)} />}
     </Box>
   );
 }

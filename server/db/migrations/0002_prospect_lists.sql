@@ -104,7 +104,16 @@ INSERT INTO custom_fields SELECT DISTINCT j.key FROM prospects p, json_each(p.cu
 CREATE TABLE column_uses (header TEXT PRIMARY KEY, use TEXT NOT NULL) STRICT, WITHOUT ROWID;
 
 ALTER TABLE list_prospects ADD COLUMN import_id INTEGER REFERENCES imports (id);
-ALTER TABLE lists ADD COLUMN profile_id INTEGER REFERENCES profiles (id) ON DELETE SET NULL;
+-- A deleted list's number is never given again: what remembers it must not mean another list.
+CREATE TABLE lists_new (
+  id INTEGER PRIMARY KEY AUTOINCREMENT,
+  name TEXT NOT NULL UNIQUE,
+  profile_id INTEGER REFERENCES profiles (id) ON DELETE SET NULL,
+  created_at INTEGER NOT NULL
+) STRICT;
+INSERT INTO lists_new (id, name, created_at) SELECT id, name, created_at FROM lists;
+DROP TABLE lists;
+ALTER TABLE lists_new RENAME TO lists;
 
 -- Counts up whenever an address or its verdict changes or somebody leaves a list, so that what was counted
 -- of a list of 100,000 can be kept until it is no longer true (server/lists/list-state.ts).

@@ -1,0 +1,49 @@
+/** Filters that were given a name: chosen, or dropped. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import { useState } from "react";
+import { useFetcher } from "react-router";
+
+export function SavedFilters(props: {
+  filters: { id: number; name: string; definition: string }[];
+  onChoose: (definition: string) => void;
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const drop = useFetcher();
+  if (props.filters.length === 0) return null;
+  return (
+    <>
+      <Button onClick={(event) => setAnchor(event.currentTarget)}>Saved filters</Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {props.filters.map(({ id, name, definition }) => (
+          <MenuItem
+            key={id}
+            onClick={() => {
+              setAnchor(null);
+              props.onChoose(definition);
+            }}
+          >
+            <Box component="span" sx={{ flex: 1, pr: 3 }}>
+              {name}
+            </Box>
+            <Button
+              size="small"
+              variant="text"
+              onClick={(event) => {
+                event.stopPropagation();
+                void drop.submit(
+                  { intent: "drop-filter", id: String(id) },
+                  { method: "post", action: "/prospects" },
+                );
+              }}
+            >
+              Drop
+            </Button>
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}

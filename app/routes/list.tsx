@@ -1,0 +1,17 @@
+/** A list itself: its page is that of its people; here it is renamed or deleted. */
+import { redirect } from "react-router";
+import { webApp } from "../../server/app";
+import { deleteList, renameList, usesOfList } from "../../server/lists/change-list";
+import type { Route } from "./+types/list";
+
+export const loader = ({ params }: Route.LoaderArgs) => usesOfList(webApp(), Number(params.id));
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const app = webApp();
+  const id = Number(params.id);
+  const form = Object.fromEntries(await request.formData());
+  const outcome = form.intent === "delete" ? deleteList(app, id) : renameList(app, id, form);
+  if (!outcome.ok) return { errors: outcome.errors };
+  if (form.intent === "delete") throw redirect("/prospects");
+  return { renamed: true };
+}
