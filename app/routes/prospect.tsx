@@ -9,6 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
+import { countryName } from "../../core/countries";
 import { webApp } from "../../server/app";
 import { AppError, type Outcome } from "../../server/errors";
 import { stopByRep } from "../../server/journeys/stop-by-rep";
@@ -269,7 +270,9 @@ function EditDialog({ story, open, onClose }: { story: ProspectStory; open: bool
               key={name}
               name={name}
               label={label}
-              defaultValue={story.prospect[name] ?? ""}
+              defaultValue={
+                name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
+              }
               error={!!save.data?.errors?.[name]}
               helperText={save.data?.errors?.[name]}
             />

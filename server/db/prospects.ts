@@ -1,5 +1,7 @@
 /** Prospects as rows, and the values that their merge fields take. */
+
 import { z } from "zod";
+import { countryName } from "../../core/countries.ts";
 import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import type { MergeValues } from "../../core/writing/merge.ts";
 import { type Db, sql } from "./open.ts";
@@ -87,7 +89,7 @@ export function prospectValues(prospect: Prospect): MergeValues {
     company: prospect.company,
     title: prospect.title,
     city: prospect.city,
-    country: prospect.country,
+    country: countryName(prospect.country),
     phone: prospect.phone,
     profile: prospect.profile,
   };

@@ -8,6 +8,7 @@ import { listNamed } from "../db/lists.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
+import { typedValue } from "./save-prospect.ts";
 
 const form = z.object({
   /** The chosen ones, or null for everybody whom the query means. */
@@ -89,12 +90,13 @@ export function bulkEdit(app: App, userId: number | null, input: unknown): Outco
           return done({ count: removed.length, batch, words: "taken off the list" });
         }
         case "set": {
+          const value = typedValue(action.field, action.value);
           let count = 0;
           for (const id of who) {
             const before = readField(db, id, action.field);
-            if (before === action.value) continue;
-            writeField(db, id, action.field, action.value);
-            change(id, action.field, before, action.value);
+            if (before === value) continue;
+            writeField(db, id, action.field, value);
+            change(id, action.field, before, value);
             releaseHolds(db, { prospectId: id });
             count++;
           }

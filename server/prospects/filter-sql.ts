@@ -1,6 +1,7 @@
 /** A filter as SQL over `prospects p`, with its values bound by name. */
 
 import { DAY } from "../../core/calendar.ts";
+import { codesOfCountriesLike, countryCode } from "../../core/prospects/cleaning/places.ts";
 import { type Condition, type Filter, kindOfField, type Outcome } from "../../core/prospects/filter.ts";
 import { blockedIds } from "../db/block-list.ts";
 
@@ -72,8 +73,13 @@ function conditionSql({ field, op, value }: Condition, bind: Bind, now: number):
   if (op === "empty") return `${column} = ''`;
   if (op === "filled") return `${column} != ''`;
   const not = op.endsWith("_not") ? "NOT " : "";
-  const like = op.startsWith("is") ? escaped(value) : `%${escaped(value)}%`;
-  return `${column} ${not}LIKE ${bind(like)} ESCAPE '\\'`;
+  const isWhole = op.startsWith("is");
+  const like = bind(isWhole ? escaped(value) : `%${escaped(value)}%`);
+  if (field !== "country") return `${column} ${not}LIKE ${like} ESCAPE '\\'`;
+  // Stored are codes, or what no code was found for; typed are names.
+  const codes = isWhole ? [countryCode(value)] : codesOfCountriesLike(value);
+  const bound = codes.filter((code) => code !== null).map((code) => bind(code));
+  return `${not}(${column} LIKE ${like} ESCAPE '\\' OR ${column} IN (${bound.join(", ")}))`;
 }
 
 /** In LIKE, so that capitals do not matter, and with its signs as they are. */

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { isZone } from "../../core/calendar.ts";
 import { checkAddress } from "../../core/prospects/address.ts";
+import { countryCode } from "../../core/prospects/cleaning/places.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import type { App } from "../app.ts";
 import { recordChange } from "../db/changes.ts";
@@ -32,6 +33,10 @@ const form = z.object({
   ),
 });
 
+/** What somebody typed into a field, as it is stored: a country's name as its code. */
+export const typedValue = (field: string, text: string): string =>
+  field === "country" ? (countryCode(text) ?? text) : text;
+
 /** Changes what the form holds of a prospect's fields, and keeps what was there; journeys that waited for an empty one go on. */
 export function saveProspect(app: App, userId: number | null, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
@@ -46,9 +51,11 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
       return refused({ email: "Somebody else has this address. Merge the two under Duplicates." });
   }
   db.transaction(() => {
-    for (const [field, after] of Object.entries(fields)) {
+    for (const [field, typed] of Object.entries(fields)) {
+      if (typed === undefined) continue;
       const before = readField(db, id, field);
-      if (after === undefined || before === after) continue;
+      const after = typedValue(field, typed);
+      if (before === after) continue;
       writeField(db, id, field, after);
       recordChange(db, {
         prospectId: id,

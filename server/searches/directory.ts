@@ -1,6 +1,6 @@
 /** The directory of people and companies, a page at a time over HTTP. */
 import { z } from "zod";
-import { countryName } from "../../core/prospects/cleaning/places.ts";
+import { countryName } from "../../core/countries.ts";
 import { synonymsOf, type TargetProfile } from "../../core/prospects/profile.ts";
 import type { App } from "../app.ts";
 import { AppError } from "../errors.ts";

@@ -1,4 +1,5 @@
 /** What is known of one person: every value with where it comes from, notes, the history of changes, and their own rights. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -10,6 +11,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
 import { useFetcher } from "react-router";
+import { countryName } from "../../../core/countries";
 import type { ProspectStory } from "../../../server/prospects/prospect-story";
 import { count, dayTime } from "../words";
 import { BeforeAfter } from "./import-review";
@@ -49,7 +51,7 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
     ["Company", "company", prospect.company],
     ["Web domain", "companyDomain", prospect.companyDomain ?? ""],
     ["City", "city", prospect.city],
-    ["Country", "country", prospect.country],
+    ["Country", "country", countryName(prospect.country)],
     ["Time zone", "timeZone", prospect.timeZone ?? ""],
     ["Phone", "phone", prospect.phone],
     ["Profile", "profile", prospect.profile],

@@ -11,6 +11,7 @@ import no from "i18n-iso-countries/langs/no.json" with { type: "json" };
 import pl from "i18n-iso-countries/langs/pl.json" with { type: "json" };
 import pt from "i18n-iso-countries/langs/pt.json" with { type: "json" };
 import { isZone } from "../../calendar.ts";
+import { countryName } from "../../countries.ts";
 
 const plain = (text: string) =>
   text
@@ -69,9 +70,13 @@ export function countryCode(text: string): string | null {
   return CODES.get(plain(typed)) ?? null;
 }
 
-isoCountries.registerLocale(en as Parameters<typeof isoCountries.registerLocale>[0]);
-/** "PT" is Portugal; what is no code stays as it is. */
-export const countryName = (code: string) => isoCountries.getName(code, "en", { select: "alias" }) ?? code;
+/** The codes of the countries whose English names contain the text, in capitals or not. */
+export function codesOfCountriesLike(text: string): string[] {
+  const wanted = plain(text);
+  return Object.keys(isoCountries.getAlpha2Codes()).filter((code) =>
+    plain(countryName(code)).includes(wanted),
+  );
+}
 
 const ZONE_OF_CITY = new Map<string, string>();
 const ZONES_OF_COUNTRY = new Map<string, Set<string>>();
