@@ -2,6 +2,7 @@
 import { mkdirSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import Database from "better-sqlite3";
+import { fold } from "../../core/fold.ts";
 import { projectRoot } from "../config.ts";
 
 export type Db = Database.Database;
@@ -18,6 +19,7 @@ export function openDb(path: string): Db {
   db.pragma("foreign_keys = ON");
   // 32 MB: the indexes of 100,000 prospects stay in memory while a file is imported (SQLite's own is 2 MB).
   db.pragma("cache_size = -32768");
+  db.function("fold", { deterministic: true }, (text) => fold(String(text ?? "")));
   return db;
 }
 

@@ -1,3 +1,4 @@
+import { fold } from "../../core/fold.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 
@@ -14,22 +15,21 @@ const MOST_OF_A_KIND = 5;
 export function find({ db }: App, typed: string): Found[] {
   const text = typed.trim().replace(/[%_]/g, "");
   if (text.length < 2) return [];
-  const like = `%${text}%`;
   const ask = (query: string) =>
-    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like });
+    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like: `%${fold(text)}%` });
   return [
     ...ask(
       `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,
          coalesce(nullif(p.company, ''), p.email) AS detail, '/prospects/' || p.id AS "to"
        FROM prospects p
-       WHERE p.live = 1 AND (p.first_name || ' ' || p.last_name LIKE @like OR p.email LIKE @like)`,
+       WHERE p.live = 1 AND p.found_by LIKE @like`,
     ),
     ...ask(
       `SELECT 'company' AS kind, name AS label, domain AS detail, '/prospects?q=' || name AS "to"
-       FROM companies WHERE merged_into IS NULL AND (name LIKE @like OR domain LIKE @like)`,
+       FROM companies WHERE merged_into IS NULL AND (fold(name) LIKE @like OR domain LIKE @like)`,
     ),
     ...ask(
-      `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE name LIKE @like`,
+      `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE fold(name) LIKE @like`,
     ),
     ...ask(
       `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"

@@ -1,6 +1,7 @@
 /** A filter as SQL over `prospects p`, with its values bound by name. */
 
 import { DAY } from "../../core/calendar.ts";
+import { fold } from "../../core/fold.ts";
 import { codesOfCountriesLike, countryCode } from "../../core/prospects/cleaning/places.ts";
 import { type Condition, type Filter, kindOfField, type Outcome } from "../../core/prospects/filter.ts";
 import { blockedIds } from "../db/block-list.ts";
@@ -74,15 +75,18 @@ function conditionSql({ field, op, value }: Condition, bind: Bind, now: number):
   if (op === "filled") return `${column} != ''`;
   const not = op.endsWith("_not") ? "NOT " : "";
   const isWhole = op.startsWith("is");
-  const like = bind(isWhole ? escaped(value) : `%${escaped(value)}%`);
-  if (field !== "country") return `${column} ${not}LIKE ${like} ESCAPE '\\'`;
+  const wanted = escaped(fold(value));
+  const like = `LIKE ${bind(isWhole ? wanted : `%${wanted}%`)} ESCAPE '\\'`;
+  // LIKE knows the capitals of ASCII only; folding costs more, so only what has other letters is folded.
+  const alike = `(${column} ${like} OR (${column} GLOB '*[^ -~]*' AND fold(${column}) ${like}))`;
+  if (field !== "country") return `${not}${alike}`;
   // Stored are codes, or what no code was found for; typed are names.
   const codes = isWhole ? [countryCode(value)] : codesOfCountriesLike(value);
   const bound = codes.filter((code) => code !== null).map((code) => bind(code));
-  return `${not}(${column} LIKE ${like} ESCAPE '\\' OR ${column} IN (${bound.join(", ")}))`;
+  return `${not}(${alike} OR ${column} IN (${bound.join(", ")}))`;
 }
 
-/** In LIKE, so that capitals do not matter, and with its signs as they are. */
+/** For LIKE, with its signs as they are. */
 const escaped = (value: string) => value.replace(/[\\%_]/g, "\\$&");
 
 function choiceSql(field: string, value: string, bind: Bind): string {

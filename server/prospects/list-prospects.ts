@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { fold } from "../../core/fold.ts";
 import { parseFilter } from "../../core/prospects/filter.ts";
 import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
@@ -78,11 +79,9 @@ export function matching(
   const conditions = ["p.live = 1"];
   const values: Record<string, string | number> = { ...filter.values };
   if (query.q !== "") {
-    conditions.push(
-      // One look at one text for each person; a line break stands in no name and no search.
-      "p.first_name || ' ' || p.last_name || char(10) || p.company || char(10) || coalesce(p.email, '') LIKE @like",
-    );
-    values.like = `%${query.q.replace(/[%_]/g, "")}%`;
+    // One look at one text for each person; a line break stands in no search.
+    conditions.push("p.found_by LIKE @like");
+    values.like = `%${fold(query.q.replace(/[%_]/g, ""))}%`;
   }
   if (query.list !== undefined) {
     conditions.push(listLength(app, query.list) > LONG_LIST ? ON_LONG_LIST : ON_LIST);

@@ -1,4 +1,5 @@
 /** The one door through which people come in, whatever brings them: a file, the directory, a form, the rep. */
+import { fold } from "../../core/fold.ts";
 import type { FieldChange, PersonFields } from "../../core/prospects/cleaning/person.ts";
 import { cleaningKeeper } from "../db/cleanings.ts";
 import { companyFinder } from "../db/companies.ts";
@@ -35,8 +36,8 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
   const insert = sql<(string | number | null)[]>(
     db,
     `INSERT INTO prospects (email, first_name, last_name, company_id, company, title, city, country, time_zone, phone,
-       profile, custom, owner_id, origin, origin_id, created_at)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (email) DO NOTHING`,
+       profile, custom, owner_id, origin, origin_id, created_at, found_by)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (email) DO NOTHING`,
   );
   const known = sql<{ email: string }, { id: number }>(
     db,
@@ -65,7 +66,8 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
     const { firstName, lastName, title, city, country, timeZone, phone, profile } = fields;
     const named = [email || null, firstName, lastName, companyId, company, title, city, country];
     const more = [timeZone || null, phone, profile, JSON.stringify(custom), ownerId, origin, originId, now];
-    const result = insert.run([...named, ...more]);
+    const foundBy = fold(`${firstName} ${lastName}\n${company}\n${email ?? ""}`);
+    const result = insert.run([...named, ...more, foundBy]);
     const isNew = result.changes === 1;
     const id = isNew ? Number(result.lastInsertRowid) : (known.get({ email })?.id as number);
     if (isNew) keepCleaning(id, changes);

@@ -34,6 +34,8 @@ CREATE TABLE prospects_new (
   -- E.164.
   phone TEXT NOT NULL DEFAULT '',
   profile TEXT NOT NULL DEFAULT '',
+  -- Name, company and address in lines, folded (core/fold.ts): what a search looks at. Kept by a trigger.
+  found_by TEXT NOT NULL DEFAULT '',
   stage TEXT NOT NULL DEFAULT 'new'
     CHECK (stage IN ('new', 'contacted', 'in_conversation', 'meeting_booked', 'won', 'lost')),
   owner_id INTEGER REFERENCES users (id),
@@ -71,6 +73,11 @@ CREATE INDEX prospects_states ON prospects (id, verdict, email IS NULL);
 CREATE INDEX prospects_of_company ON prospects (company_id);
 CREATE INDEX prospects_of_origin ON prospects (origin, origin_id);
 CREATE INDEX prospects_merged ON prospects (merged_into) WHERE merged_into IS NOT NULL;
+CREATE TRIGGER prospects_renamed AFTER UPDATE OF first_name, last_name, company, email ON prospects BEGIN
+  UPDATE prospects SET found_by =
+    fold(first_name || ' ' || last_name || char(10) || company || char(10) || coalesce(email, '')) WHERE id = NEW.id;
+END;
+UPDATE prospects SET company = company;
 CREATE TRIGGER companies_renamed AFTER UPDATE OF name ON companies WHEN OLD.name IS NOT NEW.name BEGIN
   UPDATE prospects SET company = NEW.name WHERE company_id = NEW.id;
 END;
