@@ -5,6 +5,7 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
 import { webApp } from "../../server/app";
 import { results } from "../../server/results/results";
 import { Empty, MarginNote, Page } from "../components/page";
@@ -46,9 +47,10 @@ export default function Results({ loaderData }: Route.ComponentProps) {
         />
       )}
       {sequences.map((sequence) => (
-        <Box component="section" key={sequence.id} sx={{ mb: 4 }}>
+        <Box component="section" key={sequence.id} data-row sx={{ mb: 4 }}>
           <Typography variant="h2" sx={{ mb: 0.75 }}>
-            {sequence.name}: {share(sequence.replied, sequence.written)} replied
+            <Link to={`/sequences/${sequence.id}`}>{sequence.name}</Link>:{" "}
+            {share(sequence.replied, sequence.written)} replied
           </Typography>
           <Table
             size="small"

@@ -3,12 +3,15 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Filter } from "../../core/prospects/filter.ts";
 import { applyBlocks, listBlocked, previewBlocks, unblock } from "../block-list/block-list.ts";
 import { countRules, listCleanings, refuseRule } from "../cleaning/cleanings.ts";
+import { type Prospect, prospectById, prospectValues } from "../db/prospects.ts";
 import { decideDuplicate, openDuplicates } from "../duplicates/duplicates.ts";
 import { findAndMerge } from "../duplicates/find-and-merge.ts";
 import { mergeProspects } from "../duplicates/merge-prospects.ts";
 import { formOfList, HONEYPOT, saveForm, takeEntry } from "../forms/forms.ts";
 import { importProspects } from "../imports/import-prospects.ts";
+import { deleteList, renameList, usesOfList } from "../lists/change-list.ts";
 import { listState } from "../lists/list-state.ts";
+import { allLists } from "../lists/lists.ts";
 import { optOutProspect } from "../opt-outs/opt-out.ts";
 import { addNote, addProspect } from "../prospects/add-prospect.ts";
 import { bulkEdit, undoBulk } from "../prospects/bulk-edit.ts";
@@ -339,4 +342,71 @@ it("a list's counts follow its people and their verdicts", () => {
   bulkEdit(world.app, world.userId, { ids: [1], action: { kind: "remove_from_list", listId } });
   applyBlocks(world.app, world.userId, { text: "bia-museum.example", mode: "append" });
   expect(listState(world.app, listId)).toMatchObject({ people: 2, verdicts: { good: 1 }, blocked: 1 });
+});
+
+describe("a list", () => {
+  it("takes another name, but not one that is taken or none", () => {
+    const listId = addPeople(world, ["ana"]);
+    addPeople(world, ["bia"], "Fair");
+    expect(renameList(world.app, listId, { name: "Fair" })).toMatchObject({
+      errors: { name: expect.any(String) },
+    });
+    expect(renameList(world.app, listId, { name: "  " })).toMatchObject({
+      errors: { name: expect.any(String) },
+    });
+    expect(renameList(world.app, 99, { name: "X" })).toMatchObject({ errors: { form: expect.any(String) } });
+    expect(renameList(world.app, listId, { name: " Museums, north " }).ok).toBe(true);
+    expect(allLists(world.app).map(({ name }) => name)).toEqual(["Fair", "Museums, north"]);
+  });
+
+  it("goes without its people, who go on where they are; its number is never given again", () => {
+    const listId = addPeople(world, ["ana", "bia"]);
+    const sequenceId = addSequence(world, listId, [], {});
+    world.app.db.exec(
+      `INSERT INTO journeys (sequence_id, prospect_id, due_at, started_at) VALUES (${sequenceId}, 1, 0, 0)`,
+    );
+    saveForm(world.app, world.userId, { listId });
+    const token = formOfList(world.app, listId)?.token ?? "";
+    expect(usesOfList(world.app, listId)).toEqual({ sequences: ["Loans"], hasForm: true });
+    const taken = bulkEdit(world.app, world.userId, {
+      ids: [2],
+      action: { kind: "remove_from_list", listId },
+    });
+    expect(deleteList(world.app, listId).ok).toBe(true);
+    expect(deleteList(world.app, listId).ok).toBe(false);
+    expect(find({}).total).toBe(2);
+    expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "active" }]);
+    expect(takeEntry(world.app, token, { email: "late@cedar.example" }).ok).toBe(false);
+    // What took somebody off it can be undone, and puts them on no other list.
+    if (!taken.ok) throw new Error("not taken off");
+    undoBulk(world.app, world.userId, taken.value.batch ?? 0);
+    expect(rows(world, "SELECT * FROM list_prospects")).toEqual([]);
+    expect(addPeople(world, ["caio"], "Another")).toBeGreaterThan(listId);
+  });
+
+  it("stays while a file is imported into it", async () => {
+    const listId = addPeople(world, ["ana"]);
+    await bring("email\na@a.example\n");
+    world.app.db.exec("UPDATE imports SET state = 'importing'");
+    expect(deleteList(world.app, listId)).toMatchObject({
+      errors: { form: expect.stringContaining("imported") },
+    });
+  });
+});
+
+it("a country is typed, found and written by its name, and kept by its code", () => {
+  addPeople(world, ["ana", "bia"]);
+  saveProspect(world.app, world.userId, { id: 1, country: "Países Baixos" });
+  bulkEdit(world.app, world.userId, {
+    ids: [2],
+    action: { kind: "set", field: "country", value: "Atlantis" },
+  });
+  expect(rows(world, "SELECT country FROM prospects ORDER BY id")).toEqual([
+    { country: "NL" },
+    { country: "Atlantis" },
+  ]);
+  expect(names(where(["country", "is", "netherlands"]))).toEqual(["ana"]);
+  expect(names(where(["country", "contains", "lant"]))).toEqual(["bia"]);
+  const merged = [1, 2].map((id) => prospectValues(prospectById(world.app.db, id) as Prospect).country);
+  expect(merged).toEqual(["Netherlands", "Atlantis"]);
 });
