@@ -3,7 +3,7 @@ import { CHROMIUM } from "./demo/chromium.ts";
 import { DEMO_URL } from "./e2e/addresses.ts";
 
 /** These move the demo's clock, or tell what it shows at a moment. */
-const CLOCK = /(block-list|desk|rep|spine)\.spec\.ts$/;
+const CLOCK = /(desk|rep|spine|stops)\.spec\.ts$/;
 
 export default defineConfig({
   testDir: "e2e",
@@ -26,8 +26,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: "Europe/Lisbon",
     locale: "en-GB",
-    // Without moving pictures: they cost more than the tests themselves.
-    trace: { mode: "retain-on-failure", screenshots: false, snapshots: true, sources: false },
     screenshot: "only-on-failure",
     launchOptions: CHROMIUM,
   },

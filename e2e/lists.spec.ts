@@ -61,7 +61,7 @@ test("a list is built from a paragraph: found, judged, kept, its addresses found
   ).toBeVisible();
 
   await open(page, "/sequences");
-  await page.getByLabel("Name of a new sequence").fill("Reading rooms, Iberia");
+  await page.getByLabel("Name of a new sequence").fill("Warm rooms, Iberia");
   await page.getByRole("button", { name: "Write it" }).click();
   await page.getByLabel("Subject").fill("Heat at {{ company }}");
   await page.locator("[name=body]").fill("Dear {{ first_name }}, how warm is it upstairs?");

@@ -101,6 +101,12 @@ export const headerKey = plain;
 export type ContentGuess = (values: readonly string[]) => FieldName | null;
 
 /**
+ * Columns of our own export that tell of a state and not of the person. A file with all of them is such
+ * an export, and they are left out when it comes back.
+ */
+export const STATE_HEADERS = ["Stage", "Address verdict", "Owner", "Lists"] as const;
+
+/**
  * A use for each column: as it was used before, by its name, or by what its rows hold. Each field is
  * given out once; what is left becomes a field of the list's own.
  */
@@ -116,10 +122,13 @@ export function matchColumns(
     if (use !== "skip") given.add(use);
     return use;
   };
+  const isOurs = STATE_HEADERS.every((header) => headers.includes(header));
   const uses = headers.map((header) => {
     const name = plain(header);
     return (
-      give(remembered.get(name)) ?? give(FIELDS.find(({ name: field }) => NAMES[field].includes(name))?.name)
+      give(remembered.get(name)) ??
+      (isOurs && STATE_HEADERS.some((state) => state === header) ? "skip" : null) ??
+      give(FIELDS.find(({ name: field }) => NAMES[field].includes(name))?.name)
     );
   });
   const values = (column: number) =>

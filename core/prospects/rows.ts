@@ -36,6 +36,12 @@ const FIELD_OF: Record<(typeof CLEANED_FIELDS)[number], FieldName> = {
   profile: "profile",
 };
 
+/** A cell's text, without the mark by which an export keeps spreadsheets from taking it for a formula. */
+const cellText = (cell = ""): string => {
+  const text = cell.trim();
+  return text.startsWith("'") ? text.replace(/^'(?=[=+\-@\t\r])/, "") : text;
+};
+
 /**
  * A reader of one table's rows, to be called with each index once and in order: it remembers the
  * addresses it has met. `off` are the cleaning rules that this import does without.
@@ -56,7 +62,7 @@ export function rowReader(
   return (index) => {
     const row = table.rows[index] as string[];
     const line = table.lines[index] as number;
-    const value = (field: FieldName) => (row[columnOf.get(field) ?? -1] ?? "").trim();
+    const value = (field: FieldName) => cellText(row[columnOf.get(field) ?? -1]);
     const refuse = (reason: string): ReadRow => ({ kind: "refused", line, reason });
 
     const long = row.findIndex((cell) => cell.length > LONGEST_VALUE);
@@ -94,7 +100,7 @@ export function rowReader(
     }
     const custom: Record<string, string> = {};
     for (const { name, column } of customs) {
-      const text = (row[column] ?? "").trim();
+      const text = cellText(row[column]);
       if (text !== "") custom[name] = text;
     }
     return { kind: "person", person: { email, fields, custom, changes, line }, flags };

@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { STATE_HEADERS } from "../../core/prospects/columns.ts";
 import { writeVcards } from "../../core/prospects/vcard.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
@@ -58,10 +59,7 @@ export function exportCsv(app: App, query: Record<string, string>): string {
         "Time zone",
         "Phone",
         "Social profile",
-        "Stage",
-        "Address",
-        "Owner",
-        "Lists",
+        ...STATE_HEADERS,
         ...customs,
       ],
       data: rows.map((row) => [
