@@ -27,6 +27,8 @@ export default defineConfig({
     timezoneId: "Europe/Lisbon",
     locale: "en-GB",
     screenshot: "only-on-failure",
+    // What is not there after this time does not come.
+    actionTimeout: 45_000,
     launchOptions: CHROMIUM,
   },
 });

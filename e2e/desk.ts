@@ -5,6 +5,11 @@ import { STANDIN_URL } from "./addresses.ts";
 /** Opens a page and waits until it answers, not only shows. */
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path, { waitUntil: "networkidle" });
+  // On a busy machine the network rests before React has taken the page over.
+  await page.waitForFunction(() => {
+    const main = document.querySelector("main");
+    return !main || Object.keys(main).some((key) => key.startsWith("__reactFiber"));
+  });
 }
 
 export async function signIn(page: Page, name = "Marta Quintela"): Promise<void> {

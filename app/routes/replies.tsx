@@ -78,6 +78,14 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     next.set("reply", String(id));
     setParams(next, { preventScrollReset: true });
   };
+  // The one that is open stays open when a newer one arrives, with what was typed below it.
+  const openId = open?.id;
+  useEffect(() => {
+    if (openId === undefined || params.get("reply") === String(openId)) return;
+    const next = new URLSearchParams(params);
+    next.set("reply", String(openId));
+    setParams(next, { replace: true, preventScrollReset: true });
+  }, [openId, params, setParams]);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey) return;

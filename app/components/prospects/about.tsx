@@ -10,7 +10,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
-import { useFetcher } from "react-router";
+import { Link, useFetcher } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { ProspectStory } from "../../../server/prospects/prospect-story";
 import { count, dayTime } from "../words";
@@ -96,9 +96,14 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
       </Box>
       <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
         {story.owner ? `Owner: ${story.owner}. ` : ""}
-        {story.lists.length > 0
-          ? `On ${story.lists.map(({ name }) => `“${name}”`).join(", ")}. `
-          : "On no list. "}
+        {story.lists.length > 0 ? "On " : "On no list"}
+        {story.lists.map(({ id, name }, nth) => (
+          <span key={id}>
+            {nth > 0 && ", "}
+            <Link to={`/prospects?list=${id}`}>{name}</Link>
+          </span>
+        ))}
+        {". "}
         {company?.industry && `${prospect.company}: ${company.industry}`}
         {company?.employees != null && `, ${count(company.employees, "employee")}`}
         {company?.industry && "."}
