@@ -96,7 +96,8 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       )}`}
       sub={
         <>
-          {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")} ·{" "}
+          {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")}
+          <br />
           {prospect.email || "no address"} <AddressPill of={prospect} />{" "}
           <Pill tone={prospect.stage === "new" ? "quiet" : prospect.stage === "contacted" ? "tile" : "kelp"}>
             {STAGE_NAMES[prospect.stage]}

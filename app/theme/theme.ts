@@ -92,6 +92,7 @@ export const theme = createTheme({
         outlined: { backgroundColor: "#FFFFFF", borderColor: "#E0D9CA", color: "#1B2338" },
       },
     },
+    MuiDialogActions: { styleOverrides: { root: { padding: "8px 24px 20px" } } },
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
     MuiFormControl: { defaultProps: { size: "small" } },
     MuiTooltip: { defaultProps: { arrow: true, enterDelay: 150 } },

@@ -1,5 +1,7 @@
 /** Target profiles: whom we want to write to, and whether somebody is one of them. */
+
 import { z } from "zod";
+import { countryName } from "../countries.ts";
 
 export const SENIORITIES = ["owner", "executive", "head", "manager", "specialist", "junior"] as const;
 export type Seniority = (typeof SENIORITIES)[number];
@@ -165,7 +167,7 @@ export function judgeFit(profile: TargetProfile, who: Candidate): Fit {
     !isOneOf(profile.regions, who.region) &&
     !isOneOf(profile.cities, who.city)
   )
-    return no("place", [who.city, who.country].filter(Boolean).join(", "));
+    return no("place", [who.city, countryName(who.country)].filter(Boolean).join(", "));
   if (
     profile.keywords.length > 0 &&
     who.keywords !== "" &&

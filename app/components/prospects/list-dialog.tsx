@@ -76,7 +76,13 @@ export function ListDialog(props: {
           {uses.data && consequences(people, uses.data).map((each) => <li key={each}>{each}</li>)}
         </Box>
         <act.Form method="post" action={path}>
-          <Button type="submit" name="intent" value="delete" color="error" disabled={!uses.data}>
+          <Button
+            type="submit"
+            name="intent"
+            value="delete"
+            disabled={!uses.data}
+            sx={{ color: "clay.main", borderColor: "clay.main" }}
+          >
             Delete the list
           </Button>
         </act.Form>

@@ -5,6 +5,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import FormLabel from "@mui/material/FormLabel";
 import TextField from "@mui/material/TextField";
+import { countryName } from "../../../core/countries";
 import {
   MUST_HAVE_NAMES,
   MUST_HAVES,
@@ -48,6 +49,7 @@ export function ProfileEditor({
       options={options}
       value={profile[name]}
       onChange={(_, value) => set({ [name]: value })}
+      {...(name === "countries" && { getOptionLabel: countryName })}
       renderInput={(params) => (
         <TextField
           {...params}
@@ -84,7 +86,7 @@ export function ProfileEditor({
         {number("employeesFrom", "Employees from")}
         {number("employeesTo", "to")}
       </Box>
-      {words("countries", "Countries", "Names or codes")}
+      {words("countries", "Countries", "Names, in any of nine languages, or codes")}
       {words("cities", "or cities")}
       {words("regions", "or regions")}
       {words("keywords", "One of these words about the company")}

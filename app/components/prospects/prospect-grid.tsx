@@ -72,6 +72,8 @@ export function ProspectGrid(props: {
       sx={{
         bgcolor: "background.paper",
         "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
+        // The ring is round what has the keyboard: the cell or the link in it.
+        "& .MuiDataGrid-cell:focus-within:not(:focus)": { outline: "none" },
         "& .focused": { bgcolor: "tile.wash" },
       }}
     />
