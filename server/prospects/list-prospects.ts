@@ -113,9 +113,6 @@ export function countProspects(app: App, query: ProspectsQuery): number {
   );
 }
 
-/** Up to as many matches are sorted by themselves; more are so dense that the order of an index meets a page of them soon. */
-const SORTED = 20_000;
-
 /** One page of prospects and how many there are in all. */
 export function listProspects(app: App, query: ProspectsQuery): { rows: ProspectRow[]; total: number } {
   const { where, values } = matching(app, query);
@@ -129,7 +126,10 @@ export function listProspects(app: App, query: ProspectsQuery): { rows: Prospect
       `SELECT json_group_array(id) AS ids FROM (SELECT p.id FROM prospects p WHERE ${where})`,
     ).get(values) as { ids: string };
     const total = (JSON.parse(ids) as number[]).length;
-    if (total <= SORTED) {
+    // In the order of an index, this many people are looked at until the page is full; else all matches are sorted.
+    const people =
+      sql<[], { most: number | null }>(app.db, "SELECT max(id) AS most FROM prospects").get([])?.most ?? 0;
+    if (((offset + query.size) * people) / total > total) {
       const found = "p.id IN (SELECT value FROM json_each(@ids))";
       return { rows: rowsOf(app, pageOf(found, order), order, { ids, ...window }), total };
     }
