@@ -55,7 +55,8 @@ const ORDER: Record<ProspectsQuery["sort"], (dir: string) => string> = {
   company: (dir) => `p.company ${dir}, p.id ${dir}`,
   stage: (dir) => `p.stage ${dir}, p.id ${dir}`,
   verdict: (dir) => `p.verdict ${dir}, p.id ${dir}`,
-  added: (dir) => `p.created_at ${dir}, p.id ${dir}`,
+  // Ids are given in the order in which people come.
+  added: (dir) => `p.id ${dir}`,
 };
 
 const ON_LIST = "p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @list)";

@@ -197,7 +197,7 @@ describe("the finder", () => {
   it("finds prospects, companies, sequences and mailboxes by a part of their name", () => {
     const kinds = (typed: string) => find(world.app, typed).map(({ kind }) => kind);
     expect(kinds("loans")).toEqual(["sequence"]);
-    expect(kinds("dora museum")).toEqual(["company"]);
+    expect(kinds("DÓRA museum")).toEqual(["prospect", "company"]);
     expect(kinds("eva@")).toEqual(["prospect"]);
     expect(kinds("m.q@")).toEqual(["mailbox"]);
     expect(kinds("%")).toEqual([]);
