@@ -1,10 +1,23 @@
 import { defineConfig } from "vitest/config";
+import { BaseSequencer, type TestSpecification } from "vitest/node";
+
+/** Those that start processes again and again. Begun last, each would keep one core waiting for the other. */
+const LONG = /(killed|jobs|web|engine|holds)\.test\.ts$/;
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isLong = ({ moduleId }: TestSpecification) => LONG.test(moduleId);
+    return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))];
+  }
+}
 
 export default defineConfig({
   test: {
     include: ["{core,server,standins,demo,app}/**/*.test.{ts,tsx}"],
     pool: "forks",
     maxWorkers: 2,
+    sequence: { sequencer: LongestFirst },
     // The tests of the engine speak SMTP and IMAP to a stand-in process that
     // has to start first; on a busy two-core machine that takes seconds.
     testTimeout: 60_000,
