@@ -5,13 +5,17 @@
  */
 import { randomBytes } from "node:crypto";
 import { connect, type Socket } from "node:net";
+import { domainToASCII } from "node:url";
 import type { ProbeEvidence } from "../../core/prospects/judge-address.ts";
 
 const PATIENCE = 8_000;
 
 interface Answer {
   code: number;
+  /** Its last line. */
   words: string;
+  /** All of its lines. */
+  text: string;
 }
 
 /** One conversation with one server. */
@@ -32,9 +36,11 @@ class Dialogue {
     // Of an answer of several lines the last has a space after its code (RFC 5321 4.2.1).
     for (let match = this.text.match(/^(?:\d{3}-[^\n]*\n)*(\d{3})(?: ([^\n]*))?\n/); match; ) {
       this.text = this.text.slice(match[0].length);
-      this.waiting
-        .shift()
-        ?.resolve({ code: Number(match[1]), words: `${match[1]} ${(match[2] ?? "").trim()}`.trim() });
+      this.waiting.shift()?.resolve({
+        code: Number(match[1]),
+        words: `${match[1]} ${(match[2] ?? "").trim()}`.trim(),
+        text: match[0],
+      });
       match = this.text.match(/^(?:\d{3}-[^\n]*\n)*(\d{3})(?: ([^\n]*))?\n/);
     }
   }
@@ -56,6 +62,18 @@ class Dialogue {
     this.socket.end("QUIT\r\n");
     this.socket.unref();
   }
+}
+
+/** Whether an address can only be said where SMTPUTF8 is understood (RFC 6531): a domain has an ASCII form, a name has none. */
+const needsUtf8 = (address: string) => !isAscii(address.slice(0, address.lastIndexOf("@")));
+// biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII is meant
+const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
+
+/** The address as it is said to a server (RFC 5890 for its domain). */
+function spoken(address: string): string {
+  if (needsUtf8(address)) return address;
+  const at = address.lastIndexOf("@");
+  return `${address.slice(0, at)}@${domainToASCII(address.slice(at + 1))}`;
 }
 
 export interface Server {
@@ -85,16 +103,25 @@ export async function probeAddresses(
     if (greeting.code !== 220) return rest({ kind: "later", words: greeting.words });
     const hello = await dialogue.say(`EHLO ${name}`);
     if (hello.code !== 250) return rest({ kind: "later", words: hello.words });
-    const sender = await dialogue.say("MAIL FROM:<>");
+    const knowsUtf8 = /^250[ -]SMTPUTF8\s*$/im.test(hello.text);
+    const sender = await dialogue.say(
+      knowsUtf8 && addresses.some(needsUtf8) ? "MAIL FROM:<> SMTPUTF8" : "MAIL FROM:<>",
+    );
     if (sender.code !== 250) return rest({ kind: "later", words: sender.words });
     // A server that takes somebody who cannot exist takes everybody.
     const domain = addresses[0]?.split("@").at(-1);
-    const nobody = await dialogue.say(`RCPT TO:<nobody-${randomBytes(6).toString("hex")}@${domain}>`);
+    const nobody = await dialogue.say(
+      `RCPT TO:<${spoken(`nobody-${randomBytes(6).toString("hex")}@${domain}`)}>`,
+    );
     const acceptsAll = nobody.code >= 200 && nobody.code < 300;
     if (acceptsAll) return rest({ kind: "accepted", acceptsAll });
     for (const each of addresses) {
+      if (needsUtf8(each) && !knowsUtf8) {
+        results.set(each, { kind: "refused", words: "its server takes no letters beyond ASCII in a name" });
+        continue;
+      }
       if (options.pauseMs > 0) await new Promise((resolve) => setTimeout(resolve, options.pauseMs));
-      const answer = await dialogue.say(`RCPT TO:<${each}>`);
+      const answer = await dialogue.say(`RCPT TO:<${spoken(each)}>`);
       const evidence: ProbeEvidence =
         answer.code < 300
           ? { kind: "accepted", acceptsAll }
