@@ -101,7 +101,7 @@ export function finishJourney(db: Db, id: number, mailboxId: number | null, now:
     recordEvent(db, { at: now, kind: "journey_finished", prospectId: finished.prospectId, journeyId: id });
 }
 
-const STAGES = ["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"] as const;
+export const STAGES = ["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"] as const;
 export type Stage = (typeof STAGES)[number];
 
 /** Moves a prospect forward to a stage; never back. */

@@ -118,3 +118,11 @@ export function customFields(db: Db, listId: number): string[] {
     .all({ listId })
     .map(({ name }) => name);
 }
+
+/** Of another address nothing is known yet. */
+export function forgetVerdict(db: Db, id: number): void {
+  sql<{ id: number }>(
+    db,
+    "UPDATE prospects SET verdict = NULL, verdict_reason = NULL, verdict_detail = '', verdict_at = NULL WHERE id = @id",
+  ).run({ id });
+}

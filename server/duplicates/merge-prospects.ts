@@ -1,4 +1,5 @@
 import type { App } from "../app.ts";
+import { isBlocked } from "../db/block-list.ts";
 import { recordChange } from "../db/changes.ts";
 import { readField, type StoredField, writeField } from "../db/fields.ts";
 import { raiseStage, type Stage, stopJourneys } from "../db/journeys.ts";
@@ -89,6 +90,7 @@ export function mergeProspects(
     }
     raiseStage(db, keepId, gone.stage as Stage);
     shareBlock(app, [kept.email, gone.email]);
+    if (isBlocked(db, kept.email || gone.email)) stopJourneys(db, keepId, "blocked", null, now);
     sql<typeof ids>(
       db,
       "UPDATE prospects SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
@@ -116,6 +118,7 @@ function shareBlock({ db }: App, emails: string[]): void {
        SELECT 'address', @email, reason, at, note, user_id FROM block_list
        WHERE kind = 'address' AND reason != 'bounced' AND value IN (SELECT value FROM json_each(@emails))
        ORDER BY reason = 'opted_out' DESC LIMIT 1
-       ON CONFLICT (kind, value) DO NOTHING`,
+       ON CONFLICT (kind, value) DO UPDATE SET reason = 'opted_out', at = excluded.at, note = excluded.note,
+         user_id = excluded.user_id WHERE excluded.reason = 'opted_out' AND block_list.reason != 'opted_out'`,
     ).run({ email, ...values });
 }

@@ -3,7 +3,7 @@ import { askVerify } from "../addresses/verify-addresses.ts";
 import type { App } from "../app.ts";
 import { changesOf, recordChange } from "../db/changes.ts";
 import { isField, readField, writeField } from "../db/fields.ts";
-import { releaseHolds, stopJourneys } from "../db/journeys.ts";
+import { releaseHolds, STAGES, stopJourneys } from "../db/journeys.ts";
 import { listNamed } from "../db/lists.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -26,7 +26,6 @@ const form = z.object({
     z.object({ kind: z.literal("verify") }),
   ]),
 });
-const STAGES = ["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"];
 
 export interface BulkReport {
   count: number;
@@ -40,7 +39,7 @@ export function bulkEdit(app: App, userId: number | null, input: unknown): Outco
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { action, ids, query } = read.data;
-  if (action.kind === "set" && action.field === "stage" && !STAGES.includes(action.value))
+  if (action.kind === "set" && action.field === "stage" && !STAGES.some((stage) => stage === action.value))
     return refused({ form: "Choose a stage." });
   if (action.kind === "set" && action.field === "email")
     return refused({ form: "An address belongs to one person. Change it on their page." });

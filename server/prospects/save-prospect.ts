@@ -6,9 +6,8 @@ import { askVerify } from "../addresses/verify-addresses.ts";
 import type { App } from "../app.ts";
 import { recordChange } from "../db/changes.ts";
 import { readField, writeField } from "../db/fields.ts";
-import { releaseHolds } from "../db/journeys.ts";
-import { sql } from "../db/open.ts";
-import { prospectIdByEmail } from "../db/prospects.ts";
+import { releaseHolds, STAGES } from "../db/journeys.ts";
+import { forgetVerdict, prospectIdByEmail } from "../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
 const text = z.string().trim().max(200).optional();
@@ -25,7 +24,7 @@ const form = z.object({
   country: text,
   phone: text,
   profile: text,
-  stage: z.enum(["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"]).optional(),
+  stage: z.enum(STAGES).optional(),
   owner: text,
   timeZone: text.refine(
     (zone) => !zone || isZone(zone),
@@ -68,10 +67,7 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
         at: now,
       });
       if (field !== "email") continue;
-      sql<{ id: number }>(
-        db,
-        "UPDATE prospects SET verdict = NULL, verdict_reason = NULL, verdict_detail = '', verdict_at = NULL WHERE id = @id",
-      ).run({ id });
+      forgetVerdict(db, id);
       if (after !== "") askVerify(app, userId, { prospectIds: [id] });
     }
     releaseHolds(db, { prospectId: id });

@@ -136,7 +136,7 @@ function judgePerson(profile: TargetProfile, { email, fields, company }: FoundFi
   });
 }
 
-/** Who of ours this is: by address, by profile, or by name at the company. */
+/** Who of ours this is: by address, or by name at the company. */
 function knownId({ db }: App, email: string, fields: PersonFields): number | null {
   return (
     sql<Record<string, unknown>, { id: number }>(

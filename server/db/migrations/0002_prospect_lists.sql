@@ -19,7 +19,8 @@ ALTER TABLE companies_new RENAME TO companies;
 CREATE INDEX companies_by_name ON companies (name);
 
 CREATE TABLE prospects_new (
-  id INTEGER PRIMARY KEY,
+  -- A number is never given again, or what remembers somebody who is gone would mean another.
+  id INTEGER PRIMARY KEY AUTOINCREMENT,
   -- Null: no address is known.
   email TEXT UNIQUE,
   first_name TEXT NOT NULL DEFAULT '',
