@@ -53,7 +53,7 @@ export function bulkEdit(app: App, userId: number | null, input: unknown): Outco
       const batch =
         (sql<[], { last: number | null }>(
           db,
-          "SELECT max(source_id) AS last FROM changes WHERE source = 'bulk'",
+          "SELECT max(abs(source_id)) AS last FROM changes WHERE source = 'bulk'",
         ).get([])?.last ?? 0) + 1;
       const change = (prospectId: number, field: string, before: string, after: string) =>
         recordChange(db, {
@@ -152,6 +152,11 @@ export function undoBulk({ db, clock }: App, userId: number | null, batch: numbe
         recordChange(db, { ...change, before: after, after: before, source: "undo", userId, at: now });
         count++;
       }
+      // Its number becomes negative: an undo that is pressed twice finds nothing more.
+      sql<{ batch: number }>(
+        db,
+        "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch",
+      ).run({ batch });
       return count;
     })
     .immediate();
