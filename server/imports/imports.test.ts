@@ -189,7 +189,8 @@ describe("the undo of an import", () => {
       "email,city\nana@kai.example,Faro\nbia@kai.example,Porto\ncaio@kai.example,Porto\n",
       "New",
     );
-    addNote(world.app, world.userId, { id: 3, text: "rang them" });
+    const [caio] = rows<{ id: number }>(world, "SELECT id FROM prospects WHERE email = 'caio@kai.example'");
+    addNote(world.app, world.userId, { id: caio?.id, text: "rang them" });
     expect(undoImport(world.app, importId)).toEqual({ removed: 1, stay: 1 });
     expect(people()).toEqual([
       { email: "ana@kai.example", first_name: "Ana", city: "" },
