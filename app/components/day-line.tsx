@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
 import { useFetcher, useNavigate, useRevalidator } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/sending/day-line";
+import { useUnderWay } from "./under-way";
 import { day, time } from "./words";
 
 const HOUR = 3_600_000;
@@ -28,10 +29,12 @@ export function DayLine({ initial }: { initial: Day }) {
   // The screen above follows when something happened in the world.
   const seen = useRef("");
   const stamp = `${line.sent.length} ${line.planned.length} ${line.replies.length} ${isMoving} ${day(line.now, line.zone)}`;
+  const underWay = useUnderWay();
   useEffect(() => {
-    if (seen.current !== "" && seen.current !== stamp) revalidate();
+    if (underWay || seen.current === stamp) return;
+    if (seen.current !== "") void revalidate();
     seen.current = stamp;
-  }, [stamp, revalidate]);
+  }, [stamp, underWay, revalidate]);
 
   useEffect(() => {
     const timer = setInterval(

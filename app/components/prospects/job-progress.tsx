@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import type { JobState } from "../../../server/jobs/job-state";
+import { useUnderWay } from "../under-way";
 
 const LOOK_EVERY = 400;
 
@@ -26,11 +27,12 @@ export function JobProgress({
   const { revalidate } = useRevalidator();
   const stop = useFetcher();
   const runs = job?.state === "waiting" || job?.state === "working";
+  const underWay = useUnderWay();
   useEffect(() => {
-    if (!runs) return;
+    if (!runs || underWay) return;
     const timer = setInterval(() => void revalidate(), LOOK_EVERY);
     return () => clearInterval(timer);
-  }, [runs, revalidate]);
+  }, [runs, underWay, revalidate]);
   if (!job) return null;
   if (job.state === "failed")
     return (
