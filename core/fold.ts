@@ -14,11 +14,15 @@ const LETTERS: Record<string, string> = {
   ł: "l",
 };
 
+export function isAscii(text: string): boolean {
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII is meant
+  return /^[\x00-\x7f]*$/.test(text);
+}
+
 export function fold(text: string): string {
   const small = text.toLowerCase();
   // Most names, and 100,000 of them are folded by an import.
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII is meant
-  if (/^[\x00-\x7f]*$/.test(small)) return small;
+  if (isAscii(small)) return small;
   return small
     .normalize("NFD")
     .replace(/\p{M}/gu, "")

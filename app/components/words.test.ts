@@ -4,7 +4,7 @@ import type { Filter } from "../../core/prospects/filter";
 import type { MisfitReason } from "../../core/prospects/profile";
 import { VERDICTS, type VerdictReason } from "../../core/prospects/verdict";
 import { WAIT_REASONS } from "../../core/sending/reasons.ts";
-import { filterSentence } from "./prospects/filter-editor";
+import { filterSentence } from "./prospects/filter-words";
 import {
   MISFIT_NAMES,
   misfitSentence,

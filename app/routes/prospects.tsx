@@ -18,7 +18,8 @@ import { countProspects, listProspects, prospectsQuery } from "../../server/pros
 import { Empty, Page } from "../components/page";
 import { AddPerson } from "../components/prospects/add-person";
 import { BulkBar } from "../components/prospects/bulk-bar";
-import { FilterEditor, filterSentence } from "../components/prospects/filter-editor";
+import { FilterEditor } from "../components/prospects/filter-editor";
+import { filterSentence } from "../components/prospects/filter-words";
 import { ListQuality } from "../components/prospects/list-margin";
 import { ListTabs } from "../components/prospects/list-tabs";
 import { NOBODY, ProspectGrid } from "../components/prospects/prospect-grid";

@@ -6,6 +6,7 @@
 import { randomBytes } from "node:crypto";
 import { connect, type Socket } from "node:net";
 import { domainToASCII } from "node:url";
+import { isAscii } from "../../core/fold.ts";
 import type { ProbeEvidence } from "../../core/prospects/judge-address.ts";
 
 const PATIENCE = 8_000;
@@ -66,8 +67,6 @@ class Dialogue {
 
 /** Whether an address can only be said where SMTPUTF8 is understood (RFC 6531): a domain has an ASCII form, a name has none. */
 const needsUtf8 = (address: string) => !isAscii(address.slice(0, address.lastIndexOf("@")));
-// biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII is meant
-const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 
 /** The address as it is said to a server (RFC 5890 for its domain). */
 function spoken(address: string): string {

@@ -1,4 +1,5 @@
 /** What names, companies and titles have in common: signs that are no text, and letters in disguise. */
+import { isAscii } from "../../fold.ts";
 
 /** Cyrillic and Greek letters that look like Latin ones (Unicode TR 39, the confusables of these scripts). */
 const LOOK_ALIKES: Record<string, string> = {
@@ -80,11 +81,6 @@ export function dropEmoji(text: string): string {
 /** One space between words, none around; full-width and hard spaces count (Unicode Zs). */
 export function collapseSpaces(text: string): string {
   return text.replace(/[\s\u00a0\u200b\ufeff]+/gu, " ").trim();
-}
-
-export function isAscii(text: string): boolean {
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: the whole range of ASCII is meant.
-  return /^[\x00-\x7f]*$/.test(text);
 }
 
 export const hasLatin = (text: string) => LATIN.test(text);
