@@ -3,9 +3,9 @@ import Button from "@mui/material/Button";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
-import { useFetcher, useNavigate, useRevalidator } from "react-router";
+import { useFetcher, useNavigate } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/sending/day-line";
-import { useUnderWay } from "./under-way";
+import { useRefresh } from "./refresh";
 import { day, time } from "./words";
 
 const HOUR = 3_600_000;
@@ -22,19 +22,17 @@ function shownHours({ dayStart, sent, planned, replies, now }: Day): [number, nu
 export function DayLine({ initial }: { initial: Day }) {
   const look = useFetcher<Day>();
   const move = useFetcher();
-  const { revalidate } = useRevalidator();
   const line = look.data ?? initial;
   const isMoving = line.moving !== null || move.state !== "idle";
 
   // The screen above follows when something happened in the world.
   const seen = useRef("");
   const stamp = `${line.sent.length} ${line.planned.length} ${line.replies.length} ${isMoving} ${day(line.now, line.zone)}`;
-  const underWay = useUnderWay();
+  const refresh = useRefresh();
   useEffect(() => {
-    if (underWay || seen.current === stamp) return;
-    if (seen.current !== "") void revalidate();
+    if (seen.current !== "" && seen.current !== stamp) refresh();
     seen.current = stamp;
-  }, [stamp, underWay, revalidate]);
+  }, [stamp, refresh]);
 
   useEffect(() => {
     const timer = setInterval(

@@ -32,7 +32,14 @@ export default function OptOut({ loaderData, actionData }: Route.ComponentProps)
     return (
       <Notice
         heading="Done. You will get no more email from us."
-        text={`Everything that was planned for ${loaderData.address} has been stopped.`}
+        text={`Everything that was planned for ${loaderData.address ?? "you"} has been stopped.`}
+      />
+    );
+  if (loaderData.address === null)
+    return (
+      <Notice
+        heading="You will get no more email from us."
+        text="What we knew about you has been erased; of your address only a one-way mark is kept, so that it never comes back."
       />
     );
   return (

@@ -229,7 +229,13 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               </mark.Form>
             </Box>
             <Conversation items={story.conversation} zone={zone} from={`r${open.id}`} />
-            {open.kind !== "bounce" && (
+            {open.blocked && (
+              <Typography color="textSecondary" sx={{ mt: 2 }}>
+                {open.answerTo} is on the <Link to={`/block-list?q=${open.answerTo}`}>block list</Link>: to
+                answer, take it off there first.
+              </Typography>
+            )}
+            {open.kind !== "bounce" && !open.blocked && (
               <AnswerForm
                 key={open.id}
                 replyId={open.id}
@@ -237,6 +243,8 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                 mailbox={open.mailbox}
                 field={answer}
                 name={open.name}
+                answerTo={open.answerTo}
+                isElsewhere={open.answerTo !== story.prospect.email}
                 isBlocked={story.blocked}
               />
             )}
@@ -254,6 +262,9 @@ function AnswerForm(props: {
   prospectId: number;
   mailbox: string;
   name: string;
+  answerTo: string;
+  /** They answered from another address than theirs. */
+  isElsewhere: boolean;
   isBlocked: boolean;
   field: React.RefObject<HTMLTextAreaElement | null>;
 }) {
@@ -282,7 +293,10 @@ function AnswerForm(props: {
         onChange={(event) => setText(event.target.value)}
         inputRef={props.field}
         error={!!errors?.text}
-        helperText={errors?.text ?? `Goes from ${props.mailbox}, in the same thread, with your signature.`}
+        helperText={
+          errors?.text ??
+          `Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`
+        }
         sx={{ "& textarea": { typography: "letter" } }}
       />
       <Box sx={{ display: "flex", gap: 1.25 }}>

@@ -1,19 +1,24 @@
 /** Addresses and domains never written to. */
 import { type Db, sql } from "./open.ts";
 
-/** Puts a prospect's address on the block list; it stays there with its first reason. */
+/**
+ * Puts an address on the block list; whether that changed anything. It stays with its first reason, but for an
+ * opt-out, which is the strictest.
+ */
 export function blockAddress(
   db: Db,
-  prospectId: number,
+  address: string,
   reason: "opted_out" | "bounced" | "added_by_rep",
   at: number,
-): void {
-  sql<Record<string, unknown>>(
-    db,
-    `INSERT INTO block_list (kind, value, reason, at)
-     SELECT 'address', email, @reason, @at FROM prospects WHERE id = @prospectId
-     ON CONFLICT (kind, value) DO NOTHING`,
-  ).run({ prospectId, reason, at });
+): boolean {
+  return (
+    sql<Record<string, unknown>>(
+      db,
+      `INSERT INTO block_list (kind, value, reason, at) VALUES ('address', @address, @reason, @at)
+       ON CONFLICT (kind, value) DO UPDATE SET reason = excluded.reason, at = excluded.at
+         WHERE excluded.reason = 'opted_out' AND block_list.reason != 'opted_out'`,
+    ).run({ address, reason, at }).changes === 1
+  );
 }
 
 export function isBlocked(db: Db, email: string): boolean {

@@ -34,6 +34,7 @@ const touch = (change: Partial<NewTouch> = {}): NewTouch => ({
   version: 1,
   prospectId: 1,
   mailboxId: 1,
+  recipient: "ana@ana-museum.example",
   state: "claimed",
   messageId: `<${Math.random()}@q.example>`,
   inReplyTo: null,
@@ -107,8 +108,8 @@ it("a prospect's stage moves forward and never back", () => {
 });
 
 it("an address is blocked by itself or by its domain, and keeps its first reason", () => {
-  blockAddress(db(), 1, "opted_out", 1);
-  blockAddress(db(), 1, "bounced", 2);
+  expect(blockAddress(db(), "ana@ana-museum.example", "opted_out", 1)).toBe(true);
+  expect(blockAddress(db(), "ana@ana-museum.example", "bounced", 2)).toBe(false);
   expect(rows(world, "SELECT reason, at FROM block_list")).toEqual([{ reason: "opted_out", at: 1 }]);
   expect(isBlocked(db(), "ana@ana-museum.example")).toBe(true);
   expect(isBlocked(db(), "bia@bia-museum.example")).toBe(false);

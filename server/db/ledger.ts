@@ -9,6 +9,8 @@ export interface Touch {
   version: number | null;
   prospectId: number;
   mailboxId: number;
+  /** The address it goes to; "" once its owner was erased. */
+  recipient: string;
   state: "queued" | "claimed" | "sent" | "refused";
   messageId: string;
   inReplyTo: string | null;
@@ -21,7 +23,7 @@ export interface Touch {
 }
 
 const COLUMNS = `id, kind, journey_id AS journeyId, step_id AS stepId, version,
-  prospect_id AS prospectId, mailbox_id AS mailboxId, state, message_id AS messageId,
+  prospect_id AS prospectId, mailbox_id AS mailboxId, recipient, state, message_id AS messageId,
   in_reply_to AS inReplyTo, thread_references AS "references", subject, body,
   claimed_at AS claimedAt, claimed_wall AS claimedWall, sent_at AS sentAt`;
 
@@ -31,9 +33,9 @@ export type NewTouch = Omit<Touch, "id" | "sentAt">;
 export function enterTouch(db: Db, touch: NewTouch): number | null {
   const result = sql<NewTouch>(
     db,
-    `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, mailbox_id, state,
+    `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, mailbox_id, recipient, state,
        message_id, in_reply_to, thread_references, subject, body, claimed_at, claimed_wall)
-     VALUES (@kind, @journeyId, @stepId, @version, @prospectId, @mailboxId, @state,
+     VALUES (@kind, @journeyId, @stepId, @version, @prospectId, @mailboxId, @recipient, @state,
        @messageId, @inReplyTo, @references, @subject, @body, @claimedAt, @claimedWall)
      ON CONFLICT (journey_id, step_id) DO NOTHING`,
   ).run(touch);

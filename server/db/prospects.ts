@@ -54,6 +54,25 @@ export function prospectById(db: Db, id: number): Prospect | undefined {
   return row && prospectOf(row);
 }
 
+/** Whom a number leads to by now: who it was merged into, and nobody once they were erased. */
+export function remainingProspect(db: Db, id: number): Prospect | undefined {
+  const row = sql<{ id: number }, ProspectRow>(
+    db,
+    `SELECT ${COLUMNS} ${FROM} WHERE p.live = 1 AND p.id = (SELECT coalesce(merged_into, id) FROM prospects WHERE id = @id)`,
+  ).get({ id });
+  return row && prospectOf(row);
+}
+
+/** Every address that leads to a prospect: their own, then those of entries that were merged into theirs. */
+export function addressesOf(db: Db, id: number): string[] {
+  return sql<{ id: number }, { email: string }>(
+    db,
+    `SELECT email FROM prospects WHERE (id = @id OR merged_into = @id) AND email IS NOT NULL ORDER BY id != @id, id`,
+  )
+    .all({ id })
+    .map(({ email }) => email);
+}
+
 /** The prospects of a list, in the order in which they were added. */
 export function prospectsOfList(db: Db, listId: number, limit: number, offset = 0): Prospect[] {
   return sql<{ listId: number; limit: number; offset: number }, ProspectRow>(

@@ -24,7 +24,7 @@ const FIELDS: StoredField[] = [
 /**
  * Makes two entries one: `keepId` gets the lists, history, notes and later stage of both, and the other's values
  * where its own are blank. The other's address leads to it from now on. If either is blocked, both addresses are.
- * Of two running journeys the kept one's goes on. Refuses if one of them no longer exists.
+ * Of two running journeys the kept one's goes on, unless either answered or booked since it began. Refuses if one of them no longer exists.
  */
 export function mergeProspects(
   app: App,
@@ -54,6 +54,13 @@ export function mergeProspects(
     stopJourneys(db, goneId, "merged", null, now);
     for (const table of FOLLOWS)
       sql<typeof ids>(db, `UPDATE ${table} SET prospect_id = @keepId WHERE prospect_id = @goneId`).run(ids);
+    // Had they been one entry, this would have stopped it.
+    const stop = sql<{ keepId: number }, { kind: "replied" | "booked" }>(
+      db,
+      `SELECT e.kind FROM journeys j JOIN events e ON e.prospect_id = j.prospect_id AND e.at >= j.started_at
+       WHERE j.prospect_id = @keepId AND j.state = 'active' AND e.kind IN ('replied', 'booked') LIMIT 1`,
+    ).get({ keepId });
+    if (stop) stopJourneys(db, keepId, stop.kind, null, now);
     sql<typeof ids>(
       db,
       `INSERT INTO list_prospects (list_id, prospect_id, import_id)

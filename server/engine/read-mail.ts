@@ -1,16 +1,16 @@
 /** Reads what arrived in the mailboxes, says whom it is from, and stops what has to stop. */
 import { type IncomingKind, sortIncoming } from "../../core/replies/incoming.ts";
 import type { App } from "../app.ts";
-import { blockAddress } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
 import { raiseStage, stopJourneys } from "../db/journeys.ts";
 import { latestTouchTo, type Touch, touchByMessageId } from "../db/ledger.ts";
 import { type Mailbox, setTrouble } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
-import { prospectIdByEmail } from "../db/prospects.ts";
+import { prospectIdByEmail, remainingProspect } from "../db/prospects.ts";
 import { log } from "../log.ts";
 import { type ParsedMessage, parseMessage } from "../mail/parse.ts";
 import { troubleWords } from "../mail/trouble.ts";
+import { bounced } from "./bounced.ts";
 import type { MailDoors } from "./doors.ts";
 
 /** Reads one mailbox. Returns how many messages belonged to a prospect; on trouble none, and the mailbox says why. */
@@ -52,7 +52,11 @@ function match(db: Db, mailbox: Mailbox, message: ParsedMessage, sorted: Incomin
     .filter((id) => id !== null)
     .map((id) => touchByMessageId(db, id))
     .find((touch) => touch !== undefined);
-  if (answered) return { prospectId: answered.prospectId, touch: answered };
+  if (answered)
+    // Of somebody who was erased nothing more is kept.
+    return remainingProspect(db, answered.prospectId)
+      ? { prospectId: answered.prospectId, touch: answered }
+      : null;
   const address = sorted.kind === "bounce" ? sorted.recipient : message.fromAddress;
   if (!address) return null;
   const known = prospectIdByEmail(db, address);
@@ -91,10 +95,7 @@ function takeIn(db: Db, mailbox: Mailbox, message: ParsedMessage): boolean {
       kind: "bounced",
       detail: `${sorted.hard ? "hard" : "soft"}: ${sorted.words}`,
     });
-    if (sorted.hard) {
-      stopJourneys(db, prospectId, "bounced", sorted.words, at);
-      blockAddress(db, prospectId, "bounced", at);
-    }
+    if (sorted.hard) bounced(db, touch, sorted.words, at);
   }
   return true;
 }
@@ -112,9 +113,9 @@ function keep(
   const result = sql<Record<string, unknown>>(
     db,
     `INSERT INTO replies (mailbox_id, message_id, prospect_id, touch_id, kind, from_address, from_name,
-       subject, text, quoted, detail, thread_references, at)
+       answer_to, subject, text, quoted, detail, thread_references, at)
      VALUES (@mailboxId, @messageId, @prospectId, @touchId, @kind, @fromAddress, @fromName,
-       @subject, @text, @quoted, @detail, @references, @at)
+       @answerTo, @subject, @text, @quoted, @detail, @references, @at)
      ON CONFLICT (mailbox_id, message_id) DO NOTHING`,
   ).run({
     mailboxId: mailbox.id,
@@ -124,6 +125,7 @@ function keep(
     kind: sorted.kind,
     fromAddress: message.fromAddress,
     fromName: message.fromName,
+    answerTo: message.answerTo,
     subject: message.subject,
     text: message.text,
     quoted: message.quoted,

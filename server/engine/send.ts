@@ -10,6 +10,7 @@ import { recordDecision, stopJourneys } from "../db/journeys.ts";
 import {
   claimQueued,
   enterTouch,
+  settleRefused,
   type Touch,
   touchById,
   touchesInState,
@@ -30,7 +31,7 @@ const BATCH = 64;
 interface Claimed {
   touch: Touch;
   mailbox: Mailbox;
-  to: { name: string; address: string };
+  toName: string;
   tracks: boolean;
 }
 
@@ -67,7 +68,7 @@ async function sendClaimed(
       ...each,
       outcome: await doors
         .of(each.mailbox)
-        .sender.send(composeEmail(app, each.touch, each.mailbox, each.to, each.tracks)),
+        .sender.send(composeEmail(app, each.touch, each.mailbox, each.toName, each.tracks)),
     })),
   );
   app.db
@@ -93,15 +94,13 @@ function claimAnswers(app: App, mailboxes: Map<number, Mailbox>, now: number): C
           !claimQueued(db, touch.id, now, Date.now())
         )
           return [];
+        if (isBlocked(db, touch.recipient)) {
+          settleRefused(db, touch.id, "The address has been on the block list since.");
+          return [];
+        }
+        const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
         const claimed = touchById(db, touch.id) as Touch;
-        return [
-          {
-            touch: claimed,
-            mailbox,
-            to: { name: fullName(prospect), address: prospect.email },
-            tracks: false,
-          },
-        ];
+        return [{ touch: claimed, mailbox, toName, tracks: false }];
       }),
     )
     .immediate();
@@ -163,6 +162,7 @@ function claim(
     version: sequence.version,
     prospectId: prospect.id,
     mailboxId: mailbox.id,
+    recipient: prospect.email,
     state: "claimed",
     messageId: `<${randomUUID()}@${mailbox.address.split("@")[1]}>`,
     inReplyTo: inThread ? last.messageId : null,
@@ -178,7 +178,7 @@ function claim(
   return {
     touch: { ...touch, id },
     mailbox,
-    to: { name: fullName(prospect), address: prospect.email },
+    toName: fullName(prospect),
     tracks: sequence.tracks,
   };
 }

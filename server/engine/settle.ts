@@ -6,7 +6,6 @@ import { MINUTE } from "../../core/calendar.ts";
 import { dueAfter } from "../../core/sending/plan.ts";
 import { stepsAhead } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
-import { blockAddress } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
 import { finishJourney, raiseStage, stopJourneys } from "../db/journeys.ts";
 import {
@@ -22,6 +21,7 @@ import { type Db, sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import type { SendResult } from "../mail/smtp.ts";
 import { troubleWords } from "../mail/trouble.ts";
+import { bounced } from "./bounced.ts";
 import type { MailDoors } from "./doors.ts";
 
 /** How long an email waits after a server said "later": greylisting (RFC 6647) lets most pass after a quarter of an hour. */
@@ -110,8 +110,8 @@ function markRefused(
     mailboxId: touch.mailboxId,
     detail: recipient ? `hard: ${words}` : words,
   });
-  stopJourneys(db, touch.prospectId, recipient ? "bounced" : "refused", words, now);
-  if (recipient) blockAddress(db, touch.prospectId, "bounced", now);
+  if (recipient) bounced(db, touch, words, now);
+  else stopJourneys(db, touch.prospectId, "refused", words, now);
 }
 
 /**

@@ -10,7 +10,8 @@ export function composeEmail(
   app: App,
   touch: Touch,
   mailbox: Mailbox,
-  to: { name: string; address: string },
+  /** "" if only the address is known. */
+  toName: string,
   tracks: boolean,
 ): SendMailOptions {
   const { key, config } = app;
@@ -26,7 +27,7 @@ export function composeEmail(
   );
   return {
     from: { name: mailbox.senderName, address: mailbox.address },
-    to,
+    to: { name: toName, address: touch.recipient },
     subject: touch.subject,
     text,
     ...(html === null ? {} : { html }),

@@ -24,6 +24,7 @@ const touch: Touch = {
   version: 1,
   prospectId: 3,
   mailboxId: 1,
+  recipient: "ilse@kai.example",
   state: "claimed",
   messageId: "<second@quillwater.example>",
   inReplyTo: "<first@quillwater.example>",
@@ -38,13 +39,7 @@ const touch: Touch = {
 async function written(change: Partial<Touch> = {}, tracks = true): Promise<string> {
   const mailbox = mailboxById(world.app.db, mailboxId);
   if (!mailbox) throw new Error("no mailbox");
-  const email = composeEmail(
-    world.app,
-    { ...touch, ...change },
-    mailbox,
-    { name: "Ilse Brandt", address: "ilse@kai.example" },
-    tracks,
-  );
+  const email = composeEmail(world.app, { ...touch, ...change }, mailbox, "Ilse Brandt", tracks);
   return (await new MailComposer(email).compile().build()).toString();
 }
 

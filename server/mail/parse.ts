@@ -9,6 +9,8 @@ export interface ParsedMessage {
   references: string;
   fromAddress: string;
   fromName: string;
+  /** Where an answer goes: Reply-To, else From (RFC 5322 3.6.2). */
+  answerTo: string;
   subject: string;
   /** What they wrote, without what they quote. */
   text: string;
@@ -33,12 +35,14 @@ export async function parseMessage(source: Buffer, arrivedAt: Date): Promise<Par
   const body = (mail.text ?? "").replace(/\r\n/g, "\n").trim();
   const written = new EmailReplyParser().read(body).getVisibleText().trim();
   const from = mail.from?.value[0];
+  const fromAddress = (from?.address ?? "").toLowerCase();
   return {
     messageId: mail.messageId ?? `<${mail.date?.getTime() ?? arrivedAt.getTime()}.${from?.address}>`,
     answers: [...new Set([mail.inReplyTo, ...references.toReversed()].filter((id) => id !== undefined))],
     references: references.join(" "),
-    fromAddress: (from?.address ?? "").toLowerCase(),
+    fromAddress,
     fromName: from?.name ?? "",
+    answerTo: mail.replyTo?.value[0]?.address?.toLowerCase() || fromAddress,
     subject: mail.subject ?? "",
     text: written || body,
     quoted: written && body.startsWith(written) ? body.slice(written.length).trim() : "",

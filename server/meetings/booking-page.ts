@@ -1,7 +1,7 @@
 import { freeTimes } from "../../core/meetings/free-times.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { fullName, prospectById } from "../db/prospects.ts";
+import { fullName, remainingProspect } from "../db/prospects.ts";
 import { AppError } from "../errors.ts";
 import { readLink } from "../secrets.ts";
 
@@ -22,7 +22,7 @@ export function bookingPage(app: App, slug: string, token: string | null): Booki
   ).get({ slug });
   if (!rep) throw new AppError("not_found");
   const payload = token ? readLink("booking", token, key) : null;
-  const prospect = payload ? prospectById(db, Number(payload)) : undefined;
+  const prospect = payload ? remainingProspect(db, Number(payload)) : undefined;
   const now = clock.now();
   const busy = sql<{ id: number; now: number }, { startsAt: number }>(
     db,

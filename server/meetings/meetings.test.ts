@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { optOut } from "../opt-outs/opt-out.ts";
+import { mergeProspects } from "../duplicates/merge-prospects.ts";
+import { eraseProspect } from "../prospects/erase-prospect.ts";
 import { signLink } from "../secrets.ts";
-import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
+import { addJourney, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
 import { bookMeeting } from "./book-meeting.ts";
 import { bookingPage } from "./booking-page.ts";
 import { calendarFile } from "./calendar-file.ts";
@@ -40,21 +41,28 @@ describe("a booking", () => {
     expect(file.split(/\r\n/).length).toBeGreaterThan(10);
   });
 
+  it("by the link of an entry that was merged stops the one that remains; an erased person's link knows nobody", () => {
+    addPeople(world, ["bia", "caio"]);
+    addJourney(world, addSequence(world, 1, []), 2);
+    mergeProspects(world.app, { keepId: 2, goneId: 1 }, world.userId);
+    const [ofAna, ofCaio] = [1, 3].map((id) => signLink("booking", String(id), world.app.key)) as [
+      string,
+      string,
+    ];
+    const start = bookingPage(world.app, slug, ofAna).times[0];
+    expect(bookMeeting(world.app, slug, ofAna, { ...visitor, start }).ok).toBe(true);
+    expect(rows(world, "SELECT prospect_id, state, stop_reason FROM journeys")).toEqual([
+      { prospect_id: 2, state: "stopped", stop_reason: "booked" },
+    ]);
+    eraseProspect(world.app, { id: 3, name: "caio" });
+    expect(bookingPage(world.app, slug, ofCaio).visitor).toBeNull();
+  });
+
   it("is refused for a time outside working time, or an incomplete form", () => {
     const at = bookingPage(world.app, slug, null).times[0] as number;
     expect(bookMeeting(world.app, slug, null, { ...visitor, start: at + 60_000 }).ok).toBe(false);
     expect(bookMeeting(world.app, slug, null, { start: at, name: "", email: "x" })).toMatchObject({
       errors: { name: expect.any(String), email: expect.any(String) },
     });
-  });
-});
-
-describe("an opt-out", () => {
-  it("pressed twice is recorded once, and a forged link does nothing", () => {
-    const token = signLink("opt-out", "1", world.app.key);
-    optOut(world.app, token);
-    optOut(world.app, token);
-    expect(rows(world, "SELECT kind FROM events WHERE kind = 'opted_out'")).toHaveLength(1);
-    expect(() => optOut(world.app, signLink("booking", "1", world.app.key))).toThrow("not complete");
   });
 });

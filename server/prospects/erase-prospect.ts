@@ -3,7 +3,7 @@ import type { App } from "../app.ts";
 import { rememberErased } from "../db/erased.ts";
 import { stopJourneys } from "../db/journeys.ts";
 import { sql } from "../db/open.ts";
-import { fullName, prospectById } from "../db/prospects.ts";
+import { addressesOf, fullName, prospectById } from "../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
 const form = z.object({ id: z.coerce.number().int(), name: z.string().trim() });
@@ -25,23 +25,24 @@ export function eraseProspect(app: App, input: unknown): Outcome<null> {
   db.transaction(() => {
     stopJourneys(db, id, "erased", null, now);
     const theirs = "(SELECT id FROM prospects WHERE id = @id OR merged_into = @id)";
-    for (const { email } of sql<{ id: number }, { email: string }>(
-      db,
-      `SELECT email FROM prospects WHERE email IS NOT NULL AND id IN ${theirs}`,
-    ).all({ id }))
-      rememberErased(app, email, now);
+    for (const email of addressesOf(db, id)) rememberErased(app, email, now);
     const erase = (text: string) => sql<{ id: number }>(db, text).run({ id });
     for (const table of ["changes", "cleanings", "notes", "list_prospects"])
       erase(`DELETE FROM ${table} WHERE prospect_id IN ${theirs}`);
     erase(`DELETE FROM found_people WHERE known_id IN ${theirs} OR kept_id IN ${theirs}`);
     erase(`DELETE FROM import_rows WHERE prospect_id IN ${theirs}`);
     erase(`DELETE FROM duplicates WHERE kind = 'person' AND (a_id IN ${theirs} OR b_id IN ${theirs})`);
-    erase(`UPDATE touches SET subject = '', body = '', refused_words = NULL WHERE prospect_id IN ${theirs}`);
+    erase(`DELETE FROM touches WHERE state = 'queued' AND prospect_id IN ${theirs}`);
     erase(
-      `UPDATE replies SET from_address = '', from_name = '', subject = '', text = '', quoted = '', detail = NULL
+      `UPDATE touches SET recipient = '', subject = '', body = '', refused_words = NULL WHERE prospect_id IN ${theirs}`,
+    );
+    erase(
+      `UPDATE replies SET prospect_id = NULL, from_address = '', answer_to = '', from_name = '', subject = '', text = '', quoted = '', detail = NULL
        WHERE prospect_id IN ${theirs}`,
     );
-    erase(`UPDATE meetings SET name = 'Erased', email = '' WHERE prospect_id IN ${theirs}`);
+    erase(
+      `UPDATE meetings SET prospect_id = NULL, name = 'Erased', email = '' WHERE prospect_id IN ${theirs}`,
+    );
     erase(`UPDATE events SET detail = NULL WHERE detail IS NOT NULL AND prospect_id IN ${theirs}`);
     erase(`UPDATE journeys SET wait_detail = NULL, stop_detail = NULL WHERE prospect_id IN ${theirs}`);
     erase(

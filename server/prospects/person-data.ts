@@ -1,7 +1,7 @@
 import type { App } from "../app.ts";
 import { cleaningOf } from "../db/cleanings.ts";
 import { sql } from "../db/open.ts";
-import { prospectById } from "../db/prospects.ts";
+import { addressesOf, prospectById } from "../db/prospects.ts";
 import { AppError } from "../errors.ts";
 
 /** Everything that is kept about one person, for them to have (GDPR article 15). Throws `not_found`. */
@@ -17,7 +17,7 @@ export function personData({ db }: App, id: number): Record<string, unknown> {
     lists: rows(
       "SELECT l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id",
     ),
-    otherAddresses: rows("SELECT email FROM prospects WHERE merged_into = @id AND email IS NOT NULL"),
+    addresses: addressesOf(db, id),
     asImported: cleaningOf(db, id),
     changes: rows(
       "SELECT field, before, after, source, detail, at FROM changes WHERE prospect_id = @id ORDER BY id",
@@ -27,7 +27,7 @@ export function personData({ db }: App, id: number): Record<string, unknown> {
       "SELECT s.name, j.state, j.started_at, j.ended_at, j.stop_reason FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.prospect_id = @id",
     ),
     emailsToThem: rows(
-      "SELECT subject, body, sent_at FROM touches WHERE prospect_id = @id AND state = 'sent' ORDER BY sent_at",
+      "SELECT recipient, subject, body, sent_at FROM touches WHERE prospect_id = @id AND state = 'sent' ORDER BY sent_at",
     ),
     emailsFromThem: rows("SELECT kind, subject, text, at FROM replies WHERE prospect_id = @id ORDER BY at"),
     meetings: rows(

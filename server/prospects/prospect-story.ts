@@ -4,7 +4,7 @@ import { isBlocked } from "../db/block-list.ts";
 import { type CleanedValue, cleaningOf } from "../db/cleanings.ts";
 import { touchesOfJourney } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
-import { type Prospect, prospectById } from "../db/prospects.ts";
+import { addressesOf, type Prospect, prospectById } from "../db/prospects.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { AppError } from "../errors.ts";
 import { type ConversationItem, conversation } from "../replies/conversation.ts";
@@ -113,12 +113,7 @@ export function prospectStory(app: App, id: number): ProspectStory {
         id: prospect.ownerId ?? 0,
       })?.name ?? null,
     originName: originName(app, prospect),
-    otherAddresses: sql<{ id: number }, { email: string }>(
-      db,
-      "SELECT email FROM prospects WHERE merged_into = @id AND email IS NOT NULL ORDER BY id",
-    )
-      .all({ id })
-      .map(({ email }) => email),
+    otherAddresses: addressesOf(db, id).filter((email) => email !== prospect.email),
     notes: sql<{ id: number }, ProspectStory["notes"][number]>(
       db,
       `SELECT n.id, n.text, u.name AS "by", n.at FROM notes n JOIN users u ON u.id = n.user_id

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { App } from "../app.ts";
+import { isBlocked } from "../db/block-list.ts";
 import { enterTouch } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
@@ -24,14 +25,25 @@ export function answerReply(app: App, input: unknown): Outcome<null> {
   const { db } = app;
   const reply = sql<
     { replyId: number },
-    { mailboxId: number; prospectId: number; messageId: string; references: string; subject: string }
+    {
+      mailboxId: number;
+      prospectId: number;
+      answerTo: string;
+      messageId: string;
+      references: string;
+      subject: string;
+    }
   >(
     db,
-    `SELECT mailbox_id AS mailboxId, prospect_id AS prospectId, message_id AS messageId,
-       thread_references AS "references", subject FROM replies WHERE id = @replyId AND kind != 'bounce'`,
+    `SELECT mailbox_id AS mailboxId, prospect_id AS prospectId, answer_to AS answerTo, message_id AS messageId,
+       thread_references AS "references", subject FROM replies WHERE id = @replyId AND kind != 'bounce' AND answer_to != ''`,
   ).get({ replyId });
   const mailbox = reply && mailboxById(db, reply.mailboxId);
   if (!reply || !mailbox) return refused({ form: "This reply cannot be answered." });
+  if (isBlocked(db, reply.answerTo))
+    return refused({
+      form: `${reply.answerTo} is on the block list. Take it off there first, with the reason.`,
+    });
   const messageId = `<answer.${key}@${mailbox.address.split("@")[1]}>`;
   db.transaction(() => {
     if (
@@ -45,6 +57,7 @@ export function answerReply(app: App, input: unknown): Outcome<null> {
       version: null,
       prospectId: reply.prospectId,
       mailboxId: reply.mailboxId,
+      recipient: reply.answerTo,
       state: "queued",
       messageId,
       inReplyTo: reply.messageId,

@@ -1,4 +1,5 @@
 import type { App } from "../app.ts";
+import { isBlocked } from "../db/block-list.ts";
 import { sql } from "../db/open.ts";
 
 export interface ReplyRow {
@@ -12,6 +13,9 @@ export interface ReplyRow {
   at: number;
   readAt: number | null;
   mailbox: string;
+  /** Where an answer would go, and whether nothing may be written there. */
+  answerTo: string;
+  blocked: boolean;
 }
 
 export type ReplyFilter = "unread" | "people" | "automatic" | "bounces";
@@ -26,16 +30,19 @@ const MOST_ROWS = 200;
 
 /** The newest replies of a kind. `keep` is a reply that stays in the list although it has been read since. */
 export function listReplies({ db }: App, filter: ReplyFilter, keep: number | null): ReplyRow[] {
-  return sql<Record<string, unknown>, ReplyRow>(
+  return sql<Record<string, unknown>, Omit<ReplyRow, "blocked">>(
     db,
     `SELECT r.id, r.prospect_id AS prospectId,
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
-       coalesce(c.name, '') AS company, p.title, r.subject, r.kind, r.at, r.read_at AS readAt, m.address AS mailbox
+       coalesce(c.name, '') AS company, p.title, r.subject, r.kind, r.at, r.read_at AS readAt, m.address AS mailbox,
+       r.answer_to AS answerTo
      FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
      JOIN mailboxes m ON m.id = r.mailbox_id
      WHERE (${WHERE[filter]}) OR r.id = @keep
      ORDER BY r.at DESC, r.id DESC LIMIT ${MOST_ROWS}`,
-  ).all({ keep });
+  )
+    .all({ keep })
+    .map((row) => ({ ...row, blocked: isBlocked(db, row.answerTo) }));
 }
 
 export function countReplies({ db }: App): Record<ReplyFilter, number> {
@@ -43,7 +50,7 @@ export function countReplies({ db }: App): Record<ReplyFilter, number> {
     db,
     `SELECT coalesce(sum(kind = 'person' AND read_at IS NULL), 0) AS unread,
        coalesce(sum(kind = 'person'), 0) AS people, coalesce(sum(kind = 'automatic'), 0) AS automatic,
-       coalesce(sum(kind = 'bounce'), 0) AS bounces FROM replies`,
+       coalesce(sum(kind = 'bounce'), 0) AS bounces FROM replies WHERE prospect_id IS NOT NULL`,
   ).get([]) as Record<ReplyFilter, number>;
 }
 
@@ -51,7 +58,7 @@ export function countUnread({ db }: App): number {
   return (
     sql<[], { count: number }>(
       db,
-      "SELECT count(*) AS count FROM replies WHERE read_at IS NULL AND kind = 'person'",
+      "SELECT count(*) AS count FROM replies WHERE read_at IS NULL AND kind = 'person' AND prospect_id IS NOT NULL",
     ).get([])?.count ?? 0
   );
 }

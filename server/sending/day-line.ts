@@ -24,7 +24,7 @@ export interface DayLine {
   engineSeen: number | null;
 }
 
-const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name";
+const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Erased') AS name";
 
 /** Today of one user: what went, what goes, who answered. */
 export function dayLine({ db, clock, config }: App, user: Pick<User, "zone">): DayLine {

@@ -240,6 +240,14 @@ export function addSequence(
   return created.value;
 }
 
+/** Puts one person on their way, as a start does. */
+export function addJourney({ app }: World, sequenceId: number, prospectId: number): void {
+  sql<Record<string, unknown>>(
+    app.db,
+    "INSERT INTO journeys (sequence_id, prospect_id, due_at, started_at) VALUES (@sequenceId, @prospectId, @now, @now)",
+  ).run({ sequenceId, prospectId, now: app.clock.now() });
+}
+
 /** Every row of a query, for looking into the database. */
 export function rows<Row>(world: World, text: string): Row[] {
   return sql<[], Row>(world.app.db, text).all([]);

@@ -5,9 +5,9 @@ import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
-import { useFetcher, useRevalidator } from "react-router";
+import { useFetcher } from "react-router";
 import type { JobState } from "../../../server/jobs/job-state";
-import { useUnderWay } from "../under-way";
+import { useRefresh } from "../refresh";
 
 const LOOK_EVERY = 400;
 
@@ -24,15 +24,15 @@ export function JobProgress({
   unit: string;
   onlyWhileRunning?: boolean;
 }) {
-  const { revalidate } = useRevalidator();
+  const refresh = useRefresh();
   const stop = useFetcher();
   const runs = job?.state === "waiting" || job?.state === "working";
-  const underWay = useUnderWay();
+  // Once more after each look: `job` is another one then.
   useEffect(() => {
-    if (!runs || underWay) return;
-    const timer = setInterval(() => void revalidate(), LOOK_EVERY);
-    return () => clearInterval(timer);
-  }, [runs, underWay, revalidate]);
+    if (!runs || !job) return;
+    const timer = setTimeout(refresh, LOOK_EVERY);
+    return () => clearTimeout(timer);
+  }, [runs, job, refresh]);
   if (!job) return null;
   if (job.state === "failed")
     return (

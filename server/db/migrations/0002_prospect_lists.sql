@@ -54,6 +54,12 @@ CREATE TABLE prospects_new (
   live INTEGER NOT NULL GENERATED ALWAYS AS (merged_into IS NULL AND erased_at IS NULL) STORED,
   created_at INTEGER NOT NULL
 ) STRICT;
+-- An email's address is kept with it: the prospect's may be another by the time it bounces or is answered.
+ALTER TABLE touches ADD COLUMN recipient TEXT NOT NULL DEFAULT '';
+UPDATE touches SET recipient = (SELECT email FROM prospects WHERE id = prospect_id);
+-- Where an answer goes: Reply-To, else From (RFC 5322 3.6.2).
+ALTER TABLE replies ADD COLUMN answer_to TEXT NOT NULL DEFAULT '';
+UPDATE replies SET answer_to = from_address;
 INSERT INTO prospects_new (id, email, first_name, last_name, company_id, company, title, city, country, time_zone,
     stage, custom, origin_id, created_at)
   SELECT p.id, p.email, p.first_name, p.last_name, p.company_id, coalesce(c.name, ''), p.title, p.city, p.country,
