@@ -103,6 +103,26 @@ test("blocks come from a CSV file, seen before they are made", async ({ page }) 
   await expect(page.getByRole("listitem").filter({ hasText: "grota-velha.example" })).toBeVisible();
 });
 
+test("a page waits out an outage of the server, and what was typed on it is sent once", async ({
+  page,
+  context,
+}) => {
+  await open(page, "/prospects?q=brandt");
+  await page.getByRole("grid").getByRole("link").first().click();
+  const note = page.getByLabel("What your teammates should know");
+  await note.fill("Prefers letters in the morning");
+  await context.setOffline(true);
+  await expect(page.getByText("Saudade cannot be reached. This page waits.")).toBeVisible();
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await expect(note).toHaveValue("Prefers letters in the morning");
+  await context.setOffline(false);
+  await expect(
+    page.getByRole("region", { name: "Notes" }).getByText("Prefers letters in the morning"),
+  ).toHaveCount(1);
+  await expect(note).toHaveValue("");
+  await expect(page.getByText("Saudade cannot be reached. This page waits.")).toHaveCount(0);
+});
+
 test("J and K go through the table, and Enter opens", async ({ page }) => {
   await open(page, "/prospects?sort=name&dir=asc");
   const links = page.getByRole("grid").locator('a[href^="/prospects/"]');

@@ -5,8 +5,9 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
 import { useFetcher, useNavigate } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/sending/day-line";
+import { useReachable } from "./reach";
 import { useRefresh } from "./refresh";
-import { day, time } from "./words";
+import { count, day, time } from "./words";
 
 const HOUR = 3_600_000;
 const SLOW = 5_000;
@@ -23,6 +24,7 @@ export function DayLine({ initial }: { initial: Day }) {
   const look = useFetcher<Day>();
   const move = useFetcher();
   const line = look.data ?? initial;
+  const isReachable = useReachable();
   const isMoving = line.moving !== null || move.state !== "idle";
 
   // The screen above follows when something happened in the world.
@@ -68,9 +70,14 @@ export function DayLine({ initial }: { initial: Day }) {
         <Typography data-testid="clock" sx={{ fontWeight: 650 }}>
           {day(line.now, line.zone)}, {time(line.now, line.zone)}
         </Typography>
-        <Typography variant="caption" sx={{ color: "tile.wash" }}>
-          {line.sent.length} sent · {line.planned.length} to go · {line.replies.length}{" "}
-          {line.replies.length === 1 ? "reply" : "replies"}
+        <Typography
+          variant="caption"
+          role={isReachable ? undefined : "status"}
+          sx={{ color: isReachable ? "tile.wash" : "ochre.wash" }}
+        >
+          {isReachable
+            ? `${line.sent.length} sent · ${line.planned.length} to go · ${count(line.replies.length, "reply", "replies")}`
+            : "Saudade cannot be reached. This page waits."}
         </Typography>
       </Box>
       <Hours line={line} />
