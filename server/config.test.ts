@@ -2,7 +2,8 @@ import { createServer } from "node:net";
 import { describe, expect, it } from "vitest";
 import { projectRoot, readConfig } from "./config.ts";
 import { AppError } from "./errors.ts";
-import { freePort, requireFreePort } from "./processes.ts";
+import { requireFreePort } from "./processes.ts";
+import { freePort } from "./tests/free-port.ts";
 
 describe("settings", () => {
   it("have values that work on one machine", () => {

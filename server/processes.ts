@@ -47,28 +47,17 @@ export function startProcess(name: string, file: string, env: Record<string, str
 
 /** Throws `port_taken` if something listens on the port already. */
 export async function requireFreePort(port: number, host: string, setting: string): Promise<void> {
-  await new Promise<void>((resolve, reject) => {
-    const probe = createServer();
-    probe.once("error", () =>
-      reject(
-        new AppError(
-          "port_taken",
-          `Port ${port} on ${host} is busy. Choose another with ${setting}=… and start again.`,
-        ),
-      ),
+  if (!(await isPortFree(port, host)))
+    throw new AppError(
+      "port_taken",
+      `Port ${port} on ${host} is busy. Choose another with ${setting}=… and start again.`,
     );
-    probe.listen(port, host, () => probe.close(() => resolve()));
-  });
 }
 
-/** A port that is free right now; for tests and the demo's inner servers. */
-export function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
+export function isPortFree(port: number, host = "127.0.0.1"): Promise<boolean> {
+  return new Promise((resolve) => {
     const probe = createServer();
-    probe.once("error", reject);
-    probe.listen(0, "127.0.0.1", () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
+    probe.once("error", () => resolve(false));
+    probe.listen(port, host, () => probe.close(() => resolve(true)));
   });
 }

@@ -2,7 +2,7 @@
 import { createServer, type Server, type Socket } from "node:net";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Mailbox } from "../db/mailboxes.ts";
-import { freePort } from "../processes.ts";
+import { freePort } from "../tests/free-port.ts";
 import { openSender, type SendResult } from "./smtp.ts";
 import { troubleWords } from "./trouble.ts";
 

@@ -3,11 +3,12 @@ import { findAddresses } from "../addresses/find-addresses.ts";
 import { setProbe } from "../addresses/probe-setting.ts";
 import { verifyAddresses } from "../addresses/verify-addresses.ts";
 import { importProspects } from "../imports/import-prospects.ts";
-import { freePort, type Started, startProcess } from "../processes.ts";
+import { type Started, startProcess } from "../processes.ts";
 import { describeProfile, saveProfile } from "../profiles/profiles.ts";
 import { foundPeople, keepFound, searchById } from "../searches/review-search.ts";
 import { runSearch, startSearch } from "../searches/search.ts";
 import { unwatched } from "../workers/report.ts";
+import { freePort } from "./free-port.ts";
 import { createWorld, rows, type World } from "./world.ts";
 
 let world: World;
@@ -15,7 +16,7 @@ const running: Started[] = [];
 
 beforeAll(async () => {
   const [http, smtp, exchanger, dns, directory, assistant] = await Promise.all(
-    Array.from({ length: 6 }, freePort),
+    Array.from({ length: 6 }, () => freePort()),
   );
   world = await createWorld({
     standin: false,

@@ -1,7 +1,7 @@
 import { ImapFlow } from "imapflow";
 import nodemailer from "nodemailer";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { freePort } from "../processes.ts";
+import { freePort } from "./free-port.ts";
 import { createWorld, PASSWORD, type World } from "./world.ts";
 
 const MAILBOX = "marta@quillwater.example";

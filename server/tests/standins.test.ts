@@ -4,7 +4,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DOMAIN_KINDS, type DomainKind } from "../../standins/domains.ts";
 import { askDomain, hostAddress } from "../addresses/dns.ts";
 import { probeAddresses } from "../addresses/probe.ts";
-import { freePort, type Started, startProcess } from "../processes.ts";
+import { type Started, startProcess } from "../processes.ts";
+import { freePort } from "./free-port.ts";
 
 const running: Started[] = [];
 let ports: { dns: number; exchanger: number; directory: number; assistant: number };
@@ -12,7 +13,7 @@ let resolver: Resolver;
 
 beforeAll(async () => {
   const [dns, exchanger, directory, assistant, http, smtp] = (await Promise.all(
-    Array.from({ length: 6 }, freePort),
+    Array.from({ length: 6 }, () => freePort()),
   )) as [number, number, number, number, number, number];
   ports = { dns, exchanger, directory, assistant };
   const start = async (file: string, env: Record<string, string>) => {

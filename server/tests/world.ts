@@ -9,10 +9,11 @@ import { readConfig } from "../config.ts";
 import { listNamed } from "../db/lists.ts";
 import { migrate, sql } from "../db/open.ts";
 import { saveMailbox } from "../mailboxes/save-mailbox.ts";
-import { freePort, startProcess } from "../processes.ts";
+import { startProcess } from "../processes.ts";
 import { prospectStore } from "../prospects/store-prospect.ts";
 import { createSequence } from "../sequences/create-sequence.ts";
 import { saveSequence } from "../sequences/save-sequence.ts";
+import { freePort } from "./free-port.ts";
 
 export const TUESDAY = Date.parse("2026-06-09T10:00:00+01:00");
 export const PASSWORD = "salt-and-paper";

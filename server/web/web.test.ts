@@ -3,8 +3,9 @@ import { execFileSync, spawn } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openSession } from "../accounts/sign-in.ts";
 import { formOfList, saveForm } from "../forms/forms.ts";
-import { freePort, type Started, startProcess } from "../processes.ts";
+import { type Started, startProcess } from "../processes.ts";
 import { signLink } from "../secrets.ts";
+import { freePort } from "../tests/free-port.ts";
 import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
 
 let world: World;
