@@ -32,7 +32,6 @@ export default [
     route("replies", "routes/replies.tsx"),
     route("results", "routes/results.tsx"),
     route("day-line", "routes/day-line.tsx"),
-    route("refresh", "routes/refresh.tsx"),
     route("finder", "routes/finder.tsx"),
   ]),
 ] satisfies RouteConfig;

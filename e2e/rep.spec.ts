@@ -129,12 +129,19 @@ test("replies are leafed through with J and K, marked as read, and one who wants
   await open(page, "/replies?show=people");
   await page.getByRole("button", { name: "They want no more email" }).click();
   await expect(page.getByText("Their address is on the block list")).toBeVisible();
-  await expect(page.getByRole("button", { name: "They want no more email" })).toBeHidden();
+  await expect(page.getByText("to answer, take it off there first")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Send the answer" })).toBeHidden();
 });
 
 test("an empty answer is refused at its field", async ({ page }) => {
   await open(page, "/replies?show=people");
-  await page.getByRole("button", { name: "Send the answer" }).click();
+  const send = page.getByRole("button", { name: "Send the answer" });
+  // Those who want no more email cannot be answered.
+  await expect(async () => {
+    if (!(await send.isVisible())) await page.locator("body").press("j");
+    await expect(send).toBeVisible({ timeout: 1_000 });
+  }).toPass();
+  await send.click();
   await expect(page.getByText("Write the answer first.")).toBeVisible();
 });
 

@@ -96,7 +96,7 @@ function Letters({ items, zone, label }: { items: ConversationItem[]; zone: stri
             {KINDS[item.kind] && <Pill tone={item.from === "us" ? "tile" : "ochre"}>{KINDS[item.kind]}</Pill>}
             {item.state === "queued" && <Pill tone="ochre">goes out in a moment</Pill>}
             {item.state === "claimed" && <Pill tone="ochre">on its way</Pill>}
-            {item.state === "refused" && <Pill tone="clay">refused by their server</Pill>}
+            {item.state === "refused" && <Pill tone="clay">did not go</Pill>}
             {item.state !== "queued" && (
               <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "nowrap" }}>
                 {dayTime(item.at, zone)}
@@ -106,6 +106,11 @@ function Letters({ items, zone, label }: { items: ConversationItem[]; zone: stri
           <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
             {item.text}
           </Typography>
+          {item.problem && (
+            <Typography variant="body2" sx={{ mt: 1, color: "clay.main", overflowWrap: "anywhere" }}>
+              {item.problem}
+            </Typography>
+          )}
         </Box>
       ))}
     </Box>

@@ -31,10 +31,10 @@ export function DayLine({ initial }: { initial: Day }) {
   const seen = useRef("");
   const stamp = `${line.sent.length} ${line.planned.length} ${line.replies.length} ${isMoving} ${day(line.now, line.zone)}`;
   const refresh = useRefresh();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what could not be fetched now is tried after the next look.
   useEffect(() => {
-    if (seen.current !== "" && seen.current !== stamp) refresh();
-    seen.current = stamp;
-  }, [stamp, refresh]);
+    if (seen.current === "" || (seen.current !== stamp && refresh())) seen.current = stamp;
+  }, [stamp, refresh, look.data]);
 
   useEffect(() => {
     const timer = setInterval(

@@ -1,3 +1,5 @@
+import fc from "fast-check";
+import { DateTime } from "luxon";
 import { describe, expect, it } from "vitest";
 import { HOUR } from "../calendar.ts";
 import { freeTimes } from "./free-times.ts";
@@ -17,5 +19,45 @@ describe("free half-hours", () => {
   it("leave out what is booked", () => {
     const booked = free[3] as number;
     expect(freeTimes(FRIDAY, "Europe/Lisbon", new Set([booked]))).toEqual(free.filter((at) => at !== booked));
+  });
+
+  it("are all that working time has, of whatever zone and day, changes of the clocks included, and nothing else", () => {
+    const zones = [
+      "Europe/Lisbon",
+      "America/St_Johns",
+      "Asia/Kathmandu",
+      "Australia/Lord_Howe",
+      "Pacific/Apia",
+      "UTC",
+    ];
+    fc.assert(
+      fc.property(
+        fc.integer({ min: Date.parse("2026-01-01"), max: Date.parse("2028-01-01") }),
+        fc.constantFrom(...zones),
+        fc.array(fc.nat({ max: 200 }), { maxLength: 20 }),
+        (now, zone, taken) => {
+          const all = freeTimes(now, zone, new Set());
+          const busy = new Set(taken.map((nth) => all[nth % all.length] as number));
+          const free = freeTimes(now, zone, busy);
+          expect(free).toEqual(all.filter((at) => !busy.has(at)));
+          for (const at of all) {
+            const begins = DateTime.fromMillis(at, { zone });
+            expect(begins.weekday).toBeLessThanOrEqual(5);
+            expect(begins.toFormat("HH:mm") >= "09:00" && begins.toFormat("HH:mm") <= "17:00").toBe(true);
+            expect(begins.minute % 30).toBe(0);
+            expect(at - now).toBeGreaterThanOrEqual(2 * HOUR);
+          }
+          // Every whole working day between has its seventeen.
+          const perDay = new Map<string | null, number>();
+          for (const at of all) {
+            const day = DateTime.fromMillis(at, { zone }).toISODate();
+            perDay.set(day, (perDay.get(day) ?? 0) + 1);
+          }
+          const whole = [...perDay.values()].slice(1, -1);
+          expect(whole.length).toBeGreaterThanOrEqual(8);
+          expect(new Set(whole)).toEqual(new Set([17]));
+        },
+      ),
+    );
   });
 });

@@ -5,7 +5,9 @@
 export interface IncomingMessage {
   /** Header names in lower case. */
   headers: ReadonlyMap<string, string>;
+  fromAddress: string;
   subject: string;
+  text: string;
   /** The text of the message/delivery-status part (RFC 3464), if there is one. */
   deliveryStatus: string | null;
 }
@@ -29,10 +31,15 @@ const AUTOMATIC_SUBJECTS = [
   /^(re: )?自動応答|^(re: )?自动回复/i,
 ];
 
+/** Who reports that an email did not arrive, by the names that RFC 2142 5 and custom give them. */
+const REPORTERS = /^(mailer-daemon|mail-daemon|postmaster)@/;
+
 /** Sorts by RFC 3464 (delivery reports), RFC 3834 (automatic answers), then by the usual subjects. */
 export function sortIncoming(message: IncomingMessage): IncomingKind {
   const header = (name: string) => message.headers.get(name)?.toLowerCase() ?? "";
   if (message.deliveryStatus !== null) return readDeliveryStatus(message.deliveryStatus);
+  if (REPORTERS.test(message.fromAddress))
+    return readPlainReport(message.text, header("x-failed-recipients"));
 
   const submitted = header("auto-submitted");
   if (submitted !== "" && !submitted.startsWith("no"))
@@ -49,6 +56,26 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
   if (AUTOMATIC_SUBJECTS.some((usual) => usual.test(message.subject.trim())))
     return { kind: "automatic", because: `the subject “${message.subject.trim()}”` };
   return { kind: "person" };
+}
+
+/**
+ * Reads a report that is written for people only, as older mail servers do: by the codes of RFC 5321 4.2 and
+ * RFC 3463, wherever they stand.
+ */
+function readPlainReport(text: string, failed: string): IncomingKind {
+  const line = (code: RegExp) => text.split("\n").find((each) => code.test(each)) ?? "";
+  const forGood = line(/(^|[\s(#])(5\d\d[ -]|#?5\.\d{1,3}\.\d{1,3}\b)/);
+  const forNow = line(/(^|[\s(#])(4\d\d[ -]|#?4\.\d{1,3}\.\d{1,3}\b)/);
+  const words = (forGood || forNow).trim();
+  if (words === "") return { kind: "automatic", because: "a mail server's report" };
+  const recipient = failed || (text.match(/<([^<>\s]+@[^<>\s]+)>/)?.[1] ?? "");
+  return {
+    kind: "bounce",
+    hard: forGood !== "",
+    recipient: recipient.toLowerCase() || null,
+    status: words.match(/[45]\.\d{1,3}\.\d{1,3}/)?.[0] ?? null,
+    words,
+  };
 }
 
 function readDeliveryStatus(text: string): IncomingKind {

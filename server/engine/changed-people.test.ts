@@ -135,6 +135,17 @@ describe("an email that comes back", () => {
   });
 });
 
+it("an email that comes back with a report for people only bounces all the same", async () => {
+  const plain = `Hi. I could not deliver your message.\r\n\r\n<ana@ana-museum.example>:\r\n550 5.1.1 unknown user\r\n\r\nMessage-ID: ${firstTo(1)}`;
+  const raw = `From: MAILER-DAEMON@mx.ana-museum.example\r\nTo: ${MARTA}\r\nMessage-ID: <old@mx.example>\r\nSubject: failure notice\r\n\r\n${plain}`;
+  await world.tell("/deliver", { mailbox: MARTA, raw });
+  await engine.tick();
+  expect(journeyOf(1)).toEqual({ state: "stopped", stop_reason: "bounced" });
+  expect(rows(world, "SELECT kind, detail FROM replies")).toEqual([
+    { kind: "bounce", detail: "550 5.1.1 unknown user" },
+  ]);
+});
+
 describe("two entries of one person", () => {
   it("are over once merged, if one of them had answered since the other's sequence began", async () => {
     await answers(1, "Ana <ana@ana-museum.example>");

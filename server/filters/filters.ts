@@ -1,6 +1,6 @@
 /** Saved filters. */
 import { z } from "zod";
-import { filterSchema } from "../../core/prospects/filter.ts";
+import { parseFilter } from "../../core/prospects/filter.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -24,13 +24,13 @@ const form = z.object({
 export function saveFilter({ db, clock }: App, userId: number | null, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const definition = filterSchema.safeParse(JSON.parse(read.data.definition || "{}"));
-  if (!definition.success) return refused({ name: "Add a condition first." });
+  const definition = parseFilter(read.data.definition);
+  if (!definition) return refused({ name: "Add a condition first." });
   sql<Record<string, unknown>>(
     db,
     `INSERT INTO filters (name, definition, user_id, saved_at) VALUES (@name, @definition, @userId, @now)
      ON CONFLICT (name) DO UPDATE SET definition = @definition, saved_at = @now`,
-  ).run({ name: read.data.name, definition: JSON.stringify(definition.data), userId, now: clock.now() });
+  ).run({ name: read.data.name, definition: JSON.stringify(definition), userId, now: clock.now() });
   return done(null);
 }
 

@@ -86,10 +86,45 @@ describe("a message that arrived", () => {
     expect(await parseMessage(Buffer.from(raw), new Date(5))).toMatchObject({
       fromAddress: "ines@kai.example",
       fromName: "Inês",
+      answerTo: "ines@kai.example",
       text: "Yes, please.",
       answers: ["<two@q.example>", "<one@q.example>"],
       references: "<one@q.example> <two@q.example>",
       at: 5,
+    });
+  });
+});
+
+describe("a report that an email did not arrive", () => {
+  it("gives back the Message-ID of the email it is about, in its own part or in the text", async () => {
+    const about = "Message-ID: <one@q.example>\r\nSubject: Loans\r\n";
+    const parts = [
+      "From: mailer-daemon@kai.example",
+      'Content-Type: multipart/report; report-type=delivery-status; boundary="b"',
+      "",
+      "--b",
+      "Content-Type: text/plain",
+      "",
+      "It could not be delivered.",
+      "--b",
+      "Content-Type: message/delivery-status",
+      "",
+      "Final-Recipient: rfc822; ilse@kai.example",
+      "Action: failed",
+      "--b",
+      "Content-Type: message/rfc822",
+      "",
+      about,
+      "--b--",
+    ];
+    expect(await parseMessage(Buffer.from(parts.join("\r\n")), new Date(5))).toMatchObject({
+      returnedId: "<one@q.example>",
+      deliveryStatus: expect.stringContaining("Action: failed"),
+    });
+    const plain = `From: mailer-daemon@kai.example\r\nSubject: failure notice\r\n\r\n<ilse@kai.example>:\r\n550 unknown\r\n\r\n--- A copy of the message ---\r\n\r\n${about}`;
+    expect(await parseMessage(Buffer.from(plain), new Date(5))).toMatchObject({
+      returnedId: "<one@q.example>",
+      deliveryStatus: null,
     });
   });
 });

@@ -48,7 +48,9 @@ export async function parseMessage(source: Buffer, arrivedAt: Date): Promise<Par
     quoted: written && body.startsWith(written) ? body.slice(written.length).trim() : "",
     headers,
     deliveryStatus: status ? status.content.toString("utf8") : null,
-    returnedId: returned?.content.toString("utf8").match(/^message-id:\s*(<[^>]+>)/im)?.[1] ?? null,
+    // A report for people only has the email, or its header, as a part of its text.
+    returnedId:
+      (returned?.content.toString("utf8") ?? body).match(/^[> \t]*message-id:\s*(<[^>]+>)/im)?.[1] ?? null,
     at: arrivedAt.getTime(),
   };
 }

@@ -12,6 +12,8 @@ export interface ConversationItem {
   quoted: string;
   at: number;
   state: "queued" | "claimed" | "sent" | "refused" | null;
+  /** Why it did not go, in the words of whoever refused it. */
+  problem: string | null;
 }
 
 /** Everything that was written between a prospect and us, oldest first. */
@@ -19,11 +21,11 @@ export function conversation({ db }: App, prospectId: number): ConversationItem[
   return sql<{ prospectId: number }, ConversationItem>(
     db,
     `SELECT 't' || t.id AS id, 'us' AS "from", t.kind, m.address AS who, t.subject, t.body AS text, '' AS quoted,
-       coalesce(t.sent_at, t.claimed_at, 9e15) AS at, t.state
+       coalesce(t.sent_at, t.claimed_at, 9e15) AS at, t.state, t.refused_words AS problem
      FROM touches t JOIN mailboxes m ON m.id = t.mailbox_id WHERE t.prospect_id = @prospectId
      UNION ALL
      SELECT 'r' || r.id, 'them', r.kind, coalesce(nullif(r.from_name, ''), r.from_address), r.subject, r.text, r.quoted,
-       r.at, NULL
+       r.at, NULL, NULL
      FROM replies r WHERE r.prospect_id = @prospectId
      ORDER BY at, id`,
   ).all({ prospectId });

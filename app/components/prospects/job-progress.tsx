@@ -27,12 +27,11 @@ export function JobProgress({
   const refresh = useRefresh();
   const stop = useFetcher();
   const runs = job?.state === "waiting" || job?.state === "working";
-  // Once more after each look: `job` is another one then.
   useEffect(() => {
-    if (!runs || !job) return;
-    const timer = setTimeout(refresh, LOOK_EVERY);
-    return () => clearTimeout(timer);
-  }, [runs, job, refresh]);
+    if (!runs) return;
+    const timer = setInterval(refresh, LOOK_EVERY);
+    return () => clearInterval(timer);
+  }, [runs, refresh]);
   if (!job) return null;
   if (job.state === "failed")
     return (

@@ -1,31 +1,13 @@
 /** What the parts of the list's pages show in each of their states. */
-import { ThemeProvider } from "@mui/material/styles";
-import { renderToStaticMarkup } from "react-dom/server";
-import { createMemoryRouter, RouterProvider } from "react-router";
 import { describe, expect, it } from "vitest";
 import type { JobState } from "../../../server/jobs/job-state";
 import type { ListState } from "../../../server/lists/list-state";
-import { theme } from "../../theme/theme";
+import { markup, shown } from "../test-markup";
 import { AddressPill } from "./address-pill";
 import { JobProgress } from "./job-progress";
 import { ListQuality } from "./list-margin";
 import { ListTabs } from "./list-tabs";
 import { SavedFilters } from "./saved-filters";
-
-/** An element at an address of the app. */
-function markup(element: React.ReactElement, at: string): string {
-  const router = createMemoryRouter(
-    [{ path: "*", element: <ThemeProvider theme={theme}>{element}</ThemeProvider> }],
-    { initialEntries: [at] },
-  );
-  return renderToStaticMarkup(<RouterProvider router={router} />).replace(/<style[^>]*>.*?<\/style>/gs, "");
-}
-/** The text that a reader gets. */
-const shown = (element: React.ReactElement, at = "/prospects") =>
-  markup(element, at)
-    .replace(/<[^>]+>/g, " ")
-    .replace(/\s+/g, " ")
-    .trim();
 
 const list: ListState = {
   people: 1_214,
