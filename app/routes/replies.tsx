@@ -231,8 +231,11 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
             <Conversation items={story.conversation} zone={zone} from={`r${open.id}`} />
             {open.blocked && (
               <Typography color="textSecondary" sx={{ mt: 2 }}>
-                {open.answerTo} is on the <Link to={`/block-list?q=${open.answerTo}`}>block list</Link>: to
-                answer, take it off there first.
+                {open.answerTo} is on the {/* The domain finds either entry: its own, or the address's. */}
+                <Link to={`/block-list?q=${encodeURIComponent(open.answerTo.split("@")[1] ?? "")}`}>
+                  block list
+                </Link>
+                : to answer, take it off there first.
               </Typography>
             )}
             {open.kind !== "bounce" && !open.blocked && (

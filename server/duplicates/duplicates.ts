@@ -111,8 +111,8 @@ export function decideDuplicate(app: App, userId: number | null, input: unknown)
       ).get({ id });
       if (!pair) return refused({ form: "This pair has been decided already." });
       if (keepId !== undefined) {
-        const keep = keepId === pair.b ? pair.b : pair.a;
-        const ids = { keepId: keep, goneId: keep === pair.a ? pair.b : pair.a };
+        if (keepId !== pair.a && keepId !== pair.b) return refused({ form: "Choose one of the two." });
+        const ids = { keepId, goneId: keepId === pair.a ? pair.b : pair.a };
         if (pair.kind === "company") mergeCompanies(app, ids);
         else {
           const merged = mergeProspects(app, ids, userId);
