@@ -112,7 +112,7 @@ test("a page waits out an outage of the server, and what was typed on it is sent
   const note = page.getByLabel("What your teammates should know");
   await note.fill("Prefers letters in the morning");
   await context.setOffline(true);
-  await expect(page.getByText("Saudade cannot be reached. This page waits.")).toBeVisible();
+  await expect(page.getByText("No connection. Waiting …")).toBeVisible();
   await page.getByRole("button", { name: "Write it down" }).click();
   await expect(note).toHaveValue("Prefers letters in the morning");
   await context.setOffline(false);
@@ -120,7 +120,7 @@ test("a page waits out an outage of the server, and what was typed on it is sent
     page.getByRole("region", { name: "Notes" }).getByText("Prefers letters in the morning"),
   ).toHaveCount(1);
   await expect(note).toHaveValue("");
-  await expect(page.getByText("Saudade cannot be reached. This page waits.")).toHaveCount(0);
+  await expect(page.getByText("No connection. Waiting …")).toHaveCount(0);
 });
 
 test("J and K go through the table, and Enter opens", async ({ page }) => {

@@ -77,7 +77,7 @@ export function DayLine({ initial }: { initial: Day }) {
         >
           {isReachable
             ? `${line.sent.length} sent · ${line.planned.length} to go · ${count(line.replies.length, "reply", "replies")}`
-            : "Saudade cannot be reached. This page waits."}
+            : "No connection. Waiting …"}
         </Typography>
       </Box>
       <Hours line={line} />

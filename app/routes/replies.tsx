@@ -346,9 +346,7 @@ function ReplyMargin({
                 : `${journey.sequenceName} was over for them: nothing was planned any more.`}
         </Typography>
         {story.blocked && (
-          <Typography sx={{ mt: 1 }}>
-            Their address is on the block list: nothing will ever be sent to it by a sequence.
-          </Typography>
+          <Typography sx={{ mt: 1 }}>Their address is on the block list: nothing is sent to it.</Typography>
         )}
       </MarginNote>
       {journey && (
