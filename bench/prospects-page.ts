@@ -137,15 +137,16 @@ export async function benchProspectsPage(): Promise<Figure> {
   close();
   const sorted = ours.toSorted((a, b) => a - b);
   const p95 = sorted[Math.floor(sorted.length * 0.95)] as number;
-  const total = ratios.reduce((sum, ratio) => sum + ratio, 0) / ratios.length;
+  const mean = ratios.reduce((sum, ratio) => sum + ratio, 0) / ratios.length;
   return {
     bench: "prospects-page",
-    ratio: Number(total.toFixed(2)),
+    // The worst of them, so that no filter or sort hides among the others.
+    ratio: Number(Math.max(...ratios).toFixed(2)),
     limit: 5,
     kind: "most",
     people: PEOPLE,
     queries: QUERIES.length,
-    worstRatio: Number(Math.max(...ratios).toFixed(2)),
+    meanRatio: Number(mean.toFixed(2)),
     p50Ms: Math.round(sorted[Math.floor(sorted.length / 2)] as number),
     p95Ms: Math.round(p95),
     slowestMs: Math.round(sorted.at(-1) as number),

@@ -115,7 +115,7 @@ function choiceSql(field: string, value: string, bind: Bind): string {
       if (value === "none") return "p.email IS NULL";
       return value === "unchecked"
         ? "(p.verdict IS NULL AND p.email IS NOT NULL)"
-        : `coalesce(p.verdict, '') = ${bind(value)}`;
+        : `p.verdict IS ${bind(value)}`;
     case "blocked":
       return value === "no" ? `NOT ${BLOCKED}` : BLOCKED;
     case "list":

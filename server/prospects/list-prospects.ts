@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { fold } from "../../core/fold.ts";
-import { parseFilter } from "../../core/prospects/filter.ts";
+import { kindOfField, parseFilter } from "../../core/prospects/filter.ts";
 import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
@@ -100,6 +100,15 @@ export function matching(
   return { where: conditions.join(" AND "), values };
 }
 
+/** Texts are read in the order in which they lie in the file: SQLite would go by an index of the living, and jump. */
+const scan = ({ q, f }: ProspectsQuery) => {
+  const groups = parseFilter(f)?.groups ?? [];
+  const hasText = groups.some(({ conditions }) =>
+    conditions.some(({ field }) => kindOfField(field) === "text"),
+  );
+  return q !== "" || hasText ? "NOT INDEXED" : "";
+};
+
 /** How many a query means. */
 export function countProspects(app: App, query: ProspectsQuery): number {
   const { where, values } = matching(app, query);
@@ -109,7 +118,7 @@ export function countProspects(app: App, query: ProspectsQuery): number {
   return (
     sql<typeof values, { count: number }>(
       app.db,
-      `SELECT count(*) AS count FROM prospects p WHERE ${where}`,
+      `SELECT count(*) AS count FROM prospects p ${scan(query)} WHERE ${where}`,
     ).get(values)?.count ?? 0
   );
 }
@@ -124,7 +133,7 @@ export function listProspects(app: App, query: ProspectsQuery): { rows: Prospect
   if (query.q !== "" || query.f !== "") {
     const { ids } = sql<typeof values, { ids: string }>(
       app.db,
-      `SELECT json_group_array(id) AS ids FROM (SELECT p.id FROM prospects p WHERE ${where})`,
+      `SELECT json_group_array(id) AS ids FROM (SELECT p.id FROM prospects p ${scan(query)} WHERE ${where})`,
     ).get(values) as { ids: string };
     const total = (JSON.parse(ids) as number[]).length;
     // In the order of an index, this many people are looked at until the page is full; else all matches are sorted.
