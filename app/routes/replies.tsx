@@ -1,9 +1,7 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { Link, useFetcher, useNavigate, useSearchParams } from "react-router";
 import { webApp } from "../../server/app";
 import { optOutProspect } from "../../server/opt-outs/opt-out";
@@ -13,10 +11,10 @@ import { countReplies, listReplies, markRead, type ReplyFilter } from "../../ser
 import { Conversation } from "../components/conversation";
 import { Key } from "../components/key";
 import { Empty, MarginNote, Page } from "../components/page";
+import { type Answered, AnswerForm } from "../components/replies/answer-form";
+import { ReplyMargin } from "../components/replies/reply-margin";
 import { isTyping } from "../components/shortcuts";
-import { drawStory } from "../components/timeline/story";
-import { Timeline } from "../components/timeline/timeline";
-import { count, STOP_WORDS, when } from "../components/words";
+import { count, when } from "../components/words";
 import { userContext } from "../session";
 import type { Route } from "./+types/replies";
 
@@ -45,10 +43,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-export async function action({
-  request,
-  context,
-}: Route.ActionArgs): Promise<{ errors?: Record<string, string>; answered?: string }> {
+export async function action({ request, context }: Route.ActionArgs): Promise<Answered> {
   const app = webApp();
   const form = Object.fromEntries(await request.formData());
   const id = Number(form.replyId);
@@ -255,105 +250,5 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
         </Box>
       )}
     </Page>
-  );
-}
-
-const newKey = () => crypto.randomUUID();
-
-function AnswerForm(props: {
-  replyId: number;
-  prospectId: number;
-  mailbox: string;
-  name: string;
-  answerTo: string;
-  /** They answered from another address than theirs. */
-  isElsewhere: boolean;
-  isBlocked: boolean;
-  field: React.RefObject<HTMLTextAreaElement | null>;
-}) {
-  const fetcher = useFetcher<typeof action>();
-  const [key, setKey] = useState("");
-  const [text, setText] = useState("");
-  const answered = fetcher.data?.answered;
-  useEffect(() => {
-    // A fresh key for the next answer; the one just given is spent.
-    setKey(newKey());
-    if (answered) setText("");
-  }, [answered]);
-  const errors = fetcher.data?.errors;
-  return (
-    <Box component={fetcher.Form} method="post" sx={{ mt: 2, display: "grid", gap: 1.25 }}>
-      {errors?.form && <Alert severity="error">{errors.form}</Alert>}
-      <input type="hidden" name="replyId" value={props.replyId} />
-      <input type="hidden" name="prospectId" value={props.prospectId} />
-      <input type="hidden" name="key" value={key} />
-      <TextField
-        name="text"
-        label={`Answer ${props.name.split(" ")[0]}`}
-        multiline
-        minRows={3}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        inputRef={props.field}
-        error={!!errors?.text}
-        helperText={
-          errors?.text ??
-          `Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`
-        }
-        sx={{ "& textarea": { typography: "letter" } }}
-      />
-      <Box sx={{ display: "flex", gap: 1.25 }}>
-        <Button
-          type="submit"
-          variant="contained"
-          name="intent"
-          value="answer"
-          disabled={fetcher.state !== "idle"}
-        >
-          Send the answer
-        </Button>
-        {!props.isBlocked && (
-          <Button type="submit" name="intent" value="opt-out" disabled={fetcher.state !== "idle"}>
-            They want no more email
-          </Button>
-        )}
-      </Box>
-    </Box>
-  );
-}
-
-function ReplyMargin({
-  story,
-  zone,
-  now,
-}: {
-  story: NonNullable<Route.ComponentProps["loaderData"]["story"]>;
-  zone: string;
-  now: number;
-}) {
-  const journey = story.journeys[0];
-  const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
-  return (
-    <>
-      <MarginNote title="What it stopped">
-        <Typography>
-          {!journey
-            ? "They are on no sequence."
-            : journey.state === "active"
-              ? `Nothing: ${journey.sequenceName} goes on for them.`
-              : cancelled > 0
-                ? `${count(cancelled, "email")} of ${journey.sequenceName} will not go, because ${STOP_WORDS[journey.stopReason ?? ""] ?? "it ended"}.`
-                : `${journey.sequenceName} was over for them: nothing was planned any more.`}
-        </Typography>
-        {story.blocked && (
-          <Typography sx={{ mt: 1 }}>Their address is on the block list: nothing is sent to it.</Typography>
-        )}
-      </MarginNote>
-      {journey && (
-        <MarginNote title="Their story so far">
-          <Timeline {...drawStory(journey, story.events, now, zone)} />
-        </MarginNote>
-      )}
-    </>
   );
 }
