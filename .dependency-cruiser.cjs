@@ -1,4 +1,45 @@
 /** Who may import whom: app → server → core, and nobody upwards. */
+
+/** The rooms of server/, each of which may import those before it only. */
+const SERVER_ROOMS = [
+  "db",
+  "consequences",
+  "mail",
+  "jobs",
+  "accounts",
+  "sequences",
+  "replies",
+  "sending",
+  "meetings",
+  "prospects",
+  "results",
+  "today",
+  "desk",
+  "engine",
+  "workers",
+  "web",
+];
+/** The same inside server/prospects/. */
+const PROSPECT_ROOMS = [
+  "block-list",
+  "cleaning",
+  "filters",
+  "addresses",
+  "duplicates",
+  "people",
+  "imports",
+  "searches",
+  "forms",
+  "lists",
+];
+const downwards = (folder, rooms) =>
+  rooms.slice(0, -1).map((room, index) => ({
+    name: `${folder}/${room}-looks-down`,
+    severity: "error",
+    from: { path: `^${folder}/${room}/`, pathNot: "\\.test\\.ts$" },
+    to: { path: `^${folder}/(${rooms.slice(index + 1).join("|")})/` },
+  }));
+
 module.exports = {
   forbidden: [
     {
@@ -38,6 +79,8 @@ module.exports = {
       from: { path: "^app/" },
       to: { path: "^(server/db|standins)/|node_modules/better-sqlite3" },
     },
+    ...downwards("server", SERVER_ROOMS),
+    ...downwards("server/prospects", PROSPECT_ROOMS),
     { name: "no-circles", severity: "error", from: {}, to: { circular: true } },
   ],
   options: {

@@ -2,7 +2,7 @@ import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 /** Those that start processes again and again. Begun last, each would keep one core waiting for the other. */
-const LONG = /(killed|jobs|web|engine|holds)\.test\.ts$/;
+const LONG = /(killed|jobs|web|proxy|engine|holds|hostile)\.test\.ts$/;
 
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
@@ -15,6 +15,8 @@ class LongestFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     include: ["{core,server,standins,demo,app}/**/*.test.{ts,tsx}"],
+    // Real mail servers have to be there: vitest.mail.config.ts.
+    exclude: ["server/tests/lab/**"],
     pool: "forks",
     maxWorkers: 2,
     sequence: { sequencer: LongestFirst },

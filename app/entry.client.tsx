@@ -1,7 +1,7 @@
 import { StrictMode, startTransition } from "react";
 import { hydrateRoot } from "react-dom/client";
 import { HydratedRouter } from "react-router/dom";
-import { sitOutOutages } from "./components/reach";
+import { sitOutOutages } from "./desk/reach";
 
 sitOutOutages();
 startTransition(() => {

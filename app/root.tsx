@@ -3,15 +3,18 @@ import "@fontsource-variable/newsreader";
 import "@fontsource-variable/newsreader/wght-italic.css";
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
+import { useContext } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
 import { Notice } from "./components/notice";
-import { theme } from "./theme/theme";
+import { Nonce } from "./desk/nonce";
+import { theme, themeVariables } from "./theme/theme";
 
 export const meta: Route.MetaFunction = () => [{ title: "Saudade" }];
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/mark.svg", type: "image/svg+xml" }];
 
 export function Layout({ children }: { children: React.ReactNode }) {
+  const nonce = useContext(Nonce);
   return (
     <html lang="en">
       <head>
@@ -19,14 +22,15 @@ export function Layout({ children }: { children: React.ReactNode }) {
         <meta name="viewport" content="width=device-width, initial-scale=1" />
         <Meta />
         <Links />
+        <style>{themeVariables}</style>
       </head>
       <body>
-        <ThemeProvider theme={theme}>
+        <ThemeProvider theme={theme} disableStyleSheetGeneration>
           <CssBaseline />
           {children}
         </ThemeProvider>
-        <ScrollRestoration />
-        <Scripts />
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
       </body>
     </html>
   );

@@ -1,9 +1,9 @@
 /** One import of the file that is named, as the worker does it; prints how long it took and the most memory, as JSON. */
 import { readFileSync } from "node:fs";
-import { importById } from "../server/imports/imports.ts";
-import { lookThrough } from "../server/imports/look-through.ts";
-import { runImport } from "../server/imports/run-import.ts";
-import { uploadImport } from "../server/imports/upload-import.ts";
+import { importById } from "../server/prospects/imports/imports.ts";
+import { lookThrough } from "../server/prospects/imports/look-through.ts";
+import { runImport } from "../server/prospects/imports/run-import.ts";
+import { uploadImport } from "../server/prospects/imports/upload-import.ts";
 import { freshApp } from "./fresh-app.ts";
 
 export interface Took {

@@ -4,7 +4,10 @@
  */
 import { benchDuplicates } from "./duplicates.ts";
 import type { Figure } from "./figure.ts";
+import { benchHostileMail } from "./hostile-mail.ts";
 import { benchImport, benchImportList } from "./import.ts";
+import { benchListPages } from "./list-pages.ts";
+import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchSend } from "./send.ts";
 
@@ -12,6 +15,9 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   import: benchImport,
   "import-list": benchImportList,
   "prospects-page": benchProspectsPage,
+  "list-pages": benchListPages,
+  "pages-at-once": benchPagesAtOnce,
+  "hostile-mail": benchHostileMail,
   duplicates: benchDuplicates,
   send: benchSend,
 };

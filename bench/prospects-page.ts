@@ -3,11 +3,11 @@
 import { webDomain } from "../core/prospects/cleaning/web.ts";
 import type { Filter } from "../core/prospects/filter.ts";
 import { listNamed } from "../server/db/lists.ts";
-import { filterChoices } from "../server/filters/filter-choices.ts";
-import { listState } from "../server/lists/list-state.ts";
-import { allLists } from "../server/lists/lists.ts";
-import { listProspects, prospectsQuery } from "../server/prospects/list-prospects.ts";
-import { prospectStore } from "../server/prospects/store-prospect.ts";
+import { filterChoices } from "../server/prospects/filters/filter-choices.ts";
+import { listState } from "../server/prospects/lists/list-state.ts";
+import { allLists } from "../server/prospects/lists/lists.ts";
+import { listProspects, prospectsQuery } from "../server/prospects/people/list-prospects.ts";
+import { prospectStore } from "../server/prospects/people/store-prospect.ts";
 import type { Figure } from "./figure.ts";
 import { freshApp } from "./fresh-app.ts";
 import { inventRows } from "./people.ts";

@@ -2,7 +2,7 @@
  * All sums over calendars and time zones. The rest of the product adds and compares plain
  * instants: epoch milliseconds, UTC. Zones are IANA names.
  */
-import { DateTime, IANAZone } from "luxon";
+import { IANAZone } from "luxon";
 import { Kept } from "./kept.ts";
 
 export const MINUTE = 60_000;
@@ -30,57 +30,114 @@ export function isZone(name: string): boolean {
 
 /** Zones change their offset on a quarter of an hour, if at all; so one look serves all of it. */
 const QUARTER = 15 * MINUTE;
-const offsets = new Kept<number>();
+
+/** What is known of one zone: offsets by quarter of an hour, instants by minute of local time. */
+interface KnownZone {
+  zone: IANAZone;
+  offsets: Map<number, number>;
+  instants: Map<number, number>;
+}
+const known = new Map<string, KnownZone>();
+const MOST_KEPT = 50_000;
+
+function knownZone(name: string): KnownZone {
+  let found = known.get(name);
+  if (!found) {
+    found = { zone: IANAZone.create(name), offsets: new Map(), instants: new Map() };
+    known.set(name, found);
+  }
+  return found;
+}
 
 /** Milliseconds by which local time is ahead of UTC. */
 function offsetAt(at: number, zone: string): number {
+  const { zone: iana, offsets } = knownZone(zone);
   const quarter = Math.floor(at / QUARTER);
-  return offsets.get(`${zone} ${quarter}`, () => IANAZone.create(zone).offset(quarter * QUARTER) * MINUTE);
+  let offset = offsets.get(quarter);
+  if (offset === undefined) {
+    if (offsets.size >= MOST_KEPT) offsets.clear();
+    offset = iana.offset(quarter * QUARTER) * MINUTE;
+    offsets.set(quarter, offset);
+  }
+  return offset;
+}
+
+/**
+ * A local calendar day as a number: days since 1 January 1970, which have no zone. The planner adds and compares
+ * these a million times; text is for what people read.
+ */
+export type DayNumber = number;
+
+export const dayNumberOf = (at: number, zone: string): DayNumber =>
+  Math.floor((at + offsetAt(at, zone)) / DAY);
+/** 1 = Monday … 7 = Sunday; the first of January 1970 was a Thursday. */
+const weekday = (day: DayNumber): number => ((((day + 3) % 7) + 7) % 7) + 1;
+const textOf = (day: DayNumber): string => new Date(day * DAY).toISOString().slice(0, 10);
+const numberOf = (day: string): DayNumber => Math.floor(Date.parse(day) / DAY);
+/** "08:30" is 510. */
+export const minutesOf = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
+
+/** The instant of a minute on a local day; in the hour that a clock change leaves out, an hour later. */
+export function instantOnDay(day: DayNumber, minutes: number, zone: string): number {
+  const { instants } = knownZone(zone);
+  const local = day * 1440 + minutes;
+  let at = instants.get(local);
+  if (at === undefined) {
+    if (instants.size >= MOST_KEPT) instants.clear();
+    // RFC 5545 3.3.5: of two such instants the first; where there is none, by the offset before the change.
+    const asUtc = local * MINUTE;
+    const before = asUtc - offsetAt(asUtc - DAY, zone);
+    const after = asUtc - offsetAt(asUtc + DAY, zone);
+    at =
+      before + offsetAt(before, zone) === asUtc
+        ? before
+        : after + offsetAt(after, zone) === asUtc
+          ? after
+          : before;
+    instants.set(local, at);
+  }
+  return at;
 }
 
 /** The local calendar day of an instant, "2026-06-09". */
 export function dayOf(at: number, zone: string): string {
-  return new Date(at + offsetAt(at, zone)).toISOString().slice(0, 10);
+  return textOf(dayNumberOf(at, zone));
 }
 
 export function startOfDay(at: number, zone: string): number {
-  return instantOn(dayOf(at, zone), "00:00", zone);
+  return instantOnDay(dayNumberOf(at, zone), 0, zone);
 }
 
 export function startOfNextDay(at: number, zone: string): number {
-  return instantOn(dayAfter(dayOf(at, zone)), "00:00", zone);
+  return instantOnDay(dayNumberOf(at, zone) + 1, 0, zone);
 }
 
 /** ISO weekday of an instant where the zone is: 1 = Monday … 7 = Sunday. */
 export function weekdayOf(at: number, zone: string): number {
-  return weekday(dayOf(at, zone));
+  return weekday(dayNumberOf(at, zone));
 }
 
-const instants = new Kept<number>();
-
-/** The instant of a local time ("HH:mm") on a local day ("YYYY-MM-DD"); in the hour that a clock change leaves out, an hour later. */
+/** The instant of a local time ("HH:mm") on a local day ("YYYY-MM-DD"). */
 export function instantOn(day: string, time: string, zone: string): number {
-  return instants.get(`${zone} ${day} ${time}`, () =>
-    DateTime.fromISO(`${day}T${time}`, { zone }).toMillis(),
-  );
-}
-
-// Days as such have no zone; they are counted in UTC.
-function dayAfter(day: string): string {
-  return new Date(Date.parse(day) + DAY).toISOString().slice(0, 10);
-}
-
-function weekday(day: string): number {
-  return new Date(day).getUTCDay() || 7;
+  return instantOnDay(numberOf(day), minutesOf(time), zone);
 }
 
 /** The local day that lies `count` working days after the day of `at`; 0 gives the first working day from `at` on. */
 export function workingDayAfter(at: number, count: number, days: readonly number[], zone: string): string {
-  let day = dayOf(at, zone);
-  while (!days.includes(weekday(day))) day = dayAfter(day);
+  return textOf(workingDayNumberAfter(at, count, days, zone));
+}
+
+export function workingDayNumberAfter(
+  at: number,
+  count: number,
+  days: readonly number[],
+  zone: string,
+): DayNumber {
+  let day = dayNumberOf(at, zone);
+  while (!days.includes(weekday(day))) day++;
   for (let left = count; left > 0; left--) {
-    day = dayAfter(day);
-    while (!days.includes(weekday(day))) day = dayAfter(day);
+    day++;
+    while (!days.includes(weekday(day))) day++;
   }
   return day;
 }
@@ -92,17 +149,16 @@ export function workingDaysBetween(
   days: readonly number[] = [1, 2, 3, 4, 5],
 ): number {
   let count = 0;
-  for (let day = from; day < to; ) {
-    day = dayAfter(day);
-    if (days.includes(weekday(day))) count++;
-  }
+  for (let day = numberOf(from) + 1; day <= numberOf(to); day++) if (days.includes(weekday(day))) count++;
   return count;
 }
 
 /** The openings of some sending hours in one zone, in order, computed as far as somebody asked. */
 export class OpenHours {
   private readonly windows: OpenWindow[] = [];
-  private nextDay: string;
+  private nextDay: DayNumber;
+  private readonly opens: number;
+  private readonly closes: number;
 
   constructor(
     private readonly hours: SendingHours,
@@ -110,7 +166,9 @@ export class OpenHours {
     readonly from: number,
   ) {
     if (hours.days.length === 0) throw new RangeError("Sending hours need at least one weekday.");
-    this.nextDay = dayOf(from, zone);
+    this.nextDay = dayNumberOf(from, zone);
+    this.opens = minutesOf(hours.opens);
+    this.closes = minutesOf(hours.closes);
   }
 
   /** The window that contains `at`, or else the next one. `at` must not lie before `from`. */
@@ -128,13 +186,13 @@ export class OpenHours {
   }
 
   private addWindow(): OpenWindow {
-    while (!this.hours.days.includes(weekday(this.nextDay))) this.nextDay = dayAfter(this.nextDay);
+    while (!this.hours.days.includes(weekday(this.nextDay))) this.nextDay++;
     const window = {
-      opens: instantOn(this.nextDay, this.hours.opens, this.zone),
-      closes: instantOn(this.nextDay, this.hours.closes, this.zone),
+      opens: instantOnDay(this.nextDay, this.opens, this.zone),
+      closes: instantOnDay(this.nextDay, this.closes, this.zone),
     };
     this.windows.push(window);
-    this.nextDay = dayAfter(this.nextDay);
+    this.nextDay++;
     return window;
   }
 }

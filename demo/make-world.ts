@@ -3,28 +3,30 @@
  * simulated clock, with the real engine against the stand-ins. Nothing of its history is inserted.
  */
 import { DAY } from "../core/calendar.ts";
+import { saveCompany } from "../server/accounts/company.ts";
 import { createUser } from "../server/accounts/create-user.ts";
-import { verifyAddresses } from "../server/addresses/verify-addresses.ts";
+import type { User } from "../server/accounts/session.ts";
 import type { App } from "../server/app.ts";
-import { applyBlocks } from "../server/block-list/block-list.ts";
 import { setDemoClock } from "../server/clock.ts";
 import { sql } from "../server/db/open.ts";
 import { advance, moveStandin } from "../server/engine/advance.ts";
 import { Engine } from "../server/engine/tick.ts";
 import type { Outcome } from "../server/errors.ts";
-import { saveFilter } from "../server/filters/filters.ts";
-import { importProspects } from "../server/imports/import-prospects.ts";
-import { saveMailbox } from "../server/mailboxes/save-mailbox.ts";
-import { optOutProspect } from "../server/opt-outs/opt-out.ts";
-import { describeProfile, saveProfile } from "../server/profiles/profiles.ts";
+import { unwatched } from "../server/jobs/report.ts";
+import { verifyAddresses } from "../server/prospects/addresses/verify-addresses.ts";
+import { applyBlocks } from "../server/prospects/block-list/block-list.ts";
+import { optOutProspect } from "../server/prospects/block-list/opt-out.ts";
+import { saveFilter } from "../server/prospects/filters/filters.ts";
+import { importProspects } from "../server/prospects/imports/import-prospects.ts";
+import { describeProfile, saveProfile } from "../server/prospects/searches/profiles.ts";
+import { foundPeople, keepFound } from "../server/prospects/searches/review-search.ts";
+import { runSearch, startSearch } from "../server/prospects/searches/search.ts";
 import { answerReply } from "../server/replies/answer-reply.ts";
 import { markRead } from "../server/replies/list-replies.ts";
-import { foundPeople, keepFound } from "../server/searches/review-search.ts";
-import { runSearch, startSearch } from "../server/searches/search.ts";
+import { saveMailbox } from "../server/sending/mailboxes/save-mailbox.ts";
 import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
-import { unwatched } from "../server/workers/report.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
@@ -76,7 +78,9 @@ export async function makeWorld(
   const users: number[] = [];
   for (const user of USERS) users.push(value(await createUser(app, { ...user, password: DEMO_PASSWORD })));
   const marta = users[0] as number;
-  const mailboxIds = await addMailboxes(app, marta, ports);
+  value(saveCompany(app, { name: "Quillwater", country: "PT" }));
+  const [martaUser] = USERS;
+  const mailboxIds = await addMailboxes(app, { ...martaUser, id: marta, bookingSlug: "" }, ports);
   await addPeople(app, marta);
   const starts = SEQUENCES.map((sequence) => ({
     id: addSequence(app, marta, sequence, mailboxIds),
@@ -103,12 +107,12 @@ export async function makeWorld(
   await engine.close();
 }
 
-async function addMailboxes(app: App, userId: number, ports: StandinPorts): Promise<Map<string, number>> {
+async function addMailboxes(app: App, user: User, ports: StandinPorts): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   for (const [index, { address, dailyLimit }] of MAILBOXES.entries()) {
     const imapPort = ports.imap + index;
     await tell(app, "/mailboxes", { address, password: DEMO_PASSWORD, imapPort });
-    const saved = saveMailbox(app, userId, {
+    const saved = saveMailbox(app, user, {
       address,
       senderName: "Marta Quintela",
       signature: SIGNATURE,
@@ -218,6 +222,6 @@ function workThroughReplies(app: App, at: number): void {
     markRead(app, id, true);
     if (WANTS_NO_MORE.test(text)) optOutProspect(app, prospectId, null);
     else if (WANTS_MORE.test(text))
-      answerReply(app, { replyId: id, text: ANSWERS[id % ANSWERS.length], key: `demo-${at}-${id}` });
+      answerReply(app, 1, { replyId: id, text: ANSWERS[id % ANSWERS.length], key: `demo-${at}-${id}` });
   }
 }

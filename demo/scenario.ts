@@ -5,13 +5,13 @@ export const SEED = "quillwater-2026";
 export const OPENS_AT = "2026-06-09T10:36:00+01:00";
 export const BEGINS_AT = "2026-05-18T07:00:00+01:00";
 /** Everybody in the demo has this password; the sign-in page offers them with one click anyway. */
-export const DEMO_PASSWORD = "quillwater-demo";
+export const DEMO_PASSWORD = "humid-lantern-ledger";
 
 export const USERS = [
-  { name: "Marta Quintela", email: "marta@quillwater.example", zone: "Europe/Lisbon" },
-  { name: "Rui Abrantes", email: "rui@quillwater.example", zone: "Europe/Lisbon" },
-  { name: "Helga Lund", email: "helga@quillwater.example", zone: "Europe/Oslo" },
-];
+  { name: "Marta Quintela", email: "marta@quillwater.example", zone: "Europe/Lisbon", role: "rep" },
+  { name: "Rui Abrantes", email: "rui@quillwater.example", zone: "Europe/Lisbon", role: "rep" },
+  { name: "Helga Lund", email: "helga@quillwater.example", zone: "Europe/Oslo", role: "manager" },
+] as const;
 
 export const MAILBOXES = [
   { address: "marta@quillwater-loans.example", dailyLimit: 30 },

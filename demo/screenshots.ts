@@ -1,4 +1,7 @@
-/** `npm run screenshots`: takes the pictures of docs/screenshots from a fresh demo, or from one that runs at SAUDADE_AT. */
+/**
+ * `npm run screenshots`: takes the pictures of docs/screenshots from a fresh demo, or from one that runs at SAUDADE_AT,
+ * and tells how much each page shifted while it was loading (https://web.dev/articles/cls); fails above the limit.
+ */
 import { spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -6,6 +9,9 @@ import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { projectRoot } from "../server/config.ts";
 import { CHROMIUM } from "./chromium.ts";
+
+/** Nothing jumps: below what an eye notices. */
+const MOST_SHIFT = 0.02;
 
 const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unknown> }[] = [
   { name: "today", path: "/" },
@@ -41,6 +47,7 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "replies", path: "/replies" },
   { name: "prospect", path: "/replies?show=people", prepare: openStopped },
   { name: "results", path: "/results" },
+  { name: "settings", path: "/settings?show=booking" },
 ];
 
 async function chooseFile(page: Page): Promise<void> {
@@ -97,6 +104,17 @@ const browser = await chromium.launch(CHROMIUM);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Lisbon" });
   page.on("console", (message) => message.type() === "error" && console.error(message.text()));
+  await page.addInitScript(() => {
+    const seen = window as unknown as { shifted: number };
+    seen.shifted = 0;
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries() as (PerformanceEntry & {
+        value: number;
+        hadRecentInput: boolean;
+      })[])
+        if (!entry.hadRecentInput) seen.shifted += entry.value;
+    }).observe({ type: "layout-shift", buffered: true });
+  });
   await page.goto(`${demo.url}/sign-in`);
   await page.screenshot({ path: join(target, "sign-in.png") });
   await page.getByRole("button", { name: "Open the demo as Marta" }).click();
@@ -104,6 +122,10 @@ try {
   for (const { name, path, prepare } of VIEWS) {
     if (only.length > 0 && !only.includes(name)) continue;
     await page.goto(demo.url + path, { waitUntil: "networkidle" });
+    await page.waitForTimeout(300);
+    const shift = await page.evaluate(() => (window as unknown as { shifted: number }).shifted);
+    console.log(`${name}: ${shift.toFixed(3)} shifted`);
+    if (shift > MOST_SHIFT) process.exitCode = 1;
     await prepare?.(page);
     await page.waitForTimeout(500); // lets transitions end; a picture, not a test
     await page.screenshot({ path: join(target, `${name}.png`) });

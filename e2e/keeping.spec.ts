@@ -136,3 +136,29 @@ test("J and K go through the table, and Enter opens", async ({ page }) => {
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { level: 1 })).toContainText(name);
 });
+
+test("an answer that is being written is kept for its conversation: through a reload, and in another tab", async ({
+  page,
+  context,
+}) => {
+  await open(page, "/replies?show=people");
+  const first = page.getByRole("navigation", { name: "Replies" }).getByRole("button");
+  const field = page.getByLabel(/^Answer /);
+  await field.fill("Half an answer");
+  await first.nth(1).click();
+  await expect(field).toHaveValue("");
+  await field.fill("Another one");
+  await page.reload();
+  await expect(field).toHaveValue("Another one");
+  await first.nth(0).click();
+  await expect(field).toHaveValue("Half an answer");
+  const kept = page.waitForResponse((response) => response.url().endsWith("/replies/draft"));
+  await field.fill("Half an answer, and more");
+  await kept;
+  const tab = await context.newPage();
+  await open(tab, page.url().slice(new URL(page.url()).origin.length));
+  await expect(tab.getByLabel(/^Answer /)).toHaveValue("Half an answer, and more");
+  await field.fill("");
+  await first.nth(1).click();
+  await field.fill("");
+});

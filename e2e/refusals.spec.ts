@@ -35,11 +35,11 @@ test("a wrong password is refused, and after five of them nothing is tried for a
     );
     await expect(page.getByLabel("Email address")).toHaveValue("helga@quillwater.example");
   }
-  await page.getByLabel("Password").fill("quillwater-demo");
+  await page.getByLabel("Password").fill("humid-lantern-ledger");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page.getByRole("alert")).toContainText("Too many tries");
-  await page.getByLabel("Email address").fill("rui@quillwater.example");
-  await page.getByLabel("Password").fill("quillwater-demo");
+  await page.getByLabel("Email address").fill("marta@quillwater.example");
+  await page.getByLabel("Password").fill("humid-lantern-ledger");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page).toHaveURL(`${DEMO_URL}/`);
 });

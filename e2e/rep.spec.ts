@@ -16,7 +16,7 @@ test("a mailbox is added, checked, paused and woken, and its limits are refused 
 }) => {
   const address = "marta@quillwater-new.example";
   const imapPort = STANDIN_PORT + 20;
-  await tellStandin("/mailboxes", { address, password: "quillwater-demo", imapPort });
+  await tellStandin("/mailboxes", { address, password: "humid-lantern-ledger", imapPort });
   await open(page, "/sending");
   await page.getByRole("link", { name: "Add a mailbox" }).click();
   await page.getByLabel("Email address").fill(address);
@@ -42,7 +42,7 @@ test("a mailbox is added, checked, paused and woken, and its limits are refused 
   await page.getByLabel("to", { exact: true }).fill("12");
   await page.getByRole("button", { name: "Add the mailbox" }).click();
   await expect(page.getByText("Type the mailbox's password.")).toBeVisible();
-  await page.getByLabel("Password").fill("quillwater-demo");
+  await page.getByLabel("Password").fill("humid-lantern-ledger");
   await page.getByRole("button", { name: "Check connection" }).click();
   await expect(page.getByRole("status")).toContainText("Reading works");
   await page.getByRole("button", { name: "Add the mailbox" }).click();
@@ -51,7 +51,7 @@ test("a mailbox is added, checked, paused and woken, and its limits are refused 
 
   await page.getByRole("link", { name: address }).click();
   await page.getByRole("button", { name: "Pause it" }).click();
-  await expect(page.getByText("You paused it. It is still read")).toBeVisible();
+  await expect(page.getByText("It is paused by hand. It is still read")).toBeVisible();
   await page.getByRole("button", { name: "Let it send again" }).click();
   await expect(page.getByText("It sends and is read.")).toBeVisible();
 });

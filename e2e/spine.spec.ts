@@ -171,6 +171,7 @@ test("a booked call and an opt-out stop what is planned", async ({ page, request
   await page.goto(links[0] as string);
   await expect(page.getByLabel("Your email address")).toHaveValue("lia.mar@mare-alta.example");
   await page.getByRole("radio").nth(3).check({ force: true });
+  await page.getByLabel("Your phone number").fill("+351 210 000 000");
   await page.getByRole("button", { name: /^Book / }).click();
   await expect(page.getByRole("heading", { name: /^Booked: / })).toBeVisible();
   const calendar = await request.get(

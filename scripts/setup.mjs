@@ -1,5 +1,5 @@
 /** Sets up what is missing: packages, the built interface (--build), Chromium for the browser tests (--chromium). */
-import { execFileSync, execSync } from "node:child_process";
+import { execFileSync, execSync, spawnSync } from "node:child_process";
 import { existsSync, readdirSync, statSync } from "node:fs";
 import { join } from "node:path";
 
@@ -7,6 +7,21 @@ const root = join(import.meta.dirname, "..");
 const wants = (flag) => process.argv.includes(flag);
 const run = (command, options = {}) => execSync(command, { cwd: root, stdio: "inherit", ...options });
 const time = (path) => (existsSync(path) ? statSync(path).mtimeMs : 0);
+
+/** What a tool says of its own insides, and no reader of this terminal can mend, is left out. */
+const NOISE = /`envFile` option is deprecated/;
+function build() {
+  const { status, stdout, stderr } = spawnSync("npx react-router build --logLevel warn", {
+    cwd: root,
+    shell: true,
+    encoding: "utf8",
+    maxBuffer: 64 * 1024 * 1024,
+  });
+  const said = `${stdout}${stderr}`.split("\n").filter((line) => line.trim() !== "" && !NOISE.test(line));
+  if (said.length > 0) console.log(said.join("\n"));
+  if (status !== 0) process.exit(status ?? 1);
+  run("node scripts/compress.mjs");
+}
 
 /** The latest change of any file below these paths. */
 function newest(...paths) {
@@ -36,7 +51,7 @@ if (wants("--build")) {
     newest("app", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts")
   ) {
     console.log("Building the interface …");
-    run("npx react-router build --logLevel warn");
+    build();
   }
 }
 

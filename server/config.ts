@@ -36,6 +36,8 @@ const environment = z.object({
   SAUDADE_DIRECTORY: z.url().optional(),
   /** What fills in a profile from a paragraph. */
   SAUDADE_ASSISTANT: z.url().optional(),
+  /** Where the nightly copies go; "off" for none. Beside the database without it. */
+  SAUDADE_BACKUPS: z.string().min(1).optional(),
   /** Seconds between two looks of the engine. */
   SAUDADE_TICK: z.coerce.number().min(0.01).max(600).default(5),
   /** Seconds after which an email that left no trace is taken as never accepted. */
@@ -56,10 +58,17 @@ export interface Config {
   mxPort: number;
   directory: string | null;
   assistant: string | null;
+  /** The folder of the nightly copies; null for none. */
+  backups: string | null;
   tickSeconds: number;
   /** RFC 5321 4.5.3.2.6 lets a server think ten minutes about an email before it answers. */
   settleSeconds: number;
   leaseSeconds: number;
+}
+
+/** Whether a host is this machine itself (RFC 6890, RFC 6761 6.3). */
+export function isLoopback(host: string): boolean {
+  return /^(localhost|.*\.localhost|127(\.\d{1,3}){3}|\[?::1\]?|0\.0\.0\.0)$/i.test(host);
 }
 
 /** Throws `config_invalid`, naming the variable. */
@@ -82,8 +91,15 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     mxPort: values.SAUDADE_MX_PORT,
     directory: values.SAUDADE_DIRECTORY ?? null,
     assistant: values.SAUDADE_ASSISTANT ?? null,
+    backups: backupsOf(values.SAUDADE_BACKUPS, values.SAUDADE_DB, values.SAUDADE_DEMO === "1"),
     tickSeconds: values.SAUDADE_TICK,
     settleSeconds: values.SAUDADE_SETTLE,
     leaseSeconds: values.SAUDADE_LEASE,
   };
+}
+
+/** The demo begins afresh each time; a copy of it helps nobody. */
+function backupsOf(folder: string | undefined, database: string, demo: boolean): string | null {
+  if (folder === "off" || (folder === undefined && demo)) return null;
+  return folder ? resolve(projectRoot, folder) : join(dirname(resolve(projectRoot, database)), "backups");
 }

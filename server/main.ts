@@ -6,8 +6,11 @@ import { AppError } from "./errors.ts";
 import { log } from "./log.ts";
 import { requireFreePort, type Started, startProcess } from "./processes.ts";
 
-/** A process that dies at once again and again has a reason that a restart does not mend. */
-const REST_BEFORE_RESTART = 2_000;
+/** After each failure in a row the next try waits twice as long. */
+const FIRST_REST = 1_000;
+const LONGEST_REST = 60_000;
+/** Whoever ran so long has recovered: the next failure is a first one again. */
+const RECOVERED_AFTER = 60_000;
 
 const running = new Map<string, Started>();
 let stopping = false;
@@ -20,21 +23,27 @@ async function stop(code: number): Promise<void> {
 }
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => void stop(0));
 
-async function keepRunning(name: string, file: string): Promise<void> {
+/** Starts a process and, once it has started, starts it again for ever. Throws if it does not start. */
+async function keepRunning(name: string, file: string, failures = 0): Promise<void> {
   const started = await startProcess(name, file, {});
   running.set(name, started);
+  const began = Date.now();
   started.child.once("exit", (code) => {
     if (stopping) return;
     log.error({ process: name, code }, "ended; starting it again");
-    setTimeout(() => {
-      if (!stopping) keepRunning(name, file).catch((error) => void fail(error));
-    }, REST_BEFORE_RESTART);
+    restart(name, file, Date.now() - began > RECOVERED_AFTER ? 0 : failures + 1);
   });
 }
 
-async function fail(error: unknown): Promise<void> {
-  process.stderr.write(`${error instanceof AppError ? error.message : String(error)}\n`);
-  await stop(1);
+function restart(name: string, file: string, failures: number): void {
+  const rest = Math.min(LONGEST_REST, FIRST_REST * 2 ** failures);
+  setTimeout(() => {
+    if (stopping) return;
+    keepRunning(name, file, failures).catch((error) => {
+      log.error({ process: name, error: String(error) }, "did not start; trying again");
+      restart(name, file, failures + 1);
+    });
+  }, rest);
 }
 
 try {
@@ -50,5 +59,7 @@ try {
     `Saudade runs at ${config.url}\nIts database is ${config.database}. Ctrl C stops it.\n`,
   );
 } catch (error) {
-  await fail(error);
+  // Only the very first start gives up: somebody looks at it, and a mistake in the settings does not mend itself.
+  process.stderr.write(`${error instanceof AppError ? error.message : String(error)}\n`);
+  await stop(1);
 }

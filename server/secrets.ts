@@ -8,25 +8,49 @@ import {
   scrypt,
   timingSafeEqual,
 } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, linkSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname } from "node:path";
 import { promisify } from "node:util";
 import type { Config } from "./config.ts";
+import { AppError } from "./errors.ts";
 
-/** The key from the environment, or one kept beside the database, made on the first start. */
-export function loadKey(config: Pick<Config, "key" | "database">): Buffer {
+/** 32 bytes as hexadecimal digits. */
+const KEY = /^[0-9a-f]{64}$/i;
+
+export const keyFileOf = (database: string) => `${database}.key`;
+
+/**
+ * The key from the environment, or one kept beside the database, made on the first start. Throws `key_missing` where
+ * the database has data already (`hasData`) that only its own key opens, or the file holds no whole key.
+ */
+export function loadKey(config: Pick<Config, "key" | "database">, hasData: boolean): Buffer {
   if (config.key) return Buffer.from(config.key, "hex");
-  const path = `${config.database}.key`;
+  const path = keyFileOf(config.database);
   if (!existsSync(path)) {
+    if (hasData)
+      throw new AppError(
+        "key_missing",
+        `Put the file back at ${path}, or give its 64 digits in SAUDADE_KEY. A backup made with “npm run backup” holds it.`,
+      );
     mkdirSync(dirname(path), { recursive: true });
+    const fresh = `${path}.${process.pid}`;
+    writeFileSync(fresh, randomBytes(32).toString("hex"), { mode: 0o600 });
     try {
-      writeFileSync(path, randomBytes(32).toString("hex"), { mode: 0o600, flag: "wx" });
+      // At once and whole, or not at all: another process of the same start may do the same.
+      linkSync(fresh, path);
     } catch (error) {
-      // Another process of the same start made it first.
       if ((error as NodeJS.ErrnoException).code !== "EEXIST") throw error;
+    } finally {
+      rmSync(fresh);
     }
   }
-  return Buffer.from(readFileSync(path, "utf8").trim(), "hex");
+  const text = readFileSync(path, "utf8").trim();
+  if (!KEY.test(text))
+    throw new AppError(
+      "key_missing",
+      `${path} does not hold 64 hexadecimal digits. Put the file back from a backup.`,
+    );
+  return Buffer.from(text, "hex");
 }
 
 /** AES-256-GCM (NIST SP 800-38D); "iv.tag.text" in base64url. */
@@ -45,7 +69,7 @@ export function unseal(sealed: string, key: Buffer): string {
 }
 
 /** What a signed link is for; a link for one purpose opens nothing else. */
-export type LinkPurpose = "opt-out" | "booking" | "open" | "click";
+export type LinkPurpose = "opt-out" | "booking" | "open" | "click" | "device";
 
 /** "payload.signature": HMAC-SHA-256, cut to 128 bits. */
 export function signLink(purpose: LinkPurpose, payload: string, key: Buffer): string {
@@ -74,16 +98,35 @@ const scryptAsync = promisify<string, Buffer, number, { N: number; r: number; p:
 /** scrypt (RFC 7914) at N = 2^14, r = 8, p = 5: a cost that OWASP's password storage cheat sheet lists. */
 const COST = { N: 16_384, r: 8, p: 5 };
 
-export async function hashPassword(password: string): Promise<string> {
-  const salt = randomBytes(16);
-  const hash = await scryptAsync(password.normalize("NFKC"), salt, 32, COST);
-  return `scrypt.${salt.toString("base64url")}.${hash.toString("base64url")}`;
+/** Node's four threads also read files and look up names; hashing gets one of them, and a line that ends. */
+const MOST_WAITING = 40;
+let waiting = 0;
+let line: Promise<unknown> = Promise.resolve();
+
+/** Null if too many wait already. */
+function hashInTurn(password: string, salt: Buffer): Promise<Buffer> | null {
+  if (waiting >= MOST_WAITING) return null;
+  waiting++;
+  const hashed = line.then(() => scryptAsync(password.normalize("NFKC"), salt, 32, COST));
+  line = hashed.catch(() => {}).finally(() => waiting--);
+  return hashed;
 }
 
-export async function passwordMatches(password: string, stored: string): Promise<boolean> {
+/** Throws `sign_in_busy` if too many wait already. */
+export async function hashPassword(password: string): Promise<string> {
+  const salt = randomBytes(16);
+  const hashed = hashInTurn(password, salt);
+  if (!hashed) throw new AppError("sign_in_busy");
+  return `scrypt.${salt.toString("base64url")}.${(await hashed).toString("base64url")}`;
+}
+
+/** An empty `stored` matches nothing. */
+export async function passwordMatches(password: string, stored: string): Promise<boolean | "busy"> {
   const [, salt, hash] = stored.split(".");
   const expected = Buffer.from(hash ?? "", "base64url");
-  const given = await scryptAsync(password.normalize("NFKC"), Buffer.from(salt ?? "", "base64url"), 32, COST);
+  const hashed = hashInTurn(password, Buffer.from(salt ?? "", "base64url"));
+  if (!hashed) return "busy";
+  const given = await hashed;
   return expected.length === given.length && timingSafeEqual(expected, given);
 }
 

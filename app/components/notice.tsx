@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import { Mark } from "./mark";
+import { Mark } from "../desk/mark";
 
 /** A page of one message: errors, and the public pages' ends. */
 export function Notice(props: {

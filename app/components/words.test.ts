@@ -4,7 +4,7 @@ import type { Filter } from "../../core/prospects/filter";
 import type { MisfitReason } from "../../core/prospects/profile";
 import { VERDICTS, type VerdictReason } from "../../core/prospects/verdict";
 import { WAIT_REASONS } from "../../core/sending/reasons.ts";
-import { filterSentence } from "./prospects/filter-words";
+import { filterSentence } from "../prospects/filter-words";
 import {
   MISFIT_NAMES,
   misfitSentence,
@@ -12,7 +12,7 @@ import {
   VERDICT_NAMES,
   VERDICT_TONES,
   verdictSentence,
-} from "./prospects/words";
+} from "../prospects/words";
 import {
   count,
   day,

@@ -1,5 +1,7 @@
 /** Dates, counts and recorded reasons in the tool's words. */
 import { DateTime } from "luxon";
+import type { EventKind } from "../../core/events";
+import type { StopReason, WaitReason } from "../../core/sending/reasons";
 
 const at = (instant: number, zone: string) => DateTime.fromMillis(instant, { zone, locale: "en-GB" });
 
@@ -56,12 +58,15 @@ export const STAGE_NAMES: Record<string, string> = {
 };
 
 /** Why a journey waits, as the end of "… waits because". */
-export const WAIT_WORDS: Record<string, string> = {
+export const WAIT_WORDS: Record<WaitReason, string> = {
   wait_days: "the working days after the last step are not over",
   outside_hours: "it is outside the sending hours where they are",
   mailbox_limit: "today's limit of its mailboxes is reached",
   in_line: "its turn comes; minutes pass between two emails",
-  settling: "it is being looked up whether the last email arrived",
+  settling: "it is being looked up whether the last email left",
+  undecided: "nobody can tell whether the last email left: decide on Sending",
+  likely_reply: "somebody of the company seems to have answered: decide on Replies",
+  mailbox_stopped: "its mailbox was refused by its own server: look at the mailbox",
   merge_field_empty: "a merge field is empty",
   text_broken: "the text cannot be filled in",
   sequence_paused: "the sequence is paused",
@@ -75,12 +80,15 @@ export const WAIT_WORDS: Record<string, string> = {
 };
 
 /** The same in a word or two, for a button. */
-export const SHORT_WAITS: Record<string, string> = {
+export const SHORT_WAITS: Record<WaitReason, string> = {
   wait_days: "wait their days",
   outside_hours: "out of hours",
   mailbox_limit: "over today's limit",
   in_line: "in line",
   settling: "being looked up",
+  undecided: "left or not?",
+  likely_reply: "answered or not?",
+  mailbox_stopped: "mailbox stopped",
   merge_field_empty: "lack a field",
   text_broken: "broken text",
   sequence_paused: "sequence paused",
@@ -95,7 +103,7 @@ export const SHORT_WAITS: Record<string, string> = {
 
 /** The reason with what it is about, as one sentence. */
 export function waitSentence(
-  reason: string,
+  reason: WaitReason,
   detail: string | null,
   nextAt: number | null,
   now: number,
@@ -104,16 +112,17 @@ export function waitSentence(
   const until = nextAt === null ? "" : `, goes ${when(nextAt, now, zone)}`;
   if (reason === "merge_field_empty")
     return `Waits until you fill in the ${(detail ?? "").replaceAll("_", " ")}`;
-  if (reason === "text_broken" || reason === "mailbox_unreachable") return detail ?? "";
+  if (reason === "text_broken" || reason === "mailbox_unreachable" || reason === "mailbox_stopped")
+    return detail ?? "";
   if (reason === "mailbox_resting" || reason === "mailbox_paused")
     return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}${until}`;
   if (reason === "address_not_good")
     return detail === "unchecked" ? "Their address was not checked yet" : `Their address is ${detail}`;
-  const words = WAIT_WORDS[reason] ?? reason;
+  const words = WAIT_WORDS[reason];
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}${until}`;
 }
 
-export const STOP_WORDS: Record<string, string> = {
+const STOP_WORDS: Record<StopReason, string> = {
   replied: "they replied",
   bounced: "the email bounced",
   opted_out: "they opted out",
@@ -121,11 +130,17 @@ export const STOP_WORDS: Record<string, string> = {
   blocked: "the address is on the block list",
   stopped_by_rep: "you stopped it",
   refused: "their server refused the email",
+  left_company: "they left the company",
+  complained: "they reported the email as unwanted",
   merged: "they are one with another entry",
   erased: "they were erased",
 };
 
-export const EVENT_WORDS: Record<string, string> = {
+/** Why a journey ended, as the end of "… because". */
+export const stopWords = (reason: StopReason | null): string =>
+  reason === null ? "it ended" : STOP_WORDS[reason];
+
+export const EVENT_WORDS: Record<EventKind, string> = {
   journey_started: "Started",
   journey_stopped: "Stopped",
   journey_finished: "Got the last step",
@@ -139,6 +154,12 @@ export const EVENT_WORDS: Record<string, string> = {
   opted_out: "Opted out",
   booked: "Booked a call",
   answered: "You answered",
+  left_company: "Has left the company",
+  complained: "Reported as unwanted",
+  likely_reply: "May have answered",
+  booking_cancelled: "Cancelled the call",
+  booking_moved: "Moved the call",
+  unblocked: "Taken off the block list",
 };
 
 export function restWords(reason: string | null): string {

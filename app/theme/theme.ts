@@ -1,5 +1,7 @@
 /** The colours and type of the desk. Components name a role; the values stand only here. */
+
 import { createTheme } from "@mui/material/styles";
+import type {} from "@mui/material/themeCssVarsAugmentation";
 
 interface Ink {
   main: string;
@@ -101,3 +103,16 @@ export const theme = createTheme({
     MuiAlert: { styleOverrides: { root: { fontSize: 13.5 } } },
   },
 });
+
+/**
+ * The variables behind the theme, as a stylesheet of the page's head. Left to the theme's provider they are
+ * taken away and set again when the scripts start, and the whole page jumps.
+ */
+export const themeVariables = theme
+  .generateStyleSheets()
+  .flatMap((sheet) => Object.entries(sheet))
+  .map(([selector, variables]) => {
+    const lines = Object.entries(variables).map(([name, value]) => `${name}:${value}`);
+    return `${selector}{${lines.join(";")}}`;
+  })
+  .join("");

@@ -1,24 +1,47 @@
 import fc from "fast-check";
 import { DateTime } from "luxon";
 import { describe, expect, it } from "vitest";
-import { HOUR } from "../calendar.ts";
-import { freeTimes } from "./free-times.ts";
+import { HOUR, MINUTE } from "../calendar.ts";
+import { type BookingRules, freeTimes } from "./free-times.ts";
 
 const FRIDAY = Date.parse("2026-06-12T15:10:00+01:00");
+const RULES: BookingRules = {
+  hours: { days: [1, 2, 3, 4, 5], opens: "09:00", closes: "17:30" },
+  length: 30,
+  buffer: 0,
+  notice: 2,
+  daysAhead: 14,
+  mostADay: 0,
+};
+const call = (startsAt: number, minutes = 30) => ({ startsAt, endsAt: startsAt + minutes * MINUTE });
+const lisbon = (change: Partial<BookingRules> = {}, busy: { startsAt: number; endsAt: number }[] = []) =>
+  freeTimes(FRIDAY, "Europe/Lisbon", { ...RULES, ...change }, busy);
 
-describe("free half-hours", () => {
-  const free = freeTimes(FRIDAY, "Europe/Lisbon", new Set());
+describe("free times", () => {
+  const free = lisbon();
 
   it("begin with two hours' notice, on the half-hour, in working time", () => {
     // 17:10 leaves no half-hour on Friday, so the first is on Monday.
     expect(new Date(free[0] as number).toISOString()).toBe("2026-06-15T08:00:00.000Z");
-    expect(free[0] as number).toBeGreaterThanOrEqual(FRIDAY + 2 * HOUR);
     expect(free.every((at) => at % (HOUR / 2) === 0)).toBe(true);
   });
 
-  it("leave out what is booked", () => {
+  it("leave out what is booked, the minutes around it, holidays, and full days", () => {
     const booked = free[3] as number;
-    expect(freeTimes(FRIDAY, "Europe/Lisbon", new Set([booked]))).toEqual(free.filter((at) => at !== booked));
+    expect(lisbon({}, [call(booked)])).toEqual(free.filter((at) => at !== booked));
+    expect(lisbon({ buffer: 10 }, [call(booked)])).toEqual(
+      free.filter((at) => Math.abs(at - booked) > 30 * MINUTE),
+    );
+    const monday = free.filter((at) => at < Date.parse("2026-06-16"));
+    expect(lisbon({ mostADay: 1 }, [call(booked)])).toEqual(free.filter((at) => !monday.includes(at)));
+    const withoutMonday = freeTimes(FRIDAY, "Europe/Lisbon", RULES, [], (day) => day === "2026-06-15");
+    expect(withoutMonday).toEqual(free.filter((at) => !monday.includes(at)));
+  });
+
+  it("fit the call's whole length between what is booked", () => {
+    const [first, second] = free as [number, number];
+    expect(lisbon({ length: 60 }, [call(second)])).not.toContain(first);
+    expect(lisbon({ length: 15 })).toContain(first + 15 * MINUTE);
   });
 
   it("are all that working time has, of whatever zone and day, changes of the clocks included, and nothing else", () => {
@@ -36,9 +59,14 @@ describe("free half-hours", () => {
         fc.constantFrom(...zones),
         fc.array(fc.nat({ max: 200 }), { maxLength: 20 }),
         (now, zone, taken) => {
-          const all = freeTimes(now, zone, new Set());
+          const all = freeTimes(now, zone, RULES, []);
           const busy = new Set(taken.map((nth) => all[nth % all.length] as number));
-          const free = freeTimes(now, zone, busy);
+          const free = freeTimes(
+            now,
+            zone,
+            RULES,
+            [...busy].map((at) => call(at)),
+          );
           expect(free).toEqual(all.filter((at) => !busy.has(at)));
           for (const at of all) {
             const begins = DateTime.fromMillis(at, { zone });

@@ -1,25 +1,59 @@
-/** The half-hours in which a rep can be booked. */
-import { DAY, MINUTE, OpenHours, type SendingHours } from "../calendar.ts";
+/** The times at which a rep can be booked. */
+import { DAY, dayOf, HOUR, MINUTE, OpenHours, type SendingHours } from "../calendar.ts";
 
-export const MEETING_LENGTH = 30 * MINUTE;
-/** Nobody wants a call that begins in five minutes. */
-export const SHORTEST_NOTICE = 2 * 60 * MINUTE;
-export const DAYS_AHEAD = 14;
+export interface BookingRules {
+  hours: SendingHours;
+  /** Minutes that the call takes. */
+  length: number;
+  /** Free minutes before and after each call. */
+  buffer: number;
+  /** Hours from now before which nothing begins: nobody wants a call in five minutes. */
+  notice: number;
+  daysAhead: number;
+  /** Calls on one day; 0 for as many as fit. */
+  mostADay: number;
+}
 
-/** Working time of a rep, for booking. */
-export const WORKING_TIME: SendingHours = { days: [1, 2, 3, 4, 5], opens: "09:00", closes: "17:30" };
+export interface Busy {
+  startsAt: number;
+  endsAt: number;
+}
 
-/** Starts of free half-hours in the coming two weeks, in the rep's working time; `busy` are starts of booked meetings. */
-export function freeTimes(now: number, zone: string, busy: ReadonlySet<number>): number[] {
-  const open = new OpenHours(WORKING_TIME, zone, now);
-  const earliest = now + SHORTEST_NOTICE;
-  const latest = now + DAYS_AHEAD * DAY;
+/** Calls begin on the half-hour; shorter ones on the quarter too. */
+const gridOf = (length: number) => (length < 30 ? 15 : 30) * MINUTE;
+
+/** Starts of free times in order, in the rep's working time where the rep is. `isHoliday` is asked about local days. */
+export function freeTimes(
+  now: number,
+  zone: string,
+  rules: BookingRules,
+  busy: readonly Busy[],
+  isHoliday: (day: string) => boolean = () => false,
+): number[] {
+  const open = new OpenHours(rules.hours, zone, now);
+  const earliest = now + rules.notice * HOUR;
+  const latest = now + rules.daysAhead * DAY;
+  const length = rules.length * MINUTE;
+  const buffer = rules.buffer * MINUTE;
+  const perDay = new Map<string, number>();
+  for (const { startsAt } of busy) {
+    const day = dayOf(startsAt, zone);
+    perDay.set(day, (perDay.get(day) ?? 0) + 1);
+  }
   const free: number[] = [];
-  let window = open.windowFrom(earliest);
-  while (window.opens < latest) {
-    for (let at = window.opens; at + MEETING_LENGTH <= window.closes; at += MEETING_LENGTH)
-      if (at >= earliest && !busy.has(at)) free.push(at);
-    window = open.windowFrom(window.closes);
+  for (
+    let window = open.windowFrom(earliest);
+    window.opens < latest;
+    window = open.windowFrom(window.closes)
+  ) {
+    const day = dayOf(window.opens, zone);
+    if (isHoliday(day) || (rules.mostADay > 0 && (perDay.get(day) ?? 0) >= rules.mostADay)) continue;
+    for (let at = window.opens; at + length <= window.closes; at += gridOf(rules.length))
+      if (
+        at >= earliest &&
+        !busy.some(({ startsAt, endsAt }) => startsAt < at + length + buffer && at < endsAt + buffer)
+      )
+        free.push(at);
   }
   return free;
 }

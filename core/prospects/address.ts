@@ -37,6 +37,9 @@ export type ReadAddress =
   | { ok: true; address: string; note: string | null }
   | { ok: false; isEmpty: boolean; reason: string };
 
+/** Some addresses with names; what is longer went astray. */
+const LONGEST_CELL = 1_000;
+
 /** Blanks as exports write them. */
 const BLANK = /^(n\/?a|none|null|nil|unknown|-+|–|\?)?$/i;
 
@@ -44,6 +47,8 @@ const BLANK = /^(n\/?a|none|null|nil|unknown|-+|–|\?)?$/i;
 export function readAddress(cell: string): ReadAddress {
   const typed = cell.trim();
   if (BLANK.test(typed)) return { ok: false, isEmpty: true, reason: "no address" };
+  if (typed.length > LONGEST_CELL)
+    return { ok: false, isEmpty: false, reason: "the cell is too long to hold addresses" };
   const whole = checkAddress(typed);
   if (whole.ok) return { ok: true, address: whole.address, note: null };
   const parts = typed.split(/[,;|/]|\s+(?:or|and|und|et|y|e)\s+|\s+(?=\S+@)/i).map((part) => part.trim());

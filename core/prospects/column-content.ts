@@ -8,6 +8,9 @@ import type { ContentGuess, FieldName } from "./columns.ts";
 /** A column is of a kind if most of its values are; exports hold blanks and slips. */
 const MOST = 0.7;
 
+/** What is longer is no address, link or number, and costs the patterns too much. */
+const LONGEST = 320;
+
 const LOOKS: [FieldName, (value: string) => boolean][] = [
   ["email", (value) => /^\S+@\S+\.\S+$/.test(value)],
   [
@@ -31,6 +34,7 @@ const LOOKS: [FieldName, (value: string) => boolean][] = [
 
 export const guessContent: ContentGuess = (values) => {
   if (values.length === 0) return null;
-  const found = LOOKS.find(([, looks]) => values.filter(looks).length >= values.length * MOST);
+  const readable = values.filter((value) => value.length <= LONGEST);
+  const found = LOOKS.find(([, looks]) => readable.filter(looks).length >= values.length * MOST);
   return found?.[0] ?? null;
 };

@@ -65,7 +65,7 @@ function parse(text: string): ReadTable {
       return refuse(
         "The columns of this file could not be told apart. Save it with commas, semicolons or tabs between them.",
       );
-  if (head.some((cell) => /^\S+@\S+\.\S+$/.test(cell.trim())))
+  if (head.some((cell) => cell.length <= 320 && /^\S+@\S+\.\S+$/.test(cell.trim())))
     return refuse(
       "The first line holds an address instead of column names. Put a line with the names on top: email, first name, company …",
     );

@@ -16,7 +16,13 @@ const HEADERS = [
   "profile",
 ];
 
-/** Null if it is no vCard file at all. */
+/** What a row is made of; pictures, sounds and keys, which can be megabytes on one line, are not read at all. */
+const READ = new Set(
+  "BEGIN END VERSION N FN EMAIL ORG TITLE ADR TEL URL X-SOCIALPROFILE SOCIALPROFILE".split(" "),
+);
+const LONGEST_VALUE = 2_000;
+
+/** Null if it is no vCard file at all. Linear in the file: cards and folded lines are found line by line. */
 export function readVcards(bytes: Uint8Array): ReadTable | null {
   const decoded = decodeText(bytes);
   if (!decoded.ok) return null;
@@ -24,23 +30,48 @@ export function readVcards(bytes: Uint8Array): ReadTable | null {
   if (!/^BEGIN:VCARD/i.test(text)) return null;
   const rows: string[][] = [];
   const lines: number[] = [];
-  let line = 1;
-  // One by one, so that a broken card does not take the others with it.
-  for (const card of text.split(/(?<=^END:VCARD[^\n]*\n?)/im)) {
-    if (/BEGIN:VCARD/i.test(card)) {
-      try {
-        rows.push(rowOf(card.trim().replace(/\r?\n/g, "\r\n")));
-        lines.push(line);
-      } catch {
-        return {
-          ok: false,
-          problem: `The card that begins on line ${line} cannot be read. Take it out of the file, or export it again.`,
-        };
-      }
+  let card: string[] = [];
+  let begins = 0;
+  const problem = (line: number): ReadTable => ({
+    ok: false,
+    problem: `The card that begins on line ${line} cannot be read. Take it out of the file, or export it again.`,
+  });
+  for (const [index, line] of text.split(/\r?\n/).entries()) {
+    if (/^BEGIN:VCARD\s*$/i.test(line)) {
+      if (card.length > 0) return problem(begins);
+      begins = index + 1;
     }
-    line += card.split("\n").length - 1;
+    if (line.trim() !== "" || card.length > 0) card.push(line);
+    if (!/^END:VCARD\s*$/i.test(line)) continue;
+    // One by one, so that a broken card does not take the others with it.
+    try {
+      rows.push(rowOf(readLines(card).join("\r\n")));
+      lines.push(begins);
+    } catch {
+      return problem(begins);
+    }
+    card = [];
   }
+  if (card.some((line) => line.trim() !== "")) return problem(begins);
   return { ok: true, table: { headers: HEADERS, rows, lines } };
+}
+
+/** A card's lines, unfolded (RFC 6350 3.2), as far as they are read. */
+function readLines(card: readonly string[]): string[] {
+  const unfolded: string[] = [];
+  let isRead = true;
+  for (const line of card) {
+    if (/^[ \t]/.test(line)) {
+      const last = unfolded.length - 1;
+      if (isRead && last >= 0 && (unfolded[last] as string).length < LONGEST_VALUE)
+        unfolded[last] += line.slice(1);
+      continue;
+    }
+    const name = (line.slice(0, 200).split(/[:;]/)[0] ?? "").split(".").at(-1)?.trim().toUpperCase() ?? "";
+    isRead = READ.has(name);
+    if (isRead && line.trim() !== "") unfolded.push(line);
+  }
+  return unfolded.map((line) => line.slice(0, LONGEST_VALUE));
 }
 
 function rowOf(card: string): string[] {

@@ -1,105 +1,197 @@
 /**
- * What an incoming message is, before anybody reads it: a person's words, a machine's, or a report
- * that an email did not arrive.
+ * What an incoming message is, before anybody reads it: a person's words, an absence, or a machine's report. Reports
+ * are read by their standards (RFC 3464 delivery, RFC 5965 complaints, RFC 8098 receipts, RFC 3834 automatic answers)
+ * and, where a server wrote for people only, by its words.
  */
+import { isHardFailure } from "../sending/refusal.ts";
+import { ABSENT, HAS_LEFT, WANTS_SOMETHING } from "./absence.ts";
+import { bouncedAddresses, isDelay, looksReturned, readDeliveryStatus } from "./delivery-report.ts";
+
 export interface IncomingMessage {
   /** Header names in lower case. */
   headers: ReadonlyMap<string, string>;
   fromAddress: string;
   subject: string;
+  /** Without what it quotes. */
   text: string;
-  /** The text of the message/delivery-status part (RFC 3464), if there is one. */
+  /** The texts of the parts message/delivery-status, message/feedback-report and message/disposition-notification. */
   deliveryStatus: string | null;
+  feedback?: string | null;
+  disposition?: string | null;
+}
+
+/** An address that an email did not reach. */
+export interface Failure {
+  /** As we wrote it, if the report says so; after a forward it is not the last one's. */
+  address: string | null;
+  hard: boolean;
+  status: string | null;
+  words: string;
 }
 
 export type IncomingKind =
   | { kind: "person" }
   | { kind: "automatic"; because: string }
-  | { kind: "bounce"; hard: boolean; recipient: string | null; status: string | null; words: string };
+  /** They work there no longer. */
+  | { kind: "left"; because: string }
+  | { kind: "bounce"; failures: [Failure, ...Failure[]] }
+  /** Still being tried. */
+  | { kind: "delay"; because: string; address: string | null }
+  /** They told their provider that it is spam. */
+  | { kind: "complaint"; because: string; address: string | null }
+  | { kind: "receipt"; because: string };
 
-/** Subjects that automatic answers carry where their software sets no header. */
-const AUTOMATIC_SUBJECTS = [
-  /^(re: )?auto(matic|mated)?[ -]?(reply|response|answer)/i,
-  /^(re: )?out[ -]of[ -](the[ -])?office/i,
-  /^(re: )?(abwesen|automatische antwort)/i,
-  /^(re: )?(réponse automatique|absence du bureau)/i,
-  /^(re: )?(respuesta automática|fuera de la oficina)/i,
-  /^(re: )?(resposta automática|ausência|fora do escritório)/i,
-  /^(re: )?(risposta automatica|fuori sede)/i,
-  /^(re: )?(automatisch antwoord|afwezig)/i,
-  /^(re: )?(autosvar|automatisk svar|fraværende|frånvaro)/i,
-  /^(re: )?自動応答|^(re: )?自动回复/i,
-];
+/** Subjects that automatic answers carry where their software sets no header. An answer to one begins with "Re:". */
+const AUTOMATIC_SUBJECT =
+  /^(auto(matic|mated)?[ -]?(reply|response|answer|responder)\b|out[ -]of[ -](the[ -])?office|ooo\b|away from (the )?office|vacation (reply|notice)|abwesen|automatische (antwort|rückantwort)|réponse automatique|absence du bureau|absen(t|ce)\b|respuesta autom[aá]tica|fuera de la oficina|ausencia|resposta autom[aá]tica|ausência|fora do escritório|risposta automatica|fuori (sede|ufficio)|automatisch antwoord|afwezig|autosvar|automatisk svar|fraværende|frånvaro|automaattinen vastaus|poissa|automatyczna odpowiedź|nieobecno|automatická odpověď|自動応答|自动回复|автоответ)/i;
+const ANSWERED_SUBJECT = /^\s*(re|aw|sv|vs|antw|rif|r|odp)\s*:/i;
+const RECEIPT_SUBJECT = /^(read|gelesen|lu|leído|lido|letto|gelezen|not read|ungelesen|non lu)\s*:/i;
+const RECEIPT_TEXT =
+  /\b(was (read|displayed|deleted)|wurde (gelesen|angezeigt)|a été (lu|affiché)|fue leído|foi lid[ao]|è stato letto|is gelezen|return receipt)\b/i;
 
 /** Who reports that an email did not arrive, by the names that RFC 2142 5 and custom give them. */
-const REPORTERS = /^(mailer-daemon|mail-daemon|postmaster)@/;
+const MACHINE = /^(mailer-?daemon|mail-?daemon|mdaemon|bounces?([+.-].*)?)@/;
+const POSTMASTER = /^(postmaster|mail-?admin|mail\.?system)@/;
+const NOBODY_READS = /^(no-?reply|do-?not-?reply|auto-?(reply|responder)|autoresponder)([+.-].*)?@/;
 
-/** Sorts by RFC 3464 (delivery reports), RFC 3834 (automatic answers), then by the usual subjects. */
+/** A handwritten absence is a line or three; in a longer letter such words are about something else. */
+const SHORT = 700;
+
 export function sortIncoming(message: IncomingMessage): IncomingKind {
   const header = (name: string) => message.headers.get(name)?.toLowerCase() ?? "";
-  if (message.deliveryStatus !== null) return readDeliveryStatus(message.deliveryStatus);
-  if (REPORTERS.test(message.fromAddress))
-    return readPlainReport(message.text, header("x-failed-recipients"));
+  const subject = message.subject.trim();
+  if (message.feedback) return readFeedback(message.feedback);
+  if (message.disposition || /disposition-notification/.test(header("content-type")))
+    return { kind: "receipt", because: "a read receipt" };
+  if (message.deliveryStatus !== null) return readStatus(message.deliveryStatus, message.text);
 
   const submitted = header("auto-submitted");
-  if (submitted !== "" && !submitted.startsWith("no"))
-    return { kind: "automatic", because: `Auto-Submitted: ${submitted}` };
+  const isMachine = submitted !== "" && !submitted.startsWith("no");
+  const hasNoReturn = /^<\s*>$/.test(header("return-path"));
+  const looksLikeReport = header("x-failed-recipients") !== "" || looksReturned(subject, message.text);
   if (
-    /^(all|oof|autoreply|dr|rn|nrn)/.test(header("x-auto-response-suppress")) &&
-    header("x-autoreply") !== ""
+    MACHINE.test(message.fromAddress) ||
+    (looksLikeReport && (POSTMASTER.test(message.fromAddress) || isMachine || hasNoReturn)) ||
+    (header("x-failed-recipients") !== "" && !ANSWERED_SUBJECT.test(subject))
   )
-    return { kind: "automatic", because: "X-Autoreply" };
-  for (const name of ["x-autoreply", "x-autorespond", "x-auto-reply"])
-    if (message.headers.has(name)) return { kind: "automatic", because: name };
-  if (/^(bulk|junk|auto_reply)/.test(header("precedence")))
-    return { kind: "automatic", because: `Precedence: ${header("precedence")}` };
-  if (AUTOMATIC_SUBJECTS.some((usual) => usual.test(message.subject.trim())))
-    return { kind: "automatic", because: `the subject “${message.subject.trim()}”` };
+    return readPlainReport(message, header("x-failed-recipients"));
+  if (RECEIPT_SUBJECT.test(subject) && (isMachine || RECEIPT_TEXT.test(message.text)))
+    return { kind: "receipt", because: "a read receipt" };
+
+  const because = automaticBecause(message, header, isMachine, submitted);
+  const short = message.text.length <= SHORT;
+  if ((because !== null || short) && HAS_LEFT.test(message.text))
+    return { kind: "left", because: sentenceOf(message.text, HAS_LEFT) };
+  if (because !== null) return { kind: "automatic", because };
+  if (short && ABSENT.test(message.text) && !WANTS_SOMETHING.test(withoutEmergencies(message.text)))
+    return { kind: "automatic", because: `they write “${sentenceOf(message.text, ABSENT)}”` };
   return { kind: "person" };
 }
 
-/**
- * Reads a report that is written for people only, as older mail servers do: by the codes of RFC 5321 4.2 and
- * RFC 3463, wherever they stand.
- */
-function readPlainReport(text: string, failed: string): IncomingKind {
-  const line = (code: RegExp) => text.split("\n").find((each) => code.test(each)) ?? "";
-  const forGood = line(/(^|[\s(#])(5\d\d[ -]|#?5\.\d{1,3}\.\d{1,3}\b)/);
-  const forNow = line(/(^|[\s(#])(4\d\d[ -]|#?4\.\d{1,3}\.\d{1,3}\b)/);
-  const words = (forGood || forNow).trim();
-  if (words === "") return { kind: "automatic", because: "a mail server's report" };
-  const recipient = failed || (text.match(/<([^<>\s]+@[^<>\s]+)>/)?.[1] ?? "");
+function automaticBecause(
+  { headers, subject, fromAddress }: IncomingMessage,
+  header: (name: string) => string,
+  isMachine: boolean,
+  submitted: string,
+): string | null {
+  if (isMachine) return `Auto-Submitted: ${submitted}`;
+  for (const name of ["x-autoreply", "x-autorespond", "x-auto-reply", "x-autoresponder"])
+    if (headers.has(name) && header(name) !== "no") return name;
+  if (/^(bulk|junk|auto_reply)/.test(header("precedence"))) return `Precedence: ${header("precedence")}`;
+  if (NOBODY_READS.test(fromAddress)) return `nobody reads ${fromAddress}`;
+  const trimmed = subject.trim();
+  return AUTOMATIC_SUBJECT.test(trimmed) ? `the subject “${trimmed.slice(0, 120)}”` : null;
+}
+
+function readFeedback(text: string): IncomingKind {
+  const field = fieldsOf(text);
+  const type = (field("feedback-type") ?? "abuse").toLowerCase();
+  if (!/^(abuse|fraud|opt-out|other|miscategorized)/.test(type))
+    return { kind: "automatic", because: `a feedback report (“${type}”)` };
+  const address = field("original-rcpt-to") ?? field("removal-recipient");
   return {
-    kind: "bounce",
-    hard: forGood !== "",
-    recipient: recipient.toLowerCase() || null,
-    status: words.match(/[45]\.\d{1,3}\.\d{1,3}/)?.[0] ?? null,
-    words,
+    kind: "complaint",
+    because: `they reported the email as unwanted (${type})`,
+    address: address ? bare(address) : null,
   };
 }
 
-function readDeliveryStatus(text: string): IncomingKind {
-  const field = (name: string) =>
-    text.match(new RegExp(`^${name}:[ \\t]*(.+(?:\\r?\\n[ \\t]+.+)*)`, "im"))?.[1]?.trim() ?? null;
-  const action = field("Action")?.toLowerCase() ?? "";
-  if (action !== "failed" && action !== "delayed")
-    return { kind: "automatic", because: `a delivery report (“${action}”)` };
-  const status = field("Status")?.match(/\d\.\d+\.\d+/)?.[0] ?? null;
-  const recipient = (field("Final-Recipient") ?? field("Original-Recipient"))
-    ?.replace(/^[^;]*;\s*/, "")
-    .replace(/^<|>$/g, "")
+/** A report about more is none of one of our emails. */
+const MOST_RECIPIENTS = 100;
+
+function readStatus(status: string, text: string): IncomingKind {
+  const recipients = readDeliveryStatus(status);
+  const failed = recipients.filter(({ action }) => action === "failed").slice(0, MOST_RECIPIENTS);
+  const [first, ...rest] = failed.map((each): Failure => {
+    const words = each.words || each.status || text.slice(0, 500).split("\n")[0] || "";
+    return { address: each.address, status: each.status, words, hard: isHardFailure(each.status, words) };
+  });
+  if (first) return { kind: "bounce", failures: [first, ...rest] };
+  const delayed = recipients.find(({ action }) => action === "delayed");
+  if (delayed)
+    return { kind: "delay", because: delayed.words || "it is still being tried", address: delayed.address };
+  return { kind: "receipt", because: `a delivery report (“${recipients[0]?.action ?? ""}”)` };
+}
+
+/** A report that is written for people only, as older mail servers do. */
+function readPlainReport({ text, subject }: IncomingMessage, failed: string): IncomingKind {
+  if (isDelay(subject, text))
+    return {
+      kind: "delay",
+      because: "it is still being tried",
+      address: bouncedAddresses(text)[0] ?? null,
+    };
+  const lines = text.split("\n");
+  const coded = lines.find((line) => /(?:^|[\s(#])(?:[45]\d\d[ -]|#?[45]\.\d{1,3}\.\d{1,3}\b)/.test(line));
+  const words = (coded ?? lines.find((line) => looksReturned("", line)) ?? "").trim().slice(0, 500);
+  if (words === "" && failed === "") return { kind: "automatic", because: "a mail server's report" };
+  const addresses = failed !== "" ? failed.split(",").map(bare) : bouncedAddresses(text);
+  const status = words.match(/(?:^|[^\d.])([45]\.\d{1,3}\.\d{1,3})(?!\d)/)?.[1] ?? null;
+  const isForNow = /(?:^|\D)4\d\d[ -]/.test(words) || status?.startsWith("4");
+  const hard = !isForNow && isHardFailure(status, words === "" ? text.slice(0, 2_000) : words);
+  const [first, ...rest] = (addresses.length > 0 ? addresses : [null]).map(
+    (address): Failure => ({ address, hard, status, words }),
+  );
+  return { kind: "bounce", failures: [first as Failure, ...rest] };
+}
+
+/** The value of a field by its name in small letters; folded lines joined. Linear in the text. */
+function fieldsOf(text: string): (name: string) => string | null {
+  const fields = new Map<string, string>();
+  let last = "";
+  for (const line of text.split(/\r?\n/)) {
+    if (/^[ \t]/.test(line) && last !== "") fields.set(last, `${fields.get(last)} ${line.trim()}`);
+    const colon = line.indexOf(":");
+    if (colon <= 0 || /^[ \t]/.test(line)) continue;
+    last = line.slice(0, colon).toLowerCase();
+    if (!fields.has(last)) fields.set(last, line.slice(colon + 1).trim());
+  }
+  return (name) => fields.get(name) ?? null;
+}
+
+const bare = (address: string) =>
+  address
+    .replace(/^[^;<]*;/, "")
+    .replace(/[<>\s]/g, "")
     .toLowerCase();
-  return {
-    kind: "bounce",
-    // A full mailbox or a greylist (4.x.x, or "delayed") passes; 5.x.x does not.
-    hard: action === "failed" && !(status?.startsWith("4") ?? false),
-    recipient: recipient ?? null,
-    status,
-    words:
-      field("Diagnostic-Code")
-        ?.replace(/^smtp;\s*/i, "")
-        .replace(/\s+/g, " ") ??
-      status ??
-      "",
-  };
+
+/** "In urgent cases call me on …" asks nothing of us. */
+const withoutEmergencies = (text: string) =>
+  text
+    .split(/(?<=[.!\n])/)
+    .filter(
+      (sentence) =>
+        !/urgent|emergenc|dringend|urgence|immediate(ly)? (help|assistance|attention)/i.test(sentence),
+    )
+    .join("");
+
+/** The sentence in which a pattern is found, for the rep to judge by. */
+function sentenceOf(text: string, pattern: RegExp): string {
+  const at = text.search(pattern);
+  const from = Math.max(text.lastIndexOf("\n", at), text.lastIndexOf(". ", at) + 1) + 1;
+  const end = text.slice(at).search(/[.!?\n]/);
+  return text
+    .slice(from, end < 0 ? undefined : at + end)
+    .trim()
+    .slice(0, 160);
 }

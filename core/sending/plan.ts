@@ -8,13 +8,14 @@
  */
 import TinyQueue from "tinyqueue";
 import {
-  instantOn,
+  instantOnDay,
   MINUTE,
+  minutesOf,
   OpenHours,
   type OpenWindow,
   type SendingHours,
   startOfNextDay,
-  workingDayAfter,
+  workingDayNumberAfter,
 } from "../calendar.ts";
 import { between } from "../random.ts";
 import type { Step } from "../sequence/steps.ts";
@@ -65,9 +66,9 @@ export function dueAfter(
   ...seed: (string | number)[]
 ): number {
   if (waitDays === 0) return from;
-  const day = workingDayAfter(from, waitDays, hours.days, zone);
-  const opens = instantOn(day, hours.opens, zone);
-  const closes = instantOn(day, hours.closes, zone);
+  const day = workingDayNumberAfter(from, waitDays, hours.days, zone);
+  const opens = instantOnDay(day, minutesOf(hours.opens), zone);
+  const closes = instantOnDay(day, minutesOf(hours.closes), zone);
   return Math.round(opens + between(0, (closes - opens) * SPREAD_OF_HOURS, "due", ...seed));
 }
 

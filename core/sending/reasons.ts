@@ -13,6 +13,10 @@ export const WAIT_REASONS = [
   "in_line",
   /** The email left the ledger; what became of it is being looked up. */
   "settling",
+  /** Nobody can tell whether the last email left: the rep decides. */
+  "undecided",
+  /** Somebody of the company seems to have answered: the rep says whether it is an answer. */
+  "likely_reply",
   /** A merge field without a fallback is empty. */
   "merge_field_empty",
   /** The text cannot be filled in. */
@@ -23,6 +27,8 @@ export const WAIT_REASONS = [
   "mailbox_resting",
   /** The mailbox's server cannot be reached or refuses the password. */
   "mailbox_unreachable",
+  /** The mailbox's server refuses its emails by its rules or settings, until a person has looked at it. */
+  "mailbox_stopped",
   "no_mailbox",
   /** The receiving server said "later" (4xx). */
   "refused_for_now",
@@ -41,6 +47,8 @@ export type StopReason =
   | "blocked"
   | "stopped_by_rep"
   | "refused"
+  | "left_company"
+  | "complained"
   | "merged"
   | "erased";
 

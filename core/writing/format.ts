@@ -22,6 +22,10 @@ export interface FormattedEmail {
 
 const PLAIN_TOKENS = new Set(["paragraph", "text", "space", "br", "escape"]);
 
+/** A letter has some dozen; with thousands, nested, the parser takes seconds or all of the stack. It goes as plain text. */
+const MOST_MARKS = 1_500;
+const hasTooManyMarks = (markup: string) => (markup.match(/(?<!\\)[*_~`[\]<>]/g)?.length ?? 0) > MOST_MARKS;
+
 /** Whether a text has any formatting that plain text would lose. A bare address is none. */
 export function isFormatted(body: string): boolean {
   const formatted = (token: Token): boolean => {
@@ -32,12 +36,16 @@ export function isFormatted(body: string): boolean {
   return marked.lexer(body).some(formatted);
 }
 
-/** The parts of an email. Scripts, styles and every attribute but a link's address are dropped. */
-export function formatEmail(body: string, tracking: Tracking | null): FormattedEmail {
-  const formatted = isFormatted(body);
+/**
+ * The parts of an email. `body` is what is read as plain text, `markup` the same as Markdown, in which merged values
+ * are protected. Scripts, styles and every attribute but a link's address are dropped.
+ */
+export function formatEmail(body: string, tracking: Tracking | null, markup = body): FormattedEmail {
+  if (hasTooManyMarks(markup)) return { text: body, html: null };
+  const formatted = isFormatted(markup);
   if (!formatted && !tracking) return { text: body, html: null };
 
-  const html = toHtml(body, null);
+  const html = toHtml(markup, null);
   const text = formatted
     ? convert(html, {
         wordwrap: false,
@@ -46,7 +54,7 @@ export function formatEmail(body: string, tracking: Tracking | null): FormattedE
     : body;
   if (!tracking) return { text, html };
   const pixel = `<img src="${tracking.pixel}" width="1" height="1" alt="">`;
-  return { text, html: toHtml(body, tracking) + pixel };
+  return { text, html: toHtml(markup, tracking) + pixel };
 }
 
 function toHtml(body: string, tracking: Tracking | null): string {

@@ -2,9 +2,9 @@
  * Merge fields: Liquid templates with limits. A field that is empty and has no fallback is an
  * answer, not an error: the journey waits until somebody fills it in.
  */
-import { Liquid, type Template } from "liquidjs";
+import { Liquid, type LiquidOptions, type Template } from "liquidjs";
 
-const liquid = new Liquid({
+const OPTIONS: LiquidOptions = {
   strictVariables: true,
   strictFilters: true,
   // `{{ x | default: "y" }}` and `{% if x %}` may ask for a field that is empty.
@@ -15,10 +15,20 @@ const liquid = new Liquid({
   parseLimit: 50_000,
   renderLimit: 200,
   memoryLimit: 1_000_000,
-});
+};
+const liquid = new Liquid(OPTIONS);
+/** Links of ours, which stay links where values are protected; set for each rendering. */
+let ownLinks: ReadonlySet<string> = new Set();
+/** Markdown takes any punctuation behind a backslash for itself (CommonMark 0.31 2.4); a line's indent would make code of it. */
+const protect = (value: unknown): string => {
+  const text = String(value ?? "");
+  return ownLinks.has(text) ? text : text.replace(/^[ \t]+/gm, "").replace(/[!-/:-@[-`{-~]/g, "\\$&");
+};
+const protecting = new Liquid({ ...OPTIONS, outputEscape: protect });
 // No tag may read files or other templates.
 const ALLOWED_TAGS = ["if", "unless", "case", "comment", "assign", "for", "break", "raw"];
-for (const name of Object.keys(liquid.tags)) if (!ALLOWED_TAGS.includes(name)) delete liquid.tags[name];
+for (const { tags } of [liquid, protecting])
+  for (const name of Object.keys(tags)) if (!ALLOWED_TAGS.includes(name)) delete tags[name];
 
 export type MergeValues = Readonly<Record<string, string>>;
 
@@ -31,22 +41,36 @@ function withoutBlanks(values: MergeValues): Record<string, string> {
   return Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== ""));
 }
 
-const parsed = new Map<string, Template[]>();
+const parsed = new Map<Liquid, Map<string, Template[]>>([
+  [liquid, new Map()],
+  [protecting, new Map()],
+]);
 const MOST_PARSED = 500;
 
-function parse(template: string): Template[] {
-  const known = parsed.get(template);
+function parse(template: string, engine = liquid): Template[] {
+  const kept = parsed.get(engine) as Map<string, Template[]>;
+  const known = kept.get(template);
   if (known) return known;
-  const fresh = liquid.parse(template);
-  if (parsed.size >= MOST_PARSED) parsed.clear();
-  parsed.set(template, fresh);
+  const fresh = engine.parse(template);
+  if (kept.size >= MOST_PARSED) kept.clear();
+  kept.set(template, fresh);
   return fresh;
 }
 
 /** The template with one prospect's values, or the first field that is empty and has no fallback. */
 export function renderMerge(template: string, values: MergeValues): Rendered {
+  return render(liquid, template, values);
+}
+
+/** The same as Markdown in which the values are text, whatever they look like; `links` are ours and stay links. */
+export function renderMarkup(template: string, values: MergeValues, links: readonly string[]): Rendered {
+  ownLinks = new Set(links);
+  return render(protecting, template, values);
+}
+
+function render(engine: Liquid, template: string, values: MergeValues): Rendered {
   try {
-    return { ok: true, text: String(liquid.renderSync(parse(template), withoutBlanks(values))) };
+    return { ok: true, text: String(engine.renderSync(parse(template, engine), withoutBlanks(values))) };
   } catch (error) {
     const cause = rootOf(error);
     const emptyField = cause.message.match(/^undefined variable: ([\w.]+)/)?.[1];

@@ -1,9 +1,21 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { MINUTE } from "../../core/calendar.ts";
-import { createWorld, PASSWORD, rows, type World } from "../tests/world.ts";
+import { DAY, MINUTE } from "../../core/calendar.ts";
+import { addPeople, createWorld, PASSWORD, rows, type World } from "../tests/world.ts";
 import { createFirstUser } from "./create-user.ts";
-import { userOfSession } from "./session.ts";
-import { SESSION_LASTS, signIn, signInToDemo, signOut } from "./sign-in.ts";
+import { whyNotYours } from "./ownership.ts";
+import { changePassword, makePasswordLink, passwordWeakness, usePasswordLink } from "./password.ts";
+import { mayChange } from "./roles.ts";
+import {
+  endOtherSessions,
+  endSession,
+  listSessions,
+  openSession,
+  SESSION_IDLES,
+  signOut,
+  userOfSession,
+} from "./session.ts";
+import { type Caller, deviceToken, signIn, signInToDemo } from "./sign-in.ts";
+import { addMember, listTeam, removeMember, resetMember, setRole } from "./team.ts";
 
 let world: World;
 beforeEach(async () => {
@@ -12,38 +24,192 @@ beforeEach(async () => {
 afterEach(() => world.close());
 const NOW = 1_800_000_000_000;
 const marta = { email: "Marta@quillwater.example", password: PASSWORD };
+const from = (address: string, device: string | null = null): Caller => ({ address, agent: "Test", device });
+const HOME = from("192.0.2.1");
+const tries = async (input: object, caller: Caller, times: number) => {
+  const answers: string[] = [];
+  for (let nth = 0; nth < times; nth++) {
+    const outcome = await signIn(world.app, input, caller, NOW);
+    answers.push(outcome.ok ? "in" : (outcome.errors.form ?? "").includes("Too many") ? "paused" : "no");
+  }
+  return answers;
+};
+const manager = () => ({ ...world.user, id: 99, role: "manager" as const });
 
 describe("signing in", () => {
-  it("opens a session that ends with its time or the sign-out, and keeps no token", async () => {
-    const session = await signIn(world.app, marta, NOW);
+  it("opens a session that ends with its time, without use, or with the sign-out, and keeps no token", async () => {
+    const session = await signIn(world.app, marta, HOME, NOW);
     if (!session.ok) throw new Error("refused");
     expect(userOfSession(world.app, session.value, NOW)?.name).toBe("Marta Quintela");
-    expect(userOfSession(world.app, session.value, NOW + SESSION_LASTS)).toBeNull();
+    expect(userOfSession(world.app, session.value, NOW + SESSION_IDLES)).toBeNull();
+    // Used every few days it lasts, but not for ever.
+    let last = NOW;
+    while (userOfSession(world.app, session.value, last)) last += 5 * DAY;
+    expect(last - NOW).toBe(30 * DAY);
     expect(JSON.stringify(rows(world, "SELECT * FROM sessions"))).not.toContain(session.value);
-    signOut(world.app, session.value);
-    expect(userOfSession(world.app, session.value, NOW)).toBeNull();
+    const other = openSession(world.app, world.userId, "", NOW);
+    signOut(world.app, other);
+    expect(userOfSession(world.app, other, NOW)).toBeNull();
   });
 
-  it("pauses for one address after five failures, even with the right password, and not for others", async () => {
-    for (let tries = 0; tries < 5; tries++)
-      expect((await signIn(world.app, { ...marta, password: "no" }, NOW)).ok).toBe(false);
-    expect(await signIn(world.app, marta, NOW)).toMatchObject({
-      errors: { form: expect.stringContaining("Too many") },
-    });
-    expect(await signIn(world.app, { email: "rui@x.example", password: "x" }, NOW)).toMatchObject({
-      errors: { form: expect.stringContaining("do not belong") },
-    });
-    expect((await signIn(world.app, marta, NOW + 16 * MINUTE)).ok).toBe(true);
+  it("pauses after five failures from one caller for one address, even with the right password, and not for others", async () => {
+    expect(await tries({ ...marta, password: "no" }, HOME, 6)).toEqual([
+      "no",
+      "no",
+      "no",
+      "no",
+      "no",
+      "paused",
+    ]);
+    expect(await tries(marta, HOME, 1)).toEqual(["paused"]);
+    expect(await tries({ email: "rui@x.example", password: "x" }, HOME, 1)).toEqual(["no"]);
+    expect((await signIn(world.app, marta, HOME, NOW + 16 * MINUTE)).ok).toBe(true);
   });
 
-  it("without a password is for the demo alone, and a first user is made once", async () => {
+  it("is not kept from its owner by strangers, however many and from wherever they try", async () => {
+    for (let stranger = 0; stranger < 20; stranger++)
+      await tries({ ...marta, password: "no" }, from(`198.51.100.${stranger}`), 3);
+    expect(await tries({ ...marta, password: "no" }, from("203.0.113.9"), 1)).toEqual(["paused"]);
+    // The browser that signed in before is counted by itself.
+    const device = deviceToken(world.app, marta.email);
+    expect(await tries(marta, from("198.51.100.1", device), 1)).toEqual(["in"]);
+    expect(await tries(marta, from("198.51.100.1", `${device}x`), 1)).toEqual(["paused"]);
+  });
+
+  it("counts a caller's tries whatever addresses they make up, before any of them is looked at", async () => {
+    const answers: string[] = [];
+    for (let nth = 0; nth < 31; nth++)
+      answers.push(...(await tries({ email: `nobody${nth}@x.example`, password: "no" }, HOME, 1)));
+    expect(answers.filter((answer) => answer === "paused")).toEqual(["paused"]);
+  });
+
+  it("without a password is for the demo alone", () => {
     expect(signInToDemo(world.app, "marta@quillwater.example").ok).toBe(false);
-    const second = await createFirstUser(world.app, {
-      name: "X",
-      email: "x@y.example",
-      password: "0123456789",
-      zone: "UTC",
+  });
+
+  it("lists sessions, and ends one or all others", () => {
+    const [one, two, three] = [1, 2, 3].map((nth) =>
+      openSession(world.app, world.userId, `Browser ${nth}`),
+    ) as [string, string, string];
+    const list = listSessions(world.app, world.userId, two);
+    expect(list.find(({ isThis }) => isThis)?.agent).toBe("Browser 2");
+    endSession(world.app, 99, list[0]?.id ?? 0);
+    expect(listSessions(world.app, world.userId, two)).toHaveLength(3);
+    endSession(world.app, world.userId, list.find(({ agent }) => agent === "Browser 1")?.id ?? 0);
+    expect(userOfSession(world.app, one)).toBeNull();
+    endOtherSessions(world.app, world.userId, two);
+    expect([userOfSession(world.app, two)?.id, userOfSession(world.app, three)]).toEqual([
+      world.userId,
+      null,
+    ]);
+  });
+});
+
+describe("the first user", () => {
+  it("is made once, a manager, also when four try at the same moment", async () => {
+    world.app.db.exec("DELETE FROM users");
+    const all = await Promise.all(
+      [1, 2, 3, 4].map((nth) =>
+        createFirstUser(world.app, {
+          name: "First",
+          email: `first${nth}@y.example`,
+          password: "river lantern gravel",
+          zone: "UTC",
+        }),
+      ),
+    );
+    expect(all.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(rows(world, "SELECT role FROM users")).toEqual([{ role: "manager" }]);
+  });
+});
+
+describe("a password", () => {
+  it.each([
+    "short",
+    "password123",
+    "0123456789",
+    "qwertyuiop",
+    "aaaaaaaaaaaa",
+    "marta quintela",
+    "iloveyou12",
+  ])("is refused where everybody tries it first: %s", (password) =>
+    expect(passwordWeakness(password, ["Marta Quintela", "marta@quillwater.example"])).not.toBeNull(),
+  );
+  it("may be of words that have nothing to do with each other", () => {
+    expect(passwordWeakness("river lantern gravel", ["Marta Quintela"])).toBeNull();
+  });
+
+  it("is changed with the present one, and ends every other session", async () => {
+    const [here, there] = [openSession(world.app, world.userId), openSession(world.app, world.userId)];
+    const change = (current: string, password: string) =>
+      changePassword(world.app, world.user, here, { current, password });
+    expect(await change("wrong", "river lantern gravel")).toMatchObject({
+      errors: { current: expect.any(String) },
     });
-    expect(second.ok).toBe(false);
+    expect(await change(PASSWORD, "password123")).toMatchObject({ errors: { password: expect.any(String) } });
+    expect((await change(PASSWORD, "river lantern gravel")).ok).toBe(true);
+    expect([userOfSession(world.app, here)?.id, userOfSession(world.app, there)]).toEqual([
+      world.userId,
+      null,
+    ]);
+    expect(await tries(marta, HOME, 1)).toEqual(["no"]);
+  });
+
+  it("is set with a one-time link: once, for three days, and the newest of several", async () => {
+    const wall = Date.now();
+    const older = makePasswordLink(world.app, world.userId, wall);
+    const late = makePasswordLink(world.app, world.userId, wall - 4 * DAY);
+    const use = (token: string) => usePasswordLink(world.app, token, "river lantern gravel");
+    expect([(await use(older)).ok, (await use(late)).ok]).toEqual([false, false]);
+    const link = makePasswordLink(world.app, world.userId);
+    const both = await Promise.all([use(link), use(link)]);
+    expect(both.filter(({ ok }) => ok)).toHaveLength(1);
+    expect((await use(link)).ok).toBe(false);
+    expect((await signIn(world.app, { ...marta, password: "river lantern gravel" }, HOME)).ok).toBe(true);
+  });
+});
+
+describe("the team", () => {
+  it("is looked after by managers: added by a link, reset, removed and signed out, and taken back", async () => {
+    const rui = { name: "Rui Abrantes", email: "rui@quillwater.example", role: "rep" };
+    expect(addMember(world.app, world.user, rui)).toMatchObject({ errors: { form: expect.any(String) } });
+    const added = addMember(world.app, manager(), rui);
+    if (!added.ok) throw new Error("refused");
+    expect((await usePasswordLink(world.app, added.value, "river lantern gravel")).ok).toBe(true);
+    const id = listTeam(world.app).find(({ email }) => email === rui.email)?.id ?? 0;
+    const session = openSession(world.app, id);
+    expect(removeMember(world.app, world.user, id).ok).toBe(false);
+    // The last who can let others in stays; so Marta is made a manager first.
+    world.app.db.exec(`UPDATE users SET role = 'manager' WHERE id = ${world.userId}`);
+    expect(removeMember(world.app, manager(), id).ok).toBe(true);
+    expect(userOfSession(world.app, session)).toBeNull();
+    expect(await tries({ email: rui.email, password: "river lantern gravel" }, HOME, 1)).toEqual(["no"]);
+    expect(resetMember(world.app, manager(), id).ok).toBe(false);
+    expect(addMember(world.app, manager(), rui).ok).toBe(true);
+  });
+
+  it("never loses its last manager", () => {
+    world.app.db.exec("UPDATE users SET role = 'manager'");
+    expect(setRole(world.app, manager(), world.userId, "rep")).toMatchObject({
+      errors: { form: expect.stringContaining("only manager") },
+    });
+    expect(removeMember(world.app, manager(), world.userId).ok).toBe(false);
+  });
+});
+
+describe("a rep", () => {
+  it("changes their own, a manager all", () => {
+    expect(mayChange(world.user, world.userId)).toBe(true);
+    expect(mayChange(world.user, 99)).toBe(false);
+    expect(mayChange(manager(), world.userId)).toBe(true);
+  });
+
+  it("is told whose a colleague's people are", () => {
+    addPeople(world, ["ana", "bia"]);
+    addMember(world.app, manager(), { name: "Rui", email: "rui@quillwater.example", role: "rep" });
+    world.app.db.exec("UPDATE prospects SET owner_id = 2 WHERE id = 1");
+    expect(whyNotYours(world.app, world.user, { prospectIds: [1, 2] })).toContain("1 of these 2 people");
+    expect(whyNotYours(world.app, world.user, { prospectIds: [2] })).toBeNull();
+    expect(whyNotYours(world.app, manager(), { prospectIds: [1, 2] })).toBeNull();
   });
 });

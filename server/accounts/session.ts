@@ -1,6 +1,8 @@
+import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
-import { hashToken } from "../secrets.ts";
+import { type Db, sql } from "../db/open.ts";
+import { hashToken, newToken } from "../secrets.ts";
+import type { Role } from "./roles.ts";
 
 export interface User {
   id: number;
@@ -8,16 +10,97 @@ export interface User {
   email: string;
   zone: string;
   bookingSlug: string;
+  role: Role;
 }
 
-/** Who holds this session token, or null if nobody does any more. */
+/** Sessions and failures run on the machine's clock: the demo's jumps sign nobody out. */
+export const SESSION_LASTS = 30 * DAY;
+/** A session that nobody uses ends sooner. */
+export const SESSION_IDLES = 7 * DAY;
+/** How often its last use is written down. */
+const NOTED_EVERY = 10 * MINUTE;
+
+/** Who holds this session token, or null if nobody does any more. Notes the use now and then. */
 export function userOfSession({ db }: App, token: string, wall = Date.now()): User | null {
-  return (
-    sql<{ hash: string; wall: number }, User>(
-      db,
-      `SELECT u.id, u.name, u.email, u.time_zone AS zone, u.booking_slug AS bookingSlug
-       FROM sessions s JOIN users u ON u.id = s.user_id
-       WHERE s.token_hash = @hash AND s.expires_at > @wall`,
-    ).get({ hash: hashToken(token), wall }) ?? null
-  );
+  const found = sql<Record<string, unknown>, User & { sessionId: number; seenAt: number }>(
+    db,
+    `SELECT u.id, u.name, u.email, u.time_zone AS zone, u.booking_slug AS bookingSlug, u.role,
+       s.id AS sessionId, s.seen_at AS seenAt
+     FROM sessions s JOIN users u ON u.id = s.user_id
+     WHERE s.token_hash = @hash AND s.expires_at > @wall AND s.seen_at > @idle AND u.removed_at IS NULL`,
+  ).get({ hash: hashToken(token), wall, idle: wall - SESSION_IDLES });
+  if (!found) return null;
+  const { sessionId, seenAt, ...user } = found;
+  if (wall - seenAt > NOTED_EVERY) noteUse(db, sessionId, wall);
+  return user;
+}
+
+/** A look at a page must not wait for whoever is writing; the next one notes it too. */
+function noteUse(db: Db, id: number, wall: number): void {
+  const patience = db.pragma("busy_timeout", { simple: true }) as number;
+  db.pragma("busy_timeout = 0");
+  try {
+    sql<{ id: number; wall: number }>(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({
+      id,
+      wall,
+    });
+  } catch (error) {
+    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
+  } finally {
+    db.pragma(`busy_timeout = ${patience}`);
+  }
+}
+
+/** Opens a session; returns its token, of which the database keeps only the hash. `agent` is what the browser calls itself. */
+export function openSession({ db }: App, userId: number, agent = "", wall = Date.now()): string {
+  const token = newToken();
+  sql<{ wall: number; idle: number }>(
+    db,
+    "DELETE FROM sessions WHERE expires_at < @wall OR seen_at < @idle",
+  ).run({ wall, idle: wall - SESSION_IDLES });
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO sessions (token_hash, user_id, agent, created_at, seen_at, expires_at)
+     VALUES (@hash, @userId, @agent, @wall, @wall, @expires)`,
+  ).run({ hash: hashToken(token), userId, agent: agent.slice(0, 200), wall, expires: wall + SESSION_LASTS });
+  return token;
+}
+
+export interface OpenSession {
+  id: number;
+  agent: string;
+  createdAt: number;
+  seenAt: number;
+  /** The one that asks. */
+  isThis: boolean;
+}
+
+export function listSessions({ db }: App, userId: number, token: string): OpenSession[] {
+  return sql<Record<string, unknown>, Omit<OpenSession, "isThis"> & { isThis: number }>(
+    db,
+    `SELECT id, agent, created_at AS createdAt, seen_at AS seenAt, token_hash = @hash AS isThis
+     FROM sessions WHERE user_id = @userId ORDER BY seen_at DESC, id DESC`,
+  )
+    .all({ userId, hash: hashToken(token) })
+    .map((row) => ({ ...row, isThis: row.isThis === 1 }));
+}
+
+/** Ends one of a user's own sessions. */
+export function endSession({ db }: App, userId: number, id: number): void {
+  sql<{ userId: number; id: number }>(db, "DELETE FROM sessions WHERE id = @id AND user_id = @userId").run({
+    userId,
+    id,
+  });
+}
+
+/** Ends every session of a user but the one of `keepToken`. */
+export function endOtherSessions({ db }: App, userId: number, keepToken: string | null): void {
+  sql<Record<string, unknown>>(
+    db,
+    "DELETE FROM sessions WHERE user_id = @userId AND token_hash IS NOT @hash",
+  ).run({ userId, hash: keepToken === null ? null : hashToken(keepToken) });
+}
+
+export function signOut({ db }: App, token: string): void {
+  sql<{ hash: string }>(db, "DELETE FROM sessions WHERE token_hash = @hash").run({ hash: hashToken(token) });
 }

@@ -1,66 +1,96 @@
 import { z } from "zod";
-import { DAY, MINUTE } from "../../core/calendar.ts";
+import { MINUTE } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
-import { hashToken, newToken, passwordMatches } from "../secrets.ts";
+import { passwordMatches, readLink, signLink } from "../secrets.ts";
+import { openSession } from "./session.ts";
 
-/** Sessions and failures run on the machine's clock: the demo's jumps sign nobody out. */
-export const SESSION_LASTS = 30 * DAY;
-const MOST_FAILURES = 5;
-const FAILURES_COUNT_FOR = 15 * MINUTE;
+const COUNTS_FOR = 15 * MINUTE;
+/** Tries from one caller for one address, from one caller at all, and for one address from callers who never got in. */
+const MOST_OF_PAIR = 5;
+const MOST_OF_CALLER = 30;
+const MOST_OF_STRANGERS = 60;
 
 const form = z.object({
-  email: z.string().trim().toLowerCase().min(1, "Type your email address."),
-  password: z.string().min(1, "Type your password."),
+  email: z.string().trim().toLowerCase().min(1, "Type your email address.").max(320),
+  password: z.string().min(1, "Type your password.").max(200, "This is too long for a password."),
 });
+
+/** Who asks: where from, and what their browser remembers. */
+export interface Caller {
+  address: string;
+  agent: string;
+  /** What `deviceToken` gave this browser after an earlier sign-in, if any. */
+  device: string | null;
+}
 
 // Compared with when nobody has the address, so that the answer takes as long.
 const NOBODY = "scrypt.AAAAAAAAAAAAAAAAAAAAAA.AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA";
 
-/** Opens a session; returns its token, of which the database keeps only the hash. */
-export async function signIn(app: App, input: unknown, wall = Date.now()): Promise<Outcome<string>> {
+/** Opens a session; returns its token. */
+export async function signIn(
+  app: App,
+  input: unknown,
+  caller: Caller,
+  wall = Date.now(),
+): Promise<Outcome<string>> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { email, password } = read.data;
   const { db } = app;
-  sql<{ before: number }>(db, "DELETE FROM sign_in_failures WHERE at < @before").run({
-    before: wall - FAILURES_COUNT_FOR,
-  });
-  const failures = sql<{ email: string }, { count: number }>(
-    db,
-    "SELECT count(*) AS count FROM sign_in_failures WHERE email = @email",
-  ).get({ email });
-  if ((failures?.count ?? 0) >= MOST_FAILURES)
-    return refused({ form: new AppError("sign_in_paused").message });
-
+  const counted = countTry(app, email, caller, wall);
+  if (counted === null) return refused({ form: new AppError("sign_in_paused").message });
   const user = sql<{ email: string }, { id: number; hash: string }>(
     db,
-    "SELECT id, password_hash AS hash FROM users WHERE email = @email",
+    "SELECT id, password_hash AS hash FROM users WHERE email = @email AND removed_at IS NULL",
   ).get({ email });
-  if (!(await passwordMatches(password, user?.hash ?? NOBODY)) || !user) {
-    sql<Record<string, unknown>>(db, "INSERT INTO sign_in_failures (email, at) VALUES (@email, @at)").run({
-      email,
-      at: wall,
-    });
-    return refused({ form: new AppError("sign_in_failed").message });
-  }
-  return done(openSession(app, user.id, wall));
-}
-
-export function openSession({ db }: App, userId: number, wall = Date.now()): string {
-  const token = newToken();
-  sql<{ wall: number }>(db, "DELETE FROM sessions WHERE expires_at < @wall").run({ wall });
-  sql<Record<string, unknown>>(
+  const matches = await passwordMatches(password, user?.hash ?? NOBODY);
+  if (matches === "busy") return refused({ form: new AppError("sign_in_busy").message });
+  if (!matches || !user) return refused({ form: new AppError("sign_in_failed").message });
+  sql<{ email: string; caller: string }>(
     db,
-    "INSERT INTO sessions (token_hash, user_id, expires_at) VALUES (@hash, @userId, @expires)",
-  ).run({ hash: hashToken(token), userId, expires: wall + SESSION_LASTS });
-  return token;
+    "DELETE FROM sign_in_tries WHERE email = @email AND caller = @caller",
+  ).run({ email, caller: counted });
+  return done(openSession(app, user.id, caller.agent, wall));
 }
 
-export function signOut({ db }: App, token: string): void {
-  sql<{ hash: string }>(db, "DELETE FROM sessions WHERE token_hash = @hash").run({ hash: hashToken(token) });
+/**
+ * Counts a try before anything slow is done about it; null if there were too many. A browser that signed in before is
+ * counted by itself, so that strangers who try an address do not keep its owner out, wherever they try from.
+ */
+function countTry(app: App, email: string, { address, device }: Caller, wall: number): string | null {
+  const { db } = app;
+  const isKnown = device !== null && deviceOf(app, device) === email;
+  const caller = isKnown ? `device ${device.slice(-40)}` : address;
+  return db
+    .transaction(() => {
+      sql<{ before: number }>(db, "DELETE FROM sign_in_tries WHERE at < @before").run({
+        before: wall - COUNTS_FOR,
+      });
+      const counts = sql<Record<string, unknown>, { pair: number; caller: number; strangers: number }>(
+        db,
+        `SELECT (SELECT count(*) FROM sign_in_tries WHERE email = @email AND caller = @caller) AS pair,
+           (SELECT count(*) FROM sign_in_tries WHERE caller = @caller) AS caller,
+           (SELECT count(*) FROM sign_in_tries WHERE email = @email AND caller NOT LIKE 'device %') AS strangers`,
+      ).get({ email, caller }) as { pair: number; caller: number; strangers: number };
+      if (counts.pair >= MOST_OF_PAIR || counts.caller >= MOST_OF_CALLER) return null;
+      if (!isKnown && counts.strangers >= MOST_OF_STRANGERS) return null;
+      sql<Record<string, unknown>>(
+        db,
+        "INSERT INTO sign_in_tries (email, caller, at) VALUES (@email, @caller, @wall)",
+      ).run({ email, caller, wall });
+      return caller;
+    })
+    .immediate();
 }
+
+/** What a browser keeps after a sign-in, to be known by at the next. It opens nothing. */
+export function deviceToken({ key }: App, email: string): string {
+  return signLink("device", email.toLowerCase(), key);
+}
+
+const deviceOf = ({ key }: App, token: string): string | null => readLink("device", token, key);
 
 /** The demo's door: signs in one of its users without a password. Refused outside the demo. */
 export function signInToDemo(app: App, email: string): Outcome<string> {
@@ -75,6 +105,6 @@ export function demoUsers({ db, config }: App): { id: number; name: string; emai
   if (!config.demo) return [];
   return sql<[], { id: number; name: string; email: string }>(
     db,
-    "SELECT id, name, email FROM users ORDER BY id",
+    "SELECT id, name, email FROM users WHERE removed_at IS NULL ORDER BY id",
   ).all([]);
 }

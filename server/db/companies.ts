@@ -1,7 +1,8 @@
 /** Companies, found by web domain, else by name. */
+import { isFreeMail } from "../../core/prospects/free-mail.ts";
 import { type Db, sql } from "./open.ts";
 
-/** What a company may be known by; "" is unknown. */
+/** What a company may be known by; "" is unknown. A domain of addresses for everybody is no company's. */
 export interface CompanyNames {
   name: string;
   domain: string;
@@ -25,7 +26,8 @@ export function companyFinder(db: Db): (names: CompanyNames) => number | null {
     "INSERT INTO companies (name, domain) VALUES (@name, @domain)",
   );
   const known = new Map<string, number>();
-  return ({ name, domain }) => {
+  return ({ name, domain: host }) => {
+    const domain = host !== "" && isFreeMail(host) ? "" : host;
     if (name === "" && domain === "") return null;
     const key = domain || `name ${name}`;
     let id = known.get(key);

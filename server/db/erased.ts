@@ -1,13 +1,18 @@
 /** People who were erased for good: of their address a one-way hash remains, so that no file brings them back. */
 import { createHmac } from "node:crypto";
-import type { App } from "../app.ts";
-import { sql } from "./open.ts";
+import { type Db, sql } from "./open.ts";
+
+/** The database, and the key of the hash. */
+interface Keyed {
+  db: Db;
+  key: Buffer;
+}
 
 /** Keyed, so that nobody who finds the database can try addresses against it. */
 const hash = (key: Buffer, email: string) =>
   createHmac("sha256", key).update(`erased ${email}`).digest("hex");
 
-export function rememberErased({ db, key }: App, email: string, now: number): void {
+export function rememberErased({ db, key }: Keyed, email: string, now: number): void {
   sql<Record<string, unknown>>(
     db,
     "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING",
@@ -15,7 +20,7 @@ export function rememberErased({ db, key }: App, email: string, now: number): vo
 }
 
 /** A check that costs nothing as long as nobody was erased. */
-export function erasedCheck({ db, key }: App): (email: string) => boolean {
+export function erasedCheck({ db, key }: Keyed): (email: string) => boolean {
   const hashes = new Set(
     sql<[], { hash: string }>(db, "SELECT hash FROM erased_addresses")
       .all([])

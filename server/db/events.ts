@@ -1,20 +1,6 @@
 /** The append-only record of what happened. */
+import type { EventKind } from "../../core/events.ts";
 import { type Db, sql } from "./open.ts";
-
-export type EventKind =
-  | "journey_started"
-  | "journey_stopped"
-  | "journey_finished"
-  | "email_sent"
-  | "email_refused"
-  | "opened"
-  | "clicked"
-  | "replied"
-  | "away"
-  | "bounced"
-  | "opted_out"
-  | "booked"
-  | "answered";
 
 export interface NewEvent {
   at: number;

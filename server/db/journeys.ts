@@ -1,6 +1,6 @@
 /** Journeys: where each prospect stands in a sequence, and the recorded decision about what comes next. */
 import type { Verdict } from "../../core/prospects/verdict.ts";
-import type { StopReason, Wait } from "../../core/sending/reasons.ts";
+import type { StopReason, Wait, WaitReason } from "../../core/sending/reasons.ts";
 import { recordEvent } from "./events.ts";
 import { type Db, sql } from "./open.ts";
 
@@ -17,26 +17,30 @@ export interface ActiveJourney {
   nextAt: number | null;
   nextStepId: string | null;
   nextMailboxId: number | null;
-  waitReason: string | null;
+  waitReason: WaitReason | null;
   waitDetail: string | null;
-  /** 1 while an email of it is claimed and not settled. */
-  settling: number;
+  /** 1 while an email of it is claimed and not settled, 2 if nobody can tell whether it left. */
+  settling: 0 | 1 | 2;
   /** The ids of the steps in the ledger, as a JSON array. */
   doneIds: string;
 }
 
+const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prospectId, j.mailbox_id AS mailboxId,
+    p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt, j.next_step_id AS nextStepId,
+    j.next_mailbox_id AS nextMailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
+    coalesce((SELECT CASE WHEN t.undecided_at IS NULL THEN 1 ELSE 2 END
+      FROM touches t WHERE t.journey_id = j.id AND t.state = 'claimed'), 0) AS settling,
+    (SELECT json_group_array(step_id) FROM touches t WHERE t.journey_id = j.id) AS doneIds
+  FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+  WHERE j.state = 'active'`;
+
 /** Every journey that has not ended, of sequences in any state. */
 export function activeJourneys(db: Db): ActiveJourney[] {
-  return sql<[], ActiveJourney>(
-    db,
-    `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prospectId, j.mailbox_id AS mailboxId,
-       p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt, j.next_step_id AS nextStepId,
-       j.next_mailbox_id AS nextMailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
-       EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'claimed') AS settling,
-       (SELECT json_group_array(step_id) FROM touches t WHERE t.journey_id = j.id) AS doneIds
-     FROM journeys j JOIN prospects p ON p.id = j.prospect_id
-     WHERE j.state = 'active'`,
-  ).all([]);
+  return sql<[], ActiveJourney>(db, SELECT).all([]);
+}
+
+export function activeJourney(db: Db, id: number): ActiveJourney | undefined {
+  return sql<{ id: number }, ActiveJourney>(db, `${SELECT} AND j.id = @id`).get({ id });
 }
 
 export interface Decision {
@@ -57,14 +61,13 @@ export function recordDecision(db: Db, { id, stepId, at, mailboxId, wait }: Deci
   ).run({ id, stepId, at, mailboxId, reason: wait?.reason ?? null, detail: wait?.detail ?? null });
 }
 
-/** Lets a journey be planned again after what held it may have changed. */
-export function releaseHolds(db: Db, where: { prospectId: number } | { sequenceId: number }): void {
-  const column = "prospectId" in where ? "prospect_id" : "sequence_id";
-  sql<{ id: number }>(
+/** Holds what goes on for a prospect until a person has decided. */
+export function holdJourneys(db: Db, prospectId: number, reason: WaitReason): void {
+  sql<Record<string, unknown>>(
     db,
-    `UPDATE journeys SET wait_reason = NULL, wait_detail = NULL
-     WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'text_broken')`,
-  ).run({ id: "prospectId" in where ? where.prospectId : where.sequenceId });
+    `UPDATE journeys SET wait_reason = @reason, wait_detail = NULL, next_at = NULL
+     WHERE prospect_id = @prospectId AND state = 'active'`,
+  ).run({ prospectId, reason });
 }
 
 /**

@@ -9,6 +9,7 @@ import {
   releaseClaim,
   settleRefused,
   settleSent,
+  type Touch,
   touchById,
   touchesInState,
 } from "./ledger.ts";
@@ -41,6 +42,7 @@ const touch = (change: Partial<NewTouch> = {}): NewTouch => ({
   references: "",
   subject: "S",
   body: "B",
+  markup: null,
   claimedAt: 5,
   claimedWall: 5,
   ...change,
@@ -58,10 +60,10 @@ describe("the ledger", () => {
 
   it("settles a claim once: what is sent stays sent", () => {
     const id = enterTouch(db(), touch()) as number;
-    expect(settleSent(db(), id, 7)).toBe(true);
-    expect(settleSent(db(), id, 8)).toBe(false);
+    expect(settleSent(db(), id, 7, null)).toBe(true);
+    expect(settleSent(db(), id, 8, null)).toBe(false);
     settleRefused(db(), id, "too late");
-    releaseClaim(db(), { ...touch(), id, state: "claimed", sentAt: null });
+    releaseClaim(db(), { ...(touchById(db(), id) as Touch), state: "claimed" });
     expect(touchById(db(), id)).toMatchObject({ state: "sent", sentAt: 7 });
   });
 

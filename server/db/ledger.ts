@@ -17,26 +17,33 @@ export interface Touch {
   references: string;
   subject: string;
   body: string;
+  /** The body as Markdown in which merged values are protected; null where the body itself is. */
+  markup: string | null;
   claimedAt: number | null;
   claimedWall: number | null;
   sentAt: number | null;
+  /** Set while nobody can tell whether it left. */
+  undecidedAt: number | null;
+  /** What the server said when it took it, or who else told that it arrived. */
+  serverAnswer: string | null;
 }
 
 const COLUMNS = `id, kind, journey_id AS journeyId, step_id AS stepId, version,
   prospect_id AS prospectId, mailbox_id AS mailboxId, recipient, state, message_id AS messageId,
-  in_reply_to AS inReplyTo, thread_references AS "references", subject, body,
-  claimed_at AS claimedAt, claimed_wall AS claimedWall, sent_at AS sentAt`;
+  in_reply_to AS inReplyTo, thread_references AS "references", subject, body, markup,
+  claimed_at AS claimedAt, claimed_wall AS claimedWall, sent_at AS sentAt, undecided_at AS undecidedAt,
+  server_answer AS serverAnswer`;
 
-export type NewTouch = Omit<Touch, "id" | "sentAt">;
+export type NewTouch = Omit<Touch, "id" | "sentAt" | "undecidedAt" | "serverAnswer">;
 
 /** Writes a row into the ledger; null if this journey has this step already. */
 export function enterTouch(db: Db, touch: NewTouch): number | null {
   const result = sql<NewTouch>(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, mailbox_id, recipient, state,
-       message_id, in_reply_to, thread_references, subject, body, claimed_at, claimed_wall)
+       message_id, in_reply_to, thread_references, subject, body, markup, claimed_at, claimed_wall)
      VALUES (@kind, @journeyId, @stepId, @version, @prospectId, @mailboxId, @recipient, @state,
-       @messageId, @inReplyTo, @references, @subject, @body, @claimedAt, @claimedWall)
+       @messageId, @inReplyTo, @references, @subject, @body, @markup, @claimedAt, @claimedWall)
      ON CONFLICT (journey_id, step_id) DO NOTHING`,
   ).run(touch);
   return result.changes === 1 ? Number(result.lastInsertRowid) : null;
@@ -52,13 +59,6 @@ export function touchesInState(db: Db, state: "queued" | "claimed"): Touch[] {
 
 export function touchById(db: Db, id: number): Touch | undefined {
   return sql<{ id: number }, Touch>(db, `SELECT ${COLUMNS} FROM touches WHERE id = @id`).get({ id });
-}
-
-export function touchByMessageId(db: Db, messageId: string): Touch | undefined {
-  return sql<{ messageId: string }, Touch>(
-    db,
-    `SELECT ${COLUMNS} FROM touches WHERE message_id = @messageId`,
-  ).get({ messageId });
 }
 
 /** The latest email to a prospect, from this mailbox if it wrote any. */
@@ -88,12 +88,55 @@ export function claimQueued(db: Db, id: number, now: number, wall: number): bool
   );
 }
 
-export function settleSent(db: Db, id: number, at: number): boolean {
+/** `answer`: what the server said to it, if that is known. A copy is due in the Sent folder from then on. */
+export function settleSent(db: Db, id: number, at: number, answer: string | null): boolean {
   return (
-    sql<{ id: number; at: number }>(
+    sql<{ id: number; at: number; answer: string | null }>(
       db,
-      "UPDATE touches SET state = 'sent', sent_at = @at WHERE id = @id AND state = 'claimed'",
-    ).run({ id, at }).changes === 1
+      `UPDATE touches SET state = 'sent', sent_at = @at, server_answer = coalesce(@answer, server_answer), undecided_at = NULL, copy_due = 1
+       WHERE id = @id AND state = 'claimed'`,
+    ).run({ id, at, answer }).changes === 1
+  );
+}
+
+/** Emails of a mailbox that the Sent folder may not hold yet, the oldest first. */
+export function copiesDue(db: Db, mailboxId: number, most: number): Touch[] {
+  return sql<{ mailboxId: number; most: number }, Touch>(
+    db,
+    `SELECT ${COLUMNS} FROM touches WHERE copy_due = 1 AND mailbox_id = @mailboxId ORDER BY id LIMIT @most`,
+  ).all({ mailboxId, most });
+}
+
+export function copyIsKept(db: Db, ids: readonly number[]): void {
+  sql<{ ids: string }>(
+    db,
+    "UPDATE touches SET copy_due = 0 WHERE id IN (SELECT value FROM json_each(@ids)) AND copy_due = 1",
+  ).run({ ids: JSON.stringify(ids) });
+}
+
+/** No copy of a mailbox's emails is due from us any more. */
+export function serverKeepsCopies(db: Db, mailboxId: number): void {
+  sql<{ mailboxId: number }>(
+    db,
+    "UPDATE touches SET copy_due = 0 WHERE copy_due = 1 AND mailbox_id = @mailboxId",
+  ).run({ mailboxId });
+}
+
+/** Notes that nobody can tell whether a claimed email left. */
+export function leaveUndecided(db: Db, id: number, at: number): void {
+  sql<{ id: number; at: number }>(
+    db,
+    "UPDATE touches SET undecided_at = @at WHERE id = @id AND state = 'claimed' AND undecided_at IS NULL",
+  ).run({ id, at });
+}
+
+/** Whether a mailbox has ever had an email accepted. */
+export function hasEverSent(db: Db, mailboxId: number): boolean {
+  return (
+    sql<{ mailboxId: number }, unknown>(
+      db,
+      "SELECT 1 FROM touches WHERE mailbox_id = @mailboxId AND sent_at > 0 LIMIT 1",
+    ).get({ mailboxId }) !== undefined
   );
 }
 
@@ -109,7 +152,8 @@ export function releaseClaim(db: Db, touch: Touch): void {
   if (touch.kind === "answer")
     sql<{ id: number }>(
       db,
-      "UPDATE touches SET state = 'queued', claimed_at = NULL, claimed_wall = NULL WHERE id = @id",
+      `UPDATE touches SET state = 'queued', claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL
+       WHERE id = @id AND state = 'claimed'`,
     ).run({ id: touch.id });
   else
     sql<{ id: number }>(db, "DELETE FROM touches WHERE id = @id AND state = 'claimed'").run({ id: touch.id });

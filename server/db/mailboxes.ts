@@ -1,4 +1,4 @@
-/** Mailboxes: the rows, and what they have sent today. */
+/** Mailboxes: the rows, what they have sent today, and how their servers behave. */
 import { startOfDay } from "../../core/calendar.ts";
 import type { PlanMailbox } from "../../core/sending/plan.ts";
 import { type Db, sql } from "./open.ts";
@@ -19,6 +19,16 @@ export interface Mailbox {
   imapPort: number;
   imapSecurity: Security;
   username: string;
+  /** Another user name for reading; "" for the same. */
+  imapUsername: string;
+  /** The certificate authority of its servers, as PEM; "" for the well-known ones. */
+  certificate: string;
+  auth: "password" | "token";
+  /** Where a refresh token is changed into access (RFC 6749 6); "" with a password. */
+  tokenUrl: string;
+  clientId: string;
+  clientSecretSealed: string;
+  /** The password, or the refresh token. */
   passwordSealed: string;
   dailyLimit: number;
   gapLeast: number;
@@ -31,8 +41,17 @@ export interface Mailbox {
   /** Why it cannot send, and when that is tried again. */
   smtpTrouble: string | null;
   smtpRetryAt: number | null;
-  uidValidity: number | null;
-  lastUid: number;
+  smtpFailures: number;
+  /** 1: nothing goes until a person has looked at what the server said. */
+  smtpStopped: 0 | 1;
+  /** Folders read besides INBOX and Junk, as a JSON array. */
+  moreFolders: string;
+  /** Who puts copies of sent email into the Sent folder, as far as was seen; "none": there is no such folder. */
+  copies: "unknown" | "server" | "app" | "none";
+  revision: number;
+  /** By the machine's clock: when it was first and last read to the end. */
+  connectedWall: number | null;
+  readWall: number | null;
   /** Its owner's time zone. */
   zone: string;
   ownerName: string;
@@ -41,10 +60,13 @@ export interface Mailbox {
 const COLUMNS = `m.id, m.user_id AS userId, m.address, m.sender_name AS senderName, m.signature,
   m.smtp_host AS smtpHost, m.smtp_port AS smtpPort, m.smtp_security AS smtpSecurity,
   m.imap_host AS imapHost, m.imap_port AS imapPort, m.imap_security AS imapSecurity,
-  m.username, m.password_sealed AS passwordSealed, m.daily_limit AS dailyLimit,
+  m.username, m.imap_username AS imapUsername, m.certificate, m.auth, m.token_url AS tokenUrl,
+  m.client_id AS clientId, m.client_secret_sealed AS clientSecretSealed,
+  m.password_sealed AS passwordSealed, m.daily_limit AS dailyLimit,
   m.gap_least AS gapLeast, m.gap_most AS gapMost, m.state, m.rest_reason AS restReason, m.rest_until AS restUntil, m.trouble,
-  m.smtp_trouble AS smtpTrouble, m.smtp_retry_at AS smtpRetryAt,
-  m.uid_validity AS uidValidity, m.last_uid AS lastUid, u.time_zone AS zone, u.name AS ownerName`;
+  m.smtp_trouble AS smtpTrouble, m.smtp_retry_at AS smtpRetryAt, m.smtp_failures AS smtpFailures,
+  m.smtp_stopped AS smtpStopped, m.more_folders AS moreFolders, m.copies, m.revision,
+  m.connected_wall AS connectedWall, m.read_wall AS readWall, u.time_zone AS zone, u.name AS ownerName`;
 
 export function allMailboxes(db: Db): Mailbox[] {
   return sql<[], Mailbox>(
@@ -88,12 +110,39 @@ export function planMailbox(db: Db, mailbox: Mailbox, now: number): PlanMailbox 
   };
 }
 
-/** Notes that a mailbox cannot send for now, or (null) that it can again. */
-export function setSmtpTrouble(db: Db, id: number, trouble: { words: string; retryAt: number } | null): void {
+/** Notes that a mailbox cannot send until an instant. */
+export function putOffSending(db: Db, id: number, words: string, retryAt: number): void {
   sql<Record<string, unknown>>(
     db,
-    "UPDATE mailboxes SET smtp_trouble = @words, smtp_retry_at = @retryAt WHERE id = @id",
-  ).run({ id, words: trouble?.words ?? null, retryAt: trouble?.retryAt ?? null });
+    `UPDATE mailboxes SET smtp_trouble = @words, smtp_retry_at = @retryAt, smtp_failures = smtp_failures + 1
+     WHERE id = @id`,
+  ).run({ id, words, retryAt });
+}
+
+/** Notes that a mailbox must not send until a person has looked at what its server said. */
+export function stopSending(db: Db, id: number, words: string): void {
+  sql<Record<string, unknown>>(
+    db,
+    "UPDATE mailboxes SET smtp_trouble = @words, smtp_retry_at = NULL, smtp_stopped = 1 WHERE id = @id",
+  ).run({ id, words });
+}
+
+/** Notes that a mailbox sends. */
+export function sendingWorks(db: Db, id: number): void {
+  sql<{ id: number }>(
+    db,
+    `UPDATE mailboxes SET smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0
+     WHERE id = @id AND smtp_trouble IS NOT NULL AND smtp_stopped = 0`,
+  ).run({ id });
+}
+
+/** Why nothing may be sent from a mailbox right now, or null. A mailbox whose replies cannot be read does not send either. */
+export function isShut(mailbox: Mailbox, now: number): boolean {
+  return (
+    mailbox.smtpStopped === 1 ||
+    mailbox.trouble !== null ||
+    (mailbox.smtpTrouble !== null && (mailbox.smtpRetryAt ?? 0) > now)
+  );
 }
 
 export function setTrouble(db: Db, id: number, trouble: string | null): void {
@@ -101,4 +150,49 @@ export function setTrouble(db: Db, id: number, trouble: string | null): void {
     db,
     "UPDATE mailboxes SET trouble = @trouble WHERE id = @id AND trouble IS NOT @trouble",
   ).run({ id, trouble });
+}
+
+/** How often the time of the last finished look is written down. */
+const NOTED_EVERY = 30_000;
+
+/** Notes that a mailbox was read to the end. */
+export function readToTheEnd(db: Db, mailbox: Mailbox, wall: number): void {
+  if (mailbox.trouble !== null) setTrouble(db, mailbox.id, null);
+  sql<{ id: number; wall: number; before: number }>(
+    db,
+    `UPDATE mailboxes SET connected_wall = coalesce(connected_wall, @wall), read_wall = @wall
+     WHERE id = @id AND (read_wall IS NULL OR read_wall < @before OR read_wall > @wall)`,
+  ).run({ id: mailbox.id, wall, before: wall - NOTED_EVERY });
+}
+
+export function setCopies(db: Db, id: number, copies: Mailbox["copies"]): void {
+  sql<{ id: number; copies: string }>(
+    db,
+    "UPDATE mailboxes SET copies = @copies WHERE id = @id AND copies != @copies",
+  ).run({ id, copies });
+}
+
+/** How far a folder has been read; UIDs mean nothing under another validity (RFC 9051 2.3.1.1). */
+export interface ReadMark {
+  uidValidity: number;
+  lastUid: number;
+}
+
+export function folderMark(db: Db, mailboxId: number, path: string): ReadMark | null {
+  return (
+    sql<{ mailboxId: number; path: string }, ReadMark>(
+      db,
+      `SELECT uid_validity AS uidValidity, last_uid AS lastUid FROM folder_marks
+       WHERE mailbox_id = @mailboxId AND path = @path`,
+    ).get({ mailboxId, path }) ?? null
+  );
+}
+
+export function setFolderMark(db: Db, mailboxId: number, path: string, mark: ReadMark): void {
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO folder_marks (mailbox_id, path, uid_validity, last_uid)
+     VALUES (@mailboxId, @path, @uidValidity, @lastUid)
+     ON CONFLICT (mailbox_id, path) DO UPDATE SET uid_validity = @uidValidity, last_uid = @lastUid`,
+  ).run({ mailboxId, path, ...mark });
 }

@@ -55,6 +55,57 @@ it("the lists' migration keeps everybody of the schema before it, with their com
   expect(() => db.exec("DELETE FROM companies")).toThrow("FOREIGN KEY");
 });
 
+it("the schema before it goes on: marks, meetings, replies, and people at providers for everybody are parted again", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 2);
+  db.exec(`
+    INSERT INTO users VALUES (1, 'm@q.example', 'Marta', 'x', 'UTC', 'm', 0);
+    INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port,
+      imap_security, username, password_sealed, daily_limit, gap_least, gap_most, uid_validity, last_uid, created_at)
+      VALUES (1, 1, 'm@q.example', 'M', 'h', 1, 'tls', 'h', 1, 'tls', 'u', '', 30, 9, 14, 77, 12, 5);
+    INSERT INTO companies (id, name, domain) VALUES (1, 'Atelier Wiebe', 'gmx.de'), (2, 'kai.example', 'kai.example'), (3, 'web.de', 'web.de');
+    INSERT INTO prospects (id, email, company_id, company, created_at) VALUES
+      (1, 'wiebe@gmx.de', 1, 'Atelier Wiebe', 0), (2, 'harms@gmx.de', 1, 'Atelier Wiebe', 0),
+      (3, 'lindau@gmx.de', 1, 'Atelier Wiebe', 0), (4, 'ilse@kai.example', 2, 'kai.example', 0), (5, 'x@web.de', 3, 'web.de', 0);
+    INSERT INTO cleanings (prospect_id, fields, rules) VALUES
+      (3, '[{"field":"company","original":"Lindau GmbH","cleaned":"Lindau","rules":["legal_form"],"refused":[]}]', 'legal_form');
+    INSERT INTO meetings (token, user_id, name, email, starts_at, ends_at, visitor_zone, created_at)
+      VALUES ('t', 1, 'Ana', 'a@b.example', 10, 20, 'UTC', 0);
+    INSERT INTO replies (mailbox_id, message_id, kind, from_address, from_name, subject, text, at)
+      VALUES (1, '<a@b>', 'person', 'a@b.example', 'Ana', 'Re', 'Yes', 3);`);
+  recordEvent(db, { at: 1, kind: "opened", prospectId: 4 });
+  migrate(db);
+  expect(db.pragma("foreign_key_check")).toEqual([]);
+  expect(db.prepare("SELECT path, uid_validity AS v, last_uid AS uid FROM folder_marks").all()).toEqual([
+    { path: "INBOX", v: 77, uid: 12 },
+  ]);
+  expect(db.prepare("SELECT connected_wall FROM mailboxes").pluck().get()).toBe(5);
+  expect(db.prepare("SELECT role FROM users").pluck().get()).toBe("manager");
+  expect(db.prepare("SELECT count(*) FROM meetings WHERE cancelled_at IS NULL").pluck().get()).toBe(1);
+  expect(db.prepare("SELECT certainty FROM replies").pluck().get()).toBe("sure");
+  expect(db.prepare("SELECT company FROM prospects ORDER BY id").pluck().all()).toEqual([
+    "Atelier Wiebe",
+    "",
+    "Lindau",
+    "kai.example",
+    "",
+  ]);
+  expect(
+    db.prepare("SELECT count(DISTINCT company_id) FROM prospects WHERE company_id IS NOT NULL").pluck().get(),
+  ).toBe(3);
+  expect(db.prepare("SELECT domain FROM companies WHERE domain IS NOT NULL").pluck().all()).toEqual([
+    "kai.example",
+  ]);
+  expect(() => db.exec("DELETE FROM events")).toThrow("append-only");
+});
+
+it("a file of a newer version is refused with words, untouched", () => {
+  const db = openDb(":memory:");
+  migrate(db);
+  db.pragma("user_version = 9999");
+  expect(() => migrate(db)).toThrow("newer version of Saudade");
+});
+
 it("a migration that leaves rows pointing nowhere is taken back whole", () => {
   const folder = mkdtempSync(join(tmpdir(), "saudade-migrations-"));
   writeFileSync(

@@ -1,9 +1,11 @@
 /** The database: one SQLite file in WAL mode, opened by each process for itself. */
-import { mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { closeSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import Database from "better-sqlite3";
 import { fold } from "../../core/fold.ts";
+import { isFreeMail } from "../../core/prospects/free-mail.ts";
 import { projectRoot } from "../config.ts";
+import { AppError } from "../errors.ts";
 
 export type Db = Database.Database;
 
@@ -12,6 +14,8 @@ const MIGRATIONS = join(projectRoot, "server/db/migrations");
 /** Opens the file, making it and its folder if need be. Run `migrate` once before the processes start. */
 export function openDb(path: string): Db {
   mkdirSync(dirname(path), { recursive: true });
+  // For nobody else on this machine; SQLite gives its other files the same rights.
+  if (path !== ":memory:" && !existsSync(path)) closeSync(openSync(path, "a", 0o600));
   const db = new Database(path, { timeout: 10_000 });
   db.pragma("journal_mode = WAL");
   // FULL: a claim in the ledger must survive the power going off, or an email could go out twice.
@@ -19,22 +23,51 @@ export function openDb(path: string): Db {
   db.pragma("foreign_keys = ON");
   // 32 MB: the indexes of 100,000 prospects stay in memory while a file is imported (SQLite's own is 2 MB).
   db.pragma("cache_size = -32768");
+  db.function("is_free_mail", { deterministic: true }, (host) => (isFreeMail(String(host ?? "")) ? 1 : 0));
   db.function("fold", { deterministic: true }, (text) => fold(String(text ?? "")));
   return db;
+}
+
+/** Whether there is something in it that only its own key opens. */
+export function holdsData(db: Db): boolean {
+  const hasTable = db.prepare("SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'users'").get();
+  return hasTable !== undefined && db.prepare("SELECT 1 FROM users LIMIT 1").get() !== undefined;
+}
+
+const migrationFiles = (folder: string) =>
+  readdirSync(folder)
+    .filter((name) => /^\d{4}_.*\.sql$/.test(name))
+    .sort();
+const numberOf = (name: string) => Number(name.slice(0, 4));
+
+/** The newest schema that this program knows. */
+export function newestSchema(folder = MIGRATIONS): number {
+  return Math.max(...migrationFiles(folder).map(numberOf));
+}
+
+/** What to do about a database that cannot be read any more, or null if the error is another. */
+export function damageWords(error: unknown): string | null {
+  const code = (error as { code?: string } | null)?.code ?? "";
+  return /^SQLITE_(CORRUPT|NOTADB)/.test(code)
+    ? new AppError(
+        "database_damaged",
+        "Stop Saudade and put back the latest good copy: npm run restore -- FILE. Nightly copies lie in the folder “backups” beside the database.",
+      ).message
+    : null;
 }
 
 /**
  * Brings the schema forward, each migration in its own transaction; returns the names that were
  * applied. Foreign keys are off meanwhile, since a table that is made anew is dropped first, and are
- * checked before each commit (https://www.sqlite.org/lang_altertable.html, section 7). Throws if one is broken.
+ * checked before each commit (https://www.sqlite.org/lang_altertable.html, section 7). Throws if one is broken, and
+ * `database_newer` for a schema that this program does not know.
  */
 export function migrate(db: Db, folder = MIGRATIONS, upTo = Number.POSITIVE_INFINITY): string[] {
-  const files = readdirSync(folder)
-    .filter((name) => /^\d{4}_.*\.sql$/.test(name))
-    .sort();
+  const files = migrationFiles(folder);
   const version = db.pragma("user_version", { simple: true }) as number;
-  const number = (name: string) => Number(name.slice(0, 4));
-  const pending = files.filter((name) => number(name) > version && number(name) <= upTo);
+  if (version > newestSchema(folder))
+    throw new AppError("database_newer", "Update the program, or restore a backup that this version made.");
+  const pending = files.filter((name) => numberOf(name) > version && numberOf(name) <= upTo);
   db.pragma("foreign_keys = OFF");
   try {
     for (const name of pending)
@@ -42,7 +75,7 @@ export function migrate(db: Db, folder = MIGRATIONS, upTo = Number.POSITIVE_INFI
         db.exec(readFileSync(join(folder, name), "utf8"));
         const broken = db.pragma("foreign_key_check") as unknown[];
         if (broken.length > 0) throw new Error(`${name} leaves ${broken.length} rows that point nowhere.`);
-        db.pragma(`user_version = ${number(name)}`);
+        db.pragma(`user_version = ${numberOf(name)}`);
       }).immediate();
   } finally {
     db.pragma("foreign_keys = ON");

@@ -1,6 +1,7 @@
 /** Sequences, their versions and mailboxes. */
 import { z } from "zod";
 import type { SendingHours } from "../../core/calendar.ts";
+import { Kept } from "../../core/kept.ts";
 import type { WritesTo } from "../../core/prospects/verdict.ts";
 import { type Step, stepsSchema } from "../../core/sequence/steps.ts";
 import { type Db, sql } from "./open.ts";
@@ -42,14 +43,33 @@ const SELECT = `SELECT s.id, s.name, s.user_id AS userId, u.name AS ownerName, s
 const daysSchema = z.array(z.number().int().min(1).max(7)).min(1);
 const idsSchema = z.array(z.number().int());
 
+/** Versions never change, so each is parsed once, however often a tick asks. */
+const parsedSteps = new Kept<Step[]>();
+
 function sequenceOf({ days, opens, closes, tracks, steps, mailboxIds, ...row }: SequenceRow): Sequence {
   return {
     ...row,
     hours: { days: daysSchema.parse(JSON.parse(days)), opens, closes },
     tracks: tracks === 1,
-    steps: stepsSchema.parse(JSON.parse(steps)),
+    steps: parsedSteps.get(steps, () => stepsSchema.parse(JSON.parse(steps))),
     mailboxIds: idsSchema.parse(JSON.parse(mailboxIds)),
   };
+}
+
+/**
+ * Every step that a sequence ever had, as its latest version has it or had it last: results and stories tell of steps
+ * that were taken out since.
+ */
+export function stepsEver(db: Db, sequenceId: number): Map<string, Step> {
+  const versions = sql<{ sequenceId: number }, { steps: string }>(
+    db,
+    "SELECT steps FROM sequence_versions WHERE sequence_id = @sequenceId ORDER BY number",
+  ).all({ sequenceId });
+  return new Map(
+    versions
+      .flatMap(({ steps }) => parsedSteps.get(steps, () => stepsSchema.parse(JSON.parse(steps))))
+      .map((step) => [step.id, step]),
+  );
 }
 
 export function allSequences(db: Db): Sequence[] {

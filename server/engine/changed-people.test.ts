@@ -1,11 +1,11 @@
 /** People who are no longer as they were when they were written to: merged, erased, or at another address. */
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
-import { mergeProspects } from "../duplicates/merge-prospects.ts";
-import { optOutProspect } from "../opt-outs/opt-out.ts";
-import { eraseProspect } from "../prospects/erase-prospect.ts";
-import { prospectStory } from "../prospects/prospect-story.ts";
-import { saveProspect } from "../prospects/save-prospect.ts";
+import { optOutProspect } from "../prospects/block-list/opt-out.ts";
+import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
+import { eraseProspect } from "../prospects/people/erase-prospect.ts";
+import { prospectStory } from "../prospects/people/prospect-story.ts";
+import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { answerReply } from "../replies/answer-reply.ts";
 import { countReplies, listReplies } from "../replies/list-replies.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
@@ -76,7 +76,7 @@ async function answers(
   await engine.tick();
 }
 const write = (replyId: number) =>
-  answerReply(world.app, { replyId, text: "With pleasure.", key: `answer-no-${replyId}` });
+  answerReply(world.app, 1, { replyId, text: "With pleasure.", key: `answer-no-${replyId}` });
 const recipients = async () => (await world.deliveries()).map(({ recipient }) => recipient).slice(2);
 
 describe("an answer", () => {
@@ -103,7 +103,7 @@ describe("an answer", () => {
       { state: "refused", words: expect.stringContaining("block list") },
     ]);
     expect(listReplies(world.app, "people", null)[0]?.blocked).toBe(true);
-    expect(answerReply(world.app, { replyId: 1, text: "Once more", key: "another-key" })).toMatchObject({
+    expect(answerReply(world.app, 1, { replyId: 1, text: "Once more", key: "another-key" })).toMatchObject({
       errors: { form: expect.stringContaining("ana@ana-museum.example is on the block list") },
     });
   });

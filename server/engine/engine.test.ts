@@ -1,8 +1,10 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { DAY, HOUR, MINUTE } from "../../core/calendar.ts";
 import { setDemoClock } from "../clock.ts";
-import { optOutProspect } from "../opt-outs/opt-out.ts";
+import { optOutProspect } from "../prospects/block-list/opt-out.ts";
 import { answerReply } from "../replies/answer-reply.ts";
+import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
+import { decide, undecidedEmails } from "../sending/undecided.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {
   addMailbox,
@@ -192,7 +194,7 @@ describe("the engine", () => {
     world.app.db.exec("UPDATE prospects SET first_name = ''");
     await runUntil(TUESDAY + HOUR);
     expect(journey()).toMatchObject({ wait_reason: "merge_field_empty", wait_detail: "first_name" });
-    const { saveProspect } = await import("../prospects/save-prospect.ts");
+    const { saveProspect } = await import("../prospects/people/save-prospect.ts");
     saveProspect(world.app, null, {
       id: 1,
       firstName: "Ana",
@@ -208,6 +210,8 @@ describe("the engine", () => {
 
   it("sends nothing twice when the connection breaks after the server accepted, and tries again when it did not", async () => {
     await started(["ana", "bia"]);
+    // As after the first emails, which were found in the Sent folder.
+    world.app.db.exec("UPDATE mailboxes SET copies = 'server'");
     await world.tell("/misbehave", { kind: "drop_after", times: 1 });
     await world.tell("/misbehave", { kind: "drop_before", times: 1 });
     await runUntil(TUESDAY + HOUR);
@@ -225,6 +229,42 @@ describe("the engine", () => {
     await world.tell("/misbehave", { kind: "refuse", times: 1 });
     await runUntil(TUESDAY + 3 * HOUR);
     expect(journey()).toMatchObject({ state: "stopped", stop_reason: "refused" });
+    expect(rows(world, "SELECT 1 FROM block_list")).toEqual([]);
+  });
+
+  it("stops the mailbox, not the prospects, when its server refuses by policy, until a person lets it go on", async () => {
+    const { first, second } = await started(["ana", "bia", "caio"]);
+    await world.tell("/misbehave", { kind: "refuse_policy", times: 100 });
+    await runUntil(TUESDAY + 3 * HOUR);
+    expect(await world.deliveries()).toEqual([]);
+    expect(rows(world, "SELECT DISTINCT state, wait_reason FROM journeys")).toEqual([
+      { state: "active", wait_reason: "mailbox_stopped" },
+    ]);
+    expect(journey()?.wait_detail).toContain("not owned by user");
+    expect(rows(world, "SELECT 1 FROM block_list")).toEqual([]);
+    await world.tell("/misbehave", { kind: "refuse_policy", times: 0 });
+    for (const id of [first, second]) setMailboxState(world.app, world.user, id, "active");
+    await runUntil(TUESDAY + 5 * HOUR);
+    expect(await world.deliveries()).toHaveLength(3);
+  });
+
+  it("leaves it to the rep when nothing tells whether an email left; each word of theirs does what it says", async () => {
+    await started(["ana", "bia"]);
+    await world.tell("/misbehave", { kind: "drop_before", times: 2 });
+    await runUntil(TUESDAY + HOUR);
+    await new Promise((resolve) => setTimeout(resolve, 1100)); // the settling time of this world, in real seconds
+    await runUntil(TUESDAY + 3 * DAY);
+    expect(rows(world, "SELECT wait_reason FROM journeys")).toEqual([
+      { wait_reason: "undecided" },
+      { wait_reason: "undecided" },
+    ]);
+    const [one, two] = undecidedEmails(world.app);
+    decide(world.app, [one?.id ?? 0], "send");
+    decide(world.app, [two?.id ?? 0], "arrived");
+    await runUntil(TUESDAY + 5 * DAY);
+    const got = (await world.deliveries()).filter(({ subject }) => subject.startsWith("Loans"));
+    expect(got.map(({ recipient }) => recipient)).toEqual([one?.recipient]);
+    expect(sent().filter(({ stepId }) => stepId === "one")).toHaveLength(2);
   });
 
   it("sends nothing from a mailbox whose password is wrong, and says so", async () => {
@@ -246,7 +286,9 @@ describe("the engine", () => {
     setDemoClock(world.app.db, TUESDAY + 12 * HOUR, false);
     await engine.tick();
     for (let press = 0; press < 2; press++)
-      expect(answerReply(world.app, { replyId: 1, text: "With pleasure.", key: "press-once" }).ok).toBe(true);
+      expect(answerReply(world.app, 1, { replyId: 1, text: "With pleasure.", key: "press-once" }).ok).toBe(
+        true,
+      );
     await engine.tick();
     await engine.tick();
     expect(rows(world, "SELECT subject, state FROM touches WHERE kind = 'answer'")).toEqual([

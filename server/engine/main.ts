@@ -1,16 +1,26 @@
 /** The engine's process: a tick every few seconds, and the demo's clock moves in between. */
 import { randomUUID } from "node:crypto";
+import { Worker } from "node:worker_threads";
 import { openApp } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
-import { migrate, sql } from "../db/open.ts";
+import { damageWords, migrate, sql } from "../db/open.ts";
 import { log } from "../log.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
-import { holdLease, releaseLease } from "./lease.ts";
+import { holdLease, noteProblem, noteTick, releaseLease } from "./lease.ts";
 import { Engine } from "./tick.ts";
+
+/** A slow mailbox is left behind after this; the others go on. */
+const PATIENCE = 2_000;
 
 const app = openApp();
 migrate(app.db);
-const engine = new Engine(app);
+let hasNews = false;
+const engine = new Engine(app, {
+  patience: PATIENCE,
+  onNews: () => {
+    hasNews = true;
+  },
+});
 const holder = randomUUID();
 let stopping = false;
 
@@ -33,41 +43,81 @@ function keepDemoClock(): void {
   if (running?.started_wall) setDemoClock(app.db, app.clock.now(), true);
 }
 
-const renewing = setInterval(hold, leaseMs / 4);
+let keeper = null as Worker | null;
+let lastWords = "";
+
+/** Every failure is tried again; what keeps failing is said once, and again when it changes. */
+function sayWhatFailed(error: unknown): void {
+  const damage = damageWords(error);
+  const busy = (error as { code?: string } | null)?.code === "SQLITE_BUSY";
+  const words =
+    damage ?? (busy ? "The database is locked by another program; the engine waits for it." : null);
+  const text = words ?? (error instanceof Error ? (error.stack ?? error.message) : String(error));
+  if (text !== lastWords) log.error({ error: text }, "tick failed");
+  lastWords = text;
+  noteProblem(
+    app.db,
+    holder,
+    words ?? (error instanceof Error ? error.message : String(error)).slice(0, 300),
+  );
+}
+
+async function takeTurn(): Promise<void> {
+  if (!hold()) return;
+  keeper ??= new Worker(new URL("./lease-keeper.ts", import.meta.url), {
+    workerData: { database: app.config.database, holder, lasts: leaseMs },
+  }).on("error", () => {
+    keeper = null; // a new one with the next turn
+  });
+  if (app.config.demo && !standinKnows) {
+    await moveStandin(app, app.clock.now(), true);
+    standinKnows = true;
+  }
+  const move = takeMove(app);
+  if (move) {
+    await advance(engine, move, () => !stopping && !isCancelled(app, move));
+    finishMove(app, move);
+  } else {
+    await engine.tick();
+    if (app.config.demo) keepDemoClock();
+  }
+  noteTick(app.db, holder, Date.now());
+  lastWords = "";
+}
+
+function isAsked(): boolean {
+  try {
+    return (
+      app.config.demo &&
+      sql<[], unknown>(app.db, "SELECT 1 FROM clock_moves WHERE state = 'asked'").get([]) !== undefined
+    );
+  } catch {
+    return false;
+  }
+}
+
 process.send?.("ready");
 let standinKnows = false;
 while (!stopping) {
   try {
-    if (!hold()) {
-      await pause(Math.min(500, leaseMs / 4));
-      continue;
-    }
-    if (app.config.demo && !standinKnows) {
-      await moveStandin(app, app.clock.now(), true);
-      standinKnows = true;
-    }
-    const move = takeMove(app);
-    if (move) {
-      await advance(engine, move, () => !stopping && !isCancelled(app, move));
-      finishMove(app, move);
-    } else {
-      await engine.tick();
-      if (app.config.demo) keepDemoClock();
-    }
+    await takeTurn();
   } catch (error) {
-    log.error({ error: error instanceof Error ? error.stack : String(error) }, "tick failed");
+    sayWhatFailed(error);
   }
-  for (let waited = 0; waited < app.config.tickSeconds * 1000 && !stopping; waited += 50) {
-    if (
-      app.config.demo &&
-      sql<[], unknown>(app.db, "SELECT 1 FROM clock_moves WHERE state = 'asked'").get([])
-    )
-      break;
-    await pause(Math.min(50, app.config.tickSeconds * 1000));
+  // Whoever waits for the lease looks more often than it lasts.
+  const wait = Math.min(app.config.tickSeconds * 1000, keeper ? Number.POSITIVE_INFINITY : leaseMs / 4);
+  for (let waited = 0; waited < wait && !stopping && !hasNews; waited += 50) {
+    if (isAsked()) break;
+    await pause(Math.min(50, wait));
   }
+  hasNews = false;
 }
-clearInterval(renewing);
+keeper?.postMessage("end");
 await engine.close();
-releaseLease(app.db, holder);
-app.db.close();
+try {
+  releaseLease(app.db, holder);
+  app.db.close();
+} catch {
+  // It runs out by itself.
+}
 process.exit(0);

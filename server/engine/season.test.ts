@@ -5,15 +5,15 @@
 import { afterAll, afterEach, beforeAll, expect, it } from "vitest";
 import { DAY, dayOf, HOUR, MINUTE, OpenHours } from "../../core/calendar.ts";
 import { type Draw, seeded } from "../../core/random.ts";
-import { applyBlocks } from "../block-list/block-list.ts";
-import { mergeProspects } from "../duplicates/merge-prospects.ts";
-import { setMailboxState } from "../mailboxes/save-mailbox.ts";
 import { bookMeeting } from "../meetings/book-meeting.ts";
 import { bookingPage } from "../meetings/booking-page.ts";
-import { optOut } from "../opt-outs/opt-out.ts";
-import { eraseProspect } from "../prospects/erase-prospect.ts";
-import { saveProspect } from "../prospects/save-prospect.ts";
+import { applyBlocks } from "../prospects/block-list/block-list.ts";
+import { optOut } from "../prospects/block-list/opt-out.ts";
+import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
+import { eraseProspect } from "../prospects/people/erase-prospect.ts";
+import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { signLink } from "../secrets.ts";
+import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
 import { setSequenceState } from "../sequences/save-sequence.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {
@@ -177,7 +177,7 @@ class Season {
         );
         const token = signLink("booking", String(first?.id), app.key);
         const [start] = bookingPage(app, slug, token).times;
-        const visitor = { name: "Visitor", email: "someone@home.example" };
+        const visitor = { name: "Visitor", phone: "+351 210 000 000", email: "someone@home.example" };
         expect(bookMeeting(app, slug, token, { ...visitor, start }).ok).toBe(true);
         this.close(one.id);
       },
@@ -205,7 +205,8 @@ class Season {
         if (this.closed.has(one.email) && this.isOver(one.id)) this.close(one.id);
       },
       "the sequence's pause": () => setSequenceState(app, sequenceId, states ? "paused" : "running"),
-      "the mailbox's pause": () => setMailboxState(app, mailboxId, states ? "paused" : "active"),
+      "the mailbox's pause": () =>
+        setMailboxState(app, this.world.user, mailboxId, states ? "paused" : "active"),
       "a lost answer": () => this.world.tell("/misbehave", { kind: "drop_after", times: 1 }),
       "a lost connection": () => this.world.tell("/misbehave", { kind: "drop_before", times: 1 }),
       "a server that says later": () => this.world.tell("/misbehave", { kind: "refuse_later", times: 2 }),
@@ -263,7 +264,7 @@ it.each(["spring", "summer", "autumn"])(
       // What arrived is read before the next email is due.
       await season.until(world.app.clock.now());
     }
-    for (const id of season.mailboxes) setMailboxState(world.app, id, "active");
+    for (const id of season.mailboxes) setMailboxState(world.app, world.user, id, "active");
     for (const id of season.sequences) setSequenceState(world.app, id, "running");
     await season.until(now + 40 * DAY);
 

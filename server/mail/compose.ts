@@ -1,19 +1,33 @@
 /** From a ledger row to an RFC 5322 message. The same row gives the same message, also after a crash. */
-import type { SendMailOptions } from "nodemailer";
+import MailComposer from "nodemailer/lib/mail-composer";
 import { formatEmail } from "../../core/writing/format.ts";
 import type { App } from "../app.ts";
 import type { Touch } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { signLink } from "../secrets.ts";
 
-export function composeEmail(
+export interface ComposedEmail {
+  touchId: number;
+  envelope: { from: string; to: string };
+  /** The message as it goes over the wire, for the server and for the Sent folder alike. */
+  raw: Buffer;
+}
+
+export interface EmailOptions {
+  /** "" if only the address is known. */
+  toName: string;
+  /** Whether opens and clicks are to be seen. */
+  tracks: boolean;
+  /** Which emails carry the opt-out headers. */
+  optOutHeader: "follow_ups" | "always";
+}
+
+export async function composeEmail(
   app: App,
   touch: Touch,
   mailbox: Mailbox,
-  /** "" if only the address is known. */
-  toName: string,
-  tracks: boolean,
-): SendMailOptions {
+  { toName, tracks, optOutHeader }: EmailOptions,
+): Promise<ComposedEmail> {
   const { key, config } = app;
   const follow = tracks && touch.kind === "step";
   const { text, html } = formatEmail(
@@ -24,8 +38,9 @@ export function composeEmail(
           pixel: `${config.url}/t/o/${signLink("open", String(touch.id), key)}.gif`,
         }
       : null,
+    touch.markup ?? touch.body,
   );
-  return {
+  const composer = new MailComposer({
     from: { name: mailbox.senderName, address: mailbox.address },
     to: { name: toName, address: touch.recipient },
     subject: touch.subject,
@@ -34,20 +49,39 @@ export function composeEmail(
     messageId: touch.messageId,
     ...(touch.inReplyTo ? { inReplyTo: touch.inReplyTo, references: touch.references } : {}),
     date: new Date(touch.claimedAt ?? app.clock.now()),
-    ...(touch.kind === "step"
+    ...(touch.kind === "step" && (optOutHeader === "always" || touch.inReplyTo !== null)
       ? {
           headers: {
-            // RFC 2369 and, for one click, RFC 8058.
-            "List-Unsubscribe": `<${optOutLink(app, touch.prospectId)}>`,
+            // RFC 2369: over the web, and by a mail that any mailbox can send; RFC 8058 for one click.
+            "List-Unsubscribe": {
+              // Folded by hand, behind the comma: some programs read no further than a line that begins empty.
+              prepared: true,
+              value: `<${optOutLink(app, touch.prospectId)}>,\r\n <${optOutMail(app, mailbox.address, touch.prospectId)}>`,
+            },
             "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
           },
         }
       : {}),
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  });
+  return {
+    touchId: touch.id,
+    envelope: { from: mailbox.address, to: touch.recipient },
+    raw: await composer.compile().build(),
   };
 }
 
 export function optOutLink({ key, config }: App, prospectId: number): string {
   return `${config.url}/opt-out/${signLink("opt-out", String(prospectId), key)}`;
+}
+
+/** The subject by which an opt-out by mail is known; what follows is signed like the link. */
+export const OPT_OUT_SUBJECT = "unsubscribe";
+
+function optOutMail({ key }: App, address: string, prospectId: number): string {
+  const subject = `${OPT_OUT_SUBJECT} ${signLink("opt-out", String(prospectId), key)}`;
+  return `mailto:${address}?subject=${encodeURIComponent(subject)}`;
 }
 
 export function bookingLink({ key, config }: App, slug: string, prospectId: number): string {

@@ -1,57 +1,77 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mailboxById } from "../db/mailboxes.ts";
 import { addMailbox, createWorld, PASSWORD, TUESDAY, type World } from "../tests/world.ts";
-import { Inbox } from "./imap.ts";
+import { MailFolders } from "./imap.ts";
 
 const ADDRESS = "marta@quillwater.example";
 let world: World;
-let inbox: Inbox;
+let folders: MailFolders;
+let news = 0;
 beforeAll(async () => {
   world = await createWorld();
   const id = await addMailbox(world, ADDRESS);
   const mailbox = mailboxById(world.app.db, id);
   if (!mailbox) throw new Error("no mailbox");
-  inbox = new Inbox(mailbox, PASSWORD);
+  folders = new MailFolders(
+    mailbox,
+    () => Promise.resolve({ user: ADDRESS, pass: PASSWORD }),
+    () => {
+      news++;
+    },
+  );
 });
 afterAll(async () => {
-  await inbox.close();
+  await folders.close();
   await world.close();
 });
 
 const arrives = (subject: string) =>
   world.tell("/deliver", {
     mailbox: ADDRESS,
-    raw: `From: ilse@kai.example\r\nMessage-ID: <${subject}@kai.example>\r\nSubject: ${subject}\r\n\r\nText\r\n`,
+    raw: `From: Ilse <ilse@kai.example>\r\nMessage-ID: <${subject}@kai.example>\r\nIn-Reply-To: <one@q.example>\r\nSubject: ${subject}\r\n\r\nText\r\n`,
   });
-const subjects = (messages: { source: Buffer }[]) =>
-  messages.map(({ source }) => source.toString().match(/Subject: (.*)\r/)?.[1]);
+const subjects = async (uids: number[]) =>
+  (await folders.heads("INBOX", uids)).toSorted((a, b) => a.uid - b.uid).map(({ subject }) => subject);
 
 describe("an inbox", () => {
-  it("takes nothing of what was there before the mailbox was added, then only what is new, each once", async () => {
+  it("takes nothing of what was there before, then only what is new, each once, headers before bodies", async () => {
     await arrives("old");
-    const first = await inbox.readNew({ uidValidity: null, lastUid: 0 }, TUESDAY);
-    expect(first.messages).toEqual([]);
-    expect(await inbox.readNew(first.mark, TUESDAY)).toEqual({ messages: [], mark: first.mark });
+    const first = await folders.since("INBOX", null, TUESDAY);
+    expect(first.uids).toEqual([]);
+    expect((await folders.since("INBOX", first.end, TUESDAY)).uids).toEqual([]);
     await arrives("one");
     await arrives("two");
-    const second = await inbox.readNew(first.mark, TUESDAY);
-    expect(subjects(second.messages)).toEqual(["one", "two"]);
-    expect(second.mark.lastUid).toBe(first.mark.lastUid + 2);
-    expect((await inbox.readNew(second.mark, TUESDAY)).messages).toEqual([]);
+    const second = await folders.since("INBOX", first.end, TUESDAY);
+    expect(second.end.lastUid).toBe(first.end.lastUid + 2);
+    const heads = await folders.heads("INBOX", second.uids);
+    expect(heads[0]).toMatchObject({ fromAddress: "ilse@kai.example", answers: ["<one@q.example>"] });
+    expect(await subjects(second.uids)).toEqual(["one", "two"]);
+    const sources = await folders.sources("INBOX", heads, TUESDAY);
+    expect(sources.map(({ source }) => source.toString().includes("Text"))).toEqual([true, true]);
+    expect((await folders.since("INBOX", second.end, TUESDAY)).uids).toEqual([]);
   });
 
   it("is read again, the last fortnight of it, when the server has numbered it anew", async () => {
-    const { mark } = await inbox.readNew({ uidValidity: null, lastUid: 0 }, TUESDAY);
-    const again = await inbox.readNew({ uidValidity: (mark.uidValidity ?? 0) + 1, lastUid: 999 }, TUESDAY);
-    expect(subjects(again.messages)).toEqual(["old", "one", "two"]);
-    expect(again.mark).toEqual(mark);
-    const later = await inbox.readNew({ uidValidity: 1, lastUid: 0 }, TUESDAY + 40 * 86_400_000);
-    expect(later.messages).toEqual([]);
+    const { end } = await folders.since("INBOX", null, TUESDAY);
+    const other = { uidValidity: end.uidValidity + 1, lastUid: 999 };
+    const again = await folders.since("INBOX", other, TUESDAY);
+    expect(await subjects(again.uids)).toEqual(["old", "one", "two"]);
+    expect(again.end).toEqual(end);
+    expect((await folders.since("INBOX", other, TUESDAY + 40 * 86_400_000)).uids).toEqual([]);
   });
 
-  it("knows whether an email stands in the Sent folder, and connects anew after it was closed", async () => {
-    expect(await inbox.hasSent("<nothing@quillwater.example>")).toBe(false);
-    await inbox.close();
-    expect(await inbox.hasSent("<nothing@quillwater.example>")).toBe(false);
+  it("tells of a new message by itself while nobody asks (IDLE)", async () => {
+    await folders.since("INBOX", null, TUESDAY);
+    const before = news;
+    await arrives("unasked");
+    await expect.poll(() => news, { timeout: 20_000 }).toBeGreaterThan(before);
+  });
+
+  it("knows what stands in the Sent folder, keeps a copy there, and connects anew after it was closed", async () => {
+    const id = "<copy@quillwater.example>";
+    expect(await folders.sentAmong([id])).toEqual(new Set());
+    await folders.keepCopy(Buffer.from(`Message-ID: ${id}\r\nSubject: x\r\n\r\nText\r\n`), TUESDAY);
+    await folders.close();
+    expect(await folders.sentAmong([id, "<other@q.example>"])).toEqual(new Set([id]));
   });
 });

@@ -1,9 +1,9 @@
-import MailComposer from "nodemailer/lib/mail-composer/index.js";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Touch } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
-import { checkConnection } from "../mailboxes/check-connection.ts";
-import { openMailbox } from "../mailboxes/open-mailbox.ts";
+import { checkConnection } from "../sending/mailboxes/check-connection.ts";
+import { openMailbox } from "../sending/mailboxes/open-mailbox.ts";
+import { saveMailbox } from "../sending/mailboxes/save-mailbox.ts";
 import { addMailbox, createWorld, PASSWORD, type World } from "../tests/world.ts";
 import { composeEmail } from "./compose.ts";
 import { parseMessage } from "./parse.ts";
@@ -34,13 +34,16 @@ const touch: Touch = {
   claimedAt: Date.parse("2026-06-09T09:36:00Z"),
   claimedWall: 0,
   sentAt: null,
+  markup: null,
+  undecidedAt: null,
+  serverAnswer: null,
 };
 
 async function written(change: Partial<Touch> = {}, tracks = true): Promise<string> {
   const mailbox = mailboxById(world.app.db, mailboxId);
   if (!mailbox) throw new Error("no mailbox");
-  const email = composeEmail(world.app, { ...touch, ...change }, mailbox, "Ilse Brandt", tracks);
-  return (await new MailComposer(email).compile().build()).toString();
+  const options = { toName: "Ilse Brandt", tracks, optOutHeader: "follow_ups" } as const;
+  return (await composeEmail(world.app, { ...touch, ...change }, mailbox, options)).raw.toString();
 }
 
 describe("an email", () => {
@@ -54,7 +57,9 @@ describe("an email", () => {
     expect(header("Date")).toBe("Tue, 09 Jun 2026 09:36:00 +0000");
     expect(header("From")).toBe("Marta Quintela <marta@quillwater.example>");
     expect(header("Subject")).toMatch(/^=\?UTF-8\?Q\?Re=3A_Klima/);
-    expect(header("List-Unsubscribe")).toMatch(/^<http:\/\/127\.0\.0\.1:9\/opt-out\/\S+>$/);
+    expect(header("List-Unsubscribe")).toMatch(
+      /^<https:\/\/outreach\.quillwater\.example\/opt-out\/\S+>,\s<mailto:marta@quillwater\.example\?subject=unsubscribe%20\S+>$/,
+    );
     expect(header("List-Unsubscribe-Post")).toBe("List-Unsubscribe=One-Click");
     expect(raw.split("\r\n").every((line) => line.length <= 998)).toBe(true);
   });
@@ -66,6 +71,13 @@ describe("an email", () => {
     const answer = await written({ kind: "answer" });
     expect(answer).not.toContain("text/html");
     expect(answer).not.toContain("List-Unsubscribe");
+    // Or mail servers would take it for a mailing list's and send no automatic answer (RFC 5230 4.6).
+    expect(await written({ inReplyTo: null })).not.toContain("List-Unsubscribe");
+  });
+
+  it("shows merged values as they are, whatever they mean as Markdown", async () => {
+    const raw = await written({ body: "At C*A*R, **now**", markup: "At C\\*A\\*R, **now**" }, false);
+    expect(raw).toContain("At C*A*R, <strong>now</strong>");
   });
 });
 
@@ -83,7 +95,7 @@ describe("a message that arrived", () => {
       "On Tue, 9 Jun 2026, Marta wrote:",
       "> Dear Inês",
     ].join("\r\n");
-    expect(await parseMessage(Buffer.from(raw), new Date(5))).toMatchObject({
+    expect(await parseMessage(Buffer.from(raw), 5)).toMatchObject({
       fromAddress: "ines@kai.example",
       fromName: "Inês",
       answerTo: "ines@kai.example",
@@ -117,14 +129,14 @@ describe("a report that an email did not arrive", () => {
       about,
       "--b--",
     ];
-    expect(await parseMessage(Buffer.from(parts.join("\r\n")), new Date(5))).toMatchObject({
+    expect(await parseMessage(Buffer.from(parts.join("\r\n")), 5)).toMatchObject({
       returnedId: "<one@q.example>",
-      deliveryStatus: expect.stringContaining("Action: failed"),
+      kind: { kind: "bounce" },
     });
     const plain = `From: mailer-daemon@kai.example\r\nSubject: failure notice\r\n\r\n<ilse@kai.example>:\r\n550 unknown\r\n\r\n--- A copy of the message ---\r\n\r\n${about}`;
-    expect(await parseMessage(Buffer.from(plain), new Date(5))).toMatchObject({
+    expect(await parseMessage(Buffer.from(plain), 5)).toMatchObject({
       returnedId: "<one@q.example>",
-      deliveryStatus: null,
+      kind: { kind: "bounce" },
     });
   });
 });
@@ -132,19 +144,46 @@ describe("a report that an email did not arrive", () => {
 describe("a connection check", () => {
   it("signs in to both servers, or says which of them fails and why; the page never sees the password", async () => {
     const mailbox = openMailbox(world.app, mailboxId);
-    expect(JSON.stringify(mailbox)).not.toMatch(/sealed|password/i);
-    const form = { ...mailbox, password: PASSWORD };
-    expect(await checkConnection(world.app, form)).toEqual({ smtp: null, imap: null });
-    expect(await checkConnection(world.app, { ...form, password: "" })).toEqual({ smtp: null, imap: null });
-    const wrong = await checkConnection(world.app, { ...form, password: "no" });
+    expect(JSON.stringify(mailbox)).not.toMatch(/sealed|secret|salt-and/i);
+    const form = { ...mailbox, moreFolders: "", password: PASSWORD };
+    const check = async (change: object) => {
+      const outcome = await checkConnection(world.app, world.user, { ...form, ...change });
+      if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
+      return outcome.value;
+    };
+    const works = { smtp: null, imap: null, folders: { junk: null, sent: "Sent" } };
+    expect(await check({})).toEqual(works);
+    expect(await check({ password: "" })).toEqual(works);
+    const wrong = await check({ password: "no" });
     expect(wrong?.smtp).toContain("refuses the user name or password");
     expect(wrong?.imap).toContain("refuses the user name or password");
-    const nobody = await checkConnection(world.app, {
-      ...form,
-      smtpPort: 9,
-      imapHost: "no.such.host.example",
-    });
+    const nobody = await check({ smtpPort: 9, imapHost: "no.such.host.example", imapSecurity: "tls" });
     expect(nobody?.smtp).toContain("nothing listens on this port");
     expect(nobody?.imap).toContain("no server named no.such.host.example");
+  });
+
+  it("never shows the stored password to another server than the one it was typed for", async () => {
+    const form = { ...openMailbox(world.app, mailboxId), moreFolders: "", password: "" };
+    for (const change of [
+      { smtpPort: 9 },
+      { imapHost: "localhost" },
+      { username: "somebody" },
+      { imapUsername: "somebody" },
+      { imapSecurity: "starttls" },
+    ]) {
+      expect(await checkConnection(world.app, world.user, { ...form, ...change })).toMatchObject({
+        errors: { password: expect.stringContaining("again") },
+      });
+      expect(saveMailbox(world.app, world.user, { ...form, ...change })).toMatchObject({
+        errors: { password: expect.stringContaining("again") },
+      });
+    }
+    expect(saveMailbox(world.app, world.user, { ...form, dailyLimit: 12 }).ok).toBe(true);
+    expect(
+      saveMailbox(world.app, world.user, { ...form, smtpHost: "mail.example", password: "x" }),
+    ).toMatchObject({ errors: { smtpSecurity: expect.stringContaining("only on this machine") } });
+    expect(saveMailbox(world.app, { ...world.user, id: 9 }, form)).toMatchObject({
+      errors: { form: expect.stringContaining("Marta Quintela's") },
+    });
   });
 });

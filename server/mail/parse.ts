@@ -1,6 +1,8 @@
-/** From a message's source to what the engine decides on. */
+/** From a message's source to what the engine decides on. Runs where a hostile message can be given up (read-message.ts). */
 import EmailReplyParser from "email-reply-parser";
 import { simpleParser } from "mailparser";
+import { type IncomingKind, sortIncoming } from "../../core/replies/incoming.ts";
+import { splitQuoted } from "../../core/replies/quoted.ts";
 
 export interface ParsedMessage {
   messageId: string;
@@ -15,42 +17,94 @@ export interface ParsedMessage {
   /** What they wrote, without what they quote. */
   text: string;
   quoted: string;
-  headers: Map<string, string>;
-  deliveryStatus: string | null;
-  /** The Message-ID of the email that a delivery report returns. */
+  kind: IncomingKind;
+  /** The Message-ID of the email that a report returns. */
   returnedId: string | null;
+  /** Our touch's number, from the envelope that a report is about (RFC 3461 4.4). */
+  envelopeTouchId: number | null;
   at: number;
 }
 
-export async function parseMessage(source: Buffer, arrivedAt: Date): Promise<ParsedMessage> {
-  const mail = await simpleParser(source, { keepDeliveryStatus: true });
-  const references = [mail.references ?? []].flat();
+/** More of a text nobody reads, and nothing that decides stands there. */
+const MOST_CHARACTERS = 200_000;
+/** The reply parser is quadratic in blank and in long lines; it gets what people write by hand. */
+const BY_HAND = 20_000;
+const LONGEST_LINE = 1_000;
+const MOST_IDS = 50;
+
+export async function parseMessage(source: Buffer, arrivedAt: number): Promise<ParsedMessage> {
+  const mail = await simpleParser(source, {
+    keepDeliveryStatus: true,
+    skipImageLinks: true,
+    maxHtmlLengthToParse: MOST_CHARACTERS,
+  });
+  const references = [mail.references ?? []].flat().slice(-MOST_IDS);
   const headers = new Map(
     mail.headerLines.map(({ key, line }) => [key.toLowerCase(), line.slice(line.indexOf(":") + 1).trim()]),
   );
-  const status = mail.attachments.find(({ contentType }) => contentType === "message/delivery-status");
-  const returned = mail.attachments.find(({ contentType }) =>
-    /^(message\/rfc822|text\/rfc822-headers)/.test(contentType),
-  );
-  const body = (mail.text ?? "").replace(/\r\n/g, "\n").trim();
-  const written = new EmailReplyParser().read(body).getVisibleText().trim();
+  const part = (type: RegExp) => {
+    const found = mail.attachments.find(({ contentType }) => type.test(contentType));
+    return found ? found.content.subarray(0, MOST_CHARACTERS).toString("utf8") : null;
+  };
+  const deliveryStatus = part(/^message\/(global-)?delivery-status/);
+  const feedback = part(/^message\/feedback-report/);
+  const returned = part(/^(message\/(global|rfc822)|text\/rfc822-headers)/);
+  const body = (mail.text ?? "")
+    .slice(0, MOST_CHARACTERS)
+    .replace(/\r\n/g, "\n")
+    .replace(/\n[ \t\u00a0]*(?=\n[ \t\u00a0]*\n)/g, "")
+    .trim();
+  const written = writtenText(body);
   const from = mail.from?.value[0];
   const fromAddress = (from?.address ?? "").toLowerCase();
+  const text = written || body;
+  const subject = (mail.subject ?? "").slice(0, 1_000);
+  // A report for people only has the email, or its header, as a part of its text.
+  const returnedId = messageIdIn(returned ?? body);
   return {
-    messageId: mail.messageId ?? `<${mail.date?.getTime() ?? arrivedAt.getTime()}.${from?.address}>`,
+    messageId: mail.messageId ?? `<${mail.date?.getTime() ?? arrivedAt}.${from?.address}>`,
     answers: [...new Set([mail.inReplyTo, ...references.toReversed()].filter((id) => id !== undefined))],
     references: references.join(" "),
     fromAddress,
-    fromName: from?.name ?? "",
+    fromName: (from?.name ?? "").slice(0, 200),
     answerTo: mail.replyTo?.value[0]?.address?.toLowerCase() || fromAddress,
-    subject: mail.subject ?? "",
-    text: written || body,
-    quoted: written && body.startsWith(written) ? body.slice(written.length).trim() : "",
-    headers,
-    deliveryStatus: status ? status.content.toString("utf8") : null,
-    // A report for people only has the email, or its header, as a part of its text.
-    returnedId:
-      (returned?.content.toString("utf8") ?? body).match(/^[> \t]*message-id:\s*(<[^>]+>)/im)?.[1] ?? null,
-    at: arrivedAt.getTime(),
+    subject,
+    text,
+    quoted: written !== "" && body.startsWith(written) ? body.slice(written.length).trim() : "",
+    kind: sortIncoming({
+      headers,
+      fromAddress,
+      subject,
+      text,
+      deliveryStatus,
+      feedback,
+      disposition: part(/^message\/disposition-notification/),
+    }),
+    returnedId,
+    envelopeTouchId: envelopeTouchId(deliveryStatus ?? feedback ?? ""),
+    at: arrivedAt,
   };
+}
+
+function writtenText(body: string): string {
+  const isByHand = body.length <= BY_HAND && !body.split("\n").some((line) => line.length > LONGEST_LINE);
+  return isByHand ? new EmailReplyParser().read(body).getVisibleText().trim() : splitQuoted(body).written;
+}
+
+/** The first Message-ID field in a text, quoted or not. */
+function messageIdIn(text: string): string | null {
+  for (const line of text.split("\n")) {
+    const field = line.replace(/^[> \t]+/, "");
+    if (/^message-id:/i.test(field)) return field.match(/<[^<>\s]{1,250}>/)?.[0] ?? null;
+  }
+  return null;
+}
+
+function envelopeTouchId(status: string): number | null {
+  const line = status.split("\n").find((each) => /^original-envelope-id:/i.test(each));
+  const id = line
+    ?.slice(line.indexOf(":") + 1)
+    .trim()
+    .match(/^t(\d{1,15})$/)?.[1];
+  return id === undefined ? null : Number(id);
 }

@@ -70,15 +70,20 @@ async function send(port: number): Promise<SendResult> {
     smtpPort: port,
     smtpSecurity: "none",
     username: "marta",
+    certificate: "",
   } as Mailbox;
-  const sender = openSender(mailbox, "secret");
+  const sender = openSender(mailbox, () => Promise.resolve({ user: "marta", pass: "secret" }));
   try {
-    return await sender.send({
-      from: "marta@q.example",
-      to: "ilse@kai.example",
-      subject: "Loans",
-      text: "Hello",
-    });
+    const ready = await sender.open();
+    if ("result" in ready) return ready;
+    return await sender.send(
+      {
+        touchId: 7,
+        envelope: { from: "marta@q.example", to: "ilse@kai.example" },
+        raw: Buffer.from("Subject: Loans\r\n\r\nHello\r\n"),
+      },
+      ready,
+    );
   } finally {
     sender.close();
   }
@@ -87,11 +92,11 @@ async function send(port: number): Promise<SendResult> {
 describe("an email that was not simply accepted", () => {
   it("is sent when the server says so", async () => {
     const { port, accepted } = await serve({});
-    expect(await send(port)).toEqual({ result: "sent" });
+    expect(await send(port)).toEqual({ result: "sent", answer: "250 2.0.0 accepted" });
     expect(accepted).toHaveLength(1);
   });
 
-  it("was certainly never offered when nobody listens, the password is wrong or the sender is refused", async () => {
+  it("was certainly never offered when nobody listens, the password is wrong or the server breaks off before the text", async () => {
     expect(await send(await freePort())).toMatchObject({
       result: "unreachable",
       words: expect.stringContaining("nothing listens"),
@@ -101,17 +106,25 @@ describe("an email that was not simply accepted", () => {
       result: "unreachable",
       words: expect.stringContaining("password"),
     });
-    server?.close();
-    const refused = await serve({ MAIL: "550 5.7.1 not you" });
-    expect((await send(refused.port)).result).toBe("unreachable");
+    for (const moment of ["greeting", "EHLO", "AUTH", "MAIL", "RCPT", "DATA"] as const) {
+      server?.close();
+      expect([moment, (await send((await serve({ [moment]: "break" })).port)).result]).toEqual([
+        moment,
+        "unreachable",
+      ]);
+    }
   });
 
-  it.each<[string, Script]>([
-    ["once the text was offered", { text: "break" }],
-    ["after the recipient", { DATA: "break" }],
-    ["with 421 instead of an answer to the text", { text: "421 4.3.2 closing" }],
-  ])("may have been accepted when the connection ends %s", async (_, script) => {
-    const { port } = await serve(script);
+  it("is only put off by 421, at whatever moment: the server closes, and has taken nothing (RFC 5321 3.8)", async () => {
+    for (const moment of ["greeting", "MAIL", "RCPT", "text"] as const) {
+      server?.close();
+      const { port } = await serve({ [moment]: "421 4.3.2 too many connections" });
+      expect([moment, (await send(port)).result]).toEqual([moment, "unreachable"]);
+    }
+  });
+
+  it("may have been accepted when the connection ends once the text was offered", async () => {
+    const { port } = await serve({ text: "break" });
     expect((await send(port)).result).toBe("unknown");
   });
 
@@ -122,23 +135,24 @@ describe("an email that was not simply accepted", () => {
     expect(accepted).toHaveLength(1);
   });
 
-  it("waits for a later try at 4xx, and is refused at 5xx: for the recipient, or for what it says", async () => {
+  it("waits for a later try at 4xx, and is refused at 5xx, at the command that says whom it is about", async () => {
     expect(await send((await serve({ RCPT: "451 4.7.1 greylisted" })).port)).toMatchObject({
-      result: "refused_for_now",
+      result: "later",
     });
     server?.close();
     expect(await send((await serve({ RCPT: "550 5.1.1 no such user" })).port)).toMatchObject({
       result: "refused",
-      recipient: true,
+      code: 550,
+      command: "RCPT",
       words: expect.stringContaining("no such user"),
     });
     server?.close();
     expect(await send((await serve({ text: "554 5.7.1 looks like junk" })).port)).toMatchObject({
       result: "refused",
-      recipient: false,
+      command: "DATA",
     });
     server?.close();
-    expect((await send((await serve({ text: "452 4.2.2 full" })).port)).result).toBe("refused_for_now");
+    expect((await send((await serve({ text: "452 4.2.2 full" })).port)).result).toBe("later");
   });
 });
 
@@ -149,7 +163,17 @@ describe("a server's trouble", () => {
     [{ code: "ECONNREFUSED" }, "nothing listens on this port"],
     [{ code: "ENOTFOUND" }, "There is no server named mail.example"],
     [{ code: "ETIMEDOUT" }, "did not answer in time"],
-    [{ message: "SSL routines: wrong version number" }, "could not agree on encryption"],
+    [{ message: "SSL routines: wrong version number" }, "does not speak TLS from the start"],
+    [
+      { code: "DEPTH_ZERO_SELF_SIGNED_CERT", message: "self-signed certificate" },
+      "no known authority signed",
+    ],
+    [{ code: "ENOAUTH" }, "offers no sign-in on this port"],
+    [
+      { code: "EAUTH", response: "534 5.7.9 Application-specific password required" },
+      "wants an app password",
+    ],
+    [{ response: "530 5.7.0 Must issue a STARTTLS command first" }, "Choose STARTTLS"],
     [{ response: "554 5.7.1 go away" }, "554 5.7.1 go away"],
     [null, "no reason given"],
   ])("%o is told in words that say what to check", (error, words) => {

@@ -1,88 +1,175 @@
-/** Speaks SMTP for one mailbox, over a small pool of connections. */
-import nodemailer, { type SendMailOptions } from "nodemailer";
+/** Sends emails for one mailbox, over a few connections that are kept for a while. */
 import type { Mailbox } from "../db/mailboxes.ts";
+import type { ComposedEmail } from "./compose.ts";
+import type { Credentials } from "./credentials.ts";
+import { withDeadline } from "./deadline.ts";
+import { SmtpConnection } from "./smtp-connection.ts";
 import { troubleWords } from "./trouble.ts";
 
 /**
- * What became of an email. `unknown`: the connection broke when the server might have accepted it
- * already, so that only the Sent folder can tell.
+ * What became of an email. `refused` (5xx) and `later` (4xx) are the server's answers to it; `unreachable`: it was not
+ * offered at all; `unknown`: the connection broke when the server might have accepted it already.
  */
 export type SendResult =
-  | { result: "sent" }
-  | { result: "refused"; words: string; recipient: boolean }
-  | { result: "refused_for_now"; words: string }
+  | { result: "sent"; answer: string }
+  | { result: "refused"; code: number; words: string; command: "MAIL" | "RCPT" | "DATA" }
+  | { result: "later"; words: string }
   | { result: "unreachable"; words: string }
   | { result: "unknown"; words: string };
 
+/** A connection that the server has let in; what is claimed after that has little to be interrupted by. */
+export interface ReadyConnection {
+  connection: SmtpConnection;
+  /** It was used before, and may have ended since. */
+  isKept: boolean;
+}
+
 export interface Sender {
-  send(email: SendMailOptions): Promise<SendResult>;
+  /** Ask for no more at a time than CONNECTIONS. `unreachable` with its words if the server lets nobody in. */
+  open(): Promise<ReadyConnection | Extract<SendResult, { result: "unreachable" }>>;
+  /** One that is open already, or null. */
+  openKept(): ReadyConnection | null;
+  send(email: ComposedEmail, ready: ReadyConnection): Promise<SendResult>;
+  /** Gives back a connection that was not needed. */
+  release(ready: ReadyConnection): void;
   close(): void;
 }
 
-const CONNECTIONS = 4;
-const CONNECT_PATIENCE = 15_000;
+/** Connections to one server for one mailbox. */
+export const CONNECTIONS = 4;
+/** A server that sends a byte now and then is never silent; nothing takes longer than this. */
+const DEADLINE = 120_000;
+/** Servers end quiet connections after some minutes; we end them before. */
+const KEPT_FOR = 60_000;
 
-export function smtpOptions(mailbox: Mailbox, password: string) {
-  return {
-    host: mailbox.smtpHost,
-    port: mailbox.smtpPort,
-    secure: mailbox.smtpSecurity === "tls",
-    requireTLS: mailbox.smtpSecurity === "starttls",
-    ignoreTLS: mailbox.smtpSecurity === "none",
-    auth: { user: mailbox.username, pass: password },
-    connectionTimeout: CONNECT_PATIENCE,
-    greetingTimeout: CONNECT_PATIENCE,
-    disableFileAccess: true,
-    disableUrlAccess: true,
+export function openSender(mailbox: Mailbox, signIn: () => Promise<Credentials>): Sender {
+  let quiet: { connection: SmtpConnection; timer: NodeJS.Timeout }[] = [];
+  const all = new Set<SmtpConnection>();
+
+  const connect = async (): Promise<SmtpConnection> => {
+    const credentials = await signIn();
+    const connection = await SmtpConnection.connect(mailbox);
+    all.add(connection);
+    try {
+      await connection.signIn(credentials);
+      return connection;
+    } catch (error) {
+      drop(connection);
+      throw error;
+    }
   };
-}
+  const drop = (connection: SmtpConnection) => {
+    all.delete(connection);
+    connection.close();
+  };
+  const takeQuiet = (): SmtpConnection | null => {
+    for (let kept = quiet.pop(); kept; kept = quiet.pop()) {
+      clearTimeout(kept.timer);
+      if (kept.connection.isUsable) return kept.connection;
+      drop(kept.connection);
+    }
+    return null;
+  };
+  const keep = (connection: SmtpConnection) => {
+    const timer = setTimeout(() => {
+      quiet = quiet.filter((each) => each.connection !== connection);
+      all.delete(connection);
+      connection.quit();
+    }, KEPT_FOR);
+    timer.unref();
+    quiet.push({ connection, timer });
+  };
 
-export function openSender(mailbox: Mailbox, password: string): Sender {
-  const transport = nodemailer.createTransport({
-    ...smtpOptions(mailbox, password),
-    pool: true,
-    maxConnections: CONNECTIONS,
-    maxMessages: Number.POSITIVE_INFINITY,
-    // The pool would offer an email again after a broken connection, and so send it twice.
-    maxRequeues: 0,
-  });
+  const offer = async (
+    { envelope, raw, touchId }: ComposedEmail,
+    connection: SmtpConnection,
+  ): Promise<SendResult> => {
+    let offered = false;
+    try {
+      const answer = await withDeadline(
+        DEADLINE,
+        connection.send({ ...envelope, id: `t${touchId}` }, raw, () => {
+          offered = true;
+        }),
+        () => connection.close(),
+      );
+      keep(connection);
+      return { result: "sent", answer: answer.slice(0, 300) };
+    } catch (error) {
+      const result = readFailure(error, mailbox, offered);
+      // Whoever answered goes on with the next one.
+      if (result.result === "refused" || result.result === "later")
+        await connection.reset().then(
+          () => keep(connection),
+          () => drop(connection),
+        );
+      else drop(connection);
+      return result;
+    }
+  };
+
   return {
-    async send(email) {
+    openKept() {
+      const connection = takeQuiet();
+      return connection && { connection, isKept: true };
+    },
+    async open() {
+      const kept = this.openKept();
+      if (kept) return kept;
       try {
-        await transport.sendMail(email);
-        return { result: "sent" };
+        return { connection: await withDeadline(DEADLINE, connect(), () => {}), isKept: false };
       } catch (error) {
-        return readFailure(error, mailbox);
+        return { result: "unreachable", words: wordsOf(error, mailbox) };
       }
     },
-    close: () => transport.close(),
+    async send(email, { connection, isKept }) {
+      const result = await offer(email, connection);
+      if (result.result !== "unreachable" || !isKept) return result;
+      // It may have ended just now; nothing of the email had left.
+      try {
+        return await offer(email, await withDeadline(DEADLINE, connect(), () => {}));
+      } catch (error) {
+        return { result: "unreachable", words: wordsOf(error, mailbox) };
+      }
+    },
+    release({ connection }) {
+      if (connection.isUsable) keep(connection);
+      else drop(connection);
+    },
+    close() {
+      for (const { timer } of quiet) clearTimeout(timer);
+      quiet = [];
+      for (const connection of all) connection.close();
+      all.clear();
+    },
   };
 }
 
-function readFailure(error: unknown, mailbox: Mailbox): SendResult {
-  const { code, command, responseCode, response, syscall, message } = error as Error & {
+function wordsOf(error: unknown, mailbox: Mailbox): string {
+  const response = (error as { responseCode?: number; response?: string }).response;
+  return (error as { responseCode?: number }).responseCode === 421 && response
+    ? `The outgoing server says “${response.slice(0, 300)}”.`
+    : troubleWords(error, "outgoing", mailbox.smtpHost, mailbox.smtpPort);
+}
+
+function readFailure(error: unknown, mailbox: Mailbox, offered: boolean): SendResult {
+  const { code, command, responseCode, response } = error as Error & {
     code?: string;
     command?: string;
     responseCode?: number;
     response?: string;
-    syscall?: string;
   };
-  const words = troubleWords(error, "outgoing", mailbox.smtpHost, mailbox.smtpPort);
-  // A connection that closed may have closed at any moment (the library calls them all CONN), so
-  // only failures that can come from nowhere but the beginning prove that nothing was offered.
-  const neverOffered =
-    code === "EAUTH" ||
-    code === "EDNS" ||
-    syscall === "connect" ||
-    /^(Connection timeout|Greeting never received)/.test(message) ||
-    /^(EHLO|HELO|AUTH|MAIL)/.test(command ?? "");
-  if (neverOffered) return { result: "unreachable", words };
-  // 421 means that the server closes the connection; at DATA that says nothing about the email.
-  if (responseCode && responseCode >= 400 && responseCode !== 421) {
-    const said = response ?? words;
+  const words = wordsOf(error, mailbox);
+  const at = /^(MAIL|RCPT|DATA)/.exec(command ?? "")?.[1] as "MAIL" | "RCPT" | "DATA" | undefined;
+  if (code === "EAUTH") return { result: "unreachable", words };
+  if (responseCode && responseCode >= 400) {
+    const said = (response ?? words).slice(0, 500);
+    // 421: the server closes the connection (RFC 5321 3.8). It has taken nothing.
+    if (responseCode === 421) return { result: "unreachable", words };
+    if (at === undefined && !offered) return { result: "unreachable", words };
     return responseCode >= 500
-      ? { result: "refused", words: said, recipient: /^RCPT/.test(command ?? "") }
-      : { result: "refused_for_now", words: said };
+      ? { result: "refused", code: responseCode, words: said, command: at ?? "DATA" }
+      : { result: "later", words: said };
   }
-  return { result: "unknown", words };
+  return { result: offered ? "unknown" : "unreachable", words };
 }

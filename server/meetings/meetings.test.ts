@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { mergeProspects } from "../duplicates/merge-prospects.ts";
-import { eraseProspect } from "../prospects/erase-prospect.ts";
+import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
+import { eraseProspect } from "../prospects/people/erase-prospect.ts";
 import { signLink } from "../secrets.ts";
 import { addJourney, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
 import { bookMeeting } from "./book-meeting.ts";
@@ -15,7 +15,12 @@ beforeEach(async () => {
   slug = rows<{ slug: string }>(world, "SELECT booking_slug AS slug FROM users")[0]?.slug ?? "";
 });
 afterEach(() => world.close());
-const visitor = { name: "Ana", email: "ana@ana-museum.example", zone: "America/Lima" };
+const visitor = {
+  name: "Ana",
+  email: "ana@ana-museum.example",
+  zone: "America/Lima",
+  phone: "+351 210 000 000",
+};
 
 describe("a booking", () => {
   it("takes a free half-hour once, knows the prospect by the link, and answers with an iCalendar file", () => {

@@ -5,6 +5,7 @@ import { enterTouch } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { dropDraft } from "./drafts.ts";
 import { markRead } from "./list-replies.ts";
 
 const form = z.object({
@@ -18,7 +19,7 @@ const form = z.object({
  * Puts a rep's answer into the ledger, in the thread and from the mailbox of the reply; the engine
  * sends it at its next tick, whatever the sending hours: a person is waiting.
  */
-export function answerReply(app: App, input: unknown): Outcome<null> {
+export function answerReply(app: App, userId: number, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { replyId, text, key } = read.data;
@@ -36,7 +37,7 @@ export function answerReply(app: App, input: unknown): Outcome<null> {
   >(
     db,
     `SELECT mailbox_id AS mailboxId, prospect_id AS prospectId, answer_to AS answerTo, message_id AS messageId,
-       thread_references AS "references", subject FROM replies WHERE id = @replyId AND kind != 'bounce' AND answer_to != ''`,
+       thread_references AS "references", subject FROM replies WHERE id = @replyId AND kind IN ('person', 'automatic', 'left') AND answer_to != ''`,
   ).get({ replyId });
   const mailbox = reply && mailboxById(db, reply.mailboxId);
   if (!reply || !mailbox) return refused({ form: "This reply cannot be answered." });
@@ -64,10 +65,12 @@ export function answerReply(app: App, input: unknown): Outcome<null> {
       references: `${reply.references} ${reply.messageId}`.trim(),
       subject: /^re:/i.test(reply.subject) ? reply.subject : `Re: ${reply.subject}`,
       body: mailbox.signature.trim() === "" ? text : `${text}\n\n${mailbox.signature.trim()}`,
+      markup: null,
       claimedAt: null,
       claimedWall: null,
     });
     markRead(app, replyId, true);
+    dropDraft(db, userId, replyId);
   }).immediate();
   return done(null);
 }

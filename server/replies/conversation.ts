@@ -1,11 +1,12 @@
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
+import type { ReplyKind } from "./list-replies.ts";
 
 export interface ConversationItem {
   id: string;
   from: "us" | "them";
   /** What kind of message: a step's email, a rep's answer, a person's reply, an automatic answer, a delivery report. */
-  kind: "step" | "answer" | "person" | "automatic" | "bounce";
+  kind: "step" | "answer" | ReplyKind;
   who: string;
   subject: string;
   text: string;

@@ -2,6 +2,8 @@ import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { sql } from "../db/open.ts";
 
+export type ReplyKind = "person" | "automatic" | "left" | "bounce" | "delay" | "complaint" | "receipt";
+
 export interface ReplyRow {
   id: number;
   prospectId: number;
@@ -9,7 +11,10 @@ export interface ReplyRow {
   company: string;
   title: string;
   subject: string;
-  kind: "person" | "automatic" | "bounce";
+  kind: ReplyKind;
+  /** "likely": no id says so; the rep is asked. */
+  certainty: "sure" | "likely" | "denied";
+  fromAddress: string;
   at: number;
   readAt: number | null;
   mailbox: string;
@@ -21,10 +26,10 @@ export interface ReplyRow {
 export type ReplyFilter = "unread" | "people" | "automatic" | "bounces";
 
 const WHERE: Record<ReplyFilter, string> = {
-  unread: "r.kind = 'person' AND r.read_at IS NULL",
-  people: "r.kind = 'person'",
-  automatic: "r.kind = 'automatic'",
-  bounces: "r.kind = 'bounce'",
+  unread: "r.kind IN ('person', 'left') AND r.certainty != 'denied' AND r.read_at IS NULL",
+  people: "r.kind IN ('person', 'left') AND r.certainty != 'denied'",
+  automatic: "r.kind IN ('automatic', 'receipt')",
+  bounces: "r.kind IN ('bounce', 'delay', 'complaint')",
 };
 const MOST_ROWS = 200;
 
@@ -35,7 +40,7 @@ export function listReplies({ db }: App, filter: ReplyFilter, keep: number | nul
     `SELECT r.id, r.prospect_id AS prospectId,
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
        coalesce(c.name, '') AS company, p.title, r.subject, r.kind, r.at, r.read_at AS readAt, m.address AS mailbox,
-       r.answer_to AS answerTo
+       r.answer_to AS answerTo, r.certainty, r.from_address AS fromAddress
      FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
      JOIN mailboxes m ON m.id = r.mailbox_id
      WHERE (${WHERE[filter]}) OR r.id = @keep
@@ -48,9 +53,9 @@ export function listReplies({ db }: App, filter: ReplyFilter, keep: number | nul
 export function countReplies({ db }: App): Record<ReplyFilter, number> {
   return sql<[], Record<ReplyFilter, number>>(
     db,
-    `SELECT coalesce(sum(kind = 'person' AND read_at IS NULL), 0) AS unread,
-       coalesce(sum(kind = 'person'), 0) AS people, coalesce(sum(kind = 'automatic'), 0) AS automatic,
-       coalesce(sum(kind = 'bounce'), 0) AS bounces FROM replies WHERE prospect_id IS NOT NULL`,
+    `SELECT ${Object.entries(WHERE)
+      .map(([name, where]) => `coalesce(sum(${where}), 0) AS ${name}`)
+      .join()} FROM replies r WHERE r.prospect_id IS NOT NULL`,
   ).get([]) as Record<ReplyFilter, number>;
 }
 
@@ -58,7 +63,7 @@ export function countUnread({ db }: App): number {
   return (
     sql<[], { count: number }>(
       db,
-      "SELECT count(*) AS count FROM replies WHERE read_at IS NULL AND kind = 'person' AND prospect_id IS NOT NULL",
+      `SELECT count(*) AS count FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL`,
     ).get([])?.count ?? 0
   );
 }

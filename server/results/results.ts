@@ -1,10 +1,13 @@
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { allSequences } from "../db/sequences.ts";
+import { allSequences, stepsEver } from "../db/sequences.ts";
 
 export interface StepResult {
   stepId: string;
   name: string;
+  /** It is in the sequence no longer. */
+  isRemoved: boolean;
+  /** Emails that a server took. */
   sent: number;
   opened: number;
   clicked: number;
@@ -30,9 +33,9 @@ export interface SequenceResult {
 export function results({ db }: App): SequenceResult[] {
   return allSequences(db)
     .map((sequence) => {
-      const rows = sql<{ id: number }, Omit<StepResult, "name">>(
+      const rows = sql<{ id: number }, Omit<StepResult, "name" | "isRemoved">>(
         db,
-        `SELECT t.step_id AS stepId, count(*) AS sent,
+        `SELECT t.step_id AS stepId, coalesce(sum(t.state = 'sent'), 0) AS sent,
            coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'opened')), 0) AS opened,
            coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'clicked')), 0) AS clicked,
            coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'replied')), 0) AS replied,
@@ -49,12 +52,18 @@ export function results({ db }: App): SequenceResult[] {
            coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied')), 0) AS replied
          FROM journeys j WHERE j.sequence_id = @id`,
       ).get({ id: sequence.id }) as { people: number; written: number; replied: number };
-      const steps = sequence.steps.map(({ id, name }): StepResult => {
+      const ever = stepsEver(db, sequence.id);
+      const removed = rows
+        .map(({ stepId }) => stepId)
+        .filter((id) => !sequence.steps.some((step) => step.id === id));
+      const steps = [...sequence.steps.map(({ id }) => id), ...removed].map((id): StepResult => {
         const row = rows.find(({ stepId }) => stepId === id);
+        const name = ever.get(id)?.name ?? "A step";
         return {
           ...(row ?? { sent: 0, opened: 0, clicked: 0, replied: 0, booked: 0, bounced: 0, optedOut: 0 }),
           stepId: id,
           name,
+          isRemoved: removed.includes(id),
         };
       });
       return { id: sequence.id, name: sequence.name, ...people, steps };

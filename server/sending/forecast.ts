@@ -1,9 +1,11 @@
 import { DAY, dayOf, startOfDay, weekdayOf } from "../../core/calendar.ts";
+import type { WaitReason } from "../../core/sending/reasons.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
+import { keptCount } from "../db/kept-counts.ts";
 import { allMailboxes, type MailboxState, sentToday } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
-import { planAhead, readSituation } from "../engine/plan.ts";
+import { planAhead, readSituation } from "./plan.ts";
 
 export interface MailboxForecast {
   id: number;
@@ -16,6 +18,8 @@ export interface MailboxForecast {
   restReason: string | null;
   restUntil: number | null;
   trouble: string | null;
+  /** Its server refused it; nothing goes until a person has looked. */
+  isStopped: boolean;
   sentToday: number;
   /** Emails by day of `days`: today counts what is sent and what is to go. */
   perDay: number[];
@@ -27,18 +31,30 @@ export interface Forecast {
   mailboxes: MailboxForecast[];
   /** Emails planned in all these days. */
   total: number;
-  /** When the last of those in line gets their first email; null if nobody is in line or it lies beyond. */
+  /** When the last of those within reach gets their first email; null if there is none. */
   lastFirstAt: number | null;
   /** Prospects in line for a first email; who is held is not in line. */
   waitingForFirst: number;
-  reasons: { reason: string; count: number; nextAt: number | null; details: string | null }[];
+  /** Of those, for whom the plan has no day within its reach. */
+  beyondPlan: number;
+  reasons: { reason: WaitReason; count: number; nextAt: number | null; details: string | null }[];
 }
 
 const DAYS_SHOWN = 12;
+const FRESH_FOR = 10_000;
 const LOOKED_AHEAD = 28 * DAY;
 
 /** What the coming weeks look like, by the same plan that the engine follows. */
-export function forecast({ db, clock }: App, user: Pick<User, "zone">): Forecast {
+export function forecast(app: App, user: Pick<User, "zone">): Forecast {
+  const { db, clock } = app;
+  // Whoever else writes counts the version up; with long lines it is made every few seconds at most.
+  const version = db.pragma("data_version", { simple: true });
+  const own = sql<[], { changes: number }>(db, "SELECT total_changes() AS changes").get([])?.changes;
+  const truth = `${version} ${own} ${Math.floor(clock.now() / FRESH_FOR)}`;
+  return keptCount(db, `forecast ${user.zone}`, truth, () => makeForecast(app, user));
+}
+
+function makeForecast({ db, clock }: App, user: Pick<User, "zone">): Forecast {
   const now = clock.now();
   const situation = readSituation(db, now);
   const planned = planAhead(db, situation, now, now + LOOKED_AHEAD);
@@ -69,6 +85,7 @@ export function forecast({ db, clock }: App, user: Pick<User, "zone">): Forecast
       restReason: mailbox.restReason,
       restUntil: mailbox.restUntil,
       trouble: mailbox.trouble ?? mailbox.smtpTrouble,
+      isStopped: mailbox.smtpStopped === 1,
       sentToday: today,
       perDay: days.map((day, index) => (perDay.get(day)?.get(mailbox.id) ?? 0) + (index === 0 ? today : 0)),
     };
@@ -77,8 +94,9 @@ export function forecast({ db, clock }: App, user: Pick<User, "zone">): Forecast
     days,
     mailboxes,
     total: mailboxes.reduce((sum, each) => sum + each.perDay.reduce((a, b) => a + b, 0), 0),
-    lastFirstAt: firsts.length >= waitingForFirst ? (firsts.at(-1)?.at ?? null) : null,
+    lastFirstAt: firsts.at(-1)?.at ?? null,
     waitingForFirst,
+    beyondPlan: Math.max(0, waitingForFirst - firsts.length),
     reasons: sql<[], Forecast["reasons"][number]>(
       db,
       `SELECT wait_reason AS reason, count(*) AS count, min(next_at) AS nextAt,

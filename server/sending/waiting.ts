@@ -1,3 +1,4 @@
+import type { WaitReason } from "../../core/sending/reasons.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 
@@ -7,7 +8,7 @@ export interface WaitingRow {
   name: string;
   company: string;
   sequenceName: string;
-  reason: string;
+  reason: WaitReason;
   detail: string | null;
   nextAt: number | null;
   mailbox: string | null;
@@ -19,7 +20,7 @@ const PAGE = 50;
 /** One page of the waiting journeys, soonest first, with the recorded reason; all of them or those of one reason. */
 export function waitingJourneys(
   { db }: App,
-  reason: string | null,
+  reason: WaitReason | null,
   page: number,
 ): { rows: WaitingRow[]; total: number; pageSize: number } {
   const where =

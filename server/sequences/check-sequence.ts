@@ -1,8 +1,9 @@
-import type { WritesTo } from "../../core/prospects/verdict.ts";
+import { mayWriteTo, VERDICTS, type WritesTo } from "../../core/prospects/verdict.ts";
 import { type StepProblem, stepProblems } from "../../core/sequence/steps.ts";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields.ts";
 import { fieldsIn, mergeProblems, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
+import { type Config, isLoopback } from "../config.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allCustomFields, customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";
 import type { Sequence } from "../db/sequences.ts";
@@ -26,12 +27,20 @@ export interface SequenceCheck {
   fields: string[];
 }
 
+/** Every email has a link to stop writing: what keeps prospects from reaching it, or null. The demo's people live here. */
+export function addressProblem({ url, demo }: Config): string | null {
+  const { hostname } = new URL(url);
+  return demo || !isLoopback(hostname)
+    ? null
+    : `The links in these emails would lead to ${hostname}, which is this machine: prospects could neither opt out nor book. Start Saudade with SAUDADE_URL=https://… set to the address at which they reach it.`;
+}
+
 /** Lists longer than this are checked on their first prospects; the engine holds whom it missed. */
 const MOST_CHECKED = 2_000;
 
 /** Everything that can be said about a sequence before it starts. Expects steps as they would be saved. */
 export function checkSequence(
-  { db }: App,
+  { db, config }: App,
   sequence: Pick<Sequence, "id" | "listId" | "steps" | "writesTo">,
 ): SequenceCheck {
   const fields = [
@@ -44,6 +53,9 @@ export function checkSequence(
     for (const field of ["subject", "body"] as const)
       for (const message of mergeProblems(step[field], fields))
         problems.push({ stepId: step.id, field, message });
+  const unreachable = addressProblem(config);
+  if (unreachable)
+    problems.push({ stepId: sequence.steps[0]?.id ?? "", field: "body", message: unreachable });
   return {
     problems,
     missing:
@@ -74,12 +86,11 @@ function missingFields(db: Db, listId: number, steps: Sequence["steps"]) {
   return [...counts].map(([field, count]) => ({ field, count })).sort((a, b) => b.count - a.count);
 }
 
-/** As `mayWriteTo` has it. */
-const SURE: Record<WritesTo, string[]> = {
-  good: ["good"],
-  risky: ["good", "risky"],
-  any: ["good", "risky", "unknown", "unchecked"],
-};
+/** The verdicts that a sequence writes to, "unchecked" for none yet. */
+const sureVerdicts = (writesTo: WritesTo): string[] =>
+  [...VERDICTS, null]
+    .filter((verdict) => mayWriteTo(writesTo, verdict))
+    .map((verdict) => verdict ?? "unchecked");
 
 /** How many of the list a start would take, and why not the others. */
 export function startCounts(
@@ -109,7 +120,7 @@ export function startCounts(
               OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
        FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1
        WHERE lp.list_id = @listId)`,
-  ).get({ sequenceId, listId, sure: JSON.stringify(SURE[writesTo]) });
+  ).get({ sequenceId, listId, sure: JSON.stringify(sureVerdicts(writesTo)) });
   const { all = 0, already = 0, elsewhere = 0, blocked = 0, bad = 0, unsure = 0 } = row ?? {};
   return { ready: all - already - elsewhere - blocked - bad, blocked, elsewhere, already, bad, unsure };
 }

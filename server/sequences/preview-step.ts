@@ -59,6 +59,6 @@ export function previewStep(
     from: mailbox?.address ?? "",
     sameThread: step ? isSameThread(input.steps, input.steps.indexOf(step)) : false,
     rendered,
-    html: rendered?.ok ? formatEmail(rendered.body, null).html : null,
+    html: rendered?.ok ? formatEmail(rendered.body, null, rendered.markup).html : null,
   };
 }

@@ -1,6 +1,6 @@
 /** One email step as one prospect gets it: subject and body, signature and opt-out line. */
 import { type Step, threadSubject } from "../../core/sequence/steps.ts";
-import { fieldsIn, renderMerge } from "../../core/writing/merge.ts";
+import { fieldsIn, renderMarkup, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
@@ -9,7 +9,13 @@ import type { Sequence } from "../db/sequences.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
 
 export type RenderedStep =
-  | { ok: true; subject: string; body: string }
+  | {
+      ok: true;
+      subject: string;
+      body: string;
+      /** The body as Markdown in which merged values are protected. */
+      markup: string;
+    }
   | { ok: false; emptyField: string }
   | { ok: false; emptyField: null; error: string };
 
@@ -26,11 +32,12 @@ export function renderStep(
   }: { sequence: Pick<Sequence, "steps">; step: Step; prospect: Prospect; mailbox: Sender },
 ): RenderedStep {
   const optOut = optOutLink(app, prospect.id);
+  const booking = bookingLink(app, slugOf(app, mailbox.userId), prospect.id);
   const values = {
     ...prospectValues(prospect),
     sender_name: mailbox.senderName,
     sender_first_name: mailbox.senderName.split(" ")[0] ?? "",
-    booking_link: bookingLink(app, slugOf(app, mailbox.userId), prospect.id),
+    booking_link: booking,
     opt_out_link: optOut,
   };
   const index = sequence.steps.findIndex(({ id }) => id === step.id);
@@ -38,6 +45,8 @@ export function renderStep(
   if (!subject.ok) return subject;
   const body = renderMerge(step.body, values);
   if (!body.ok) return body;
+  const markup = renderMarkup(step.body, values, [booking, optOut]);
+  if (!markup.ok) return markup;
   const footer = fieldsIn(step.body).includes("opt_out_link")
     ? ""
     : `\n\nNot for you? Tell me here and I will not write again: ${optOut}`;
@@ -46,6 +55,7 @@ export function renderStep(
     ok: true,
     subject: subject.text.replace(/\s+/g, " ").trim(),
     body: `${body.text.trim()}${signature}${footer}`,
+    markup: `${markup.text.trim()}${signature}${footer}`,
   };
 }
 

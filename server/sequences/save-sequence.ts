@@ -3,11 +3,11 @@ import { isZone } from "../../core/calendar.ts";
 import { WRITES_TO } from "../../core/prospects/verdict.ts";
 import { stepsSchema } from "../../core/sequence/steps.ts";
 import type { App } from "../app.ts";
-import { releaseHolds } from "../db/journeys.ts";
 import { sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
-import { rescheduleJourneys } from "../journeys/reschedule.ts";
+import { reconsiderHolds } from "./reconsider-holds.ts";
+import { rescheduleJourneys } from "./reschedule.ts";
 
 const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
 const form = z
@@ -34,10 +34,11 @@ export type SequenceForm = z.infer<typeof form>;
  * Saves a sequence; once it has been started, changed steps become a new version, and prospects on their way go on with it.
  * Returns the version's number. A step keeps its id, so nobody gets it twice.
  */
-export function saveSequence({ db, clock }: App, input: unknown): Outcome<number> {
+export function saveSequence(app: App, input: unknown): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, days, mailboxIds, steps, tracks, ...settings } = read.data;
+  const { db, clock } = app;
   const now = clock.now();
   return db
     .transaction((): Outcome<number> => {
@@ -62,8 +63,8 @@ export function saveSequence({ db, clock }: App, input: unknown): Outcome<number
         `INSERT INTO sequence_versions (sequence_id, number, steps, saved_at) VALUES (@id, @number, @steps, @now)
          ON CONFLICT (sequence_id, number) DO UPDATE SET steps = @steps, saved_at = @now`,
       ).run({ id, number, steps: JSON.stringify(steps), now });
-      releaseHolds(db, { sequenceId: id });
-      rescheduleJourneys(db, sequenceById(db, id) ?? before);
+      if (!isSame) reconsiderHolds(app, { sequenceId: id });
+      rescheduleJourneys(db, before, sequenceById(db, id) ?? before);
       return done(number);
     })
     .immediate();

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sequenceById } from "../db/sequences.ts";
-import { optOutProspect } from "../opt-outs/opt-out.ts";
+import { optOutProspect } from "../prospects/block-list/opt-out.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
 import { checkSequence } from "./check-sequence.ts";
 import { sequenceForm } from "./open-sequence.ts";

@@ -2,17 +2,17 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DAY, dayOf, HOUR } from "../../core/calendar.ts";
 import { setDemoClock } from "../clock.ts";
+import { dayLine } from "../desk/day-line.ts";
+import { find } from "../desk/find.ts";
 import { advance } from "../engine/advance.ts";
 import { Engine } from "../engine/tick.ts";
-import { find } from "../finder/find.ts";
 import { bookMeeting } from "../meetings/book-meeting.ts";
 import { bookingPage } from "../meetings/booking-page.ts";
-import { prospectStory } from "../prospects/prospect-story.ts";
+import { prospectStory } from "../prospects/people/prospect-story.ts";
 import { conversation } from "../replies/conversation.ts";
 import { countReplies, listReplies, markRead } from "../replies/list-replies.ts";
 import { results } from "../results/results.ts";
 import { signLink } from "../secrets.ts";
-import { dayLine } from "../sending/day-line.ts";
 import { forecast } from "../sending/forecast.ts";
 import { waitingJourneys } from "../sending/waiting.ts";
 import { listSequences } from "../sequences/list-sequences.ts";
@@ -21,7 +21,7 @@ import { today } from "../today/today.ts";
 import { recordClick, recordOpen } from "../web/tracking.ts";
 import { addMailbox, addPeople, addSequence, createWorld, rows, TUESDAY, type World } from "./world.ts";
 
-const USER = { zone: "Europe/Lisbon" };
+const USER = { id: 1, zone: "Europe/Lisbon" };
 const NAMES = ["ana", "bia", "caio", "dora", "eva", "faro"];
 let world: World;
 let engine: Engine;
@@ -60,7 +60,12 @@ beforeAll(async () => {
   const token = signLink("booking", "3", world.app.key);
   const start = bookingPage(world.app, slug, token).times[0];
   expect(
-    bookMeeting(world.app, slug, token, { start, name: "Caio", email: "caio@caio-museum.example" }).ok,
+    bookMeeting(world.app, slug, token, {
+      start,
+      phone: "+351 210 000 000",
+      name: "Caio",
+      email: "caio@caio-museum.example",
+    }).ok,
   ).toBe(true);
   await engine.tick();
 });

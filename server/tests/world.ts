@@ -3,14 +3,15 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createUser } from "../accounts/create-user.ts";
+import type { User } from "../accounts/session.ts";
 import { type App, openApp } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import { listNamed } from "../db/lists.ts";
 import { migrate, sql } from "../db/open.ts";
-import { saveMailbox } from "../mailboxes/save-mailbox.ts";
 import { startProcess } from "../processes.ts";
-import { prospectStore } from "../prospects/store-prospect.ts";
+import { prospectStore } from "../prospects/people/store-prospect.ts";
+import { saveMailbox } from "../sending/mailboxes/save-mailbox.ts";
 import { createSequence } from "../sequences/create-sequence.ts";
 import { saveSequence } from "../sequences/save-sequence.ts";
 import { freePort } from "./free-port.ts";
@@ -21,6 +22,7 @@ export const PASSWORD = "salt-and-paper";
 export interface World {
   app: App;
   userId: number;
+  user: User;
   smtpPort: number;
   env: Record<string, string>;
   tell: Standin["tell"];
@@ -90,10 +92,11 @@ export async function createWorld(
     SAUDADE_KEY: "0".repeat(64),
     SAUDADE_STANDIN: standin ? standin.url : "http://127.0.0.1:9",
     SAUDADE_SETTLE: "1",
-    SAUDADE_URL: "http://127.0.0.1:9",
+    SAUDADE_BACKUPS: "off",
+    SAUDADE_URL: "https://outreach.quillwater.example",
     ...options.env,
   };
-  if (beginning) writeFileSync(env.SAUDADE_DB, beginning);
+  if (beginning) writeFileSync(env.SAUDADE_DB, beginning, { mode: 0o600 });
   const app = openApp(readConfig(env));
   if (!beginning) {
     migrate(app.db);
@@ -117,6 +120,14 @@ export async function createWorld(
   return {
     app,
     userId: 1,
+    user: {
+      id: 1,
+      name: "Marta Quintela",
+      email: "marta@quillwater.example",
+      zone: "Europe/Lisbon",
+      bookingSlug: "",
+      role: "rep",
+    },
     smtpPort: standin ? standin.smtpPort : 9,
     env,
     tell,
@@ -139,7 +150,7 @@ export async function addMailbox(
 ): Promise<number> {
   const imapPort = await freePort();
   await world.tell("/mailboxes", { address, password: PASSWORD, imapPort });
-  const saved = saveMailbox(world.app, world.userId, {
+  const saved = saveMailbox(world.app, world.user, {
     address,
     senderName: "Marta Quintela",
     signature: "Marta Quintela\nQuillwater",

@@ -1,4 +1,5 @@
 import { DAY, startOfDay, startOfNextDay, weekdayOf } from "../../core/calendar.ts";
+import type { WaitReason } from "../../core/sending/reasons.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { allMailboxes, sentToday } from "../db/mailboxes.ts";
@@ -11,7 +12,7 @@ export interface Today {
   newest: { id: number; name: string; company: string; at: number }[];
   meetings: { token: string; prospectId: number | null; name: string; company: string; startsAt: number }[];
   holds: {
-    reason: string;
+    reason: WaitReason;
     detail: string | null;
     count: number;
     sequenceId: number;
@@ -31,7 +32,7 @@ export interface Today {
   mailboxes: { id: number; address: string; sent: number; limit: number; state: string }[];
   toGo: number;
   week: { sent: number; replied: number; booked: number; optedOut: number };
-  setUp: { mailboxes: number; prospects: number; sequences: number; running: number };
+  setUp: { mailboxes: number; connected: number; prospects: number; sequences: number; running: number };
 }
 
 /** What waits for the rep, and how today and this week stand. */
@@ -56,20 +57,20 @@ export function today(app: App, user: Pick<User, "zone">): Today {
       `SELECT r.id, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
          coalesce(c.name, '') AS company, r.at
        FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
-       WHERE r.kind = 'person' AND r.read_at IS NULL ORDER BY r.at DESC LIMIT 3`,
+       WHERE r.kind IN ('person', 'left') AND r.certainty != 'denied' AND r.read_at IS NULL ORDER BY r.at DESC LIMIT 3`,
     ).all([]),
     meetings: sql<Record<string, unknown>, Today["meetings"][number]>(
       db,
       `SELECT m.token, m.prospect_id AS prospectId, m.name, coalesce(c.name, '') AS company, m.starts_at AS startsAt
        FROM meetings m LEFT JOIN prospects p ON p.id = m.prospect_id LEFT JOIN companies c ON c.id = p.company_id
-       WHERE m.ends_at > @now ORDER BY m.starts_at LIMIT 6`,
+       WHERE m.ends_at > @now AND m.cancelled_at IS NULL ORDER BY m.starts_at LIMIT 6`,
     ).all({ now }),
     holds: sql<[], Today["holds"][number]>(
       db,
       `SELECT j.wait_reason AS reason, j.wait_detail AS detail, count(*) AS count, s.id AS sequenceId,
          s.name AS sequenceName, s.list_id AS listId, min(j.prospect_id) AS prospectId
        FROM journeys j JOIN sequences s ON s.id = j.sequence_id
-       WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox', 'address_not_good', 'no_address')
+       WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox', 'undecided', 'likely_reply', 'mailbox_stopped', 'address_not_good', 'no_address')
        GROUP BY s.id, j.wait_reason, j.wait_detail ORDER BY count(*) DESC`,
     ).all([]),
     mailboxTrouble: mailboxes
@@ -105,6 +106,7 @@ export function today(app: App, user: Pick<User, "zone">): Today {
     },
     setUp: {
       mailboxes: mailboxes.length,
+      connected: mailboxes.filter(({ connectedWall }) => connectedWall !== null).length,
       prospects: count("SELECT count(*) AS count FROM prospects WHERE live = 1"),
       sequences: count("SELECT count(*) AS count FROM sequences"),
       running: count("SELECT count(*) AS count FROM sequences WHERE state = 'running'"),

@@ -2,7 +2,7 @@
 import express, { Router } from "express";
 import { rateLimit } from "express-rate-limit";
 import type { App } from "../app.ts";
-import { takeEntry } from "../forms/forms.ts";
+import { takeEntry } from "../prospects/forms/forms.ts";
 
 /** A person fills in a form once or twice; a program does so all day. */
 const MOST_A_MINUTE = 6;

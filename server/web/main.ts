@@ -4,17 +4,25 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { createRequestHandler } from "@react-router/express";
 import express from "express";
+import { rateLimit } from "express-rate-limit";
+import expressStaticGzip from "express-static-gzip";
+import helmet from "helmet";
 import type { ServerBuild } from "react-router";
-import { openApp } from "../app.ts";
+import { webApp } from "../app.ts";
 import { projectRoot } from "../config.ts";
-import { migrate, sql } from "../db/open.ts";
+import { damageWords, migrate } from "../db/open.ts";
 import { log } from "../log.ts";
+import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
 import { formDoor } from "./form-door.ts";
+import { health } from "./health.ts";
 import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
 
-const app = openApp();
+const app = webApp();
 migrate(app.db);
-const { host, port } = app.config;
+// Whoever writes has waited for their turn already (`writeDoor`); nobody else may hold up the others for long.
+app.db.pragma("busy_timeout = 2000");
+const { host, port, url } = app.config;
+const isPublic = url.startsWith("https:");
 
 const buildFile = join(projectRoot, "build/server/index.js");
 if (!existsSync(buildFile)) throw new Error("The interface is not built. Run: npm run build");
@@ -22,38 +30,90 @@ const build = (await import(pathToFileURL(buildFile).href)) as ServerBuild;
 
 const web = express();
 web.disable("x-powered-by");
-web.use((_request, response, next) => {
-  response.set({
-    "X-Content-Type-Options": "nosniff",
-    "X-Frame-Options": "DENY",
-    "Referrer-Policy": "same-origin",
+// A proxy on this machine says who asks; from elsewhere anybody could.
+web.set("trust proxy", "loopback");
+web.use(
+  helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: { defaultSrc: ["'none'"], styleSrc: ["'unsafe-inline'"], frameAncestors: ["'none'"] },
+    },
+    strictTransportSecurity: isPublic ? { maxAge: 31_536_000, includeSubDomains: false } : false,
+    referrerPolicy: { policy: "same-origin" },
+    xFrameOptions: { action: "deny" },
+  }),
+);
+// Files are the same for everybody, and come compressed as the build left them.
+const files = (folder: string, maxAge: string, immutable: boolean) =>
+  expressStaticGzip(join(projectRoot, folder), {
+    enableBrotli: true,
+    orderPreference: ["br", "gz"],
+    serveStatic: { maxAge, immutable },
   });
+web.use("/assets", files("build/client/assets", "1y", true));
+web.use(files("build/client", "1h", false));
+
+web.use((request, response, next) => {
+  // Who asks, for the pages' own limits; nobody outside may say it for themselves.
+  request.headers["x-saudade-caller"] = request.ip ?? "";
+  // What is kept of people is kept here only.
+  response.set("Cache-Control", "no-store");
   next();
 });
-web.use(
-  "/assets",
-  express.static(join(projectRoot, "build/client/assets"), { immutable: true, maxAge: "1y" }),
-);
-web.use(express.static(join(projectRoot, "build/client"), { maxAge: "1h" }));
+web.use(bodyDoor(app), originDoor(app));
 
-/** Healthy: the database answers, and the engine has ticked lately. */
-const ENGINE_MAY_BE_SILENT = 60_000;
 web.get("/healthz", (_request, response) => {
-  const lease = sql<[], { at: number | null }>(app.db, "SELECT ticked_wall AS at FROM engine_lease").get([]);
-  const engine = lease?.at != null && Date.now() - lease.at < ENGINE_MAY_BE_SILENT;
-  response.status(engine ? 200 : 503).json({ ok: engine, database: true, engine });
+  const state = health(app);
+  response.status(state.ok ? 200 : 503).json(state);
 });
 web.get("/t/o/:token.gif", (request, response) => {
   recordOpen(app, request.params.token);
-  response.set({ "Content-Type": "image/gif", "Cache-Control": "no-store" }).send(PIXEL);
+  response.set("Content-Type", "image/gif").send(PIXEL);
 });
 web.get("/t/c/:token", (request, response) => {
-  const url = recordClick(app, request.params.token);
-  if (url) response.redirect(302, url);
+  const target = recordClick(app, request.params.token);
+  if (target) response.redirect(302, target);
   else response.status(404).type("text").send("This link is not complete. Open it again from the email.");
 });
 web.use("/f", formDoor(app));
+
+/** A person looks for a time, changes their mind and comes back; a program does so a hundred times a minute. */
+const publicLimit = rateLimit({
+  windowMs: 60_000,
+  limit: 40,
+  standardHeaders: true,
+  legacyHeaders: false,
+  handler: (_request, response) =>
+    void response.status(429).type("text").send("Too many requests at once. Wait a minute, then try again."),
+});
+const writesOnly: express.RequestHandler = (request, response, next) =>
+  request.method === "GET" || request.method === "HEAD" ? next() : publicLimit(request, response, next);
+web.use(["/book", "/booked"], writesOnly);
+web.use(writeDoor(app));
+web.use((_request, response, next) => {
+  // The pages' own policy has a nonce, and is set where they are made (app/entry.server.tsx).
+  response.removeHeader("Content-Security-Policy");
+  next();
+});
 web.use(createRequestHandler({ build, mode: "production" }));
+
+const onError: express.ErrorRequestHandler = (error, _request, response, _next) => {
+  const status = Number((error as { status?: unknown }).status);
+  const isTheirs = status >= 400 && status < 500;
+  const damage = damageWords(error);
+  if (!isTheirs)
+    log.error({ error: error instanceof Error ? error.stack : String(error) }, damage ?? "request failed");
+  if (response.headersSent) return void response.end();
+  response
+    .status(isTheirs ? status : 500)
+    .type("text")
+    .send(
+      isTheirs
+        ? "This request cannot be read."
+        : (damage ?? "Something went wrong here. Nothing was lost; the server's log says more."),
+    );
+};
+web.use(onError);
 
 const server = web.listen(port, host, () => process.send?.("ready"));
 server.on("error", (error: NodeJS.ErrnoException) => {

@@ -2,15 +2,37 @@
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
+import { sql } from "../db/open.ts";
 import { readLink } from "../secrets.ts";
 
 /** One transparent pixel. */
 export const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
 
-function record(app: App, touch: Touch | undefined, kind: "opened" | "clicked", detail: string | null): void {
+/** So many loads of one email's pixel or links are events of their own; more are only counted. */
+const MOST_EVENTS = 5;
+
+/** Counts a load; whoever is writing does not make the reader's mail program wait for its picture. */
+function record(
+  { db, clock }: App,
+  touch: Touch | undefined,
+  kind: "opened" | "clicked",
+  detail: string | null,
+): void {
   if (!touch) return;
-  const { prospectId, journeyId, mailboxId, id } = touch;
-  recordEvent(app.db, { at: app.clock.now(), kind, prospectId, journeyId, mailboxId, touchId: id, detail });
+  const { prospectId, journeyId, mailboxId, id: touchId } = touch;
+  try {
+    db.transaction(() => {
+      const tally = sql<Record<string, unknown>, { loads: number }>(
+        db,
+        `INSERT INTO load_tallies (touch_id, kind, loads) VALUES (@touchId, @kind, 1)
+         ON CONFLICT (touch_id, kind) DO UPDATE SET loads = loads + 1 RETURNING loads`,
+      ).get({ touchId, kind });
+      if ((tally?.loads ?? 1) <= MOST_EVENTS)
+        recordEvent(db, { at: clock.now(), kind, prospectId, journeyId, mailboxId, touchId, detail });
+    }).immediate();
+  } catch (error) {
+    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
+  }
 }
 
 export function recordOpen(app: App, token: string): void {

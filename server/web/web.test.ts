@@ -1,9 +1,9 @@
 /** The web server and the supervisor as processes: what programs that knock at the door are told. */
 import { execFileSync, spawn } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openSession } from "../accounts/sign-in.ts";
-import { formOfList, saveForm } from "../forms/forms.ts";
+import { openSession } from "../accounts/session.ts";
 import { type Started, startProcess } from "../processes.ts";
+import { formOfList, saveForm } from "../prospects/forms/forms.ts";
 import { signLink } from "../secrets.ts";
 import { freePort } from "../tests/free-port.ts";
 import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
@@ -62,7 +62,14 @@ describe("the web server", () => {
   it("says at /healthz that no engine works", async () => {
     const answer = await get("/healthz");
     expect(answer.status).toBe(503);
-    expect(await answer.json()).toEqual({ ok: false, database: true, engine: false });
+    expect(await answer.json()).toEqual({
+      ok: false,
+      database: true,
+      engine: false,
+      problem: null,
+      mailboxes: { total: 0, late: [] },
+      backup: { on: false, ageHours: null },
+    });
   });
 
   it("gives a person's data and the export to who is signed in only, as files", async () => {

@@ -9,11 +9,11 @@ import {
   requeueJobs,
   takeJob,
 } from "../db/jobs.ts";
-import { importById } from "../imports/imports.ts";
-import { askLookThrough } from "../imports/look-through.ts";
-import { askImport } from "../imports/run-import.ts";
-import { uploadImport } from "../imports/upload-import.ts";
 import { type Started, startProcess } from "../processes.ts";
+import { importById } from "../prospects/imports/imports.ts";
+import { askLookThrough } from "../prospects/imports/look-through.ts";
+import { askImport } from "../prospects/imports/run-import.ts";
+import { uploadImport } from "../prospects/imports/upload-import.ts";
 import { createWorld, rows, type World } from "../tests/world.ts";
 
 let world: World;

@@ -1,5 +1,6 @@
 /** The worker's process: does the jobs that would take a page too long. */
 import { openApp } from "../app.ts";
+import { copyIsDue, newestCopyAt, nightlyCopy } from "../db/backup.ts";
 import {
   endJob,
   isCancelled,
@@ -11,8 +12,8 @@ import {
 } from "../db/jobs.ts";
 import { migrate } from "../db/open.ts";
 import { AppError } from "../errors.ts";
+import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
-import type { Report } from "./report.ts";
 import { runJob } from "./run-job.ts";
 
 const app = openApp();
@@ -43,9 +44,20 @@ function reporter(job: Job): Report {
   };
 }
 
+/** None while the database is locked by somebody: the next look finds it. */
+function nextJob(kinds: JobKind[]): Job | null {
+  try {
+    return takeJob(app.db, kinds, Date.now());
+  } catch (error) {
+    if ((error as { code?: string }).code !== "SQLITE_BUSY")
+      log.error({ error: error instanceof Error ? error.message : String(error) }, "jobs cannot be read");
+    return null;
+  }
+}
+
 async function work(kinds: JobKind[]): Promise<void> {
   while (true) {
-    const job = takeJob(app.db, kinds, Date.now());
+    const job = nextJob(kinds);
     if (!job) {
       await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
       continue;
@@ -64,6 +76,22 @@ async function work(kinds: JobKind[]): Promise<void> {
     }
   }
 }
+
+/** How often it is asked whether the night's copy is due. */
+const COPY_LOOK_EVERY = 10 * 60_000;
+
+async function keepCopies(folder: string): Promise<void> {
+  for (;;) {
+    try {
+      if (copyIsDue(newestCopyAt(folder), Date.now()))
+        await nightlyCopy(app.config.database, app.key, folder, Date.now());
+    } catch (error) {
+      log.error({ error: error instanceof Error ? error.message : String(error) }, "nightly copy failed");
+    }
+    await new Promise((resolve) => setTimeout(resolve, COPY_LOOK_EVERY));
+  }
+}
+if (app.config.backups !== null) void keepCopies(app.config.backups);
 
 requeueJobs(app.db);
 process.send?.("ready");

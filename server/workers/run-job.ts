@@ -1,13 +1,13 @@
 import { z } from "zod";
-import { findAddresses } from "../addresses/find-addresses.ts";
-import { verifyAddresses } from "../addresses/verify-addresses.ts";
 import type { App } from "../app.ts";
 import type { Job, JobKind } from "../db/jobs.ts";
-import { findAndMerge } from "../duplicates/find-and-merge.ts";
-import { lookThrough } from "../imports/look-through.ts";
-import { runImport } from "../imports/run-import.ts";
-import { runSearch } from "../searches/search.ts";
-import type { Report } from "./report.ts";
+import type { Report } from "../jobs/report.ts";
+import { findAddresses } from "../prospects/addresses/find-addresses.ts";
+import { verifyAddresses } from "../prospects/addresses/verify-addresses.ts";
+import { findAndMerge } from "../prospects/duplicates/find-and-merge.ts";
+import { lookThrough } from "../prospects/imports/look-through.ts";
+import { runImport } from "../prospects/imports/run-import.ts";
+import { runSearch } from "../prospects/searches/search.ts";
 
 const id = z.number().int();
 const imported = z.object({ importId: id });

@@ -1,7 +1,8 @@
 /** Ways in which the mail stand-in can be told to misbehave. */
 export const MISBEHAVIOURS = [
   "refuse_later", // 4xx at RCPT
-  "refuse", // 5xx at DATA
+  "refuse", // 5xx at DATA, about the email
+  "refuse_policy", // 5xx at RCPT, about the sender
   "drop_before", // closes the connection without accepting
   "drop_after", // accepts, and closes the connection before it says so
   "slow", // takes its time to answer

@@ -158,7 +158,13 @@ async function book(received: Received, number: (what: string) => number): Promi
     if (!start) return;
     await visit(
       received.booking as string,
-      new URLSearchParams({ start, name: received.name, email: received.recipient, zone: "" }),
+      new URLSearchParams({
+        start,
+        name: received.name,
+        email: received.recipient,
+        phone: `+351 2${String(Math.floor(number("phone") * 1e8)).padStart(8, "0")}`,
+        zone: "",
+      }),
     );
   } catch {
     // The page could not be reached; they give up.
@@ -189,7 +195,7 @@ function readEmail(
     // The opt-out link is no invitation to read on.
     links: links.filter((url) => url.includes("/t/c/")),
     pixel: plainAmpersands(html.match(/<img[^>]*src="([^"]+)"/)?.[1] ?? "") || null,
-    optOut: header.match(/<(https?:[^>]+)>/)?.[1] ?? null,
+    optOut: header.match(/<(https?:[^>]+)>/)?.[1] ?? text.match(/https?:\/\/\S+\/opt-out\/\S+/)?.[0] ?? null,
     booking: text.match(/https?:\/\/\S+\/book\/\S+/)?.[0] ?? null,
     name: person ? `${person.firstName} ${person.lastName}`.trim() : (to?.name ?? recipient),
   };

@@ -31,6 +31,8 @@ export function createSubmission({ state, recipients, moods, store }: Parts): SM
     },
     onRcptTo({ address }, _session, done) {
       const recipient = address.toLowerCase();
+      if (moods.takes("refuse_policy"))
+        return done(refusal(553, "5.7.1 sender address rejected: not owned by user"));
       if (moods.takes("refuse_later")) return done(refusal(451, "4.7.1 try again later"));
       if (!isAccount(recipient) && recipients.refuses(recipient))
         return done(refusal(550, "5.1.1 no such user here"));
@@ -47,7 +49,7 @@ export function createSubmission({ state, recipients, moods, store }: Parts): SM
           });
         try {
           if (moods.takes("drop_before")) return drop();
-          if (moods.takes("refuse")) return done(refusal(554, "5.7.1 message refused by policy"));
+          if (moods.takes("refuse")) return done(refusal(554, "5.6.0 the content cannot be taken"));
           if (moods.takes("slow")) await new Promise((resolve) => setTimeout(resolve, moods.slowMs()));
           const raw = Buffer.concat(chunks);
           const mail = await simpleParser(raw, { skipImageLinks: true });

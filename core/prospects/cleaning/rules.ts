@@ -30,6 +30,9 @@ export interface Cleaned {
   rules: CleaningRule[];
 }
 
+/** No name, company or title is longer. What is stays as it is, but for its spaces: the patterns would take too long over it. */
+const LONGEST = 300;
+
 /** Applies one rule unless it is refused, and notes it if it changed anything. */
 export function applyRule(
   cleaned: Cleaned,
@@ -38,6 +41,7 @@ export function applyRule(
   change: (value: string) => string,
 ): Cleaned {
   if (cleaned.value === "" || refused.has(rule)) return cleaned;
+  if (cleaned.value.length > LONGEST && rule !== "spaces") return cleaned;
   const value = change(cleaned.value);
   return value === cleaned.value ? cleaned : { value, rules: [...cleaned.rules, rule] };
 }

@@ -130,7 +130,7 @@ DROP TABLE lists;
 ALTER TABLE lists_new RENAME TO lists;
 
 -- Counts up whenever an address or its verdict changes or somebody leaves a list, so that what was counted
--- of a list of 100,000 can be kept until it is no longer true (server/lists/list-state.ts).
+-- of a list of 100,000 can be kept until it is no longer true (server/prospects/lists/list-state.ts).
 CREATE TABLE address_revision (number INTEGER NOT NULL) STRICT;
 INSERT INTO address_revision VALUES (0);
 CREATE TRIGGER addresses_changed AFTER UPDATE OF email, verdict ON prospects BEGIN

@@ -1,0 +1,242 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Tooltip from "@mui/material/Tooltip";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef } from "react";
+import { useFetcher, useNavigate } from "react-router";
+import type { DayLine as Day, DayTick } from "../../server/desk/day-line";
+import { count, day, time } from "../components/words";
+import { useReachable } from "./reach";
+import { useRefresh } from "./refresh";
+import { useTellReplies } from "./tell-replies";
+
+const HOUR = 3_600_000;
+const SLOW = 5_000;
+const FAST = 700;
+
+const SENT_IS_SHOWN_WITHIN = 30_000;
+
+/** Hours shown: the usual working day, more if something happens outside it. */
+function shownHours({ dayStart, sent, planned, replies, now }: Day): [number, number] {
+  const hours = [...sent, ...planned, ...replies, { at: now }].map(({ at }) => (at - dayStart) / HOUR);
+  return [Math.floor(Math.min(7, ...hours)), Math.ceil(Math.max(19, ...hours.map((hour) => hour + 0.01)))];
+}
+
+/** The strip at the foot: today's emails, sent and to go, and the demo's clock. */
+export function DayLine({ initial }: { initial: Day }) {
+  const look = useFetcher<Day>();
+  const move = useFetcher();
+  const line = look.data ?? initial;
+  const isReachable = useReachable();
+  const isMoving = line.moving !== null || move.state !== "idle";
+
+  // The screen above follows when something happened in the world.
+  // An answer is shown at once; that one more email left can wait for half a minute, with all that left meanwhile.
+  const seen = useRef({ news: "", sent: "", at: 0 });
+  const news = `${line.replies.length} ${isMoving} ${day(line.now, line.zone)}`;
+  const sent = `${line.sent.length} ${line.planned.length}`;
+  const refresh = useRefresh();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what could not be fetched now is tried after the next look.
+  useEffect(() => {
+    const before = seen.current;
+    const isOld = sent !== before.sent && (line.demo || Date.now() - before.at > SENT_IS_SHOWN_WITHIN);
+    if (before.news === "" || ((before.news !== news || isOld) && refresh()))
+      seen.current = { news, sent, at: Date.now() };
+  }, [news, sent, refresh, look.data]);
+  useTellReplies(line);
+
+  useEffect(() => {
+    const timer = setInterval(
+      () => document.visibilityState === "visible" && look.load("/day-line"),
+      isMoving ? FAST : SLOW,
+    );
+    return () => clearInterval(timer);
+  }, [look.load, isMoving]);
+
+  const ask = (intent: string) => move.submit({ intent }, { method: "post", action: "/day-line" });
+  return (
+    <Box
+      component="footer"
+      aria-label="The day"
+      sx={{
+        height: 60,
+        display: "flex",
+        alignItems: "center",
+        gap: { xs: 1, sm: 3 },
+        px: { xs: 1.5, sm: 2.5 },
+        bgcolor: "tile.deep",
+        color: "background.paper",
+        "& button": {
+          px: { xs: 1, sm: 1.75 },
+          color: "background.paper",
+          bgcolor: "tile.main",
+          borderColor: "tile.line",
+          "&.Mui-disabled": { color: "tile.line" },
+        },
+      }}
+    >
+      <Box sx={{ minWidth: { xs: 0, sm: 172 }, flex: { xs: 1, sm: "none" } }}>
+        <Typography data-testid="clock" sx={{ fontWeight: 650 }}>
+          {day(line.now, line.zone)}, {time(line.now, line.zone)}
+        </Typography>
+        <Typography
+          variant="caption"
+          role={isReachable ? undefined : "status"}
+          sx={{ color: isReachable ? "tile.wash" : "ochre.wash" }}
+        >
+          {isReachable
+            ? `${line.sent.length} sent · ${line.planned.length} to go · ${count(line.replies.length, "reply", "replies")}`
+            : "No connection. Waiting …"}
+        </Typography>
+      </Box>
+      <Hours line={line} />
+      {line.demo && (
+        <Box sx={{ display: "flex", gap: 1, flexShrink: 0 }}>
+          {isMoving ? (
+            <Button onClick={() => ask("cancel")}>Stop the clock here</Button>
+          ) : (
+            <>
+              <Button onClick={() => ask("next_event")}>Next event</Button>
+              <Button onClick={() => ask("next_morning")}>Next morning</Button>
+            </>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Hours({ line }: { line: Day }) {
+  const [from, to] = shownHours(line);
+  const place = (at: number) => `${(100 * ((at - line.dayStart) / HOUR - from)) / (to - from)}%`;
+  const step = to - from > 14 ? 2 : 1;
+  const hours = Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, index) => from + index * step);
+  return (
+    <Box sx={{ position: "relative", flex: 1, height: 1, mx: 1, display: { xs: "none", sm: "block" } }}>
+      <Box
+        sx={{
+          position: "absolute",
+          left: 0,
+          right: 0,
+          top: 35,
+          height: "1px",
+          bgcolor: "tile.line",
+          opacity: 0.5,
+        }}
+      />
+      {hours.map((hour) => (
+        <Typography
+          key={hour}
+          variant="caption"
+          sx={{
+            position: "absolute",
+            top: 38,
+            left: place(line.dayStart + hour * HOUR),
+            transform: "translateX(-50%)",
+            color: "tile.line",
+            fontSize: 11.5,
+          }}
+        >
+          {hour}
+        </Typography>
+      ))}
+      {line.planned.map((tick) => (
+        <Tick
+          key={`p${tick.prospectId}`}
+          tick={tick}
+          left={place(tick.at)}
+          words={`To go ${time(tick.at, line.zone)}`}
+          kind="planned"
+        />
+      ))}
+      {line.sent.map((tick) => (
+        <Tick
+          key={`s${tick.prospectId} ${tick.at}`}
+          tick={tick}
+          left={place(tick.at)}
+          words={`Sent ${time(tick.at, line.zone)}`}
+          kind="sent"
+        />
+      ))}
+      {line.replies.map((tick) => (
+        <Tick
+          key={`r${tick.prospectId} ${tick.at}`}
+          tick={tick}
+          left={place(tick.at)}
+          words={`Replied ${time(tick.at, line.zone)}`}
+          kind="reply"
+        />
+      ))}
+      <Box
+        aria-hidden
+        sx={{
+          position: "absolute",
+          left: place(line.now),
+          top: 8,
+          height: 34,
+          width: "2px",
+          ml: "-1px",
+          bgcolor: "ochre.bright",
+          pointerEvents: "none",
+        }}
+      >
+        <Box
+          sx={{
+            position: "absolute",
+            bottom: -4,
+            left: -2,
+            width: 6,
+            height: 6,
+            borderRadius: "50%",
+            bgcolor: "ochre.bright",
+          }}
+        />
+      </Box>
+    </Box>
+  );
+}
+
+const LOOKS = {
+  sent: { top: 22, width: 3, height: 13, bgcolor: "tile.wash" },
+  planned: {
+    top: 25,
+    width: 4,
+    height: 10,
+    border: "1px solid",
+    borderColor: "tile.line",
+    borderRadius: "1px",
+  },
+  reply: { top: 10, width: 7, height: 7, bgcolor: "kelp.bright", borderRadius: "50%" },
+} as const;
+
+/** A tick answers on hover and leads to its prospect on click; the numbers beside the line say the same to a screen reader. */
+function Tick({
+  tick,
+  left,
+  words,
+  kind,
+}: {
+  tick: DayTick;
+  left: string;
+  words: string;
+  kind: keyof typeof LOOKS;
+}) {
+  const navigate = useNavigate();
+  return (
+    <Tooltip title={`${words} · ${tick.name} · ${tick.mailbox}`}>
+      <Box
+        role="img"
+        data-tick={kind}
+        onClick={() => navigate(`/prospects/${tick.prospectId}`)}
+        sx={{
+          position: "absolute",
+          left,
+          transform: "translateX(-50%)",
+          cursor: "pointer",
+          ...LOOKS[kind],
+          "&::after": { content: '""', position: "absolute", inset: "-4px -2px" },
+        }}
+      />
+    </Tooltip>
+  );
+}

@@ -1,0 +1,42 @@
+/** The frame of every screen behind the sign-in: top bar, the screen, day line. */
+import Box from "@mui/material/Box";
+import { Outlet } from "react-router";
+import { webApp } from "../../../server/app";
+import { dayLine } from "../../../server/desk/day-line";
+import { countUnread } from "../../../server/replies/list-replies";
+import { requireUser, userContext } from "../../accounts/session";
+import { DayLine } from "../day-line";
+import { Shortcuts } from "../shortcuts";
+import { TopBar } from "../top-bar";
+import type { Route } from "./+types/desk";
+
+export const middleware: Route.MiddlewareFunction[] = [requireUser];
+
+export function loader({ context }: Route.LoaderArgs) {
+  const user = context.get(userContext);
+  return {
+    user: { name: user.name, zone: user.zone },
+    unread: countUnread(webApp()),
+    line: dayLine(webApp(), user),
+  };
+}
+
+export default function Desk({ loaderData }: Route.ComponentProps) {
+  return (
+    <Box
+      sx={{
+        height: "100dvh",
+        display: "grid",
+        gridTemplateRows: "52px minmax(0, 1fr) 60px",
+        gridTemplateColumns: "minmax(0, 1fr)",
+      }}
+    >
+      <TopBar userName={loaderData.user.name} unread={loaderData.unread} />
+      <Box sx={{ minHeight: 0 }}>
+        <Outlet />
+      </Box>
+      <DayLine initial={loaderData.line} />
+      <Shortcuts />
+    </Box>
+  );
+}

@@ -1,0 +1,128 @@
+import Avatar from "@mui/material/Avatar";
+import Box from "@mui/material/Box";
+import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Form, Link, NavLink, useLocation } from "react-router";
+import { Finder } from "./finder";
+import { Mark } from "./mark";
+import { PLACES } from "./places";
+
+export function TopBar({ userName, unread }: { userName: string; unread: number }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const { pathname } = useLocation();
+  const initials = userName
+    .split(" ")
+    .map((word) => word[0])
+    .join("")
+    .slice(0, 2);
+  return (
+    <Box
+      component="header"
+      sx={{
+        height: 52,
+        display: "flex",
+        alignItems: "center",
+        gap: 3,
+        px: 2.5,
+        bgcolor: "background.paper",
+        borderBottom: "1px solid",
+        borderColor: "divider",
+      }}
+    >
+      <Box
+        component={NavLink}
+        to="/"
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 1.1,
+          color: "text.primary",
+          textDecoration: "none",
+        }}
+      >
+        <Mark />
+        <Typography
+          component="span"
+          variant="letter"
+          sx={{ fontSize: 22, fontStyle: "italic", display: { xs: "none", sm: "inline" } }}
+        >
+          Saudade
+        </Typography>
+      </Box>
+      <Box
+        component="nav"
+        aria-label="Places"
+        sx={{ display: "flex", gap: 2.75, flex: 1, height: 1, overflowX: "auto" }}
+      >
+        {PLACES.map(({ to, name }) => (
+          <Box
+            key={to}
+            component={NavLink}
+            to={to}
+            end={to === "/"}
+            // A list and a search belong to the prospects; the link itself knows only its own address.
+            className={to === "/prospects" && /^\/(lists|searches)\//.test(pathname) ? "active" : ""}
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              gap: 0.8,
+              color: "text.secondary",
+              fontWeight: 500,
+              textDecoration: "none",
+              borderBottom: "3px solid transparent",
+              borderTop: "3px solid transparent",
+              "&:hover": { color: "text.primary" },
+              "&.active": { color: "tile.deep", fontWeight: 650, borderBottomColor: "tile.main" },
+            }}
+          >
+            {name}
+            {to === "/replies" && unread > 0 && (
+              <Box
+                component="span"
+                aria-label={`${unread} to read`}
+                sx={{
+                  bgcolor: "clay.main",
+                  color: "background.paper",
+                  borderRadius: 5,
+                  px: 0.8,
+                  fontSize: 12,
+                  fontWeight: 650,
+                  lineHeight: "17px",
+                }}
+              >
+                {unread}
+              </Box>
+            )}
+          </Box>
+        ))}
+      </Box>
+      <Finder />
+      <IconButton
+        onClick={(event) => setAnchor(event.currentTarget)}
+        aria-label={`Menu of ${userName}`}
+        sx={{ p: 0.25 }}
+      >
+        <Avatar sx={{ width: 28, height: 28, bgcolor: "tile.deep", fontSize: 12, fontWeight: 650 }}>
+          {initials}
+        </Avatar>
+      </IconButton>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem disabled>{userName}</MenuItem>
+        <MenuItem component={Link} to="/settings" onClick={() => setAnchor(null)}>
+          Settings
+        </MenuItem>
+        <MenuItem component={Link} to="/block-list" onClick={() => setAnchor(null)}>
+          Block list
+        </MenuItem>
+        <Form method="post" action="/sign-out">
+          <MenuItem component="button" type="submit" sx={{ width: 1 }}>
+            Sign out
+          </MenuItem>
+        </Form>
+      </Menu>
+    </Box>
+  );
+}

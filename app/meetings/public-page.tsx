@@ -1,0 +1,56 @@
+/** A page that strangers see: it carries the sender's company, not this program's name. */
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { Host } from "../../server/meetings/booking-page";
+
+export function PublicPage({
+  host,
+  heading,
+  text,
+  children,
+}: {
+  host: Host;
+  heading: string;
+  text?: React.ReactNode;
+  children?: React.ReactNode;
+}) {
+  return (
+    <Box sx={{ minHeight: "100dvh", display: "grid", gridTemplateRows: "auto 1fr" }}>
+      <Box
+        component="header"
+        sx={{
+          borderTop: "6px solid",
+          borderColor: "tile.deep",
+          px: { xs: 2.5, sm: 5 },
+          py: 2.5,
+          minHeight: 62,
+        }}
+      >
+        {host.picture ? (
+          <Box
+            component="img"
+            src={host.picture}
+            alt={host.name}
+            sx={{ height: 44, maxWidth: 240, objectFit: "contain", display: "block" }}
+          />
+        ) : (
+          <Typography component="span" variant="letter" sx={{ fontSize: 22 }}>
+            {host.name}
+          </Typography>
+        )}
+      </Box>
+      <Box
+        component="main"
+        sx={{ px: { xs: 2.5, sm: 5 }, pb: 5, width: 1, maxWidth: 760, mx: "auto", alignSelf: "center" }}
+      >
+        <Typography variant="h1">{heading}</Typography>
+        {text && (
+          <Typography color="textSecondary" component="div" sx={{ mt: 1, mb: 3, maxWidth: 560 }}>
+            {text}
+          </Typography>
+        )}
+        {children}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,127 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { data, Form, Link, redirect, useLocation } from "react-router";
+import { webApp } from "../../../server/app";
+import { AppError } from "../../../server/errors";
+import { bookMeeting } from "../../../server/meetings/book-meeting";
+import { bookingPage } from "../../../server/meetings/booking-page";
+import { day, time } from "../../components/words";
+import { ZoneField } from "../../components/zone-field";
+import { readForm } from "../../desk/read-form";
+import { PublicPage } from "../public-page";
+import { TimeChoice } from "../time-choice";
+import type { Route } from "./+types/booking";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData ? `A call with ${loaderData.rep.name}` : "A call" },
+];
+
+const parametersOf = (request: Request) => {
+  const { searchParams } = new URL(request.url);
+  return { token: searchParams.get("p"), length: Number(searchParams.get("length")) || null };
+};
+
+export function loader({ request, params }: Route.LoaderArgs) {
+  const { token, length } = parametersOf(request);
+  try {
+    return bookingPage(webApp(), params.slug, token, length);
+  } catch (error) {
+    if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
+    throw error;
+  }
+}
+
+export async function action({ request, params }: Route.ActionArgs) {
+  try {
+    const outcome = bookMeeting(webApp(), params.slug, parametersOf(request).token, await readForm(request));
+    if (!outcome.ok) return data({ errors: outcome.errors }, { status: 422 });
+    return redirect(`/booked/${outcome.value}`);
+  } catch (error) {
+    if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
+    throw error;
+  }
+}
+
+export default function Booking({ loaderData, actionData }: Route.ComponentProps) {
+  const { host, rep, lengths, length, daysAhead, where, place, times, visitor } = loaderData;
+  const [zone, setZone] = useState(visitor?.zone ?? rep.zone);
+  const [start, setStart] = useState<number | null>(null);
+  const { search } = useLocation();
+  useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
+  const errors: Record<string, string> = actionData?.errors ?? {};
+  const first = rep.name.split(" ")[0];
+  const withLength = (minutes: number) => {
+    const params = new URLSearchParams(search);
+    params.set("length", String(minutes));
+    return `?${params}`;
+  };
+  const field = (name: "name" | "email" | "phone", label: string, value: string, more: object = {}) => (
+    <TextField
+      name={name}
+      label={label}
+      defaultValue={value}
+      error={!!errors[name]}
+      helperText={errors[name]}
+      {...more}
+    />
+  );
+  return (
+    <PublicPage
+      host={host}
+      heading={`A call with ${rep.name}${host.name ? `, ${host.name}` : ""}`}
+      text={`Choose a time; all are shown where you are. ${where === "phone" ? `${first} will call you.` : `You meet here: ${place}`}`}
+    >
+      {lengths.length > 1 && (
+        <Box sx={{ display: "flex", gap: 1, mb: 2, alignItems: "center", flexWrap: "wrap" }}>
+          <Typography color="textSecondary">How long?</Typography>
+          {lengths.map((minutes) => (
+            <Button
+              key={minutes}
+              component={Link}
+              to={withLength(minutes)}
+              size="small"
+              preventScrollReset
+              variant={minutes === length ? "contained" : "outlined"}
+              aria-current={minutes === length ? "true" : undefined}
+            >
+              {minutes} minutes
+            </Button>
+          ))}
+        </Box>
+      )}
+      <Form method="post">
+        <input type="hidden" name="length" value={length} />
+        <Box
+          sx={{
+            display: "grid",
+            gap: 2,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "1.1fr 1fr" },
+            alignItems: "start",
+          }}
+        >
+          <Box sx={{ display: "grid", gap: 2 }}>
+            {errors.start && <Alert severity="error">{errors.start}</Alert>}
+            <ZoneField value={zone} onChange={setZone} />
+            <TimeChoice times={times} zone={zone} daysAhead={daysAhead} chosen={start} onChoose={setStart} />
+          </Box>
+          <Box sx={{ display: "grid", gap: 2 }}>
+            {field("name", "Your name", visitor?.name ?? "", { autoComplete: "name" })}
+            {field("email", "Your email address", visitor?.email ?? "", {
+              type: "email",
+              autoComplete: "email",
+            })}
+            {where === "phone" &&
+              field("phone", "Your phone number", "", { type: "tel", autoComplete: "tel" })}
+            <Button type="submit" variant="contained" disabled={start === null}>
+              {start === null ? "Choose a time first" : `Book ${day(start, zone)}, ${time(start, zone)}`}
+            </Button>
+          </Box>
+        </Box>
+      </Form>
+    </PublicPage>
+  );
+}

@@ -1,0 +1,269 @@
+/** What is known of one person: every value with where it comes from, notes, the history of changes, and their own rights. */
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef } from "react";
+import { Link, useFetcher } from "react-router";
+import { countryName } from "../../core/countries";
+import type { ProspectStory } from "../../server/prospects/people/prospect-story";
+import { count, dayTime } from "../components/words";
+import { BeforeAfter } from "./import-review";
+import { fieldName, RULE_NAMES, SOURCE_WORDS } from "./words";
+
+const ORIGIN_WORDS = {
+  import: "from the file",
+  directory: "from the search",
+  form: "from the web form of",
+  typed: "typed in",
+};
+
+/** How the person came in, which is where every value is from of which nothing else is said. */
+const cameFrom = ({ prospect, originName }: ProspectStory) =>
+  `${ORIGIN_WORDS[prospect.origin]}${originName ? ` “${originName}”` : ""}`;
+
+/** Where the value of a field comes from, if not from where the person came from: its latest change, or the cleaning. */
+function sourceOf({ changes, cleanings }: ProspectStory, field: string, zone: string): string | null {
+  const change = changes.find((each) => each.field === field);
+  if (change)
+    return `${SOURCE_WORDS[change.source] ?? change.source}${change.by ? ` by ${change.by}` : ""}, ${dayTime(change.at, zone)}${change.detail ? `: ${change.detail}` : ""}`;
+  const cleaning = cleanings.find((each) => each.field === field);
+  if (!cleaning) return null;
+  if (cleaning.original !== "") return `cleaned, was “${cleaning.original}”`;
+  return field === "timeZone" ? "read from the place" : "parted from the first name";
+}
+
+const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+export function AboutThem({ story, zone }: { story: ProspectStory; zone: string }) {
+  const { prospect, company } = story;
+  const fields: [label: string, field: string, value: string][] = [
+    ["First name", "firstName", prospect.firstName],
+    ["Last name", "lastName", prospect.lastName],
+    ["Address", "email", prospect.email],
+    ["Job title", "title", prospect.title],
+    ["Company", "company", prospect.company],
+    ["Web domain", "companyDomain", prospect.companyDomain ?? ""],
+    ["City", "city", prospect.city],
+    ["Country", "country", countryName(prospect.country)],
+    ["Time zone", "timeZone", prospect.timeZone ?? ""],
+    ["Phone", "phone", prospect.phone],
+    ["Profile", "profile", prospect.profile],
+    ...Object.entries(prospect.custom).map(([name, value]): [string, string, string] => [
+      name.replaceAll("_", " "),
+      `custom:${name}`,
+      value,
+    ]),
+  ];
+  return (
+    <Box component="section" aria-label="What is known">
+      <Typography variant="h2">What is known, and from where</Typography>
+      <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
+        {capitalise(cameFrom(story))}, unless something else is said.
+      </Typography>
+      <Box component="dl" sx={{ m: 0 }}>
+        {fields.map(([label, field, value]) => (
+          <Box
+            key={field}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "96px minmax(0,1fr)",
+              gap: 1,
+              borderTop: "1px solid",
+              borderColor: "divider",
+              py: 0.6,
+            }}
+          >
+            <Typography component="dt" variant="body2" color="textSecondary">
+              {label}
+            </Typography>
+            <Box component="dd" sx={{ m: 0, minWidth: 0 }}>
+              <Typography sx={{ wordBreak: "break-word" }}>{value || "–"}</Typography>
+              {value !== "" && sourceOf(story, field, zone) !== null && (
+                <Typography variant="caption" color="textSecondary" component="div">
+                  {sourceOf(story, field, zone)}
+                </Typography>
+              )}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
+        {story.owner ? `Owner: ${story.owner}. ` : ""}
+        {story.lists.length > 0 ? "On " : "On no list"}
+        {story.lists.map(({ id, name }, nth) => (
+          <span key={id}>
+            {nth > 0 && ", "}
+            <Link to={`/prospects?list=${id}`}>{name}</Link>
+          </span>
+        ))}
+        {". "}
+        {company?.industry && `${prospect.company}: ${company.industry}`}
+        {company?.employees != null && `, ${count(company.employees, "employee")}`}
+        {company?.industry && "."}
+      </Typography>
+    </Box>
+  );
+}
+
+export function Notes({ story, zone }: { story: ProspectStory; zone: string }) {
+  const add = useFetcher<{ saved: boolean; errors?: Record<string, string> }>();
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    if (add.state === "idle" && add.data?.saved) form.current?.reset();
+  }, [add.state, add.data]);
+  return (
+    <Box component="section" aria-label="Notes">
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Notes
+      </Typography>
+      <add.Form method="post" ref={form}>
+        <TextField
+          name="text"
+          multiline
+          minRows={2}
+          label="What your teammates should know"
+          error={!!add.data?.errors?.note}
+          helperText={add.data?.errors?.note}
+        />
+        <Button
+          type="submit"
+          name="intent"
+          value="note"
+          size="small"
+          sx={{ mt: 1 }}
+          disabled={add.state !== "idle"}
+        >
+          Write it down
+        </Button>
+      </add.Form>
+      {story.notes.map(({ id, text, by, at }) => (
+        <Box key={id} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1, mt: 1 }}>
+          <Typography sx={{ whiteSpace: "pre-wrap" }}>{text}</Typography>
+          <Typography variant="caption" color="textSecondary">
+            {by}, {dayTime(at, zone)}
+          </Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** The history of changes, and what cleaning did. */
+export function Story({ story, zone }: { story: ProspectStory; zone: string }) {
+  const { changes, cleanings } = story;
+  if (changes.length + cleanings.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Changes" sx={{ mt: 3 }}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        What was changed
+      </Typography>
+      {changes.map(({ id, field, before, after, source, by, at }) => (
+        <Line
+          key={id}
+          label={fieldName(field)}
+          what={<BeforeAfter before={before} after={after} />}
+          who={`${SOURCE_WORDS[source] ?? source}${by ? ` by ${by}` : ""}, ${dayTime(at, zone)}`}
+        />
+      ))}
+      {cleanings.map(({ field, original, cleaned, rules }) => (
+        <Line
+          key={field}
+          label={fieldName(field)}
+          what={<BeforeAfter before={original} after={cleaned} />}
+          who={rules.map((rule) => RULE_NAMES[rule] ?? rule).join("; ")}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function Line({ label, what, who }: { label: string; what: React.ReactNode; who: string }) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "110px minmax(0,1fr) minmax(0,1fr)" },
+        gap: 1.5,
+        borderTop: "1px solid",
+        borderColor: "divider",
+        py: 0.6,
+      }}
+    >
+      <Typography variant="body2" color="textSecondary">
+        {label}
+      </Typography>
+      <Typography variant="body2" component="div" noWrap>
+        {what}
+      </Typography>
+      <Typography variant="body2" color="textSecondary">
+        {who}
+      </Typography>
+    </Box>
+  );
+}
+
+export function EraseDialog({
+  story,
+  open,
+  onClose,
+}: {
+  story: ProspectStory;
+  open: boolean;
+  onClose: () => void;
+}) {
+  const erase = useFetcher<{ saved: boolean; errors?: Record<string, string> }>();
+  const { prospect } = story;
+  const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
+  return (
+    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
+      <erase.Form method="post">
+        <DialogTitle>The data of {name}</DialogTitle>
+        <DialogContent>
+          <Typography sx={{ mb: 1.5 }}>
+            If they ask what you keep about them, give them this file: everything, with the emails and the
+            notes.
+          </Typography>
+          <Button component="a" href={`/prospects/${prospect.id}/data`} download>
+            Download everything about them
+          </Button>
+          <Typography variant="h3" sx={{ mt: 3, mb: 1 }}>
+            Erase them for good
+          </Typography>
+          <Typography sx={{ mb: 2 }}>
+            {count(story.conversation.length, "email")}, {count(story.notes.length, "note")} and every field
+            go, and nothing brings them back: of the address only a hash stays, so that no file adds them
+            again. Numbers in Results stay as they are. Copies in the mailboxes' own folders are not touched;
+            delete those there.
+          </Typography>
+          {erase.data?.errors?.form && <Alert severity="error">{erase.data.errors.form}</Alert>}
+          <TextField
+            name="name"
+            label={`Type “${name}” to erase them`}
+            error={!!erase.data?.errors?.name}
+            helperText={erase.data?.errors?.name}
+          />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            type="submit"
+            name="intent"
+            value="erase"
+            color="error"
+            variant="contained"
+            disabled={erase.state !== "idle"}
+          >
+            Erase them for good
+          </Button>
+        </DialogActions>
+      </erase.Form>
+    </Dialog>
+  );
+}

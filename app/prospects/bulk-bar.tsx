@@ -1,0 +1,220 @@
+/** What can be done with the chosen prospects; every button names how many they are. */
+import Alert from "@mui/material/Alert";
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import Snackbar from "@mui/material/Snackbar";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { useFetcher } from "react-router";
+import type { BulkReport } from "../../server/prospects/people/bulk-edit";
+import { count, STAGE_NAMES } from "../components/words";
+import { FIELD_NAMES } from "./words";
+
+export interface BulkAnswer {
+  report?: BulkReport;
+  undone?: number;
+  errors?: Record<string, string>;
+}
+
+const SETTABLE = ["title", "city", "country", "timeZone"] as const;
+
+export function BulkBar(props: {
+  chosen: number;
+  total: number;
+  everybody: boolean;
+  onEverybody: () => void;
+  onClear: () => void;
+  listId: number | undefined;
+  lists: { name: string }[];
+  users: { id: number; name: string }[];
+  customs: string[];
+  run: (action: Record<string, unknown>) => Record<string, string>;
+  exportTo: (kind: "csv" | "vcf") => string;
+}) {
+  const fetcher = useFetcher<BulkAnswer>();
+  const [menu, setMenu] = useState<{
+    at: HTMLElement;
+    kind: "list" | "stage" | "owner" | "field" | "export";
+  } | null>(null);
+  const [listName, setListName] = useState("");
+  const [field, setField] = useState<string>("title");
+  const [value, setValue] = useState("");
+  const [shown, setShown] = useState<BulkAnswer | null>(null);
+  useEffect(() => {
+    if (fetcher.state === "idle" && fetcher.data) setShown(fetcher.data);
+  }, [fetcher.state, fetcher.data]);
+
+  const send = (action: Record<string, unknown>) => {
+    setMenu(null);
+    void fetcher.submit({ intent: "bulk", ...props.run(action) }, { method: "post", action: "/prospects" });
+  };
+  const people = count(props.chosen, "person", "people");
+  const open = (kind: NonNullable<typeof menu>["kind"]) => (event: React.MouseEvent<HTMLElement>) =>
+    setMenu({ at: event.currentTarget, kind });
+  const busy = fetcher.state !== "idle";
+  return (
+    <>
+      {props.chosen > 0 && (
+        <Box
+          role="toolbar"
+          aria-label={`With ${people}`}
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            gap: 1,
+            bgcolor: "tile.wash",
+            borderRadius: 1,
+            px: 1.5,
+            py: 0.75,
+            mb: 1.5,
+            flexWrap: "wrap",
+          }}
+        >
+          <Typography sx={{ fontWeight: 600, mr: 1 }}>{people} chosen</Typography>
+          {!props.everybody && props.total > props.chosen && (
+            <Button size="small" variant="text" onClick={props.onEverybody}>
+              Choose all {props.total.toLocaleString("en-GB")}
+            </Button>
+          )}
+          <Button size="small" disabled={busy} onClick={open("list")}>
+            Put on a list
+          </Button>
+          {props.listId !== undefined && (
+            <Button
+              size="small"
+              disabled={busy}
+              onClick={() => send({ kind: "remove_from_list", listId: props.listId })}
+            >
+              Take off this list
+            </Button>
+          )}
+          <Button size="small" disabled={busy} onClick={open("stage")}>
+            Stage
+          </Button>
+          <Button size="small" disabled={busy} onClick={open("owner")}>
+            Owner
+          </Button>
+          <Button size="small" disabled={busy} onClick={open("field")}>
+            Fill a field
+          </Button>
+          <Button size="small" disabled={busy} onClick={() => send({ kind: "verify" })}>
+            Verify
+          </Button>
+          <Button size="small" disabled={busy} onClick={() => send({ kind: "block" })}>
+            Block
+          </Button>
+          <Button size="small" onClick={open("export")}>
+            Export
+          </Button>
+          <Box sx={{ flex: 1 }} />
+          <Button size="small" variant="text" onClick={props.onClear}>
+            Choose nobody
+          </Button>
+        </Box>
+      )}
+      <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "stage"} onClose={() => setMenu(null)}>
+        {Object.entries(STAGE_NAMES).map(([stage, name]) => (
+          <MenuItem key={stage} onClick={() => send({ kind: "set", field: "stage", value: stage })}>
+            {name}
+          </MenuItem>
+        ))}
+      </Menu>
+      <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "owner"} onClose={() => setMenu(null)}>
+        {props.users.map(({ id, name }) => (
+          <MenuItem key={id} onClick={() => send({ kind: "set", field: "owner", value: String(id) })}>
+            {name}
+          </MenuItem>
+        ))}
+      </Menu>
+      <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "export"} onClose={() => setMenu(null)}>
+        <MenuItem component="a" href={props.exportTo("csv")} download onClick={() => setMenu(null)}>
+          CSV, for spreadsheets
+        </MenuItem>
+        <MenuItem component="a" href={props.exportTo("vcf")} download onClick={() => setMenu(null)}>
+          vCard, for address books
+        </MenuItem>
+      </Menu>
+      <Menu
+        anchorEl={menu?.at ?? null}
+        open={menu?.kind === "list"}
+        onClose={() => setMenu(null)}
+        disableAutoFocusItem
+      >
+        <Box
+          sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }}
+          onKeyDown={(event) => event.stopPropagation()}
+        >
+          <Autocomplete
+            freeSolo
+            options={props.lists.map(({ name }) => name)}
+            inputValue={listName}
+            onInputChange={(_, text) => setListName(text)}
+            renderInput={(params) => <TextField {...params} label="List, an old or a new one" autoFocus />}
+          />
+          <Button
+            variant="contained"
+            disabled={listName.trim() === ""}
+            onClick={() => send({ kind: "add_to_list", name: listName })}
+          >
+            Put {people} on it
+          </Button>
+        </Box>
+      </Menu>
+      <Menu
+        anchorEl={menu?.at ?? null}
+        open={menu?.kind === "field"}
+        onClose={() => setMenu(null)}
+        disableAutoFocusItem
+      >
+        <Box
+          sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }}
+          onKeyDown={(event) => event.stopPropagation()}
+        >
+          <TextField select label="Field" value={field} onChange={(event) => setField(event.target.value)}>
+            {[...SETTABLE, ...props.customs.map((custom) => `custom:${custom}`)].map((each) => (
+              <MenuItem key={each} value={each}>
+                {FIELD_NAMES[each] ?? each.replace("custom:", "").replaceAll("_", " ")}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField label="New value" value={value} onChange={(event) => setValue(event.target.value)} />
+          <Button variant="contained" onClick={() => send({ kind: "set", field, value })}>
+            Write it for {people}
+          </Button>
+        </Box>
+      </Menu>
+      <Snackbar
+        open={shown !== null}
+        autoHideDuration={12_000}
+        onClose={(_, why) => why !== "clickaway" && setShown(null)}
+      >
+        <Alert
+          severity={shown?.errors ? "error" : "success"}
+          action={
+            shown?.report?.batch != null && shown.report.count > 0 ? (
+              <Button
+                size="small"
+                onClick={() =>
+                  void fetcher.submit(
+                    { intent: "undo-bulk", batch: String(shown.report?.batch) },
+                    { method: "post", action: "/prospects" },
+                  )
+                }
+              >
+                Undo
+              </Button>
+            ) : undefined
+          }
+        >
+          {shown?.errors && Object.values(shown.errors)[0]}
+          {shown?.report && `${count(shown.report.count, "person", "people")} ${shown.report.words}.`}
+          {shown?.undone !== undefined && `Taken back for ${count(shown.undone, "person", "people")}.`}
+        </Alert>
+      </Snackbar>
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+/** What each column of a file is, with its first values. */
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { type ColumnUse, customFieldName, FIELDS } from "../../core/prospects/columns";
+
+export function ColumnTable(props: {
+  headers: string[];
+  preview: string[][];
+  uses: ColumnUse[];
+  onUses: (uses: ColumnUse[]) => void;
+  listName: string;
+  onListName: (name: string) => void;
+}) {
+  return (
+    <>
+      <TextField
+        label="Name of the list"
+        value={props.listName}
+        onChange={(event) => props.onListName(event.target.value)}
+        helperText="A list of this name gets them added; otherwise it is made."
+        sx={{ maxWidth: 420, mb: 2.5 }}
+      />
+      <Box
+        sx={{
+          overflowX: "auto",
+          bgcolor: "background.paper",
+          border: "1px solid",
+          borderColor: "divider",
+          borderRadius: 1,
+        }}
+      >
+        <Table size="small">
+          <TableHead>
+            <TableRow>
+              <TableCell sx={{ width: 180 }}>Column in the file</TableCell>
+              <TableCell sx={{ width: 230 }}>is</TableCell>
+              <TableCell>First rows</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {props.headers.map((header, column) => (
+              <TableRow key={`${header} ${String(column)}`}>
+                <TableCell sx={{ fontWeight: 600 }}>{header || <em>no name</em>}</TableCell>
+                <TableCell>
+                  <TextField
+                    select
+                    variant="standard"
+                    value={props.uses[column] ?? "skip"}
+                    onChange={(event) =>
+                      props.onUses(
+                        props.uses.map((use, index) =>
+                          index === column ? (event.target.value as ColumnUse) : use,
+                        ),
+                      )
+                    }
+                    slotProps={{ htmlInput: { "aria-label": `${header} is` } }}
+                  >
+                    {FIELDS.map(({ name, label }) => (
+                      <MenuItem key={name} value={name}>
+                        {label}
+                      </MenuItem>
+                    ))}
+                    <MenuItem value={`custom:${customFieldName(header)}`}>
+                      A field of the list: {customFieldName(header)}
+                    </MenuItem>
+                    <MenuItem value="skip">Leave it out</MenuItem>
+                  </TextField>
+                </TableCell>
+                <TableCell sx={{ color: "text.secondary", maxWidth: 380 }}>
+                  <Typography variant="body2" noWrap>
+                    {props.preview.map((row) => row[column] || "–").join("  ·  ")}
+                  </Typography>
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </Box>
+    </>
+  );
+}

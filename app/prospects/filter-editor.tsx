@@ -1,0 +1,253 @@
+/** Groups of conditions over any field; the count is there at once. */
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import SvgIcon from "@mui/material/SvgIcon";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { useFetcher } from "react-router";
+import { type Condition, FILTER_FIELDS, type Filter, kindOfField } from "../../core/prospects/filter";
+import { count } from "../components/words";
+import { choicesOf, type FilterChoices, nameOf, OPS } from "./filter-words";
+
+const FRESH: Condition = { field: "title", op: "contains", value: "" };
+
+export function FilterEditor(props: {
+  filter: Filter | null;
+  choices: FilterChoices;
+  open: boolean;
+  onClose: () => void;
+  onApply: (filter: Filter | null) => void;
+}) {
+  const [filter, setFilter] = useState<Filter>(
+    props.filter ?? { match: "all", groups: [{ match: "all", conditions: [FRESH] }] },
+  );
+  const [name, setName] = useState("");
+  const counted = useFetcher<{ total: number; saved?: boolean; errors?: Record<string, string> }>();
+  const { submit } = counted;
+  const text = JSON.stringify(filter);
+  useEffect(() => {
+    if (!props.open) return;
+    const soon = setTimeout(
+      () => void submit({ intent: "count", f: text }, { method: "post", action: "/prospects" }),
+      200,
+    );
+    return () => clearTimeout(soon);
+  }, [text, props.open, submit]);
+
+  const setGroup = (at: number, change: Partial<Filter["groups"][number]>) =>
+    setFilter({
+      ...filter,
+      groups: filter.groups.map((group, nth) => (nth === at ? { ...group, ...change } : group)),
+    });
+  const setCondition = (at: number, nth: number, change: Partial<Condition>) =>
+    setGroup(at, {
+      conditions: (filter.groups[at]?.conditions ?? []).map((each, index) =>
+        index === nth ? { ...each, ...change } : each,
+      ),
+    });
+  const fields = [
+    ...Object.keys(FILTER_FIELDS),
+    ...props.choices.customs.map((custom) => `custom:${custom}`),
+  ];
+  return (
+    <Dialog open={props.open} onClose={props.onClose} maxWidth="md" fullWidth>
+      <DialogTitle>
+        {counted.data
+          ? `${count(counted.data.total, "person matches", "people match")}`
+          : "Whom do you want to see?"}
+      </DialogTitle>
+      <DialogContent>
+        {filter.groups
+          .map((group, at) => ({ group, at }))
+          .map(({ group, at }) => (
+            <Box
+              key={at}
+              sx={{ border: "1px solid", borderColor: "divider", borderRadius: 1, p: 2, mb: 1.5 }}
+              role="group"
+              aria-label={`Group ${at + 1}`}
+            >
+              {at > 0 && (
+                <Match
+                  label="Together with the group above"
+                  value={filter.match}
+                  onChange={(match) => setFilter({ ...filter, match })}
+                  words={["both must match", "either may match"]}
+                />
+              )}
+              {group.conditions
+                .map((condition, nth) => ({ condition, nth }))
+                .map(({ condition, nth }) => {
+                  const kind = kindOfField(condition.field) ?? "text";
+                  const values = choicesOf(condition.field, props.choices);
+                  return (
+                    <Box
+                      key={nth}
+                      sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.5fr 32px", gap: 1, mb: 1 }}
+                    >
+                      <TextField
+                        select
+                        label="Field"
+                        value={condition.field}
+                        onChange={(event) => {
+                          const field = event.target.value;
+                          const next = kindOfField(field) ?? "text";
+                          const op = OPS[next][0]?.[0] ?? "is";
+                          setCondition(at, nth, {
+                            field,
+                            op,
+                            value: choicesOf(field, props.choices)[0]?.[0] ?? "",
+                          });
+                        }}
+                      >
+                        {fields.map((field) => (
+                          <MenuItem key={field} value={field}>
+                            {nameOf(field)}
+                          </MenuItem>
+                        ))}
+                      </TextField>
+                      <TextField
+                        select
+                        label="How"
+                        value={condition.op}
+                        onChange={(event) => setCondition(at, nth, { op: event.target.value })}
+                      >
+                        {OPS[kind].map(([op, words]) => (
+                          <MenuItem key={op} value={op}>
+                            {words}
+                          </MenuItem>
+                        ))}
+                      </TextField>
+                      {["empty", "filled", "never"].includes(condition.op) ? (
+                        <span />
+                      ) : kind === "choice" ? (
+                        <TextField
+                          select
+                          label="Value"
+                          value={condition.value}
+                          onChange={(event) => setCondition(at, nth, { value: event.target.value })}
+                        >
+                          {values.map(([value, words]) => (
+                            <MenuItem key={value} value={value}>
+                              {words}
+                            </MenuItem>
+                          ))}
+                        </TextField>
+                      ) : (
+                        <TextField
+                          label="Value"
+                          type={kind === "days" ? "number" : "text"}
+                          value={condition.value}
+                          onChange={(event) => setCondition(at, nth, { value: event.target.value })}
+                        />
+                      )}
+                      <IconButton
+                        aria-label="Take this condition out"
+                        onClick={() => {
+                          const conditions = group.conditions.filter((_, index) => index !== nth);
+                          if (conditions.length > 0) setGroup(at, { conditions });
+                          else
+                            setFilter({
+                              ...filter,
+                              groups: filter.groups.filter((_, index) => index !== at),
+                            });
+                        }}
+                      >
+                        <SvgIcon sx={{ fontSize: 18 }}>
+                          <path d="m6.4 5 5.6 5.6L17.6 5 19 6.4 13.4 12l5.6 5.6-1.4 1.4-5.6-5.6L6.4 19 5 17.6l5.6-5.6L5 6.4z" />
+                        </SvgIcon>
+                      </IconButton>
+                    </Box>
+                  );
+                })}
+              <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
+                <Button
+                  size="small"
+                  onClick={() => setGroup(at, { conditions: [...group.conditions, FRESH] })}
+                >
+                  Add a condition
+                </Button>
+                {group.conditions.length > 1 && (
+                  <Match
+                    label="In this group"
+                    value={group.match}
+                    onChange={(match) => setGroup(at, { match })}
+                    words={["all must match", "any may match"]}
+                  />
+                )}
+              </Box>
+            </Box>
+          ))}
+        <Button
+          size="small"
+          onClick={() =>
+            setFilter({ ...filter, groups: [...filter.groups, { match: "all", conditions: [FRESH] }] })
+          }
+        >
+          Add a group
+        </Button>
+        {counted.data?.saved && (
+          <Alert severity="success" sx={{ mt: 2 }}>
+            Saved. It stands under “Saved filters”.
+          </Alert>
+        )}
+        <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start", mt: 2 }}>
+          <TextField
+            label="Name, to save it"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            sx={{ maxWidth: 280 }}
+            error={!!counted.data?.errors?.name}
+            helperText={counted.data?.errors?.name}
+          />
+          <Button
+            disabled={name.trim() === ""}
+            onClick={() =>
+              void submit({ intent: "save-filter", f: text, name }, { method: "post", action: "/prospects" })
+            }
+          >
+            Save the filter
+          </Button>
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Typography variant="body2" color="textSecondary" sx={{ flex: 1, pl: 2 }}>
+          Small and capital letters count as the same.
+        </Typography>
+        <Button onClick={() => props.onApply(null)}>No filter</Button>
+        <Button variant="contained" onClick={() => props.onApply(filter)}>
+          {counted.data ? `Show ${count(counted.data.total, "person", "people")}` : "Show them"}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function Match(props: {
+  label: string;
+  value: "all" | "any";
+  words: [all: string, any: string];
+  onChange: (match: "all" | "any") => void;
+}) {
+  return (
+    <TextField
+      select
+      variant="standard"
+      value={props.value}
+      onChange={(event) => props.onChange(event.target.value as "all" | "any")}
+      slotProps={{ htmlInput: { "aria-label": props.label } }}
+      sx={{ width: 170, mb: 1 }}
+    >
+      <MenuItem value="all">{props.words[0]}</MenuItem>
+      <MenuItem value="any">{props.words[1]}</MenuItem>
+    </TextField>
+  );
+}

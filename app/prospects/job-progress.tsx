@@ -1,0 +1,72 @@
+/** How far a job is, with the button that ends it; the page's data are fetched anew while it runs and once it ends. */
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { useFetcher } from "react-router";
+import type { JobState } from "../../server/jobs/job-state";
+import { useRefresh } from "../desk/refresh";
+
+const LOOK_EVERY = 400;
+
+export function JobProgress({
+  job,
+  doing,
+  unit,
+  onlyWhileRunning,
+}: {
+  job: JobState | null;
+  /** "Searching the directory" */
+  doing: string;
+  /** "pages" */
+  unit: string;
+  onlyWhileRunning?: boolean;
+}) {
+  const refresh = useRefresh();
+  const stop = useFetcher();
+  const runs = job?.state === "waiting" || job?.state === "working";
+  useEffect(() => {
+    if (!runs) return;
+    const timer = setInterval(refresh, LOOK_EVERY);
+    return () => clearInterval(timer);
+  }, [runs, refresh]);
+  if (!job) return null;
+  if (job.state === "failed")
+    return (
+      <Alert severity="error" sx={{ mb: 2 }}>
+        {job.problem}
+      </Alert>
+    );
+  if (job.state === "cancelled" && !onlyWhileRunning)
+    return (
+      <Alert severity="info" sx={{ mb: 2 }}>
+        {doing} was ended after {job.done.toLocaleString("en-GB")} of {job.total.toLocaleString("en-GB")}{" "}
+        {unit}.
+      </Alert>
+    );
+  if (!runs) return null;
+  return (
+    <Box sx={{ bgcolor: "tile.wash", borderRadius: 1, px: 2, py: 1.25, mb: 2 }} role="status">
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, mb: 1 }}>
+        <Typography sx={{ flex: 1 }}>
+          {doing} …{" "}
+          {job.total > 0 &&
+            `${job.done.toLocaleString("en-GB")} of ${job.total.toLocaleString("en-GB")} ${unit}`}
+        </Typography>
+        <stop.Form method="post" action="/jobs">
+          <input type="hidden" name="id" value={job.id} />
+          <Button type="submit" size="small">
+            End it
+          </Button>
+        </stop.Form>
+      </Box>
+      <LinearProgress
+        variant={job.total > 0 ? "determinate" : "indeterminate"}
+        value={job.total > 0 ? (100 * job.done) / job.total : 0}
+        aria-label={doing}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,99 @@
+/** Renames or deletes a list, and says first what a deletion takes along. */
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { useFetcher } from "react-router";
+import type { ListUses } from "../../server/prospects/lists/change-list";
+import { count } from "../components/words";
+
+interface Answer {
+  renamed?: boolean;
+  errors?: Record<string, string>;
+}
+
+/** What follows from the deletion, as sentences. */
+function consequences(people: number, { sequences, hasForm }: ListUses): string[] {
+  const named = sequences.map((name) => `“${name}”`).join(", ");
+  return [
+    `${count(people, "person stays", "people stay")} with all that is known of them; only the list goes.`,
+    ...(sequences.length > 0
+      ? [
+          `${named}: whoever is on their way goes on, and nobody new is started until you choose another list there.`,
+        ]
+      : []),
+    ...(hasForm ? ["Its web form closes."] : []),
+  ];
+}
+
+export function ListDialog(props: {
+  list: { id: number; name: string };
+  people: number;
+  onClose: () => void;
+}) {
+  const { list, people, onClose } = props;
+  const uses = useFetcher<ListUses>();
+  const act = useFetcher<Answer>();
+  const errors = act.data?.errors;
+  const path = `/lists/${list.id}`;
+  useEffect(() => {
+    void uses.load(path);
+  }, [uses.load, path]);
+  useEffect(() => {
+    if (act.data?.renamed) onClose();
+  }, [act.data, onClose]);
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="list-dialog">
+      <DialogTitle id="list-dialog">The list “{list.name}”</DialogTitle>
+      <DialogContent>
+        {errors?.form && (
+          <Alert severity="error" sx={{ mb: 2 }}>
+            {errors.form}
+          </Alert>
+        )}
+        <act.Form method="post" action={path} id="rename-list">
+          <input type="hidden" name="intent" value="rename" />
+          <TextField
+            name="name"
+            label="Its name"
+            defaultValue={list.name}
+            autoFocus
+            fullWidth
+            error={!!errors?.name}
+            helperText={errors?.name}
+            sx={{ mt: 1 }}
+          />
+        </act.Form>
+        <Typography variant="h3" sx={{ mt: 3, mb: 0.75 }}>
+          If you delete it
+        </Typography>
+        <Box component="ul" sx={{ pl: 2.25, m: 0, mb: 1.5, display: "grid", gap: 0.5, typography: "body2" }}>
+          {uses.data && consequences(people, uses.data).map((each) => <li key={each}>{each}</li>)}
+        </Box>
+        <act.Form method="post" action={path}>
+          <Button
+            type="submit"
+            name="intent"
+            value="delete"
+            disabled={!uses.data}
+            sx={{ color: "clay.main", borderColor: "clay.main" }}
+          >
+            Delete the list
+          </Button>
+        </act.Form>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button type="submit" form="rename-list" variant="contained">
+          Rename
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,52 @@
+/** The quality of a list at a glance: how many are safe to write to, and what stands in the way of the others. */
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { ListState } from "../../server/prospects/lists/list-state";
+import { MarginNote } from "../components/page";
+import { VERDICT_NAMES } from "./words";
+
+const STATES = ["good", "risky", "unknown", "unchecked", "missing", "bad"] as const;
+const COLOURS: Record<(typeof STATES)[number], string> = {
+  good: "kelp.main",
+  risky: "ochre.main",
+  unknown: "tile.line",
+  unchecked: "divider",
+  missing: "text.secondary",
+  bad: "clay.main",
+};
+
+export function ListQuality({ state, title }: { state: ListState; title: string }) {
+  return (
+    <MarginNote title={title}>
+      <Typography sx={{ mb: 1 }}>
+        <Box component="span" sx={{ typography: "h1", mr: 1 }}>
+          {state.verdicts.good.toLocaleString("en-GB")}
+        </Box>
+        of {state.people.toLocaleString("en-GB")} addresses are good
+      </Typography>
+      <Box sx={{ display: "flex", height: 8, borderRadius: 1, overflow: "hidden", mb: 1.5 }} aria-hidden>
+        {STATES.map((each) => (
+          <Box key={each} sx={{ flexGrow: state.verdicts[each], bgcolor: COLOURS[each] }} />
+        ))}
+      </Box>
+      {STATES.filter((each) => state.verdicts[each] > 0).map((each) => (
+        <Typography key={each} sx={{ display: "flex", alignItems: "center", gap: 1, mb: 0.4 }}>
+          <Box
+            component="span"
+            sx={{ width: 9, height: 9, borderRadius: 5, bgcolor: COLOURS[each] }}
+            aria-hidden
+          />
+          <Box component="span" sx={{ flex: 1 }}>
+            {VERDICT_NAMES[each]}
+          </Box>
+          {state.verdicts[each].toLocaleString("en-GB")}
+        </Typography>
+      ))}
+      {state.blocked > 0 && (
+        <Typography color="textSecondary" sx={{ mt: 1 }}>
+          {state.blocked} on the block list; nothing goes to them.
+        </Typography>
+      )}
+    </MarginNote>
+  );
+}

@@ -1,0 +1,81 @@
+/** The table of prospects: paged and sorted by the server, chosen across its pages, gone through by keyboard. */
+import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
+import { useMemo } from "react";
+import { useNavigate } from "react-router";
+import type { ProspectRow, ProspectsQuery } from "../../server/prospects/people/list-prospects";
+import { prospectColumns } from "./prospect-columns";
+
+const SORTS: Record<string, string> = {
+  name: "name",
+  company: "company",
+  stage: "stage",
+  verdict: "verdict",
+};
+export const NOBODY: GridRowSelectionModel = { type: "include", ids: new Set() };
+
+export function ProspectGrid(props: {
+  rows: ProspectRow[];
+  total: number;
+  query: ProspectsQuery;
+  now: number;
+  zone: string;
+  loading: boolean;
+  /** Whom the margin is about. */
+  focused: number | null;
+  onFocus: (id: number) => void;
+  selection: GridRowSelectionModel;
+  onSelect: (selection: GridRowSelectionModel) => void;
+  /** Changes the page's address; what is undefined goes from it. */
+  change: (changes: Record<string, string | undefined>) => void;
+}) {
+  const { query, now, zone, focused, change } = props;
+  const navigate = useNavigate();
+  const columns = useMemo(() => prospectColumns(now, zone), [now, zone]);
+  // The grid takes another array for another sort, and goes back to the first page.
+  const sortModel = useMemo<GridSortModel>(
+    () => (query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]),
+    [query.sort, query.dir],
+  );
+  return (
+    <DataGrid
+      rows={props.rows}
+      columns={columns}
+      rowCount={props.total}
+      loading={props.loading}
+      rowHeight={54}
+      columnHeaderHeight={40}
+      paginationMode="server"
+      sortingMode="server"
+      filterMode="server"
+      disableColumnMenu
+      checkboxSelection
+      keepNonExistentRowsSelected
+      disableRowSelectionOnClick
+      disableRowSelectionExcludeModel
+      paginationModel={{ page: query.page, pageSize: query.size }}
+      pageSizeOptions={[25, 50, 100]}
+      onPaginationModelChange={({ page, pageSize }) => change({ page: String(page), size: String(pageSize) })}
+      sortModel={sortModel}
+      onSortModelChange={([sort]) =>
+        change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
+      }
+      rowSelectionModel={props.selection}
+      onRowSelectionModelChange={props.onSelect}
+      getRowClassName={({ id }) => (id === focused ? "focused" : "")}
+      slotProps={{ row: { onFocus: ({ currentTarget }) => props.onFocus(Number(currentTarget.dataset.id)) } }}
+      onRowClick={({ id }) => props.onFocus(Number(id))}
+      onRowDoubleClick={({ id }) => navigate(`/prospects/${id}`)}
+      onCellKeyDown={(cell, event) => {
+        if (event.key === "Enter") navigate(`/prospects/${cell.id}`);
+      }}
+      localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the filter." }}
+      sx={{
+        bgcolor: "background.paper",
+        "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
+        // The ring is round what has the keyboard: the cell or the link in it.
+        "& .MuiDataGrid-cell:focus-within:not(:focus)": { outline: "none" },
+        "& .focused": { bgcolor: "tile.wash" },
+      }}
+    />
+  );
+}

@@ -1,0 +1,324 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Pagination from "@mui/material/Pagination";
+import Radio from "@mui/material/Radio";
+import RadioGroup from "@mui/material/RadioGroup";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { Link, useFetcher, useSearchParams } from "react-router";
+import { webApp } from "../../../server/app";
+import {
+  applyBlocks,
+  BLOCKED_PAGE,
+  type Blocked,
+  type BlockPreview,
+  listBlocked,
+  previewBlocks,
+  textOfFile,
+  unblock,
+} from "../../../server/prospects/block-list/block-list";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { Pill } from "../../components/pill";
+import { count, dayTime } from "../../components/words";
+import { unknownIntent } from "../../desk/read-form";
+import type { Route } from "./+types/block-list";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  const url = new URL(request.url).searchParams;
+  const q = (url.get("q") ?? "").slice(0, 100);
+  const page = Math.max(0, Number(url.get("page")) || 0);
+  const found = listBlocked(webApp(), q, page);
+  return {
+    q,
+    page,
+    ...found,
+    pages: Math.ceil(found.total / BLOCKED_PAGE),
+    zone: context.get(userContext).zone,
+  };
+}
+
+interface Answer {
+  preview?: BlockPreview;
+  applied?: BlockPreview;
+  text?: string;
+  removed?: boolean;
+  errors?: Record<string, string>;
+}
+
+export async function action({ request, context }: Route.ActionArgs): Promise<Answer> {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  const form = await request.formData().catch(() => unknownIntent("broken form"));
+  const file = form.get("file");
+  if (file instanceof File) {
+    const text = textOfFile(new Uint8Array(await file.arrayBuffer()));
+    return text.ok ? { text: text.value } : { errors: text.errors };
+  }
+  const input = Object.fromEntries(form);
+  if (input.intent === "remove") {
+    const removed = unblock(app, userId, input);
+    return removed.ok ? { removed: true } : { errors: removed.errors };
+  }
+  if (input.intent !== "apply" && input.intent !== "preview") return unknownIntent(input.intent);
+  const outcome = input.intent === "apply" ? applyBlocks(app, userId, input) : previewBlocks(app, input);
+  if (!outcome.ok) return { errors: outcome.errors };
+  return input.intent === "apply" ? { applied: outcome.value } : { preview: outcome.value };
+}
+
+const REASONS = {
+  opted_out: ["clay", "Opted out"],
+  bounced: ["ochre", "Bounced"],
+  added_by_rep: ["tile", "Added"],
+} as const;
+
+export default function BlockListPage({ loaderData }: Route.ComponentProps) {
+  const { rows, total, pages, q, page, zone } = loaderData;
+  const [, setParams] = useSearchParams();
+  const [text, setText] = useState("");
+  const [note, setNote] = useState("");
+  const [mode, setMode] = useState("append");
+  const [removing, setRemoving] = useState<Blocked | null>(null);
+  const add = useFetcher<Answer>();
+  const upload = useFetcher<Answer>();
+  const preview = add.data?.preview;
+  useEffect(() => {
+    if (upload.data?.text !== undefined) setText(upload.data.text);
+  }, [upload.data]);
+  useEffect(() => {
+    if (add.data?.applied) setText("");
+  }, [add.data]);
+  const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
+  const problem = add.data?.errors?.text ?? upload.data?.errors?.text;
+  return (
+    <Page
+      heading={
+        total === 0 && q === ""
+          ? "Nobody is on the block list"
+          : `${count(total, "entry", "entries")} ${q === "" ? "that nothing is ever sent to" : `match “${q}”`}`
+      }
+      sub="Opt-outs and bounced addresses land here by themselves."
+      margin={
+        <>
+          {preview ? (
+            <MarginNote title="What this will change">
+              <Typography component="div">
+                <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+                  <li>{count(preview.add.length, "entry", "entries")} added</li>
+                  {preview.same > 0 && <li>{preview.same} on the list already</li>}
+                  {preview.remove.length > 0 && (
+                    <li>{count(preview.remove.length, "entry", "entries")} taken off</li>
+                  )}
+                  {preview.stay > 0 && (
+                    <li>{preview.stay} opt-outs and bounces stay, whatever the new list says</li>
+                  )}
+                  {preview.stops > 0 && (
+                    <li>Everything planned stops for {count(preview.stops, "prospect")}</li>
+                  )}
+                  {preview.broken.length > 0 && (
+                    <li>
+                      {count(preview.broken.length, "line")} neither address nor domain: line{" "}
+                      {preview.broken[0]?.line}, “{preview.broken[0]?.text}”
+                    </li>
+                  )}
+                </Box>
+              </Typography>
+            </MarginNote>
+          ) : (
+            <MarginNote title="What a block does">
+              <Typography>
+                Nobody blocked can be started on a sequence, and whatever was planned for them stops. A domain
+                blocks everybody there. It is looked at again right before each email leaves.
+              </Typography>
+            </MarginNote>
+          )}
+          <MarginNote title="Taking somebody off">
+            <Typography>
+              Whoever opted out comes off only if you type why. The reason is kept with your name.
+            </Typography>
+          </MarginNote>
+        </>
+      }
+    >
+      <Box
+        sx={{
+          bgcolor: "background.paper",
+          border: "1px solid",
+          borderColor: "divider",
+          borderRadius: 1,
+          p: 2,
+          mb: 3,
+        }}
+      >
+        {add.data?.applied && (
+          <Alert severity="success" sx={{ mb: 2 }}>
+            {count(add.data.applied.add.length, "entry", "entries")} added
+            {add.data.applied.remove.length > 0 && `, ${add.data.applied.remove.length} taken off`}.
+          </Alert>
+        )}
+        <TextField
+          multiline
+          minRows={2}
+          maxRows={8}
+          label="Addresses and domains, one in each line"
+          placeholder={"somebody@museum.example\nmuseum.example"}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          error={!!problem}
+          helperText={problem}
+        />
+        <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1.5, flexWrap: "wrap" }}>
+          <TextField
+            label="Why, for your teammates"
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+            sx={{ width: 230 }}
+          />
+          <RadioGroup
+            row
+            value={mode}
+            onChange={(event) => setMode(event.target.value)}
+            aria-label="What happens to the old list"
+          >
+            <FormControlLabel value="append" control={<Radio size="small" />} label="Add to the list" />
+            <FormControlLabel value="replace" control={<Radio size="small" />} label="Replace it" />
+          </RadioGroup>
+          <Box sx={{ flex: 1 }} />
+          <Button component="label">
+            From a CSV file
+            <input
+              type="file"
+              accept=".csv,.txt,text/csv"
+              aria-label="CSV file of addresses and domains"
+              hidden
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (!file) return;
+                const form = new FormData();
+                form.set("file", file);
+                void upload.submit(form, { method: "post", encType: "multipart/form-data" });
+              }}
+            />
+          </Button>
+          <Button disabled={text.trim() === "" || add.state !== "idle"} onClick={() => send("preview")}>
+            See what changes
+          </Button>
+          {preview && (
+            <Button variant="contained" disabled={add.state !== "idle"} onClick={() => send("apply")}>
+              {mode === "replace"
+                ? `Replace: add ${preview.add.length}, take off ${preview.remove.length}`
+                : `Block ${count(preview.add.length, "entry", "entries")}`}
+            </Button>
+          )}
+        </Box>
+      </Box>
+      <Box
+        component="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          setParams({ q: String(new FormData(event.currentTarget).get("q") ?? "") });
+        }}
+        sx={{ maxWidth: 320, mb: 1.5 }}
+      >
+        <TextField
+          name="q"
+          key={q}
+          defaultValue={q}
+          placeholder="Find an address or domain"
+          slotProps={{ htmlInput: { "aria-label": "Search the block list" } }}
+        />
+      </Box>
+      <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }} aria-label="Block list">
+        {rows.map((row) => {
+          const [tone, word] = REASONS[row.reason];
+          return (
+            <Box
+              component="li"
+              data-row
+              key={row.id}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px",
+                gap: 1.5,
+                alignItems: "center",
+                borderTop: "1px solid",
+                borderColor: "divider",
+                py: 0.75,
+              }}
+            >
+              <Typography noWrap sx={{ fontWeight: 600 }}>
+                {row.prospectId ? <Link to={`/prospects/${row.prospectId}`}>{row.value}</Link> : row.value}
+                {row.kind === "domain" && " (everybody there)"}
+              </Typography>
+              <Box>
+                <Pill tone={tone}>{word}</Pill>
+              </Box>
+              <Typography noWrap variant="body2" color="textSecondary">
+                {dayTime(row.at, zone)}
+                {row.by && `, ${row.by}`}
+                {row.note && `: ${row.note}`}
+              </Typography>
+              <Button size="small" onClick={() => setRemoving(row)} aria-label={`Take ${row.value} off`}>
+                Take off
+              </Button>
+            </Box>
+          );
+        })}
+      </Box>
+      {pages > 1 && (
+        <Pagination
+          count={pages}
+          page={page + 1}
+          onChange={(_, next) => setParams({ q, page: String(next - 1) })}
+          sx={{ my: 2 }}
+        />
+      )}
+      {removing && <TakeOff entry={removing} onClose={() => setRemoving(null)} />}
+    </Page>
+  );
+}
+
+function TakeOff({ entry, onClose }: { entry: Blocked; onClose: () => void }) {
+  const act = useFetcher<Answer>();
+  useEffect(() => {
+    if (act.state === "idle" && act.data?.removed) onClose();
+  }, [act.state, act.data, onClose]);
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+      <act.Form method="post">
+        <DialogTitle>Take {entry.value} off?</DialogTitle>
+        <DialogContent>
+          <Typography sx={{ mb: 2 }}>
+            {entry.reason === "opted_out"
+              ? "They asked not to be written to. After this, they can be started on a sequence again."
+              : entry.reason === "bounced"
+                ? "Mail to it came back. After this, it can be written to again."
+                : "It can then be written to again."}
+          </Typography>
+          <input type="hidden" name="id" value={entry.id} />
+          <TextField
+            name="why"
+            label={entry.reason === "opted_out" ? "Why they may be written to again" : "Why (optional)"}
+            multiline
+            autoFocus
+            error={!!act.data?.errors?.why}
+            helperText={act.data?.errors?.why}
+          />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Leave it</Button>
+          <Button type="submit" name="intent" value="remove" variant="contained">
+            Take it off
+          </Button>
+        </DialogActions>
+      </act.Form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,338 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { data, Link, useFetcher } from "react-router";
+import type { ColumnUse } from "../../../core/prospects/columns";
+import { whyNotYours } from "../../../server/accounts/ownership";
+import { webApp } from "../../../server/app";
+import type { ImportRow, ImportSettings } from "../../../server/prospects/imports/imports";
+import { askLookThrough } from "../../../server/prospects/imports/look-through";
+import { openImport } from "../../../server/prospects/imports/open-import";
+import { askImport } from "../../../server/prospects/imports/run-import";
+import { undoImport } from "../../../server/prospects/imports/undo-import";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { count } from "../../components/words";
+import { readJson, unknownIntent } from "../../desk/read-form";
+import { ColumnTable } from "../column-table";
+import { CleaningReview, KnownReview } from "../import-review";
+import { JobProgress } from "../job-progress";
+import type { Route } from "./+types/import";
+
+export function loader({ params }: Route.LoaderArgs) {
+  const found = openImport(webApp(), Number(params.id));
+  if (!found) throw data("This import does not exist.", { status: 404 });
+  return found;
+}
+
+export async function action({
+  request,
+  params,
+  context,
+}: Route.ActionArgs): Promise<{ errors?: Record<string, string> }> {
+  const app = webApp();
+  const id = Number(params.id);
+  const user = context.get(userContext);
+  const userId = user.id;
+  const body = (await readJson(request)) as Record<string, unknown>;
+  const notYours = whyNotYours(app, user, { importId: id });
+  if (notYours) return { errors: { form: notYours } };
+  if (body.intent === "undo") {
+    undoImport(app, id);
+    return {};
+  }
+  if (body.intent !== "import" && body.intent !== "look") return unknownIntent(body.intent);
+  const outcome =
+    body.intent === "import" ? askImport(app, userId, id) : askLookThrough(app, userId, id, body.settings);
+  return outcome.ok ? {} : { errors: outcome.errors };
+}
+
+export default function ImportPage({ loaderData: found }: Route.ComponentProps) {
+  const act = useFetcher<typeof action>();
+  const [settings, setSettings] = useState<ImportSettings>(found.settings);
+  const [again, setAgain] = useState(false);
+  const { report, state } = found;
+  const errors = act.data?.errors ?? {};
+  const send = (intent: string) =>
+    void act.submit({ intent, settings } as never, { method: "post", encType: "application/json" });
+  const look = () => {
+    setAgain(false);
+    send("look");
+  };
+  const isAsking = state === "columns" || state === "failed" || again;
+  const isChanged = JSON.stringify(settings) !== JSON.stringify(found.settings);
+  const people = (report.added ?? 0) + (report.known ?? 0);
+
+  if (state === "done" || state === "undone")
+    return <Done found={found} onUndo={() => send("undo")} busy={act.state !== "idle"} />;
+  return (
+    <Page
+      heading={
+        state === "looking"
+          ? `Looking through ${count(found.rows, "row")}`
+          : state === "importing"
+            ? `Importing ${count(people, "person", "people")}`
+            : isAsking
+              ? `${count(found.rows, "row")} in ${found.fileName}`
+              : `${count(report.added ?? 0, "new person", "new people")}, ${report.known ?? 0} known, ${count(report.refused ?? 0, "row")} left out`
+      }
+      sub={
+        isAsking
+          ? "Check what each column is. Nothing is stored until you have seen what will become of it."
+          : state === "ready"
+            ? "This is what will be stored. Switch off what you do not want."
+            : undefined
+      }
+      actions={
+        isAsking ? (
+          <>
+            <Button component={Link} to="/prospects/import">
+              Another file
+            </Button>
+            <Button variant="contained" disabled={act.state !== "idle"} onClick={look}>
+              Look through {count(found.rows, "row")}
+            </Button>
+          </>
+        ) : state === "ready" ? (
+          <>
+            <Button onClick={() => setAgain(true)}>Back to the columns</Button>
+            {isChanged ? (
+              <Button variant="contained" disabled={act.state !== "idle"} onClick={look}>
+                Look through it again
+              </Button>
+            ) : (
+              <Button
+                variant="contained"
+                disabled={act.state !== "idle" || people === 0}
+                onClick={() => send("import")}
+              >
+                Import {count(people, "person", "people")}
+              </Button>
+            )}
+          </>
+        ) : undefined
+      }
+      margin={
+        <>
+          {isAsking ? (
+            <MarginNote title="Merge fields you will have">
+              <Typography variant="body2" sx={{ wordBreak: "break-word" }}>
+                {settings.uses
+                  .filter((use) => use !== "skip")
+                  .map((use) => `{{ ${use.replace("custom:", "")} }}`)
+                  .join("  ")}
+              </Typography>
+              <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
+                What you choose here is remembered for the next file with these column names.
+              </Typography>
+            </MarginNote>
+          ) : (
+            <MarginNote title="What will happen">
+              <Typography component="div">
+                <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+                  <li>
+                    {count(report.added ?? 0, "person", "people")} added to “{settings.listName}”
+                  </li>
+                  <li>{count(report.known ?? 0, "known person", "known people")} put on it, too</li>
+                  {(report.withoutAddress ?? 0) > 0 && (
+                    <li>{report.withoutAddress} of them without an address, which can be looked for</li>
+                  )}
+                  {(report.repeated ?? 0) > 0 && (
+                    <li>{count(report.repeated ?? 0, "row")} repeated within the file; the first counts</li>
+                  )}
+                  {(report.refused ?? 0) > 0 && <li>{count(report.refused ?? 0, "row")} left out</li>}
+                  <li>Duplicates are looked for, and addresses verified, right after</li>
+                </Box>
+              </Typography>
+            </MarginNote>
+          )}
+          {state === "ready" && !again && (
+            <MarginNote title="Afterwards">
+              <Typography>
+                The whole import can be taken back from this page. Every cleaned value keeps its original.
+              </Typography>
+            </MarginNote>
+          )}
+        </>
+      }
+    >
+      {(found.problem || errors.form || errors.uses || errors.listName) && (
+        <Alert severity="error" sx={{ mb: 2 }}>
+          {found.problem ?? errors.form ?? errors.uses ?? errors.listName}
+        </Alert>
+      )}
+      <JobProgress
+        job={found.job}
+        doing={state === "importing" ? "Importing" : "Looking through the file"}
+        unit="rows"
+        onlyWhileRunning
+      />
+      {isAsking && (
+        <ColumnTable
+          headers={found.headers}
+          preview={found.preview}
+          uses={settings.uses}
+          onUses={(uses: ColumnUse[]) => setSettings({ ...settings, uses })}
+          listName={settings.listName}
+          onListName={(listName) => setSettings({ ...settings, listName })}
+        />
+      )}
+      {state === "ready" && !again && (
+        <>
+          <LinesToSee found={found} />
+          <CleaningReview
+            cleaning={report.cleaning ?? []}
+            off={settings.off}
+            onOff={(off) => setSettings({ ...settings, off: off as ImportSettings["off"] })}
+          />
+          <KnownReview
+            fields={report.knownFields ?? []}
+            rows={found.knownRows}
+            total={report.known ?? 0}
+            choices={settings.known}
+            onChoices={(known) => setSettings({ ...settings, known })}
+          />
+          <RepeatedLines found={found} />
+        </>
+      )}
+    </Page>
+  );
+}
+
+function Done({
+  found,
+  onUndo,
+  busy,
+}: {
+  found: Route.ComponentProps["loaderData"];
+  onUndo: () => void;
+  busy: boolean;
+}) {
+  const { report, listId, listName } = found;
+  const isUndone = found.state === "undone";
+  return (
+    <Page
+      heading={
+        isUndone
+          ? `Taken back: ${count(report.removed ?? 0, "person", "people")} went again`
+          : `${count(report.added ?? 0, "new person", "new people")} on the list`
+      }
+      sub={`From ${found.fileName}${listName ? `, on “${listName}”` : ""}.`}
+      actions={
+        isUndone ? (
+          <Button variant="contained" component={Link} to="/prospects/import">
+            Import a file
+          </Button>
+        ) : (
+          <>
+            <Button onClick={onUndo} disabled={busy}>
+              Take the import back
+            </Button>
+            <Button component={Link} to={`/lists/${listId}/cleaning`}>
+              See what was cleaned
+            </Button>
+            <Button variant="contained" component={Link} to={`/prospects?list=${listId}`}>
+              See the list
+            </Button>
+          </>
+        )
+      }
+      margin={
+        <MarginNote title="What was done">
+          <Typography component="div">
+            <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+              {isUndone && (report.stay ?? 0) > 0 && (
+                <li>{count(report.stay ?? 0, "person", "people")} stay, since you have worked with them</li>
+              )}
+              <li>{count(report.added ?? 0, "person", "people")} added</li>
+              <li>{count(report.known ?? 0, "person", "people")} known before, put on the list</li>
+              {(report.merged ?? 0) > 0 && <li>{count(report.merged ?? 0, "certain duplicate")} merged</li>}
+              {(report.likely ?? 0) > 0 && <li>{count(report.likely ?? 0, "likely duplicate")} to decide</li>}
+              <li>{count(report.repeated ?? 0, "row")} repeated within the file</li>
+              <li>{count(report.refused ?? 0, "row")} left out</li>
+            </Box>
+          </Typography>
+        </MarginNote>
+      }
+    >
+      <LinesToSee found={found} />
+      <RepeatedLines found={found} />
+      {(report.refused ?? 0) + (report.repeated ?? 0) + (report.flagged ?? 0) === 0 && !isUndone && (
+        <Alert severity="success">Every row of the file is on the list.</Alert>
+      )}
+    </Page>
+  );
+}
+
+type Found = Route.ComponentProps["loaderData"];
+
+/** What cannot be used and what is doubtful, before and after the import. */
+function LinesToSee({ found }: { found: Found }) {
+  return (
+    <>
+      <Lines
+        title="left out"
+        rows={found.refusedRows}
+        total={found.report.refused ?? 0}
+        hint="Correct these lines in the file and import it again; the others will not be added twice."
+      />
+      <Lines
+        title="to look at"
+        rows={found.flaggedRows}
+        total={found.report.flagged ?? 0}
+        hint="They are part of the import; these things are worth a look."
+      />
+    </>
+  );
+}
+
+function RepeatedLines({ found }: { found: Found }) {
+  return (
+    <Lines
+      title="repeated"
+      rows={found.repeatedRows}
+      total={found.report.repeated ?? 0}
+      hint="The first of them is taken."
+    />
+  );
+}
+
+function Lines({
+  title,
+  rows,
+  total,
+  hint,
+}: {
+  title: string;
+  rows: ImportRow[];
+  total: number;
+  hint: string;
+}) {
+  if (rows.length === 0) return null;
+  return (
+    <Box component="section" sx={{ mb: 3 }}>
+      <Typography variant="h2">
+        {count(total, "row")} {title}
+      </Typography>
+      <Typography color="textSecondary" sx={{ mb: 1 }}>
+        {hint}
+      </Typography>
+      {rows.map(({ line, detail }) => (
+        <Box
+          key={line}
+          sx={{ display: "flex", gap: 2, borderTop: "1px solid", borderColor: "divider", py: 0.8 }}
+        >
+          <Typography sx={{ width: 90, fontWeight: 600, flexShrink: 0 }}>Line {line}</Typography>
+          <Typography sx={{ wordBreak: "break-word" }}>{detail}</Typography>
+        </Box>
+      ))}
+      {total > rows.length && (
+        <Typography color="textSecondary">
+          and {(total - rows.length).toLocaleString("en-GB")} more
+        </Typography>
+      )}
+    </Box>
+  );
+}

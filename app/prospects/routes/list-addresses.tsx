@@ -1,0 +1,224 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Pagination from "@mui/material/Pagination";
+import Switch from "@mui/material/Switch";
+import Tab from "@mui/material/Tab";
+import Tabs from "@mui/material/Tabs";
+import Typography from "@mui/material/Typography";
+import { Link, useFetcher, useSearchParams } from "react-router";
+import { z } from "zod";
+import { webApp } from "../../../server/app";
+import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
+import { isProbeOn, setProbe } from "../../../server/prospects/addresses/probe-setting";
+import { askVerify } from "../../../server/prospects/addresses/verify-addresses";
+import { checkedAddresses } from "../../../server/prospects/lists/list-state";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { count, dayTime } from "../../components/words";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import { AddressPill } from "../address-pill";
+import { JobProgress } from "../job-progress";
+import { ListQuality } from "../list-margin";
+import { ListTabs } from "../list-tabs";
+import { requireList } from "../require-list";
+import { VERDICT_NAMES, verdictSentence } from "../words";
+import type { Route } from "./+types/list-addresses";
+
+const SHOWS = ["all", "good", "risky", "bad", "unknown", "unchecked", "missing", "found"] as const;
+const showSchema = z.enum(SHOWS).catch("all");
+const PAGE = 50;
+
+export function loader({ request, params, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const { list, state } = requireList(app, params.id);
+  const url = new URL(request.url).searchParams;
+  const show = showSchema.parse(url.get("show") ?? "all");
+  const page = Math.max(0, Number(url.get("page")) || 0);
+  return {
+    list,
+    state,
+    show,
+    page,
+    rows: checkedAddresses(app, list.id, show, page),
+    probe: isProbeOn(app),
+    zone: context.get(userContext).zone,
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  const listId = Number(params.id);
+  const form = await readForm(request);
+  switch (form.intent) {
+    case "verify":
+      askVerify(app, userId, { listId, anew: form.anew === "yes" });
+      break;
+    case "find":
+      askFindAddresses(app, userId, listId);
+      break;
+    case "probe":
+      setProbe(app, form.probe === "on");
+      break;
+    default:
+      return unknownIntent(form.intent);
+  }
+  return {};
+}
+
+export default function AddressesPage({ loaderData }: Route.ComponentProps) {
+  const { list, state, show, page, rows, probe, zone } = loaderData;
+  const { verdicts } = state;
+  const [, setParams] = useSearchParams();
+  const act = useFetcher();
+  const busy = state.verifying !== null || state.finding !== null;
+  const counts: Record<(typeof SHOWS)[number], number | null> = {
+    all: state.people,
+    ...verdicts,
+    found: null,
+  };
+  const pages = Math.ceil((counts[show] ?? 0) / PAGE);
+  return (
+    <Page
+      heading={
+        verdicts.missing > 0
+          ? `${count(verdicts.missing, "person", "people")} on “${list.name}” ${verdicts.missing === 1 ? "has" : "have"} no address yet`
+          : verdicts.unchecked > 0
+            ? `${count(verdicts.unchecked, "address", "addresses")} on “${list.name}” ${verdicts.unchecked === 1 ? "was" : "were"} never checked`
+            : `${verdicts.good.toLocaleString("en-GB")} of ${count(state.people, "address", "addresses")} on “${list.name}” ${verdicts.good === 1 ? "is" : "are"} good`
+      }
+      sub="Sequences write to good addresses only, unless you tell a sequence otherwise."
+      actions={
+        <>
+          {verdicts.missing > 0 && (
+            <act.Form method="post">
+              <Button type="submit" variant="contained" name="intent" value="find" disabled={busy}>
+                Find {count(verdicts.missing, "address", "addresses")}
+              </Button>
+            </act.Form>
+          )}
+          <act.Form method="post">
+            <input
+              type="hidden"
+              name="anew"
+              value={verdicts.unchecked + verdicts.unknown > 0 ? "no" : "yes"}
+            />
+            <Button type="submit" name="intent" value="verify" disabled={busy}>
+              {verdicts.unchecked + verdicts.unknown > 0
+                ? `Verify ${count(verdicts.unchecked + verdicts.unknown, "address", "addresses")}`
+                : "Verify all again"}
+            </Button>
+          </act.Form>
+        </>
+      }
+      margin={
+        <>
+          <ListQuality state={state} title="How sure they are" />
+          <MarginNote title="Asking mail servers">
+            <FormControlLabel
+              control={
+                <Switch
+                  checked={probe}
+                  onChange={(event) =>
+                    void act.submit(
+                      { intent: "probe", probe: event.target.checked ? "on" : "off" },
+                      { method: "post" },
+                    )
+                  }
+                />
+              }
+              label={probe ? "On" : "Off"}
+            />
+            <Typography sx={{ mt: 0.5 }}>
+              A mail server can be asked whether it would take mail for somebody, without sending any. It is
+              the only way to know before you write.
+            </Typography>
+            <Typography sx={{ mt: 1 }} color="textSecondary">
+              The risk: servers that are asked often may distrust whoever asks, and put that address on block
+              lists. So it is one conversation a domain, slow, and best done from another network than the one
+              you send from. Off, addresses are risky at best until somebody answers.
+            </Typography>
+          </MarginNote>
+          <MarginNote title="How missing ones are found">
+            <Typography>
+              A company writes its people's addresses in one way. What is known of its addresses shows which;
+              the usual ways are tried after it, one by one, if its server can be asked.
+            </Typography>
+          </MarginNote>
+        </>
+      }
+    >
+      <ListTabs list={list} state={state} />
+      <JobProgress job={state.verifying} doing="Verifying" unit="addresses" />
+      <JobProgress job={state.finding} doing="Looking for addresses" unit="people" />
+      <Tabs
+        value={show}
+        onChange={(_, value: string) => setParams({ show: value })}
+        variant="scrollable"
+        sx={{ minHeight: 38, mb: 1 }}
+      >
+        {SHOWS.filter(
+          (each) => each === "all" || each === show || each === "found" || (counts[each] ?? 0) > 0,
+        ).map((each) => (
+          <Tab
+            key={each}
+            value={each}
+            sx={{ minHeight: 38 }}
+            label={`${each === "all" ? "All" : each === "found" ? "Found by pattern" : VERDICT_NAMES[each]}${counts[each] === null ? "" : ` ${counts[each]?.toLocaleString("en-GB")}`}`}
+          />
+        ))}
+      </Tabs>
+      {rows.map((row) => (
+        <Box
+          key={row.id}
+          data-row
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "minmax(0,1.1fr) 96px minmax(0,1.7fr)",
+            gap: 1.5,
+            alignItems: "center",
+            borderTop: "1px solid",
+            borderColor: "divider",
+            py: 0.9,
+          }}
+        >
+          <Box sx={{ minWidth: 0 }}>
+            <Typography noWrap sx={{ fontWeight: 600 }}>
+              <Link to={`/prospects/${row.id}`}>{row.name || row.email}</Link>
+            </Typography>
+            <Typography noWrap variant="caption" color="textSecondary" component="div">
+              {row.email || row.company}
+            </Typography>
+          </Box>
+          <Box>
+            <AddressPill of={row} />
+          </Box>
+          <Box sx={{ minWidth: 0 }}>
+            <Typography variant="body2">
+              {row.email === "" ? "The directory or file had none." : verdictSentence(row.reason, row.detail)}
+            </Typography>
+            <Typography variant="caption" color="textSecondary">
+              {row.found && `Found: ${row.found}. `}
+              {row.at !== null && dayTime(row.at, zone)}
+            </Typography>
+          </Box>
+        </Box>
+      ))}
+      {rows.length === 0 && (
+        <Alert severity="info" icon={false}>
+          {show === "found" ? "No address of this list had to be found." : "Nobody here."}
+        </Alert>
+      )}
+      {pages > 1 && (
+        <Pagination
+          count={pages}
+          page={page + 1}
+          onChange={(_, next) => setParams({ show, page: String(next - 1) })}
+          sx={{ my: 2 }}
+        />
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,143 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { useFetcher } from "react-router";
+import { webApp } from "../../../server/app";
+import { filterChoices } from "../../../server/prospects/filters/filter-choices";
+import { closeForm, formOfList, formSnippet, saveForm } from "../../../server/prospects/forms/forms";
+import { userContext } from "../../accounts/session";
+import { Empty, MarginNote, Page } from "../../components/page";
+import { count } from "../../components/words";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import { ListQuality } from "../list-margin";
+import { ListTabs } from "../list-tabs";
+import { requireList } from "../require-list";
+import type { Route } from "./+types/list-form";
+
+export function loader({ params }: Route.LoaderArgs) {
+  const app = webApp();
+  const { list, state } = requireList(app, params.id);
+  const form = formOfList(app, list.id);
+  return {
+    list,
+    state,
+    form,
+    snippet: form ? formSnippet(app.config.url, form.token) : "",
+    sequences: filterChoices(app).sequences,
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const app = webApp();
+  const form = await readForm(request);
+  if (form.intent === "close") closeForm(app, Number(params.id));
+  else if (form.intent !== "open" && form.intent !== "save") return unknownIntent(form.intent);
+  else saveForm(app, context.get(userContext).id, { listId: params.id, sequenceId: form.sequenceId ?? "" });
+  return {};
+}
+
+export default function FormPage({ loaderData }: Route.ComponentProps) {
+  const { list, state, form, snippet, sequences } = loaderData;
+  const act = useFetcher();
+  const [copied, setCopied] = useState(false);
+  return (
+    <Page
+      heading={
+        form
+          ? `${count(form.entries, "person", "people")} came through the form of “${list.name}”`
+          : `“${list.name}” has no web form`
+      }
+      actions={
+        <act.Form method="post">
+          {form ? (
+            <Button type="submit" name="intent" value="close">
+              Close the form
+            </Button>
+          ) : (
+            <Button type="submit" variant="contained" name="intent" value="open">
+              Open a form
+            </Button>
+          )}
+        </act.Form>
+      }
+      margin={
+        <>
+          <MarginNote title="What happens to an entry">
+            <Typography component="div">
+              <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+                <li>It is cleaned and lands on this list; somebody known is put on it as they are.</li>
+                <li>Its address is verified by itself.</li>
+                <li>Fields that are none of ours become fields of the list.</li>
+                <li>Whoever is on the block list or was erased is thanked and not kept.</li>
+                <li>One caller can send six entries a minute.</li>
+              </Box>
+            </Typography>
+          </MarginNote>
+          <ListQuality state={state} title={`“${list.name}”`} />
+        </>
+      }
+    >
+      <ListTabs list={list} state={state} />
+      {form ? (
+        <>
+          <Typography variant="h2" sx={{ mb: 1 }}>
+            Copy this into your site
+          </Typography>
+          <Box
+            component="pre"
+            aria-label="HTML of the form"
+            sx={{
+              bgcolor: "background.paper",
+              border: "1px solid",
+              borderColor: "divider",
+              borderRadius: 1,
+              p: 2,
+              overflowX: "auto",
+              fontSize: 12.5,
+              m: 0,
+            }}
+          >
+            {snippet}
+          </Box>
+          <Button
+            sx={{ mt: 1.5, mb: 4 }}
+            onClick={() => {
+              void navigator.clipboard?.writeText(snippet);
+              setCopied(true);
+            }}
+          >
+            {copied ? "Copied" : "Copy it"}
+          </Button>
+          <Typography variant="h2" sx={{ mb: 1 }}>
+            Start a sequence for whoever fills it in
+          </Typography>
+          <TextField
+            select
+            label="Sequence"
+            value={form.sequenceId ?? ""}
+            onChange={(event) =>
+              void act.submit({ intent: "save", sequenceId: String(event.target.value) }, { method: "post" })
+            }
+            helperText="Only while the sequence runs."
+            sx={{ maxWidth: 360 }}
+          >
+            <MenuItem value="">None; they wait on the list</MenuItem>
+            {sequences.map(({ id, name }) => (
+              <MenuItem key={id} value={id}>
+                {name}
+              </MenuItem>
+            ))}
+          </TextField>
+        </>
+      ) : (
+        <Empty
+          title="Let people come to you"
+          text="Open a form, copy a few lines of HTML into your web site, and everybody who fills it in lands on this list."
+        />
+      )}
+    </Page>
+  );
+}

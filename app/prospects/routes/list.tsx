@@ -1,0 +1,19 @@
+/** A list itself: its page is that of its people; here it is renamed or deleted. */
+import { redirect } from "react-router";
+import { webApp } from "../../../server/app";
+import { deleteList, renameList, usesOfList } from "../../../server/prospects/lists/change-list";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import type { Route } from "./+types/list";
+
+export const loader = ({ params }: Route.LoaderArgs) => usesOfList(webApp(), Number(params.id));
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const app = webApp();
+  const id = Number(params.id);
+  const form = await readForm(request);
+  if (form.intent !== "delete" && form.intent !== "rename") return unknownIntent(form.intent);
+  const outcome = form.intent === "delete" ? deleteList(app, id) : renameList(app, id, form);
+  if (!outcome.ok) return { errors: outcome.errors };
+  if (form.intent === "delete") throw redirect("/prospects");
+  return { renamed: true };
+}

@@ -1,0 +1,311 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { data, Link, redirect, useFetcher } from "react-router";
+import { countryName } from "../../../core/countries";
+import type { EventKind } from "../../../core/events";
+import { whyNotYours } from "../../../server/accounts/ownership";
+import { webApp } from "../../../server/app";
+import { AppError, type Outcome } from "../../../server/errors";
+import { addNote } from "../../../server/prospects/people/add-prospect";
+import { eraseProspect } from "../../../server/prospects/people/erase-prospect";
+import {
+  type ProspectStory,
+  prospectStory,
+  type StoryEvent,
+  type StoryJourney,
+} from "../../../server/prospects/people/prospect-story";
+import { saveProspect } from "../../../server/prospects/people/save-prospect";
+import { stopByRep } from "../../../server/sequences/stop-by-rep";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { Pill } from "../../components/pill";
+import { count, dayTime, EVENT_WORDS, STAGE_NAMES, stopWords, waitSentence } from "../../components/words";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import { Conversation } from "../../replies/conversation";
+import { drawStory } from "../../timeline/story";
+import { Timeline } from "../../timeline/timeline";
+import { AboutThem, EraseDialog, Notes, Story } from "../about";
+import { AddressPill } from "../address-pill";
+import { verdictDate, verdictSentence } from "../words";
+import type { Route } from "./+types/prospect";
+
+export function loader({ params, context }: Route.LoaderArgs) {
+  const app = webApp();
+  try {
+    return {
+      story: prospectStory(app, Number(params.id)),
+      zone: context.get(userContext).zone,
+      now: app.clock.now(),
+    };
+  } catch (error) {
+    if (error instanceof AppError) throw data(error.message, { status: 404 });
+    throw error;
+  }
+}
+
+export async function action({
+  request,
+  params,
+  context,
+}: Route.ActionArgs): Promise<{ saved: boolean; errors?: Record<string, string> }> {
+  const app = webApp();
+  const user = context.get(userContext);
+  const userId = user.id;
+  const form = await readForm(request);
+  const notYours = () => whyNotYours(app, user, { prospectIds: [Number(params.id)] });
+  const answer = (outcome: Outcome<unknown>) =>
+    outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
+  switch (form.intent) {
+    case "stop":
+      stopByRep(app, Number(params.id));
+      return { saved: true };
+    case "note":
+      return answer(addNote(app, userId, { ...form, id: params.id }));
+    case "erase": {
+      const no = notYours();
+      if (no) return { saved: false, errors: { form: no } };
+      const erased = eraseProspect(app, { ...form, id: params.id });
+      if (erased.ok) throw redirect("/prospects");
+      return answer(erased);
+    }
+    case "save": {
+      const no = notYours();
+      if (no) return { saved: false, errors: { form: no } };
+      return answer(saveProspect(app, userId, { ...form, id: params.id }));
+    }
+    default:
+      return unknownIntent(form.intent);
+  }
+}
+
+/** What their story comes to, from all that happened and not from one journey alone. */
+function standing(journey: StoryJourney | undefined, { events, prospect }: ProspectStory): string {
+  const happened = (kind: EventKind) => events.some((event) => event.kind === kind);
+  if (prospect.stage === "won" || prospect.stage === "lost") return `is ${prospect.stage}`;
+  const lastCall = events
+    .filter(({ kind }) => kind === "booked" || kind === "booking_cancelled")
+    .reduce<StoryEvent | null>((last, event) => (last && last.at > event.at ? last : event), null);
+  if (lastCall?.kind === "booking_cancelled") return "cancelled the call";
+  if (prospect.stage === "meeting_booked" || lastCall) return "booked a call";
+  if (happened("replied")) return "wrote back";
+  if (!journey) return "has not been written to yet";
+  if (journey.state === "active") return `is on ${journey.sequenceName}`;
+  if (journey.state === "finished") return `got all of ${journey.sequenceName} and did not answer`;
+  return `left ${journey.sequenceName}: ${stopWords(journey.stopReason)}`;
+}
+
+export default function ProspectPage({ loaderData }: Route.ComponentProps) {
+  const { story, zone, now } = loaderData;
+  const { prospect, journeys, events } = story;
+  const [editing, setEditing] = useState(false);
+  const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
+  const journey = journeys[0];
+  const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
+  const stop = useFetcher();
+  const [erasing, setErasing] = useState(false);
+  return (
+    <Page
+      heading={`${name} ${standing(journey, story)}`}
+      sub={
+        <>
+          {[prospect.title, prospect.company, prospect.city].filter(Boolean).join(", ")}
+          <br />
+          {prospect.email || "no address"} <AddressPill of={prospect} />{" "}
+          <Pill tone={prospect.stage === "new" ? "quiet" : prospect.stage === "contacted" ? "tile" : "kelp"}>
+            {STAGE_NAMES[prospect.stage]}
+          </Pill>{" "}
+          {story.blocked && <Pill tone="clay">Block list: never written to</Pill>}
+        </>
+      }
+      actions={
+        <>
+          {journey?.state === "active" && (
+            <stop.Form method="post">
+              <Button type="submit" name="intent" value="stop" disabled={stop.state !== "idle"}>
+                Stop for them: {count(planned, "email")} will not go
+              </Button>
+            </stop.Form>
+          )}
+          <Button onClick={() => setEditing(true)}>Edit</Button>
+          <Button onClick={() => setErasing(true)}>Their data</Button>
+        </>
+      }
+      margin={<StoryMargin story={story} now={now} zone={zone} />}
+    >
+      {journeys.map((each) => (
+        <Box key={each.id} component="section" sx={{ mb: 3 }}>
+          <Typography variant="h2" sx={{ mb: 0.5 }}>
+            <Box
+              component={Link}
+              to={`/sequences/${each.sequenceId}`}
+              sx={{
+                color: "inherit",
+                textDecorationColor: "transparent",
+                "&:hover": { textDecorationColor: "inherit" },
+              }}
+            >
+              {each.sequenceName}
+            </Box>
+          </Typography>
+          <Timeline {...drawStory(each, events, now, zone)} />
+        </Box>
+      ))}
+      {story.conversation.length > 0 ? (
+        <Box component="section">
+          <Typography variant="h2" sx={{ mb: 1.25 }}>
+            Conversation
+          </Typography>
+          <Conversation items={story.conversation} zone={zone} />
+        </Box>
+      ) : (
+        <Typography color="textSecondary">No email has gone to or fro yet.</Typography>
+      )}
+      <Box
+        sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr" }, gap: 3, mt: 3 }}
+      >
+        <AboutThem story={story} zone={zone} />
+        <Notes story={story} zone={zone} />
+      </Box>
+      <Story story={story} zone={zone} />
+      <EraseDialog story={story} open={erasing} onClose={() => setErasing(false)} />
+      <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
+    </Page>
+  );
+}
+
+function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; zone: string }) {
+  const journey = story.journeys[0];
+  const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
+  return (
+    <>
+      <MarginNote title={journey?.state === "active" ? "Next touch, and why" : "Why nothing is planned"}>
+        {!journey && <Typography>No sequence has been started for them.</Typography>}
+        {journey?.state === "active" && (
+          <>
+            <Typography>
+              {waitSentence(journey.waitReason ?? "in_line", journey.waitDetail, journey.nextAt, now, zone)}.
+            </Typography>
+            {journey.mailbox && (
+              <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75 }}>
+                From {journey.mailbox}
+                {journey.touches.some(({ state }) => state === "done") ? ", where their thread is" : ""}.
+              </Typography>
+            )}
+          </>
+        )}
+        {journey?.state === "stopped" && (
+          <Typography>
+            Everything stopped on {dayTime(journey.endedAt ?? now, zone)}, because{" "}
+            {stopWords(journey.stopReason)}
+            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}. {count(cancelled, "planned email")}{" "}
+            {cancelled === 1 ? "was" : "were"} cancelled.
+          </Typography>
+        )}
+        {journey?.state === "finished" && (
+          <Typography>They got every step of {journey.sequenceName}.</Typography>
+        )}
+      </MarginNote>
+      <MarginNote title="How sure the address is">
+        <Typography>
+          {story.prospect.email === ""
+            ? "None is known. It can be found by the company's pattern, under Addresses of a list."
+            : verdictSentence(story.prospect.verdictReason, story.prospect.verdictDetail)}
+        </Typography>
+        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 0.5 }}>
+          {verdictDate(story.prospect.verdictAt, zone)}
+          {story.otherAddresses.length > 0 && ` Also: ${story.otherAddresses.join(", ")}.`}
+        </Typography>
+      </MarginNote>
+      <MarginNote title="What happened">
+        <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 0.75 }}>
+          {story.events
+            .toReversed()
+            .slice(0, 14)
+            .map((event) => (
+              <Typography component="li" variant="body2" key={event.id}>
+                <Box component="span" sx={{ color: "text.secondary" }}>
+                  {dayTime(event.at, zone)}
+                </Box>{" "}
+                {EVENT_WORDS[event.kind]}
+              </Typography>
+            ))}
+          {story.events.length === 0 && <Typography variant="body2">Nothing yet.</Typography>}
+        </Box>
+        <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 1 }}>
+          Opens are unreliable: some mail programs load every picture, others none.
+        </Typography>
+      </MarginNote>
+      {story.colleagues.length > 0 && (
+        <MarginNote title={`Colleagues at ${story.prospect.company}`}>
+          {story.colleagues.map(({ id, name, title, stage, writtenBy, writtenAt }) => (
+            <Typography variant="body2" key={id} sx={{ mb: 0.6 }}>
+              {name}, {title || "no title"} · {STAGE_NAMES[stage]}
+              {writtenAt !== null && (
+                <Box component="span" sx={{ display: "block", color: "text.secondary" }}>
+                  {writtenBy} wrote to them on {dayTime(writtenAt, zone)}
+                </Box>
+              )}
+            </Typography>
+          ))}
+        </MarginNote>
+      )}
+    </>
+  );
+}
+
+const EDITABLE = [
+  ["email", "Email address"],
+  ["firstName", "First name"],
+  ["lastName", "Last name"],
+  ["title", "Job title"],
+  ["city", "City"],
+  ["country", "Country"],
+  ["timeZone", "Time zone, such as Europe/Lisbon"],
+  ["phone", "Phone"],
+  ["profile", "Social profile"],
+] as const;
+
+function EditDialog({ story, open, onClose }: { story: ProspectStory; open: boolean; onClose: () => void }) {
+  const save = useFetcher<typeof action>();
+  const [closedFor, setClosedFor] = useState<unknown>(null);
+  if (open && save.state === "idle" && save.data?.saved && closedFor !== save.data) {
+    setClosedFor(save.data);
+    onClose();
+  }
+  return (
+    <Dialog open={open} onClose={onClose} fullWidth maxWidth="xs">
+      <save.Form method="post">
+        <DialogTitle>Edit what is known of them</DialogTitle>
+        <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
+          {save.data?.errors?.form && <Alert severity="error">{save.data.errors.form}</Alert>}
+          {EDITABLE.map(([name, label]) => (
+            <TextField
+              key={name}
+              name={name}
+              label={label}
+              defaultValue={
+                name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
+              }
+              error={!!save.data?.errors?.[name]}
+              helperText={save.data?.errors?.[name]}
+            />
+          ))}
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="contained" name="intent" value="save">
+            Save
+          </Button>
+        </DialogActions>
+      </save.Form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,190 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { Link, redirect, useFetcher } from "react-router";
+import { profileSchema, type TargetProfile } from "../../../core/prospects/profile";
+import { webApp } from "../../../server/app";
+import { allProfiles, describeProfile, saveProfile } from "../../../server/prospects/searches/profiles";
+import { latestSearches } from "../../../server/prospects/searches/review-search";
+import { startSearch } from "../../../server/prospects/searches/search";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { count, dayTime } from "../../components/words";
+import { readJson, unknownIntent } from "../../desk/read-form";
+import { ProfileEditor } from "../profile-editor";
+import type { Route } from "./+types/prospects-find";
+
+export function loader({ context }: Route.LoaderArgs) {
+  const app = webApp();
+  return { profiles: allProfiles(app), searches: latestSearches(app), zone: context.get(userContext).zone };
+}
+
+interface Answer {
+  errors?: Record<string, string>;
+  /** A profile that the assistant filled in. */
+  described?: TargetProfile;
+  saved?: number;
+}
+
+export async function action({ request, context }: Route.ActionArgs): Promise<Answer> {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  const body = (await readJson(request)) as Record<string, unknown>;
+  if (body.intent === "describe") {
+    const described = await describeProfile(app, String(body.text ?? ""));
+    return described.ok ? { described: described.value } : { errors: described.errors };
+  }
+  const saved = saveProfile(app, userId, body.profile);
+  if (!saved.ok) return { errors: saved.errors };
+  if (body.intent === "save") return { saved: saved.value };
+  if (body.intent !== "search") return unknownIntent(body.intent);
+  const search = startSearch(app, userId, saved.value);
+  if (!search.ok) return { errors: search.errors };
+  throw redirect(`/searches/${search.value}`);
+}
+
+const EMPTY = profileSchema.parse({});
+
+export default function FindPage({ loaderData }: Route.ComponentProps) {
+  const { profiles, searches, zone } = loaderData;
+  const [chosen, setChosen] = useState(profiles[0] ?? null);
+  const [name, setName] = useState(chosen?.name ?? "");
+  const [description, setDescription] = useState(chosen?.description ?? "");
+  const [profile, setProfile] = useState<TargetProfile>(chosen?.definition ?? EMPTY);
+  const ask = useFetcher<Answer>();
+  const save = useFetcher<Answer>();
+  const errors = { ...ask.data?.errors, ...save.data?.errors };
+  useEffect(() => {
+    if (ask.data?.described) setProfile((before) => ({ ...before, ...ask.data?.described }));
+  }, [ask.data]);
+  useEffect(() => {
+    const saved = profiles.find(({ id }) => id === save.data?.saved);
+    if (saved) setChosen(saved);
+  }, [save.data, profiles]);
+
+  const open = (id: number | null) => {
+    const next = profiles.find((each) => each.id === id) ?? null;
+    setChosen(next);
+    setName(next?.name ?? "");
+    setDescription(next?.description ?? "");
+    setProfile(next?.definition ?? EMPTY);
+  };
+  const send = (intent: "save" | "search") =>
+    void save.submit(
+      { intent, profile: { id: chosen?.id ?? null, name, description, definition: profile } } as never,
+      { method: "post", encType: "application/json" },
+    );
+  return (
+    <Page
+      heading="Say whom you want to write to"
+      sub="The directory is searched with the profile, and everybody it brings is held against it before you keep them."
+      actions={
+        <>
+          <Button onClick={() => send("save")} disabled={save.state !== "idle"}>
+            Save the profile
+          </Button>
+          <Button variant="contained" onClick={() => send("search")} disabled={save.state !== "idle"}>
+            Search the directory
+          </Button>
+        </>
+      }
+      margin={
+        <>
+          <MarginNote title="What will happen">
+            <Typography>
+              The directory knows many people who only nearly match. Each one is cleaned, judged by this
+              profile, and shown with the reason. Nobody is added until you say so.
+            </Typography>
+          </MarginNote>
+          <MarginNote title="Searches so far">
+            {searches.map(({ id, name: searched, at, fits, kept }) => (
+              <Typography key={id} sx={{ mb: 0.75 }}>
+                <Link to={`/searches/${id}`}>{searched}</Link>
+                <br />
+                <Typography component="span" variant="body2" color="textSecondary">
+                  {dayTime(at, zone)} · {fits} fit · {kept} kept
+                </Typography>
+              </Typography>
+            ))}
+            {searches.length === 0 && <Typography color="textSecondary">None yet.</Typography>}
+          </MarginNote>
+        </>
+      }
+    >
+      {save.data?.saved && (
+        <Alert severity="success" sx={{ mb: 2 }}>
+          Saved.
+        </Alert>
+      )}
+      {errors.form && (
+        <Alert severity="error" sx={{ mb: 2 }}>
+          {errors.form}
+        </Alert>
+      )}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2, mb: 2 }}>
+        <TextField
+          select
+          label={count(profiles.length, "saved profile")}
+          value={chosen?.id ?? ""}
+          onChange={(event) => open(Number(event.target.value) || null)}
+        >
+          <MenuItem value="">A new one</MenuItem>
+          {profiles.map(({ id, name: each }) => (
+            <MenuItem key={id} value={id}>
+              {each}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label="Its name"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          error={!!errors.name}
+          helperText={errors.name}
+        />
+      </Box>
+      <Box
+        sx={{
+          bgcolor: "background.paper",
+          border: "1px solid",
+          borderColor: "divider",
+          borderRadius: 1,
+          p: 2,
+          mb: 2.5,
+        }}
+      >
+        <TextField
+          multiline
+          minRows={2}
+          label="In a paragraph: what you sell, and whom you are looking for"
+          placeholder="We sell loggers for humidity and temperature. We are looking for registrars and collections managers at mid-size museums in northern Europe, not assistants."
+          value={description}
+          onChange={(event) => setDescription(event.target.value)}
+          error={!!errors.description}
+          helperText={errors.description}
+        />
+        <Box sx={{ display: "flex", alignItems: "center", gap: 2, mt: 1 }}>
+          <Button
+            disabled={ask.state !== "idle"}
+            onClick={() =>
+              void ask.submit(
+                { intent: "describe", text: description },
+                { method: "post", encType: "application/json" },
+              )
+            }
+          >
+            {ask.state === "idle" ? "Fill in the fields from this" : "Reading …"}
+          </Button>
+          <Typography variant="body2" color="textSecondary">
+            {ask.data?.described ? "Filled in. Correct what it misread." : "You correct what it makes of it."}
+          </Typography>
+        </Box>
+      </Box>
+      <ProfileEditor profile={profile} onChange={setProfile} errors={errors} />
+    </Page>
+  );
+}

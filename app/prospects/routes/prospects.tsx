@@ -1,0 +1,272 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Chip from "@mui/material/Chip";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import type { GridRowSelectionModel } from "@mui/x-data-grid";
+import { useState } from "react";
+import { Link, redirect, useNavigation, useSearchParams } from "react-router";
+import { parseFilter } from "../../../core/prospects/filter";
+import { webApp } from "../../../server/app";
+import { filterChoices } from "../../../server/prospects/filters/filter-choices";
+import { allFilters, dropFilter, saveFilter } from "../../../server/prospects/filters/filters";
+import { listState } from "../../../server/prospects/lists/list-state";
+import { allLists } from "../../../server/prospects/lists/lists";
+import { addProspect } from "../../../server/prospects/people/add-prospect";
+import { bulkEdit, undoBulk } from "../../../server/prospects/people/bulk-edit";
+import {
+  countProspects,
+  listProspects,
+  prospectsQuery,
+} from "../../../server/prospects/people/list-prospects";
+import { userContext } from "../../accounts/session";
+import { Empty, Page } from "../../components/page";
+import { STAGE_NAMES } from "../../components/words";
+import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { AddPerson } from "../add-person";
+import { BulkBar } from "../bulk-bar";
+import { FilterEditor } from "../filter-editor";
+import { filterSentence } from "../filter-words";
+import { ListQuality } from "../list-margin";
+import { ListTabs } from "../list-tabs";
+import { NOBODY, ProspectGrid } from "../prospect-grid";
+import { ProspectMargin } from "../prospect-margin";
+import { SavedFilters } from "../saved-filters";
+import type { Route } from "./+types/prospects";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const query = prospectsQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
+  return {
+    query,
+    ...listProspects(app, query),
+    lists: allLists(app),
+    state: query.list === undefined ? null : listState(app, query.list),
+    filters: allFilters(app),
+    choices: filterChoices(app),
+    zone: context.get(userContext).zone,
+    now: app.clock.now(),
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  const user = context.get(userContext);
+  const { intent, ...form } = await readForm(request);
+  switch (intent) {
+    case "count":
+      return { total: countProspects(app, prospectsQuery.parse({ f: form.f })) };
+    case "save-filter": {
+      const saved = saveFilter(app, userId, { name: form.name, definition: form.f });
+      const total = countProspects(app, prospectsQuery.parse({ f: form.f }));
+      return saved.ok ? { total, saved: true } : { total, errors: saved.errors };
+    }
+    case "drop-filter":
+      dropFilter(app, Number(form.id));
+      return {};
+    case "undo-bulk":
+      return { undone: undoBulk(app, userId, Number(form.batch)) };
+    case "add": {
+      const added = addProspect(app, userId, form);
+      if (!added.ok) return { errors: added.errors };
+      throw redirect(`/prospects/${added.value.id}`);
+    }
+    case "bulk": {
+      const done = bulkEdit(app, user, readText(form.bulk));
+      return done.ok ? { report: done.value } : { errors: done.errors };
+    }
+    default:
+      return unknownIntent(intent);
+  }
+}
+
+export default function Prospects({ loaderData }: Route.ComponentProps) {
+  const { query, rows, total, lists, state, filters, choices, zone, now } = loaderData;
+  const [params, setParams] = useSearchParams();
+  const [focused, setFocused] = useState<number | null>(null);
+  const [selection, setSelection] = useState<GridRowSelectionModel>(NOBODY);
+  const [everybody, setEverybody] = useState(false);
+  const [filtering, setFiltering] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const loading = useNavigation().state === "loading";
+  const list = lists.find(({ id }) => id === query.list);
+  const filter = parseFilter(query.f);
+  const isFiltered = query.q !== "" || query.list !== undefined || query.stage !== "" || filter !== null;
+  const chosenIds = [...selection.ids].map(Number);
+
+  const change = (changes: Record<string, string | undefined>) => {
+    setEverybody(false);
+    setParams((before) => {
+      const next = new URLSearchParams(before);
+      for (const [name, value] of Object.entries(changes))
+        if (value === undefined || value === "") next.delete(name);
+        else next.set(name, value);
+      return next;
+    });
+  };
+  const whole = Object.fromEntries(params);
+  const exportTo = (kind: string) => {
+    const next = new URLSearchParams(everybody ? params : undefined);
+    if (!everybody) next.set("ids", chosenIds.join(","));
+    next.set("as", kind);
+    return `/prospects/export?${next}`;
+  };
+
+  const chosen = rows.find(({ id }) => id === focused);
+  const ways = (
+    <>
+      <Button onClick={() => setAdding(true)}>Add a person</Button>
+      <Button component={Link} to="/prospects/import">
+        Import a file
+      </Button>
+      <Button variant="contained" component={Link} to="/prospects/find">
+        Find people
+      </Button>
+    </>
+  );
+  return (
+    <Page
+      heading={
+        total === 0 && !isFiltered
+          ? "Nobody to write to yet"
+          : list && state && query.q === "" && query.stage === "" && !filter
+            ? `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} ${state.verdicts.good === 1 ? "is" : "are"} safe`
+            : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`
+      }
+      actions={ways}
+      fill={total > 0 || isFiltered}
+      margin={
+        <>
+          <ProspectMargin row={chosen} now={now} zone={zone} lists={lists.length} />
+          {state && <ListQuality state={state} title={`“${list?.name}”`} />}
+        </>
+      }
+    >
+      {total === 0 && !isFiltered ? (
+        <Empty
+          title="Begin with a list"
+          text="Say whom you want and search the directory, or bring a CSV or vCard file that you have. A name and a company are enough; the address can be found."
+          action={<Box sx={{ display: "flex", gap: 1, justifyContent: "center" }}>{ways}</Box>}
+        />
+      ) : (
+        <>
+          {list && state && <ListTabs list={list} state={state} />}
+          <Box sx={{ display: "flex", gap: 1.25, mb: 1.5, alignItems: "center" }}>
+            <Box
+              component="form"
+              sx={{ flex: 1, minWidth: 130 }}
+              onSubmit={(event) => {
+                event.preventDefault();
+                change({ q: String(new FormData(event.currentTarget).get("q") ?? ""), page: undefined });
+              }}
+            >
+              <TextField
+                key={query.q}
+                name="q"
+                defaultValue={query.q}
+                placeholder="Name, address or company"
+                slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
+              />
+            </Box>
+            <TextField
+              select
+              label="List"
+              value={query.list ?? ""}
+              onChange={(event) => change({ list: event.target.value, page: undefined })}
+              sx={{ width: 210 }}
+            >
+              <MenuItem value="">All lists</MenuItem>
+              {lists.map(({ id, name, count: people }) => (
+                <MenuItem key={id} value={id}>
+                  {name} ({people.toLocaleString("en-GB")})
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              select
+              label="Stage"
+              value={query.stage}
+              onChange={(event) => change({ stage: event.target.value, page: undefined })}
+              sx={{ width: 130 }}
+            >
+              <MenuItem value="">All stages</MenuItem>
+              {Object.entries(STAGE_NAMES).map(([stage, name]) => (
+                <MenuItem key={stage} value={stage}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Button onClick={() => setFiltering(true)}>Filter</Button>
+            <SavedFilters filters={filters} onChoose={(f) => change({ f, page: undefined })} />
+          </Box>
+          {(filter || query.q !== "") && (
+            <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+              {filter && (
+                <Chip
+                  label={filterSentence(filter, choices)}
+                  onClick={() => setFiltering(true)}
+                  onDelete={() => change({ f: undefined, page: undefined })}
+                />
+              )}
+              {query.q !== "" && (
+                <Chip label={`“${query.q}”`} onDelete={() => change({ q: undefined, page: undefined })} />
+              )}
+            </Box>
+          )}
+          <BulkBar
+            chosen={everybody ? total : chosenIds.length}
+            total={total}
+            everybody={everybody}
+            onEverybody={() => setEverybody(true)}
+            onClear={() => {
+              setSelection(NOBODY);
+              setEverybody(false);
+            }}
+            listId={query.list}
+            lists={lists}
+            users={choices.users}
+            customs={choices.customs}
+            run={(action) => ({
+              bulk: JSON.stringify({
+                ids: everybody ? null : chosenIds,
+                query: everybody ? whole : {},
+                action,
+              }),
+            })}
+            exportTo={exportTo}
+          />
+          <ProspectGrid
+            rows={rows}
+            total={total}
+            query={query}
+            now={now}
+            zone={zone}
+            loading={loading}
+            focused={focused}
+            onFocus={setFocused}
+            selection={selection}
+            onSelect={(model) => {
+              setSelection(model);
+              setEverybody(false);
+            }}
+            change={change}
+          />
+        </>
+      )}
+      {filtering && (
+        <FilterEditor
+          filter={filter}
+          choices={choices}
+          open
+          onClose={() => setFiltering(false)}
+          onApply={(next) => {
+            setFiltering(false);
+            change({ f: next ? JSON.stringify(next) : undefined, page: undefined });
+          }}
+        />
+      )}
+      <AddPerson open={adding} onClose={() => setAdding(false)} listName={list?.name ?? ""} />
+    </Page>
+  );
+}

@@ -1,0 +1,12 @@
+/** Where the answer that is being typed is kept; no page of its own. */
+import { webApp } from "../../../server/app";
+import { keepDraft } from "../../../server/replies/drafts";
+import { userContext } from "../../accounts/session";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import type { Route } from "./+types/draft";
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await readForm(request);
+  if (!keepDraft(webApp(), context.get(userContext).id, form)) return unknownIntent("draft");
+  return Response.json({ kept: true });
+}

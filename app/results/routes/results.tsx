@@ -1,0 +1,107 @@
+import Box from "@mui/material/Box";
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
+import { webApp } from "../../../server/app";
+import { results } from "../../../server/results/results";
+import { Empty, MarginNote, Page } from "../../components/page";
+import { count, share } from "../../components/words";
+import type { Route } from "./+types/results";
+
+export function loader() {
+  return { sequences: results(webApp()) };
+}
+
+export default function Results({ loaderData }: Route.ComponentProps) {
+  const { sequences } = loaderData;
+  const written = sequences.reduce((sum, each) => sum + each.written, 0);
+  const replied = sequences.reduce((sum, each) => sum + each.replied, 0);
+  return (
+    <Page
+      heading={
+        written === 0
+          ? "Nothing to learn from yet"
+          : `${replied} of ${count(written, "person", "people")} written to replied`
+      }
+      sub={written > 0 && "By sequence and step. A person counts once for each step."}
+      margin={
+        <MarginNote title="How to read this">
+          <Typography>
+            “Sent” counts emails that a server took, “written to” the people who got one. A reply counts for
+            the email it answers. Opens are unreliable: some mail programs load every picture, others none; do
+            not decide by them.
+          </Typography>
+          <Typography sx={{ mt: 1 }}>
+            Small numbers swing: below some 100 emails a step, a difference of a few percent is chance.
+          </Typography>
+        </MarginNote>
+      }
+    >
+      {sequences.length === 0 && (
+        <Empty
+          title="No sequence has been started"
+          text="Once one runs, this page counts what came of each step."
+        />
+      )}
+      {sequences.map((sequence) => (
+        <Box component="section" key={sequence.id} data-row sx={{ mb: 4 }}>
+          <Typography variant="h2" sx={{ mb: 0.75 }}>
+            <Link to={`/sequences/${sequence.id}`}>{sequence.name}</Link>:{" "}
+            {share(sequence.replied, sequence.written)} replied
+          </Typography>
+          <Table
+            size="small"
+            sx={{ bgcolor: "background.paper", tableLayout: "fixed", "& th:first-of-type": { width: 180 } }}
+          >
+            <TableHead>
+              <TableRow>
+                <TableCell>Step</TableCell>
+                {["Sent", "Replied", "Booked", "Clicked", "Opened", "Bounced", "Opted out"].map((label) => (
+                  <TableCell key={label} align="right">
+                    {label}
+                  </TableCell>
+                ))}
+              </TableRow>
+            </TableHead>
+            <TableBody>
+              {sequence.steps.map((step) => (
+                <TableRow key={step.stepId}>
+                  <TableCell>
+                    {step.name}
+                    {step.isRemoved && (
+                      <Typography variant="caption" color="textSecondary" component="div">
+                        taken out since
+                      </Typography>
+                    )}
+                  </TableCell>
+                  <TableCell align="right">{step.sent}</TableCell>
+                  {[step.replied, step.booked, step.clicked, step.opened, step.bounced, step.optedOut].map(
+                    (part, index) => (
+                      <TableCell
+                        key={`${step.stepId} ${String(index)}`}
+                        align="right"
+                        sx={{ whiteSpace: "nowrap" }}
+                      >
+                        {part}
+                        <Box
+                          component="span"
+                          sx={{ color: "text.secondary", ml: 0.75, display: "inline-block", width: 42 }}
+                        >
+                          {step.sent > 0 ? `${Math.round((100 * part) / step.sent)} %` : ""}
+                        </Box>
+                      </TableCell>
+                    ),
+                  )}
+                </TableRow>
+              ))}
+            </TableBody>
+          </Table>
+        </Box>
+      ))}
+    </Page>
+  );
+}

@@ -1,0 +1,142 @@
+/** What only a person can judge: emails that may or may not have left, messages that could not be read, blocks by mistake. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Link, useFetcher } from "react-router";
+import type { SetAside, UndecidedEmail } from "../../server/sending/undecided";
+import { count, dayTime } from "../components/words";
+
+const row = {
+  display: "grid",
+  gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1fr) auto" },
+  gap: 2,
+  alignItems: "center",
+  borderTop: "1px solid",
+  borderColor: "divider",
+  py: 1,
+} as const;
+
+export function OpenQuestions(props: {
+  undecided: UndecidedEmail[];
+  setAside: SetAside[];
+  mistakenBlocks: number;
+  zone: string;
+}) {
+  const { undecided, setAside, mistakenBlocks, zone } = props;
+  const decide = useFetcher();
+  const busy = decide.state !== "idle";
+  const say = (intent: string, ids: number[] = []) =>
+    void decide.submit({ intent, ids: ids.join() }, { method: "post", action: "/sending/undecided" });
+  return (
+    <>
+      {undecided.length > 0 && (
+        <Box component="section" aria-label="Undecided emails" sx={{ mt: 4 }}>
+          <Typography variant="h2">
+            {count(undecided.length, "email")}: nobody can tell whether{" "}
+            {undecided.length === 1 ? "it" : "they"} left
+          </Typography>
+          <Typography color="textSecondary" sx={{ mt: 0.5, mb: 1, maxWidth: 620 }}>
+            Something stopped between the server's yes and our note of it, and the Sent folder does not say.
+            Nothing more goes to these people until you decide.
+          </Typography>
+          {undecided.map((email) => (
+            <Box key={email.id} sx={row} data-undecided={email.recipient}>
+              <Box sx={{ minWidth: 0 }}>
+                <Typography
+                  noWrap
+                  component={Link}
+                  to={`/prospects/${email.prospectId}`}
+                  sx={{ display: "block", color: "inherit", fontWeight: 600, textDecoration: "none" }}
+                >
+                  {email.name}
+                </Typography>
+                <Typography noWrap variant="caption" color="textSecondary" component="div">
+                  {email.subject}
+                </Typography>
+              </Box>
+              <Typography variant="body2" color="textSecondary" noWrap>
+                {email.mailbox}, {dayTime(email.claimedAt, zone)}
+              </Typography>
+              <Box sx={{ display: "flex", gap: 1 }}>
+                <Button size="small" disabled={busy} onClick={() => say("arrived", [email.id])}>
+                  It left
+                </Button>
+                <Button size="small" disabled={busy} onClick={() => say("send", [email.id])} sx={{ ml: 3 }}>
+                  Send it
+                </Button>
+              </Box>
+            </Box>
+          ))}
+          {undecided.length > 1 && (
+            <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
+              <Button
+                disabled={busy}
+                onClick={() =>
+                  say(
+                    "arrived",
+                    undecided.map(({ id }) => id),
+                  )
+                }
+              >
+                All {undecided.length} left
+              </Button>
+              <Button
+                disabled={busy}
+                onClick={() =>
+                  say(
+                    "send",
+                    undecided.map(({ id }) => id),
+                  )
+                }
+                sx={{ ml: 3 }}
+              >
+                Send all {undecided.length}
+              </Button>
+            </Box>
+          )}
+        </Box>
+      )}
+      {mistakenBlocks > 0 && (
+        <Box component="section" aria-label="Blocks by mistake" sx={{ mt: 4 }}>
+          <Typography variant="h2">
+            {count(mistakenBlocks, "address", "addresses")} on the block list by mistake
+          </Typography>
+          <Typography sx={{ mt: 0.5, mb: 1.5, maxWidth: 620 }}>
+            Your own server refused these emails for a reason that has nothing to do with the people. Taking
+            them off lets their sequences go on with the email that did not leave.
+          </Typography>
+          <Button variant="contained" disabled={busy} onClick={() => say("unblock")}>
+            Take {mistakenBlocks === 1 ? "it" : `all ${mistakenBlocks}`} off and go on
+          </Button>
+        </Box>
+      )}
+      {setAside.length > 0 && (
+        <Box component="section" aria-label="Messages set aside" sx={{ mt: 4 }}>
+          <Typography variant="h2">{count(setAside.length, "message")} could not be read</Typography>
+          <Typography color="textSecondary" sx={{ mt: 0.5, mb: 1, maxWidth: 620 }}>
+            Look at {setAside.length === 1 ? "it" : "them"} in your mail program: an answer among them has
+            stopped nothing.
+          </Typography>
+          {setAside.map((message) => (
+            <Box key={message.id} sx={row}>
+              <Box sx={{ minWidth: 0 }}>
+                <Typography noWrap sx={{ fontWeight: 600 }}>
+                  {message.fromAddress || "Without a sender"}
+                </Typography>
+                <Typography noWrap variant="caption" color="textSecondary" component="div">
+                  {message.subject || "Without a subject"}
+                </Typography>
+              </Box>
+              <Typography variant="body2" color="textSecondary">
+                {message.mailbox}, {message.path}: {message.reason}
+              </Typography>
+              <Button size="small" disabled={busy} onClick={() => say("seen", [message.id])}>
+                I have looked
+              </Button>
+            </Box>
+          ))}
+        </Box>
+      )}
+    </>
+  );
+}

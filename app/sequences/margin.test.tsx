@@ -1,0 +1,108 @@
+/** The margin beside a sequence: what is still to do, whom it reaches, and how much of the mailboxes it takes. */
+import { describe, expect, it } from "vitest";
+import { shown } from "../components/test-markup";
+import { SequenceMargin } from "./margin";
+
+type Props = Parameters<typeof SequenceMargin>[0];
+const step: NonNullable<Props["step"]> = {
+  id: "one",
+  kind: "email",
+  name: "Opening",
+  waitDays: 0,
+  subject: "Loans",
+  body: "word ".repeat(120),
+};
+const props: Props = {
+  form: {
+    id: 1,
+    name: "Loans",
+    listId: 5,
+    zone: "Europe/Lisbon",
+    days: [1, 2, 3, 4, 5],
+    opens: "08:30",
+    closes: "17:00",
+    tracks: true,
+    writesTo: "good",
+    mailboxIds: [1, 2],
+    steps: [step],
+  },
+  check: {
+    problems: [],
+    missing: [],
+    start: { ready: 412, blocked: 0, elsewhere: 0, already: 0, bad: 0, unsure: 0 },
+    fields: [],
+  },
+  step,
+  lists: [{ id: 5, name: "Museums", count: 412 }],
+  mailboxes: [
+    { id: 1, address: "marta@quillwater.example", dailyLimit: 30, state: "active" },
+    { id: 2, address: "m.q@quillwater.example", dailyLimit: 20, state: "active" },
+    { id: 3, address: "spare@quillwater.example", dailyLimit: 50, state: "active" },
+  ],
+  isChanged: false,
+};
+const words = (change: Partial<Props> = {}) => shown(<SequenceMargin {...props} {...change} />);
+const start = (change: Partial<Props["check"]["start"]>) =>
+  words({ check: { ...props.check, start: { ...props.check.start, ...change } } });
+
+describe("beside a sequence that can start", () => {
+  it("everything is ticked, and what it takes is counted from the chosen mailboxes alone", () => {
+    const all = words();
+    expect(all).not.toContain("!");
+    expect(all).toContain("120 words, about 30 seconds to read");
+    expect(all).toContain("412 prospects of “Museums” are ready to start.");
+    expect(all).toContain("Mon–Fri, 08:30–17:00 where they are from 2 mailboxes in turn, 50 a day together");
+    expect(all).toContain("412 first emails alone fill 9 days of these mailboxes.");
+  });
+
+  it("a mailbox that does not send now is not counted", () => {
+    const mailboxes = props.mailboxes.map((each) => (each.id === 2 ? { ...each, state: "resting" } : each));
+    expect(words({ mailboxes })).toContain("in turn, 30 a day together (1 not sending now)");
+    expect(words({ mailboxes })).toContain("fill 14 days");
+  });
+
+  it("days that are no run are named one by one", () => {
+    expect(words({ form: { ...props.form, days: [1, 3, 4] } })).toContain("Mon, Wed, Thu, 08:30");
+  });
+});
+
+describe("what stands in the way", () => {
+  it("is named first: broken fields, empty ones, no list, no mailbox, a text that is too long", () => {
+    const check: Props["check"] = {
+      ...props.check,
+      problems: [{ stepId: "one", field: "body", message: "There is no field “frist_name”." }],
+      missing: [
+        { field: "first_name", count: 1 },
+        { field: "rooms", count: 12 },
+      ],
+    };
+    const all = words({
+      check,
+      form: { ...props.form, listId: null, mailboxIds: [] },
+      step: { ...step, body: "word ".repeat(200) },
+      isChanged: true,
+    });
+    expect(all).toMatch(/^Before it goes out ! There is no field “frist_name”\./);
+    expect(all).toContain("! 1 prospect has no first name. They wait until you fill it in.");
+    expect(all).toContain("! 12 prospects have no rooms.");
+    expect(all).toContain("! Choose the list that it writes to.");
+    expect(all).toContain("! Choose a mailbox to send from.");
+    expect(all).toContain("! 200 words");
+    expect(all).toContain("! Not saved yet.");
+    expect(all).not.toContain("Every merge field exists");
+    expect(all).toContain("No list is chosen.");
+  });
+
+  it("of the people is counted by its reason, and left out where there is none", () => {
+    expect(start({ ready: 1 })).toContain("1 prospect of “Museums” is ready to start. Stops");
+    const all = start({ already: 3, elsewhere: 2, blocked: 4, bad: 5, unsure: 6 });
+    for (const part of [
+      "3 started before.",
+      "2 on another sequence.",
+      "4 on the block list.",
+      "5 left out: their addresses are bad.",
+      "Of the ready, 6 start and wait",
+    ])
+      expect(all).toContain(part);
+  });
+});

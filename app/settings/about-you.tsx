@@ -1,0 +1,174 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Switch from "@mui/material/Switch";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+import type { OpenSession, User } from "../../server/accounts/session";
+import type { UserSettings } from "../../server/accounts/settings";
+import { Pill } from "../components/pill";
+import { dayTime } from "../components/words";
+import { ZoneField } from "../components/zone-field";
+import { Field, Part, two, useSettingsForm } from "./parts";
+
+export function AboutYou({ user, settings }: { user: User; settings: UserSettings }) {
+  const profile = useSettingsForm();
+  const password = useSettingsForm();
+  const [zone, setZone] = useState(user.zone);
+  const fields = useRef<HTMLDivElement>(null);
+  // A password that was changed is not left standing in its fields.
+  const changed = password.form.data?.words;
+  useEffect(() => {
+    if (changed) for (const input of fields.current?.querySelectorAll("input") ?? []) input.value = "";
+  }, [changed]);
+  return (
+    <>
+      <Part title="Profile" intent="profile" button="Save the profile" settings={profile}>
+        <Box sx={two}>
+          <Field
+            errors={profile.errors}
+            name="name"
+            label="Your name"
+            defaultValue={user.name}
+            autoComplete="name"
+          />
+          <ZoneField value={zone} onChange={setZone} error={profile.errors.zone} />
+        </Box>
+        <Typography variant="body2" color="textSecondary">
+          You sign in with {user.email}, as a {user.role}.
+        </Typography>
+      </Part>
+      <Notifications on={settings.tellReplies} />
+      <Part title="Password" intent="password" button="Change the password" settings={password}>
+        <input type="hidden" name="username" autoComplete="username" value={user.email} readOnly />
+        <Box sx={two} ref={fields}>
+          <Field
+            errors={password.errors}
+            name="current"
+            label="Present password"
+            type="password"
+            autoComplete="current-password"
+          />
+          <Field
+            errors={password.errors}
+            name="password"
+            label="New password"
+            type="password"
+            autoComplete="new-password"
+            help="At least 10 characters."
+          />
+        </Box>
+      </Part>
+    </>
+  );
+}
+
+/** The browser asks for permission itself, and only when somebody wants it. */
+function Notifications({ on }: { on: boolean }) {
+  const settings = useSettingsForm();
+  const [denied, setDenied] = useState(false);
+  const change = async (wanted: boolean) => {
+    if (wanted && "Notification" in window && (await Notification.requestPermission()) !== "granted") {
+      setDenied(true);
+      return;
+    }
+    setDenied(false);
+    void settings.form.submit(
+      { intent: "notifications", tellReplies: wanted ? "on" : "off" },
+      { method: "post" },
+    );
+  };
+  const shown = settings.form.formData ? settings.form.formData.get("tellReplies") === "on" : on;
+  return (
+    <Box>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Notifications
+      </Typography>
+      <FormControlLabel
+        control={<Switch checked={shown} onChange={(event) => void change(event.target.checked)} />}
+        label="Tell me in the browser when somebody answers, while a page is open"
+      />
+      {denied && (
+        <Typography role="status" sx={{ color: "clay.main" }}>
+          The browser does not allow it for this address. Allow notifications beside the address bar, then
+          switch it on.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+/** "Firefox on Linux", as far as a browser tells. */
+function agentWords(agent: string): string {
+  const browser = /Firefox/.test(agent)
+    ? "Firefox"
+    : /Edg\//.test(agent)
+      ? "Edge"
+      : /Chrom/.test(agent)
+        ? "Chromium"
+        : /Safari/.test(agent)
+          ? "Safari"
+          : "A browser";
+  const system = /Windows/.test(agent)
+    ? "Windows"
+    : /Android/.test(agent)
+      ? "Android"
+      : /iPhone|iPad/.test(agent)
+        ? "iOS"
+        : /Mac OS/.test(agent)
+          ? "macOS"
+          : /Linux/.test(agent)
+            ? "Linux"
+            : "";
+  return system ? `${browser} on ${system}` : browser;
+}
+
+export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now: number; zone: string }) {
+  const { form, busy } = useSettingsForm();
+  const seen = (at: number) => (now - at < 15 * 60_000 ? "in use" : `last used ${dayTime(at, zone)}`);
+  return (
+    <Box component={form.Form} method="post" aria-label="Sessions">
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Where you are signed in
+      </Typography>
+      {sessions.map((session) => (
+        <Box
+          key={session.id}
+          sx={{
+            display: "flex",
+            gap: 2,
+            alignItems: "center",
+            borderTop: "1px solid",
+            borderColor: "divider",
+            py: 1,
+            minHeight: 50,
+          }}
+        >
+          <Typography sx={{ flex: 1 }}>{agentWords(session.agent)}</Typography>
+          <Typography variant="body2" color="textSecondary">
+            {seen(session.seenAt)}, since {dayTime(session.createdAt, zone)}
+          </Typography>
+          {session.isThis ? (
+            <Pill tone="kelp">this one</Pill>
+          ) : (
+            <Button
+              size="small"
+              type="button"
+              disabled={busy}
+              onClick={() =>
+                void form.submit({ intent: "end-session", id: String(session.id) }, { method: "post" })
+              }
+            >
+              End it
+            </Button>
+          )}
+        </Box>
+      ))}
+      {sessions.length > 1 && (
+        <Button type="submit" name="intent" value="end-others" disabled={busy} sx={{ mt: 1.5 }}>
+          End the {sessions.length - 1} others
+        </Button>
+      )}
+    </Box>
+  );
+}

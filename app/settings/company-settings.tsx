@@ -1,0 +1,127 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { countryName } from "../../core/countries";
+import type { Company } from "../../server/accounts/company";
+import { Field, Part, two, useSettingsForm } from "./parts";
+
+const read = (file: File) =>
+  new Promise<string>((resolve) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.readAsDataURL(file);
+  });
+
+export function CompanySettings({
+  company,
+  countries,
+  isManager,
+}: {
+  company: Company;
+  countries: string[];
+  isManager: boolean;
+}) {
+  const part = useSettingsForm();
+  const { errors } = part;
+  const [picture, setPicture] = useState(company.picture);
+  const sorted = countries
+    .map((code) => [code, countryName(code)] as const)
+    .toSorted((a, b) => a[1].localeCompare(b[1]));
+  return (
+    <Part title="Company" intent="company" button="Save for everybody" settings={part} disabled={!isManager}>
+      {!isManager && <Typography color="textSecondary">A manager of your team changes these.</Typography>}
+      <Box sx={two}>
+        <Field
+          errors={errors}
+          name="name"
+          label="The company's name on public pages"
+          defaultValue={company.name}
+        />
+        <Field
+          errors={errors}
+          name="country"
+          label="Country whose public holidays are free"
+          select
+          defaultValue={company.country}
+        >
+          <MenuItem value="">None</MenuItem>
+          {sorted.map(([code, name]) => (
+            <MenuItem key={code} value={code}>
+              {name}
+            </MenuItem>
+          ))}
+        </Field>
+      </Box>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", minHeight: 64 }}>
+        <input type="hidden" name="picture" value={picture} />
+        <Box
+          sx={{
+            width: 220,
+            height: 60,
+            border: "1px dashed",
+            borderColor: errors.picture ? "clay.main" : "divider",
+            borderRadius: 1,
+            display: "grid",
+            placeItems: "center",
+            overflow: "hidden",
+          }}
+        >
+          {picture ? (
+            <Box
+              component="img"
+              src={picture}
+              alt="The company's picture"
+              sx={{ maxWidth: 1, maxHeight: 58 }}
+            />
+          ) : (
+            <Typography variant="body2" color="textSecondary">
+              No picture
+            </Typography>
+          )}
+        </Box>
+        <Button component="label" disabled={!isManager}>
+          Choose a picture
+          <input
+            type="file"
+            hidden
+            accept="image/png,image/jpeg,image/webp"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) void read(file).then(setPicture);
+            }}
+          />
+        </Button>
+        {picture && isManager && (
+          <Button type="button" onClick={() => setPicture("")}>
+            Take it away
+          </Button>
+        )}
+        <Typography variant="body2" color={errors.picture ? "error" : "textSecondary"}>
+          {errors.picture ?? "PNG, JPEG or WebP, at most 200 kB."}
+        </Typography>
+      </Box>
+      <Field
+        errors={errors}
+        name="optOutHeader"
+        label="Opt-out buttons of mail programs"
+        select
+        defaultValue={company.optOutHeader}
+      >
+        <MenuItem value="follow_ups">In follow-ups, so that first emails get automatic answers</MenuItem>
+        <MenuItem value="always">In every email</MenuItem>
+      </Field>
+      <Field
+        errors={errors}
+        name="unsettled"
+        label="When nobody can tell whether an email left"
+        select
+        defaultValue={company.unsettled}
+      >
+        <MenuItem value="ask">Ask me: rather once too few</MenuItem>
+        <MenuItem value="send_again">Send it again: rather once too many</MenuItem>
+      </Field>
+    </Part>
+  );
+}

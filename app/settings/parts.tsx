@@ -1,0 +1,115 @@
+/** What the forms of the settings are made of, and what the margin says beside them. */
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField, { type TextFieldProps } from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { type FetcherWithComponents, useFetcher } from "react-router";
+
+/** What the page's action answers: words, a link to hand on, or messages by field. */
+export interface Said {
+  words?: string;
+  link?: string;
+  errors?: Record<string, string>;
+}
+
+export interface SettingsForm {
+  form: FetcherWithComponents<Said>;
+  errors: Record<string, string>;
+  busy: boolean;
+}
+
+export function useSettingsForm(): SettingsForm {
+  const form = useFetcher<Said>();
+  return { form, errors: form.data?.errors ?? {}, busy: form.state !== "idle" };
+}
+
+/** A part of the page with a form of its own, and below it what became of it. */
+export function Part({
+  title,
+  intent,
+  button,
+  settings: { form, errors, busy },
+  children,
+  disabled = false,
+}: {
+  title: string;
+  intent: string;
+  button: string;
+  settings: SettingsForm;
+  children: React.ReactNode;
+  disabled?: boolean;
+}) {
+  return (
+    <Box component={form.Form} method="post" aria-label={title} sx={{ display: "grid", gap: 1.75 }}>
+      <Typography variant="h2">{title}</Typography>
+      {errors.form && <Alert severity="error">{errors.form}</Alert>}
+      {children}
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
+        <Button type="submit" name="intent" value={intent} variant="contained" disabled={busy || disabled}>
+          {button}
+        </Button>
+        <Typography role="status" color="success">
+          {busy ? "" : (form.data?.words ?? "")}
+        </Typography>
+      </Box>
+    </Box>
+  );
+}
+
+export const two = { display: "grid", gap: 1.75, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } } as const;
+export const three = {
+  display: "grid",
+  gap: 1.75,
+  gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" },
+} as const;
+
+export function Field({
+  errors,
+  name,
+  help,
+  ...rest
+}: TextFieldProps & { errors: Record<string, string>; name: string; help?: string }) {
+  return <TextField name={name} error={!!errors[name]} helperText={errors[name] ?? help} {...rest} />;
+}
+
+export const SETTINGS_MARGINS: Record<string, [string, string][]> = {
+  you: [
+    [
+      "Your time zone",
+      "Days and limits of your mailboxes are counted there, and the day line shows its hours.",
+    ],
+    ["Sessions", "One that is not used for a week ends by itself; all end after thirty days."],
+    ["A new password", "It ends every other session. If you forget it, a manager makes you a link."],
+  ],
+  booking: [
+    [
+      "Who books",
+      "A link in your emails knows its prospect: a booking stops everything planned for them. Somebody who only types an address stops nobody.",
+    ],
+    [
+      "Never twice",
+      "A time that somebody takes is gone for everybody else at that moment, the minutes around it included.",
+    ],
+    ["Holidays", "On public holidays of the company's country nobody can book."],
+  ],
+  company: [
+    ["On public pages", "Booking and opt-out pages show the company's name and picture, not this program's."],
+    [
+      "Automatic answers",
+      "Mail servers take an email with opt-out buttons in its header for a mailing list's, and send no “I am away”. So first emails go without; the opt-out link is in the text of each.",
+    ],
+    [
+      "Rather once too few",
+      "After a crash it can be open whether an email left. Where neither the Sent folder nor the server can tell, it waits on Sending for your word.",
+    ],
+  ],
+  team: [
+    [
+      "What a rep may",
+      "See everything of the team's, and change their own mailboxes, sequences and prospects. A manager changes all.",
+    ],
+    ["Links", "A link to set a password works once, for three days. Hand it over in person or by chat."],
+    ["Health", "The same as at /healthz: work that was finished lately, by mailbox."],
+  ],
+};

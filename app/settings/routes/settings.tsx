@@ -1,0 +1,172 @@
+/** What a user, and for a manager the team, sets: one page, opened from the user's menu. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { Link, useSearchParams } from "react-router";
+import { readCompany, saveCompany } from "../../../server/accounts/company";
+import { changePassword } from "../../../server/accounts/password";
+import { endOtherSessions, endSession, listSessions } from "../../../server/accounts/session";
+import { readSettings, saveProfile, saveSettings } from "../../../server/accounts/settings";
+import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
+import { webApp } from "../../../server/app";
+import type { Outcome } from "../../../server/errors";
+import { holidayCountries } from "../../../server/meetings/holidays";
+import { health } from "../../../server/web/health";
+import { tokenOf, userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import { AboutYou, Sessions } from "../about-you";
+import { BookingSettings } from "../booking-settings";
+import { CompanySettings } from "../company-settings";
+import { type Said, SETTINGS_MARGINS } from "../parts";
+import { Team } from "../team";
+import type { Route } from "./+types/settings";
+
+export const PLACES = [
+  ["you", "You"],
+  ["booking", "Booking and hours"],
+  ["company", "Company"],
+  ["team", "Team and health"],
+] as const;
+export type Place = (typeof PLACES)[number][0];
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const user = context.get(userContext);
+  const asked = new URL(request.url).searchParams.get("show");
+  const place: Place = PLACES.find(([name]) => name === asked)?.[0] ?? "you";
+  const isManager = user.role === "manager";
+  return {
+    place,
+    user,
+    isManager,
+    now: Date.now(),
+    settings: readSettings(app.db, user.id),
+    sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
+    company: readCompany(app.db),
+    countries: place === "company" ? holidayCountries() : [],
+    team: place === "team" ? listTeam(app) : [],
+    health: place === "team" ? health(app) : null,
+    bookingUrl: `${app.config.url}/book/${user.bookingSlug}`,
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs): Promise<Said> {
+  const app = webApp();
+  const user = context.get(userContext);
+  const form = await readForm(request);
+  const token = (await tokenOf(request)) ?? "";
+  const said = (outcome: Outcome<unknown>, words: string): Said =>
+    outcome.ok ? { words } : { errors: outcome.errors };
+  const linkOf = (outcome: Outcome<string>): Said =>
+    outcome.ok ? { link: `${app.config.url}/welcome/${outcome.value}` } : { errors: outcome.errors };
+  switch (form.intent) {
+    case "profile":
+      return said(saveProfile(app, user.id, form), "Saved.");
+    case "notifications":
+      return said(saveSettings(app, user.id, { tellReplies: form.tellReplies === "on" }), "Saved.");
+    case "password":
+      return said(
+        await changePassword(app, user, token, form),
+        "Your password is changed; every other session has ended.",
+      );
+    case "end-session":
+      endSession(app, user.id, Number(form.id));
+      return { words: "That session has ended." };
+    case "end-others":
+      endOtherSessions(app, user.id, token);
+      return { words: "Every other session has ended." };
+    case "booking": {
+      const { days = "", lengths = "", ...rest } = form;
+      const list = (text: string) => text.split(",").filter((each) => each !== "");
+      return said(
+        saveSettings(app, user.id, { ...rest, days: list(days), lengths: list(lengths) }),
+        "Saved.",
+      );
+    }
+    case "company":
+      if (user.role !== "manager")
+        return { errors: { form: "Only a manager changes what holds for everybody." } };
+      return said(saveCompany(app, form), "Saved.");
+    case "add-member":
+      return linkOf(addMember(app, user, form));
+    case "reset-member":
+      return linkOf(resetMember(app, user, Number(form.id)));
+    case "role":
+      return said(setRole(app, user, Number(form.id), form.role), "Saved.");
+    case "remove-member":
+      return said(removeMember(app, user, Number(form.id)), "They are removed, and signed out.");
+    default:
+      return unknownIntent(form.intent);
+  }
+}
+
+const HEADINGS: Record<Place, string> = {
+  you: "You, and how you sign in",
+  booking: "When you work, and how calls are booked",
+  company: "What prospects see, and what holds for everybody",
+  team: "Who works here, and whether everything runs",
+};
+
+export default function SettingsPage({ loaderData }: Route.ComponentProps) {
+  const { place } = loaderData;
+  const [params] = useSearchParams();
+  return (
+    <Page
+      heading={HEADINGS[place]}
+      margin={
+        <Box>
+          {(SETTINGS_MARGINS[place] ?? []).map(([title, text]) => (
+            <MarginNote key={title} title={title}>
+              {text}
+            </MarginNote>
+          ))}
+        </Box>
+      }
+    >
+      <Box component="nav" aria-label="Settings" sx={{ display: "flex", gap: 1, mb: 3, flexWrap: "wrap" }}>
+        {PLACES.map(([name, label]) => (
+          <Button
+            key={name}
+            component={Link}
+            to={name === "you" ? "/settings" : `/settings?show=${name}`}
+            size="small"
+            variant={name === place ? "contained" : "outlined"}
+            aria-current={name === place ? "page" : undefined}
+          >
+            {label}
+          </Button>
+        ))}
+      </Box>
+      <Box key={params.get("show") ?? "you"} sx={{ display: "grid", gap: 4, maxWidth: 760 }}>
+        {place === "you" && (
+          <>
+            <AboutYou user={loaderData.user} settings={loaderData.settings} />
+            <Sessions sessions={loaderData.sessions} now={loaderData.now} zone={loaderData.user.zone} />
+          </>
+        )}
+        {place === "booking" && (
+          <BookingSettings
+            settings={loaderData.settings}
+            url={loaderData.bookingUrl}
+            zone={loaderData.user.zone}
+          />
+        )}
+        {place === "company" && (
+          <CompanySettings
+            company={loaderData.company}
+            countries={loaderData.countries}
+            isManager={loaderData.isManager}
+          />
+        )}
+        {place === "team" && (
+          <Team
+            team={loaderData.team}
+            health={loaderData.health}
+            me={loaderData.user.id}
+            isManager={loaderData.isManager}
+          />
+        )}
+      </Box>
+    </Page>
+  );
+}

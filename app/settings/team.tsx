@@ -1,0 +1,181 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import type { TeamMember } from "../../server/accounts/team";
+import type { Health } from "../../server/web/health";
+import { Pill } from "../components/pill";
+import { count } from "../components/words";
+import { Field, Part, three, useSettingsForm } from "./parts";
+
+export function Team(props: { team: TeamMember[]; health: Health | null; me: number; isManager: boolean }) {
+  const { team, health, me, isManager } = props;
+  const add = useSettingsForm();
+  const act = useSettingsForm();
+  const [removing, setRemoving] = useState<TeamMember | null>(null);
+  const submit = (fields: Record<string, string>) => void act.form.submit(fields, { method: "post" });
+  return (
+    <>
+      <Box>
+        <Typography variant="h2" sx={{ mb: 1 }}>
+          {count(team.length, "person", "people")} in the team
+        </Typography>
+        {act.errors.form && <Alert severity="error">{act.errors.form}</Alert>}
+        <HandOver link={act.form.data?.link} />
+        {team.map((member) => (
+          <Box
+            key={member.id}
+            data-member={member.email}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: { xs: "1fr", sm: "minmax(0, 1fr) 150px auto" },
+              gap: 2,
+              alignItems: "center",
+              borderTop: "1px solid",
+              borderColor: "divider",
+              py: 1.25,
+            }}
+          >
+            <Box sx={{ minWidth: 0 }}>
+              <Typography sx={{ fontWeight: 600 }}>
+                {member.name} {member.invited && <Pill tone="ochre">has a link to use</Pill>}
+              </Typography>
+              <Typography variant="body2" color="textSecondary" noWrap>
+                {member.email} · {count(member.mailboxes, "mailbox", "mailboxes")} ·{" "}
+                {count(member.sequences, "sequence")}
+              </Typography>
+            </Box>
+            <TextField
+              select
+              size="small"
+              label="Role"
+              value={member.role}
+              disabled={!isManager || act.busy}
+              onChange={(event) =>
+                submit({ intent: "role", id: String(member.id), role: event.target.value })
+              }
+            >
+              <MenuItem value="rep">Rep</MenuItem>
+              <MenuItem value="manager">Manager</MenuItem>
+            </TextField>
+            <Box
+              sx={{
+                display: "flex",
+                gap: 1,
+                minWidth: 196,
+                visibility: isManager && member.id !== me ? "visible" : "hidden",
+              }}
+            >
+              <Button
+                size="small"
+                disabled={act.busy}
+                onClick={() => submit({ intent: "reset-member", id: String(member.id) })}
+              >
+                Make a link
+              </Button>
+              <Button size="small" disabled={act.busy} onClick={() => setRemoving(member)} sx={{ ml: 3 }}>
+                Remove
+              </Button>
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      {isManager && (
+        <Part title="Add somebody" intent="add-member" button="Add and make a link" settings={add}>
+          <Box sx={three}>
+            <Field errors={add.errors} name="name" label="Name" />
+            <Field errors={add.errors} name="email" label="Email address" type="email" />
+            <Field errors={add.errors} name="role" label="Role" select defaultValue="rep">
+              <MenuItem value="rep">Rep</MenuItem>
+              <MenuItem value="manager">Manager</MenuItem>
+            </Field>
+          </Box>
+          <HandOver link={add.form.data?.link} />
+        </Part>
+      )}
+      {health && <HealthPart health={health} />}
+      <Dialog open={removing !== null} onClose={() => setRemoving(null)}>
+        <DialogTitle>Remove {removing?.name}?</DialogTitle>
+        <DialogContent>
+          They are signed out at once and cannot sign in any more.{" "}
+          {count(removing?.mailboxes ?? 0, "mailbox", "mailboxes")} and{" "}
+          {count(removing?.sequences ?? 0, "sequence")} of theirs stay and go on as they are; pause them first
+          if they should not.
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setRemoving(null)}>Leave them</Button>
+          <Button
+            variant="contained"
+            color="error"
+            sx={{ ml: 3 }}
+            onClick={() => {
+              submit({ intent: "remove-member", id: String(removing?.id) });
+              setRemoving(null);
+            }}
+          >
+            Remove {removing?.name.split(" ")[0]}
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}
+
+/** A link that is shown once. */
+function HandOver({ link }: { link: string | undefined }) {
+  if (!link) return null;
+  return (
+    <Alert severity="success" sx={{ my: 1, overflowWrap: "anywhere" }}>
+      Hand them this link; it is shown only now, and works once, for three days:
+      <Box component="output" data-testid="link" sx={{ display: "block", fontWeight: 600, mt: 0.5 }}>
+        {link}
+      </Box>
+    </Alert>
+  );
+}
+
+function HealthPart({ health }: { health: Health }) {
+  const { backup, engine, problem, mailboxes } = health;
+  const lines: [boolean, string][] = [
+    [
+      engine,
+      engine
+        ? "The engine finished its last round within a minute."
+        : (problem ?? "The engine has finished nothing for over a minute."),
+    ],
+    [
+      mailboxes.late.length === 0,
+      mailboxes.late.length === 0
+        ? `${count(mailboxes.total, "mailbox", "mailboxes")}: none is late.`
+        : `Not read for a quarter of an hour: ${mailboxes.late.join(", ")}.`,
+    ],
+    [
+      !backup.on || backup.ageHours === null || backup.ageHours < 50,
+      !backup.on
+        ? "Nightly copies are off."
+        : backup.ageHours === null
+          ? "The first nightly copy is still to come."
+          : `The newest nightly copy is ${backup.ageHours} hours old.`,
+    ],
+  ];
+  return (
+    <Box>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Health
+      </Typography>
+      {lines.map(([good, words]) => (
+        <Typography key={words} sx={{ color: good ? "text.primary" : "clay.main", mb: 0.5 }}>
+          {good ? "✓ " : "! "}
+          {words}
+        </Typography>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,95 @@
+/** A prospect's journey as a timeline: what was sent, what they did, what will not happen. */
+import { DateTime } from "luxon";
+import { dayOf, startOfDay, weekdayOf, workingDayAfter, workingDaysBetween } from "../../core/calendar";
+import type { StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
+import { dayTime, EVENT_WORDS } from "../components/words";
+import type { TouchState } from "./shapes";
+import type { TimelineProps, TimelineTouch } from "./timeline";
+
+const THEIR_ACTS = ["opened", "clicked", "replied", "away", "bounced", "opted_out", "booked"];
+const WEEK = [1, 2, 3, 4, 5];
+/** In working days; nearer marks would lie on each other. */
+const CLOSE = 0.6;
+const ACT_STATES: Record<string, TouchState> = {
+  replied: "answered",
+  booked: "answered",
+  bounced: "person",
+  opted_out: "person",
+};
+/** The later, the more it says. */
+const WEIGHT: TouchState[] = ["planned", "person", "answered"];
+
+/** The drawing of one journey; `events` are the prospect's, those of other journeys are left out. */
+export function drawStory(
+  journey: StoryJourney,
+  events: StoryEvent[],
+  now: number,
+  zone: string,
+): TimelineProps {
+  const own = events.filter(
+    ({ kind, at }) =>
+      THEIR_ACTS.includes(kind) &&
+      at >= journey.startedAt &&
+      (journey.state === "active" || at <= (journey.endedAt ?? now) + 864e5 * 7),
+  );
+  const first = startOfDay(journey.startedAt, zone);
+  const start = dayOf(first, zone);
+  const place = (at: number) => {
+    const day = workingDaysBetween(start, dayOf(at, zone), WEEK);
+    // Weekends have no width: what happens on one stands at the end of Friday.
+    const within =
+      weekdayOf(at, zone) > 5
+        ? 0.45
+        : Math.min(1, Math.max(0, ((at - startOfDay(at, zone)) / 36e5 - 7) / 12)) * 0.8 - 0.4;
+    return Math.max(0, day + within);
+  };
+  const steps = journey.touches.map(
+    (touch): TimelineTouch => ({
+      id: `step-${touch.stepId}`,
+      lane: "Email",
+      day: place(touch.at),
+      label: touch.name,
+      channel: "email",
+      state: touch.state,
+      spoken: `${touch.name}, ${touch.state === "cancelled" ? "cancelled" : dayTime(touch.at, zone)}`,
+    }),
+  );
+  const acts: TimelineTouch[] = [];
+  for (const event of own) {
+    const act: TimelineTouch = {
+      id: `event-${event.id}`,
+      lane: "They",
+      day: place(event.at),
+      label: EVENT_WORDS[event.kind] ?? "",
+      channel: "them",
+      state: ACT_STATES[event.kind] ?? "planned",
+      spoken: `${EVENT_WORDS[event.kind]}, ${dayTime(event.at, zone)}`,
+    };
+    const before = acts.at(-1);
+    // What happened within hours shares one mark, under the act that says most.
+    if (!before || act.day - before.day > CLOSE) acts.push(act);
+    else {
+      const telling = WEIGHT.indexOf(act.state) >= WEIGHT.indexOf(before.state) ? act : before;
+      acts[acts.length - 1] = {
+        ...before,
+        label: telling.label,
+        state: telling.state,
+        spoken: `${before.spoken}; ${act.spoken}`,
+      };
+    }
+  }
+  const touches = [...steps, ...acts];
+  const last = Math.max(
+    5,
+    Math.ceil(Math.max(...touches.map(({ day }) => day), journey.state === "active" ? place(now) : 0)),
+  );
+  const days = Array.from({ length: last + 1 }, (_, count) => workingDayAfter(first, count, WEEK, zone));
+  return {
+    name: `${journey.sequenceName}: what happened and what is planned`,
+    lanes: ["Email", "They"],
+    touches: touches.sort((a, b) => a.day - b.day),
+    days: days.map((day) => DateTime.fromISO(day).toFormat("d LLL")),
+    weekendsAfter: days.flatMap((day, index) => (DateTime.fromISO(day).weekday === 5 ? [index] : [])),
+    ...(journey.state === "active" ? { now: place(now) } : {}),
+  };
+}

@@ -1,0 +1,21 @@
+/** What can happen, by name: a closed list, which the database checks and the screens word. */
+export type EventKind =
+  | "journey_started"
+  | "journey_stopped"
+  | "journey_finished"
+  | "email_sent"
+  | "email_refused"
+  | "opened"
+  | "clicked"
+  | "replied"
+  | "away"
+  | "bounced"
+  | "opted_out"
+  | "booked"
+  | "answered"
+  | "left_company"
+  | "complained"
+  | "likely_reply"
+  | "booking_cancelled"
+  | "booking_moved"
+  | "unblocked";

@@ -1,0 +1,55 @@
+/** Applies what follows from what happened to a prospect (core/replies/consequences.ts). Nothing else stops, blocks or raises. */
+import { consequences, type Happening } from "../../core/replies/consequences.ts";
+import { blockAddress } from "../db/block-list.ts";
+import { recordEvent } from "../db/events.ts";
+import { holdJourneys, raiseStage, stopJourneys } from "../db/journeys.ts";
+import type { Db } from "../db/open.ts";
+import { addressesOf, prospectById } from "../db/prospects.ts";
+
+export interface About {
+  at: number;
+  prospectId: number;
+  journeyId?: number | null;
+  touchId?: number | null;
+  mailboxId?: number | null;
+  replyId?: number | null;
+  userId?: number | null;
+  /** The address that the email in question went to; "" or left out if there is none. */
+  recipient?: string;
+}
+
+/**
+ * Run it in a transaction. Returns whether anything changed but the record; an opt-out of somebody who has opted out
+ * already is not recorded again.
+ */
+export function apply(db: Db, happening: Happening, about: About): boolean {
+  const { at, prospectId, recipient = "" } = about;
+  let changed = false;
+  for (const each of consequences(happening))
+    switch (each.do) {
+      case "record": {
+        if (happening.kind === "opted_out" && !changed) break;
+        const { recipient: _recipient, ...event } = about;
+        recordEvent(db, { ...event, kind: each.kind, detail: each.detail });
+        break;
+      }
+      case "stop":
+        // Who has another address by now is written to there.
+        if (each.ifAddress && prospectById(db, prospectId)?.email !== recipient) break;
+        if (stopJourneys(db, prospectId, each.reason, each.detail, at).length > 0) changed = true;
+        break;
+      case "hold":
+        holdJourneys(db, prospectId, each.reason);
+        changed = true;
+        break;
+      case "raise":
+        raiseStage(db, prospectId, each.to);
+        break;
+      case "block": {
+        const addresses =
+          each.whose === "person" ? addressesOf(db, prospectId) : recipient === "" ? [] : [recipient]; // "": erased since
+        for (const address of addresses) if (blockAddress(db, address, each.reason, at)) changed = true;
+      }
+    }
+  return changed;
+}

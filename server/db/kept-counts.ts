@@ -1,0 +1,44 @@
+/**
+ * Counts over long lists, which take longer than a page may. Each is kept with what it was true for (a revision that
+ * triggers count up), and while that changes all the time, the last one serves for some seconds.
+ */
+import { type Db, sql } from "./open.ts";
+
+interface Kept {
+  truth: string;
+  value: unknown;
+  at: number;
+  took: number;
+}
+
+const kept = new WeakMap<Db, Map<string, Kept>>();
+const MOST_KEPT = 1_000;
+/** What is counted faster is always counted anew. */
+const QUICK = 15;
+/** A count takes this share of the time at most: one of 100 ms is made every two seconds. */
+const SHARE = 0.05;
+
+/** `truth` tells when the value may have changed; `compute` makes it anew. */
+export function keptCount<T>(db: Db, key: string, truth: string, compute: () => T): T {
+  const all = kept.get(db) ?? new Map<string, Kept>();
+  kept.set(db, all);
+  const known = all.get(key);
+  const now = performance.now();
+  if (known && (known.truth === truth || (known.took > QUICK && now - known.at < known.took / SHARE)))
+    return known.value as T;
+  const value = compute();
+  if (all.size >= MOST_KEPT) all.clear();
+  all.set(key, { truth, value, at: now, took: performance.now() - now });
+  return value;
+}
+
+/** What the counts of a list depend on: how many it has, and the revisions. */
+export function listTruth(db: Db, listId: number | null): string {
+  const row = sql<{ listId: number | null }, { people: number; addresses: number; revisions: string }>(
+    db,
+    `SELECT CASE WHEN @listId IS NULL THEN 0 ELSE (SELECT count(*) FROM list_prospects WHERE list_id = @listId) END AS people,
+       (SELECT number FROM address_revision) AS addresses,
+       (SELECT group_concat(number) FROM revisions) AS revisions`,
+  ).get({ listId });
+  return `${row?.people} ${row?.addresses} ${row?.revisions}`;
+}

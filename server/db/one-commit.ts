@@ -1,0 +1,42 @@
+/** Writes that come at the same moment share one commit: each waits for the disk only once for all. */
+import type { Db } from "./open.ts";
+
+interface Waiting {
+  work: () => unknown;
+  resolve: (value: never) => void;
+  reject: (error: unknown) => void;
+}
+
+const waiting = new WeakMap<Db, Waiting[]>();
+
+/** Runs `work` in a transaction of its own inside the shared one, so that one that throws takes back only itself. */
+export function inOneCommit<T>(db: Db, work: () => T): Promise<T> {
+  return new Promise<T>((resolve, reject) => {
+    const line = waiting.get(db);
+    const item: Waiting = { work, resolve: resolve as (value: never) => void, reject };
+    if (line) {
+      line.push(item);
+      return;
+    }
+    const all = [item];
+    waiting.set(db, all);
+    setImmediate(() => {
+      waiting.delete(db);
+      const done: (() => void)[] = [];
+      try {
+        db.transaction(() => {
+          for (const each of all)
+            try {
+              const value = db.transaction(each.work)() as never;
+              done.push(() => each.resolve(value));
+            } catch (error) {
+              done.push(() => each.reject(error));
+            }
+        }).immediate();
+        for (const tell of done) tell();
+      } catch (error) {
+        for (const each of all) each.reject(error);
+      }
+    });
+  });
+}

@@ -1,0 +1,68 @@
+import { startOfDay, startOfNextDay } from "../../core/calendar.ts";
+import type { User } from "../accounts/session.ts";
+import { readSettings } from "../accounts/settings.ts";
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+
+export interface DayTick {
+  at: number;
+  prospectId: number;
+  name: string;
+  mailbox: string;
+}
+
+export interface DayLine {
+  now: number;
+  zone: string;
+  dayStart: number;
+  dayEnd: number;
+  sent: DayTick[];
+  planned: DayTick[];
+  replies: DayTick[];
+  demo: boolean;
+  /** A clock move that goes on, and how far it is. */
+  moving: { id: number; kind: string; now: number | null } | null;
+  engineSeen: number | null;
+  /** The user wants to be told in the browser when somebody answers. */
+  tellReplies: boolean;
+}
+
+const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Erased') AS name";
+
+/** Today of one user: what went, what goes, who answered. */
+export function dayLine({ db, clock, config }: App, user: Pick<User, "id" | "zone">): DayLine {
+  const now = clock.now();
+  const day = { from: startOfDay(now, user.zone), to: startOfNextDay(now, user.zone) };
+  const ticks = (text: string) => sql<typeof day, DayTick>(db, text).all(day);
+  return {
+    now,
+    zone: user.zone,
+    dayStart: day.from,
+    dayEnd: day.to,
+    sent: ticks(
+      `SELECT t.sent_at AS at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
+       FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
+       WHERE t.state = 'sent' AND t.sent_at >= @from AND t.sent_at < @to ORDER BY t.sent_at`,
+    ),
+    planned: ticks(
+      `SELECT j.next_at AS at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
+       FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN mailboxes m ON m.id = j.next_mailbox_id
+       WHERE j.state = 'active' AND j.next_at >= @from AND j.next_at < @to ORDER BY j.next_at`,
+    ),
+    replies: ticks(
+      `SELECT r.at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
+       FROM replies r JOIN prospects p ON p.id = r.prospect_id JOIN mailboxes m ON m.id = r.mailbox_id
+       WHERE r.kind = 'person' AND r.at >= @from AND r.at < @to ORDER BY r.at`,
+    ),
+    demo: config.demo,
+    moving: config.demo
+      ? (sql<[], NonNullable<DayLine["moving"]>>(
+          db,
+          "SELECT id, kind, now FROM clock_moves WHERE state IN ('asked', 'moving') ORDER BY id LIMIT 1",
+        ).get([]) ?? null)
+      : null,
+    engineSeen:
+      sql<[], { at: number | null }>(db, "SELECT ticked_wall AS at FROM engine_lease").get([])?.at ?? null,
+    tellReplies: readSettings(db, user.id).tellReplies,
+  };
+}

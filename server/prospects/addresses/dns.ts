@@ -1,0 +1,47 @@
+/** How a domain takes mail, asked of DNS (RFC 5321 5.1, RFC 7505). */
+import { Resolver } from "node:dns/promises";
+import type { DomainEvidence } from "../../../core/prospects/judge-address.ts";
+import type { Config } from "../../config.ts";
+
+/** A server that has not answered twice within this time proves nothing about the domain. */
+const PATIENCE = 2_000;
+const TRIES = 2;
+
+export function resolverOf({ dns }: Config): Resolver {
+  const resolver = new Resolver({ timeout: PATIENCE, tries: TRIES });
+  if (dns) resolver.setServers([dns]);
+  return resolver;
+}
+
+const code = (error: unknown) => (error as NodeJS.ErrnoException).code ?? String(error);
+const NOTHING_THERE = new Set(["ENODATA", "ENOTFOUND"]);
+
+/** Never throws: what cannot be asked is `silent`. */
+export async function askDomain(resolver: Resolver, domain: string): Promise<DomainEvidence> {
+  try {
+    const records = (await resolver.resolveMx(domain)).sort((a, b) => a.priority - b.priority);
+    const hosts = records.map(({ exchange }) => exchange).filter((host) => host !== "" && host !== ".");
+    if (records.length > 0)
+      return hosts.length > 0 ? { kind: "mail", hosts, implicit: false } : { kind: "null_mx" };
+  } catch (error) {
+    if (code(error) === "ENOTFOUND") return { kind: "no_domain" };
+    if (code(error) !== "ENODATA") return { kind: "silent", why: code(error) };
+  }
+  // Without an MX the domain's own address takes mail.
+  try {
+    await hostAddress(resolver, domain);
+    return { kind: "mail", hosts: [domain], implicit: true };
+  } catch (error) {
+    return NOTHING_THERE.has(code(error)) ? { kind: "null_mx" } : { kind: "silent", why: code(error) };
+  }
+}
+
+/** The first address of a host. Throws what the resolver throws. */
+export async function hostAddress(resolver: Resolver, host: string): Promise<string> {
+  try {
+    return (await resolver.resolve4(host))[0] as string;
+  } catch (error) {
+    if (!NOTHING_THERE.has(code(error))) throw error;
+    return (await resolver.resolve6(host))[0] as string;
+  }
+}

@@ -1,0 +1,120 @@
+import type { Resolver } from "node:dns/promises";
+import { type DomainEvidence, judgeAddress } from "../../../core/prospects/judge-address.ts";
+import {
+  addressCandidates,
+  type KnownAddress,
+  type Learned,
+  learnPattern,
+} from "../../../core/prospects/patterns.ts";
+import type { App } from "../../app.ts";
+import { recordChange } from "../../db/changes.ts";
+import { writeField } from "../../db/fields.ts";
+import { askJob } from "../../db/jobs.ts";
+import { sql } from "../../db/open.ts";
+import { prospectIdByEmail } from "../../db/prospects.ts";
+import type { Report } from "../../jobs/report.ts";
+import { askDomain, resolverOf } from "./dns.ts";
+import { isProbeOn } from "./probe-setting.ts";
+import { askServer, recordVerdict } from "./verify-addresses.ts";
+
+interface Lacking {
+  id: number;
+  first: string;
+  last: string;
+  companyId: number;
+  domain: string;
+}
+
+/** Where no server can be asked, a pattern counts if this many known addresses and this share of them follow it. */
+const SURE_FROM = 2;
+const SURE_SHARE = 0.6;
+
+export function askFindAddresses(app: App, userId: number | null, listId: number | null): number {
+  return askJob(app.db, { kind: "find_addresses", input: { listId }, userId, now: app.clock.now() });
+}
+
+/** Finds addresses for those of a list who have none, by what their companies' known addresses show. */
+export async function findAddresses(app: App, listId: number | null, report: Report): Promise<void> {
+  const { db } = app;
+  const lacking = sql<{ listId: number | null }, Lacking>(
+    db,
+    `SELECT p.id, p.first_name AS first, p.last_name AS last, c.id AS companyId, c.domain
+     FROM prospects p JOIN companies c ON c.id = p.company_id
+     WHERE p.live = 1 AND p.email IS NULL AND c.domain IS NOT NULL AND p.last_name != ''
+       AND (@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))
+     ORDER BY c.id`,
+  ).all({ listId });
+  const resolver = resolverOf(app.config);
+  const domains = new Map<string, DomainEvidence>();
+  for (const [at, person] of lacking.entries()) {
+    let domain = domains.get(person.domain);
+    if (!domain) {
+      domain = await askDomain(resolver, person.domain);
+      domains.set(person.domain, domain);
+    }
+    await findOne(app, resolver, person, domain);
+    if (await report(at + 1, lacking.length)) return;
+  }
+}
+
+async function findOne(app: App, resolver: Resolver, person: Lacking, domain: DomainEvidence): Promise<void> {
+  const { db } = app;
+  const learned = learnPattern(
+    sql<{ companyId: number }, KnownAddress>(
+      db,
+      `SELECT first_name AS first, last_name AS last, email FROM prospects
+       WHERE company_id = @companyId AND email IS NOT NULL AND coalesce(verdict, '') != 'bad' AND erased_at IS NULL`,
+    ).all({ companyId: person.companyId }),
+  );
+  const candidates = addressCandidates(person, person.domain, learned).filter(
+    ({ email }) => prospectIdByEmail(db, email) === null,
+  );
+  if (candidates.length === 0 || domain.kind !== "mail") return;
+  const answers = isProbeOn(app)
+    ? await askServer(
+        app,
+        resolver,
+        domain,
+        candidates.map(({ email }) => email),
+        true,
+      )
+    : null;
+  const taken = candidates.find(({ email }) => {
+    const answer = answers?.get(email);
+    return answer?.kind === "accepted" && !answer.acceptsAll;
+  });
+  // A server that takes everybody, or is not asked, says nothing; then the pattern must be sure by itself.
+  const isSure = learned !== null && learned.count >= SURE_FROM && learned.count / learned.of >= SURE_SHARE;
+  const chosen = taken ?? (isSure && candidates[0]?.pattern === learned.pattern ? candidates[0] : undefined);
+  if (!chosen || answers?.get(chosen.email)?.kind === "refused") return;
+  db.transaction(() => {
+    // Somebody may have got this address while the server was asked.
+    if (prospectIdByEmail(db, chosen.email) !== null) return;
+    writeField(db, person.id, "email", chosen.email);
+    recordChange(db, {
+      prospectId: person.id,
+      field: "email",
+      before: "",
+      after: chosen.email,
+      source: "pattern",
+      sourceId: null,
+      detail: evidenceWords(learned, chosen.pattern, person.domain, taken !== undefined),
+      userId: null,
+      at: app.clock.now(),
+    });
+    recordVerdict(
+      app,
+      person.id,
+      judgeAddress(chosen.email, { domain, probe: answers?.get(chosen.email) ?? null, history: null }),
+    );
+  }).immediate();
+}
+
+/** "7 of 8 known addresses at kai.example are first.last; its server takes mail for this one" */
+function evidenceWords(learned: Learned | null, pattern: string, domain: string, isTaken: boolean): string {
+  const known =
+    learned?.pattern === pattern
+      ? `${learned.count} of ${learned.of} known addresses at ${domain} are ${pattern}`
+      : `no known address at ${domain} shows the pattern; ${pattern} is a usual one`;
+  return isTaken ? `${known}; its server takes mail for this one and not for an invented one` : known;
+}

@@ -1,0 +1,203 @@
+/** The block list as a rep works on it: look, add, replace, take off. */
+import Papa from "papaparse";
+import { z } from "zod";
+import { checkAddress } from "../../../core/prospects/address.ts";
+import { webDomain } from "../../../core/prospects/cleaning/web.ts";
+import { decodeText } from "../../../core/prospects/decode.ts";
+import type { App } from "../../app.ts";
+import { apply } from "../../consequences/apply.ts";
+import { sql } from "../../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+
+export type BlockKind = "address" | "domain";
+
+export interface Blocked {
+  id: number;
+  kind: BlockKind;
+  value: string;
+  reason: "opted_out" | "bounced" | "added_by_rep";
+  note: string;
+  by: string | null;
+  at: number;
+  prospectId: number | null;
+}
+
+export const BLOCKED_PAGE = 100;
+
+export function listBlocked({ db }: App, q: string, page: number): { rows: Blocked[]; total: number } {
+  const values = { like: `%${q.replace(/[%_]/g, "")}%`, offset: page * BLOCKED_PAGE };
+  return {
+    rows: sql<typeof values, Blocked>(
+      db,
+      `SELECT b.id, b.kind, b.value, b.reason, b.note, u.name AS "by", b.at,
+         (SELECT coalesce(merged_into, id) FROM prospects WHERE email = b.value) AS prospectId
+       FROM block_list b LEFT JOIN users u ON u.id = b.user_id
+       WHERE b.value LIKE @like ORDER BY b.at DESC, b.id DESC LIMIT ${BLOCKED_PAGE} OFFSET @offset`,
+    ).all(values),
+    total:
+      sql<{ like: string }, { count: number }>(
+        db,
+        "SELECT count(*) AS count FROM block_list WHERE value LIKE @like",
+      ).get({ like: values.like })?.count ?? 0,
+  };
+}
+
+interface Entry {
+  kind: BlockKind;
+  value: string;
+}
+
+/** Addresses and domains out of pasted text or a CSV file, one in each line's first filled cell; and the lines that are neither. */
+export function readEntries(text: string): { entries: Entry[]; broken: { line: number; text: string }[] } {
+  const found = new Map<string, Entry>();
+  const broken: { line: number; text: string }[] = [];
+  const rows = Papa.parse<string[]>(text.replace(/^\ufeff/, ""), { skipEmptyLines: false }).data;
+  rows.forEach((row, index) => {
+    const cells = row.flatMap((cell) => cell.split(/[\s;,]+/)).filter((cell) => cell !== "");
+    if (cells.length === 0) return;
+    const entries = cells.flatMap((cell) => entryOf(cell) ?? []);
+    // A first line of column names is no mistake.
+    if (entries.length === 0 && !(index === 0 && /mail|address|domain|block/i.test(row.join(" "))))
+      broken.push({ line: index + 1, text: row.join(" ").slice(0, 80) });
+    for (const entry of entries) found.set(`${entry.kind} ${entry.value}`, entry);
+  });
+  return { entries: [...found.values()], broken };
+}
+
+function entryOf(cell: string): Entry | null {
+  if (cell.includes("@") && !cell.startsWith("@")) {
+    const checked = checkAddress(cell);
+    return checked.ok ? { kind: "address", value: checked.address } : null;
+  }
+  const typed = cell.replace(/^@|^\*\.?@?/, "");
+  if (!/^(https?:\/\/)?[\w-]+(\.[\w-]+)+/.test(typed)) return null;
+  const domain = webDomain(typed);
+  return domain ? { kind: "domain", value: domain } : null;
+}
+
+const form = z.object({
+  text: z.string().max(5_000_000),
+  mode: z.enum(["append", "replace"]),
+  note: z.string().trim().max(200).default(""),
+});
+
+export interface BlockPreview {
+  add: Entry[];
+  /** Entries of our own that a replacement takes off. */
+  remove: Entry[];
+  same: number;
+  /** Opt-outs and bounces that a replacement leaves where they are. */
+  stay: number;
+  broken: { line: number; text: string }[];
+  /** Prospects with something planned that will stop. */
+  stops: number;
+}
+
+/** What a paste or file would change; nothing is stored. */
+export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { entries, broken } = readEntries(read.data.text);
+  if (entries.length === 0)
+    return refused({
+      text: broken[0]
+        ? `No line holds an address or a domain. Line ${broken[0].line}: “${broken[0].text}”.`
+        : "Paste addresses or domains, one in each line.",
+    });
+  const { db } = app;
+  const known = sql<[], Entry & { reason: string }>(db, "SELECT kind, value, reason FROM block_list").all([]);
+  const have = new Set(known.map(({ kind, value }) => `${kind} ${value}`));
+  const wanted = new Set(entries.map(({ kind, value }) => `${kind} ${value}`));
+  const add = entries.filter(({ kind, value }) => !have.has(`${kind} ${value}`));
+  const gone =
+    read.data.mode === "append" ? [] : known.filter(({ kind, value }) => !wanted.has(`${kind} ${value}`));
+  return done({
+    add,
+    remove: gone
+      .filter(({ reason }) => reason === "added_by_rep")
+      .map(({ kind, value }) => ({ kind, value })),
+    same: entries.length - add.length,
+    stay: gone.filter(({ reason }) => reason !== "added_by_rep").length,
+    broken,
+    stops: activeAmong(app, add).length,
+  });
+}
+
+function activeAmong({ db }: App, entries: Entry[]): number[] {
+  return sql<{ entries: string }, { id: number }>(
+    db,
+    `SELECT DISTINCT p.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+     JOIN json_each(@entries) e ON json_extract(e.value, '$.value') =
+       CASE json_extract(e.value, '$.kind') WHEN 'address' THEN p.email
+         ELSE substr(p.email, instr(p.email, '@') + 1) END
+     WHERE j.state = 'active'`,
+  )
+    .all({ entries: JSON.stringify(entries) })
+    .map(({ id }) => id);
+}
+
+/** Carries out what the preview said, and stops whoever is blocked by it. */
+export function applyBlocks(app: App, userId: number | null, input: unknown): Outcome<BlockPreview> {
+  const { db, clock } = app;
+  return db
+    .transaction((): Outcome<BlockPreview> => {
+      const preview = previewBlocks(app, input);
+      if (!preview.ok) return preview;
+      const { note } = form.parse(input);
+      const now = clock.now();
+      for (const prospectId of activeAmong(app, preview.value.add))
+        apply(db, { kind: "blocked" }, { at: now, prospectId });
+      const insert = sql<Record<string, unknown>>(
+        db,
+        `INSERT INTO block_list (kind, value, reason, note, user_id, at)
+         VALUES (@kind, @value, 'added_by_rep', @note, @userId, @now) ON CONFLICT DO NOTHING`,
+      );
+      for (const entry of preview.value.add) insert.run({ ...entry, note, userId, now });
+      for (const { kind, value } of preview.value.remove)
+        takeOff(app, { kind, value }, "replaced by a new list", userId);
+      return preview;
+    })
+    .immediate();
+}
+
+function takeOff({ db, clock }: App, { kind, value }: Entry, why: string, userId: number | null): void {
+  const values = { kind, value, why, userId, now: clock.now() };
+  sql<typeof values>(
+    db,
+    `INSERT INTO block_removals (kind, value, reason, why, user_id, at)
+     SELECT kind, value, reason, @why, @userId, @now FROM block_list WHERE kind = @kind AND value = @value`,
+  ).run(values);
+  sql<Entry>(db, "DELETE FROM block_list WHERE kind = @kind AND value = @value").run({ kind, value });
+}
+
+const removal = z.object({ id: z.coerce.number().int(), why: z.string().trim().max(300).default("") });
+/** "ok" explains nothing. */
+const SHORTEST_WHY = 10;
+
+/** Takes an entry off. Somebody who opted out comes off only with the reason in words, which is kept. */
+export function unblock(app: App, userId: number | null, input: unknown): Outcome<null> {
+  const read = removal.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { db } = app;
+  return db
+    .transaction((): Outcome<null> => {
+      const entry = sql<{ id: number }, Entry & { reason: string }>(
+        db,
+        "SELECT kind, value, reason FROM block_list WHERE id = @id",
+      ).get({ id: read.data.id });
+      if (!entry) return done(null);
+      if (entry.reason === "opted_out" && read.data.why.length < SHORTEST_WHY)
+        return refused({
+          why: "They asked not to be written to. Type why they may be again; it is kept with your name.",
+        });
+      takeOff(app, entry, read.data.why, userId);
+      return done(null);
+    })
+    .immediate();
+}
+
+/** The text of an uploaded CSV file, or what is wrong with it. */
+export function textOfFile(bytes: Uint8Array): Outcome<string> {
+  const decoded = decodeText(bytes);
+  return decoded.ok ? done(decoded.text) : refused({ text: "This is no text file. Save it as CSV first." });
+}

@@ -1,0 +1,39 @@
+import type { App } from "../../app.ts";
+import { apply } from "../../consequences/apply.ts";
+import { latestTouchTo } from "../../db/ledger.ts";
+import { prospectById, remainingProspect } from "../../db/prospects.ts";
+import { AppError } from "../../errors.ts";
+import { readLink } from "../../secrets.ts";
+
+/**
+ * The address an opt-out link belongs to, partly hidden, since links get forwarded; null for somebody who was
+ * erased. Throws `link_invalid`.
+ */
+export function optOutAddress(app: App, token: string): string | null {
+  const prospect = remainingProspect(app.db, prospectIdOf(app, token));
+  return prospect?.email.replace(/^(.).*(@.*)$/, "$1…$2") ?? null;
+}
+
+/** Stops everything for a prospect and puts the address on the block list; doing so again changes nothing. Throws `link_invalid`. */
+export function optOut(app: App, token: string): void {
+  optOutProspect(app, prospectIdOf(app, token), null);
+}
+
+/** The same on a rep's word, when somebody asked for it in a reply. Who was merged opts out with every address they had. */
+export function optOutProspect({ db, clock }: App, prospectId: number, userId: number | null): void {
+  const now = clock.now();
+  db.transaction(() => {
+    const id = remainingProspect(db, prospectId)?.id;
+    if (id === undefined) return;
+    const touch = latestTouchTo(db, id, 0);
+    const about = { journeyId: touch?.journeyId ?? null, touchId: touch?.id ?? null, userId };
+    apply(db, { kind: "opted_out" }, { at: now, prospectId: id, ...about });
+  }).immediate();
+}
+
+function prospectIdOf({ db, key }: App, token: string): number {
+  const payload = readLink("opt-out", token, key);
+  const id = Number(payload);
+  if (!payload || !prospectById(db, id)) throw new AppError("link_invalid");
+  return id;
+}

@@ -1,0 +1,138 @@
+/** Web forms: whoever fills one in on somebody's site lands on its list, and can be started on a sequence at once. */
+import { z } from "zod";
+import { domainOf, readAddress } from "../../../core/prospects/address.ts";
+import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
+import { customFieldName } from "../../../core/prospects/columns.ts";
+import type { App } from "../../app.ts";
+import { isBlocked } from "../../db/block-list.ts";
+import { erasedCheck } from "../../db/erased.ts";
+import { sql } from "../../db/open.ts";
+import { sequenceById } from "../../db/sequences.ts";
+import { done, type Outcome, refused } from "../../errors.ts";
+import { newToken } from "../../secrets.ts";
+import { startJourneys } from "../../sequences/start-sequence.ts";
+import { askVerify } from "../addresses/verify-addresses.ts";
+import { prospectStore } from "../people/store-prospect.ts";
+
+export interface Form {
+  listId: number;
+  token: string;
+  sequenceId: number | null;
+  entries: number;
+}
+
+export function formOfList({ db }: App, listId: number): Form | null {
+  return (
+    sql<{ listId: number }, Form>(
+      db,
+      `SELECT f.list_id AS listId, f.token, f.sequence_id AS sequenceId,
+         (SELECT count(*) FROM prospects p WHERE p.origin = 'form' AND p.origin_id = f.list_id AND p.live = 1) AS entries
+       FROM forms f WHERE f.list_id = @listId`,
+    ).get({ listId }) ?? null
+  );
+}
+
+const settings = z.object({
+  listId: z.coerce.number().int(),
+  sequenceId: z
+    .union([z.literal("").transform(() => null), z.coerce.number().int()])
+    .nullable()
+    .default(null),
+});
+
+/** Opens a list's form, or changes which sequence its entries start. */
+export function saveForm({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+  const read = settings.safeParse(input);
+  if (!read.success) return refused({ form: "Choose a sequence, or none." });
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO forms (list_id, token, sequence_id, user_id, made_at) VALUES (@listId, @token, @sequenceId, @userId, @now)
+     ON CONFLICT (list_id) DO UPDATE SET sequence_id = @sequenceId`,
+  ).run({ ...read.data, token: newToken(), userId, now: clock.now() });
+  return done(null);
+}
+
+export function closeForm({ db }: App, listId: number): void {
+  sql<{ listId: number }>(db, "DELETE FROM forms WHERE list_id = @listId").run({ listId });
+}
+
+const FIELDS: Record<string, keyof PersonFields> = {
+  first_name: "firstName",
+  last_name: "lastName",
+  company: "company",
+  title: "title",
+  city: "city",
+  country: "country",
+  phone: "phone",
+};
+/** A field that people do not see and programs fill in. */
+export const HONEYPOT = "website";
+const entry = z.record(z.string().max(60), z.string().trim().max(2_000));
+const MOST_FIELDS = 30;
+
+/** Takes an entry of a form. Refuses a broken address; who is blocked or was erased is thanked and not kept. */
+export function takeEntry(app: App, token: string, input: unknown): Outcome<null> {
+  const { db, clock } = app;
+  const form = sql<{ token: string }, { listId: number; sequenceId: number | null; userId: number | null }>(
+    db,
+    "SELECT list_id AS listId, sequence_id AS sequenceId, user_id AS userId FROM forms WHERE token = @token",
+  ).get({ token });
+  if (!form) return refused({ form: "This form is closed." });
+  const read = entry.safeParse(input);
+  if (!read.success || Object.keys(read.data).length > MOST_FIELDS)
+    return refused({ form: "The form holds more than it can. Shorten it and send it again." });
+  const { email: typed = "", [HONEYPOT]: trap = "", ...others } = read.data;
+  const address = readAddress(typed);
+  if (!address.ok) return refused({ email: "Type your email address." });
+  const { address: email } = address;
+  if (trap !== "" || isBlocked(db, email) || erasedCheck(app)(email)) return done(null);
+
+  const raw: PersonFields = {
+    firstName: "",
+    lastName: "",
+    company: "",
+    companyDomain: domainOf(email),
+    title: "",
+    city: "",
+    country: "",
+    timeZone: "",
+    phone: "",
+    profile: "",
+  };
+  const custom: Record<string, string> = {};
+  for (const [name, value] of Object.entries(others)) {
+    const field = FIELDS[name];
+    if (field) raw[field] = value;
+    else if (value !== "") custom[customFieldName(name)] = value;
+  }
+  const { fields, changes } = cleanPerson(raw);
+  const now = clock.now();
+  db.transaction(() => {
+    const { listId, sequenceId, userId } = form;
+    const store = prospectStore(db, {
+      origin: "form",
+      originId: listId,
+      ownerId: userId,
+      listId,
+      importId: null,
+      now,
+    });
+    const { id } = store({ email, fields, custom, changes });
+    askVerify(app, null, { prospectIds: [id] });
+    const sequence = sequenceId === null ? undefined : sequenceById(db, sequenceId);
+    if (sequence?.state === "running") startJourneys(app, null, sequence, [id]);
+  }).immediate();
+  return done(null);
+}
+
+/** The HTML that a rep copies into a site. */
+export function formSnippet(url: string, token: string): string {
+  return `<form action="${url}/f/${token}" method="post">
+  <label>Email address <input name="email" type="email" required></label>
+  <label>First name <input name="first_name"></label>
+  <label>Last name <input name="last_name"></label>
+  <label>Company <input name="company"></label>
+  <p style="position:absolute;left:-9999px" aria-hidden="true"><input name="${HONEYPOT}" tabindex="-1" autocomplete="off"></p>
+  <button>Send</button>
+</form>`;
+}

@@ -1,0 +1,113 @@
+/** Where an uploaded file waits until it is imported: beside the database, out of it, since 50 MB there would stay for good. */
+import {
+  closeSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  readSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
+import { dirname, join } from "node:path";
+import { type ReadTable, readTable } from "../../../core/prospects/table.ts";
+import { readVcards } from "../../../core/prospects/vcard.ts";
+import type { App } from "../../app.ts";
+
+const pathOf = ({ config }: App, importId: number) =>
+  join(dirname(config.database), "uploads", `import-${importId}`);
+
+export function keepFile(app: App, importId: number, bytes: Uint8Array): void {
+  const path = pathOf(app, importId);
+  mkdirSync(dirname(path), { recursive: true });
+  writeFileSync(path, bytes, { mode: 0o600 });
+}
+
+/** Takes over a file that was written beside it already. */
+export function keepReceived(app: App, importId: number, path: string): void {
+  renameSync(path, pathOf(app, importId));
+}
+
+/** Where a file waits while it arrives. */
+export function arrivalPath({ config }: App, name: string): string {
+  const folder = join(dirname(config.database), "uploads");
+  mkdirSync(folder, { recursive: true });
+  return join(folder, `arriving-${name}`);
+}
+
+export function dropFile(app: App, importId: number): void {
+  rmSync(pathOf(app, importId), { force: true });
+}
+
+/** A CSV or vCard file as a table, or what is wrong with it. */
+export function tableOf(bytes: Uint8Array): ReadTable {
+  return readVcards(bytes) ?? readTable(bytes);
+}
+
+/** A file longer than this is read whole by the worker only; pages and uploads see its head. */
+const HEAD = 512 * 1024;
+
+export interface FileHead {
+  head: ReadTable;
+  /** How many rows the file has; of a long one its lines, which is more where cells have several. */
+  rows: number;
+}
+
+/** The first rows of a file. What is wrong further down is found by the look through the whole. */
+export function headOf(bytes: Uint8Array): FileHead {
+  if (bytes.length > HEAD) {
+    const end = bytes.subarray(0, HEAD).lastIndexOf(NEWLINE);
+    const head = tableOf(bytes.subarray(0, end + 1));
+    if (head.ok) return { head, rows: countLines(bytes) - 1 };
+  }
+  const head = tableOf(bytes);
+  return { head, rows: head.ok ? head.table.rows.length : 0 };
+}
+
+const NEWLINE = 0x0a;
+
+/** The same of a file on the disk, of which no more than a piece is in memory at a time. */
+export function headOfFile(path: string): FileHead {
+  const { size } = statSync(path);
+  if (size <= HEAD) return headOf(readFileSync(path));
+  const file = openSync(path, "r");
+  try {
+    const piece = Buffer.alloc(HEAD);
+    const read = (from: number) => piece.subarray(0, readSync(file, piece, 0, HEAD, from));
+    const begin = read(0);
+    const head = tableOf(Buffer.from(begin.subarray(0, begin.lastIndexOf(NEWLINE) + 1)));
+    if (!head.ok) return { head: tableOf(readFileSync(path)), rows: 0 };
+    let lines = 0;
+    for (let from = 0; from < size; from += HEAD) lines += countNewlines(read(from));
+    return { head, rows: lines - 1 };
+  } finally {
+    closeSync(file);
+  }
+}
+
+function countNewlines(bytes: Uint8Array): number {
+  let lines = 0;
+  for (let at = bytes.indexOf(NEWLINE); at >= 0; at = bytes.indexOf(NEWLINE, at + 1)) lines++;
+  return lines;
+}
+
+function countLines(bytes: Uint8Array): number {
+  return countNewlines(bytes) + (bytes.at(-1) === NEWLINE ? 0 : 1);
+}
+
+export function keptHead(app: App, importId: number): ReadTable | null {
+  try {
+    return headOfFile(pathOf(app, importId)).head;
+  } catch {
+    return null;
+  }
+}
+
+export function keptTable(app: App, importId: number): ReadTable {
+  try {
+    return tableOf(readFileSync(pathOf(app, importId)));
+  } catch {
+    return { ok: false, problem: "The file is no longer here. Upload it again." };
+  }
+}

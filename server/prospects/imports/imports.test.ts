@@ -1,0 +1,210 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { cleaningOf } from "../../db/cleanings.ts";
+import { unwatched } from "../../jobs/report.ts";
+import { createWorld, rows, type World } from "../../tests/world.ts";
+import { addNote } from "../people/add-prospect.ts";
+import { importProspects } from "./import-prospects.ts";
+import { importById, importRows } from "./imports.ts";
+import { askLookThrough, lookThrough } from "./look-through.ts";
+import { askImport, runImport } from "./run-import.ts";
+import { undoImport } from "./undo-import.ts";
+import { uploadImport } from "./upload-import.ts";
+
+let world: World;
+beforeEach(async () => {
+  world = await createWorld({ standin: false });
+});
+afterEach(() => world.close());
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+async function bring(text: string, listName = "Museums") {
+  const outcome = await importProspects(world.app, world.userId, {
+    name: "a.csv",
+    bytes: bytes(text),
+    listName,
+  });
+  if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
+  return outcome.value;
+}
+const upload = (text: string) => {
+  const uploaded = uploadImport(world.app, world.userId, { name: "a.csv", bytes: bytes(text) });
+  if (!uploaded.ok) throw new Error(JSON.stringify(uploaded.errors));
+  return uploaded.value;
+};
+const people = () =>
+  rows<Record<string, unknown>>(world, "SELECT email, first_name, city FROM prospects ORDER BY id");
+
+describe("an import", () => {
+  it("adds the new, fills the blanks of the known, and names the rest by line", async () => {
+    await bring("email,first name,city\nana@kai.example,Ana,\n");
+    const { report, importId } = await bring(
+      "email,first name,city\nANA@kai.example,Anna,Faro\nbia@kai.example,Bia,\nno address,X,\nbia@kai.example,Bia,\n",
+    );
+    expect(report).toMatchObject({ added: 1, known: 1, refused: 1, repeated: 1 });
+    expect(importRows(world.app, importId, "refused")).toMatchObject([
+      { line: 4, detail: expect.stringContaining("space") },
+    ]);
+    expect(importRows(world.app, importId, "repeated")).toMatchObject([{ line: 5 }]);
+    expect(people()).toEqual([
+      { email: "ana@kai.example", first_name: "Ana", city: "Faro" },
+      { email: "bia@kai.example", first_name: "Bia", city: "" },
+    ]);
+  });
+
+  it("replaces or keeps each field of the known as chosen, and shows old and new before", async () => {
+    await bring("email,first name,city,title\nana@kai.example,Ana,Faro,Registrar\n");
+    const id = upload("email,first name,city,title\nana@kai.example,Anna,Porto,Keeper\n");
+    const { settings } = importById(world.app, id) as NonNullable<ReturnType<typeof importById>>;
+    askLookThrough(world.app, world.userId, id, {
+      ...settings,
+      known: { firstName: "replace", city: "keep" },
+    });
+    await lookThrough(world.app, id, unwatched);
+    const [known] = importRows(world.app, id, "known");
+    expect(JSON.parse(known?.detail ?? "{}").differ).toContainEqual({
+      field: "city",
+      before: "Faro",
+      after: "Porto",
+    });
+    expect(importById(world.app, id)?.report.knownFields).toContainEqual({
+      field: "title",
+      differ: 1,
+      blank: 0,
+    });
+    expect(askImport(world.app, world.userId, id)).toMatchObject({ ok: true });
+    await runImport(world.app, id, unwatched);
+    expect(rows(world, "SELECT first_name, city, title FROM prospects")).toEqual([
+      { first_name: "Anna", city: "Faro", title: "Registrar" },
+    ]);
+  });
+
+  it("cleans what it brings, and keeps the originals with the rules", async () => {
+    const { report } = await bring(
+      "email,first name,last name,company\nx@kai.example,Dr. ILSE 🚀,BRANDT,Kaimuseum Nord GmbH\n",
+    );
+    expect(rows(world, "SELECT first_name, last_name, company FROM prospects")).toEqual([
+      { first_name: "Ilse", last_name: "Brandt", company: "Kaimuseum Nord" },
+    ]);
+    expect(cleaningOf(world.app.db, 1)).toContainEqual({
+      field: "firstName",
+      original: "Dr. ILSE 🚀",
+      cleaned: "Ilse",
+      rules: ["emoji", "honorific", "capitals"],
+      refused: [],
+    });
+    expect(report.cleaning?.find(({ rule }) => rule === "legal_form")).toMatchObject({ count: 1 });
+  });
+
+  it("joins colleagues at one company, by its web domain", async () => {
+    await bring(
+      "email,organisation,website\na@x.example,Kai,https://www.kai.example/en\nb@y.example,Kai Museum,kai.example\n",
+    );
+    expect(rows(world, "SELECT name, domain FROM companies")).toEqual([
+      { name: "Kai", domain: "kai.example" },
+    ]);
+  });
+
+  it("remembers how the columns of a header were used", async () => {
+    const id = upload("email,Remark\nana@kai.example,Registrar\n");
+    askLookThrough(world.app, world.userId, id, { uses: ["email", "title"], listName: "A" });
+    await lookThrough(world.app, id, unwatched);
+    await runImport(world.app, id, unwatched);
+    expect(importById(world.app, upload("Remark,email\nKeeper,bia@kai.example\n"))?.settings.uses).toEqual([
+      "title",
+      "email",
+    ]);
+  });
+
+  it.each([
+    ["two columns for one field", "email,city\nx@y.example,z\n", ["email", "email"]],
+    ["nothing to know people by", "email,city\nx@y.example,z\n", ["skip", "city"]],
+    ["columns of another file", "email,city\nx@y.example,z\n", ["email"]],
+  ])("with %s is refused and stores nobody", (_, text, uses) => {
+    expect(askLookThrough(world.app, world.userId, upload(text), { uses, listName: "A" })).toMatchObject({
+      ok: false,
+      errors: { uses: expect.any(String) },
+    });
+    expect(people()).toEqual([]);
+  });
+
+  it("without a usable row says so and stores nobody", async () => {
+    const outcome = await importProspects(world.app, null, {
+      name: "a.csv",
+      bytes: bytes("email,city\nbroken,Faro\n"),
+      listName: "A",
+    });
+    expect(outcome).toMatchObject({ ok: false, errors: { file: expect.stringContaining("line 2") } });
+    expect(people()).toEqual([]);
+  });
+
+  it("of a long file sees its head at once, and what is wrong further down when it is looked through", async () => {
+    const lines = Array.from(
+      { length: 20_000 },
+      (_, nth) => `p${nth}@house${nth % 40}.example,"Ana ${nth}",Faro`,
+    );
+    const id = upload(`email,first name,city\n${lines.join("\n")}\nlast@house.example,"never closed,Faro\n`);
+    expect(importById(world.app, id)).toMatchObject({
+      rows: 20_001,
+      settings: { uses: ["email", "first_name", "city"] },
+    });
+    await lookThrough(world.app, id, unwatched);
+    expect(importById(world.app, id)).toMatchObject({
+      state: "failed",
+      problem: expect.stringContaining("line 20002"),
+    });
+    expect(people()).toEqual([]);
+  });
+
+  it("that was killed between two chunks goes on from there", async () => {
+    const lines = Array.from({ length: 11_000 }, (_, nth) => `p${nth}@house${nth % 40}.example,Ana`);
+    const id = upload(`email,first name\n${lines.join("\n")}`);
+    await lookThrough(world.app, id, unwatched);
+    let calls = 0;
+    const dies = () => {
+      if (++calls > 2) throw new Error("killed");
+      return false;
+    };
+    await expect(runImport(world.app, id, dies)).rejects.toThrow("killed");
+    expect(rows(world, "SELECT count(*) AS count FROM prospects")).toEqual([{ count: 10_000 }]);
+    await runImport(world.app, id, unwatched);
+    expect(rows(world, "SELECT count(*) AS count FROM prospects")).toEqual([{ count: 11_000 }]);
+    expect(importById(world.app, id)).toMatchObject({ state: "done", report: { added: 11_000 } });
+  });
+
+  it("that is cancelled on the way takes back what it stored", async () => {
+    const lines = Array.from({ length: 11_000 }, (_, nth) => `p${nth}@house.example,Ana`);
+    const id = upload(`email,first name\n${lines.join("\n")}`);
+    await lookThrough(world.app, id, unwatched);
+    let calls = 0;
+    await runImport(world.app, id, () => ++calls > 2);
+    expect(people()).toEqual([]);
+    expect(importById(world.app, id)?.state).toBe("undone");
+  });
+});
+
+describe("the undo of an import", () => {
+  it("takes its people away and gives the known their values back, but leaves whom somebody worked with", async () => {
+    await bring("email,first name,city\nana@kai.example,Ana,\n", "Old");
+    const { importId, listId } = await bring(
+      "email,city\nana@kai.example,Faro\nbia@kai.example,Porto\ncaio@kai.example,Porto\n",
+      "New",
+    );
+    const [caio] = rows<{ id: number }>(world, "SELECT id FROM prospects WHERE email = 'caio@kai.example'");
+    addNote(world.app, world.userId, { id: caio?.id, text: "rang them" });
+    expect(undoImport(world.app, importId)).toEqual({ removed: 1, stay: 1 });
+    expect(people()).toEqual([
+      { email: "ana@kai.example", first_name: "Ana", city: "" },
+      { email: "caio@kai.example", first_name: "", city: "Porto" },
+    ]);
+    expect(rows(world, `SELECT 1 FROM list_prospects WHERE list_id = ${listId}`)).toEqual([]);
+    expect(undoImport(world.app, importId)).toEqual({ removed: 0, stay: 0 });
+  });
+
+  it("leaves a value alone that was changed again since", async () => {
+    await bring("email,city\nana@kai.example,\n", "Old");
+    const { importId } = await bring("email,city\nana@kai.example,Faro\n", "New");
+    world.app.db.exec("UPDATE prospects SET city = 'Lagos'");
+    undoImport(world.app, importId);
+    expect(rows(world, "SELECT city FROM prospects")).toEqual([{ city: "Lagos" }]);
+  });
+});

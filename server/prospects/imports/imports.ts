@@ -1,0 +1,106 @@
+/** An import as it is stored: its file's name, how it is to be read, and what came of it. */
+import { z } from "zod";
+import { CLEANING_RULES } from "../../../core/prospects/cleaning/rules.ts";
+import type { ColumnUse } from "../../../core/prospects/columns.ts";
+import type { App } from "../../app.ts";
+import { sql } from "../../db/open.ts";
+
+/** What happens to a field of somebody who is known. */
+export const KNOWN_CHOICES = ["keep", "fill", "replace"] as const;
+export type KnownChoice = (typeof KNOWN_CHOICES)[number];
+
+export const settingsSchema = z.object({
+  uses: z.array(z.string().regex(/^(skip|[a-z_]+|custom:[a-z][a-z0-9_]{0,40})$/)).default([]),
+  listName: z.string().trim().min(1, "Name the list that they go into.").max(80).default("Imported"),
+  known: z.record(z.string(), z.enum(KNOWN_CHOICES)).default({}),
+  off: z.array(z.enum(CLEANING_RULES)).default([]),
+});
+export type ImportSettings = Omit<z.infer<typeof settingsSchema>, "uses"> & { uses: ColumnUse[] };
+
+export interface CleaningCount {
+  rule: string;
+  count: number;
+  examples: { line: number; before: string; after: string }[];
+}
+
+export interface ImportReport {
+  /** How many people would be, or were, added. */
+  added: number;
+  known: number;
+  refused: number;
+  repeated: number;
+  flagged: number;
+  withoutAddress: number;
+  cleaning: CleaningCount[];
+  /** Per field: how many known people have another value, and how many of theirs are blank. */
+  knownFields: { field: string; differ: number; blank: number }[];
+  merged: number;
+  likely: number;
+  /** After an undo: how many went, and how many stay because they have been written to. */
+  removed?: number;
+  stay?: number;
+}
+
+export interface Import {
+  id: number;
+  fileName: string;
+  userId: number | null;
+  rows: number;
+  state: "columns" | "looking" | "ready" | "importing" | "done" | "undone" | "failed";
+  listId: number | null;
+  settings: ImportSettings;
+  report: Partial<ImportReport>;
+  stored: number;
+  problem: string | null;
+  at: number;
+}
+
+export function importById({ db }: App, id: number): Import | null {
+  const row = sql<{ id: number }, Omit<Import, "settings" | "report"> & { settings: string; report: string }>(
+    db,
+    `SELECT id, file_name AS fileName, user_id AS userId, rows, state, list_id AS listId, settings, report, stored,
+       problem, at FROM imports WHERE id = @id`,
+  ).get({ id });
+  if (!row) return null;
+  const settings = settingsSchema.parse(JSON.parse(row.settings)) as ImportSettings;
+  return { ...row, settings, report: JSON.parse(row.report) };
+}
+
+export function setImport(
+  { db }: App,
+  id: number,
+  values: {
+    state: Import["state"];
+    settings?: ImportSettings;
+    report?: Partial<ImportReport>;
+    problem?: string | null;
+  },
+): void {
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE imports SET state = @state, settings = coalesce(@settings, settings), report = coalesce(@report, report),
+       problem = @problem WHERE id = @id`,
+  ).run({
+    id,
+    state: values.state,
+    settings: values.settings ? JSON.stringify(values.settings) : null,
+    report: values.report ? JSON.stringify(values.report) : null,
+    problem: values.problem ?? null,
+  });
+}
+
+export interface ImportRow {
+  line: number;
+  kind: "refused" | "repeated" | "known" | "flagged";
+  prospectId: number | null;
+  detail: string;
+}
+
+/** Rows that a person should see, by kind and line. */
+export function importRows({ db }: App, importId: number, kind: ImportRow["kind"], limit = 200): ImportRow[] {
+  return sql<Record<string, unknown>, ImportRow>(
+    db,
+    `SELECT line, kind, prospect_id AS prospectId, detail FROM import_rows
+     WHERE import_id = @importId AND kind = @kind ORDER BY line LIMIT @limit`,
+  ).all({ importId, kind, limit });
+}

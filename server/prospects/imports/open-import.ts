@@ -1,0 +1,63 @@
+/** An import as its page shows it. */
+import type { App } from "../../app.ts";
+import { sql } from "../../db/open.ts";
+import { type JobState, jobAbout } from "../../jobs/job-state.ts";
+import { keptHead } from "./import-file.ts";
+import { type Import, type ImportRow, importById, importRows } from "./imports.ts";
+
+const PREVIEW_ROWS = 5;
+
+export interface OpenImport extends Import {
+  listName: string | null;
+  headers: string[];
+  preview: string[][];
+  job: JobState | null;
+  refusedRows: ImportRow[];
+  repeatedRows: ImportRow[];
+  flaggedRows: ImportRow[];
+  knownRows: ImportRow[];
+}
+
+export function openImport(app: App, id: number): OpenImport | null {
+  const found = importById(app, id);
+  if (!found) return null;
+  const isOpen = found.state === "columns" || found.state === "ready" || found.state === "failed";
+  const read = isOpen ? keptHead(app, id) : null;
+  const table = read?.ok ? read.table : null;
+  return {
+    ...found,
+    listName:
+      sql<{ id: number }, { name: string }>(app.db, "SELECT name FROM lists WHERE id = @id").get({
+        id: found.listId ?? 0,
+      })?.name ?? null,
+    headers: table?.headers ?? [],
+    preview: (table?.rows ?? [])
+      .slice(0, PREVIEW_ROWS)
+      .map((row) => (table?.headers ?? []).map((_, column) => row[column] ?? "")),
+    job: jobAbout(
+      app,
+      found.state === "importing" || found.state === "done" ? "import" : "look_through",
+      "importId",
+      id,
+    ),
+    refusedRows: importRows(app, id, "refused"),
+    repeatedRows: importRows(app, id, "repeated"),
+    flaggedRows: importRows(app, id, "flagged"),
+    knownRows: importRows(app, id, "known", 50),
+  };
+}
+
+export interface ImportSummary {
+  id: number;
+  fileName: string;
+  state: Import["state"];
+  added: number;
+  at: number;
+}
+
+export function latestImports({ db }: App): ImportSummary[] {
+  return sql<[], ImportSummary>(
+    db,
+    "SELECT id, file_name AS fileName, state, added, at FROM imports ORDER BY id DESC LIMIT 6",
+  ).all([]);
+}

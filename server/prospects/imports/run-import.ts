@@ -1,0 +1,143 @@
+import { headerKey } from "../../../core/prospects/columns.ts";
+import { rowReader } from "../../../core/prospects/rows.ts";
+import type { App } from "../../app.ts";
+import { recordChange } from "../../db/changes.ts";
+import { erasedCheck } from "../../db/erased.ts";
+import { writeField } from "../../db/fields.ts";
+import { askJob } from "../../db/jobs.ts";
+import { listNamed } from "../../db/lists.ts";
+import { sql } from "../../db/open.ts";
+import { done, type Outcome, refused } from "../../errors.ts";
+import type { Report } from "../../jobs/report.ts";
+import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
+import { findAndMerge } from "../duplicates/find-and-merge.ts";
+import { prospectStore } from "../people/store-prospect.ts";
+import { dropFile, keptTable } from "./import-file.ts";
+import { type Import, type ImportReport, importById, setImport } from "./imports.ts";
+import { differences, isTaken, knownPeople } from "./known-person.ts";
+import { undoImport } from "./undo-import.ts";
+
+/** Asks for the import as it was looked through; the job's id. */
+export function askImport(app: App, userId: number | null, importId: number): Outcome<number> {
+  const found = importById(app, importId);
+  if (found?.state !== "ready") return refused({ form: "Look through the file first." });
+  setImport(app, importId, { state: "importing" });
+  return done(askJob(app.db, { kind: "import", input: { importId }, userId, now: app.clock.now() }));
+}
+
+/**
+ * Rows of one transaction. Between two of them everybody else can write, and a killed import goes on
+ * where the last one ended.
+ */
+const CHUNK = 5_000;
+
+interface StoredRows {
+  listId: number;
+  headers: string[];
+}
+
+/** Stores the rows of the file; null if that could not be done or was cancelled. The file's rows are forgotten with it. */
+async function storeRows(app: App, found: Import, report: Report): Promise<StoredRows | null> {
+  const { db, clock } = app;
+  const { id: importId, settings, userId } = found;
+  const read = keptTable(app, importId);
+  if (!read.ok) {
+    setImport(app, importId, { state: "failed", problem: read.problem });
+    return null;
+  }
+  const { table } = read;
+  const now = clock.now();
+  const readRow = rowReader(table, settings.uses, new Set(settings.off));
+  const isErased = erasedCheck(app);
+  const known = knownPeople(db);
+  const listId = listNamed(db, settings.listName, now);
+  sql<Record<string, unknown>>(
+    db,
+    "UPDATE imports SET list_id = @listId, state = 'importing' WHERE id = @importId",
+  ).run({
+    listId,
+    importId,
+  });
+  const store = prospectStore(db, {
+    origin: "import",
+    originId: importId,
+    ownerId: userId,
+    listId,
+    importId,
+    now,
+  });
+
+  const storeRow = (index: number) => {
+    const row = readRow(index);
+    if (row.kind !== "person" || isErased(row.person.email)) return;
+    const { person } = row;
+    const { id, isNew } = store(person);
+    if (isNew) return;
+    const before = known(person.email);
+    if (!before) return;
+    const taken = differences(before, person).filter((each) => isTaken(each, settings.known));
+    for (const { field, before: old, after } of taken) {
+      writeField(db, id, field, after);
+      recordChange(db, {
+        prospectId: id,
+        field,
+        before: old,
+        after,
+        source: "import",
+        sourceId: importId,
+        userId,
+        at: now,
+      });
+    }
+    if (taken.length > 0) reconsiderHolds(app, { prospectId: id });
+  };
+  const note = sql<Record<string, unknown>>(db, "UPDATE imports SET stored = @stored WHERE id = @importId");
+
+  // The reader remembers addresses, so what an earlier process stored is read once more.
+  for (let index = 0; index < found.stored; index++) readRow(index);
+  for (let from = found.stored; from < table.rows.length; from += CHUNK) {
+    if (await report(from, table.rows.length)) {
+      undoImport(app, importId);
+      return null;
+    }
+    const to = Math.min(from + CHUNK, table.rows.length);
+    db.transaction(() => {
+      for (let index = from; index < to; index++) storeRow(index);
+      note.run({ importId, stored: to });
+    }).immediate();
+  }
+  return { listId, headers: table.headers };
+}
+
+/** Imports a file, a chunk at a time; cancelled, it takes back what it stored. */
+export async function runImport(app: App, importId: number, report: Report): Promise<void> {
+  const { db, clock } = app;
+  const found = importById(app, importId);
+  if (!found || found.state === "undone") return;
+  const stored = await storeRows(app, found, report);
+  if (!stored) return;
+  const { settings, userId } = found;
+  const duplicates = await findAndMerge(app, { importId });
+  db.transaction(() => {
+    const remember = sql<Record<string, unknown>>(
+      db,
+      "INSERT INTO column_uses (header, use) VALUES (@header, @use) ON CONFLICT (header) DO UPDATE SET use = @use",
+    );
+    stored.headers.forEach((header, column) => {
+      if (header !== "") remember.run({ header: headerKey(header), use: settings.uses[column] });
+    });
+    const { added } = sql<{ importId: number }, { added: number }>(
+      db,
+      "SELECT count(*) AS added FROM prospects WHERE origin = 'import' AND origin_id = @importId",
+    ).get({ importId }) as { added: number };
+    const outcome: Partial<ImportReport> = { ...found.report, added, ...duplicates };
+    sql<Record<string, unknown>>(
+      db,
+      "UPDATE imports SET added = @added, known = @known, refused = @refused WHERE id = @importId",
+    ).run({ importId, added, known: outcome.known ?? 0, refused: outcome.refused ?? 0 });
+    setImport(app, importId, { state: "done", report: outcome });
+    // New addresses are looked at by themselves.
+    askJob(db, { kind: "verify", input: { listId: stored.listId }, userId, now: clock.now() });
+  }).immediate();
+  dropFile(app, importId);
+}

@@ -1,0 +1,75 @@
+import type { App } from "../../app.ts";
+import { type Change, changesOf, recordChange } from "../../db/changes.ts";
+import { readField, writeField } from "../../db/fields.ts";
+import { sql } from "../../db/open.ts";
+import { forgetVerdict } from "../../db/prospects.ts";
+import { dropStalePairs } from "../duplicates/find-and-merge.ts";
+import { dropFile } from "./import-file.ts";
+import { importById, setImport } from "./imports.ts";
+
+/**
+ * Whom the import brought and a rule merged into somebody goes, with what that person got by it, an address
+ * among it. Somebody who is on a sequence stays as they are: mail goes to that address.
+ */
+function takeMergesBack({ db }: App, importId: number, giveBack: (change: Change) => void): void {
+  const merged = sql<{ importId: number }, { id: number }>(
+    db,
+    `SELECT id FROM prospects p WHERE origin = 'import' AND origin_id = @importId AND merged_into IS NOT NULL
+       AND NOT EXISTS (SELECT 1 FROM journeys WHERE prospect_id = p.merged_into) ORDER BY id DESC`,
+  ).all({ importId });
+  for (const { id } of merged) {
+    for (const change of changesOf(db, "merge", id)) {
+      giveBack(change);
+      if (change.field === "email") forgetVerdict(db, change.prospectId);
+    }
+    sql<{ id: number }>(db, "DELETE FROM prospects WHERE id = @id").run({ id });
+  }
+}
+
+/**
+ * Takes a whole import back: the people it brought go, except those who have been started on a
+ * sequence or written down somewhere since; the values it changed return, where nobody changed them
+ * again; the list loses whom it put there.
+ */
+export function undoImport(app: App, importId: number): { removed: number; stay: number } {
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      const found = importById(app, importId);
+      if (!found || found.state === "undone") return { removed: 0, stay: 0 };
+      const giveBack = (change: Change) => {
+        if (readField(db, change.prospectId, change.field) !== change.after) return;
+        writeField(db, change.prospectId, change.field, change.before);
+        recordChange(db, { ...change, before: change.after, after: change.before, source: "undo", at: now });
+      };
+      changesOf(db, "import", importId).forEach(giveBack);
+      takeMergesBack(app, importId, giveBack);
+      sql<{ importId: number }>(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({
+        importId,
+      });
+      const theirs = "origin = 'import' AND origin_id = @importId";
+      const removed = sql<{ importId: number }>(
+        db,
+        `DELETE FROM prospects WHERE ${theirs}
+           AND NOT EXISTS (SELECT 1 FROM journeys x WHERE x.prospect_id = prospects.id)
+           AND NOT EXISTS (SELECT 1 FROM touches x WHERE x.prospect_id = prospects.id)
+           AND NOT EXISTS (SELECT 1 FROM replies x WHERE x.prospect_id = prospects.id)
+           AND NOT EXISTS (SELECT 1 FROM events x WHERE x.prospect_id = prospects.id)
+           AND NOT EXISTS (SELECT 1 FROM meetings x WHERE x.prospect_id = prospects.id)
+           AND NOT EXISTS (SELECT 1 FROM notes x WHERE x.prospect_id = prospects.id)
+           AND NOT EXISTS (SELECT 1 FROM found_people x WHERE prospects.id IN (x.known_id, x.kept_id))
+           AND NOT EXISTS (SELECT 1 FROM prospects x WHERE x.merged_into = prospects.id)`,
+      ).run({ importId }).changes;
+      dropStalePairs(app);
+      const stay =
+        sql<{ importId: number }, { count: number }>(
+          db,
+          `SELECT count(*) AS count FROM prospects WHERE ${theirs}`,
+        ).get({ importId })?.count ?? 0;
+      setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
+      dropFile(app, importId);
+      return { removed, stay };
+    })
+    .immediate();
+}

@@ -1,0 +1,60 @@
+import { guessContent } from "../../../core/prospects/column-content.ts";
+import { type ColumnUse, headerKey, matchColumns } from "../../../core/prospects/columns.ts";
+import { MOST_BYTES } from "../../../core/prospects/table.ts";
+import type { App } from "../../app.ts";
+import { sql } from "../../db/open.ts";
+import { done, type Outcome, refused } from "../../errors.ts";
+import { headOf, headOfFile, keepFile, keepReceived } from "./import-file.ts";
+import { settingsSchema } from "./imports.ts";
+
+/** Rows from which a column's content is told. */
+const LOOKED_AT = 200;
+
+export const TOO_LARGE = "The file is larger than 50 MB. Split it and import the parts one by one.";
+
+/** A file in memory, or one that was received onto the disk (receive-upload.ts). */
+type Uploaded = { name: string; listName?: string } & ({ bytes: Uint8Array } | { path: string });
+
+/** Keeps an uploaded file and matches its columns; nothing of it is a prospect yet. Returns the import's id. */
+export function uploadImport(app: App, userId: number | null, file: Uploaded): Outcome<number> {
+  const { db, clock } = app;
+  if ("bytes" in file && file.bytes.length > MOST_BYTES) return refused({ file: TOO_LARGE });
+  const { head, rows: rowCount } = "bytes" in file ? headOf(file.bytes) : headOfFile(file.path);
+  if (!head.ok) return refused({ file: head.problem });
+  const { headers, rows } = head.table;
+  const uses = matchColumns(headers, rows.slice(0, LOOKED_AT), rememberedUses(app, headers), guessContent);
+  const listName =
+    file.listName ??
+    file.name
+      .replace(/\.[^.]*$/, "")
+      .replace(/[-_]+/g, " ")
+      .slice(0, 80);
+  const settings = settingsSchema.parse({ uses, listName: listName.trim() || "Imported" });
+  const id = Number(
+    sql<Record<string, unknown>>(
+      db,
+      `INSERT INTO imports (file_name, user_id, rows, added, known, refused, at, state, settings)
+       VALUES (@name, @userId, @rows, 0, 0, 0, @now, 'columns', @settings)`,
+    ).run({
+      name: file.name.slice(0, 200),
+      userId,
+      rows: rowCount,
+      now: clock.now(),
+      settings: JSON.stringify(settings),
+    }).lastInsertRowid,
+  );
+  if ("bytes" in file) keepFile(app, id, file.bytes);
+  else keepReceived(app, id, file.path);
+  return done(id);
+}
+
+function rememberedUses({ db }: App, headers: readonly string[]): Map<string, ColumnUse> {
+  return new Map(
+    sql<{ headers: string }, { header: string; use: ColumnUse }>(
+      db,
+      "SELECT header, use FROM column_uses WHERE header IN (SELECT value FROM json_each(@headers))",
+    )
+      .all({ headers: JSON.stringify(headers.map(headerKey)) })
+      .map(({ header, use }) => [header, use]),
+  );
+}

@@ -1,0 +1,54 @@
+/** A list gets another name, or goes. Its people stay. */
+import { z } from "zod";
+import type { App } from "../../app.ts";
+import { sql } from "../../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+
+const GONE = "This list does not exist any more.";
+const naming = z.object({ name: z.string().trim().min(1, "Give the list a name.").max(80) });
+
+export function renameList({ db }: App, id: number, input: unknown): Outcome<null> {
+  const read = naming.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { name } = read.data;
+  const taken = sql<Record<string, unknown>>(db, "SELECT 1 FROM lists WHERE name = @name AND id != @id");
+  if (taken.get({ id, name })) return refused({ name: "Another list has this name already." });
+  const { changes } = sql<Record<string, unknown>>(db, "UPDATE lists SET name = @name WHERE id = @id").run({
+    id,
+    name,
+  });
+  return changes === 1 ? done(null) : refused({ form: GONE });
+}
+
+export interface ListUses {
+  /** Names of the sequences that are started for it. */
+  sequences: string[];
+  hasForm: boolean;
+}
+
+/** What goes with the list, or has to do without it. */
+export function usesOfList({ db }: App, id: number): ListUses {
+  return {
+    sequences: sql<{ id: number }, { name: string }>(
+      db,
+      "SELECT name FROM sequences WHERE list_id = @id ORDER BY name",
+    )
+      .all({ id })
+      .map(({ name }) => name),
+    hasForm: sql<{ id: number }>(db, "SELECT 1 FROM forms WHERE list_id = @id").get({ id }) !== undefined,
+  };
+}
+
+/** Journeys that were started for the list go on. Refused while a file is imported into it. */
+export function deleteList({ db }: App, id: number): Outcome<null> {
+  return db
+    .transaction((): Outcome<null> => {
+      const importing = "SELECT 1 FROM imports WHERE list_id = @id AND state = 'importing'";
+      if (sql<{ id: number }>(db, importing).get({ id }))
+        return refused({ form: "A file is being imported into this list. Wait until that has ended." });
+      sql<{ id: number }>(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
+      const { changes } = sql<{ id: number }>(db, "DELETE FROM lists WHERE id = @id").run({ id });
+      return changes === 1 ? done(null) : refused({ form: GONE });
+    })
+    .immediate();
+}

@@ -1,0 +1,83 @@
+import { z } from "zod";
+import { domainOf, readAddress } from "../../../core/prospects/address.ts";
+import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
+import type { App } from "../../app.ts";
+import { erasedCheck } from "../../db/erased.ts";
+import { listNamed } from "../../db/lists.ts";
+import { sql } from "../../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { askVerify } from "../addresses/verify-addresses.ts";
+import { prospectStore } from "./store-prospect.ts";
+
+const text = z.string().trim().max(200).default("");
+const form = z.object({
+  email: text,
+  firstName: text,
+  lastName: text,
+  company: text,
+  companyDomain: text,
+  title: text,
+  city: text,
+  country: text,
+  phone: text,
+  profile: text,
+  listName: z.string().trim().min(1, "Name the list that they go on.").max(80),
+});
+
+/** Adds one person that the rep typed in, cleaned like everybody else. Returns their id; somebody known is put on the list. */
+export function addProspect(
+  app: App,
+  userId: number,
+  input: unknown,
+): Outcome<{ id: number; isNew: boolean }> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { email: typed, listName, ...typedFields } = read.data;
+  const address = readAddress(typed);
+  if (!address.ok && !address.isEmpty) return refused({ email: `This is no address: ${address.reason}.` });
+  const email = address.ok ? address.address : "";
+  if (
+    email === "" &&
+    (typedFields.lastName === "" || (typedFields.company === "" && typedFields.companyDomain === ""))
+  )
+    return refused({ email: "Type an address, or a last name and a company by which one can be found." });
+  if (erasedCheck(app)(email))
+    return refused({ email: "This person was erased for good and cannot be added again." });
+  const raw: PersonFields = { ...typedFields, timeZone: "" };
+  if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
+  const { fields, changes } = cleanPerson(raw);
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      const listId = listNamed(db, listName, now);
+      const store = prospectStore(db, {
+        origin: "typed",
+        originId: null,
+        ownerId: userId,
+        listId,
+        importId: null,
+        now,
+      });
+      const stored = store({ email, fields, custom: {}, changes });
+      if (email !== "") askVerify(app, userId, { prospectIds: [stored.id] });
+      return done(stored);
+    })
+    .immediate();
+}
+
+const note = z.object({
+  id: z.coerce.number().int(),
+  text: z.string().trim().min(1, "Write something first.").max(4_000),
+});
+
+/** Writes a note about somebody. */
+export function addNote({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+  const read = note.safeParse(input);
+  if (!read.success) return refused({ note: fieldErrors(read.error).text ?? "Write something first." });
+  sql<Record<string, unknown>>(
+    db,
+    "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@id, @userId, @text, @now)",
+  ).run({ ...read.data, userId, now: clock.now() });
+  return done(null);
+}

@@ -1,0 +1,170 @@
+import { z } from "zod";
+import { whyNotYours } from "../../accounts/ownership.ts";
+import type { User } from "../../accounts/session.ts";
+import type { App } from "../../app.ts";
+import { apply } from "../../consequences/apply.ts";
+import { changesOf, recordChange } from "../../db/changes.ts";
+import { isField, readField, writeField } from "../../db/fields.ts";
+import { STAGES } from "../../db/journeys.ts";
+import { listNamed } from "../../db/lists.ts";
+import { sql } from "../../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
+import { askVerify } from "../addresses/verify-addresses.ts";
+import { matching, prospectsQuery } from "./list-prospects.ts";
+import { typedValue } from "./save-prospect.ts";
+
+const form = z.object({
+  /** The chosen ones, or null for everybody whom the query means. */
+  ids: z.array(z.coerce.number().int()).nullable(),
+  query: z.record(z.string(), z.string()).default({}),
+  action: z.discriminatedUnion("kind", [
+    z.object({ kind: z.literal("add_to_list"), name: z.string().trim().min(1, "Name the list.").max(80) }),
+    z.object({ kind: z.literal("remove_from_list"), listId: z.coerce.number().int() }),
+    z.object({
+      kind: z.literal("set"),
+      field: z.string().refine(isField, "Choose a field."),
+      value: z.string().trim().max(200),
+    }),
+    z.object({ kind: z.literal("block") }),
+    z.object({ kind: z.literal("verify") }),
+  ]),
+});
+
+export interface BulkReport {
+  count: number;
+  /** What the undo asks for; null where nothing can be taken back. */
+  batch: number | null;
+  words: string;
+}
+
+/** Does one thing with many prospects. Values that change are kept, so that the whole can be taken back. */
+export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkReport> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { action, ids, query } = read.data;
+  if (action.kind === "set" && action.field === "stage" && !STAGES.some((stage) => stage === action.value))
+    return refused({ form: "Choose a stage." });
+  if (action.kind === "set" && action.field === "email")
+    return refused({ form: "An address belongs to one person. Change it on their page." });
+  const { db, clock } = app;
+  const now = clock.now();
+  const userId = user.id;
+  return db
+    .transaction((): Outcome<BulkReport> => {
+      const who = ids ?? idsOf(app, query);
+      if (who.length === 0) return refused({ form: "Nobody is chosen." });
+      const notYours = action.kind === "set" ? whyNotYours(app, user, { prospectIds: who }) : null;
+      if (notYours) return refused({ form: notYours });
+      const chosen = JSON.stringify(who);
+      const batch =
+        (sql<[], { last: number | null }>(
+          db,
+          "SELECT max(abs(source_id)) AS last FROM changes WHERE source = 'bulk'",
+        ).get([])?.last ?? 0) + 1;
+      const change = (prospectId: number, field: string, before: string, after: string) =>
+        recordChange(db, {
+          prospectId,
+          field,
+          before,
+          after,
+          source: "bulk",
+          sourceId: batch,
+          userId,
+          at: now,
+        });
+
+      switch (action.kind) {
+        case "add_to_list": {
+          const listId = listNamed(db, action.name, now);
+          const added = sql<Record<string, unknown>, { id: number }>(
+            db,
+            `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, value FROM json_each(@chosen)
+             WHERE true ON CONFLICT DO NOTHING RETURNING prospect_id AS id`,
+          ).all({ listId, chosen });
+          for (const { id } of added) change(id, `list:${listId}`, "", "on");
+          return done({ count: added.length, batch, words: `put on “${action.name}”` });
+        }
+        case "remove_from_list": {
+          const { listId } = action;
+          const removed = sql<Record<string, unknown>, { id: number }>(
+            db,
+            `DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id IN (SELECT value FROM json_each(@chosen))
+             RETURNING prospect_id AS id`,
+          ).all({ listId, chosen });
+          for (const { id } of removed) change(id, `list:${listId}`, "on", "");
+          return done({ count: removed.length, batch, words: "taken off the list" });
+        }
+        case "set": {
+          const value = typedValue(action.field, action.value);
+          let count = 0;
+          for (const id of who) {
+            const before = readField(db, id, action.field);
+            if (before === value) continue;
+            writeField(db, id, action.field, value);
+            change(id, action.field, before, value);
+            reconsiderHolds(app, { prospectId: id });
+            count++;
+          }
+          return done({ count, batch, words: "changed" });
+        }
+        case "block": {
+          for (const prospectId of who) apply(db, { kind: "blocked" }, { at: now, prospectId, userId });
+          const { changes } = sql<Record<string, unknown>>(
+            db,
+            `INSERT INTO block_list (kind, value, reason, at, user_id)
+             SELECT 'address', email, 'added_by_rep', @now, @userId FROM prospects
+             WHERE email IS NOT NULL AND id IN (SELECT value FROM json_each(@chosen)) ON CONFLICT DO NOTHING`,
+          ).run({ now, userId, chosen });
+          return done({ count: changes, batch: null, words: "put on the block list" });
+        }
+        case "verify":
+          askVerify(app, userId, { prospectIds: who, anew: true });
+          return done({ count: who.length, batch: null, words: "being verified" });
+      }
+    })
+    .immediate();
+}
+
+/** The ids of everybody whom a query of the page means. */
+export function idsOf(app: App, query: Record<string, string>): number[] {
+  const { where, values } = matching(app, prospectsQuery.parse(query));
+  return sql<typeof values, { id: number }>(
+    app.db,
+    `SELECT p.id FROM prospects p WHERE ${where} ORDER BY p.id`,
+  )
+    .all(values)
+    .map(({ id }) => id);
+}
+
+/** Takes a bulk edit back, where nobody changed the values again. Returns for how many. */
+export function undoBulk({ db, clock }: App, userId: number | null, batch: number): number {
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      let count = 0;
+      for (const change of changesOf(db, "bulk", batch)) {
+        const { prospectId, field, before, after } = change;
+        const listId = field.startsWith("list:") ? Number(field.slice("list:".length)) : null;
+        if (listId !== null)
+          sql<Record<string, unknown>>(
+            db,
+            before === "on"
+              ? `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, @prospectId
+                 WHERE EXISTS (SELECT 1 FROM lists WHERE id = @listId) ON CONFLICT DO NOTHING`
+              : "DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id = @prospectId",
+          ).run({ listId, prospectId });
+        else if (readField(db, prospectId, field) === after) writeField(db, prospectId, field, before);
+        else continue;
+        recordChange(db, { ...change, before: after, after: before, source: "undo", userId, at: now });
+        count++;
+      }
+      // Its number becomes negative: an undo that is pressed twice finds nothing more.
+      sql<{ batch: number }>(
+        db,
+        "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch",
+      ).run({ batch });
+      return count;
+    })
+    .immediate();
+}

@@ -1,0 +1,187 @@
+import type { EventKind } from "../../../core/events.ts";
+import { dueAfter } from "../../../core/sending/plan.ts";
+import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
+import type { App } from "../../app.ts";
+import { isBlocked } from "../../db/block-list.ts";
+import { type CleanedValue, cleaningOf } from "../../db/cleanings.ts";
+import { touchesOfJourney } from "../../db/ledger.ts";
+import { sql } from "../../db/open.ts";
+import { addressesOf, type Prospect, prospectById } from "../../db/prospects.ts";
+import { type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
+import { AppError } from "../../errors.ts";
+import { type ConversationItem, conversation } from "../../replies/conversation.ts";
+
+export interface StoryTouch {
+  stepId: string;
+  name: string;
+  at: number;
+  state: "done" | "planned" | "cancelled";
+}
+
+export interface StoryEvent {
+  id: number;
+  at: number;
+  kind: EventKind;
+  detail: string | null;
+}
+
+export interface StoryJourney {
+  id: number;
+  sequenceId: number;
+  sequenceName: string;
+  state: "active" | "finished" | "stopped";
+  startedAt: number;
+  endedAt: number | null;
+  stopReason: StopReason | null;
+  stopDetail: string | null;
+  nextAt: number | null;
+  waitReason: WaitReason | null;
+  waitDetail: string | null;
+  mailbox: string | null;
+  touches: StoryTouch[];
+}
+
+export interface ProspectStory {
+  prospect: Prospect;
+  blocked: boolean;
+  lists: { id: number; name: string }[];
+  journeys: StoryJourney[];
+  events: StoryEvent[];
+  conversation: ConversationItem[];
+  /** People of the same company, and who of ours has written to them last. */
+  colleagues: {
+    id: number;
+    name: string;
+    title: string;
+    stage: string;
+    writtenBy: string | null;
+    writtenAt: number | null;
+  }[];
+  company: { industry: string; employees: number | null; about: string } | null;
+  owner: string | null;
+  /** Where they came from: the file, the search or the form. */
+  originName: string | null;
+  otherAddresses: string[];
+  notes: { id: number; text: string; by: string; at: number }[];
+  /** Later changes of their fields, the newest first. */
+  changes: {
+    id: number;
+    field: string;
+    before: string;
+    after: string;
+    source: string;
+    detail: string;
+    by: string | null;
+    at: number;
+  }[];
+  cleanings: CleanedValue[];
+}
+
+/** Everything known about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
+export function prospectStory(app: App, id: number): ProspectStory {
+  const { db } = app;
+  const prospect = prospectById(db, id);
+  if (!prospect || prospect.erasedAt !== null) throw new AppError("not_found");
+  if (prospect.mergedInto !== null) return prospectStory(app, prospect.mergedInto);
+  return {
+    prospect,
+    blocked: isBlocked(db, prospect.email),
+    lists: sql<{ id: number }, { id: number; name: string }>(
+      db,
+      "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
+    ).all({ id }),
+    journeys: journeysOf(app, id, prospect.timeZone),
+    events: sql<{ id: number }, StoryEvent>(
+      db,
+      "SELECT id, at, kind, detail FROM events WHERE prospect_id = @id ORDER BY at, id",
+    ).all({ id }),
+    conversation: conversation(app, id),
+    colleagues: sql<{ id: number }, ProspectStory["colleagues"][number]>(
+      db,
+      `SELECT o.id, coalesce(nullif(trim(o.first_name || ' ' || o.last_name), ''), o.email) AS name, o.title, o.stage,
+         t.sent_at AS writtenAt, u.name AS writtenBy
+       FROM prospects p JOIN prospects o ON o.company_id = p.company_id AND o.id != p.id AND o.live = 1
+       LEFT JOIN touches t ON t.id = (SELECT max(id) FROM touches WHERE prospect_id = o.id AND state = 'sent')
+       LEFT JOIN mailboxes m ON m.id = t.mailbox_id LEFT JOIN users u ON u.id = m.user_id
+       WHERE p.id = @id ORDER BY t.sent_at IS NULL, o.last_name LIMIT 8`,
+    ).all({ id }),
+    company:
+      sql<{ id: number }, NonNullable<ProspectStory["company"]>>(
+        db,
+        "SELECT industry, employees, about FROM companies WHERE id = @id",
+      ).get({ id: prospect.companyId ?? 0 }) ?? null,
+    owner:
+      sql<{ id: number }, { name: string }>(db, "SELECT name FROM users WHERE id = @id").get({
+        id: prospect.ownerId ?? 0,
+      })?.name ?? null,
+    originName: originName(app, prospect),
+    otherAddresses: addressesOf(db, id).filter((email) => email !== prospect.email),
+    notes: sql<{ id: number }, ProspectStory["notes"][number]>(
+      db,
+      `SELECT n.id, n.text, u.name AS "by", n.at FROM notes n JOIN users u ON u.id = n.user_id
+       WHERE n.prospect_id = @id ORDER BY n.at DESC, n.id DESC`,
+    ).all({ id }),
+    changes: sql<{ id: number }, ProspectStory["changes"][number]>(
+      db,
+      `SELECT c.id, c.field, c.before, c.after, c.source, c.detail, u.name AS "by", c.at
+       FROM changes c LEFT JOIN users u ON u.id = c.user_id
+       WHERE c.prospect_id = @id AND c.field NOT LIKE 'list:%' ORDER BY c.id DESC LIMIT 200`,
+    ).all({ id }),
+    cleanings: cleaningOf(db, id).filter(({ rules }) => rules.length > 0),
+  };
+}
+
+function originName({ db }: App, { origin, originId }: Prospect): string | null {
+  const query = {
+    import: "SELECT file_name AS name FROM imports WHERE id = @originId",
+    directory: "SELECT profile_name AS name FROM searches WHERE id = @originId",
+    form: "SELECT name FROM lists WHERE id = @originId",
+    typed: null,
+  }[origin];
+  if (query === null || originId === null) return null;
+  return sql<{ originId: number }, { name: string }>(db, query).get({ originId })?.name ?? null;
+}
+
+function journeysOf({ db }: App, prospectId: number, zone: string | null): StoryJourney[] {
+  const rows = sql<{ prospectId: number }, Omit<StoryJourney, "touches">>(
+    db,
+    `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, j.state, j.started_at AS startedAt,
+       j.ended_at AS endedAt, j.stop_reason AS stopReason, j.stop_detail AS stopDetail, j.next_at AS nextAt,
+       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox
+     FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+     LEFT JOIN mailboxes m ON m.id = coalesce(j.mailbox_id, j.next_mailbox_id)
+     WHERE j.prospect_id = @prospectId ORDER BY j.id DESC`,
+  ).all({ prospectId });
+  return rows.map((row) => {
+    const sequence = sequenceById(db, row.sequenceId) as Sequence;
+    const sent = new Map(
+      touchesOfJourney(db, row.id).map(({ stepId, sentAt, claimedAt }) => [stepId, sentAt ?? claimedAt]),
+    );
+    const touches: StoryTouch[] = [];
+    let last = row.startedAt;
+    const ever = stepsEver(db, row.sequenceId);
+    // What they got is told, also where the step was taken out since.
+    const gone = [...sent.keys()].flatMap((id) =>
+      id !== null && !sequence.steps.some((step) => step.id === id) ? (ever.get(id) ?? []) : [],
+    );
+    for (const { id, name } of gone) {
+      const at = sent.get(id);
+      if (at) touches.push({ stepId: id, name, at, state: "done" });
+    }
+    for (const step of sequence.steps) {
+      const sentAt = sent.get(step.id);
+      const isNext = touches.every(({ state }) => state === "done");
+      // Beyond the next touch nothing is decided; the wait tells when it would fall due.
+      const due = dueAfter(last, step.waitDays, sequence.hours, zone ?? sequence.zone, row.id, step.id);
+      const at = sentAt ?? (isNext && row.nextAt !== null ? row.nextAt : due);
+      touches.push({
+        stepId: step.id,
+        name: step.name,
+        at,
+        state: sentAt ? "done" : row.state === "active" ? "planned" : "cancelled",
+      });
+      last = at;
+    }
+    return { ...row, touches: touches.toSorted((a, b) => a.at - b.at) };
+  });
+}

@@ -1,0 +1,77 @@
+import { z } from "zod";
+import { isZone } from "../../../core/calendar.ts";
+import { checkAddress } from "../../../core/prospects/address.ts";
+import { countryCode } from "../../../core/prospects/cleaning/places.ts";
+import type { App } from "../../app.ts";
+import { recordChange } from "../../db/changes.ts";
+import { readField, writeField } from "../../db/fields.ts";
+import { STAGES } from "../../db/journeys.ts";
+import { forgetVerdict, prospectIdByEmail } from "../../db/prospects.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
+import { askVerify } from "../addresses/verify-addresses.ts";
+
+const text = z.string().trim().max(200).optional();
+const form = z.object({
+  id: z.coerce.number().int(),
+  email: text.refine(
+    (email) => !email || checkAddress(email).ok,
+    "This is no address. Example: ilse@kaimuseum.example",
+  ),
+  firstName: text,
+  lastName: text,
+  title: text,
+  city: text,
+  country: text,
+  phone: text,
+  profile: text,
+  stage: z.enum(STAGES).optional(),
+  owner: text,
+  timeZone: text.refine(
+    (zone) => !zone || isZone(zone),
+    "There is no time zone of this name. Example: Europe/Lisbon",
+  ),
+});
+
+/** What somebody typed into a field, as it is stored: a country's name as its code. */
+export const typedValue = (field: string, text: string): string =>
+  field === "country" ? (countryCode(text) ?? text) : text;
+
+/** Changes what the form holds of a prospect's fields, and keeps what was there; journeys that waited for an empty one go on. */
+export function saveProspect(app: App, userId: number | null, input: unknown): Outcome<null> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { id, ...fields } = read.data;
+  const { db, clock } = app;
+  const now = clock.now();
+  if (fields.email) {
+    fields.email = fields.email.toLowerCase();
+    const other = prospectIdByEmail(db, fields.email);
+    if (other !== null && other !== id)
+      return refused({ email: "Somebody else has this address. Merge the two under Duplicates." });
+  }
+  db.transaction(() => {
+    for (const [field, typed] of Object.entries(fields)) {
+      if (typed === undefined) continue;
+      const before = readField(db, id, field);
+      const after = typedValue(field, typed);
+      if (before === after) continue;
+      writeField(db, id, field, after);
+      recordChange(db, {
+        prospectId: id,
+        field,
+        before,
+        after,
+        source: "edit",
+        sourceId: null,
+        userId,
+        at: now,
+      });
+      if (field !== "email") continue;
+      forgetVerdict(db, id);
+      if (after !== "") askVerify(app, userId, { prospectIds: [id] });
+    }
+    reconsiderHolds(app, { prospectId: id });
+  }).immediate();
+  return done(null);
+}

@@ -1,0 +1,100 @@
+/** Target profiles: saved, named, changed. */
+import { z } from "zod";
+import { countryCode } from "../../../core/prospects/cleaning/places.ts";
+import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
+import type { App } from "../../app.ts";
+import { sql } from "../../db/open.ts";
+import { AppError, done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+
+export interface Profile {
+  id: number;
+  name: string;
+  description: string;
+  definition: TargetProfile;
+}
+
+type Row = Omit<Profile, "definition"> & { definition: string };
+const profileOf = (row: Row): Profile => ({
+  ...row,
+  definition: profileSchema.parse(JSON.parse(row.definition)),
+});
+
+export function allProfiles({ db }: App): Profile[] {
+  return sql<[], Row>(db, "SELECT id, name, description, definition FROM profiles ORDER BY name")
+    .all([])
+    .map(profileOf);
+}
+
+export function profileById({ db }: App, id: number): Profile | null {
+  const row = sql<{ id: number }, Row>(
+    db,
+    "SELECT id, name, description, definition FROM profiles WHERE id = @id",
+  ).get({ id });
+  return row ? profileOf(row) : null;
+}
+
+const form = z.object({
+  id: z.number().int().nullable(),
+  name: z.string().trim().min(1, "Give the profile a name.").max(80),
+  description: z.string().trim().max(5_000),
+  definition: profileSchema.refine(
+    ({ employeesFrom: from, employeesTo: to }) => from === null || to === null || from <= to,
+    { path: ["employeesTo"], message: "The larger number comes last." },
+  ),
+});
+
+/** Saves a profile, a new one if it has no id. Returns its id. */
+export function saveProfile({ db, clock }: App, userId: number | null, input: unknown): Outcome<number> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { id, name, description, definition } = read.data;
+  const codes = definition.countries.map((country) => countryCode(country));
+  const unknown = codes.indexOf(null);
+  if (unknown >= 0)
+    return refused({ "definition.countries": `There is no country “${definition.countries[unknown]}”.` });
+  const twin = sql<{ name: string }, { id: number }>(db, "SELECT id FROM profiles WHERE name = @name").get({
+    name,
+  });
+  if (twin && twin.id !== id)
+    return refused({ name: "Another profile has this name. Choose a different one." });
+  const values = {
+    id,
+    name,
+    description,
+    definition: JSON.stringify({ ...definition, countries: [...new Set(codes)] }),
+    userId,
+    now: clock.now(),
+  };
+  const result = sql<typeof values, { id: number }>(
+    db,
+    `INSERT INTO profiles (id, name, description, definition, user_id, saved_at)
+     VALUES (@id, @name, @description, @definition, @userId, @now)
+     ON CONFLICT (id) DO UPDATE SET name = @name, description = @description, definition = @definition, saved_at = @now
+     RETURNING id`,
+  ).get(values);
+  return done(result?.id as number);
+}
+
+/** A paragraph about whom one looks for, turned into a profile by the writing assistant, for the rep to correct. Throws nothing. */
+export async function describeProfile({ config }: App, text: string): Promise<Outcome<TargetProfile>> {
+  if (text.trim().length < 15)
+    return refused({ description: "Write a sentence or two: what you sell, and whom you are looking for." });
+  if (!config.assistant)
+    return refused({
+      description: "No writing assistant is set up (SAUDADE_ASSISTANT). Fill in the fields yourself.",
+    });
+  try {
+    const answer = await fetch(new URL("/profile", config.assistant), {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ text }),
+      signal: AbortSignal.timeout(20_000),
+    });
+    if (!answer.ok) throw new AppError("not_found");
+    return done(profileSchema.parse(await answer.json()));
+  } catch {
+    return refused({
+      description: "The writing assistant does not answer. Fill in the fields yourself, or try again.",
+    });
+  }
+}

@@ -1,0 +1,97 @@
+/** Looks in the ledger for the emails that an incoming message may be about, and says which it is. */
+
+import { looksReturned } from "../../core/replies/delivery-report.ts";
+import {
+  companyDomain,
+  type Incoming,
+  type Match,
+  matchIncoming,
+  type SentEmail,
+} from "../../core/replies/match.ts";
+import { type Db, sql } from "../db/open.ts";
+import type { MessageHead } from "../mail/imap.ts";
+
+const MOST_OF_A_COMPANY = 200;
+
+const COLUMNS = `t.id AS touchId, t.prospect_id AS prospectId, t.message_id AS messageId, t.recipient, t.subject,
+  coalesce(t.sent_at, t.claimed_at) AS sentAt,
+  (SELECT json_group_array(x.email) FROM prospects x
+    WHERE (x.id = t.prospect_id OR x.merged_into = t.prospect_id
+      OR x.id = (SELECT merged_into FROM prospects WHERE id = t.prospect_id)) AND x.email IS NOT NULL) AS addresses`;
+
+type Row = Omit<SentEmail, "addresses"> & { addresses: string };
+
+/** Which sent email a message is about; null if none of ours. */
+export function findEmail(db: Db, incoming: Incoming): Match | null {
+  const found = new Map<number, SentEmail>();
+  const add = (rows: Row[]) => {
+    for (const row of rows) found.set(row.touchId, { ...row, addresses: JSON.parse(row.addresses) });
+  };
+  const query = (from: string, values: Record<string, unknown>) =>
+    sql<Record<string, unknown>, Row>(
+      db,
+      `SELECT ${COLUMNS} FROM ${from} AND t.state IN ('claimed', 'sent') AND t.recipient != ''`,
+    ).all(values);
+  add(
+    query("touches t WHERE t.message_id IN (SELECT value FROM json_each(@ids))", {
+      ids: JSON.stringify(incoming.ids),
+    }),
+  );
+  if (incoming.envelopeTouchId !== null)
+    add(query("touches t WHERE t.id = @id", { id: incoming.envelopeTouchId }));
+  for (const address of incoming.addresses) {
+    add(query("touches t WHERE t.recipient = @address", { address }));
+    add(
+      query(`prospects p JOIN touches t ON t.prospect_id IN (p.id, p.merged_into) WHERE p.email = @address`, {
+        address,
+      }),
+    );
+  }
+  const domain = incoming.mayBeColleague ? companyDomain(incoming.addresses[0] ?? "") : null;
+  if (domain !== null)
+    for (const host of new Set([domain, hostOf(incoming.addresses[0] ?? "")]))
+      add(
+        query(
+          `(SELECT t.* FROM prospects p JOIN touches t ON t.prospect_id = p.id
+             WHERE substr(p.email, instr(p.email, '@') + 1) = @host ORDER BY t.id DESC LIMIT ${MOST_OF_A_COMPANY}) t
+           WHERE 1`,
+          { host },
+        ),
+      );
+  return matchIncoming(incoming, [...found.values()]);
+}
+
+const hostOf = (address: string) => address.slice(address.lastIndexOf("@") + 1);
+
+/** Judges by its header alone whether a message may be about an email of ours; bodies of others are not fetched. */
+export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
+  const sent = sql<{ ids: string }, unknown>(
+    db,
+    "SELECT 1 FROM touches WHERE message_id IN (SELECT value FROM json_each(@ids)) LIMIT 1",
+  );
+  const known = sql<{ address: string }, unknown>(
+    db,
+    `SELECT 1 FROM touches WHERE recipient = @address
+     UNION ALL SELECT 1 FROM prospects p JOIN touches t ON t.prospect_id IN (p.id, p.merged_into) WHERE p.email = @address LIMIT 1`,
+  );
+  const colleague = sql<{ host: string }, unknown>(
+    db,
+    `SELECT 1 FROM prospects p JOIN touches t ON t.prospect_id = p.id
+     WHERE substr(p.email, instr(p.email, '@') + 1) = @host LIMIT 1`,
+  );
+  return ({ answers, fromAddress, subject, fields }) => {
+    if (answers.length > 0 && sent.get({ ids: JSON.stringify(answers) })) return true;
+    if (/report/i.test(fields.get("content-type") ?? "") || fields.has("x-failed-recipients")) return true;
+    if (/^(mailer-?daemon|postmaster)/.test(fromAddress) || /^<\s*>/.test(fields.get("return-path") ?? ""))
+      return true;
+    if (/^unsubscribe\b/i.test(subject.trim()) || looksReturned(subject, "")) return true;
+    if (fromAddress === "") return false;
+    if (known.get({ address: fromAddress })) return true;
+    const domain = companyDomain(fromAddress);
+    return (
+      domain !== null &&
+      (colleague.get({ host: domain }) !== undefined ||
+        colleague.get({ host: hostOf(fromAddress) }) !== undefined)
+    );
+  };
+}

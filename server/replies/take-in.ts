@@ -1,0 +1,166 @@
+/** Keeps an incoming message and draws its consequences: where a reply, a bounce, a complaint is handled. */
+import type { Happening } from "../../core/replies/consequences.ts";
+import type { Failure } from "../../core/replies/incoming.ts";
+import type { Match } from "../../core/replies/match.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { type Touch, touchById } from "../db/ledger.ts";
+import type { Mailbox } from "../db/mailboxes.ts";
+import { type Db, sql } from "../db/open.ts";
+import { remainingProspect } from "../db/prospects.ts";
+import { OPT_OUT_SUBJECT } from "../mail/compose.ts";
+import type { ParsedMessage } from "../mail/parse.ts";
+import { readLink } from "../secrets.ts";
+import { findEmail } from "./find-email.ts";
+
+/** Run it in a transaction. False if the message is about none of our emails, or known. */
+export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): boolean {
+  const { db } = app;
+  if (optsOut(app, message)) return true;
+  const { kind } = message;
+  if (kind.kind === "bounce") return takeBounce(db, mailbox, message, kind.failures);
+  const addresses =
+    kind.kind === "complaint" || kind.kind === "delay"
+      ? [kind.address ?? ""]
+      : kind.kind === "receipt"
+        ? []
+        : [...new Set([message.fromAddress, message.answerTo])];
+  const match = findEmail(db, {
+    ids: [message.returnedId, ...message.answers].filter((id) => id !== null),
+    envelopeTouchId: message.envelopeTouchId,
+    addresses: addresses.filter((address) => address !== ""),
+    subject: message.subject,
+    at: message.at,
+    mayBeColleague: kind.kind === "person",
+  });
+  if (!match) return false;
+  const detail = "because" in kind ? kind.because : null;
+  const happening: Happening | null =
+    kind.kind === "person"
+      ? { kind: match.certainty === "sure" ? "replied" : "likely_reply" }
+      : kind.kind === "automatic"
+        ? { kind: "away", because: kind.because }
+        : kind.kind === "left"
+          ? { kind: "left_company", because: kind.because }
+          : kind.kind === "complaint"
+            ? { kind: "complained", because: kind.because }
+            : null; // delays and receipts are kept, and change nothing
+  return keepAndApply(db, mailbox, message, match, happening, detail);
+}
+
+/** A report may be about several addresses, and one of ours may stand behind a forward. */
+function takeBounce(db: Db, mailbox: Mailbox, message: ParsedMessage, failures: readonly Failure[]): boolean {
+  const about = {
+    envelopeTouchId: message.envelopeTouchId,
+    subject: message.subject,
+    at: message.at,
+    mayBeColleague: false,
+  };
+  const ids = [message.returnedId, ...message.answers].filter((id) => id !== null);
+  const named = findEmail(db, { ...about, ids, addresses: [] });
+  const found = new Map<number, { match: Match; failure: Failure }>();
+  for (const failure of failures) {
+    const address = failure.address ?? "";
+    const match =
+      named && named.email.recipient === address
+        ? named
+        : address === ""
+          ? null
+          : findEmail(db, { ...about, envelopeTouchId: null, ids: [], addresses: [address] });
+    if (match && !found.has(match.email.touchId)) found.set(match.email.touchId, { match, failure });
+  }
+  if (found.size === 0 && named)
+    found.set(named.email.touchId, { match: named, failure: failures[0] as Failure });
+  let taken = false;
+  for (const { match, failure } of found.values()) {
+    const { hard, words } = failure;
+    if (keepAndApply(db, mailbox, message, match, { kind: "bounced", hard, words }, words)) taken = true;
+    else if (taken) draw(db, mailbox, message, match, { kind: "bounced", hard, words }, null);
+  }
+  return taken;
+}
+
+function keepAndApply(
+  db: Db,
+  mailbox: Mailbox,
+  message: ParsedMessage,
+  match: Match,
+  happening: Happening | null,
+  detail: string | null,
+): boolean {
+  // Of somebody who was erased nothing more is kept.
+  if (!remainingProspect(db, match.email.prospectId)) return false;
+  const replyId = keep(db, mailbox, message, match, detail);
+  if (replyId === null) return false;
+  if (happening) draw(db, mailbox, message, match, happening, replyId);
+  return true;
+}
+
+function draw(
+  db: Db,
+  mailbox: Mailbox,
+  { at }: ParsedMessage,
+  { email }: Match,
+  happening: Happening,
+  replyId: number | null,
+): void {
+  const touch = touchById(db, email.touchId) as Touch;
+  const prospectId = remainingProspect(db, email.prospectId)?.id ?? email.prospectId;
+  noteArrival(db, touch);
+  const { id: touchId, journeyId, recipient } = touch;
+  apply(db, happening, { at, prospectId, journeyId, touchId, mailboxId: mailbox.id, replyId, recipient });
+}
+
+/** Whoever writes about an email has it: what a crash left open about it is answered (server/sending/settle.ts). */
+function noteArrival(db: Db, touch: Touch): void {
+  if (touch.state === "claimed")
+    sql<{ id: number }>(
+      db,
+      `UPDATE touches SET server_answer = 'A message about it arrived.'
+       WHERE id = @id AND state = 'claimed' AND server_answer IS NULL`,
+    ).run({ id: touch.id });
+}
+
+function optsOut({ db, key }: App, { subject, at, kind }: ParsedMessage): boolean {
+  const words = subject.trim().split(/\s+/, 3);
+  if (words[0]?.toLowerCase() !== OPT_OUT_SUBJECT || !words[1] || kind.kind === "bounce") return false;
+  const payload = readLink("opt-out", words[1], key);
+  const prospect = payload === null ? undefined : remainingProspect(db, Number(payload));
+  if (!prospect) return false;
+  apply(db, { kind: "opted_out" }, { at, prospectId: prospect.id });
+  return true;
+}
+
+function keep(
+  db: Db,
+  mailbox: Mailbox,
+  message: ParsedMessage,
+  match: Match,
+  detail: string | null,
+): number | null {
+  const result = sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO replies (mailbox_id, message_id, prospect_id, touch_id, kind, certainty, from_address, from_name,
+       answer_to, subject, text, quoted, detail, thread_references, at)
+     VALUES (@mailboxId, @messageId, @prospectId, @touchId, @kind, @certainty, @fromAddress, @fromName,
+       @answerTo, @subject, @text, @quoted, @detail, @references, @at)
+     ON CONFLICT (mailbox_id, message_id) DO NOTHING`,
+  ).run({
+    mailboxId: mailbox.id,
+    messageId: message.messageId,
+    prospectId: remainingProspect(db, match.email.prospectId)?.id ?? match.email.prospectId,
+    touchId: match.email.touchId,
+    kind: message.kind.kind,
+    certainty: match.certainty,
+    fromAddress: message.fromAddress,
+    fromName: message.fromName,
+    answerTo: message.answerTo,
+    subject: message.subject,
+    text: message.text,
+    quoted: message.quoted,
+    detail,
+    references: message.references,
+    at: message.at,
+  });
+  return result.changes === 1 ? Number(result.lastInsertRowid) : null;
+}

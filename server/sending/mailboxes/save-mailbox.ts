@@ -1,0 +1,195 @@
+import { X509Certificate } from "node:crypto";
+import { z } from "zod";
+import { mayChange } from "../../accounts/roles.ts";
+import type { User } from "../../accounts/session.ts";
+import type { App } from "../../app.ts";
+import { isLoopback } from "../../config.ts";
+import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
+import { sql } from "../../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { seal } from "../../secrets.ts";
+
+const security = z.enum(["tls", "starttls", "none"], "Choose one of the three.");
+const port = z.coerce
+  .number("Type a number.")
+  .int()
+  .min(1, "Ports begin at 1.")
+  .max(65_535, "Ports end at 65535.");
+const minutes = z.coerce
+  .number("Type a number.")
+  .int()
+  .min(0, "Not below 0.")
+  .max(240, "At most 240 minutes.");
+const host = (message: string) => z.string().trim().min(1, message).max(255);
+const PLAIN_HERE_ONLY =
+  "Without encryption only on this machine: anybody on the way could read the password.";
+
+export const mailboxForm = z
+  .object({
+    id: z.coerce.number().int().optional(),
+    address: z.email("Type the mailbox's email address.").transform((address) => address.toLowerCase()),
+    senderName: z.string().trim().min(1, "Type the name that prospects will see.").max(100),
+    signature: z.string().max(2_000).default(""),
+    smtpHost: host("Type the outgoing server's name."),
+    smtpPort: port,
+    smtpSecurity: security,
+    imapHost: host("Type the incoming server's name."),
+    imapPort: port,
+    imapSecurity: security,
+    username: z.string().trim().min(1, "Type the user name; often it is the address.").max(320),
+    imapUsername: z.string().trim().max(320).default(""),
+    certificate: z
+      .string()
+      .trim()
+      .max(50_000)
+      .default("")
+      .refine(
+        (pem) => pem === "" || isCertificate(pem),
+        "Paste a certificate in PEM form, from BEGIN to END.",
+      ),
+    auth: z.enum(["password", "token"]).default("password"),
+    tokenUrl: z.string().trim().max(500).default(""),
+    clientId: z.string().trim().max(500).default(""),
+    clientSecret: z.string().max(2_000).default(""),
+    /** The password, or the refresh token. */
+    password: z.string().max(5_000).default(""),
+    /** Folder names, one in each line. */
+    moreFolders: z.string().max(2_000).default(""),
+    dailyLimit: z.coerce.number("Type a number.").int().min(1, "At least 1.").max(500, "At most 500 a day."),
+    gapLeast: minutes,
+    gapMost: minutes,
+  })
+  .refine(({ gapLeast, gapMost }) => gapMost >= gapLeast, {
+    path: ["gapMost"],
+    message: "The longest pause cannot be shorter than the shortest.",
+  })
+  .refine(({ smtpSecurity, smtpHost }) => smtpSecurity !== "none" || isLoopback(smtpHost), {
+    path: ["smtpSecurity"],
+    message: PLAIN_HERE_ONLY,
+  })
+  .refine(({ imapSecurity, imapHost }) => imapSecurity !== "none" || isLoopback(imapHost), {
+    path: ["imapSecurity"],
+    message: PLAIN_HERE_ONLY,
+  })
+  .refine(({ auth, tokenUrl }) => auth === "password" || isTokenUrl(tokenUrl), {
+    path: ["tokenUrl"],
+    message: "Type the provider's token address, beginning with https://.",
+  })
+  .refine(({ auth, clientId }) => auth === "password" || clientId !== "", {
+    path: ["clientId"],
+    message: "Type the client id that the provider gave you.",
+  });
+export type MailboxForm = z.infer<typeof mailboxForm>;
+
+function isCertificate(pem: string): boolean {
+  try {
+    return new X509Certificate(pem).subject !== undefined;
+  } catch {
+    return false;
+  }
+}
+
+function isTokenUrl(text: string): boolean {
+  if (!URL.canParse(text)) return false;
+  const { protocol, hostname } = new URL(text);
+  return protocol === "https:" || (protocol === "http:" && isLoopback(hostname));
+}
+
+/** Where the stored password would be shown: whoever changes one of these could have it sent to a server of their own. */
+const WHERE_IT_GOES = [
+  "smtpHost",
+  "smtpPort",
+  "smtpSecurity",
+  "imapHost",
+  "imapPort",
+  "imapSecurity",
+  "username",
+  "imapUsername",
+  "certificate",
+  "auth",
+  "tokenUrl",
+  "clientId",
+] as const satisfies readonly (keyof MailboxForm & keyof Mailbox)[];
+
+/** What keeps the stored password from being used with these settings, or null. */
+export function passwordProblem(form: MailboxForm, known: Mailbox | undefined): string | null {
+  if (form.password !== "") return null;
+  const what = form.auth === "token" ? "refresh token" : "password";
+  if (!known) return `Type the mailbox's ${what}.`;
+  return WHERE_IT_GOES.some((field) => form[field] !== known[field])
+    ? `Type the ${what} again: the server or the sign-in is another one now.`
+    : null;
+}
+
+/** Adds or changes a mailbox; an empty password keeps the one it has. Returns its id. */
+export function saveMailbox(app: App, user: User, input: unknown): Outcome<number> {
+  const read = mailboxForm.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { id, password, clientSecret, moreFolders, ...settings } = read.data;
+  const known = id === undefined ? undefined : mailboxById(app.db, id);
+  if (id !== undefined && !known) return refused({ form: "This mailbox no longer exists." });
+  if (known && !mayChange(user, known.userId))
+    return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  const problem = passwordProblem(read.data, known);
+  if (problem) return refused({ password: problem });
+  const taken = sql<Record<string, unknown>, unknown>(
+    app.db,
+    "SELECT 1 FROM mailboxes WHERE address = @address AND id IS NOT @id",
+  ).get({ address: settings.address, id: id ?? null });
+  if (taken) return refused({ address: "This mailbox is here already." });
+
+  const folders = moreFolders
+    .split("\n")
+    .map((path) => path.trim())
+    .filter((path) => path !== "");
+  const row = {
+    ...settings,
+    sealed: password === "" ? known?.passwordSealed : seal(password, app.key),
+    secretSealed: clientSecret === "" ? (known?.clientSecretSealed ?? "") : seal(clientSecret, app.key),
+    folders: JSON.stringify([...new Set(folders)]),
+  };
+  if (known) {
+    sql<Record<string, unknown>>(
+      app.db,
+      `UPDATE mailboxes SET address = @address, sender_name = @senderName, signature = @signature,
+         smtp_host = @smtpHost, smtp_port = @smtpPort, smtp_security = @smtpSecurity,
+         imap_host = @imapHost, imap_port = @imapPort, imap_security = @imapSecurity,
+         username = @username, imap_username = @imapUsername, certificate = @certificate, auth = @auth,
+         token_url = @tokenUrl, client_id = @clientId, client_secret_sealed = @secretSealed,
+         password_sealed = @sealed, more_folders = @folders, daily_limit = @dailyLimit,
+         gap_least = @gapLeast, gap_most = @gapMost, revision = revision + 1,
+         trouble = NULL, smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
+       WHERE id = @id`,
+    ).run({ ...row, id: known.id });
+    return done(known.id);
+  }
+  const result = sql<Record<string, unknown>>(
+    app.db,
+    `INSERT INTO mailboxes (user_id, address, sender_name, signature, smtp_host, smtp_port, smtp_security,
+       imap_host, imap_port, imap_security, username, imap_username, certificate, auth, token_url, client_id,
+       client_secret_sealed, password_sealed, more_folders, daily_limit, gap_least, gap_most, created_at)
+     VALUES (@userId, @address, @senderName, @signature, @smtpHost, @smtpPort, @smtpSecurity,
+       @imapHost, @imapPort, @imapSecurity, @username, @imapUsername, @certificate, @auth, @tokenUrl, @clientId,
+       @secretSealed, @sealed, @folders, @dailyLimit, @gapLeast, @gapMost, @now)`,
+  ).run({ ...row, userId: user.id, now: app.clock.now() });
+  return done(Number(result.lastInsertRowid));
+}
+
+/** Pauses a mailbox, or lets a paused, resting or stopped one send again. */
+export function setMailboxState(
+  { db }: App,
+  user: User,
+  id: number,
+  state: "active" | "paused",
+): Outcome<null> {
+  const known = mailboxById(db, id);
+  if (!known) return refused({ form: "This mailbox no longer exists." });
+  if (!mayChange(user, known.userId)) return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,
+       smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
+     WHERE id = @id`,
+  ).run({ id, state });
+  return done(null);
+}

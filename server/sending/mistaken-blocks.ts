@@ -1,0 +1,72 @@
+/**
+ * Undoes what an earlier version did where a mail server refused the mailbox and not the address: it took every refusal
+ * for the recipient's fault, and put the address on the block list for good.
+ */
+import { faultOf } from "../../core/sending/refusal.ts";
+import type { App } from "../app.ts";
+import { recordEvent } from "../db/events.ts";
+import { sql } from "../db/open.ts";
+
+interface Mistake {
+  touchId: number;
+  blockId: number;
+  prospectId: number;
+  journeyId: number | null;
+  stepId: string | null;
+}
+
+/** Blocked addresses whose only bounce is a refusal that was about us. */
+function mistakes({ db }: App): Mistake[] {
+  return sql<[], Mistake & { words: string }>(
+    db,
+    `SELECT t.id AS touchId, b.id AS blockId, t.prospect_id AS prospectId, t.journey_id AS journeyId, t.step_id AS stepId,
+       t.refused_words AS words
+     FROM block_list b JOIN touches t ON t.recipient = b.value AND t.state = 'refused' AND t.refused_words IS NOT NULL
+     WHERE b.kind = 'address' AND b.reason = 'bounced'
+       AND NOT EXISTS (SELECT 1 FROM replies r JOIN touches x ON x.id = r.touch_id
+         WHERE r.kind = 'bounce' AND x.recipient = b.value)
+     ORDER BY t.id`,
+  )
+    .all([])
+    .filter(({ words }) => {
+      const code = Number(words.match(/(?:^|\D)(5\d\d)(?:\D|$)/)?.[1] ?? 0);
+      return code > 0 && faultOf({ code, words, command: "RCPT", hasSent: true }) === "mailbox";
+    });
+}
+
+export const countMistakenBlocks = (app: App): number => mistakes(app).length;
+
+/** Takes them off the block list and lets their sequences go on with the email that was refused. Returns how many. */
+export function undoMistakenBlocks(app: App, userId: number): number {
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      const found = mistakes(app);
+      for (const { touchId, blockId, prospectId, journeyId } of found) {
+        sql<{ blockId: number }>(db, "DELETE FROM block_list WHERE id = @blockId").run({ blockId });
+        if (journeyId !== null) {
+          const restored = sql<Record<string, unknown>>(
+            db,
+            `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL,
+               due_at = @now, wait_reason = NULL
+             WHERE id = @journeyId AND state = 'stopped' AND stop_reason = 'bounced'
+               AND NOT EXISTS (SELECT 1 FROM journeys x WHERE x.prospect_id = @prospectId AND x.state = 'active')`,
+          ).run({ journeyId, prospectId, now });
+          // The refused row would count as this step's email.
+          if (restored.changes === 1) clearTouch(app, touchId);
+        }
+        recordEvent(db, { at: now, kind: "unblocked", prospectId, journeyId, userId });
+      }
+      return found.length;
+    })
+    .immediate();
+}
+
+function clearTouch({ db }: App, touchId: number): void {
+  // Events point to it and stay; so it is kept, without its place in the sequence.
+  sql<{ touchId: number }>(
+    db,
+    "UPDATE touches SET kind = 'answer', journey_id = NULL, step_id = NULL WHERE id = @touchId",
+  ).run({ touchId });
+}

@@ -1,0 +1,185 @@
+/**
+ * Settles claims: by what the server answered, and, where a crash or a broken connection left that open, by evidence.
+ * Nothing is sent again before it is certain that it was not accepted.
+ */
+import { MINUTE } from "../../core/calendar.ts";
+import { dueAfter } from "../../core/sending/plan.ts";
+import { faultOf } from "../../core/sending/refusal.ts";
+import { stepsAhead } from "../../core/sequence/steps.ts";
+import { readCompany } from "../accounts/company.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { activeJourney, finishJourney } from "../db/journeys.ts";
+import {
+  hasEverSent,
+  leaveUndecided,
+  releaseClaim,
+  settleRefused,
+  settleSent,
+  type Touch,
+  touchesInState,
+  touchesOfJourney,
+} from "../db/ledger.ts";
+import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } from "../db/mailboxes.ts";
+import { type Db, sql } from "../db/open.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { withDeadline } from "../mail/deadline.ts";
+import type { MailDoors } from "../mail/doors.ts";
+import type { SendResult } from "../mail/smtp.ts";
+
+/** How long an email waits after a server said "later": greylisting (RFC 6647) lets most pass after a quarter of an hour. */
+const RETRY_AFTER = 15 * MINUTE;
+/** How long a mailbox is left alone after its server did not take a connection; twice as long after each failure in a row. */
+const UNREACHABLE_FOR = 5 * MINUTE;
+const UNREACHABLE_AT_MOST = 60 * MINUTE;
+const LOOK_LASTS = 30_000;
+
+/** Run it in a transaction. */
+export function settle(db: Db, touch: Touch, mailbox: Mailbox, outcome: SendResult, now: number): void {
+  switch (outcome.result) {
+    case "sent":
+      sendingWorks(db, mailbox.id);
+      markSent(db, touch, touch.claimedAt ?? now, outcome.answer);
+      return;
+    case "unknown":
+      return; // stays claimed; the evidence decides
+    case "unreachable":
+      releaseClaim(db, touch);
+      putOff(db, mailbox.id, outcome.words, now);
+      return;
+    case "later":
+      tryLater(db, touch, outcome.words, now);
+      return;
+    case "refused":
+      markRefused(db, touch, mailbox, outcome, now);
+  }
+}
+
+/** Leaves a mailbox alone for a while after its server took no connection. */
+export function putOff(db: Db, mailboxId: number, words: string, now: number): void {
+  const failures =
+    sql<{ mailboxId: number }, { failures: number }>(
+      db,
+      "SELECT smtp_failures AS failures FROM mailboxes WHERE id = @mailboxId",
+    ).get({ mailboxId })?.failures ?? 0;
+  putOffSending(db, mailboxId, words, now + Math.min(UNREACHABLE_AT_MOST, UNREACHABLE_FOR * 2 ** failures));
+}
+
+function tryLater(db: Db, touch: Touch, words: string, now: number): void {
+  releaseClaim(db, touch);
+  // An answer has no date of its own to move.
+  if (touch.journeyId === null) {
+    putOff(db, touch.mailboxId, words, now);
+    return;
+  }
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE journeys SET due_at = @due, next_at = NULL, wait_reason = 'refused_for_now', wait_detail = @words
+     WHERE id = @id AND state = 'active'`,
+  ).run({ id: touch.journeyId, due: now + RETRY_AFTER, words });
+}
+
+const about = (touch: Touch, at: number) => ({
+  at,
+  prospectId: touch.prospectId,
+  journeyId: touch.journeyId,
+  touchId: touch.id,
+  mailboxId: touch.mailboxId,
+  recipient: touch.recipient,
+});
+
+function markRefused(
+  db: Db,
+  touch: Touch,
+  mailbox: Mailbox,
+  refusal: Extract<SendResult, { result: "refused" }>,
+  now: number,
+): void {
+  const { words } = refusal;
+  switch (faultOf({ ...refusal, hasSent: hasEverSent(db, mailbox.id) })) {
+    case "later":
+      tryLater(db, touch, words, now);
+      return;
+    case "mailbox":
+      releaseClaim(db, touch);
+      stopSending(db, mailbox.id, `The outgoing server says “${words}”.`);
+      return;
+    case "recipient":
+      settleRefused(db, touch.id, words);
+      apply(db, { kind: "bounced", hard: true, words }, about(touch, now));
+      return;
+    case "email":
+      settleRefused(db, touch.id, words);
+      apply(db, { kind: "refused", words }, about(touch, now));
+  }
+}
+
+/** Run it in a transaction; done again it changes nothing. */
+export function markSent(db: Db, touch: Touch, at: number, answer: string | null): void {
+  if (!settleSent(db, touch.id, at, answer)) return;
+  apply(db, { kind: touch.kind === "step" ? "sent" : "answered" }, about(touch, at));
+  if (touch.journeyId !== null) moveOn(db, touch.journeyId, touch, at);
+}
+
+/** After a sent step the journey stands before the next one, in this mailbox's thread, or is finished. */
+function moveOn(db: Db, id: number, touch: Touch, at: number): void {
+  const journey = activeJourney(db, id);
+  const sequence = journey && sequenceById(db, journey.sequenceId);
+  if (!journey || !sequence) return;
+  const done = new Set(touchesOfJourney(db, id).map(({ stepId }) => stepId ?? ""));
+  const [next] = stepsAhead(sequence.steps, done);
+  const { mailboxId } = touch;
+  if (next) {
+    const zone = journey.prospectZone ?? sequence.zone;
+    const dueAt = dueAfter(at, next.waitDays, sequence.hours, zone, id, next.id);
+    sql<Record<string, unknown>>(
+      db,
+      `UPDATE journeys SET mailbox_id = @mailboxId, due_at = @dueAt, next_step_id = @stepId, next_at = NULL,
+         wait_reason = CASE WHEN wait_reason = 'likely_reply' THEN wait_reason ELSE 'wait_days' END, wait_detail = NULL
+       WHERE id = @id`,
+    ).run({ id, mailboxId, dueAt, stepId: next.id });
+  } else finishJourney(db, id, mailboxId, at);
+}
+
+/**
+ * Decides a mailbox's open claims by evidence, in this order: what the server was noted to have said; the Sent folder;
+ * and where that can tell nothing, the choice made in the settings, which is to leave it to the rep. Returns whether
+ * anything changed. Throws if the mailbox cannot be asked.
+ */
+export async function settleOpenClaims(app: App, doors: MailDoors, mailbox: Mailbox): Promise<boolean> {
+  const { db, config } = app;
+  const open = touchesInState(db, "claimed").filter(({ mailboxId }) => mailboxId === mailbox.id);
+  if (open.length === 0) return false;
+  const { folders, readAgainAt } = doors.of(mailbox);
+  const noted = open.filter(({ serverAnswer }) => serverAnswer !== null);
+  const asked = open.filter(({ serverAnswer }) => serverAnswer === null);
+  const sent =
+    asked.length === 0 || Date.now() < readAgainAt
+      ? null
+      : await withDeadline(LOOK_LASTS, folders.sentAmong(asked.map(({ messageId }) => messageId)), () =>
+          folders.kill(),
+        );
+  const isLookedUp = asked.length > 0 && Date.now() >= readAgainAt;
+  return db
+    .transaction(() => {
+      let changed = false;
+      const at = (touch: Touch) => touch.claimedAt ?? app.clock.now();
+      for (const touch of noted) markSent(db, touch, at(touch), touch.serverAnswer);
+      for (const touch of asked)
+        if (sent?.has(touch.messageId)) {
+          // The copy of an email that we have not settled can only be the server's.
+          setCopies(db, mailbox.id, "server");
+          markSent(db, touch, at(touch), null);
+          changed = true;
+        } else if (isLookedUp && Date.now() - (touch.claimedWall ?? 0) >= config.settleSeconds * 1000) {
+          // Absent from a folder that holds all others: it was not accepted.
+          if (sent !== null && mailbox.copies === "server") releaseClaim(db, touch);
+          else if (readCompany(db).unsettled === "send_again") releaseClaim(db, touch);
+          else if (touch.undecidedAt === null) leaveUndecided(db, touch.id, app.clock.now());
+          else continue;
+          changed = true;
+        }
+      return changed || noted.length > 0;
+    })
+    .immediate();
+}

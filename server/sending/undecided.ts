@@ -1,0 +1,76 @@
+/** Emails of which nobody can tell whether they left, and what the rep decides about them. */
+import type { App } from "../app.ts";
+import { releaseClaim, settleRefused, type Touch, touchById } from "../db/ledger.ts";
+import { sql } from "../db/open.ts";
+import { markSent } from "./settle.ts";
+
+export interface UndecidedEmail {
+  id: number;
+  prospectId: number;
+  name: string;
+  recipient: string;
+  subject: string;
+  mailbox: string;
+  claimedAt: number;
+}
+
+const MOST_SHOWN = 100;
+
+export function undecidedEmails({ db }: App): UndecidedEmail[] {
+  return sql<[], UndecidedEmail>(
+    db,
+    `SELECT t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
+       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), t.recipient) AS name
+     FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
+     WHERE t.state IN ('queued', 'claimed') AND t.state = 'claimed' AND t.undecided_at IS NOT NULL
+     ORDER BY t.id LIMIT ${MOST_SHOWN}`,
+  ).all([]);
+}
+
+export const DECISIONS = ["send", "arrived", "drop"] as const;
+export type Decision = (typeof DECISIONS)[number];
+
+/**
+ * `send`: it is sent (again) in its turn. `arrived`: it counts as sent, and the follow-up waits its days. `drop`: it
+ * is left out, as if refused without a reason; the sequence goes on with the next step. Returns how many changed.
+ */
+export function decide(app: App, ids: readonly number[], decision: Decision): number {
+  const { db, clock } = app;
+  return db
+    .transaction(() => {
+      const open = ids
+        .map((id) => touchById(db, id))
+        .filter((touch): touch is Touch => touch?.state === "claimed" && touch.undecidedAt !== null);
+      for (const touch of open)
+        if (decision === "send") releaseClaim(db, touch);
+        else if (decision === "arrived" || touch.kind === "step")
+          markSent(db, touch, touch.claimedAt ?? clock.now(), null);
+        else settleRefused(db, touch.id, "You left it out.");
+      return open.length;
+    })
+    .immediate();
+}
+
+export interface SetAside {
+  id: number;
+  mailbox: string;
+  path: string;
+  fromAddress: string;
+  subject: string;
+  reason: string;
+  at: number;
+}
+
+/** Messages that could not be read, the newest first. */
+export function setAsideMessages({ db }: App): SetAside[] {
+  return sql<[], SetAside>(
+    db,
+    `SELECT s.id, m.address AS mailbox, s.path, s.from_address AS fromAddress, s.subject, s.reason, s.at
+     FROM set_aside s JOIN mailboxes m ON m.id = s.mailbox_id ORDER BY s.id DESC LIMIT ${MOST_SHOWN}`,
+  ).all([]);
+}
+
+/** Once a person has looked at it in their mail program. */
+export function forgetSetAside({ db }: App, id: number): void {
+  sql<{ id: number }>(db, "DELETE FROM set_aside WHERE id = @id").run({ id });
+}

@@ -1,0 +1,47 @@
+import type { WaitReason } from "../../core/sending/reasons.ts";
+import { stepsAhead } from "../../core/sequence/steps.ts";
+import type { App } from "../app.ts";
+import { activeJourney } from "../db/journeys.ts";
+import { mailboxById } from "../db/mailboxes.ts";
+import { sql } from "../db/open.ts";
+import { prospectById } from "../db/prospects.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { renderStep } from "./render-step.ts";
+
+/**
+ * Looks anew at everybody who waits because a text cannot be filled in, after the text or their fields changed. Whom
+ * it can be filled in for by now goes on; the others stay held, for what is missing now. Run it in a transaction.
+ */
+export function reconsiderHolds(app: App, where: { prospectId: number } | { sequenceId: number }): void {
+  const { db } = app;
+  const column = "prospectId" in where ? "prospect_id" : "sequence_id";
+  const held = sql<{ id: number }, { id: number }>(
+    db,
+    `SELECT id FROM journeys
+     WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'text_broken')`,
+  ).all({ id: "prospectId" in where ? where.prospectId : where.sequenceId });
+  for (const { id } of held) {
+    const hold = holdOf(app, id);
+    sql<Record<string, unknown>>(
+      db,
+      "UPDATE journeys SET wait_reason = @reason, wait_detail = @detail WHERE id = @id",
+    ).run({ id, reason: hold?.reason ?? null, detail: hold?.detail ?? null });
+  }
+}
+
+function holdOf(app: App, journeyId: number): { reason: WaitReason; detail: string } | null {
+  const { db } = app;
+  const journey = activeJourney(db, journeyId);
+  const sequence = journey && sequenceById(db, journey.sequenceId);
+  const prospect = journey && prospectById(db, journey.prospectId);
+  const mailbox =
+    journey && mailboxById(db, journey.mailboxId ?? journey.nextMailboxId ?? sequence?.mailboxIds[0] ?? 0);
+  // Without a mailbox that is the reason; the text is looked at when it is claimed.
+  if (!journey || !sequence || !prospect || !mailbox) return null;
+  const [step] = stepsAhead(sequence.steps, new Set<string>(JSON.parse(journey.doneIds)));
+  const rendered = step && renderStep(app, { sequence, step, prospect, mailbox });
+  if (!rendered || rendered.ok) return null;
+  return rendered.emptyField === null
+    ? { reason: "text_broken", detail: rendered.error }
+    : { reason: "merge_field_empty", detail: rendered.emptyField };
+}

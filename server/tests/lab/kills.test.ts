@@ -1,0 +1,100 @@
+/** The engine is killed at random moments while it sends through real servers: nobody gets an email twice, whatever the Sent folder says. */
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { seeded } from "../../../core/random.ts";
+import { startProcess } from "../../processes.ts";
+import { decide, undecidedEmails } from "../../sending/undecided.ts";
+import { startSequence } from "../../sequences/start-sequence.ts";
+import { rows } from "../world.ts";
+import { type Lab, labMailbox, labSequence, labWorld, startLab } from "./lab.ts";
+
+/** KILLS=100 for the whole measure; CI has less time. */
+const KILLS = Number(process.env.KILLS ?? 8);
+const SEED = process.env.SEED ?? new Date().toISOString().slice(0, 10);
+/** Two or three go out between two kills. */
+const PEOPLE = Math.max(60, KILLS * 3);
+
+let lab: Lab;
+beforeAll(() => {
+  lab = startLab();
+});
+afterAll(() => lab.stop());
+
+it.each([
+  ["the host keeps copies", "ana"],
+  ["there is no Sent folder at first", "ben"],
+  ["the Sent folder is ours to fill", "cleo"],
+])(
+  `where %s, everybody has each email at most once after ${KILLS} kills, and the rest is shown (seed ${SEED})`,
+  async (_, name) => {
+    const world = await labWorld({ SAUDADE_TICK: "0.05", SAUDADE_LEASE: "0.5", SAUDADE_SETTLE: "3" });
+    const people = Array.from({ length: PEOPLE }, (_each, index) => `p${index + 1}`);
+    const subject = `Loans ${name} ${Date.now()}`;
+    const id = labMailbox(world, lab, name);
+    const sequenceId = labSequence(world, id, people);
+    world.app.db.prepare("UPDATE sequence_versions SET steps = replace(steps, 'Loans', ?)").run(subject);
+    expect(startSequence(world.app, world.userId, sequenceId).ok).toBe(true);
+    const count = (where: string) =>
+      rows<{ count: number }>(world, `SELECT count(*) AS count FROM touches WHERE ${where}`)[0]?.count ?? 0;
+
+    // The first emails tell who keeps copies; before that nothing can be told by them.
+    const first = await startProcess("engine", "server/engine/main.ts", world.env);
+    await expect.poll(() => count("state = 'sent'"), { timeout: 60_000, interval: 2 }).toBeGreaterThan(3);
+    first.child.kill("SIGKILL");
+    await new Promise((ended) => first.child.once("exit", ended));
+
+    const draw = seeded("kill", SEED, name);
+    let open = 0;
+    for (let kill = 0; kill < KILLS && count("state = 'sent'") < PEOPLE; kill++) {
+      const engine = await startProcess("engine", "server/engine/main.ts", world.env);
+      // Killed soon after it begins to send, most often in the middle of it.
+      const from = count("1");
+      const until = Date.now() + 8_000;
+      while (count("1") === from && Date.now() < until) await new Promise((next) => setTimeout(next, 2));
+      await new Promise((next) => setTimeout(next, draw() * 250));
+      engine.child.kill("SIGKILL");
+      await new Promise((ended) => engine.child.once("exit", ended));
+      if (count("state = 'claimed'") > 0) open++;
+    }
+    const engine = await startProcess("engine", "server/engine/main.ts", world.env);
+    const settled = () => count("state = 'sent'") + count("undecided_at IS NOT NULL");
+    await expect.poll(settled, { timeout: 90_000, interval: 300 }).toBe(PEOPLE);
+    await engine.stop();
+
+    const copiesOf = (person: string) =>
+      lab.messages(`${person}@museum.example`).filter((text) => text.includes(`Subject: ${subject}`)).length;
+    await expect
+      .poll(
+        () => people.filter((person) => copiesOf(person) > 0).length + count("undecided_at IS NOT NULL"),
+        { timeout: 30_000 },
+      )
+      .toBeGreaterThanOrEqual(PEOPLE);
+    const undecided = new Set(undecidedEmails(world.app).map(({ recipient }) => recipient.split("@")[0]));
+    for (const person of people) {
+      expect([person, copiesOf(person) <= 1]).toEqual([person, true]);
+      // What we call sent was sent; what was not, is shown.
+      if (!undecided.has(person)) expect([person, copiesOf(person)]).toEqual([person, 1]);
+    }
+    const left = [...undecided].filter((person) => copiesOf(person as string) === 1).length;
+    console.log(
+      JSON.stringify({
+        situation: name,
+        kills: KILLS,
+        duringSending: open,
+        undecided: undecided.size,
+        ofWhichLeft: left,
+      }),
+    );
+    // One press for each: those that left are marked, the others go.
+    const byName = undecidedEmails(world.app);
+    decide(
+      world.app,
+      byName
+        .filter(({ recipient }) => copiesOf(recipient.split("@")[0] as string) === 1)
+        .map(({ id: touch }) => touch),
+      "arrived",
+    );
+    expect(undecidedEmails(world.app)).toHaveLength(undecided.size - left);
+    await world.close();
+  },
+  600_000,
+);

@@ -1,0 +1,341 @@
+/** Behind a TLS reverse proxy, as most installations stand: sign-in, opt-out, booking and an upload, and what attackers try. */
+import { execFileSync } from "node:child_process";
+import { request as plainRequest } from "node:http";
+import { createServer, type Server, request as tlsRequest } from "node:https";
+import { connect } from "node:net";
+import { generate } from "selfsigned";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type Started, startProcess } from "../processes.ts";
+import { signLink } from "../secrets.ts";
+import { freePort } from "../tests/free-port.ts";
+import {
+  addJourney,
+  addPeople,
+  addSequence,
+  createWorld,
+  PASSWORD,
+  rows,
+  type World,
+} from "../tests/world.ts";
+
+const HOST = "outreach.quillwater.example";
+const PUBLIC = `https://${HOST}`;
+
+let world: World;
+let web: Started;
+let proxy: Server;
+let proxyPort: number;
+let webPort: number;
+
+beforeAll(async () => {
+  [webPort, proxyPort] = [await freePort(), await freePort()];
+  world = await createWorld({ standin: false, env: { SAUDADE_PORT: String(webPort), SAUDADE_URL: PUBLIC } });
+  addPeople(world, ["ana", "bia", "caio"]);
+  web = await startProcess("web server", "server/web/main.ts", world.env);
+  const pems = await generate([{ name: "commonName", value: HOST }], { keySize: 2048 });
+  // What any reverse proxy does: ends TLS, hands on by plain HTTP, and says who asked and how.
+  proxy = createServer({ key: pems.private, cert: pems.cert }, (asked, answer) => {
+    const forward = plainRequest(
+      {
+        port: webPort,
+        host: "127.0.0.1",
+        method: asked.method,
+        path: asked.url,
+        headers: {
+          ...asked.headers,
+          "x-forwarded-for": String(asked.headers["x-test-caller"] ?? asked.socket.remoteAddress),
+          "x-forwarded-proto": "https",
+        },
+      },
+      (got) => {
+        answer.writeHead(got.statusCode ?? 502, got.headers);
+        got.pipe(answer);
+      },
+    );
+    forward.on("error", () => answer.destroy());
+    asked.pipe(forward);
+  });
+  await new Promise<void>((ready) => proxy.listen(proxyPort, "127.0.0.1", ready));
+});
+afterAll(async () => {
+  proxy.closeAllConnections();
+  proxy.close();
+  await web.stop();
+  await world.close();
+});
+
+interface Answer {
+  status: number;
+  headers: Record<string, string | string[] | undefined>;
+  text: string;
+}
+
+/** A browser's request through the proxy. */
+function ask(
+  path: string,
+  options: { method?: string; headers?: Record<string, string>; body?: string | Buffer } = {},
+): Promise<Answer> {
+  const { method = "GET", headers = {}, body } = options;
+  return new Promise((resolve, reject) => {
+    const request = tlsRequest(
+      {
+        host: "127.0.0.1",
+        port: proxyPort,
+        path,
+        method,
+        rejectUnauthorized: false,
+        headers: {
+          host: HOST,
+          ...(body === undefined ? {} : { "content-length": Buffer.byteLength(body) }),
+          ...headers,
+        },
+      },
+      (answer) => {
+        let text = "";
+        answer.on("data", (chunk) => (text += chunk));
+        answer.on("end", () => resolve({ status: answer.statusCode ?? 0, headers: answer.headers, text }));
+      },
+    );
+    request.on("error", reject);
+    request.end(body);
+  });
+}
+const FORM = { "content-type": "application/x-www-form-urlencoded", origin: PUBLIC };
+const post = (path: string, fields: Record<string, string>, headers: Record<string, string> = {}) =>
+  ask(path, {
+    method: "POST",
+    headers: { ...FORM, ...headers },
+    body: new URLSearchParams(fields).toString(),
+  });
+
+async function signIn(headers: Record<string, string> = {}): Promise<string> {
+  const answer = await post("/sign-in", { email: "marta@quillwater.example", password: PASSWORD }, headers);
+  const cookies = [answer.headers["set-cookie"] ?? []].flat();
+  expect([answer.status, answer.text.slice(0, 200)]).toEqual([302, ""]);
+  expect(cookies[0]).toMatch(/^saudade_session=.*; Secure/i);
+  return cookies.map((cookie) => cookie.split(";")[0]).join("; ");
+}
+
+describe("behind a TLS proxy", () => {
+  it("one signs in, and the answer is for https alone and for nobody's cache", async () => {
+    const cookie = await signIn();
+    const page = await ask("/", { headers: { cookie } });
+    expect(page.status).toBe(200);
+    expect(page.headers["strict-transport-security"]).toMatch(/max-age=\d+/);
+    expect(page.headers["cache-control"]).toBe("no-store");
+    const policy = String(page.headers["content-security-policy"]);
+    const nonce = policy.match(/'nonce-([^']+)'/)?.[1];
+    expect(policy).toContain("frame-ancestors 'none'");
+    const scripts = page.text.match(/<script(?![^>]*type="application\/json")[^>]*>/g) ?? [];
+    expect(scripts.length).toBeGreaterThan(1);
+    for (const script of scripts) expect(script).toContain(`nonce="${nonce}"`);
+  });
+
+  it("a prospect opts out, by the page's button and by a mail program's one click", async () => {
+    const path = (id: number) => `/opt-out/${signLink("opt-out", String(id), world.app.key)}`;
+    expect((await post(path(1), {})).text).toContain("no more email from us");
+    expect(
+      (
+        await ask(path(2), {
+          method: "POST",
+          body: "List-Unsubscribe=One-Click",
+          headers: { "content-type": FORM["content-type"] },
+        })
+      ).status,
+    ).toBe(200);
+    expect(rows(world, "SELECT value FROM block_list ORDER BY id")).toHaveLength(2);
+  });
+
+  it("a prospect books, moves and cancels; a typed address stops nobody", async () => {
+    const slug = rows<{ slug: string }>(world, "SELECT booking_slug AS slug FROM users")[0]?.slug;
+    const sequenceId = addSequence(world, 1, []);
+    addJourney(world, sequenceId, 3);
+    const state = () => rows<{ state: string }>(world, "SELECT state FROM journeys")[0]?.state;
+    const book = async (query: string, email: string) => {
+      const page = await ask(`/book/${slug}${query}`);
+      const start = page.text.match(/name="start"[^>]*value="(\d+)"/)?.[1] ?? "";
+      return post(`/book/${slug}${query}`, {
+        start,
+        name: "Caio",
+        email,
+        phone: "+351 210 000 000",
+        zone: "UTC",
+      });
+    };
+    const typed = await book("", "caio@caio-museum.example");
+    expect([typed.status, state()]).toEqual([302, "active"]);
+    const known = await book(`?p=${signLink("booking", "3", world.app.key)}`, "other@home.example");
+    expect([known.status, state()]).toEqual([302, "stopped"]);
+    const page = String(known.headers.location);
+    const times = (await ask(`${page}?move`)).text.match(/name="start"[^>]*value="(\d+)"/g) ?? [];
+    const start = times[4]?.match(/value="(\d+)"/)?.[1] ?? "";
+    expect((await post(page, { intent: "move", start, zone: "UTC" })).status).toBe(302);
+    expect(rows(world, "SELECT starts_at FROM meetings WHERE prospect_id = 3")).toEqual([
+      { starts_at: Number(start) },
+    ]);
+    expect((await post(page, { intent: "cancel" })).status).toBe(302);
+    expect((await ask(page)).text).toContain("The call is cancelled");
+    expect((await ask(`${page}/call.ics`)).text).toContain("STATUS:CANCELLED");
+  });
+
+  it("a rep uploads a file", async () => {
+    const cookie = await signIn();
+    const boundary = "x-boundary";
+    const body = `--${boundary}\r\nContent-Disposition: form-data; name="file"; filename="fair.csv"\r\nContent-Type: text/csv\r\n\r\nEmail,First name\nnew@new-museum.example,Nea\n\r\n--${boundary}--\r\n`;
+    const answer = await ask("/prospects/import", {
+      method: "POST",
+      body,
+      headers: { cookie, origin: PUBLIC, "content-type": `multipart/form-data; boundary=${boundary}` },
+    });
+    expect([answer.status, answer.headers.location]).toEqual([302, "/prospects/imports/1"]);
+  });
+
+  it("limits count whoever asks, not the proxy", async () => {
+    for (let nth = 0; nth < 5; nth++)
+      await post(
+        "/sign-in",
+        { email: "marta@quillwater.example", password: "no" },
+        { "x-test-caller": "203.0.113.5" },
+      );
+    const paused = await post(
+      "/sign-in",
+      { email: "marta@quillwater.example", password: PASSWORD },
+      { "x-test-caller": "203.0.113.5" },
+    );
+    expect(paused.text).toContain("Too many tries");
+    await signIn({ "x-test-caller": "203.0.113.6" });
+  });
+});
+
+describe("an attacker", () => {
+  it("cannot have a browser send what another site's page wants, to pages and to doors for data alike", async () => {
+    const cookie = await signIn();
+    for (const path of ["/sign-out", "/jobs", "/day-line", "/replies/draft", "/prospects.data", "/settings"])
+      for (const headers of [
+        { origin: "https://evil.example" },
+        { origin: "null" },
+        { origin: `https://${HOST}.evil.example` },
+      ]) {
+        const answer = await post(path, { intent: "read", id: "1" }, { ...headers, cookie });
+        expect([path, headers.origin, answer.status]).toEqual([path, headers.origin, 403]);
+      }
+    const { origin: _origin, ...noOrigin } = FORM;
+    const crossSite = await ask("/sign-out", {
+      method: "POST",
+      body: "x=1",
+      headers: { ...noOrigin, cookie, "sec-fetch-site": "cross-site" },
+    });
+    expect(crossSite.status).toBe(403);
+  });
+
+  it("leads nobody elsewhere after the sign-in", async () => {
+    for (const to of [
+      "https://evil.example",
+      "//evil.example",
+      "/\\evil.example",
+      "/\t/evil.example",
+      "javascript:alert(1)",
+    ]) {
+      const answer = await post(`/sign-in?to=${encodeURIComponent(to)}`, {
+        email: "marta@quillwater.example",
+        password: PASSWORD,
+      });
+      expect([to, answer.status, new URL(String(answer.headers.location), PUBLIC).origin]).toEqual([
+        to,
+        302,
+        PUBLIC,
+      ]);
+    }
+    const back = await post("/sign-in?to=%2Fprospects%3Flist%3D1", {
+      email: "marta@quillwater.example",
+      password: PASSWORD,
+    });
+    expect(back.headers.location).toBe("/prospects?list=1");
+  });
+
+  it("is told at once that a body is too large, announced or not, and fills no memory", async () => {
+    const big = Buffer.alloc(3 * 1024 * 1024, "a");
+    const announced = await ask("/sign-in", { method: "POST", headers: FORM, body: big });
+    expect([announced.status, announced.text]).toEqual([413, expect.stringContaining("1 MB")]);
+    // Chunked: 40 MB to the sign-in page, of which the server keeps nothing.
+    const before = memoryOf(web);
+    const said = await new Promise<string>((resolve, reject) => {
+      const socket = connect(webPort, "127.0.0.1", () => {
+        socket.write(
+          `POST /sign-in HTTP/1.1\r\nHost: ${HOST}\r\nOrigin: ${PUBLIC}\r\nContent-Type: text/plain\r\nTransfer-Encoding: chunked\r\n\r\n`,
+        );
+        const piece = Buffer.alloc(65_536, "a");
+        let left = 640;
+        const write = () => {
+          while (left-- > 0)
+            if (!socket.write(`10000\r\n${piece}\r\n`)) return void socket.once("drain", write);
+        };
+        write();
+      });
+      let text = "";
+      socket.on("data", (chunk) => (text += chunk));
+      socket.on("close", () => resolve(text));
+      socket.on("error", (error) => (text === "" ? reject(error) : resolve(text)));
+    });
+    expect(said).toContain("413");
+    expect(memoryOf(web) - before).toBeLessThan(60_000);
+  });
+
+  it("gets 400 for what no page of ours sends, 404 for what is not there, never a stack", async () => {
+    const cookie = await signIn();
+    const sequenceId = addSequence(world, 1, []);
+    world.app.db.exec(`UPDATE sequences SET state = 'paused' WHERE id = ${sequenceId}`);
+    const json = (path: string, body: string) =>
+      ask(path, {
+        method: "POST",
+        body,
+        headers: { cookie, origin: PUBLIC, "content-type": "application/json" },
+      });
+    const answers = await Promise.all([
+      json(`/sequences/${sequenceId}`, '{"intent":"whatever"}'),
+      json(`/sequences/${sequenceId}`, "{broken"),
+      json("/prospects/find", "[1"),
+      post("/prospects", { intent: "unheard-of" }, { cookie }),
+      post("/prospects", { intent: "bulk", bulk: "{" }, { cookie }),
+      post("/settings", {}, { cookie }),
+      post("/replies", { intent: "x" }, { cookie }),
+      ask("/prospects", {
+        method: "POST",
+        body: "--x\r\nbroken",
+        headers: { cookie, origin: PUBLIC, "content-type": "multipart/form-data; boundary=x" },
+      }),
+      ask("/%E0%A4%A", { headers: { cookie } }),
+    ]);
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 400));
+    for (const { text } of answers) expect(text).not.toMatch(/at \S+ \(|node_modules/);
+    expect(rows(world, `SELECT state FROM sequences WHERE id = ${sequenceId}`)).toEqual([
+      { state: "paused" },
+    ]);
+    for (const path of ["/prospects/abc", "/sequences/1e9", "/lists/-1/cleaning", "/welcome/none"])
+      expect([path, (await ask(path, { headers: { cookie } })).status]).toEqual([
+        path,
+        path === "/welcome/none" ? 200 : 404,
+      ]);
+  });
+
+  it("writes no more than a few events for a pixel that is loaded two thousand times", async () => {
+    world.app.db.exec(`
+      INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port,
+        imap_security, username, password_sealed, daily_limit, gap_least, gap_most, created_at)
+      VALUES (50, 1, 'm@q.example', 'M', 'h', 1, 'tls', 'h', 1, 'tls', 'u', '', 30, 9, 14, 0);
+      INSERT INTO touches (id, kind, prospect_id, mailbox_id, recipient, state, message_id, subject, body)
+      VALUES (70, 'answer', 1, 50, 'ana@ana-museum.example', 'sent', '<x@q.example>', 'S', 'B')`);
+    const path = `/t/o/${signLink("open", "70", world.app.key)}.gif`;
+    for (let nth = 0; nth < 20; nth++)
+      await Promise.all(Array.from({ length: 10 }, () => fetch(`http://127.0.0.1:${webPort}${path}`)));
+    expect(rows(world, "SELECT count(*) AS events FROM events WHERE kind = 'opened'")).toEqual([
+      { events: 5 },
+    ]);
+    expect(rows(world, "SELECT loads FROM load_tallies")).toEqual([{ loads: 200 }]);
+  });
+});
+
+/** Resident memory in kB. */
+function memoryOf({ child }: Started): number {
+  return Number(execFileSync("ps", ["-o", "rss=", "-p", String(child.pid)]).toString());
+}

@@ -1,0 +1,12 @@
+import { defineConfig } from "vitest/config";
+
+/** The tests against real mail servers, which scripts/mail-lab.sh starts. */
+export default defineConfig({
+  test: {
+    include: ["server/tests/lab/**/*.test.ts"],
+    pool: "forks",
+    maxWorkers: 1,
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+  },
+});
