@@ -13,6 +13,7 @@ import { useEffect, useRef } from "react";
 import { Link, useFetcher } from "react-router";
 import { countryName } from "../../core/countries";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
+import { Field } from "../components/field";
 import { count, dayTime } from "../components/words";
 import { BeforeAfter } from "./import-review";
 import { fieldName, RULE_NAMES, SOURCE_WORDS } from "./words";
@@ -243,12 +244,7 @@ export function EraseDialog({
             delete those there.
           </Typography>
           {erase.data?.errors?.form && <Alert severity="error">{erase.data.errors.form}</Alert>}
-          <TextField
-            name="name"
-            label={`Type “${name}” to erase them`}
-            error={!!erase.data?.errors?.name}
-            helperText={erase.data?.errors?.name}
-          />
+          <Field name="name" label={`Type “${name}” to erase them`} errors={erase.data?.errors} />
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Close</Button>

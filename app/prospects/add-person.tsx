@@ -5,8 +5,8 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import { useFetcher } from "react-router";
+import { Field } from "../components/field";
 
 const FIELDS = [
   ["firstName", "First name"],
@@ -38,21 +38,19 @@ export function AddPerson({
         <DialogContent>
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2, pt: 1 }}>
             {FIELDS.map(([name, label]) => (
-              <TextField
+              <Field
                 key={name}
                 name={name}
                 label={label}
                 autoFocus={name === "firstName"}
-                error={!!save.data?.errors?.[name]}
-                helperText={save.data?.errors?.[name]}
+                errors={save.data?.errors}
               />
             ))}
-            <TextField
+            <Field
               name="listName"
               label="On the list"
               defaultValue={listName || "Typed in"}
-              error={!!save.data?.errors?.listName}
-              helperText={save.data?.errors?.listName}
+              errors={save.data?.errors}
             />
           </Box>
         </DialogContent>

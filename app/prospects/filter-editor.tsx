@@ -15,6 +15,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { type Condition, FILTER_FIELDS, type Filter, kindOfField } from "../../core/prospects/filter";
+import { Field } from "../components/field";
 import { count } from "../components/words";
 import { choicesOf, type FilterChoices, nameOf, OPS } from "./filter-words";
 
@@ -200,13 +201,13 @@ export function FilterEditor(props: {
           </Alert>
         )}
         <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start", mt: 2 }}>
-          <TextField
+          <Field
+            name="name"
             label="Name, to save it"
             value={name}
             onChange={(event) => setName(event.target.value)}
             sx={{ maxWidth: 280 }}
-            error={!!counted.data?.errors?.name}
-            helperText={counted.data?.errors?.name}
+            errors={counted.data?.errors}
           />
           <Button
             disabled={name.trim() === ""}

@@ -6,11 +6,11 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { useFetcher } from "react-router";
 import type { ListUses } from "../../server/prospects/lists/change-list";
+import { Field } from "../components/field";
 import { count } from "../components/words";
 
 interface Answer {
@@ -59,14 +59,13 @@ export function ListDialog(props: {
         )}
         <act.Form method="post" action={path} id="rename-list">
           <input type="hidden" name="intent" value="rename" />
-          <TextField
+          <Field
             name="name"
             label="Its name"
             defaultValue={list.name}
             autoFocus
             fullWidth
-            error={!!errors?.name}
-            helperText={errors?.name}
+            errors={errors}
             sx={{ mt: 1 }}
           />
         </act.Form>

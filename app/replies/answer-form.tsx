@@ -2,9 +2,9 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
+import { Field } from "../components/field";
 import { forgetDraft, useKeptDraft } from "./kept-draft";
 
 /** What the page's action says to an answer: its key once it is queued, or what is wrong with it. */
@@ -47,7 +47,7 @@ export function AnswerForm(props: {
       <input type="hidden" name="replyId" value={props.replyId} />
       <input type="hidden" name="prospectId" value={props.prospectId} />
       <input type="hidden" name="key" value={key} />
-      <TextField
+      <Field
         name="text"
         label={`Answer ${props.name.split(" ")[0]}`}
         multiline
@@ -55,11 +55,8 @@ export function AnswerForm(props: {
         value={text}
         onChange={(event) => setText(event.target.value)}
         inputRef={props.field}
-        error={!!errors?.text}
-        helperText={
-          errors?.text ??
-          `Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`
-        }
+        errors={errors}
+        helperText={`Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`}
         sx={{ "& textarea": { typography: "letter" } }}
       />
       <Box sx={{ display: "flex", gap: 1.25 }}>

@@ -12,6 +12,7 @@ import type { WritesTo } from "../../core/prospects/verdict";
 import type { ListRow } from "../../server/prospects/lists/lists";
 import type { MailboxChoice } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
+import { Field } from "../components/field";
 import { ZoneField } from "../components/zone-field";
 
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -27,12 +28,12 @@ export function SequenceSettings(props: {
   const set = (changes: Partial<SequenceForm>) => onChange({ ...form, ...changes });
   return (
     <Box sx={{ display: "grid", gap: 2.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
-      <TextField
+      <Field
+        name="name"
         label="Name"
         value={form.name}
         onChange={(event) => set({ name: event.target.value })}
-        error={!!errors.name}
-        helperText={errors.name}
+        errors={errors}
       />
       <TextField
         select
@@ -65,21 +66,21 @@ export function SequenceSettings(props: {
         </ToggleButtonGroup>
       </Box>
       <Box sx={{ display: "flex", gap: 1.5 }}>
-        <TextField
+        <Field
+          name="opens"
           type="time"
           label="from"
           value={form.opens}
           onChange={(event) => set({ opens: event.target.value })}
-          error={!!errors.opens}
-          helperText={errors.opens}
+          errors={errors}
         />
-        <TextField
+        <Field
+          name="closes"
           type="time"
           label="until"
           value={form.closes}
           onChange={(event) => set({ closes: event.target.value })}
-          error={!!errors.closes}
-          helperText={errors.closes}
+          errors={errors}
         />
       </Box>
       <Box>

@@ -6,10 +6,11 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 import type { OpenSession, User } from "../../server/accounts/session";
 import type { UserSettings } from "../../server/accounts/settings";
+import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { dayTime } from "../components/words";
 import { ZoneField } from "../components/zone-field";
-import { Field, Part, two, useSettingsForm } from "./parts";
+import { Part, two, useSettingsForm } from "./parts";
 
 export function AboutYou({ user, settings }: { user: User; settings: UserSettings }) {
   const profile = useSettingsForm();
@@ -55,7 +56,7 @@ export function AboutYou({ user, settings }: { user: User; settings: UserSetting
             label="New password"
             type="password"
             autoComplete="new-password"
-            help="At least 10 characters."
+            helperText="At least 10 characters."
           />
         </Box>
       </Part>

@@ -7,7 +7,8 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { UserSettings } from "../../server/accounts/settings";
-import { Field, Part, three, two, useSettingsForm } from "./parts";
+import { Field } from "../components/field";
+import { Part, three, two, useSettingsForm } from "./parts";
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const LENGTHS = [15, 30, 45, 60, 90];
@@ -116,7 +117,7 @@ export function BookingSettings({
           name="mostADay"
           label="Calls a day at most"
           defaultValue={settings.mostADay}
-          help="0 for as many as fit."
+          helperText="0 for as many as fit."
         />
         <Field
           errors={errors}

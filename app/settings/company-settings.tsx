@@ -5,7 +5,8 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { countryName } from "../../core/countries";
 import type { Company } from "../../server/accounts/company";
-import { Field, Part, two, useSettingsForm } from "./parts";
+import { Field } from "../components/field";
+import { Part, two, useSettingsForm } from "./parts";
 
 const read = (file: File) =>
   new Promise<string>((resolve) => {

@@ -2,7 +2,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField, { type TextFieldProps } from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { type FetcherWithComponents, useFetcher } from "react-router";
 
@@ -63,15 +62,6 @@ export const three = {
   gap: 1.75,
   gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" },
 } as const;
-
-export function Field({
-  errors,
-  name,
-  help,
-  ...rest
-}: TextFieldProps & { errors: Record<string, string>; name: string; help?: string }) {
-  return <TextField name={name} error={!!errors[name]} helperText={errors[name] ?? help} {...rest} />;
-}
 
 export const SETTINGS_MARGINS: Record<string, [string, string][]> = {
   you: [

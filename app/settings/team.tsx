@@ -11,9 +11,10 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { TeamMember } from "../../server/accounts/team";
 import type { Health } from "../../server/web/health";
+import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { count } from "../components/words";
-import { Field, Part, three, useSettingsForm } from "./parts";
+import { Part, three, useSettingsForm } from "./parts";
 
 export function Team(props: { team: TeamMember[]; health: Health | null; me: number; isManager: boolean }) {
   const { team, health, me, isManager } = props;

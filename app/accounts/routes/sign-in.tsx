@@ -1,15 +1,14 @@
-import Alert from "@mui/material/Alert";
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Divider from "@mui/material/Divider";
 import Stack from "@mui/material/Stack";
-import TextField from "@mui/material/TextField";
-import { Form, redirect, useNavigation } from "react-router";
+import { Form, redirect } from "react-router";
 import { hasUsers } from "../../../server/accounts/create-user";
 import { demoUsers, signIn, signInToDemo } from "../../../server/accounts/sign-in";
 import { webApp } from "../../../server/app";
+import type { FieldErrors } from "../../components/field";
 import { readForm } from "../../desk/read-form";
 import { Entry } from "../entry";
+import { EmailField, EntryForm, PasswordField } from "../entry-form";
 import { callerOf, ownPath, signedIn } from "../session";
 import type { Route } from "./+types/sign-in";
 
@@ -32,8 +31,7 @@ export async function action({ request }: Route.ActionArgs) {
 }
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
-  const errors: Record<string, string> = actionData?.errors ?? {};
-  const busy = useNavigation().state !== "idle";
+  const errors: FieldErrors = actionData?.errors ?? {};
   return (
     <Entry heading="Sign in" text="Your sequences went on while you were away.">
       {loaderData.demo.length > 0 && (
@@ -54,32 +52,10 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
           <Divider sx={{ my: 3, color: "text.secondary", fontSize: 13 }}>or with a password</Divider>
         </Form>
       )}
-      <Form method="post">
-        <Stack spacing={2}>
-          {errors.form && <Alert severity="error">{errors.form}</Alert>}
-          <TextField
-            name="email"
-            label="Email address"
-            type="email"
-            autoComplete="username"
-            error={!!errors.email}
-            helperText={errors.email}
-          />
-          <TextField
-            name="password"
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-            error={!!errors.password}
-            helperText={errors.password}
-          />
-          <Box>
-            <Button type="submit" variant="contained" disabled={busy}>
-              Sign in
-            </Button>
-          </Box>
-        </Stack>
-      </Form>
+      <EntryForm errors={errors} submit="Sign in">
+        <EmailField errors={errors} />
+        <PasswordField errors={errors} />
+      </EntryForm>
     </Entry>
   );
 }

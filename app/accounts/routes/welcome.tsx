@@ -1,16 +1,13 @@
 /** Where a one-time link leads: somebody new, or somebody who forgot the password, sets one. */
-import Alert from "@mui/material/Alert";
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Stack from "@mui/material/Stack";
-import TextField from "@mui/material/TextField";
-import { Form, redirect } from "react-router";
+import { redirect } from "react-router";
 import { ownerOfLink, usePasswordLink as setWithLink } from "../../../server/accounts/password";
 import { openSession } from "../../../server/accounts/session";
 import { webApp } from "../../../server/app";
+import type { FieldErrors } from "../../components/field";
 import { Notice } from "../../components/notice";
 import { readForm } from "../../desk/read-form";
 import { Entry } from "../entry";
+import { EntryForm, PasswordField } from "../entry-form";
 import { callerOf, signedIn } from "../session";
 import type { Route } from "./+types/welcome";
 
@@ -30,7 +27,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Welcome({ loaderData, actionData }: Route.ComponentProps) {
-  const errors: Record<string, string> = actionData?.errors ?? {};
+  const errors: FieldErrors = actionData?.errors ?? {};
   const { owner } = loaderData;
   if (!owner)
     return (
@@ -45,27 +42,10 @@ export default function Welcome({ loaderData, actionData }: Route.ComponentProps
       heading={`Choose a password, ${owner.name.split(" ")[0]}`}
       text={`You sign in with ${owner.email}.`}
     >
-      <Form method="post">
-        <Stack spacing={2}>
-          {errors.form && <Alert severity="error">{errors.form}</Alert>}
-          <input type="hidden" name="username" autoComplete="username" value={owner.email} readOnly />
-          <TextField
-            name="password"
-            label="Password"
-            type="password"
-            autoComplete="new-password"
-            error={!!errors.password}
-            helperText={
-              errors.password ?? "At least 10 characters, and none of those that everybody tries first."
-            }
-          />
-          <Box>
-            <Button type="submit" variant="contained">
-              Begin
-            </Button>
-          </Box>
-        </Stack>
-      </Form>
+      <EntryForm errors={errors} submit="Begin">
+        <input type="hidden" name="username" autoComplete="username" value={owner.email} readOnly />
+        <PasswordField errors={errors} fresh />
+      </EntryForm>
     </Entry>
   );
 }

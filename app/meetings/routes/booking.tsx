@@ -1,7 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { data, Form, Link, redirect, useLocation } from "react-router";
@@ -9,6 +8,7 @@ import { webApp } from "../../../server/app";
 import { AppError } from "../../../server/errors";
 import { bookMeeting } from "../../../server/meetings/book-meeting";
 import { bookingPage } from "../../../server/meetings/booking-page";
+import { Field } from "../../components/field";
 import { day, time } from "../../components/words";
 import { ZoneField } from "../../components/zone-field";
 import { readForm } from "../../desk/read-form";
@@ -60,14 +60,7 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
     return `?${params}`;
   };
   const field = (name: "name" | "email" | "phone", label: string, value: string, more: object = {}) => (
-    <TextField
-      name={name}
-      label={label}
-      defaultValue={value}
-      error={!!errors[name]}
-      helperText={errors[name]}
-      {...more}
-    />
+    <Field name={name} label={label} defaultValue={value} errors={errors} {...more} />
   );
   return (
     <PublicPage

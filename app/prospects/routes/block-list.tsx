@@ -25,6 +25,7 @@ import {
   unblock,
 } from "../../../server/prospects/block-list/block-list";
 import { userContext } from "../../accounts/session";
+import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
@@ -303,13 +304,12 @@ function TakeOff({ entry, onClose }: { entry: Blocked; onClose: () => void }) {
                 : "It can then be written to again."}
           </Typography>
           <input type="hidden" name="id" value={entry.id} />
-          <TextField
+          <Field
             name="why"
             label={entry.reason === "opted_out" ? "Why they may be written to again" : "Why (optional)"}
             multiline
             autoFocus
-            error={!!act.data?.errors?.why}
-            helperText={act.data?.errors?.why}
+            errors={act.data?.errors}
           />
         </DialogContent>
         <DialogActions>

@@ -5,7 +5,6 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
@@ -25,6 +24,7 @@ import {
 import { saveProspect } from "../../../server/prospects/people/save-prospect";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { userContext } from "../../accounts/session";
+import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime, EVENT_WORDS, STAGE_NAMES, stopWords, waitSentence } from "../../components/words";
@@ -287,15 +287,14 @@ function EditDialog({ story, open, onClose }: { story: ProspectStory; open: bool
         <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
           {save.data?.errors?.form && <Alert severity="error">{save.data.errors.form}</Alert>}
           {EDITABLE.map(([name, label]) => (
-            <TextField
+            <Field
               key={name}
               name={name}
               label={label}
               defaultValue={
                 name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
               }
-              error={!!save.data?.errors?.[name]}
-              helperText={save.data?.errors?.[name]}
+              errors={save.data?.errors}
             />
           ))}
         </DialogContent>

@@ -12,6 +12,7 @@ import { allProfiles, describeProfile, saveProfile } from "../../../server/prosp
 import { latestSearches } from "../../../server/prospects/searches/review-search";
 import { startSearch } from "../../../server/prospects/searches/search";
 import { userContext } from "../../accounts/session";
+import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { count, dayTime } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
@@ -139,12 +140,12 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
             </MenuItem>
           ))}
         </TextField>
-        <TextField
+        <Field
+          name="name"
           label="Its name"
           value={name}
           onChange={(event) => setName(event.target.value)}
-          error={!!errors.name}
-          helperText={errors.name}
+          errors={errors}
         />
       </Box>
       <Box
@@ -157,15 +158,15 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
           mb: 2.5,
         }}
       >
-        <TextField
+        <Field
+          name="description"
           multiline
           minRows={2}
           label="In a paragraph: what you sell, and whom you are looking for"
           placeholder="We sell loggers for humidity and temperature. We are looking for registrars and collections managers at mid-size museums in northern Europe, not assistants."
           value={description}
           onChange={(event) => setDescription(event.target.value)}
-          error={!!errors.description}
-          helperText={errors.description}
+          errors={errors}
         />
         <Box sx={{ display: "flex", alignItems: "center", gap: 2, mt: 1 }}>
           <Button

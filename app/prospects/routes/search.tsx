@@ -6,7 +6,6 @@ import Checkbox from "@mui/material/Checkbox";
 import Pagination from "@mui/material/Pagination";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
@@ -21,6 +20,7 @@ import {
   searchById,
 } from "../../../server/prospects/searches/review-search";
 import { userContext } from "../../accounts/session";
+import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
@@ -101,12 +101,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
             onInputChange={(_, text) => setListName(text)}
             sx={{ width: 230 }}
             renderInput={(params) => (
-              <TextField
-                {...params}
-                label="On the list"
-                error={!!keep.data?.errors?.listName}
-                helperText={keep.data?.errors?.listName}
-              />
+              <Field {...params} name="listName" label="On the list" errors={keep.data?.errors} />
             )}
           />
           <Button

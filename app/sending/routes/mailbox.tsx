@@ -2,7 +2,6 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, redirect, useFetcher } from "react-router";
@@ -13,6 +12,7 @@ import { type ConnectionCheck, checkConnection } from "../../../server/sending/m
 import { countMailboxes, openMailbox } from "../../../server/sending/mailboxes/open-mailbox";
 import { saveMailbox, setMailboxState } from "../../../server/sending/mailboxes/save-mailbox";
 import { userContext } from "../../accounts/session";
+import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { count, day, restWords } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
@@ -82,14 +82,7 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
       mailbox.certificate !== "" ||
       mailbox.moreFolders !== "[]");
   const field = (name: string, label: string, value: string | number, more: object = {}) => (
-    <TextField
-      name={name}
-      label={label}
-      defaultValue={value}
-      error={!!errors[name]}
-      helperText={errors[name]}
-      {...more}
-    />
+    <Field name={name} label={label} defaultValue={value} errors={errors} {...more} />
   );
   const security = (name: "smtpSecurity" | "imapSecurity") =>
     field(name, "Encryption", mailbox?.[name] ?? "tls", {
@@ -134,13 +127,12 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
           {security("imapSecurity")}
         </Group>
         <Group title="Sign-in to both">
-          <TextField
+          <Field
             key={mailbox ? "known" : address}
             name="username"
             label="User name"
             defaultValue={mailbox?.username ?? address}
-            error={!!errors.username}
-            helperText={errors.username}
+            errors={errors}
           />
           {field("password", auth === "token" ? "Refresh token" : "Password", "", {
             type: "password",

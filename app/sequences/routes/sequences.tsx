@@ -1,12 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
 import { webApp } from "../../../server/app";
 import { createSequence } from "../../../server/sequences/create-sequence";
 import { listSequences, type SequenceSummary } from "../../../server/sequences/list-sequences";
 import { userContext } from "../../accounts/session";
+import { Field } from "../../components/field";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, share } from "../../components/words";
@@ -44,11 +44,10 @@ export default function Sequences({ loaderData, actionData }: Route.ComponentPro
   const errors: Record<string, string> = actionData?.errors ?? {};
   const create = (
     <Box component={Form} method="post" sx={{ display: "flex", gap: 1, alignItems: "flex-start" }}>
-      <TextField
+      <Field
         name="name"
         placeholder="Name of a new sequence"
-        error={!!errors.name}
-        helperText={errors.name}
+        errors={errors}
         slotProps={{ htmlInput: { "aria-label": "Name of a new sequence" } }}
         sx={{ width: 230 }}
       />
