@@ -10,6 +10,7 @@ import {
   isRouteErrorResponse,
   ServerRouter,
 } from "react-router";
+import { damageWords } from "../server/db/open";
 import { log } from "../server/log";
 import { Nonce } from "./desk/nonce";
 
@@ -38,6 +39,10 @@ export default function handleRequest(
   const nonce = randomBytes(16).toString("base64");
   headers.set("Content-Security-Policy", policy(nonce));
   headers.set("Content-Type", "text/html; charset=utf-8");
+  if (status >= 500 && damage) {
+    headers.set("Content-Type", "text/plain; charset=utf-8");
+    return new Response(damage, { status, headers });
+  }
   // RFC 9110 9.3.2
   if (request.method === "HEAD") return new Response(null, { status, headers });
   const ready = isbot(request.headers.get("user-agent") ?? "") ? "onAllReady" : "onShellReady";
@@ -72,8 +77,15 @@ export default function handleRequest(
   });
 }
 
+/** What to do about a damaged database, once that was met: the page's own error is kept from browsers. */
+let damage: string | null = null;
+
 /** What nobody expected is for the log; what a form got wrong is not. */
 export const handleError: HandleErrorFunction = (error, { request }) => {
   if (request.signal.aborted || isRouteErrorResponse(error)) return;
-  log.error({ error: error instanceof Error ? error.stack : String(error) }, "request failed");
+  damage = damageWords(error) ?? damage;
+  log.error(
+    { error: error instanceof Error ? error.stack : String(error) },
+    damageWords(error) ?? "request failed",
+  );
 };

@@ -1,5 +1,5 @@
 /**
- * Strangers' text costs no more than its length: every function that reads it ends soon on 200 kB of whatever makes
+ * Strangers' text costs no more than its length: every function that reads it ends soon on 100 kB of whatever makes
  * patterns look back. A quadratic one would take minutes, so the limit is generous.
  */
 import fc from "fast-check";
@@ -18,7 +18,7 @@ import { faultOf, isHardFailure } from "./sending/refusal.ts";
 import { formatEmail } from "./writing/format.ts";
 import { renderMarkup, renderMerge } from "./writing/merge.ts";
 
-const LENGTH = 200_000;
+const LENGTH = 100_000;
 const ENDS_WITHIN = 4_000;
 
 /** Pieces whose repetition makes patterns try every way to part them. */

@@ -34,6 +34,11 @@ const tries = async (input: object, caller: Caller, times: number) => {
   }
   return answers;
 };
+/** Tries that were counted before: each real one takes as long as the hash of its password. */
+const triedBefore = (email: string, address: string, times: number) => {
+  const note = world.app.db.prepare("INSERT INTO sign_in_tries (email, caller, at) VALUES (?, ?, ?)");
+  for (let nth = 0; nth < times; nth++) note.run(email.toLowerCase(), address, NOW);
+};
 const manager = () => ({ ...world.user, id: 99, role: "manager" as const });
 
 describe("signing in", () => {
@@ -68,7 +73,8 @@ describe("signing in", () => {
 
   it("is not kept from its owner by strangers, however many and from wherever they try", async () => {
     for (let stranger = 0; stranger < 20; stranger++)
-      await tries({ ...marta, password: "no" }, from(`198.51.100.${stranger}`), 3);
+      triedBefore(marta.email, `198.51.100.${stranger}`, stranger === 0 ? 2 : 3);
+    expect(await tries({ ...marta, password: "no" }, from("198.51.100.0"), 1)).toEqual(["no"]);
     expect(await tries({ ...marta, password: "no" }, from("203.0.113.9"), 1)).toEqual(["paused"]);
     // The browser that signed in before is counted by itself.
     const device = deviceToken(world.app, marta.email);
@@ -77,10 +83,9 @@ describe("signing in", () => {
   });
 
   it("counts a caller's tries whatever addresses they make up, before any of them is looked at", async () => {
-    const answers: string[] = [];
-    for (let nth = 0; nth < 31; nth++)
-      answers.push(...(await tries({ email: `nobody${nth}@x.example`, password: "no" }, HOME, 1)));
-    expect(answers.filter((answer) => answer === "paused")).toEqual(["paused"]);
+    for (let nth = 2; nth <= 30; nth++) triedBefore(`nobody${nth}@x.example`, HOME.address, 1);
+    expect(await tries({ email: "nobody1@x.example", password: "no" }, HOME, 1)).toEqual(["no"]);
+    expect(await tries({ email: "nobody31@x.example", password: "no" }, HOME, 1)).toEqual(["paused"]);
   });
 
   it("without a password is for the demo alone", () => {

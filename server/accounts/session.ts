@@ -1,6 +1,6 @@
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, isBusy, sql } from "../db/open.ts";
 import { hashToken, newToken } from "../secrets.ts";
 import type { Role } from "./roles.ts";
 
@@ -45,7 +45,7 @@ function noteUse(db: Db, id: number, wall: number): void {
       wall,
     });
   } catch (error) {
-    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
+    if (!isBusy(error)) throw error;
   } finally {
     db.pragma(`busy_timeout = ${patience}`);
   }

@@ -1,5 +1,7 @@
 /** Writes that come at the same moment share one commit: each waits for the disk only once for all. */
-import type { Db } from "./open.ts";
+import { type Db, isBusy } from "./open.ts";
+
+const TRIES_EVERY = 100;
 
 interface Waiting {
   work: () => unknown;
@@ -22,21 +24,28 @@ export function inOneCommit<T>(db: Db, work: () => T): Promise<T> {
     waiting.set(db, all);
     setImmediate(() => {
       waiting.delete(db);
-      const done: (() => void)[] = [];
-      try {
-        db.transaction(() => {
-          for (const each of all)
-            try {
-              const value = db.transaction(each.work)() as never;
-              done.push(() => each.resolve(value));
-            } catch (error) {
-              done.push(() => each.reject(error));
-            }
-        }).immediate();
-        for (const tell of done) tell();
-      } catch (error) {
-        for (const each of all) each.reject(error);
-      }
+      commit(db, all);
     });
   });
+}
+
+/** What is written here must not be lost to somebody who holds the database for a while: it is tried until they let go. */
+function commit(db: Db, all: readonly Waiting[]): void {
+  const done: (() => void)[] = [];
+  try {
+    db.transaction(() => {
+      for (const each of all)
+        try {
+          const value = db.transaction(each.work)() as never;
+          done.push(() => each.resolve(value));
+        } catch (error) {
+          done.push(() => each.reject(error));
+        }
+    }).immediate();
+  } catch (error) {
+    if (isBusy(error)) setTimeout(commit, TRIES_EVERY, db, all);
+    else for (const each of all) each.reject(error);
+    return;
+  }
+  for (const tell of done) tell();
 }

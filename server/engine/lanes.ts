@@ -2,12 +2,25 @@
 
 export class Lanes {
   private readonly busy = new Set<number>();
+  private failure: { error: unknown } | null = null;
 
   /** Runs `work` in a lane; null if something is still under way in it. */
   run<T>(lane: number, work: () => Promise<T>): Promise<T> | null {
     if (this.busy.has(lane)) return null;
     this.busy.add(lane);
-    return work().finally(() => this.busy.delete(lane));
+    return work()
+      .catch((error) => {
+        this.failure ??= { error };
+        throw error;
+      })
+      .finally(() => this.busy.delete(lane));
+  }
+
+  /** The first failure in any lane since the last call. */
+  takeFailure(): { error: unknown } | null {
+    const { failure } = this;
+    this.failure = null;
+    return failure;
   }
 
   isBusy(lane: number): boolean {

@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import { Worker } from "node:worker_threads";
 import { openApp } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
-import { damageWords, migrate, sql } from "../db/open.ts";
+import { damageWords, isBusy, migrate, sql } from "../db/open.ts";
 import { log } from "../log.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
 import { holdLease, noteProblem, noteTick, releaseLease } from "./lease.ts";
@@ -49,9 +49,8 @@ let lastWords = "";
 /** Every failure is tried again; what keeps failing is said once, and again when it changes. */
 function sayWhatFailed(error: unknown): void {
   const damage = damageWords(error);
-  const busy = (error as { code?: string } | null)?.code === "SQLITE_BUSY";
   const words =
-    damage ?? (busy ? "The database is locked by another program; the engine waits for it." : null);
+    damage ?? (isBusy(error) ? "The database is locked by another program; the engine waits for it." : null);
   const text = words ?? (error instanceof Error ? (error.stack ?? error.message) : String(error));
   if (text !== lastWords) log.error({ error: text }, "tick failed");
   lastWords = text;

@@ -7,6 +7,7 @@ import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { touchesInState } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
+import { isDatabaseFault } from "../db/open.ts";
 import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";
@@ -56,6 +57,7 @@ export class Engine {
     this.patience = patience;
   }
 
+  /** Throws what failed in a lane for another reason than its mail server, once everybody had their turn. */
   async tick(): Promise<TickResult> {
     const { db, clock } = this.app;
     const mailboxes = allMailboxes(db);
@@ -87,6 +89,8 @@ export class Engine {
     await waitFor(sending, this.patience);
     if (due.length > 0) this.replan(clock.now());
 
+    const failure = this.lanes.takeFailure();
+    if (failure) throw failure.error;
     const result = { sent: this.sent, received: this.received, nextAt: this.planned[0]?.at ?? null };
     this.sent = 0;
     this.received = 0;
@@ -101,6 +105,7 @@ export class Engine {
       await keepCopies(app, doors, mailbox);
       await doors.of(mailbox).folders.backToInbox();
     } catch (error) {
+      if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
     }
   }

@@ -8,7 +8,7 @@ import {
   setFolderMark,
   setTrouble,
 } from "../db/mailboxes.ts";
-import { sql } from "../db/open.ts";
+import { isDatabaseFault, sql } from "../db/open.ts";
 import { log } from "../log.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import { type Door, type MailDoors, noFailure, pauseAfterFailure } from "../mail/doors.ts";
@@ -39,6 +39,7 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
     readToTheEnd(db, mailbox, Date.now());
     return taken;
   } catch (error) {
+    if (isDatabaseFault(error)) throw error;
     door.folders.lookAgain();
     pauseAfterFailure(door, Date.now());
     setTrouble(db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
@@ -115,6 +116,7 @@ function takeInOrSetAside(
   try {
     return app.db.transaction(() => takeIn(app, mailbox, message))();
   } catch (error) {
+    if (isDatabaseFault(error)) throw error;
     const { uid, fromAddress, subject } = message;
     const reason = error instanceof Error ? error.message : String(error);
     setAside(app, mailbox, path, { fromAddress, subject }, uid, reason);

@@ -24,6 +24,7 @@ import {
 } from "../db/ledger.ts";
 import { isShut, type Mailbox, mailboxById, sentToday } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
+import { isDatabaseFault } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { composeEmail } from "../mail/compose.ts";
@@ -123,6 +124,7 @@ async function sendClaimed(
     const { optOutHeader } = readCompany(db);
     email = await composeEmail(app, touch, mailbox, { toName, tracks, optOutHeader });
   } catch (error) {
+    if (isDatabaseFault(error)) throw error;
     sender.release(ready);
     return { result: "broken", write: () => setTextAside(app, touch, error) };
   }

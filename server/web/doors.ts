@@ -6,6 +6,7 @@ import type { IncomingMessage } from "node:http";
 import type { RequestHandler, Response } from "express";
 import { userOfSession } from "../accounts/session.ts";
 import type { App } from "../app.ts";
+import { isBusy } from "../db/open.ts";
 import { readToken } from "./session-cookie.ts";
 
 const MB = 1024 * 1024;
@@ -118,7 +119,7 @@ export function writeDoor({ db }: App): RequestHandler {
       db.exec("ROLLBACK");
       return true;
     } catch (error) {
-      if ((error as { code?: string }).code === "SQLITE_BUSY") return false;
+      if (isBusy(error)) return false;
       throw error;
     } finally {
       db.pragma(`busy_timeout = ${patience}`);

@@ -2,7 +2,7 @@
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
-import { sql } from "../db/open.ts";
+import { isBusy, sql } from "../db/open.ts";
 import { readLink } from "../secrets.ts";
 
 /** One transparent pixel. */
@@ -31,7 +31,7 @@ function record(
         recordEvent(db, { at: clock.now(), kind, prospectId, journeyId, mailboxId, touchId, detail });
     }).immediate();
   } catch (error) {
-    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
+    if (!isBusy(error)) throw error;
   }
 }
 

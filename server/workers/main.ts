@@ -10,7 +10,7 @@ import {
   requeueJobs,
   takeJob,
 } from "../db/jobs.ts";
-import { migrate } from "../db/open.ts";
+import { isBusy, migrate } from "../db/open.ts";
 import { AppError } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
@@ -25,6 +25,8 @@ for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => pr
 /** Between two looks at whether a job was cancelled, and two reports of how far it is. */
 const REPORT_EVERY = 150;
 const LOOK_EVERY = 150;
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Those that compute run one after the other, and beside them those that wait for somebody's server. */
 const LANES: JobKind[][] = [
@@ -49,22 +51,33 @@ function nextJob(kinds: JobKind[]): Job | null {
   try {
     return takeJob(app.db, kinds, Date.now());
   } catch (error) {
-    if ((error as { code?: string }).code !== "SQLITE_BUSY")
+    if (!isBusy(error))
       log.error({ error: error instanceof Error ? error.message : String(error) }, "jobs cannot be read");
     return null;
   }
+}
+
+/** Does it again for as long as somebody else holds the database: a job goes on from its last step. */
+async function untilFree<T>(work: () => T | Promise<T>): Promise<T> {
+  for (;;)
+    try {
+      return await work();
+    } catch (error) {
+      if (!isBusy(error)) throw error;
+      await pause(LOOK_EVERY);
+    }
 }
 
 async function work(kinds: JobKind[]): Promise<void> {
   while (true) {
     const job = nextJob(kinds);
     if (!job) {
-      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
+      await pause(LOOK_EVERY);
       continue;
     }
     try {
-      await runJob(app, job, reporter(job));
-      endJob(app.db, job.id, "done");
+      await untilFree(() => runJob(app, job, reporter(job)));
+      await untilFree(() => endJob(app.db, job.id, "done"));
     } catch (error) {
       const problem =
         error instanceof AppError ? error.message : "Something went wrong here; the server's log says more.";
@@ -72,7 +85,7 @@ async function work(kinds: JobKind[]): Promise<void> {
         { job: job.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) },
         "job failed",
       );
-      endJob(app.db, job.id, "failed", problem);
+      await untilFree(() => endJob(app.db, job.id, "failed", problem));
     }
   }
 }
@@ -88,7 +101,7 @@ async function keepCopies(folder: string): Promise<void> {
     } catch (error) {
       log.error({ error: error instanceof Error ? error.message : String(error) }, "nightly copy failed");
     }
-    await new Promise((resolve) => setTimeout(resolve, COPY_LOOK_EVERY));
+    await pause(COPY_LOOK_EVERY);
   }
 }
 if (app.config.backups !== null) void keepCopies(app.config.backups);

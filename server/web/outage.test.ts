@@ -1,0 +1,148 @@
+/** What a locked and a damaged database do to the running processes: clear words while it lasts, and all goes on after it. */
+import { closeSync, openSync, writeSync } from "node:fs";
+import { dirname, join } from "node:path";
+import Database from "better-sqlite3";
+import { afterEach, beforeEach, expect, it } from "vitest";
+import { openSession } from "../accounts/session.ts";
+import { backUp, restore } from "../db/backup.ts";
+import { askJob, jobById } from "../db/jobs.ts";
+import { type Started, startProcess } from "../processes.ts";
+import { keyFileOf } from "../secrets.ts";
+import { startSequence } from "../sequences/start-sequence.ts";
+import { freePort } from "../tests/free-port.ts";
+import { addMailbox, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
+import type { Health } from "./health.ts";
+import { sessionCookie } from "./session-cookie.ts";
+
+/** Longer than anybody waits for the database by themselves. */
+const LOCKED_FOR = 15_000;
+const PEOPLE = ["ana", "bia", "caio"];
+
+let world: World;
+let url: string;
+let cookie: string;
+let list: number;
+let running: Started[];
+
+const start = async () => {
+  running = [
+    await startProcess("web server", "server/web/main.ts", world.env),
+    await startProcess("engine", "server/engine/main.ts", world.env),
+    await startProcess("worker", "server/workers/main.ts", world.env),
+  ];
+};
+const stop = () => Promise.all(running.map((each) => each.stop()));
+
+beforeEach(async () => {
+  const port = await freePort();
+  url = `http://127.0.0.1:${port}`;
+  world = await createWorld({
+    env: { SAUDADE_PORT: String(port), SAUDADE_URL: url, SAUDADE_TICK: "0.2", SAUDADE_LEASE: "1" },
+  });
+  list = addPeople(world, PEOPLE);
+  const token = openSession(world.app, world.userId);
+  cookie = (await sessionCookie.serialize(token)).split(";")[0] ?? "";
+});
+afterEach(async () => {
+  await stop();
+  await world.close();
+});
+
+const get = (path: string) => fetch(url + path, { headers: { cookie } });
+const note = (text: string) =>
+  fetch(`${url}/prospects/1`, {
+    method: "POST",
+    headers: { cookie, origin: url },
+    body: new URLSearchParams({ intent: "note", text }),
+  });
+const health = async () => (await (await fetch(`${url}/healthz`)).json()) as Health;
+const notes = () => rows<{ text: string }>(world, "SELECT text FROM notes").map(({ text }) => text);
+
+it("while another program holds the database, pages answer, what is written waits or says so, and nothing is lost", async () => {
+  await start();
+  await expect.poll(async () => (await health()).engine, { timeout: 30_000 }).toBe(true);
+  const mailbox = await addMailbox(world, "marta@quillwater.example", { gapLeast: 0, gapMost: 0 });
+  const step = {
+    id: "one",
+    kind: "email",
+    name: "One",
+    waitDays: 0,
+    subject: "Loans",
+    body: "Hello",
+  } as const;
+  // Its answers come after the lock: that an email left must be written down then.
+  await world.tell("/misbehave", { kind: "slow", times: 100, ms: 3_000 });
+  const sequence = addSequence(world, list, [mailbox], { steps: [step] });
+  expect(startSequence(world.app, world.userId, sequence).ok).toBe(true);
+  const claimed = () => rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length;
+  await expect.poll(claimed, { timeout: 30_000, interval: 20 }).toBeGreaterThan(0);
+
+  const job = askJob(world.app.db, { kind: "duplicates", input: {}, userId: 1, now: Date.now() });
+  const other = new Database(world.app.config.database);
+  other.exec("BEGIN IMMEDIATE");
+  const until = Date.now() + LOCKED_FOR;
+  const tooEarly = note("written at once");
+  const slowest: number[] = [];
+  while (Date.now() < until - 5_000) {
+    const began = Date.now();
+    expect((await get("/prospects/1")).status).toBe(200);
+    slowest.push(Date.now() - began);
+    await new Promise((next) => setTimeout(next, 200));
+  }
+  const inTime = note("written later");
+  const refused = await tooEarly;
+  expect([refused.status, refused.headers.get("retry-after")]).toEqual([503, "2"]);
+  expect(await refused.text()).toContain("Nothing was changed");
+  await new Promise((next) => setTimeout(next, until - Date.now()));
+  other.exec("ROLLBACK");
+  other.close();
+
+  expect((await inTime).status).toBeLessThan(400);
+  expect(notes()).toEqual(["written later"]);
+  expect(Math.max(...slowest)).toBeLessThan(5_000);
+  // Whoever was sending, or at work, goes on as the same process.
+  await expect
+    .poll(() => rows(world, "SELECT 1 FROM touches WHERE state = 'sent'").length, { timeout: 60_000 })
+    .toBe(PEOPLE.length);
+  await expect.poll(() => jobById(world.app.db, job)?.state, { timeout: 30_000 }).toBe("done");
+  expect(running.map(({ child }) => child.exitCode)).toEqual([null, null, null]);
+  expect((await world.deliveries()).map(({ recipient }) => recipient).toSorted()).toEqual(
+    PEOPLE.map((name) => `${name}@${name}-museum.example`),
+  );
+  expect(rows(world, "SELECT trouble FROM mailboxes WHERE trouble IS NOT NULL")).toEqual([]);
+  await expect.poll(health, { timeout: 30_000 }).toMatchObject({ ok: true, engine: true, problem: null });
+});
+
+/** Fills a table's first page with what no database holds there. */
+function damage(table: string): void {
+  const { db, config } = world.app;
+  const page = rows<{ page: number }>(
+    world,
+    `SELECT rootpage AS page FROM sqlite_master WHERE name = '${table}'`,
+  );
+  const size = db.pragma("page_size", { simple: true }) as number;
+  db.pragma("wal_checkpoint(TRUNCATE)");
+  const file = openSync(config.database, "r+");
+  writeSync(file, Buffer.alloc(size, 0xee), 0, size, ((page[0]?.page ?? 0) - 1) * size);
+  closeSync(file);
+}
+
+it("a damaged database says so, on the page, in health and in words, and a copy put back is whole again", async () => {
+  const copy = join(dirname(world.app.config.database), "copy.db");
+  await backUp(world.app.config.database, world.app.key, copy);
+  damage("journeys");
+  await start();
+  const page = await get("/prospects/1");
+  expect(page.status).toBe(500);
+  expect(await page.text()).toMatch(/^The database file is damaged\. .*npm run restore -- FILE/);
+  await expect.poll(async () => (await health()).problem, { timeout: 30_000 }).toMatch("npm run restore");
+  expect((await fetch(`${url}/healthz`)).status).toBe(503);
+  expect(running.map(({ child }) => child.exitCode)).toEqual([null, null, null]);
+
+  await stop();
+  world.app.db.close();
+  restore(copy, world.app.config.database, keyFileOf(world.app.config.database), Date.now());
+  await start();
+  expect((await get("/prospects/1")).status).toBe(200);
+  await expect.poll(health, { timeout: 30_000 }).toMatchObject({ engine: true, problem: null });
+});
