@@ -37,7 +37,7 @@ beforeEach(async () => {
   const port = await freePort();
   url = `http://127.0.0.1:${port}`;
   world = await createWorld({
-    env: { SAUDADE_PORT: String(port), SAUDADE_URL: url, SAUDADE_TICK: "0.2", SAUDADE_LEASE: "1" },
+    env: { SAUDADE_PORT: String(port), SAUDADE_TICK: "0.2", SAUDADE_LEASE: "1" },
   });
   list = addPeople(world, PEOPLE);
   const token = openSession(world.app, world.userId);
@@ -52,7 +52,7 @@ const get = (path: string) => fetch(url + path, { headers: { cookie } });
 const note = (text: string) =>
   fetch(`${url}/prospects/1`, {
     method: "POST",
-    headers: { cookie, origin: url },
+    headers: { cookie, origin: world.app.config.url },
     body: new URLSearchParams({ intent: "note", text }),
   });
 const health = async () => (await (await fetch(`${url}/healthz`)).json()) as Health;
@@ -61,19 +61,9 @@ const notes = () => rows<{ text: string }>(world, "SELECT text FROM notes").map(
 it("while another program holds the database, pages answer, what is written waits or says so, and nothing is lost", async () => {
   await start();
   await expect.poll(async () => (await health()).engine, { timeout: 30_000 }).toBe(true);
-  const mailbox = await addMailbox(world, "marta@quillwater.example", { gapLeast: 0, gapMost: 0 });
-  const step = {
-    id: "one",
-    kind: "email",
-    name: "One",
-    waitDays: 0,
-    subject: "Loans",
-    body: "Hello",
-  } as const;
   // Its answers come after the lock: that an email left must be written down then.
   await world.tell("/misbehave", { kind: "slow", times: 100, ms: 3_000 });
-  const sequence = addSequence(world, list, [mailbox], { steps: [step] });
-  expect(startSequence(world.app, world.userId, sequence).ok).toBe(true);
+  await startWriting();
   const claimed = () => rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length;
   await expect.poll(claimed, { timeout: 30_000, interval: 20 }).toBeGreaterThan(0);
 
@@ -113,6 +103,14 @@ it("while another program holds the database, pages answer, what is written wait
   await expect.poll(health, { timeout: 30_000 }).toMatchObject({ ok: true, engine: true, problem: null });
 });
 
+/** Everybody is written to, as soon as the engine looks. */
+async function startWriting(): Promise<void> {
+  const mailbox = await addMailbox(world, "marta@quillwater.example", { gapLeast: 0, gapMost: 0 });
+  const step = { id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello" };
+  const sequence = addSequence(world, list, [mailbox], { steps: [step] });
+  expect(startSequence(world.app, world.userId, sequence).ok).toBe(true);
+}
+
 /** Fills a table's first page with what no database holds there. */
 function damage(table: string): void {
   const { db, config } = world.app;
@@ -128,9 +126,10 @@ function damage(table: string): void {
 }
 
 it("a damaged database says so, on the page, in health and in words, and a copy put back is whole again", async () => {
+  await startWriting();
   const copy = join(dirname(world.app.config.database), "copy.db");
   await backUp(world.app.config.database, world.app.key, copy);
-  damage("journeys");
+  damage("prospects");
   await start();
   const page = await get("/prospects/1");
   expect(page.status).toBe(500);
