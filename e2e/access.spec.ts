@@ -23,23 +23,24 @@ const PAGES = [
   "/lists/5/form",
   "/block-list",
   "/sending/mailboxes/1",
+  "/settings",
 ];
 
-test("every page can be used by everybody (WCAG 2.2 AA, as far as a program can tell)", async ({ page }) => {
-  for (const path of PAGES)
-    await test.step(path, async () => {
-      await page.goto(path);
-      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
-        .analyze();
-      const found = violations.map(
-        ({ id, nodes }) =>
-          `${id}: ${nodes
-            .map(({ html }) => html)
-            .slice(0, 3)
-            .join(" | ")}`,
-      );
-      expect.soft(found, path).toEqual([]);
-    });
-});
+for (const path of PAGES)
+  test(`${path} can be used by everybody (WCAG 2.2 AA, as far as a program can tell)`, async ({ page }) => {
+    await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+      // Without the second page that it opens for frames of other origins, of which there are none.
+      .setLegacyMode()
+      .analyze();
+    const found = violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .map(({ html }) => html)
+          .slice(0, 3)
+          .join(" | ")}`,
+    );
+    expect(found).toEqual([]);
+  });

@@ -1,13 +1,12 @@
 /** Behind a TLS reverse proxy, as most installations stand: sign-in, opt-out, booking and an upload, and what attackers try. */
 import { execFileSync } from "node:child_process";
-import { request as plainRequest } from "node:http";
-import { createServer, type Server, request as tlsRequest } from "node:https";
+import { request as tlsRequest } from "node:https";
 import { connect } from "node:net";
-import { generate } from "selfsigned";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Started, startProcess } from "../processes.ts";
 import { signLink } from "../secrets.ts";
 import { freePort } from "../tests/free-port.ts";
+import { startTlsProxy, type TlsProxy } from "../tests/tls-proxy.ts";
 import {
   addJourney,
   addPeople,
@@ -23,7 +22,7 @@ const PUBLIC = `https://${HOST}`;
 
 let world: World;
 let web: Started;
-let proxy: Server;
+let proxy: TlsProxy;
 let proxyPort: number;
 let webPort: number;
 
@@ -32,34 +31,10 @@ beforeAll(async () => {
   world = await createWorld({ standin: false, env: { SAUDADE_PORT: String(webPort), SAUDADE_URL: PUBLIC } });
   addPeople(world, ["ana", "bia", "caio"]);
   web = await startProcess("web server", "server/web/main.ts", world.env);
-  const pems = await generate([{ name: "commonName", value: HOST }], { keySize: 2048 });
-  // What any reverse proxy does: ends TLS, hands on by plain HTTP, and says who asked and how.
-  proxy = createServer({ key: pems.private, cert: pems.cert }, (asked, answer) => {
-    const forward = plainRequest(
-      {
-        port: webPort,
-        host: "127.0.0.1",
-        method: asked.method,
-        path: asked.url,
-        headers: {
-          ...asked.headers,
-          "x-forwarded-for": String(asked.headers["x-test-caller"] ?? asked.socket.remoteAddress),
-          "x-forwarded-proto": "https",
-        },
-      },
-      (got) => {
-        answer.writeHead(got.statusCode ?? 502, got.headers);
-        got.pipe(answer);
-      },
-    );
-    forward.on("error", () => answer.destroy());
-    asked.pipe(forward);
-  });
-  await new Promise<void>((ready) => proxy.listen(proxyPort, "127.0.0.1", ready));
+  proxy = await startTlsProxy(HOST, proxyPort, webPort);
 });
 afterAll(async () => {
-  proxy.closeAllConnections();
-  proxy.close();
+  proxy.stop();
   await web.stop();
   await world.close();
 });
