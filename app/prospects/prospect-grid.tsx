@@ -1,4 +1,5 @@
 /** The table of prospects: paged and sorted by the server, chosen across its pages, gone through by keyboard. */
+import Box from "@mui/material/Box";
 import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
@@ -37,45 +38,52 @@ export function ProspectGrid(props: {
     [query.sort, query.dir],
   );
   return (
-    <DataGrid
-      rows={props.rows}
-      columns={columns}
-      rowCount={props.total}
-      loading={props.loading}
-      rowHeight={54}
-      columnHeaderHeight={40}
-      paginationMode="server"
-      sortingMode="server"
-      filterMode="server"
-      disableColumnMenu
-      checkboxSelection
-      keepNonExistentRowsSelected
-      disableRowSelectionOnClick
-      disableRowSelectionExcludeModel
-      paginationModel={{ page: query.page, pageSize: query.size }}
-      pageSizeOptions={[25, 50, 100]}
-      onPaginationModelChange={({ page, pageSize }) => change({ page: String(page), size: String(pageSize) })}
-      sortModel={sortModel}
-      onSortModelChange={([sort]) =>
-        change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
-      }
-      rowSelectionModel={props.selection}
-      onRowSelectionModelChange={props.onSelect}
-      getRowClassName={({ id }) => (id === focused ? "focused" : "")}
-      slotProps={{ row: { onFocus: ({ currentTarget }) => props.onFocus(Number(currentTarget.dataset.id)) } }}
-      onRowClick={({ id }) => props.onFocus(Number(id))}
-      onRowDoubleClick={({ id }) => navigate(`/prospects/${id}`)}
-      onCellKeyDown={(cell, event) => {
-        if (event.key === "Enter") navigate(`/prospects/${cell.id}`);
-      }}
-      localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the filter." }}
-      sx={{
-        bgcolor: "background.paper",
-        "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
-        // The ring is round what has the keyboard: the cell or the link in it.
-        "& .MuiDataGrid-cell:focus-within:not(:focus)": { outline: "none" },
-        "& .focused": { bgcolor: "tile.wash" },
-      }}
-    />
+    // The grid draws itself only in the browser; its place is kept from the beginning.
+    <Box sx={{ display: "grid", minHeight: 0 }}>
+      <DataGrid
+        rows={props.rows}
+        columns={columns}
+        rowCount={props.total}
+        loading={props.loading}
+        rowHeight={54}
+        columnHeaderHeight={40}
+        paginationMode="server"
+        sortingMode="server"
+        filterMode="server"
+        disableColumnMenu
+        checkboxSelection
+        keepNonExistentRowsSelected
+        disableRowSelectionOnClick
+        disableRowSelectionExcludeModel
+        paginationModel={{ page: query.page, pageSize: query.size }}
+        pageSizeOptions={[25, 50, 100]}
+        onPaginationModelChange={({ page, pageSize }) =>
+          change({ page: String(page), size: String(pageSize) })
+        }
+        sortModel={sortModel}
+        onSortModelChange={([sort]) =>
+          change({ sort: SORTS[sort?.field ?? ""], dir: sort?.sort ?? undefined, page: undefined })
+        }
+        rowSelectionModel={props.selection}
+        onRowSelectionModelChange={props.onSelect}
+        getRowClassName={({ id }) => (id === focused ? "focused" : "")}
+        slotProps={{
+          row: { onFocus: ({ currentTarget }) => props.onFocus(Number(currentTarget.dataset.id)) },
+        }}
+        onRowClick={({ id }) => props.onFocus(Number(id))}
+        onRowDoubleClick={({ id }) => navigate(`/prospects/${id}`)}
+        onCellKeyDown={(cell, event) => {
+          if (event.key === "Enter") navigate(`/prospects/${cell.id}`);
+        }}
+        localeText={{ noRowsLabel: "Nobody matches. Change the search, the list or the filter." }}
+        sx={{
+          bgcolor: "background.paper",
+          "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
+          // The ring is round what has the keyboard: the cell or the link in it.
+          "& .MuiDataGrid-cell:focus-within:not(:focus)": { outline: "none" },
+          "& .focused": { bgcolor: "tile.wash" },
+        }}
+      />
+    </Box>
   );
 }
