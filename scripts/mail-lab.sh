@@ -6,7 +6,8 @@
 #   mail-lab.sh stop FOLDER   ends what start started
 #
 # Ports from LAB_PORT (18500) on: +0 submission with STARTTLS, +1 submission over TLS, +2 submission without encryption,
-# +3 where mail arrives at sender.example, +4 where it arrives at the museums, +5 IMAP, +6 IMAP over TLS.
+# +3 where mail arrives at sender.example, +4 where it arrives at the museums, +5 IMAP, +6 IMAP over TLS. A token instead
+# of a password is asked about at +7 (RFC 7662), where a test answers; the port over TLS takes OAUTHBEARER only.
 # The host "A" has the mailboxes of sender.example, "B" is the museums' (MX). Password of each: secret-NAME.
 # ana: the host puts copies into Sent; ben: no Sent folder; cleo: an empty one.
 set -euo pipefail
@@ -40,12 +41,18 @@ ssl = yes
 ssl_cert = <$ROOT/tls/cert.pem
 ssl_key = <$ROOT/tls/key.pem
 disable_plaintext_auth = no
-auth_mechanisms = plain login
+auth_mechanisms = plain login xoauth2 oauthbearer
 mail_location = maildir:~/Maildir
 first_valid_uid = 1
 mail_plugins = quota
 passdb {
+  driver = oauth2
+  mechanisms = xoauth2 oauthbearer
+  args = $ROOT/dovecot/oauth2.conf
+}
+passdb {
   driver = passwd-file
+  mechanisms = plain login
   args = username_format=%u $ROOT/dovecot/users
 }
 userdb {
@@ -108,6 +115,16 @@ plugin {
   sieve_vacation_send_from_recipient = yes
 }
 D
+}
+
+oauth2_conf() {
+  cat <<O
+introspection_mode = post
+introspection_url = http://127.0.0.1:$((PORT + 7))/introspect
+username_attribute = username
+active_attribute = active
+active_value = true
+O
 }
 
 postfix_conf() {
@@ -183,6 +200,7 @@ configure() {
     echo "$address:{PLAIN}secret-${address%@*}:$uid:$gid::$ROOT/mail/${address#*@}/${address%@*}::${quota:+userdb_quota_rule=$quota}"
   done > "$ROOT/dovecot/users"
   dovecot_conf > "$ROOT/dovecot/dovecot.conf"
+  oauth2_conf > "$ROOT/dovecot/oauth2.conf"
   for who in ana cleo; do mkdir -p "$ROOT/mail/sender.example/$who/Maildir/.Sent"/{cur,new,tmp}; done
   mkdir -p "$ROOT/mail/museum.example/away"
   printf 'require ["fileinto"];\nif address :is "from" "ana@sender.example" { fileinto "Sent"; }\n' \
@@ -210,7 +228,7 @@ configure() {
   local sub="-o smtpd_sasl_auth_enable=yes -o smtpd_relay_restrictions=permit_sasl_authenticated,reject -o smtpd_recipient_restrictions=permit_sasl_authenticated,reject -o smtpd_sender_restrictions=reject_sender_login_mismatch"
   cat >> "$ROOT/a/etc/master.cf" <<M
 127.0.0.1:$((PORT + 0)) inet n - n - - smtpd -o smtpd_tls_security_level=encrypt -o smtpd_tls_auth_only=yes $sub
-127.0.0.1:$((PORT + 1)) inet n - n - - smtpd -o smtpd_tls_wrappermode=yes $sub
+127.0.0.1:$((PORT + 1)) inet n - n - - smtpd -o smtpd_tls_wrappermode=yes -o smtpd_sasl_mechanism_filter=!xoauth2,static:all $sub
 127.0.0.1:$((PORT + 2)) inet n - n - - smtpd -o smtpd_tls_security_level=none -o smtpd_tls_auth_only=no $sub
 127.0.0.1:$((PORT + 3)) inet n - n - - smtpd -o smtpd_relay_restrictions=permit_mynetworks,reject
 M

@@ -9,12 +9,15 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import type { Role } from "../../server/accounts/roles";
 import type { TeamMember } from "../../server/accounts/team";
 import type { Health } from "../../server/web/health";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { count } from "../components/words";
 import { Part, three, useSettingsForm } from "./parts";
+
+const ROLE_NAMES: Record<Role, string> = { rep: "Rep", manager: "Manager" };
 
 export function Team(props: { team: TeamMember[]; health: Health | null; me: number; isManager: boolean }) {
   const { team, health, me, isManager } = props;
@@ -53,38 +56,47 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
                 {count(member.sequences, "sequence")}
               </Typography>
             </Box>
-            <TextField
-              select
-              size="small"
-              label="Role"
-              value={member.role}
-              disabled={!isManager || act.busy}
-              onChange={(event) =>
-                submit({ intent: "role", id: String(member.id), role: event.target.value })
-              }
-            >
-              <MenuItem value="rep">Rep</MenuItem>
-              <MenuItem value="manager">Manager</MenuItem>
-            </TextField>
-            <Box
-              sx={{
-                display: "flex",
-                gap: 1,
-                minWidth: 196,
-                visibility: isManager && member.id !== me ? "visible" : "hidden",
-              }}
-            >
-              <Button
+            {isManager ? (
+              <TextField
+                select
                 size="small"
+                label="Role"
+                value={member.role}
                 disabled={act.busy}
-                onClick={() => submit({ intent: "reset-member", id: String(member.id) })}
+                onChange={(event) =>
+                  submit({ intent: "role", id: String(member.id), role: event.target.value })
+                }
               >
-                Make a link
-              </Button>
-              <Button size="small" disabled={act.busy} onClick={() => setRemoving(member)} sx={{ ml: 3 }}>
-                Remove
-              </Button>
-            </Box>
+                {Object.entries(ROLE_NAMES).map(([role, name]) => (
+                  <MenuItem key={role} value={role}>
+                    {name}
+                  </MenuItem>
+                ))}
+              </TextField>
+            ) : (
+              <Typography variant="body2">{ROLE_NAMES[member.role]}</Typography>
+            )}
+            {isManager && (
+              <Box
+                sx={{
+                  display: { xs: member.id === me ? "none" : "flex", sm: "flex" },
+                  gap: 1,
+                  minWidth: 196,
+                  visibility: member.id === me ? "hidden" : "visible",
+                }}
+              >
+                <Button
+                  size="small"
+                  disabled={act.busy}
+                  onClick={() => submit({ intent: "reset-member", id: String(member.id) })}
+                >
+                  Make a link
+                </Button>
+                <Button size="small" disabled={act.busy} onClick={() => setRemoving(member)} sx={{ ml: 3 }}>
+                  Remove
+                </Button>
+              </Box>
+            )}
           </Box>
         ))}
       </Box>

@@ -61,18 +61,62 @@ export async function fetchAccess(source: TokenSource, wall: number): Promise<Ac
   }
 }
 
+/**
+ * Refresh tokens that a form's check used up where the provider changes them with each use, and what came in their
+ * place: the form still holds the old one when it is saved.
+ */
+const successors = new Map<string, string>();
+const MOST_SUCCESSORS = 1_000;
+
+type Client = Pick<TokenSource, "tokenUrl" | "clientId">;
+const keyOf = ({ tokenUrl, clientId }: Client, token: string) => JSON.stringify([tokenUrl, clientId, token]);
+
+export function succeed(client: Client, old: string, fresh: string): void {
+  const oldest = successors.keys().next();
+  if (successors.size >= MOST_SUCCESSORS && !oldest.done) successors.delete(oldest.value);
+  successors.set(keyOf(client, old), fresh);
+}
+
+/** The refresh token that is good now for one that somebody typed. */
+export function newestToken(client: Client, typed: string): string {
+  const next = successors.get(keyOf(client, typed));
+  return next === undefined ? typed : newestToken(client, next);
+}
+
+/** Keeps the refresh token that came in place of a mailbox's. */
+export function keepRefreshToken({ db, key }: App, mailboxId: number, token: string): void {
+  sql<{ id: number; sealed: string }>(
+    db,
+    "UPDATE mailboxes SET password_sealed = @sealed WHERE id = @id",
+  ).run({
+    id: mailboxId,
+    sealed: seal(token, key),
+  });
+}
+
+/** As it is now: a check in another process may have changed it. */
+function refreshTokenOf({ db, key }: App, mailboxId: number): string {
+  const row = sql<{ id: number }, { sealed: string }>(
+    db,
+    "SELECT password_sealed AS sealed FROM mailboxes WHERE id = @id",
+  ).get({ id: mailboxId });
+  return unseal(row?.sealed ?? "", key);
+}
+
 /** The mailbox's own way in; tokens are kept until they run out. */
 export function credentialsOf(app: App, mailbox: Mailbox): () => Promise<Credentials> {
-  const secret = unseal(mailbox.passwordSealed, app.key);
   const user = mailbox.username;
-  if (mailbox.auth === "password") return () => Promise.resolve({ user, pass: secret });
-  let refreshToken = secret;
+  if (mailbox.auth === "password") {
+    const pass = unseal(mailbox.passwordSealed, app.key);
+    return () => Promise.resolve({ user, pass });
+  }
   let access: Promise<Access> | null = null;
   let expiresAt = 0;
   return async () => {
     if (!access || Date.now() >= expiresAt - EARLY) {
       expiresAt = Number.POSITIVE_INFINITY;
       const clientSecret = mailbox.clientSecretSealed ? unseal(mailbox.clientSecretSealed, app.key) : "";
+      const refreshToken = refreshTokenOf(app, mailbox.id);
       access = fetchAccess(
         { tokenUrl: mailbox.tokenUrl, clientId: mailbox.clientId, clientSecret, refreshToken },
         Date.now(),
@@ -80,13 +124,8 @@ export function credentialsOf(app: App, mailbox: Mailbox): () => Promise<Credent
       try {
         const got = await access;
         expiresAt = got.expiresAt;
-        if (got.refreshToken !== null && got.refreshToken !== refreshToken) {
-          refreshToken = got.refreshToken;
-          sql<{ id: number; sealed: string }>(
-            app.db,
-            "UPDATE mailboxes SET password_sealed = @sealed WHERE id = @id",
-          ).run({ id: mailbox.id, sealed: seal(refreshToken, app.key) });
-        }
+        if (got.refreshToken !== null && got.refreshToken !== refreshToken)
+          keepRefreshToken(app, mailbox.id, got.refreshToken);
       } catch (error) {
         access = null;
         throw error;

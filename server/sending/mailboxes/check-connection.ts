@@ -4,7 +4,13 @@ import type { App } from "../../app.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { checkImap, checkSmtp, type FoundFolders } from "../../mail/check.ts";
-import { type Credentials, fetchAccess } from "../../mail/credentials.ts";
+import {
+  type Credentials,
+  fetchAccess,
+  keepRefreshToken,
+  newestToken,
+  succeed,
+} from "../../mail/credentials.ts";
 import { troubleWords } from "../../mail/trouble.ts";
 import { unseal } from "../../secrets.ts";
 import { mailboxForm, passwordProblem } from "./save-mailbox.ts";
@@ -32,7 +38,9 @@ export async function checkConnection(
     return refused({ form: `This mailbox is ${known.ownerName}'s.` });
   const problem = passwordProblem(form, known);
   if (problem) return refused({ password: problem });
-  const secret = form.password || unseal(known?.passwordSealed ?? "", app.key);
+  const secret = form.password
+    ? newestToken(form, form.password)
+    : unseal(known?.passwordSealed ?? "", app.key);
   const mailbox = { ...form } as unknown as Mailbox;
   let credentials: Credentials = { user: form.username, pass: secret };
   if (form.auth === "token")
@@ -45,6 +53,10 @@ export async function checkConnection(
         Date.now(),
       );
       credentials = { user: form.username, accessToken: access.accessToken };
+      if (access.refreshToken !== null && access.refreshToken !== secret) {
+        if (form.password) succeed(form, secret, access.refreshToken);
+        else if (known) keepRefreshToken(app, known.id, access.refreshToken);
+      }
     } catch (error) {
       const trouble = troubleWords(error, "outgoing", form.smtpHost, form.smtpPort);
       return done({ smtp: trouble, imap: trouble, folders: null });

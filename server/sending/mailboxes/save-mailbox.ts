@@ -7,6 +7,7 @@ import { isLoopback } from "../../config.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { newestToken } from "../../mail/credentials.ts";
 import { seal } from "../../secrets.ts";
 
 const security = z.enum(["tls", "starttls", "none"], "Choose one of the three.");
@@ -144,7 +145,7 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
     .filter((path) => path !== "");
   const row = {
     ...settings,
-    sealed: password === "" ? known?.passwordSealed : seal(password, app.key),
+    sealed: password === "" ? known?.passwordSealed : seal(newestToken(settings, password), app.key),
     secretSealed: clientSecret === "" ? (known?.clientSecretSealed ?? "") : seal(clientSecret, app.key),
     folders: JSON.stringify([...new Set(folders)]),
   };

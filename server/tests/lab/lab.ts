@@ -17,6 +17,7 @@ export const PORTS = {
   museums: PORT + 4,
   imap: PORT + 5,
   imaps: PORT + 6,
+  introspection: PORT + 7,
 };
 const SCRIPT = join(projectRoot, "scripts/mail-lab.sh");
 

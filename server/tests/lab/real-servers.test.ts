@@ -6,6 +6,7 @@ import { Engine } from "../../engine/tick.ts";
 import { checkConnection } from "../../sending/mailboxes/check-connection.ts";
 import { setMailboxState } from "../../sending/mailboxes/save-mailbox.ts";
 import { startSequence } from "../../sequences/start-sequence.ts";
+import { serveTokens, type Tokens } from "../token-standin.ts";
 import { rows, type World } from "../world.ts";
 import { type Lab, labMailbox, labSequence, labWorld, PORTS, settingsOf, startLab } from "./lab.ts";
 
@@ -236,3 +237,39 @@ async function moveIn(raw: string, folder: string): Promise<void> {
   await client.append(folder, raw);
   await client.logout();
 }
+
+describe("a host that wants a token instead of a password", () => {
+  const user = "cleo@sender.example";
+  let tokens: Tokens;
+  beforeEach(async () => {
+    tokens = await serveTokens({ port: PORTS.introspection, username: user });
+  });
+  afterEach(() => tokens.stop());
+  const withToken = (change: object = {}) => ({
+    auth: "token",
+    password: "refresh-0",
+    tokenUrl: tokens.url,
+    clientId: "saudade-at-sender",
+    clientSecret: "tide",
+    ...change,
+  });
+
+  it.each([
+    ["XOAUTH2", { smtpPort: PORTS.starttls, smtpSecurity: "starttls" }],
+    ["OAUTHBEARER", { smtpPort: PORTS.tls, smtpSecurity: "tls" }],
+  ])("is sent through and read from, the sending by %s", async (_, change) => {
+    start("cleo", ["p7"], 2, withToken(change));
+    await until("sent", () => sent().length === 1);
+    await lab.deliver(reply("p7@museum.example", sent()[0]?.messageId ?? ""), user);
+    await until("stopped", () => journeys()[0]?.stopReason === "replied");
+    expect(tokens.asked.length).toBeLessThanOrEqual(2);
+  });
+
+  it("is checked before it is saved, and what is refused says why", async () => {
+    const check = (change: object) =>
+      checkConnection(world.app, world.user, { ...settingsOf(lab, "cleo"), ...withToken(change) });
+    expect(await check({})).toMatchObject({ ok: true, value: { smtp: null, imap: null } });
+    const words = expect.stringContaining("This consent was taken back");
+    expect(await check({ password: "refresh-9" })).toMatchObject({ value: { smtp: words, imap: words } });
+  });
+});
