@@ -1,17 +1,22 @@
 /** A provider without passwords, by stand-ins: one gives tokens for refresh tokens, the other lets nobody in without. */
 import type { AddressInfo } from "node:net";
 import { SMTPServer } from "smtp-server";
-import { afterEach, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { mailboxById } from "../db/mailboxes.ts";
 import { unseal } from "../secrets.ts";
 import { checkConnection } from "../sending/mailboxes/check-connection.ts";
 import { saveMailbox } from "../sending/mailboxes/save-mailbox.ts";
 import { serveTokens as startTokens } from "../tests/token-standin.ts";
-import { addMailbox, createWorld, startStandin, type World } from "../tests/world.ts";
+import { addMailbox, createWorld, type Standin, startStandin, type World } from "../tests/world.ts";
 import { credentialsOf, keepRefreshToken } from "./credentials.ts";
 import { openSender } from "./smtp.ts";
 
 const ADDRESS = "marta@quillwater.example";
+let standin: Standin;
+beforeAll(async () => {
+  standin = await startStandin();
+});
+afterAll(() => standin.stop());
 const closing: (() => Promise<unknown> | unknown)[] = [];
 afterEach(async () => {
   for (const close of closing.splice(0).reverse()) await close();
@@ -51,8 +56,6 @@ async function serveMail(good: string): Promise<{ port: number; tokens: string[]
 }
 
 async function tokenMailbox(tokenUrl: string, smtpPort: number): Promise<{ world: World; id: number }> {
-  const standin = await startStandin();
-  closing.push(() => standin.stop());
   const world = await createWorld({ standin });
   closing.push(() => world.close());
   const id = await addMailbox(world, ADDRESS, {

@@ -12,14 +12,13 @@ interface Mistake {
   blockId: number;
   prospectId: number;
   journeyId: number | null;
-  stepId: string | null;
 }
 
 /** Blocked addresses whose only bounce is a refusal that was about us. */
 function mistakes({ db }: App): Mistake[] {
   return sql<[], Mistake & { words: string }>(
     db,
-    `SELECT t.id AS touchId, b.id AS blockId, t.prospect_id AS prospectId, t.journey_id AS journeyId, t.step_id AS stepId,
+    `SELECT t.id AS touchId, b.id AS blockId, t.prospect_id AS prospectId, t.journey_id AS journeyId,
        t.refused_words AS words
      FROM block_list b JOIN touches t ON t.recipient = b.value AND t.state = 'refused' AND t.refused_words IS NOT NULL
      WHERE b.kind = 'address' AND b.reason = 'bounced'
