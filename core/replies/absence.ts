@@ -1,13 +1,176 @@
-/** What people write when they are away or have left, in the languages that reps meet most. */
+/**
+ * What people write when they are away or have left, in the languages that reps meet most. A letter is read clause by
+ * clause, by the kinds of words in it: being away, coming back, a time, whose it is, and what is over.
+ */
 
-/** "I am out of the office", "back on Monday": present or to come, never past. */
-export const ABSENT =
-  /\b((i('| a)?m|we('| a)?re|i('| wi)ll be|currently|am) (currently |presently |now )?(out of (the )?office|away|on (annual |parental |maternity |paternity |sick |medical |family )?leave|on (vacation|holidays?|a business trip)|travell?ing|ooo)|(?<!\b(was|were|been|was just|were both) )(out of (the )?office|away|on (annual |parental )?(leave|vacation|holidays?)) (until|till|from|between|this week|next week|through)|(i('| wi)ll|i shall|will) (be back|return)( in the office| to the office| to work| at my desk)? (on|in|from|after|by|at|monday|tuesday|wednesday|thursday|friday|next|\d)|back (in the office |at (my desk|work) |at it )?(on|from|after) (the )?(mon|tues?|wednes|thurs?|fri|satur|sun|\d|next|jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|back (next (week|month)|tomorrow)|returning (on|to the office|in|next)|return to (the office|work) (on|in)|limited access to (my )?e-?mail|(bin|sind) (derzeit |zurzeit |momentan |aktuell )?(bis .{0,40})?(nicht (im (büro|haus)|erreichbar)|abwesend|im urlaub|in elternzeit|auf dienstreise)|(wieder|zurück) (ab|am) .{0,30}(erreichbar|im büro|zurück|da)|(ab|am) .{0,30} (wieder|zurück) |suis (actuellement )?(absente?|en (congés?|vacances|déplacement))|de retour (le|lundi|mardi|mercredi|jeudi|vendredi|à partir)|estoy (actualmente )?(fuera|de (vacaciones|viaje|baja)|ausente)|estaré (fuera|de vuelta|de vacaciones)|(de vuelta|regreso|regresaré|vuelvo|volveré) (el|a partir|la)|estou (atualmente )?(fora|ausente|de (férias|licença|baixa))|estarei (fora|ausente|de (volta|regresso|férias))|(regresso|volto|regressarei|voltarei) (a|em|no|na|ao|dia)\b|sono (attualmente )?(assente|fuori (sede|ufficio)|in ferie)|rientr(o|erò) (il|lunedì|martedì|mercoledì|giovedì|venerdì|a)|ben (momenteel |op dit moment )?(afwezig|op vakantie|niet (op kantoor|aanwezig|bereikbaar)|met verlof)|(weer|terug) (vanaf|op|bereikbaar))/iu;
+/** Matches any of these as words of their own; `…` stands for up to five words between two. */
+const anyOf = (...words: string[]) =>
+  new RegExp(
+    `(?<![\\p{L}\\d])(?:${words
+      .join("|")
+      .replaceAll(" ", "\\s+")
+      .replaceAll("…", "(?:\\s+[^\\s!?]+){0,5}?\\s+")})(?![\\p{L}\\d])`,
+    "iu",
+  );
 
-/** "… has left the company", said by them, a colleague or a machine. */
-export const HAS_LEFT =
-  /\b((has|have|had|i('|’)?ve|he('|’)?s|she('|’)?s) (now |already |recently |since )?(left|retired from|moved on from|departed( from)?) (the |our |this )?(company|organi[sz]ation|museum|archive|library|firm|institution|institute|team|university|college|business|practice|agency|group|foundation|role|position|job|post)|no longer (works?|working|employed|with|at|part of|a member of)\b( (for|with|at|here|us|the|our|in))?|(has|have|i('|’)?ve) (retired|resigned|moved to (a )?(new|another|different) (company|job|employer|role|position|organi[sz]ation))|(does not|doesn't|don't|do not) work (here|at|for|with) .{0,40}(any ?more|any longer|now)|my last (working )?day (was|is)|(ist|bin|arbeitet) (nicht mehr|seit .{0,30} nicht mehr) .{0,40}(tätig|beschäftigt|bei|für|im (haus|unternehmen|museum)|angestellt)|hat (das unternehmen|die firma|unser haus|das haus|das museum|das archiv) verlassen|in den? ruhestand|(a|ai) quitté (la|le|l'|notre|nos|l’) ?(société|entreprise|organisation|établissement|musée|équipe|fonctions)|ne (travaille|fait) plus (partie|chez|pour|ici|au|à)|(ya no trabaja|ha dejado (la|nuestra) (empresa|organización|institución)|dejó la empresa)|(já não trabalha|não trabalha mais|deixou a (empresa|instituição|organização))|(non lavora più|ha lasciato (l'|l’|la|la nostra) ?(azienda|società|organizzazione|istituzione))|(werkt niet (meer|langer)|heeft (de organisatie|het bedrijf|ons) verlaten))/iu;
+const AWAY = anyOf(
+  "out of (?:the |my )?office|out of (?:town|the country)|in the field|ooo|away|off (?:until|till|from|this|next|today|tomorrow|all|on|for|sick)",
+  "out (?:sick|today|this week|next week|all week)|sick|taking (?:some )?time off|travell?ing",
+  "on (?:my |a |an )?(?:\\p{L}+ ){0,2}(?:leave|vacation|holidays?|sabbatical|trip|honeymoon|training|tour)",
+  "(?:at|attending) (?:a |an |the )?(?:\\p{L}+ )?(?:conference|fair|trade show|workshop|course|training)",
+  "(?:my|our) (?:\\p{L}+ )?leave|(?:don['’]t|do not) work (?:on )?(?:mon|tues|wednes|thurs|fri)days?",
+  // Whoever says so is not there now.
+  "(?:upon|on|after) my return|when i(?:['’]m| am| get)? back|when i return|(?:nach|bei) meiner rückkehr|à mon retour|a (?:mi regreso|la vuelta)|(?:quando|assim que) regressar|al mio rientro|(?:bij|na) mijn terugkomst|når jeg er tilbage",
+  "not (?:be )?(?:in the office|available|at work|working)|unavailable|closed|only (?:work|in the office|here)|part[- ]time",
+  "(?:limited|no|little|patchy|sporadic|intermittent|irregular|restricted|without) (?:access to (?:my )?(?:e-?mails?|messages|inbox)|(?:e-?mail|internet)(?: access)?)",
+  "not (?:be )?(?:reading|checking|answering) (?:my )?(?:e-?mails?|messages)",
+  "(?:im|in) (?:\\p{L}+ )?(?:urlaub|elternzeit|mutterschutz|betriebsferien|kur)|ferien|abwesend|krank(?:geschrieben)?",
+  "auf (?:einer )?(?:dienstreise|geschäftsreise|reisen?|tagung|messe|fortbildung|konferenz)|außer haus|geschlossen",
+  "nicht (?:im|am|in der) (?:haus|hause|büro|arbeitsplatz|dienst|museum|archiv)|(?:nicht|schlecht|nur eingeschränkt|eingeschränkt) erreichbar|nicht zu erreichen",
+  "(?:wegen|aufgrund) (?:\\p{L}+ )?(?:krankheit|urlaubs?|elternzeit)|(?:kann|können)…nicht (?:beantworten|lesen|bearbeiten)",
+  "absente?|en (?:congés?|vacances|déplacement|formation|mission|arrêt)|hors du bureau|indisponible|injoignable|accès limité|fermée?",
+  "pas (?:au bureau|joignable|disponible)",
+  "fuera(?: de(?: la)? oficina)?|de (?:vacaciones|viaje|baja|permiso)|en formación|no (?:me encuentro|estoy|estaré) en (?:la|mi) oficina|ausente|(?:sin|no tendré|no tengo) acceso|cerrad[oa]",
+  "fora(?: do escritório)?|de (?:férias|licença|baixa)|em (?:viagem|formação)|(?:sem|não terei|não tenho) acesso|encerrad[oa]",
+  "in (?:ferie|viaggio|congedo|maternità|malattia|trasferta)|fuori (?:sede|ufficio|città)|assente|chius[oa]|senza accesso",
+  "non (?:sono|sarò) (?:in ufficio|disponibile|raggiungibile)",
+  "afwezig|(?:op|met) (?:vakantie|verlof|reis)|(?:ouderschaps|zwangerschaps|zorg)verlof|gesloten",
+  "niet (?:op kantoor|aanwezig|bereikbaar|beschikbaar)",
+  "(?:på|på min|har) (?:sommer)?(?:ferie|semester|rejse|reise|resa)|ikke (?:på|til stede på) (?:kontoret|arbejde|jobb)",
+  "inte på (?:kontoret|plats|jobbet)|fraværende|frånvarande|bortreist|bortrest|föräldraledig|tjänstledig|barsel(?:sorlov)?|permisjon",
+  "lomalla|poissa|na urlopie|nieobecn[aey]|poza biurem|na dovolené|mimo kancelář",
+);
 
-/** A letter that asks or answers something is to be read, whatever it says about a holiday. */
-export const WANTS_SOMETHING =
-  /\?|\b((not |no longer |very |quite )?interested|(let('|’)?s|happy to|glad to|could we|can we|would like to|i('| a)?d like) (talk|speak|chat|call|meet|discuss|connect|see|schedule)?|call me|ring me|send (me|us|over|it|the)|(please|kindly) (send|call|remove|stop|contact me|write to me|get back|follow up)|unsubscribe|remove (me|us)|take me off|stop (writing|emailing|contacting)|no,? thanks?|not (for us|relevant|now)|interess(e|iert|ant|ado|ada)|rufen sie|melden sie sich bitte|keine? (bedarf|interesse)|rappelez|appelez|contactez-moi|llám(a|e)me|ligue-me|mi (chiami|contatti)|bel me)/iu;
+const BACK = anyOf(
+  "back|return(?:ing)?",
+  "zurück|wieder",
+  "de retour|(?:mon|notre) retour|rentre(?:rai)?|reviens|reviendrai",
+  "de vuelta|(?:mi )?regreso|regresaré|vuelvo|volveré",
+  "de volta|(?:meu )?regresso|volto|regressarei|voltarei",
+  "(?:al mio )?rientro|rientrerò|torno|tornerò",
+  "terug|weer",
+  "tilbage|tilbake|tillbaka|palaan|wracam|wrócę",
+);
+
+/** Coming back to somebody is an answer, not an absence. */
+const COMES_BACK_TO_US = anyOf(
+  "(?:get|come|be|report|circle)(?:ing)? back (?:to|with)|back to you|return (?:your|the|a|it)",
+  "(?:komme|kommen|melde|melden)…(?:zurück|wieder)|auf sie zurück",
+  "re(?:viens|viendrai|viendrons|venir) vers|vuelvo a (?:escribir|contactar)|volto a (?:contactar|escrever|falar)",
+  "kom…terug|vender tilbage|återkommer",
+);
+
+/** Somebody speaks of how things are with them, or with the house, now or soon. */
+const SELF = anyOf(
+  "i(?:['’]?m| am|['’]ll| will| only| shall)|we(?:['’]re| are|['’]ll| will)|(?:our|the) (?:office|museum|team|archive|library|gallery)|am|will be",
+  "ich|wir|bin|sind|(?:unser|das) (?:museum|haus|archiv|büro|institut)",
+  "je|j['’]ai|nous|suis|serai",
+  "estoy|estaré|estamos|tengo|tendré|me encuentro",
+  "estou|estarei|estamos|tenho|terei|encontro-me|encontramo-nos",
+  "sono|sarò|siamo",
+  "ik|wij|we zijn|ben",
+  "jeg|vi|jag|olen|jestem|będę",
+);
+
+/** What is said of somebody else: they are away, and whoever writes is not. */
+const OTHERS = anyOf(
+  "she|he|they|who|(?:my|our) (?:boss|colleague|director|manager|head|assistant|registrar|curator)s?",
+  "sie ist|er ist|(?:meine?|unsere?) (?:kolleg\\p{L}+|chef\\p{L}*|direktor\\p{L}*|leiter\\p{L}*)",
+  "elle|qui|il (?:est|sera)|(?:mon|ma|notre) (?:collègue|directeur|directrice|chef\\p{L}*)",
+  "ella|él|(?:mi|nuestr[ao]) (?:colega|compañer[oa]|directora?|jef[ea])",
+  "ela|ele|(?:o meu|a minha|o nosso|a nossa) (?:colega|diretora?|chefe)",
+  "lei|lui|(?:il mio|la mia|il nostro|la nostra) (?:collega|direttore|direttrice|capo)",
+  "zij|hij|(?:mijn|onze) (?:collega|directeur)|hun|hon|han|min (?:kollega|chef)",
+);
+
+/** It was so, and is over. */
+const PAST = anyOf(
+  "was|were|been|had|did|told|asked|saw|got|came|went|thought|missed|returned|discussed|spent|just back|now back|back now|only read|finally read|(?:i|we) \\p{L}+ed",
+  "war|waren|gewesen|hatte|hatten|habe…(?:gelesen|gesehen|gesprochen)",
+  "étais|était|étions|avais|avait|ai lu|ai vu",
+  "estuve|estaba|estuvimos|he (?:leído|visto|estado)",
+  "estive|estava|estivemos",
+  "ero|eravamo|stat[oa]|ho (?:letto|visto)",
+  "heb…gelezen|waren",
+  "var|har vært|har været|har varit",
+);
+
+const WEEKDAYS =
+  "(?:mon|tues|wednes|thurs|fri|satur|sun)days?|montags?|dienstags?|mittwochs?|donnerstags?|freitags?|samstags?|sonntags?|lundi|mardi|mercredi|jeudi|vendredi|samedi|dimanche|lunes|martes|miércoles|jueves|viernes|(?:segunda|terça|quarta|quinta|sexta)(?:-feira)?|lunedì|martedì|mercoledì|giovedì|venerdì|maandag|dinsdag|woensdag|donderdag|vrijdag|mandag|tirsdag|onsdag|torsdag|fredag|måndag|tisdag";
+const MONTHS =
+  "jan(?:uary|uar|vier)?|feb(?:ruary|ruar)?|février|mar(?:ch|s|zo)?|märz|maart|apr(?:il)?|avril|abril|may|mai|mayo|maio|maggio|mei|june?|juni|juin|junio|junho|giugno|july?|juli|juillet|julio|julho|luglio|aug(?:ust|usti|ustus)?|août|agosto|sept?(?:ember|embre|iembre)?|setembro|settembre|o[ck]t(?:ober|obre|ubre)?|outubro|ottobre|nov(?:ember|embre|iembre)?|novembro|de[cz](?:ember|embre)?|diciembre|dezembro|dicembre|décembre|heinäkuu\\p{L}*|elokuu\\p{L}*";
+const TIME = new RegExp(
+  `(?<![\\p{L}])(?:${WEEKDAYS}|${MONTHS}|until|till?|from|through|bis|ab|jusqu\\p{L}*|hasta|até|fino|tot|tom|asti|do|(?:this|next|all|the whole|for a|nächste|kommende|diese|cette|esta|próxim[oa]|prossim[oa]|volgende|næste|neste|nästa) (?:week|month|year|few|working day|woche|semaine|semana|mes|mês|settimana|mese|maand|uge|uke|vecka)|semaine prochaine|tomorrow|today|morgen|heute|demain|mañana|amanhã|domani|fortnight|weeks?|currently|presently|at the moment|derzeit|zurzeit|zur zeit|momentan|aktuell|actuellement|actualmente|atualmente|neste momento|attualmente|momenteel|for tiden)(?![\\p{L}])|(?<!\\d)\\d{1,2}(?:\\.|st|nd|rd|th|/\\d|\\s)`,
+  "iu",
+);
+
+/** "Am 31. März" is not two sentences. No letter has one longer than 1,000 characters. */
+const sentencesOf = (text: string) =>
+  text
+    .split(/(?<=[^\d][.!?])\s|\n+/)
+    .map((sentence) => sentence.trim().slice(0, 1_000))
+    .filter((sentence) => sentence !== "");
+const clausesOf = (sentence: string) =>
+  sentence.split(/[,;:–—(]|\s(?:and|but|und|aber|et|mais|y|pero|e|mas|maar|og|men|och)\s/u);
+
+/** How far into a clause it still begins. */
+const BEGINNING = 15;
+
+function isAbsent(sentence: string): boolean {
+  if (PAST.test(sentence)) return false;
+  const isOurs = (clause: string, at: number) =>
+    at >= 0 && !OTHERS.test(clause) && (SELF.test(clause) || (at < BEGINNING && TIME.test(sentence)));
+  const clauses = clausesOf(sentence);
+  if (clauses.some((clause) => isOurs(clause, clause.search(AWAY)))) return true;
+  if (COMES_BACK_TO_US.test(sentence)) return false;
+  return clauses.some((clause) => TIME.test(clause) && isOurs(clause, clause.search(BACK)));
+}
+
+/** The sentence by which somebody says that they are away, now or soon, or null. */
+export const absenceIn = (text: string): string | null => sentencesOf(text).find(isAbsent) ?? null;
+
+const HOUSE =
+  "(?:company|organi[sz]ation|museum|archive|library|gallery|firm|institution|institute|team|university|college|business|practice|agency|department|group|foundation|role|position|job|post)";
+const HAS_LEFT = anyOf(
+  `left (?:the |our |this )?(?:\\p{L}+ )?${HOUSE}`,
+  "no longer (?:works?|working|employed) (?:for|at|here|in|with us)|no longer works with",
+  "no longer (?:with|at|part of|a member of|employed|here)(?: (?:us|the|our|\\p{L}+))?",
+  "(?:i|i['’]ve|has|have|who) (?:now |since |recently )?(?:retired|resigned)",
+  "(?:has|have|i['’]ve) moved (?:on|to (?:a |an )?(?:new|another|different) (?:company|job|employer|role|position))",
+  "(?:does not|doesn['’]t|do not|don['’]t) work (?:here|at|for|with)(?: \\S+){0,4} any ?(?:more|longer)",
+  "former (?:employee|colleague|registrar|curator)|(?:my|his|her|their) last (?:working )?day",
+  "(?:mailbox|address|account) is no longer (?:monitored|in use|active|read|used|valid)",
+  "arbeite[nt]? nicht mehr|arbeite[nt]?…nicht mehr|nicht mehr(?: \\S+){0,4} (?:tätig|beschäftigt|angestellt)",
+  "nicht mehr (?:bei uns|im haus|im museum|im archiv|für uns)|im ruhestand|in (?:den ruhestand|rente|pension)|pensioniert",
+  "(?:unternehmen|firma|haus|museum|archiv|institut) (?:\\S+ ){0,4}verlassen|ausgeschieden",
+  "ai? quitté|ne (?:travaille|fais|fait) plus (?:partie|chez|pour|ici|au|à|dans|avec nous)|pris (?:sa|ma) retraite|à la retraite",
+  "n['’](?:est|exerce) plus (?:en poste|chez|dans|à|au|parmi)",
+  "ya no trabaj[ao]|ha dejado (?:la|el|nuestr[ao])|dejó (?:la|el|nuestr[ao])|(?:se ha|me he) jubilado|(?:se|me) jubil[óé]",
+  "já não trabalh[ao]|não trabalh[ao] mais|deixou [ao] (?:empresa|instituição|organização|museu|arquivo)",
+  "(?:está|estou) (?:aposentad|reformad)[oa]|reformou-se|aposentou-se",
+  "non lavor[ao] più|ha lasciato (?:l['’]|la |il |lo )?(?:azienda|società|organizzazione|istituzione|museo|archivio|nostr[oa])|in pensione",
+  "werkt? niet (?:meer|langer)|heeft (?:de organisatie|het bedrijf|het museum|ons) verlaten|met pensioen|uit dienst|niet meer werkzaam",
+  "arbejder ikke længere|jobber ikke lenger|(?:arbetar )?inte längre (?:anställd|kvar|här|hos)|arbetar inte längre|har (?:sluttet|slutat)|er (?:stoppet|fratrådt)|på pension|i pension|pensjonist",
+);
+
+/** The sentence that says that somebody "has left the company", be it by them, a colleague or a machine, or null. */
+export const departureIn = (text: string): string | null =>
+  sentencesOf(text).find((sentence) => HAS_LEFT.test(sentence)) ?? null;
+
+const WANTS_SOMETHING = anyOf(
+  "(?:not |no longer |very |quite )?interested|let['’]?s|happy to|glad to|could we|can we|would (?:like|love) to|i['’]?d (?:like|love) to",
+  "(?:call|ring|text) me|send (?:me|us|over|it|the)|(?:please|kindly) (?:send|call me|remove|stop|write to me|follow up)",
+  "unsubscribe|remove (?:me|us)|take me off|stop (?:writing|emailing|contacting)|no,? thanks?|not (?:for us|relevant|now)",
+  "interess(?:e|iert|ant)|rufen sie|melden sie sich|schicken sie|kein(?:e|en)? (?:bedarf|interesse|weiteren)",
+  "intéress(?:e|é|ée|és|ant)|rappelez|appelez-moi|envoyez|contactez-moi",
+  "interesa|interesad[oa]|llám[ae](?:me|nos)?|envíeme|mándeme|interessad[oa]|ligue-me|envie-me|mande-me",
+  "interessat[oa]|mi (?:chiami|contatti|mandi)|geïnteresseerd|bel me|stuur me|interesserede?|intresserade?",
+);
+const EMERGENCY =
+  /urgen|emergenc|dringend|immediate(ly)? (help|assistance|attention)|in the meantime|spoed|haster|brådskande/i;
+
+/** Whether a letter asks or answers something: it is to be read, whatever it says about a holiday. "In urgent cases call …" asks nothing of us. */
+export const wantsSomething = (text: string): boolean =>
+  sentencesOf(text).some(
+    (sentence) => !EMERGENCY.test(sentence) && (sentence.includes("?") || WANTS_SOMETHING.test(sentence)),
+  );

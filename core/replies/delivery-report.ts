@@ -51,17 +51,22 @@ const addressIn = (field: string) =>
     .toLowerCase() || null;
 
 const RETURNED_SUBJECT =
-  /\b(undeliver|delivery (status notification|has failed|failure|failed|problem)|failure notice|mail (delivery|system error)|returned (mail|to sender)|non[- ]?delivery|delivery notification|message (not|could not be) delivered|unzustellbar|nicht zustellbar|zustell(ung|fehler)|non (remis|distribu|livr)|échec de (la )?remise|no se (puede|pudo|ha podido) entregar|no entregado|devuelto|falha (na|de) entrega|não (foi )?entregue|mancat[oa] (recapito|consegna)|niet (bezorgd|afgeleverd)|niedostarczon)/i;
+  /\b(undeliver|delivery (status notification|has failed|failure|failed|problem)|failure notice|mail (delivery|system error|failure)|returned (mail|to sender)|non[- ]?delivery|delivery notification|message (not|could not be) delivered|unzustellbar|nicht (zustellbar|zugestellt)|zustell(ung|fehler)|non (remis|distribu|livr)|échec de (la )?remise|no se (puede|pudo|ha podido) entregar|no entregado|devuelto|falha (na|de) entrega|não (foi )?entregue|mancat[oa] (recapito|consegna)|niet (bezorgd|afgeleverd)|niedostarczon)/i;
 const RETURNED_TEXT =
-  /(could ?n[o']t be delivered|was not delivered|unable to deliver|delivery to the following|undeliverable|permanent (fatal )?error|remote host said|following address(es)? (failed|had)|address(es)? couldn't be found|konnte nicht zugestellt|n'a pas pu être (remis|distribu|livr)|no (se )?pudo (ser )?entreg|não pôde ser entregue|non è stato (possibile|recapitato)|kon niet worden (bezorgd|afgeleverd)|this is a permanent error|does not exist|user unknown|no such user|over quota|mailbox (is )?full)/i;
+  /(could ?n[o']t be delivered|was not delivered|unable to deliver|delivery to the following|undeliverable|permanent (fatal )?error|remote host said|following address(es)? (failed|had)|address(es)? couldn't be found|(konnte|kann) (leider )?nicht zugestellt|nicht erreichbar|existiert nicht|n'existe pas|no existe|não existe|inexistente|non esiste|bestaat niet|(was|were)(n't| not) found|could(n't| not) be found|wasn't able to deliver|n'a pas pu être (remis|distribu|livr)|no (se )?pudo (ser )?entreg|não pôde ser entregue|non è stato (possibile|recapitato)|kon niet worden (bezorgd|afgeleverd)|this is a permanent error|does not exist|user unknown|no such user|over quota|mailbox (is )?full)/i;
 const DELAYED_SUBJECT =
   /\b(delay|delayed|verzögert|retard|retrasad|atrasad|ritard|vertraagd|warning: (message|could not))/i;
 const DELAYED_TEXT =
-  /(will (keep|be) (trying|retried|retry)|(still|has been) (being )?(tried|retrying|queued|delayed)|has not (yet )?been delivered (yet|after)|delivery attempts will continue|no action is required|not (yet )?delivered .{0,40}will|you do not need to resend)/i;
+  /(will (keep (on )?(trying|retrying)|be (retried|tried)|retry|try again)|(still|has been) (being )?(tried|retrying|queued|delayed)|has not (yet )?been delivered (yet|after)|delivery attempts will continue|no action is required|not (yet )?delivered .{0,40}will|you do not need to resend)/i;
 
 /** Whether subject or text say that an email came back. */
 export function looksReturned(subject: string, text: string): boolean {
   return RETURNED_SUBJECT.test(subject) || RETURNED_TEXT.test(text.slice(0, 20_000));
+}
+
+/** Whether both say that an email is still on its way. */
+export function looksDelayed(subject: string, text: string): boolean {
+  return DELAYED_SUBJECT.test(subject) && DELAYED_TEXT.test(text.slice(0, 20_000));
 }
 
 export function isDelay(subject: string, text: string): boolean {
@@ -72,13 +77,22 @@ export function isDelay(subject: string, text: string): boolean {
   );
 }
 
+/** Behind such a line comes our own email or its header. */
+const OURS_FOLLOWS = /^(-{3,}.*(copy|original|returned)|.{0,40}(original message|copy of the message))/i;
+
+/** The beginning of a report for people, without what it returns of ours. */
+export function ownWords(text: string): string {
+  const lines = text.slice(0, 2_000).split("\n");
+  const end = lines.findIndex((line) => OURS_FOLLOWS.test(line));
+  return lines.slice(0, end < 0 ? undefined : end).join("\n");
+}
+
 /** The addresses a report for people is about: those that head a line or stand alone, else the first one. Linear in the text. */
 export function bouncedAddresses(text: string): string[] {
   const found: string[] = [];
   let first: string | null = null;
   for (const line of text.slice(0, 50_000).split("\n").slice(0, 400)) {
-    // Behind this comes our own email or its header.
-    if (/^(-{3,}.*(copy|original|returned)|.{0,40}(original message|copy of the message))/i.test(line)) break;
+    if (OURS_FOLLOWS.test(line)) break;
     if (line.length > 1_000 || !line.includes("@")) continue;
     const address = addressOfLine(line);
     if (address === null || /^(mailer-?daemon|postmaster)@/.test(address)) continue;

@@ -4,8 +4,15 @@
  * and, where a server wrote for people only, by its words.
  */
 import { isHardFailure } from "../sending/refusal.ts";
-import { ABSENT, HAS_LEFT, WANTS_SOMETHING } from "./absence.ts";
-import { bouncedAddresses, isDelay, looksReturned, readDeliveryStatus } from "./delivery-report.ts";
+import { absenceIn, departureIn, wantsSomething } from "./absence.ts";
+import {
+  bouncedAddresses,
+  isDelay,
+  looksDelayed,
+  looksReturned,
+  ownWords,
+  readDeliveryStatus,
+} from "./delivery-report.ts";
 
 export interface IncomingMessage {
   /** Header names in lower case. */
@@ -43,7 +50,7 @@ export type IncomingKind =
 
 /** Subjects that automatic answers carry where their software sets no header. An answer to one begins with "Re:". */
 const AUTOMATIC_SUBJECT =
-  /^(auto(matic|mated)?[ -]?(reply|response|answer|responder)\b|out[ -]of[ -](the[ -])?office|ooo\b|away from (the )?office|vacation (reply|notice)|abwesen|automatische (antwort|rückantwort)|réponse automatique|absence du bureau|absen(t|ce)\b|respuesta autom[aá]tica|fuera de la oficina|ausencia|resposta autom[aá]tica|ausência|fora do escritório|risposta automatica|fuori (sede|ufficio)|automatisch antwoord|afwezig|autosvar|automatisk svar|fraværende|frånvaro|automaattinen vastaus|poissa|automatyczna odpowiedź|nieobecno|automatická odpověď|自動応答|自动回复|автоответ)/i;
+  /^(auto(matic|mated)?[ -]?(reply|response|answer|responder)\b|out[ -]of[ -](the[ -])?office|ooo\b|(currently )?away (from (the )?office|until|till)|on (holiday|leave|vacation)\b|vacation (reply|notice)|abwesen|automatische (antwort|rückantwort|abwesenheit\w*)|réponse automatique|absence du bureau|absen(t|ce)\b|respuesta autom[aá]tica|fuera de la oficina|ausencia|resposta autom[aá]tica|ausência|fora do escritório|risposta automatica|fuori (sede|ufficio)|automatisch antwoord|afwezig|autosvar|automatisk svar|fraværende|frånvaro|automaattinen vastaus|poissa|automatyczna odpowiedź|nieobecno|automatická odpověď|自動応答|自动回复|автоответ)/i;
 const ANSWERED_SUBJECT = /^\s*(re|aw|sv|vs|antw|rif|r|odp)\s*:/i;
 const RECEIPT_SUBJECT = /^(read|gelesen|lu|leído|lido|letto|gelezen|not read|ungelesen|non lu)\s*:/i;
 const RECEIPT_TEXT =
@@ -56,6 +63,10 @@ const NOBODY_READS = /^(no-?reply|do-?not-?reply|auto-?(reply|responder)|autores
 
 /** A handwritten absence is a line or three; in a longer letter such words are about something else. */
 const SHORT = 700;
+/** A machine's letter says at its beginning who has left. */
+const READ = 5_000;
+/** Characters of a sentence that the rep is shown, to judge by. */
+const QUOTED = 160;
 
 export function sortIncoming(message: IncomingMessage): IncomingKind {
   const header = (name: string) => message.headers.get(name)?.toLowerCase() ?? "";
@@ -68,7 +79,10 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
   const submitted = header("auto-submitted");
   const isMachine = submitted !== "" && !submitted.startsWith("no");
   const hasNoReturn = /^<\s*>$/.test(header("return-path"));
-  const looksLikeReport = header("x-failed-recipients") !== "" || looksReturned(subject, message.text);
+  const looksLikeReport =
+    header("x-failed-recipients") !== "" ||
+    looksReturned(subject, message.text) ||
+    looksDelayed(subject, message.text);
   if (
     MACHINE.test(message.fromAddress) ||
     (looksLikeReport && (POSTMASTER.test(message.fromAddress) || isMachine || hasNoReturn)) ||
@@ -80,11 +94,11 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
 
   const because = automaticBecause(message, header, isMachine, submitted);
   const short = message.text.length <= SHORT;
-  if ((because !== null || short) && HAS_LEFT.test(message.text))
-    return { kind: "left", because: sentenceOf(message.text, HAS_LEFT) };
+  const departure = because !== null || short ? departureIn(message.text.slice(0, READ)) : null;
+  if (departure !== null) return { kind: "left", because: departure.slice(0, QUOTED) };
   if (because !== null) return { kind: "automatic", because };
-  if (short && ABSENT.test(message.text) && !WANTS_SOMETHING.test(withoutEmergencies(message.text)))
-    return { kind: "automatic", because: `they write “${sentenceOf(message.text, ABSENT)}”` };
+  const absence = short && !wantsSomething(message.text) ? absenceIn(message.text) : null;
+  if (absence !== null) return { kind: "automatic", because: `they write “${absence.slice(0, QUOTED)}”` };
   return { kind: "person" };
 }
 
@@ -144,11 +158,12 @@ function readPlainReport({ text, subject }: IncomingMessage, failed: string): In
   const lines = text.split("\n");
   const coded = lines.find((line) => /(?:^|[\s(#])(?:[45]\d\d[ -]|#?[45]\.\d{1,3}\.\d{1,3}\b)/.test(line));
   const words = (coded ?? lines.find((line) => looksReturned("", line)) ?? "").trim().slice(0, 500);
-  if (words === "" && failed === "") return { kind: "automatic", because: "a mail server's report" };
+  if (words === "" && failed === "" && !looksReturned(subject, ""))
+    return { kind: "automatic", because: "a mail server's report" };
   const addresses = failed !== "" ? failed.split(",").map(bare) : bouncedAddresses(text);
   const status = words.match(/(?:^|[^\d.])([45]\.\d{1,3}\.\d{1,3})(?!\d)/)?.[1] ?? null;
   const isForNow = /(?:^|\D)4\d\d[ -]/.test(words) || status?.startsWith("4");
-  const hard = !isForNow && isHardFailure(status, words === "" ? text.slice(0, 2_000) : words);
+  const hard = !isForNow && isHardFailure(status, coded === undefined ? ownWords(text) : words);
   const [first, ...rest] = (addresses.length > 0 ? addresses : [null]).map(
     (address): Failure => ({ address, hard, status, words }),
   );
@@ -174,24 +189,3 @@ const bare = (address: string) =>
     .replace(/^[^;<]*;/, "")
     .replace(/[<>\s]/g, "")
     .toLowerCase();
-
-/** "In urgent cases call me on …" asks nothing of us. */
-const withoutEmergencies = (text: string) =>
-  text
-    .split(/(?<=[.!\n])/)
-    .filter(
-      (sentence) =>
-        !/urgent|emergenc|dringend|urgence|immediate(ly)? (help|assistance|attention)/i.test(sentence),
-    )
-    .join("");
-
-/** The sentence in which a pattern is found, for the rep to judge by. */
-function sentenceOf(text: string, pattern: RegExp): string {
-  const at = text.search(pattern);
-  const from = Math.max(text.lastIndexOf("\n", at), text.lastIndexOf(". ", at) + 1) + 1;
-  const end = text.slice(at).search(/[.!?\n]/);
-  return text
-    .slice(from, end < 0 ? undefined : at + end)
-    .trim()
-    .slice(0, 160);
-}

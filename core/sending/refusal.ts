@@ -28,7 +28,7 @@ const FULL = "2.2";
 const ABOUT_US =
   /\b(relay\w*|sender|not owned|authenticat\w*|authoriz\w*|log ?in|policy|spam|spf|dkim|dmarc|block(ed|[ -]?list\w*)|blacklist\w*|denied|banned|reputation|rate|too many|quota exceeded for|limit)\b/i;
 const UNKNOWN_PERSON =
-  /\b(user|mailbox|recipient|account|address)\b.{0,40}\b(unknown|not (found|exist|available)|does(n't| not) exist|invalid|disabled|no longer|unavailable)|no such (user|mailbox|person|recipient|address)|unknown (user|recipient|mailbox)|invalid recipient/i;
+  /\b(user|mailbox|recipient|account|address)\b.{0,40}\b(unknown|not (found|exist|available)|does(n't| not) exist|invalid|disabled|no longer|unavailable)|no such (user|mailbox|person|recipient|address)|unknown (user|recipient|mailbox)|invalid recipient|(was|were|could|can|be)(n['’]?t| not)( be)? found|no mailbox here|doesn['’]?t have an? .{0,20}account|unroute?able|domain( name)? .{0,80}(not exist|not found)|host (unknown|not found)|existiert nicht|unbekannt|n['’]existe pas|inconnue?|introuvable|no existe|desconocid[oa]|inexistente|não existe|desconhecid[oa]|non esiste|sconosciut[oa]|inesistente|bestaat niet|onbekend|findes ikke|finns inte/i;
 const NO_ROOM =
   /\b(mailbox|inbox|user|recipient|account)\b.{0,40}\b(full|over ?quota|quota|storage)|insufficient storage|out of storage/i;
 

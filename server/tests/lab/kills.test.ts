@@ -96,5 +96,5 @@ it.each([
     expect(undecidedEmails(world.app)).toHaveLength(undecided.size - left);
     await world.close();
   },
-  600_000,
+  120_000 + KILLS * 20_000,
 );
