@@ -10,6 +10,7 @@ import { benchListPages } from "./list-pages.ts";
 import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchSend } from "./send.ts";
+import { benchWaitingMail } from "./waiting-mail.ts";
 
 const BENCHES: Record<string, () => Promise<Figure>> = {
   import: benchImport,
@@ -18,6 +19,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "list-pages": benchListPages,
   "pages-at-once": benchPagesAtOnce,
   "hostile-mail": benchHostileMail,
+  "waiting-mail": benchWaitingMail,
   duplicates: benchDuplicates,
   send: benchSend,
 };
