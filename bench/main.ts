@@ -9,6 +9,7 @@ import { benchImport, benchImportList } from "./import.ts";
 import { benchListPages } from "./list-pages.ts";
 import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
+import { benchSaveSequence } from "./save-sequence.ts";
 import { benchSend } from "./send.ts";
 import { benchWaitingMail } from "./waiting-mail.ts";
 
@@ -21,6 +22,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "hostile-mail": benchHostileMail,
   "waiting-mail": benchWaitingMail,
   duplicates: benchDuplicates,
+  "save-sequence": benchSaveSequence,
   send: benchSend,
 };
 
