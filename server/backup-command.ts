@@ -5,7 +5,6 @@ import { readConfig } from "./config.ts";
 import { backUp, restore } from "./db/backup.ts";
 import { openDb, sql } from "./db/open.ts";
 import { AppError } from "./errors.ts";
-import { keyFileOf } from "./secrets.ts";
 
 const [command, name] = process.argv.slice(2);
 try {
@@ -21,13 +20,8 @@ try {
       `${file} holds the database and its key (${Math.ceil(bytes / 1e6)} MB), checked. Keep it as safe as both.\n`,
     );
   } else {
-    if (config.key)
-      throw new AppError(
-        "restore_refused",
-        "SAUDADE_KEY is set, and the backup brings its own key. Take the variable away, restore, and start without it.",
-      );
     requireStopped(config.database);
-    const aside = restore(file, config.database, keyFileOf(config.database), Date.now());
+    const aside = restore(file, config.database, config.key, Date.now());
     process.stdout.write(
       `${config.database} is restored.${aside ? ` What was there before is ${aside}.` : ""} Start with: npm start\n`,
     );

@@ -63,7 +63,7 @@ describe("a backup", () => {
     expect(statSync(path("a.db")).mode & 0o777).toBe(0o600);
 
     const elsewhere = path("new/saudade.db");
-    expect(restore(path("a.db"), elsewhere, keyFileOf(elsewhere), 0)).toBeNull();
+    expect(restore(path("a.db"), elsewhere, undefined, 0)).toBeNull();
     const app = openApp(readConfig({ SAUDADE_DB: elsewhere }));
     expect(app.key.equals(world.app.key)).toBe(true);
     app.db.close();
@@ -76,7 +76,7 @@ describe("a backup", () => {
     writeFileSync(target, "damaged");
     writeFileSync(keyFileOf(target), "0".repeat(64));
     await backUp(world.app.config.database, world.app.key, path("a.db"));
-    const aside = restore(path("a.db"), target, keyFileOf(target), Date.parse("2026-06-09T10:00:00Z"));
+    const aside = restore(path("a.db"), target, undefined, Date.parse("2026-06-09T10:00:00Z"));
     expect(aside).toBe(`${target}.before-20260609T100000Z`);
     expect(existsSync(String(aside))).toBe(true);
     expect(people(target)).toBe(2);
@@ -84,7 +84,7 @@ describe("a backup", () => {
 
   it("is refused where it would overwrite, is none, is damaged or newer, and nothing is changed", async () => {
     const target = path("live.db");
-    const into = () => restore(path("a.db"), target, keyFileOf(target), 0);
+    const into = () => restore(path("a.db"), target, undefined, 0);
     expect(into).toThrow("There is no file");
     writeFileSync(path("a.db"), "no database at all, but long enough to be read as one ".repeat(100));
     expect(into).toThrow("cannot be restored");
@@ -122,6 +122,16 @@ describe("a backup", () => {
       code: 1,
       said: expect.stringContaining("Stop it first"),
     });
+  });
+
+  it("goes where the key is given, if it was made with that one, and leaves no key beside it", async () => {
+    await backUp(world.app.config.database, world.app.key, path("mine.db"));
+    const target = path("given.db");
+    expect(() => restore(path("mine.db"), target, "1".repeat(64), 0)).toThrow("another key than SAUDADE_KEY");
+    expect(existsSync(target)).toBe(false);
+    expect(restore(path("mine.db"), target, "0".repeat(64), 0)).toBeNull();
+    expect(existsSync(keyFileOf(target))).toBe(false);
+    expect(people(target)).toBe(2);
   });
 
   it("is made each night, and kept for a fortnight", async () => {

@@ -18,6 +18,7 @@ import {
 import { dirname, join } from "node:path";
 import Database from "better-sqlite3";
 import { AppError } from "../errors.ts";
+import { keyFileOf } from "../secrets.ts";
 import { newestSchema } from "./open.ts";
 
 const DAY = 86_400_000;
@@ -66,23 +67,35 @@ function requireSound(db: Database.Database, code: "backup_failed" | "restore_re
 
 /**
  * Puts a backup in the database's place, its key beside it. What was there before is kept, with the time in its
- * name. Returns its path, or null if nothing was there. Throws `restore_refused`, having changed nothing.
+ * name. Returns its path, or null if nothing was there. Where the installation is given its key (`ownKey`, 64 digits),
+ * the backup must have been made with it, and no key file is written. Throws `restore_refused`, having changed nothing.
  */
-export function restore(file: string, database: string, keyFile: string, now: number): string | null {
+export function restore(
+  file: string,
+  database: string,
+  ownKey: string | undefined,
+  now: number,
+): string | null {
   if (!existsSync(file)) throw new AppError("restore_refused", `There is no file ${file}.`);
   mkdirSync(dirname(database), { recursive: true });
   const fresh = `${database}.restoring`;
   copyFileSync(file, fresh);
   chmodSync(fresh, 0o600);
+  const keyFile = keyFileOf(database);
   let key: string;
   try {
     key = unpack(fresh);
+    if (ownKey !== undefined && ownKey.toLowerCase() !== key.toLowerCase())
+      throw new AppError(
+        "restore_refused",
+        "It was made with another key than SAUDADE_KEY. Set SAUDADE_KEY to that one, or take it away: the backup brings its own.",
+      );
   } catch (error) {
     rmSync(fresh, { force: true });
     throw error instanceof AppError ? error : new AppError("restore_refused", "It is no SQLite database.");
   }
   const aside = existsSync(database) ? setAside(database, keyFile, now) : null;
-  writeFileSync(keyFile, key, { mode: 0o600 });
+  if (ownKey === undefined) writeFileSync(keyFile, key, { mode: 0o600 });
   renameSync(fresh, database);
   return aside;
 }

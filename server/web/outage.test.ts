@@ -7,7 +7,6 @@ import { openSession } from "../accounts/session.ts";
 import { backUp, restore } from "../db/backup.ts";
 import { askJob, jobById } from "../db/jobs.ts";
 import { type Started, startProcess } from "../processes.ts";
-import { keyFileOf } from "../secrets.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import { freePort } from "../tests/free-port.ts";
 import { addMailbox, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
@@ -140,7 +139,7 @@ it("a damaged database says so, on the page, in health and in words, and a copy 
 
   await stop();
   world.app.db.close();
-  restore(copy, world.app.config.database, keyFileOf(world.app.config.database), Date.now());
+  restore(copy, world.app.config.database, undefined, Date.now());
   await start();
   expect((await get("/prospects/1")).status).toBe(200);
   await expect.poll(health, { timeout: 30_000 }).toMatchObject({ engine: true, problem: null });
