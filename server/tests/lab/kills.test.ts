@@ -62,18 +62,11 @@ it.each([
 
     const copiesOf = (person: string) =>
       lab.messages(`${person}@museum.example`).filter((text) => text.includes(`Subject: ${subject}`)).length;
-    await expect
-      .poll(
-        () => people.filter((person) => copiesOf(person) > 0).length + count("undecided_at IS NOT NULL"),
-        { timeout: 30_000 },
-      )
-      .toBeGreaterThanOrEqual(PEOPLE);
     const undecided = new Set(undecidedEmails(world.app).map(({ recipient }) => recipient.split("@")[0]));
-    for (const person of people) {
-      expect([person, copiesOf(person) <= 1]).toEqual([person, true]);
-      // What we call sent was sent; what was not, is shown.
-      if (!undecided.has(person)) expect([person, copiesOf(person)]).toEqual([person, 1]);
-    }
+    // What we call sent was sent, and arrives as the servers get to it; what was not, is shown.
+    const missing = () => people.filter((person) => !undecided.has(person) && copiesOf(person) === 0);
+    await expect.poll(missing, { timeout: 90_000, interval: 500 }).toEqual([]);
+    expect(people.filter((person) => copiesOf(person) > 1)).toEqual([]);
     const left = [...undecided].filter((person) => copiesOf(person as string) === 1).length;
     console.log(
       JSON.stringify({
