@@ -152,7 +152,11 @@ test("an answer that is being written is kept for its conversation: through a re
   await expect(field).toHaveValue("Another one");
   await first.nth(0).click();
   await expect(field).toHaveValue("Half an answer");
-  const kept = page.waitForResponse((response) => response.url().endsWith("/replies/draft"));
+  const kept = page.waitForResponse(
+    (response) =>
+      response.url().endsWith("/replies/draft") &&
+      (response.request().postData() ?? "").includes("and+more"),
+  );
   await field.fill("Half an answer, and more");
   await kept;
   const tab = await context.newPage();

@@ -1,5 +1,5 @@
 /**
- * Lint, types, unit and browser tests; all of them run even if one fails. Ends with the counts of all.
+ * Lint, types, unit tests beside those on real mail servers, and browser tests; all of them run even if one fails. Ends with the counts of all.
  * The browser tests are alone: they wait for what a user sees, and a busy machine shows it late.
  */
 import { spawn } from "node:child_process";
@@ -39,8 +39,8 @@ async function check(title, command) {
 }
 
 /** A step whose report says how many tests it ran; a run without a report, or one that fails though all its tests pass, counts as a failure. */
-async function tests(title, command, report, read, more = {}) {
-  const fine = await run(title, command, { more });
+async function tests(title, command, report, read, options = {}) {
+  const fine = await run(title, command, options);
   try {
     const counts = read(JSON.parse(readFileSync(report, "utf8")));
     passed += counts.passed;
@@ -57,33 +57,26 @@ function hasPackages() {
 
 // Types first: they write what the routes import, which lint looks for.
 const checks = check("types", "npm run --silent types").then(() => check("lint", "npm run --silent lint"));
+const vitest = ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests });
+const reports = (file) => `--reporter=default --reporter=json --outputFile.json=${file}`;
 const unit = join(folder, "unit.json");
-await tests(
-  "unit and integration tests",
-  `npx vitest run --reporter=default --reporter=json --outputFile.json=${unit}`,
-  unit,
-  ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }),
-);
+const mail = join(folder, "mail.json");
+// Beside the others: most of their time they wait for a server.
+const realServers = hasPackages()
+  ? tests("real mail servers", `npm run --silent test:mail -- ${reports(mail)}`, mail, vitest, { kept: true })
+  : console.log(
+      "\n── real mail servers: left out, since their packages cannot be installed here (Debian, as root)",
+    );
+await tests("unit and integration tests", `npx vitest run ${reports(unit)}`, unit, vitest);
 await checks;
-if (hasPackages()) {
-  const mail = join(folder, "mail.json");
-  await tests(
-    "real mail servers",
-    `npm run --silent test:mail -- --reporter=default --reporter=json --outputFile.json=${mail}`,
-    mail,
-    ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }),
-  );
-} else
-  console.log(
-    "\n── real mail servers: left out, since their packages cannot be installed here (Debian, as root)",
-  );
+await realServers;
 const browser = join(folder, "browser.json");
 await tests(
   "browser tests",
   "npx playwright test --reporter=list,json",
   browser,
   ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }),
-  { PLAYWRIGHT_JSON_OUTPUT_NAME: browser },
+  { more: { PLAYWRIGHT_JSON_OUTPUT_NAME: browser } },
 );
 rmSync(folder, { recursive: true, force: true });
 console.log(`\n${passed} passed, ${failed} failed`);
