@@ -154,8 +154,7 @@ test("an answer that is being written is kept for its conversation: through a re
   await expect(field).toHaveValue("Half an answer");
   const kept = page.waitForResponse(
     (response) =>
-      response.url().endsWith("/replies/draft") &&
-      (response.request().postData() ?? "").includes("and+more"),
+      response.url().endsWith("/replies/draft") && (response.request().postData() ?? "").includes("and+more"),
   );
   await field.fill("Half an answer, and more");
   await kept;
