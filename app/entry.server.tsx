@@ -10,7 +10,7 @@ import {
   isRouteErrorResponse,
   ServerRouter,
 } from "react-router";
-import { damageWords } from "../server/db/open";
+import { damageWords } from "../server/errors";
 import { log } from "../server/log";
 import { Nonce } from "./desk/nonce";
 

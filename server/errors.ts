@@ -46,3 +46,22 @@ export function fieldErrors(error: { issues: readonly { path: readonly PropertyK
   for (const issue of error.issues) errors[issue.path.join(".") || "form"] ??= issue.message;
   return errors;
 }
+
+const codeOf = (error: unknown) => (error as { code?: string } | null)?.code ?? "";
+
+/** Whether somebody else held the database for longer than we waited: nothing was written, and a later try may. */
+export const isBusy = (error: unknown): boolean => codeOf(error).startsWith("SQLITE_BUSY");
+
+/** Whether the file or the disk failed, and not what was to be written (https://www.sqlite.org/rescode.html). */
+export const isDatabaseFault = (error: unknown): boolean =>
+  /^SQLITE_(BUSY|LOCKED|CORRUPT|NOTADB|IOERR|FULL|READONLY|CANTOPEN|PROTOCOL|NOMEM)/.test(codeOf(error));
+
+/** What to do about a database that cannot be read any more, or null if the error is another. */
+export function damageWords(error: unknown): string | null {
+  return /^SQLITE_(CORRUPT|NOTADB)/.test(codeOf(error))
+    ? new AppError(
+        "database_damaged",
+        "Stop Saudade and put back the latest good copy: npm run restore -- FILE. Nightly copies lie in the folder “backups” beside the database.",
+      ).message
+    : null;
+}

@@ -1,6 +1,7 @@
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
-import { type Db, isBusy, sql } from "../db/open.ts";
+import { type Db, sql } from "../db/open.ts";
+import { isBusy } from "../errors.ts";
 import { hashToken, newToken } from "../secrets.ts";
 import type { Role } from "./roles.ts";
 

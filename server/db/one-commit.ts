@@ -1,5 +1,7 @@
 /** Writes that come at the same moment share one commit: each waits for the disk only once for all. */
-import { type Db, isBusy } from "./open.ts";
+
+import { isBusy } from "../errors.ts";
+import type { Db } from "./open.ts";
 
 const TRIES_EVERY = 100;
 

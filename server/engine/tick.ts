@@ -7,7 +7,7 @@ import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { touchesInState } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
-import { isDatabaseFault } from "../db/open.ts";
+import { isDatabaseFault } from "../errors.ts";
 import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";

@@ -8,7 +8,8 @@ import {
   setFolderMark,
   setTrouble,
 } from "../db/mailboxes.ts";
-import { isDatabaseFault, sql } from "../db/open.ts";
+import { sql } from "../db/open.ts";
+import { isDatabaseFault } from "../errors.ts";
 import { log } from "../log.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import { type Door, type MailDoors, noFailure, pauseAfterFailure } from "../mail/doors.ts";

@@ -24,9 +24,9 @@ import {
 } from "../db/ledger.ts";
 import { isShut, type Mailbox, mailboxById, sentToday } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
-import { isDatabaseFault } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { sequenceById } from "../db/sequences.ts";
+import { isDatabaseFault } from "../errors.ts";
 import { composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";

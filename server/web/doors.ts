@@ -6,7 +6,7 @@ import type { IncomingMessage } from "node:http";
 import type { RequestHandler, Response } from "express";
 import { userOfSession } from "../accounts/session.ts";
 import type { App } from "../app.ts";
-import { isBusy } from "../db/open.ts";
+import { isBusy } from "../errors.ts";
 import { readToken } from "./session-cookie.ts";
 
 const MB = 1024 * 1024;

@@ -2,7 +2,8 @@
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
-import { isBusy, sql } from "../db/open.ts";
+import { sql } from "../db/open.ts";
+import { isBusy } from "../errors.ts";
 import { readLink } from "../secrets.ts";
 
 /** One transparent pixel. */

@@ -10,8 +10,8 @@ import {
   requeueJobs,
   takeJob,
 } from "../db/jobs.ts";
-import { isBusy, migrate } from "../db/open.ts";
-import { AppError } from "../errors.ts";
+import { migrate } from "../db/open.ts";
+import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
 import { runJob } from "./run-job.ts";
