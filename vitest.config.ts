@@ -22,7 +22,7 @@ export default defineConfig({
     sequence: { sequencer: LongestFirst },
     // The tests of the engine speak SMTP and IMAP to a stand-in process that
     // has to start first; on a busy two-core machine that takes seconds.
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
+    testTimeout: 180_000,
+    hookTimeout: 180_000,
   },
 });

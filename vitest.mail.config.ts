@@ -6,7 +6,7 @@ export default defineConfig({
     include: ["server/tests/lab/**/*.test.ts"],
     pool: "forks",
     maxWorkers: 1,
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
   },
 });

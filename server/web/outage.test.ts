@@ -59,12 +59,12 @@ const notes = () => rows<{ text: string }>(world, "SELECT text FROM notes").map(
 
 it("while another program holds the database, pages answer, what is written waits or says so, and nothing is lost", async () => {
   await start();
-  await expect.poll(async () => (await health()).engine, { timeout: 30_000 }).toBe(true);
+  await expect.poll(async () => (await health()).engine, { timeout: 90_000 }).toBe(true);
   // Its answers come after the lock: that an email left must be written down then.
   await world.tell("/misbehave", { kind: "slow", times: 100, ms: 3_000 });
   await startWriting();
   const claimed = () => rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length;
-  await expect.poll(claimed, { timeout: 30_000, interval: 20 }).toBeGreaterThan(0);
+  await expect.poll(claimed, { timeout: 90_000, interval: 20 }).toBeGreaterThan(0);
 
   const job = askJob(world.app.db, { kind: "duplicates", input: {}, userId: 1, now: Date.now() });
   const other = new Database(world.app.config.database);
@@ -93,13 +93,13 @@ it("while another program holds the database, pages answer, what is written wait
   await expect
     .poll(() => rows(world, "SELECT 1 FROM touches WHERE state = 'sent'").length, { timeout: 60_000 })
     .toBe(PEOPLE.length);
-  await expect.poll(() => jobById(world.app.db, job)?.state, { timeout: 30_000 }).toBe("done");
+  await expect.poll(() => jobById(world.app.db, job)?.state, { timeout: 90_000 }).toBe("done");
   expect(running.map(({ child }) => child.exitCode)).toEqual([null, null, null]);
   expect((await world.deliveries()).map(({ recipient }) => recipient).toSorted()).toEqual(
     PEOPLE.map((name) => `${name}@${name}-museum.example`),
   );
   expect(rows(world, "SELECT trouble FROM mailboxes WHERE trouble IS NOT NULL")).toEqual([]);
-  await expect.poll(health, { timeout: 30_000 }).toMatchObject({ ok: true, engine: true, problem: null });
+  await expect.poll(health, { timeout: 90_000 }).toMatchObject({ ok: true, engine: true, problem: null });
 });
 
 /** Everybody is written to, as soon as the engine looks. */
@@ -133,7 +133,7 @@ it("a damaged database says so, on the page, in health and in words, and a copy 
   const page = await get("/prospects/1");
   expect(page.status).toBe(500);
   expect(await page.text()).toMatch(/^The database file is damaged\. .*npm run restore -- FILE/);
-  await expect.poll(async () => (await health()).problem, { timeout: 30_000 }).toMatch("npm run restore");
+  await expect.poll(async () => (await health()).problem, { timeout: 90_000 }).toMatch("npm run restore");
   expect((await fetch(`${url}/healthz`)).status).toBe(503);
   expect(running.map(({ child }) => child.exitCode)).toEqual([null, null, null]);
 
@@ -142,5 +142,5 @@ it("a damaged database says so, on the page, in health and in words, and a copy 
   restore(copy, world.app.config.database, undefined, Date.now());
   await start();
   expect((await get("/prospects/1")).status).toBe(200);
-  await expect.poll(health, { timeout: 30_000 }).toMatchObject({ engine: true, problem: null });
+  await expect.poll(health, { timeout: 90_000 }).toMatchObject({ engine: true, problem: null });
 });

@@ -182,18 +182,18 @@ describe("the supervisor", () => {
     await running.stop();
     const supervisor = startSupervisor();
     const healthy = async () => (await get("/healthz").catch(() => null))?.status;
-    await expect.poll(healthy, { timeout: 40_000, interval: 200 }).toBe(200);
+    await expect.poll(healthy, { timeout: 120_000, interval: 200 }).toBe(200);
     const engine = childOf(supervisor.pid, "engine/main.ts");
     const holder = () => rows<{ holder: string }>(world, "SELECT holder FROM engine_lease")[0]?.holder;
     const killed = holder();
     process.kill(engine, "SIGKILL");
     await expect
-      .poll(() => childOf(supervisor.pid, "engine/main.ts"), { timeout: 30_000, interval: 200 })
+      .poll(() => childOf(supervisor.pid, "engine/main.ts"), { timeout: 90_000, interval: 200 })
       .not.toBe(engine);
     await expect
-      .poll(() => childOf(supervisor.pid, "engine/main.ts") > 0, { timeout: 30_000, interval: 200 })
+      .poll(() => childOf(supervisor.pid, "engine/main.ts") > 0, { timeout: 90_000, interval: 200 })
       .toBe(true);
-    await expect.poll(holder, { timeout: 20_000, interval: 200 }).not.toBe(killed);
+    await expect.poll(holder, { timeout: 60_000, interval: 200 }).not.toBe(killed);
     expect(await healthy()).toBe(200);
     await supervisor.stop();
     await expect.poll(healthy).toBeUndefined();

@@ -61,13 +61,13 @@ it("a worker that is killed in the middle of an import leaves nothing half done:
   const state = () => importById(world.app, id);
   askLookThrough(world.app, world.userId, id, state()?.settings);
   let worker: Started = await startProcess("worker", "server/workers/main.ts", world.env);
-  await expect.poll(() => state()?.state, { timeout: 40_000 }).toBe("ready");
+  await expect.poll(() => state()?.state, { timeout: 120_000 }).toBe("ready");
   expect(state()?.report).toMatchObject({ added: ROWS, refused: 0 });
   askImport(world.app, world.userId, id);
-  await expect.poll(() => state()?.stored ?? 0, { timeout: 40_000, interval: 10 }).toBeGreaterThan(0);
+  await expect.poll(() => state()?.stored ?? 0, { timeout: 120_000, interval: 10 }).toBeGreaterThan(0);
   worker.child.kill("SIGKILL");
   worker = await startProcess("worker", "server/workers/main.ts", world.env);
-  await expect.poll(() => state()?.state, { timeout: 40_000 }).toBe("done");
+  await expect.poll(() => state()?.state, { timeout: 120_000 }).toBe("done");
   await worker.stop();
   expect(rows(world, "SELECT count(*) AS n, count(DISTINCT email) AS emails FROM prospects")).toEqual([
     { n: ROWS, emails: ROWS },

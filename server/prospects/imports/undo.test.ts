@@ -105,4 +105,4 @@ it("for any two files and any choices about the known", async () => {
     }),
     { numRuns: 60 },
   );
-}, 120_000);
+}, 240_000);
