@@ -19,7 +19,7 @@ import { formatEmail } from "./writing/format.ts";
 import { renderMarkup, renderMerge } from "./writing/merge.ts";
 
 const LENGTH = 100_000;
-const ENDS_WITHIN = 4_000;
+const ENDS_WITHIN = 6_000;
 
 /** Pieces whose repetition makes patterns try every way to part them. */
 const PIECES = [
@@ -119,15 +119,16 @@ const READERS: Record<string, (text: string) => unknown> = {
   "an email's text": (text) => formatEmail(text.slice(0, 20_000), null),
 };
 
-/** Milliseconds, whatever the reader makes of it: an error is an answer too. */
+/** Milliseconds of this process's own time, which a busy machine does not stretch. An error is an answer too. */
 function took(read: (text: string) => unknown, text: string): number {
-  const began = performance.now();
+  const began = process.cpuUsage();
   try {
     read(text);
   } catch {
     // Told to whoever brought it.
   }
-  return performance.now() - began;
+  const { user, system } = process.cpuUsage(began);
+  return (user + system) / 1_000;
 }
 
 describe.each(Object.keys(READERS))("%s", (name) => {
