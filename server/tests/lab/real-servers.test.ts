@@ -163,7 +163,7 @@ describe("a host with Postfix and Dovecot", () => {
     const began = Date.now();
     await lab.deliver(reply("p10@museum.example", sent()[0]?.messageId ?? ""), "ana@sender.example");
     await expect.poll(() => toldAt, { timeout: 60_000 }).toBeGreaterThan(0);
-    expect(toldAt - began).toBeLessThan(10_000);
+    expect(toldAt - began).toBeLessThan(30_000);
     await listening.close();
   });
 });
@@ -173,7 +173,7 @@ describe("a connection check", () => {
     const began = Date.now();
     const outcome = await checkConnection(world.app, world.user, { ...settingsOf(lab, "ana"), ...change });
     if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
-    expect(Date.now() - began).toBeLessThan(12_000);
+    expect(Date.now() - began).toBeLessThan(14_000);
     return outcome.value;
   };
 
