@@ -138,7 +138,7 @@ const HAS_LEFT = anyOf(
   "(?:i|i['’]ve|has|have|who) (?:now |since |recently )?(?:retired|resigned)(?! (?:the|our|my|all|these|those|some|an?) )",
   "(?:has|have|i['’]ve) moved (?:on|to (?:a |an )?(?:new|another|different) (?:company|job|employer|role|position))",
   "(?:does not|doesn['’]t|do not|don['’]t) work (?:here|at|for|with)(?: \\S+){0,4} any ?(?:more|longer)",
-  "former (?:employee|colleague|registrar|curator)|(?:my|his|her|their) last (?:working )?day",
+  "(?:a|our) former (?:employee|member of staff)|(?:my|his|her|their) last (?:working )?day",
   "(?:mailbox|address|account) is no longer (?:monitored|in use|active|read|used|valid)",
   "arbeite[nt]? nicht mehr|arbeite[nt]?…nicht mehr|nicht mehr(?: \\S+){0,4} (?:tätig|beschäftigt|angestellt)",
   "nicht mehr (?:bei uns|im haus|im museum|im archiv|für uns)|im ruhestand|in (?:den ruhestand|rente|pension)|pensioniert",
@@ -154,11 +154,20 @@ const HAS_LEFT = anyOf(
 );
 
 /** The sentence that says that somebody "has left the company", be it by them, a colleague or a machine, or null. */
-export const departureIn = (text: string): string | null =>
-  sentencesOf(text).find((sentence) => HAS_LEFT.test(sentence)) ?? null;
+export const departureIn = (text: string): string | null => sentencesOf(text).find(saysWhoLeft) ?? null;
+
+const SEVERAL = anyOf("we|wir|nous|nosotros|nós|noi|wij|vi");
+/** Where a clause begins in which somebody else may be meant. */
+const NEW_CLAUSE = /[,;:–—]|\s(?:that|dass|que|che|dat|att|at|as)\s/u;
+
+/** One person leaves: "we are no longer part of the city" is the house's news. */
+function saysWhoLeft(sentence: string): boolean {
+  const at = sentence.search(HAS_LEFT);
+  return at >= 0 && !SEVERAL.test(sentence.slice(0, at).split(NEW_CLAUSE).at(-1) ?? "");
+}
 
 const WANTS_SOMETHING = anyOf(
-  "(?:not |no longer |very |quite )?interested|let['’]?s|happy to|glad to|could we|can we|would (?:like|love) to|i['’]?d (?:like|love) to",
+  "(?:not |no longer |very |quite )?interested|let['’]?s|happy to|glad to|could we|can we|would (?:like|love) to(?! (?:inform|let|tell|note))|i['’]?d (?:like|love) to(?! (?:inform|let|tell|note))",
   "(?:call|ring|text) me|send (?:me|us|over|it|the)|(?:please|kindly) (?:send|call me|remove|stop|write to me|follow up)",
   "unsubscribe|remove (?:me|us)|take me off|stop (?:writing|emailing|contacting)|no,? thanks?|not (?:for us|relevant|now)",
   "interess(?:e|iert|ant)|rufen sie|melden sie sich|schicken sie|kein(?:e|en)? (?:bedarf|interesse|weiteren)",

@@ -94,10 +94,11 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
 
   const because = automaticBecause(message, header, isMachine, submitted);
   const short = message.text.length <= SHORT;
-  const departure = because !== null || short ? departureIn(message.text.slice(0, READ)) : null;
+  const isNotice = because !== null || (short && !wantsSomething(message.text));
+  const departure = isNotice ? departureIn(message.text.slice(0, READ)) : null;
   if (departure !== null) return { kind: "left", because: departure.slice(0, QUOTED) };
   if (because !== null) return { kind: "automatic", because };
-  const absence = short && !wantsSomething(message.text) ? absenceIn(message.text) : null;
+  const absence = isNotice ? absenceIn(message.text) : null;
   if (absence !== null) return { kind: "automatic", because: `they write “${absence.slice(0, QUOTED)}”` };
   return { kind: "person" };
 }

@@ -120,6 +120,8 @@ const LETTERS: Partial<Record<IncomingKind["kind"], Letter[]>> = {
     "Jeg har ferie frem til mandag.",
   ],
   left: [
+    "Wir teilen Ihnen mit, dass Herr Kurz nicht mehr bei uns tätig ist.",
+    "We would like to inform you that Tom no longer works here.",
     "Please be informed that Ms Kai has left the museum as of 31 May.",
     "I have moved to a new role outside the museum; for loans write to registrar@kai.example.",
     "Frau Kai ist nicht mehr bei uns beschäftigt.",
@@ -165,6 +167,10 @@ const LETTERS: Partial<Record<IncomingKind["kind"], Letter[]>> = {
     "Anna är inte längre anställd hos oss.",
   ],
   person: [
+    "My former colleague Jonas recommended you.",
+    "We are no longer part of the city's network, so we decide ourselves. I'll ask around.",
+    "I have left the museum but my new house might want this, call me.",
+    "We have left the old building and have no climate control yet.",
     "Sounds useful. Can you do Tuesday?",
     "We are good, thanks.",
     "I've passed this to our conservator.",
