@@ -17,8 +17,8 @@ export default defineConfig({
     { name: "beside", testIgnore: CLOCK },
   ],
   // A morning of the demo passes in ten seconds, or in a minute on a busy machine.
-  timeout: 240_000,
-  expect: { timeout: 15_000 },
+  timeout: 480_000,
+  expect: { timeout: 45_000 },
   reporter: [["list"]],
   outputDir: "test-results",
   use: {
@@ -28,7 +28,7 @@ export default defineConfig({
     locale: "en-GB",
     screenshot: "only-on-failure",
     // What is not there after this time does not come.
-    actionTimeout: 45_000,
+    actionTimeout: 90_000,
     launchOptions: CHROMIUM,
   },
 });

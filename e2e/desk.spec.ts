@@ -37,7 +37,7 @@ test("every waiting journey says why, and an empty field is filled in from there
         await page.goto("/sending?reason=merge_field_empty");
         return Number((await heading.textContent())?.match(/^\d+/)?.[0]);
       },
-      { timeout: 20_000 },
+      { timeout: 90_000 },
     )
     .toBe(before - 1);
 });

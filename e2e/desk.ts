@@ -22,8 +22,8 @@ export async function signIn(page: Page, name = "Marta Quintela"): Promise<void>
 export async function moveClock(page: Page, button: "Next event" | "Next morning"): Promise<void> {
   const before = await page.getByTestId("clock").textContent();
   await page.getByRole("button", { name: button }).click();
-  await expect(page.getByTestId("clock")).not.toHaveText(before ?? "", { timeout: 120_000 });
-  await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByTestId("clock")).not.toHaveText(before ?? "", { timeout: 240_000 });
+  await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 240_000 });
 }
 
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {
@@ -57,7 +57,7 @@ export async function importList(page: Page, listName: string, csv: string): Pro
   await page.getByLabel("Name of the list").fill(listName);
   await page.getByRole("button", { name: /^Look through \d+ row/ }).click();
   await page.getByRole("button", { name: /^Import \d+ pe/ }).click();
-  await expect(page.getByRole("heading", { level: 1, name: /on the list/ })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole("heading", { level: 1, name: /on the list/ })).toBeVisible({ timeout: 120_000 });
 }
 
 /** Creates a sequence for a list and leaves it open, unsaved changes made by `write`. */

@@ -46,7 +46,7 @@ test("a new installation makes its first user, says what to do first, and is who
 }) => {
   const first = start();
   child = first.child;
-  await expect.poll(first.said, { timeout: 60_000 }).toContain("runs at");
+  await expect.poll(first.said, { timeout: 180_000 }).toContain("runs at");
   await page.goto(`http://127.0.0.1:${PORT}/`);
   await expect(page).toHaveURL(/first-run/);
   await page.getByLabel("Your name").fill("Inês Prado");
@@ -70,7 +70,7 @@ test("a new installation makes its first user, says what to do first, and is who
     await expect(page.getByText(words)).toBeVisible();
   }
   await expect
-    .poll(async () => (await request.get(`http://127.0.0.1:${PORT}/healthz`)).status(), { timeout: 20_000 })
+    .poll(async () => (await request.get(`http://127.0.0.1:${PORT}/healthz`)).status(), { timeout: 60_000 })
     .toBe(200);
 
   const gone = ended(child);
@@ -78,7 +78,7 @@ test("a new installation makes its first user, says what to do first, and is who
   await gone;
   const second = start();
   child = second.child;
-  await expect.poll(second.said, { timeout: 60_000 }).toContain("runs at");
+  await expect.poll(second.said, { timeout: 180_000 }).toContain("runs at");
   await page.goto(`http://127.0.0.1:${PORT}/`);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Inês");
 });

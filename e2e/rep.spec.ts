@@ -85,7 +85,7 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
   await page.getByRole("button", { name: "Pause" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Paused");
   await page.goto("/sending?reason=sequence_paused");
-  await expect(page.getByText("The sequence is paused").first()).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText("The sequence is paused").first()).toBeVisible({ timeout: 90_000 });
 
   await page.goto("/sequences");
   await page.getByRole("link", { name: /^Quiet/ }).click();
@@ -171,7 +171,7 @@ test("the clock's long move can be stopped on the way", async ({ page }) => {
   await open(page, "/");
   await page.getByRole("button", { name: "Next morning" }).click();
   await page.getByRole("button", { name: "Stop the clock here" }).click();
-  await expect(page.getByRole("button", { name: "Next morning" })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole("button", { name: "Next morning" })).toBeVisible({ timeout: 120_000 });
   await moveClock(page, "Next morning");
 });
 

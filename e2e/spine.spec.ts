@@ -16,7 +16,7 @@ const LOANS = "marta@quillwater-loans.example";
 const HELLO = "marta@hello-quillwater.example";
 
 test.use({ storageState: SESSION_FILE });
-test.describe.configure({ mode: "serial", timeout: 180_000 });
+test.describe.configure({ mode: "serial", timeout: 480_000 });
 
 test("from a CSV file to a reply that stops the follow-ups", async ({ page }) => {
   await test.step("import: columns are matched and correctable, bad rows are named", async () => {
@@ -112,7 +112,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
       ].join("\r\n"),
     });
     await expect(page.getByRole("heading", { level: 1 })).toHaveText("Alma Reis wrote back", {
-      timeout: 30_000,
+      timeout: 120_000,
     });
     await expect(
       page.getByRole("listitem").filter({ hasText: /^Second, cancelled, will not happen/ }),
@@ -133,7 +133,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
     await page.getByLabel("Answer Alma").fill("On Thursday, with pleasure.");
     await page.getByRole("button", { name: "Send the answer" }).click();
     await expect(page.getByRole("list", { name: "Conversation" })).toContainText("your answer");
-    await expect.poll(async () => (await deliveriesTo(ALMA)).length, { timeout: 20_000 }).toBe(2);
+    await expect.poll(async () => (await deliveriesTo(ALMA)).length, { timeout: 90_000 }).toBe(2);
     expect((await deliveriesTo(ALMA))[1]?.subject).toBe("Re: The draught at Casa do Vento");
   });
 });
