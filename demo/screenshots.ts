@@ -42,7 +42,10 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   {
     name: "mailbox",
     path: "/sending/mailboxes/6",
-    prepare: (page) => page.getByRole("button", { name: "Check connection" }).click(),
+    prepare: async (page) => {
+      await page.getByRole("button", { name: "Check connection" }).click();
+      await page.getByText("Connecting …").waitFor({ state: "hidden" });
+    },
   },
   { name: "replies", path: "/replies" },
   { name: "prospect", path: "/replies?show=people", prepare: openStopped },

@@ -57,7 +57,9 @@ export async function importList(page: Page, listName: string, csv: string): Pro
   await page.getByLabel("Name of the list").fill(listName);
   await page.getByRole("button", { name: /^Look through \d+ row/ }).click();
   await page.getByRole("button", { name: /^Import \d+ pe/ }).click();
-  await expect(page.getByRole("heading", { level: 1, name: /on the list/ })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole("heading", { level: 1, name: /on the list/ })).toBeVisible({
+    timeout: 120_000,
+  });
 }
 
 /** Creates a sequence for a list and leaves it open, unsaved changes made by `write`. */
