@@ -42,8 +42,9 @@ export function JobProgress({
   if (job.state === "cancelled" && !onlyWhileRunning)
     return (
       <Alert severity="info" sx={{ mb: 2 }}>
-        {doing} was ended after {job.done.toLocaleString("en-GB")} of {job.total.toLocaleString("en-GB")}{" "}
-        {unit}.
+        {job.total === 0
+          ? `${doing} was ended before it brought anything.`
+          : `${doing} was ended after ${job.done.toLocaleString("en-GB")} of ${job.total.toLocaleString("en-GB")} ${unit}.`}
       </Alert>
     );
   if (!runs) return null;

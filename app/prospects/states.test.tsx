@@ -34,6 +34,9 @@ describe("a job's progress", () => {
       "The directory cannot be searched.",
     );
     expect(progress({ state: "cancelled" })).toBe("Importing was ended after 1,200 of 20,000 rows.");
+    expect(progress({ state: "cancelled", done: 0, total: 0 })).toBe(
+      "Importing was ended before it brought anything.",
+    );
     expect(progress({ state: "cancelled" }, { onlyWhileRunning: true })).toBe("");
     expect(progress({ state: "done" })).toBe("");
     expect(shown(<JobProgress job={null} doing="Importing" unit="rows" />)).toBe("");

@@ -83,7 +83,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
         runs
           ? `${count(counts.fits, "person fits", "people fit")} “${search.profileName}” so far`
           : counts.fits + counts.kept === 0
-            ? `Nobody in the directory fits “${search.profileName}”`
+            ? `Nobody ${job?.state === "cancelled" ? "seen so far" : "in the directory"} fits “${search.profileName}”`
             : `${count(counts.fits, "person fits", "people fit")} “${search.profileName}”${counts.kept > 0 ? `, ${counts.kept} kept` : ""}`
       }
       sub={
