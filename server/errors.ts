@@ -1,3 +1,5 @@
+import { ZodError } from "zod";
+
 /** The catalogue of errors: a stable code for programs, words for the person who meets it. */
 const CATALOGUE = {
   config_invalid: "A setting cannot be used.",
@@ -48,6 +50,16 @@ export function fieldErrors(error: { issues: readonly { path: readonly PropertyK
 }
 
 const codeOf = (error: unknown) => (error as { code?: string } | null)?.code ?? "";
+
+/** What keeps a service from answering as agreed: `fetch` itself says only that it failed, and keeps the reason as its cause. */
+export function unreachedWords(error: unknown): string {
+  if (error instanceof ZodError)
+    return `its answer is not as agreed (${Object.entries(fieldErrors(error))
+      .map(([field, message]) => `${field}: ${message}`)
+      .join("; ")})`;
+  const cause = error instanceof Error && error.cause instanceof Error ? error.cause : error;
+  return cause instanceof Error ? cause.message || codeOf(cause) : String(cause);
+}
 
 /** Whether somebody else held the database for longer than we waited: nothing was written, and a later try may. */
 export const isBusy = (error: unknown): boolean => codeOf(error).startsWith("SQLITE_BUSY");

@@ -3,7 +3,7 @@ import { z } from "zod";
 import { countryName } from "../../../core/countries.ts";
 import { synonymsOf, type TargetProfile } from "../../../core/prospects/profile.ts";
 import type { App } from "../../app.ts";
-import { AppError } from "../../errors.ts";
+import { AppError, unreachedWords } from "../../errors.ts";
 
 const text = z.string().catch("").default("");
 const pageSchema = z.object({
@@ -61,7 +61,7 @@ export async function askDirectory(
   } catch (error) {
     throw new AppError(
       "directory_failed",
-      `${error instanceof Error ? error.message : error}. Try again in a while.`,
+      `At ${config.directory}: ${unreachedWords(error)}. Try again in a while.`,
     );
   }
 }

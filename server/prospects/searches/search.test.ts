@@ -6,6 +6,7 @@ import { profileSchema } from "../../../core/prospects/profile.ts";
 import { unwatched } from "../../jobs/report.ts";
 import { addPeople, createWorld, rows, type World } from "../../tests/world.ts";
 import { eraseProspect } from "../people/erase-prospect.ts";
+import { askDirectory } from "./directory.ts";
 import { saveProfile } from "./profiles.ts";
 import { foundPeople, keepFound, searchById } from "./review-search.ts";
 import { runSearch, startSearch } from "./search.ts";
@@ -120,6 +121,14 @@ describe("a search", () => {
       expect(found(id).map(({ reference }) => reference)).toEqual(["1", "3"]);
     },
   );
+
+  it("that reaches nobody says where it looked and what was wrong", async () => {
+    // A port that browsers and their fetch refuse.
+    const lost = await createWorld({ standin: false, env: { SAUDADE_DIRECTORY: "http://127.0.0.1:6000" } });
+    const profile = profileSchema.parse({ titles: ["registrar"] });
+    await expect(askDirectory(lost.app, profile, 1)).rejects.toThrow("At http://127.0.0.1:6000: bad port.");
+    await lost.close();
+  });
 
   it("without a directory says which setting names one", async () => {
     const bare = await createWorld({ standin: false });
