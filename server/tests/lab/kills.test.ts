@@ -11,7 +11,9 @@ import { type Lab, labMailbox, labSequence, labWorld, startLab } from "./lab.ts"
 const KILLS = Number(process.env.KILLS ?? 3);
 const SEED = process.env.SEED ?? new Date().toISOString().slice(0, 10);
 /** About three go out between two kills; a day's most is 500. */
-const PEOPLE = Math.min(480, Math.max(24, KILLS * 5));
+const PEOPLE = Math.min(480, Math.max(24, KILLS * 4));
+/** Milliseconds for what the kills left to go, and to arrive. */
+const REST_LASTS = 90_000 + PEOPLE * 1_000;
 
 let lab: Lab;
 beforeAll(() => {
@@ -57,7 +59,7 @@ it.each([
     }
     const engine = await startProcess("engine", "server/engine/main.ts", world.env);
     const settled = () => count("state = 'sent'") + count("undecided_at IS NOT NULL");
-    await expect.poll(settled, { timeout: 90_000, interval: 300 }).toBe(PEOPLE);
+    await expect.poll(settled, { timeout: REST_LASTS, interval: 300 }).toBe(PEOPLE);
     await engine.stop();
 
     const copiesOf = (person: string) =>
@@ -65,7 +67,7 @@ it.each([
     const undecided = new Set(undecidedEmails(world.app).map(({ recipient }) => recipient.split("@")[0]));
     // What we call sent was sent, and arrives as the servers get to it; what was not, is shown.
     const missing = () => people.filter((person) => !undecided.has(person) && copiesOf(person) === 0);
-    await expect.poll(missing, { timeout: 90_000, interval: 500 }).toEqual([]);
+    await expect.poll(missing, { timeout: REST_LASTS, interval: 500 }).toEqual([]);
     expect(people.filter((person) => copiesOf(person) > 1)).toEqual([]);
     const left = [...undecided].filter((person) => copiesOf(person as string) === 1).length;
     console.log(
@@ -89,5 +91,5 @@ it.each([
     expect(undecidedEmails(world.app)).toHaveLength(undecided.size - left);
     await world.close();
   },
-  120_000 + KILLS * 20_000,
+  120_000 + KILLS * 20_000 + 2 * REST_LASTS,
 );

@@ -50,7 +50,8 @@ export function startLab(): Lab {
     },
     stop() {
       execFileSync("bash", [SCRIPT, "stop", root]);
-      rmSync(root, { recursive: true, force: true });
+      // Deliveries under way may still write into it.
+      rmSync(root, { recursive: true, force: true, maxRetries: 10 });
     },
   };
 }
