@@ -26,7 +26,7 @@ install() {
 
 users() {
   for name in ana ben cleo; do echo "$name@sender.example:"; done
-  for name in rita otto away $(seq -f 'p%g' 1 320); do echo "$name@museum.example:"; done
+  for name in rita otto away $(seq -f 'p%g' 1 500); do echo "$name@museum.example:"; done
   echo "full@museum.example:*:storage=100B"
 }
 
