@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link, useFetcher } from "react-router";
-import type { SetAside, UndecidedEmail } from "../../server/sending/undecided";
+import type { OpenCases, SetAside, UndecidedEmail } from "../../server/sending/undecided";
 import { count, dayTime } from "../components/words";
 
 const row = {
@@ -16,9 +16,14 @@ const row = {
   py: 1,
 } as const;
 
+const firstOnly = ({ shown, total }: OpenCases<unknown>) =>
+  shown.length < total ? ` The first ${shown.length} are here; the others follow.` : "";
+const allOf = ({ shown, total }: OpenCases<unknown>) =>
+  `${shown.length < total ? "These" : "All"} ${shown.length}`;
+
 export function OpenQuestions(props: {
-  undecided: UndecidedEmail[];
-  setAside: SetAside[];
+  undecided: OpenCases<UndecidedEmail>;
+  setAside: OpenCases<SetAside>;
   mistakenBlocks: number;
   zone: string;
 }) {
@@ -29,17 +34,17 @@ export function OpenQuestions(props: {
     void decide.submit({ intent, ids: ids.join() }, { method: "post", action: "/sending/undecided" });
   return (
     <>
-      {undecided.length > 0 && (
+      {undecided.total > 0 && (
         <Box component="section" aria-label="Undecided emails" sx={{ mt: 4 }}>
           <Typography variant="h2">
-            {count(undecided.length, "email")}: nobody can tell whether{" "}
-            {undecided.length === 1 ? "it" : "they"} left
+            {count(undecided.total, "email")}: nobody can tell whether {undecided.total === 1 ? "it" : "they"}{" "}
+            left
           </Typography>
           <Typography color="textSecondary" sx={{ mt: 0.5, mb: 1, maxWidth: 620 }}>
             Something stopped between the server's yes and our note of it, and the Sent folder does not say.
-            Nothing more goes to these people until you decide.
+            Nothing more goes to these people until you decide.{firstOnly(undecided)}
           </Typography>
-          {undecided.map((email) => (
+          {undecided.shown.map((email) => (
             <Box key={email.id} sx={row} data-undecided={email.recipient}>
               <Box sx={{ minWidth: 0 }}>
                 <Typography
@@ -67,30 +72,30 @@ export function OpenQuestions(props: {
               </Box>
             </Box>
           ))}
-          {undecided.length > 1 && (
+          {undecided.shown.length > 1 && (
             <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
               <Button
                 disabled={busy}
                 onClick={() =>
                   say(
                     "arrived",
-                    undecided.map(({ id }) => id),
+                    undecided.shown.map(({ id }) => id),
                   )
                 }
               >
-                All {undecided.length} left
+                {allOf(undecided)} left
               </Button>
               <Button
                 disabled={busy}
                 onClick={() =>
                   say(
                     "send",
-                    undecided.map(({ id }) => id),
+                    undecided.shown.map(({ id }) => id),
                   )
                 }
                 sx={{ ml: 3 }}
               >
-                Send all {undecided.length}
+                Send {allOf(undecided).toLowerCase()}
               </Button>
             </Box>
           )}
@@ -110,14 +115,14 @@ export function OpenQuestions(props: {
           </Button>
         </Box>
       )}
-      {setAside.length > 0 && (
+      {setAside.total > 0 && (
         <Box component="section" aria-label="Messages set aside" sx={{ mt: 4 }}>
-          <Typography variant="h2">{count(setAside.length, "message")} could not be read</Typography>
+          <Typography variant="h2">{count(setAside.total, "message")} could not be read</Typography>
           <Typography color="textSecondary" sx={{ mt: 0.5, mb: 1, maxWidth: 620 }}>
-            Look at {setAside.length === 1 ? "it" : "them"} in your mail program: an answer among them has
-            stopped nothing.
+            Look at {setAside.total === 1 ? "it" : "them"} in your mail program: an answer among them has
+            stopped nothing.{firstOnly(setAside)}
           </Typography>
-          {setAside.map((message) => (
+          {setAside.shown.map((message) => (
             <Box key={message.id} sx={row}>
               <Box sx={{ minWidth: 0 }}>
                 <Typography noWrap sx={{ fontWeight: 600 }}>

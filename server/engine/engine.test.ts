@@ -258,7 +258,7 @@ describe("the engine", () => {
       { wait_reason: "undecided" },
       { wait_reason: "undecided" },
     ]);
-    const [one, two] = undecidedEmails(world.app);
+    const [one, two] = undecidedEmails(world.app).shown;
     decide(world.app, [one?.id ?? 0], "send");
     decide(world.app, [two?.id ?? 0], "arrived");
     await runUntil(TUESDAY + 5 * DAY);

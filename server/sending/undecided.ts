@@ -16,15 +16,27 @@ export interface UndecidedEmail {
 
 const MOST_SHOWN = 100;
 
-export function undecidedEmails({ db }: App): UndecidedEmail[] {
-  return sql<[], UndecidedEmail>(
+/** The first of those that wait for a person, and how many wait. */
+export interface OpenCases<T> {
+  shown: T[];
+  total: number;
+}
+
+/** `rows` each know how many there are without the limit. */
+function openCases<T extends { total: number }>(rows: T[]): OpenCases<Omit<T, "total">> {
+  return { shown: rows.map(({ total: _, ...row }) => row), total: rows[0]?.total ?? 0 };
+}
+
+export function undecidedEmails({ db }: App): OpenCases<UndecidedEmail> {
+  const rows = sql<[], UndecidedEmail & { total: number }>(
     db,
-    `SELECT t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
+    `SELECT count(*) OVER () AS total, t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), t.recipient) AS name
      FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
      WHERE t.state IN ('queued', 'claimed') AND t.state = 'claimed' AND t.undecided_at IS NOT NULL
      ORDER BY t.id LIMIT ${MOST_SHOWN}`,
   ).all([]);
+  return openCases(rows);
 }
 
 export const DECISIONS = ["send", "arrived", "drop"] as const;
@@ -62,12 +74,13 @@ export interface SetAside {
 }
 
 /** Messages that could not be read, the newest first. */
-export function setAsideMessages({ db }: App): SetAside[] {
-  return sql<[], SetAside>(
+export function setAsideMessages({ db }: App): OpenCases<SetAside> {
+  const rows = sql<[], SetAside & { total: number }>(
     db,
-    `SELECT s.id, m.address AS mailbox, s.path, s.from_address AS fromAddress, s.subject, s.reason, s.at
+    `SELECT count(*) OVER () AS total, s.id, m.address AS mailbox, s.path, s.from_address AS fromAddress, s.subject, s.reason, s.at
      FROM set_aside s JOIN mailboxes m ON m.id = s.mailbox_id ORDER BY s.id DESC LIMIT ${MOST_SHOWN}`,
   ).all([]);
+  return openCases(rows);
 }
 
 /** Once a person has looked at it in their mail program. */
