@@ -10,8 +10,8 @@ import { type Lab, labMailbox, labSequence, labWorld, startLab } from "./lab.ts"
 /** KILLS=100 for the whole measure; CI has less time. */
 const KILLS = Number(process.env.KILLS ?? 3);
 const SEED = process.env.SEED ?? new Date().toISOString().slice(0, 10);
-/** About three go out between two kills; a day's most is 500. */
-const PEOPLE = Math.min(480, Math.max(24, KILLS * 4));
+/** Some five go out between two kills; a day takes 500 at most. */
+const PEOPLE = Math.min(480, Math.max(24, KILLS * 5));
 /** Milliseconds for what the kills left to go, and to arrive. */
 const REST_LASTS = 90_000 + PEOPLE * 1_000;
 
@@ -52,7 +52,7 @@ it.each([
       const from = count("1");
       const until = Date.now() + 8_000;
       while (count("1") === from && Date.now() < until) await new Promise((next) => setTimeout(next, 2));
-      await new Promise((next) => setTimeout(next, draw() * 250));
+      await new Promise((next) => setTimeout(next, draw() * 80));
       engine.child.kill("SIGKILL");
       await new Promise((ended) => engine.child.once("exit", ended));
       if (count("state = 'claimed'") > 0) open++;
