@@ -16,6 +16,15 @@ export interface SendingHours {
   closes: string;
 }
 
+/** When a prospect can be reached: where they are, on which days and hours, and their public holidays as days without a zone. */
+export interface Calendar {
+  zone: string;
+  hours: SendingHours;
+  holidays: ReadonlySet<DayNumber>;
+}
+
+export const NO_HOLIDAYS: ReadonlySet<DayNumber> = new Set();
+
 /** One opening of the sending hours, as instants; `closes` is the first instant outside. */
 export interface OpenWindow {
   opens: number;
@@ -71,9 +80,9 @@ export type DayNumber = number;
 export const dayNumberOf = (at: number, zone: string): DayNumber =>
   Math.floor((at + offsetAt(at, zone)) / DAY);
 /** 1 = Monday … 7 = Sunday; the first of January 1970 was a Thursday. */
-const weekday = (day: DayNumber): number => ((((day + 3) % 7) + 7) % 7) + 1;
-const textOf = (day: DayNumber): string => new Date(day * DAY).toISOString().slice(0, 10);
-const numberOf = (day: string): DayNumber => Math.floor(Date.parse(day) / DAY);
+export const weekdayOn = (day: DayNumber): number => ((((day + 3) % 7) + 7) % 7) + 1;
+export const textOfDay = (day: DayNumber): string => new Date(day * DAY).toISOString().slice(0, 10);
+export const dayNumberFrom = (day: string): DayNumber => Math.floor(Date.parse(day) / DAY);
 /** "08:30" is 510. */
 export const minutesOf = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
 
@@ -101,7 +110,7 @@ export function instantOnDay(day: DayNumber, minutes: number, zone: string): num
 
 /** The local calendar day of an instant, "2026-06-09". */
 export function dayOf(at: number, zone: string): string {
-  return textOf(dayNumberOf(at, zone));
+  return textOfDay(dayNumberOf(at, zone));
 }
 
 export function startOfDay(at: number, zone: string): number {
@@ -114,17 +123,17 @@ export function startOfNextDay(at: number, zone: string): number {
 
 /** ISO weekday of an instant where the zone is: 1 = Monday … 7 = Sunday. */
 export function weekdayOf(at: number, zone: string): number {
-  return weekday(dayNumberOf(at, zone));
+  return weekdayOn(dayNumberOf(at, zone));
 }
 
 /** The instant of a local time ("HH:mm") on a local day ("YYYY-MM-DD"). */
 export function instantOn(day: string, time: string, zone: string): number {
-  return instantOnDay(numberOf(day), minutesOf(time), zone);
+  return instantOnDay(dayNumberFrom(day), minutesOf(time), zone);
 }
 
 /** The local day that lies `count` working days after the day of `at`; 0 gives the first working day from `at` on. */
 export function workingDayAfter(at: number, count: number, days: readonly number[], zone: string): string {
-  return textOf(workingDayNumberAfter(at, count, days, zone));
+  return textOfDay(workingDayNumberAfter(at, count, days, zone));
 }
 
 export function workingDayNumberAfter(
@@ -132,14 +141,26 @@ export function workingDayNumberAfter(
   count: number,
   days: readonly number[],
   zone: string,
+  holidays: ReadonlySet<DayNumber> = NO_HOLIDAYS,
 ): DayNumber {
-  let day = dayNumberOf(at, zone);
-  while (!days.includes(weekday(day))) day++;
-  for (let left = count; left > 0; left--) {
-    day++;
-    while (!days.includes(weekday(day))) day++;
-  }
+  let day = workingDayFrom(dayNumberOf(at, zone), days, holidays);
+  for (let left = count; left > 0; left--) day = workingDayFrom(day + 1, days, holidays);
   return day;
+}
+
+/** A calendar that has no free day for a year is none; the holidays give way then. */
+const LONGEST_LEAVE = 366;
+
+/** The first of these weekdays from `day` on that is no holiday. */
+export function workingDayFrom(
+  day: DayNumber,
+  days: readonly number[],
+  holidays: ReadonlySet<DayNumber> = NO_HOLIDAYS,
+): DayNumber {
+  if (days.length === 0) throw new RangeError("Sending hours need at least one weekday.");
+  for (let each = day; each < day + LONGEST_LEAVE; each++)
+    if (days.includes(weekdayOn(each)) && !holidays.has(each)) return each;
+  return holidays.size === 0 ? day : workingDayFrom(day, days);
 }
 
 /** How many working days lie between two local days; 0 for the same day. */
@@ -149,7 +170,8 @@ export function workingDaysBetween(
   days: readonly number[] = [1, 2, 3, 4, 5],
 ): number {
   let count = 0;
-  for (let day = numberOf(from) + 1; day <= numberOf(to); day++) if (days.includes(weekday(day))) count++;
+  for (let day = dayNumberFrom(from) + 1; day <= dayNumberFrom(to); day++)
+    if (days.includes(weekdayOn(day))) count++;
   return count;
 }
 
@@ -164,6 +186,7 @@ export class OpenHours {
     private readonly hours: SendingHours,
     private readonly zone: string,
     readonly from: number,
+    private readonly holidays: ReadonlySet<DayNumber> = NO_HOLIDAYS,
   ) {
     if (hours.days.length === 0) throw new RangeError("Sending hours need at least one weekday.");
     this.nextDay = dayNumberOf(from, zone);
@@ -186,7 +209,7 @@ export class OpenHours {
   }
 
   private addWindow(): OpenWindow {
-    while (!this.hours.days.includes(weekday(this.nextDay))) this.nextDay++;
+    this.nextDay = workingDayFrom(this.nextDay, this.hours.days, this.holidays);
     const window = {
       opens: instantOnDay(this.nextDay, this.opens, this.zone),
       closes: instantOnDay(this.nextDay, this.closes, this.zone),

@@ -7,7 +7,7 @@ import { type Db, sql } from "../db/open.ts";
 import { fullName, remainingProspect } from "../db/prospects.ts";
 import { AppError } from "../errors.ts";
 import { readLink } from "../secrets.ts";
-import { isPublicHoliday } from "./holidays.ts";
+import { isPublicHoliday } from "../../core/holidays.ts";
 
 /** Who invites, on a page that strangers see: the company, not this program. */
 export interface Host {

@@ -9,7 +9,7 @@ import { readSettings, saveProfile, saveSettings } from "../../../server/account
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
-import { holidayCountries } from "../../../server/meetings/holidays";
+import { holidayCountries } from "../../../core/holidays";
 import { health } from "../../../server/web/health";
 import { tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";

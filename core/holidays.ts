@@ -1,5 +1,6 @@
 /** Public holidays, from the package date-holidays. */
 import Holidays from "date-holidays";
+import { type DayNumber, dayNumberFrom, NO_HOLIDAYS } from "./calendar.ts";
 
 const calendars = new Map<string, Holidays>();
 const days = new Map<string, ReadonlySet<string>>();
@@ -25,6 +26,24 @@ export function isPublicHoliday(country: string, day: string): boolean {
     days.set(key, known);
   }
   return known.has(day);
+}
+
+const numbers = new Map<string, ReadonlySet<DayNumber>>();
+
+/** A country's national public holidays from `year` to the end of the year after, as days; "" and unknown ones have none. */
+export function publicHolidays(country: string, year: number): ReadonlySet<DayNumber> {
+  if (country === "") return NO_HOLIDAYS;
+  const key = `${country} ${year}`;
+  let known = numbers.get(key);
+  if (!known) {
+    isPublicHoliday(country, `${year}-01-01`);
+    isPublicHoliday(country, `${year + 1}-01-01`);
+    known = new Set(
+      [year, year + 1].flatMap((each) => [...(days.get(`${country} ${each}`) ?? [])].map(dayNumberFrom)),
+    );
+    numbers.set(key, known);
+  }
+  return known;
 }
 
 /** ISO codes of the countries whose holidays are known. */

@@ -1,0 +1,11 @@
+/** What a reply means: a closed list. */
+export const LABELS = [
+  "interested",
+  "question",
+  "not_now",
+  "not_interested",
+  "wrong_person",
+  "away",
+  "opt_out",
+] as const;
+export type Label = (typeof LABELS)[number];
