@@ -137,7 +137,7 @@ export function layOutPath(path: Path): PathDrawing {
       const no = branch("no", yesBottom);
       laid.row = (top + yesBottom) / 2;
       bottom = Math.max(bottom, no.bottom, yesBottom + 1);
-      loose = [...yes.loose, ...no.loose];
+      loose = [...(yesEnds ? [] : yes.loose), ...(noEnds ? [] : no.loose)];
       if (carries) break;
       if (loose.length === 0) {
         // Both ways end: what stands behind is drawn all the same, so that it can be taken away.
