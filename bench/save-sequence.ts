@@ -3,7 +3,7 @@ import type { App } from "../server/app.ts";
 import { sequenceById } from "../server/db/sequences.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
-import { addMailbox, addPeople, addSequence, createWorld } from "../server/tests/world.ts";
+import { addMailbox, addPeople, addSequence, createWorld, email } from "../server/tests/world.ts";
 import { type Figure, median } from "./figure.ts";
 
 const JOURNEYS = 50_000;
@@ -19,14 +19,14 @@ interface Change {
 function save(app: App, id: number, { wait, body, hour }: Change): number {
   const before = sequenceById(app.db, id);
   if (!before) throw new Error("The sequence is gone.");
-  const steps = before.steps.map((step, nth) => (nth === 0 ? { ...step, body, waitDays: wait } : step));
+  const path = [email("one", wait, { subject: "Loans", body }), ...before.path.slice(1)];
   const began = performance.now();
   const saved = saveSequence(app, {
     ...before,
     days: [...before.hours.days],
     closes: before.hours.closes,
     opens: `${String(hour).padStart(2, "0")}:00`,
-    steps,
+    path,
   });
   if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
   return performance.now() - began;

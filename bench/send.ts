@@ -7,6 +7,7 @@ import {
   addPeople,
   addSequence,
   createWorld,
+  email,
   PASSWORD,
   rows,
   type World,
@@ -56,17 +57,8 @@ async function ours(world: World, round: number, mailboxIds: number[]): Promise<
     `Bench ${round}`,
   );
   const sequenceId = addSequence(world, listId, mailboxIds, {
-    tracks: false,
-    steps: [
-      {
-        id: "one",
-        kind: "email",
-        name: "One",
-        waitDays: 0,
-        subject: "Loans",
-        body: "Hello {{ first_name }}, one question.",
-      },
-    ],
+    settings: {},
+    path: [email("one", 0, { subject: "Loans", body: "Hello {{ first_name }}, one question." })],
   });
   startSequence(world.app, world.userId, sequenceId);
   const engine = new Engine(world.app);

@@ -3,7 +3,15 @@ import { ImapFlow } from "imapflow";
 import { mailboxById } from "../server/db/mailboxes.ts";
 import { Engine } from "../server/engine/tick.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
-import { addMailbox, addPeople, addSequence, createWorld, PASSWORD, rows } from "../server/tests/world.ts";
+import {
+  addMailbox,
+  addPeople,
+  addSequence,
+  createWorld,
+  email,
+  PASSWORD,
+  rows,
+} from "../server/tests/world.ts";
 import type { Figure } from "./figure.ts";
 
 const WAITING = 2_000;
@@ -33,8 +41,9 @@ export async function benchWaitingMail(): Promise<Figure> {
   const closing: (() => Promise<void>)[] = [];
   try {
     const names = Array.from({ length: REPLIES }, (_, nth) => `p${nth}`);
-    const step = { id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello" };
-    const sequence = addSequence(world, addPeople(world, names), [id], { steps: [step] });
+    const sequence = addSequence(world, addPeople(world, names), [id], {
+      path: [email("one", 0, { subject: "Loans" })],
+    });
     startSequence(world.app, world.userId, sequence);
     const engine = new Engine(world.app);
     closing.push(() => engine.close());

@@ -18,4 +18,8 @@ export type EventKind =
   | "likely_reply"
   | "booking_cancelled"
   | "booking_moved"
-  | "unblocked";
+  | "unblocked"
+  | "touch_done"
+  | "touch_skipped"
+  | "accepted"
+  | "approved";

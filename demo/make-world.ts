@@ -186,7 +186,7 @@ async function buildLists(app: App, [marta, rui]: [number, number]): Promise<voi
 function addSequence(
   app: App,
   userId: number,
-  sequence: Pick<DemoSequence, "name" | "list" | "mailboxes" | "hours" | "steps">,
+  sequence: Pick<DemoSequence, "name" | "list" | "mailboxes" | "hours" | "path">,
   mailboxIds: Map<string, number>,
 ): number {
   const id = value(createSequence(app, userId, { name: sequence.name }));
@@ -201,9 +201,9 @@ function addSequence(
       zone: "Europe/Lisbon",
       days: [1, 2, 3, 4, 5],
       ...sequence.hours,
-      tracks: true,
+      settings: { tracksOpens: true, tracksClicks: true },
       mailboxIds: sequence.mailboxes.map((address) => mailboxIds.get(address)),
-      steps: sequence.steps,
+      path: sequence.path,
     }),
   );
   return id;

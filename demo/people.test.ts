@@ -3,7 +3,8 @@ import { isZone } from "../core/calendar.ts";
 import { matchColumns } from "../core/prospects/columns.ts";
 import { rowReader } from "../core/prospects/rows.ts";
 import { readTable } from "../core/prospects/table.ts";
-import { stepProblems } from "../core/sequence/steps.ts";
+import { everyStep, isEmail } from "../core/sequence/path.ts";
+import { pathProblems } from "../core/sequence/path-problems.ts";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../core/writing/fields.ts";
 import { mergeProblems } from "../core/writing/merge.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
@@ -39,15 +40,13 @@ describe("the demo's people", () => {
 });
 
 describe("the demo's sequences", () => {
-  it.each([...SEQUENCES, DRAFT])("“$name” can be started as it is written", ({ steps, mailboxes }) => {
+  it.each([...SEQUENCES, DRAFT])("“$name” can be started as it is written", ({ path, mailboxes }) => {
     const fields = [...PROSPECT_FIELDS, ...SENDER_FIELDS, "galleries"];
-    expect(stepProblems(steps)).toEqual([]);
-    expect(
-      steps.flatMap(({ subject, body }) => [
-        ...mergeProblems(subject, fields),
-        ...mergeProblems(body, fields),
-      ]),
-    ).toEqual([]);
+    expect(pathProblems(path, { tracksOpens: true, tracksClicks: true, stopsOnReply: true })).toEqual([]);
+    const texts = everyStep(path).flatMap((step) =>
+      isEmail(step) ? step.variants.flatMap(({ subject, body }) => [subject, body]) : [step.text],
+    );
+    expect(texts.flatMap((text) => mergeProblems(text, fields))).toEqual([]);
     const known = MAILBOXES.map(({ address }) => address);
     expect(mailboxes.filter((address) => !known.includes(address))).toEqual([]);
   });

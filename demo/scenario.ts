@@ -1,5 +1,5 @@
 /** What the demo's team has set up: mailboxes, sequences, and when what was started. */
-import type { Step } from "../core/sequence/steps.ts";
+import type { EmailStep, Path } from "../core/sequence/path.ts";
 
 export const SEED = "quillwater-2026";
 export const OPENS_AT = "2026-06-09T10:36:00+01:00";
@@ -23,13 +23,24 @@ export const MAILBOXES = [
 ];
 export const SIGNATURE = "Marta Quintela\nQuillwater · loggers for humidity and temperature";
 
-const email = (id: string, name: string, waitDays: number, subject: string, body: string): Step => ({
+const email = (
+  id: string,
+  name: string,
+  days: number,
+  subject: string,
+  body: string,
+  more: Partial<EmailStep> = {},
+): EmailStep => ({
   id,
   kind: "email",
   name,
-  waitDays,
-  subject,
-  body,
+  note: "",
+  wait: { days, working: true },
+  variants: [{ id: "a", weight: 1, subject, body }],
+  format: "formatted",
+  quotes: false,
+  attachments: [],
+  ...more,
 });
 
 export interface DemoSequence {
@@ -42,7 +53,7 @@ export interface DemoSequence {
   hours: { opens: string; closes: string };
   /** How many of its people have left their institution, so that mail to them comes back. */
   gone: number;
-  steps: Step[];
+  path: Path;
 }
 
 const [loans, loans2, hello, climate, climate2, note] = MAILBOXES.map(({ address }) => address) as [
@@ -63,7 +74,7 @@ export const SEQUENCES: DemoSequence[] = [
     startsAt: "2026-06-02T08:20:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
     gone: 0,
-    steps: [
+    path: [
       email(
         "opening",
         "Opening",
@@ -110,7 +121,7 @@ If that changes before the autumn, a line is enough: {{ booking_link }}`,
     startsAt: "2026-06-04T08:10:00+01:00",
     hours: { opens: "08:30", closes: "16:30" },
     gone: 5,
-    steps: [
+    path: [
       email(
         "opening",
         "Opening",
@@ -152,7 +163,7 @@ this is my last note before the summer. If the heat comes and you would rather k
     startsAt: "2026-05-18T09:30:00+01:00",
     hours: { opens: "08:30", closes: "17:00" },
     gone: 0,
-    steps: [
+    path: [
       email(
         "opening",
         "Opening",
@@ -197,7 +208,7 @@ export const DRAFT: Omit<DemoSequence, "gone" | "startsAt"> = {
   countries: [],
   mailboxes: [loans, hello],
   hours: { opens: "09:00", closes: "16:00" },
-  steps: [
+  path: [
     email(
       "opening",
       "Opening",

@@ -4,6 +4,7 @@
  */
 import type { EventKind } from "../events.ts";
 import type { StopReason, WaitReason } from "../sending/reasons.ts";
+import type { SequenceSettings } from "../sequence/settings.ts";
 
 export type Happening =
   /** An email of a sequence, or the rep's own answer, has left. */
@@ -20,6 +21,15 @@ export type Happening =
   | { kind: "complained"; because: string }
   | { kind: "opted_out" }
   | { kind: "booked"; at: number }
+  /** As far as mail programs let it be seen. */
+  | { kind: "opened" }
+  | { kind: "clicked"; url: string }
+  /** They accepted an invitation, as the rep saw. */
+  | { kind: "accepted" }
+  /** The rep moved them to a stage. */
+  | { kind: "stage_set"; stage: string }
+  /** A field has the value at which their sequence stops. */
+  | { kind: "field_met" }
   | { kind: "booking_cancelled"; at: number }
   | { kind: "booking_moved"; at: number }
   | { kind: "blocked" | "stopped_by_rep" | "merged" | "erased" };
@@ -32,6 +42,12 @@ export type Consequence =
   /** Ends everything planned, on every channel. `ifAddress`: only if they still have the address it is about. */
   | { do: "stop"; reason: StopReason; detail: string | null; ifAddress: boolean }
   | { do: "hold"; reason: WaitReason }
+  /** Nothing goes to them for so many working days. */
+  | { do: "leave_alone"; days: number }
+  /** The other people of their company wait until somebody lifts it; a free-mail domain is no company. */
+  | { do: "hold_company" }
+  /** Something for the rep to do. */
+  | { do: "errand"; text: string }
   /** Moves forward to a stage, never back. */
   | { do: "raise"; to: Stage }
   /** Nothing is ever sent there again: the address that the email went to, or every address of the person. */
@@ -49,8 +65,25 @@ const stop = (reason: StopReason, detail: string | null = null, ifAddress = fals
   ifAddress,
 });
 
-/** In the order in which they are to be applied. An opt-out, a complaint and a hard bounce cannot be set otherwise. */
-export function consequences(happening: Happening): Consequence[] {
+/** What a sequence says about stops; where somebody is on none, nothing of it matters. */
+export type StopSettings = Pick<SequenceSettings, "stops" | "holdsCompany" | "thenErrand" | "awayDays">;
+
+const NO_SEQUENCE: StopSettings = {
+  stops: { reply: true, meeting: true, click: false, open: false, stages: [], field: null },
+  holdsCompany: false,
+  thenErrand: "",
+  awayDays: 0,
+};
+
+/**
+ * In the order in which they are to be applied. `settings` are those of the sequence they are on. An opt-out, a complaint
+ * and a hard bounce cannot be set otherwise.
+ */
+export function consequences(happening: Happening, settings: StopSettings = NO_SEQUENCE): Consequence[] {
+  const { stops } = settings;
+  const errand: Consequence[] =
+    settings.thenErrand === "" ? [] : [{ do: "errand", text: settings.thenErrand }];
+  const companyHold: Consequence[] = settings.holdsCompany ? [{ do: "hold_company" }] : [];
   switch (happening.kind) {
     case "sent":
       return [record("email_sent"), { do: "raise", to: "contacted" }];
@@ -59,11 +92,32 @@ export function consequences(happening: Happening): Consequence[] {
     case "refused":
       return [record("email_refused", happening.words), stop("refused", happening.words)];
     case "replied":
-      return [record("replied"), stop("replied"), { do: "raise", to: "in_conversation" }];
+      return [
+        record("replied"),
+        ...errand,
+        ...(stops.reply ? [stop("replied")] : []),
+        ...companyHold,
+        { do: "raise", to: "in_conversation" },
+      ];
+    case "opened":
+      return [record("opened"), ...(stops.open ? [stop("opened")] : [])];
+    case "clicked":
+      return [record("clicked", happening.url), ...(stops.click ? [stop("clicked")] : [])];
+    case "accepted":
+      return [record("accepted")];
+    case "stage_set":
+      return (stops.stages as readonly string[]).includes(happening.stage)
+        ? [stop("stage", happening.stage)]
+        : [];
+    case "field_met":
+      return [stop("field")];
     case "likely_reply":
       return [record("likely_reply"), { do: "hold", reason: "likely_reply" }];
     case "away":
-      return [record("away", happening.because)];
+      return [
+        record("away", happening.because),
+        ...(settings.awayDays > 0 ? [{ do: "leave_alone" as const, days: settings.awayDays }] : []),
+      ];
     case "left_company":
       return [record("left_company", happening.because), stop("left_company", happening.because)];
     case "bounced": {
@@ -83,7 +137,12 @@ export function consequences(happening: Happening): Consequence[] {
     case "opted_out":
       return [stop("opted_out"), { do: "block", whose: "person", reason: "opted_out" }, record("opted_out")];
     case "booked":
-      return [record("booked", String(happening.at)), stop("booked"), { do: "raise", to: "meeting_booked" }];
+      return [
+        record("booked", String(happening.at)),
+        ...errand,
+        ...(stops.meeting ? [stop("booked")] : []),
+        { do: "raise", to: "meeting_booked" },
+      ];
     case "booking_cancelled":
     case "booking_moved":
       return [record(happening.kind, String(happening.at))];

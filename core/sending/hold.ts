@@ -21,6 +21,8 @@ export interface JourneyStanding {
   verdict: Verdict | null;
   waitReason: WaitReason | null;
   waitDetail: string | null;
+  /** A hold of its own, of the prospect or of the company, that is on. */
+  held: { reason: WaitReason; detail: string | null; until: number | null } | null;
 }
 
 /** Holds that only a person ends. */
@@ -49,6 +51,7 @@ export function journeyHold(
 ): Wait | null {
   if (journey.settling !== 0) return hold(journey.settling === 2 ? "undecided" : "settling");
   if (sequence.state !== "running") return hold("sequence_paused");
+  if (journey.held) return journey.held;
   if (journey.waitReason !== null && ASKED.includes(journey.waitReason))
     return hold(journey.waitReason, journey.waitDetail);
   if (!journey.email) return hold("no_address");

@@ -1,6 +1,6 @@
 /** Who goes first: examples a rep would give. */
 import { describe, expect, it } from "vitest";
-import { DAY, dayOf, HOUR, MINUTE } from "../calendar.ts";
+import { type Calendar, DAY, dayOf, HOUR, MINUTE, NO_HOLIDAYS, type SendingHours } from "../calendar.ts";
 import { dueAfter, type PlanJourney, type PlanMailbox, planTouches, whyWaiting } from "./plan.ts";
 
 const OFFICE = { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "17:00" };
@@ -8,6 +8,14 @@ const MORNINGS = { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "11:30" };
 const TUESDAY = Date.parse("2026-06-09T09:00:00+01:00");
 const LISBON = "Europe/Lisbon";
 
+const calendars = new Map<string, Calendar>();
+/** One object for each zone and hours, as the plan asks for. */
+const inZone = (zone: string, hours: SendingHours = OFFICE): Calendar => {
+  const key = zone + hours.closes;
+  const calendar = calendars.get(key) ?? { zone, hours, holidays: NO_HOLIDAYS };
+  calendars.set(key, calendar);
+  return calendar;
+};
 const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => ({
   id,
   dailyLimit: 30,
@@ -20,12 +28,11 @@ const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => 
 });
 const journey = (id: number, change: Partial<PlanJourney> = {}): PlanJourney => ({
   id,
-  zone: LISBON,
-  hours: OFFICE,
+  calendar: inZone(LISBON),
   mailboxIds: [1],
   followUp: false,
   dueAt: TUESDAY,
-  ahead: [{ id: "a", waitDays: 0 }],
+  ahead: [{ id: "a", waits: [] }],
   ...change,
 });
 const order = (mailboxes: PlanMailbox[], journeys: PlanJourney[]) =>
@@ -41,8 +48,12 @@ describe("of two emails that are due, the first to go is", () => {
   });
 
   it("the one whose hours close sooner", () => {
-    expect(order([mailbox(1)], [journey(1), journey(2, { hours: MORNINGS })])).toEqual([2, 1]);
-    expect(order([mailbox(1)], [journey(1), journey(2, { zone: "Europe/Athens" })])).toEqual([2, 1]);
+    expect(order([mailbox(1)], [journey(1), journey(2, { calendar: inZone(LISBON, MORNINGS) })])).toEqual([
+      2, 1,
+    ]);
+    expect(order([mailbox(1)], [journey(1), journey(2, { calendar: inZone("Europe/Athens") })])).toEqual([
+      2, 1,
+    ]);
   });
 
   it("the one that has been due longer, then the one that was started first", () => {
@@ -123,7 +134,7 @@ describe("a follow-up falls due", () => {
   ])("after an email on %s and %i working days on %s, in the early hours there", (sent, wait, due) => {
     for (const zone of [LISBON, "Asia/Tokyo", "America/Lima"]) {
       const noon = Date.parse(`${sent}T12:00:00Z`);
-      const at = dueAfter(noon, wait, OFFICE, zone, 1, "b");
+      const at = dueAfter(noon, [{ days: wait, working: true }], inZone(zone), 1, "b");
       const local = new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" }).format(at);
       const hour = Number(
         new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", hourCycle: "h23" }).format(at),
@@ -135,7 +146,9 @@ describe("a follow-up falls due", () => {
   });
 
   it("at another minute for everybody", () => {
-    const times = Array.from({ length: 50 }, (_, id) => dueAfter(TUESDAY, 2, OFFICE, LISBON, id, "b"));
+    const times = Array.from({ length: 50 }, (_, id) =>
+      dueAfter(TUESDAY, [{ days: 2, working: true }], inZone(LISBON), id, "b"),
+    );
     expect(new Set(times).size).toBeGreaterThan(45);
   });
 });
@@ -143,7 +156,7 @@ describe("a follow-up falls due", () => {
 describe("asked why it waits, a journey names", () => {
   const ends = TUESDAY + 15 * HOUR;
   it("its own days first, then the hours, then the limit, then its turn", () => {
-    const inTokyo = { zone: "Asia/Tokyo" };
+    const inTokyo = { calendar: inZone("Asia/Tokyo") };
     expect(whyWaiting(journey(1, { dueAt: TUESDAY + DAY, ...inTokyo }), null, TUESDAY, ends).reason).toBe(
       "wait_days",
     );

@@ -1,11 +1,28 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { DAY, dayOf, HOUR, MINUTE, OpenHours } from "../calendar.ts";
+import {
+  type Calendar,
+  DAY,
+  dayOf,
+  HOUR,
+  MINUTE,
+  NO_HOLIDAYS,
+  OpenHours,
+  type SendingHours,
+} from "../calendar.ts";
 import { dueAfter, type PlanJourney, type PlanMailbox, planTouches, whyWaiting } from "./plan.ts";
 
 const OFFICE = { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "17:00" };
 const TUESDAY = Date.parse("2026-06-09T09:00:00+01:00");
 
+const calendars = new Map<string, Calendar>();
+/** One object for each zone and hours, as the plan asks for. */
+const inZone = (zone: string, hours: SendingHours = OFFICE): Calendar => {
+  const key = zone + hours.closes;
+  const calendar = calendars.get(key) ?? { zone, hours, holidays: NO_HOLIDAYS };
+  calendars.set(key, calendar);
+  return calendar;
+};
 const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => ({
   id,
   dailyLimit: 30,
@@ -18,12 +35,11 @@ const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => 
 });
 const journey = (id: number, change: Partial<PlanJourney> = {}): PlanJourney => ({
   id,
-  zone: "Europe/Lisbon",
-  hours: OFFICE,
+  calendar: inZone("Europe/Lisbon"),
   mailboxIds: [1, 2],
   followUp: false,
   dueAt: TUESDAY,
-  ahead: [{ id: "a", waitDays: 0 }],
+  ahead: [{ id: "a", waits: [] }],
   ...change,
 });
 const many = (count: number, change: Partial<PlanJourney> = {}) =>
@@ -61,7 +77,7 @@ describe("the plan", () => {
   });
 
   it("writes in the morning where the prospect is", () => {
-    const [touch] = plan([mailbox(1)], [journey(1, { zone: "Asia/Tokyo", mailboxIds: [1] })]);
+    const [touch] = plan([mailbox(1)], [journey(1, { calendar: inZone("Asia/Tokyo"), mailboxIds: [1] })]);
     // 09:00 in Lisbon is 17:00 in Tokyo, so it goes at Tokyo's next opening: 00:30 in Lisbon.
     expect(touch?.at).toBeGreaterThanOrEqual(Date.parse("2026-06-10T08:30:00+09:00"));
     expect(touch?.at).toBeLessThan(Date.parse("2026-06-10T09:00:00+09:00"));
@@ -69,8 +85,8 @@ describe("the plan", () => {
 
   it("continues a journey with its later steps, working days apart, in the same mailbox", () => {
     const ahead = [
-      { id: "a", waitDays: 0 },
-      { id: "b", waitDays: 3 },
+      { id: "a", waits: [] },
+      { id: "b", waits: [{ days: 3, working: true }] },
     ];
     const sent = plan([mailbox(1), mailbox(2)], [journey(1, { ahead })]);
     expect(sent.map((touch) => touch.stepId)).toEqual(["a", "b"]);
@@ -127,12 +143,12 @@ describe("the plan", () => {
           );
           const journeys = people.map(({ zone, dueIn }, index) =>
             journey(index + 1, {
-              zone,
+              calendar: inZone(zone),
               dueAt: TUESDAY + dueIn * HOUR,
               mailboxIds: mailboxes.map(({ id }) => id),
               ahead: [
-                { id: "a", waitDays: 0 },
-                { id: "b", waitDays: 2 },
+                { id: "a", waits: [] },
+                { id: "b", waits: [{ days: 2, working: true }] },
               ],
             }),
           );
@@ -155,11 +171,11 @@ describe("the plan", () => {
             });
           }
           for (const touch of sent) {
-            const { zone, dueAt } = journeys[touch.journeyId - 1] as PlanJourney;
+            const { calendar, dueAt } = journeys[touch.journeyId - 1] as PlanJourney;
             expect(touch.at).toBeGreaterThanOrEqual(dueAt);
-            expect(new OpenHours(OFFICE, zone, touch.at).windowFrom(touch.at).opens).toBeLessThanOrEqual(
-              touch.at,
-            );
+            expect(
+              new OpenHours(OFFICE, calendar.zone, touch.at).windowFrom(touch.at).opens,
+            ).toBeLessThanOrEqual(touch.at);
           }
         },
       ),
@@ -171,7 +187,7 @@ describe("the plan", () => {
 describe("a step falls due", () => {
   it("on the working day its wait says, weekends left out", () => {
     const thursday = Date.parse("2026-06-11T15:00:00+01:00");
-    const due = dueAfter(thursday, 3, OFFICE, "Europe/Lisbon", 1, "b");
+    const due = dueAfter(thursday, [{ days: 3, working: true }], inZone("Europe/Lisbon"), 1, "b");
     expect(dayOf(due, "Europe/Lisbon")).toBe("2026-06-16");
   });
 });
@@ -179,7 +195,7 @@ describe("a step falls due", () => {
 describe("a journey waits because", () => {
   it.each([
     ["its working days are not over", { dueAt: TUESDAY + DAY }, TUESDAY + DAY, "wait_days"],
-    ["it is evening there", { zone: "Asia/Tokyo" }, TUESDAY + DAY, "outside_hours"],
+    ["it is evening there", { calendar: inZone("Asia/Tokyo") }, TUESDAY + DAY, "outside_hours"],
     ["today's limit is reached", {}, TUESDAY + DAY, "mailbox_limit"],
     ["its turn comes later today", {}, TUESDAY + HOUR, "in_line"],
   ])("%s", (_, change, plannedAt, reason) => {

@@ -7,18 +7,10 @@
  * goes cold costs more than a later start; then the window that closes first, then the longest due.
  */
 import TinyQueue from "tinyqueue";
-import {
-  instantOnDay,
-  MINUTE,
-  minutesOf,
-  OpenHours,
-  type OpenWindow,
-  type SendingHours,
-  startOfNextDay,
-  workingDayNumberAfter,
-} from "../calendar.ts";
+import { type Calendar, MINUTE, OpenHours, type OpenWindow, startOfNextDay } from "../calendar.ts";
 import { between } from "../random.ts";
-import type { Step } from "../sequence/steps.ts";
+import type { ExpectedEmail } from "../sequence/expected-path.ts";
+import { dueAt, type Wait as StepWait } from "../sequence/wait.ts";
 import type { Wait } from "./reasons.ts";
 
 export interface PlanMailbox {
@@ -36,14 +28,13 @@ export interface PlanMailbox {
 
 export interface PlanJourney {
   id: number;
-  /** Where the prospect is, or else the sequence's zone. */
-  zone: string;
-  hours: SendingHours;
+  /** When they can be reached. Journeys that share the object are known for alike. */
+  calendar: Calendar;
   /** The mailboxes that may send it; exactly one once a thread has begun. */
   mailboxIds: readonly number[];
   followUp: boolean;
   dueAt: number;
-  ahead: readonly Pick<Step, "id" | "waitDays">[];
+  ahead: readonly ExpectedEmail[];
 }
 
 export interface PlannedTouch {
@@ -54,22 +45,14 @@ export interface PlannedTouch {
   followUp: boolean;
 }
 
-/** The part of the sending hours over which due emails are spread, so that they do not all fall due at the opening. */
-const SPREAD_OF_HOURS = 0.4;
-
-/** When the next step falls due: on its working day where the prospect is, at a seeded moment of the early hours. */
+/** When an email falls due after the waits that lie before it, one after the other. */
 export function dueAfter(
   from: number,
-  waitDays: number,
-  hours: SendingHours,
-  zone: string,
+  waits: readonly StepWait[],
+  calendar: Calendar,
   ...seed: (string | number)[]
 ): number {
-  if (waitDays === 0) return from;
-  const day = workingDayNumberAfter(from, waitDays, hours.days, zone);
-  const opens = instantOnDay(day, minutesOf(hours.opens), zone);
-  const closes = instantOnDay(day, minutesOf(hours.closes), zone);
-  return Math.round(opens + between(0, (closes - opens) * SPREAD_OF_HOURS, "due", ...seed));
+  return waits.reduce((at, wait) => dueAt(wait, at, { calendar, seed }), from);
 }
 
 /** The first instant, not before `now`, at which a mailbox may send. */
@@ -115,23 +98,20 @@ export function planTouches(input: {
   const { now, until } = input;
   const queues = new Map<string, Queue>();
   const queuesOf = new Map<number, Queue[]>(input.mailboxes.map(({ id }) => [id, []]));
-  const hoursIds = new Map<SendingHours, string>();
-  const hoursId = (hours: SendingHours): string => {
-    let id = hoursIds.get(hours);
-    if (!id) {
-      id = `${hours.days.join("")}${hours.opens}${hours.closes}`;
-      hoursIds.set(hours, id);
-    }
+  const calendarIds = new Map<Calendar, number>();
+  const calendarId = (calendar: Calendar): number => {
+    const id = calendarIds.get(calendar) ?? calendarIds.size;
+    calendarIds.set(calendar, id);
     return id;
   };
 
   const enqueue = (item: Queued, mailboxIds: readonly number[], followUp: boolean) => {
-    const { hours, zone } = item.journey;
-    const key = `${followUp}|${mailboxIds.join()}|${zone}|${hoursId(hours)}`;
+    const { hours, zone, holidays } = item.journey.calendar;
+    const key = `${followUp}|${mailboxIds.join()}|${calendarId(item.journey.calendar)}`;
     let queue = queues.get(key);
     if (!queue) {
       queue = {
-        openHours: new OpenHours(hours, zone, now),
+        openHours: new OpenHours(hours, zone, now, holidays),
         followUp,
         line: new TinyQueue<Queued>([], (a, b) => a.dueAt - b.dueAt || a.journey.id - b.journey.id),
       };
@@ -183,7 +163,7 @@ export function planTouches(input: {
 
     if (best) {
       const { journey, ahead } = best.queue.line.pop() as Queued;
-      const [step, ...later] = ahead as [Pick<Step, "id" | "waitDays">, ...PlanJourney["ahead"]];
+      const [step, ...later] = ahead as [ExpectedEmail, ...ExpectedEmail[]];
       planned.push({
         journeyId: journey.id,
         stepId: step.id,
@@ -196,7 +176,7 @@ export function planTouches(input: {
         enqueue(
           {
             journey,
-            dueAt: dueAfter(turn.at, next.waitDays, journey.hours, journey.zone, journey.id, next.id),
+            dueAt: dueAfter(turn.at, next.waits, journey.calendar, journey.id, next.id),
             ahead: later,
           },
           [mailbox.id],
@@ -239,7 +219,7 @@ export function whyWaiting(
 ): Wait {
   const wait = (reason: Wait["reason"]): Wait => ({ reason, until: plannedAt, detail: null });
   if (journey.dueAt > now) return wait("wait_days");
-  if (new OpenHours(journey.hours, journey.zone, now).windowFrom(now).opens > now)
-    return wait("outside_hours");
+  const { hours, zone, holidays } = journey.calendar;
+  if (new OpenHours(hours, zone, now, holidays).windowFrom(now).opens > now) return wait("outside_hours");
   return wait(plannedAt === null || plannedAt >= mailboxDayEnds ? "mailbox_limit" : "in_line");
 }

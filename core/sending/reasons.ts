@@ -35,6 +35,19 @@ export const WAIT_REASONS = [
   /** The address is not as sure as the sequence asks. */
   "address_not_good",
   "no_address",
+  /** What only the rep can do is open. */
+  "task_open",
+  /** The email waits for the rep's yes. */
+  "draft_open",
+  /** The first people's emails are read before the others get theirs. */
+  "first_ones",
+  /** A fork waits for its answer. */
+  "fork_open",
+  "paused_by_rep",
+  /** Somebody else of the company has answered. */
+  "colleague_replied",
+  /** They are away. */
+  "away",
 ] as const;
 export type WaitReason = (typeof WAIT_REASONS)[number];
 
@@ -49,6 +62,12 @@ export type StopReason =
   | "refused"
   | "left_company"
   | "complained"
+  | "opened"
+  | "clicked"
+  /** Their stage says so. */
+  | "stage"
+  /** A field has the value at which the sequence stops. */
+  | "field"
   | "merged"
   | "erased";
 

@@ -1,45 +1,70 @@
-/** The emails somebody has ahead, as a plan expects them: forks on events take "no" after their patience, others are answered. */
-import type { Advance, Walker } from "./advance.ts";
+/** What somebody has ahead, as a plan expects it: forks on events take "no" after their patience, others are answered. */
+import type { Place, Walker } from "./advance.ts";
 import { answerSince, type Facts, holds, isStanding } from "./condition.ts";
-import { branchStart, isEmail, type PathNode, spotsOf } from "./path.ts";
+import { branchStart, isEmail, type PathNode, spotsOf, type TouchStep } from "./path.ts";
 import { isNoWait, type Wait } from "./wait.ts";
 
-export interface ExpectedEmail {
-  id: string;
-  /** What is waited for one after the other since the email before; for the first, since `since` of the place. */
+export interface ExpectedStep {
+  step: TouchStep;
+  /** What is waited for, one after the other, since the step before; for the first, since `since` of the place. */
   waits: Wait[];
 }
 
-/**
- * From the place of an advance on. What only a rep can do is expected to be done on the day it comes up; an open one that the
- * journey waits for without a deadline ends what can be planned.
- */
-export function expectedPath(walker: Walker, { place, move }: Advance, facts: Facts): ExpectedEmail[] {
-  if (move.kind === "wait" && move.for === "touch" && move.until === null) return [];
-  const { path } = walker;
+/** From a place on. What only a rep can do is expected to be done on the day it comes up. */
+export function expectedSteps(
+  { path, begun }: Pick<Walker, "path" | "begun">,
+  place: Place,
+  facts: Facts,
+): ExpectedStep[] {
   const spots = spotsOf(path);
-  const emails: ExpectedEmail[] = [];
+  const steps: ExpectedStep[] = [];
   let waits: Wait[] = [];
+  const wait = (each: Wait) => {
+    if (!isNoWait(each)) waits.push(each);
+  };
   let node: PathNode | null = place.nodeId === null ? null : (spots.get(place.nodeId)?.node ?? null);
   while (node !== null && node.kind !== "end") {
     if (node.kind === "fork") {
       const at = { since: place.since, deadline: place.since, now: place.since };
       const standing = isStanding(node.ask);
       const yes = standing ? answerSince(node.ask, facts, at)?.yes === true : node.ask.not === true;
-      if (!standing && !isNoWait(node.patience)) waits.push(node.patience);
+      if (!standing) wait(node.patience);
       node = branchStart(node, yes ? "yes" : "no", path);
       continue;
     }
-    const isMade: boolean =
+    const isMade =
       node.onlyIf === undefined || !isStanding(node.onlyIf) || holds(node.onlyIf, facts, place.since);
-    const isBegun = walker.begun.has(node.id);
-    if (!isBegun && !isNoWait(node.wait)) waits.push(node.wait);
-    if (isEmail(node) && isMade && !isBegun) {
-      emails.push({ id: node.id, waits });
-      waits = [];
-    } else if (!isEmail(node) && isBegun && node.skipAfter !== null)
-      waits.push({ days: node.skipAfter, working: true });
+    if (!begun.has(node.id)) {
+      wait(node.wait);
+      if (isMade) {
+        steps.push({ step: node, waits });
+        waits = [];
+      }
+    } else if (!isEmail(node) && node.skipAfter !== null) wait({ days: node.skipAfter, working: true });
     node = spots.get(node.id)?.next ?? null;
+  }
+  return steps;
+}
+
+export interface ExpectedEmail {
+  id: string;
+  /** As of a step, but since the email before. */
+  waits: Wait[];
+}
+
+/** Of the expected steps the emails. */
+export function expectedEmails(
+  walker: Pick<Walker, "path" | "begun">,
+  place: Place,
+  facts: Facts,
+): ExpectedEmail[] {
+  const emails: ExpectedEmail[] = [];
+  let waits: Wait[] = [];
+  for (const { step, waits: own } of expectedSteps(walker, place, facts)) {
+    waits.push(...own);
+    if (!isEmail(step)) continue;
+    emails.push({ id: step.id, waits });
+    waits = [];
   }
   return emails;
 }

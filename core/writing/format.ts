@@ -9,10 +9,10 @@ import sanitizeHtml from "sanitize-html";
 const marked = new Marked({ gfm: true, breaks: true });
 
 export interface Tracking {
-  /** The address that stands in for a link, so that its click is seen. */
-  linkFor: (url: string) => string;
-  /** The address of the one-pixel picture whose loading is counted as an open. */
-  pixel: string;
+  /** The address that stands in for a link, so that its click is seen; null: links stay as they are. */
+  linkFor: ((url: string) => string) | null;
+  /** The address of the one-pixel picture whose loading is counted as an open; null: there is none. */
+  pixel: string | null;
 }
 
 export interface FormattedEmail {
@@ -53,7 +53,7 @@ export function formatEmail(body: string, tracking: Tracking | null, markup = bo
       })
     : body;
   if (!tracking) return { text, html };
-  const pixel = `<img src="${tracking.pixel}" width="1" height="1" alt="">`;
+  const pixel = tracking.pixel === null ? "" : `<img src="${tracking.pixel}" width="1" height="1" alt="">`;
   return { text, html: toHtml(markup, tracking) + pixel };
 }
 
@@ -64,7 +64,7 @@ function toHtml(body: string, tracking: Tracking | null): string {
     allowedSchemes: ["http", "https", "mailto", "tel"],
     transformTags: {
       a: (tagName, attribs) =>
-        tracking && /^https?:/.test(attribs.href ?? "")
+        tracking?.linkFor && /^https?:/.test(attribs.href ?? "")
           ? { tagName, attribs: { href: tracking.linkFor(attribs.href as string) } }
           : { tagName, attribs },
     },

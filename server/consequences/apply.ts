@@ -2,6 +2,7 @@
 import { consequences, type Happening } from "../../core/replies/consequences.ts";
 import { blockAddress } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
+import { addErrand, holdCompany, leaveAlone, settingsFor } from "../db/holds.ts";
 import { holdJourneys, raiseStage, stopJourneys } from "../db/journeys.ts";
 import type { Db } from "../db/open.ts";
 import { addressesOf, prospectById } from "../db/prospects.ts";
@@ -25,7 +26,7 @@ export interface About {
 export function apply(db: Db, happening: Happening, about: About): boolean {
   const { at, prospectId, recipient = "" } = about;
   let changed = false;
-  for (const each of consequences(happening))
+  for (const each of consequences(happening, settingsFor(db, prospectId)))
     switch (each.do) {
       case "record": {
         if (happening.kind === "opted_out" && !changed) break;
@@ -41,6 +42,15 @@ export function apply(db: Db, happening: Happening, about: About): boolean {
       case "hold":
         holdJourneys(db, prospectId, each.reason);
         changed = true;
+        break;
+      case "leave_alone":
+        leaveAlone(db, prospectId, each.days, at);
+        break;
+      case "hold_company":
+        holdCompany(db, prospectId, at);
+        break;
+      case "errand":
+        addErrand(db, prospectId, each.text, at);
         break;
       case "raise":
         raiseStage(db, prospectId, each.to);

@@ -2,6 +2,7 @@
 import type { Verdict } from "../../core/prospects/verdict.ts";
 import type { StopReason, Wait, WaitReason } from "../../core/sending/reasons.ts";
 import { recordEvent } from "./events.ts";
+import type { TouchState } from "./ledger.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface ActiveJourney {
@@ -15,50 +16,69 @@ export interface ActiveJourney {
   verdict: Verdict | null;
   dueAt: number;
   nextAt: number | null;
-  nextStepId: string | null;
+  version: number;
+  /** The step, fork or end they stand before; null: the path is over. */
+  placeId: string | null;
+  /** The instant from which its wait counts. */
+  since: number;
+  wakeAt: number | null;
+  /** What became so far of the step at which they stand. */
+  placeState: TouchState | null;
+  prospectCountry: string;
+  hasProfile: 0 | 1;
   nextMailboxId: number | null;
   waitReason: WaitReason | null;
   waitDetail: string | null;
   /** 1 while an email of it is claimed and not settled, 2 if nobody can tell whether it left. */
   settling: 0 | 1 | 2;
-  /** The ids of the steps in the ledger, as a JSON array. */
-  doneIds: string;
+  held: { reason: WaitReason; detail: string | null; until: number | null } | null;
 }
 
+type JourneyRow = Omit<ActiveJourney, "held"> & { held: string | null };
+const journeyOf = ({ held, ...row }: JourneyRow): ActiveJourney => ({
+  ...row,
+  held: held === null ? null : (JSON.parse(held) as ActiveJourney["held"]),
+});
+
 const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prospectId, j.mailbox_id AS mailboxId,
-    p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt, j.next_step_id AS nextStepId,
+    p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt,
+    j.version, j.place_id AS placeId, j.since, j.wake_at AS wakeAt, p.country AS prospectCountry, p.profile != '' AS hasProfile,
     j.next_mailbox_id AS nextMailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
     coalesce((SELECT CASE WHEN t.undecided_at IS NULL THEN 1 ELSE 2 END
       FROM touches t WHERE t.journey_id = j.id AND t.state = 'claimed'), 0) AS settling,
-    (SELECT json_group_array(step_id) FROM touches t WHERE t.journey_id = j.id) AS doneIds
+    (SELECT state FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id) AS placeState,
+    (SELECT json_object('reason', h.reason, 'detail', h.detail, 'until', h.until) FROM holds h
+      WHERE ((h.scope = 'journey' AND h.scope_id = j.id) OR (h.scope = 'prospect' AND h.scope_id = p.id)
+        OR (h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id IS NOT p.id))
+      ORDER BY h.until IS NOT NULL, h.until DESC LIMIT 1) AS held
   FROM journeys j JOIN prospects p ON p.id = j.prospect_id
   WHERE j.state = 'active'`;
 
 /** Every journey that has not ended, of sequences in any state. */
 export function activeJourneys(db: Db): ActiveJourney[] {
-  return sql<[], ActiveJourney>(db, SELECT).all([]);
+  return sql<[], JourneyRow>(db, SELECT).all([]).map(journeyOf);
 }
 
 export function activeJourney(db: Db, id: number): ActiveJourney | undefined {
-  return sql<{ id: number }, ActiveJourney>(db, `${SELECT} AND j.id = @id`).get({ id });
+  const row = sql<{ id: number }, JourneyRow>(db, `${SELECT} AND j.id = @id`).get({ id });
+  return row && journeyOf(row);
 }
 
 export interface Decision {
   id: number;
-  stepId: string | null;
   at: number | null;
   mailboxId: number | null;
   wait: Wait | null;
 }
 
 /** Records when and from where a journey goes on, or why it waits. */
-export function recordDecision(db: Db, { id, stepId, at, mailboxId, wait }: Decision): void {
+export function recordDecision(db: Db, { id, at, mailboxId, wait }: Decision): void {
   sql<Record<string, unknown>>(
     db,
-    `UPDATE journeys SET next_step_id = @stepId, next_at = @at, next_mailbox_id = @mailboxId,
+    `UPDATE journeys SET next_at = @at, next_mailbox_id = @mailboxId,
        wait_reason = @reason, wait_detail = @detail
      WHERE id = @id AND state = 'active'`,
-  ).run({ id, stepId, at, mailboxId, reason: wait?.reason ?? null, detail: wait?.detail ?? null });
+  ).run({ id, at, mailboxId, reason: wait?.reason ?? null, detail: wait?.detail ?? null });
 }
 
 /** Holds what goes on for a prospect until a person has decided. */
@@ -87,16 +107,29 @@ export function stopJourneys(
        next_at = NULL, next_mailbox_id = NULL, wait_reason = NULL, wait_detail = NULL
      WHERE prospect_id = @prospectId AND state = 'active' RETURNING id`,
   ).all({ prospectId, reason, detail, now });
+  for (const { id } of stopped) closeTouches(db, id, now);
   for (const { id } of stopped)
     recordEvent(db, { at: now, kind: "journey_stopped", prospectId, journeyId: id, detail: reason });
   return stopped.map(({ id }) => id);
+}
+
+/** The step id of what is left to do once somebody has answered: it outlives the stop. */
+export const AFTER_THE_END = "then";
+
+/** A stop ends every channel: what still waits for a person goes. */
+function closeTouches(db: Db, journeyId: number, now: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE touches SET state = 'skipped', ended_at = @now
+     WHERE journey_id = @journeyId AND state IN ('draft', 'approved', 'open') AND step_id != '${AFTER_THE_END}'`,
+  ).run({ journeyId, now });
 }
 
 /** Ends a journey that has no step ahead any more. */
 export function finishJourney(db: Db, id: number, mailboxId: number | null, now: number): void {
   const finished = sql<Record<string, unknown>, { prospectId: number }>(
     db,
-    `UPDATE journeys SET state = 'finished', mailbox_id = @mailboxId, ended_at = @now, next_step_id = NULL,
+    `UPDATE journeys SET state = 'finished', mailbox_id = @mailboxId, ended_at = @now, place_id = NULL,
        next_at = NULL, next_mailbox_id = NULL, wait_reason = NULL, wait_detail = NULL
      WHERE id = @id AND state = 'active' RETURNING prospect_id AS prospectId`,
   ).get({ id, mailboxId, now });

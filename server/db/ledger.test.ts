@@ -29,7 +29,7 @@ afterEach(() => world.close());
 const db = () => world.app.db;
 
 const touch = (change: Partial<NewTouch> = {}): NewTouch => ({
-  kind: "step",
+  kind: "email",
   journeyId: 1,
   stepId: "one",
   version: 1,

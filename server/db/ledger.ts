@@ -1,9 +1,23 @@
 /** The ledger of emails: queued, claimed, then sent or refused. */
 import { type Db, sql } from "./open.ts";
 
+export const TOUCH_STATES = [
+  "draft",
+  "approved",
+  "open",
+  "queued",
+  "claimed",
+  "sent",
+  "done",
+  "skipped",
+  "refused",
+] as const;
+export type TouchState = (typeof TOUCH_STATES)[number];
+
+/** An email in the ledger. */
 export interface Touch {
   id: number;
-  kind: "step" | "answer";
+  kind: "email" | "approved_email" | "answer" | "test";
   journeyId: number | null;
   stepId: string | null;
   version: number | null;
@@ -11,7 +25,8 @@ export interface Touch {
   mailboxId: number;
   /** The address it goes to; "" once its owner was erased. */
   recipient: string;
-  state: "queued" | "claimed" | "sent" | "refused";
+  state: TouchState;
+  variantId: string | null;
   messageId: string;
   inReplyTo: string | null;
   references: string;
@@ -19,6 +34,13 @@ export interface Touch {
   body: string;
   /** The body as Markdown in which merged values are protected; null where the body itself is. */
   markup: string | null;
+  /** Plain goes without HTML. */
+  format: "formatted" | "plain";
+  /** Addresses with commas between; "" for none. */
+  cc: string;
+  bcc: string;
+  /** Ids of files, as a JSON array. */
+  attachments: string;
   claimedAt: number | null;
   claimedWall: number | null;
   sentAt: number | null;
@@ -26,26 +48,34 @@ export interface Touch {
   undecidedAt: number | null;
   /** What the server said when it took it, or who else told that it arrived. */
   serverAnswer: string | null;
+  /** Who said yes to it, if it had to be asked for. */
+  approvedBy: number | null;
 }
 
-const COLUMNS = `id, kind, journey_id AS journeyId, step_id AS stepId, version,
+const COLUMNS = `id, kind, journey_id AS journeyId, step_id AS stepId, version, variant_id AS variantId,
   prospect_id AS prospectId, mailbox_id AS mailboxId, recipient, state, message_id AS messageId,
-  in_reply_to AS inReplyTo, thread_references AS "references", subject, body, markup,
+  in_reply_to AS inReplyTo, thread_references AS "references", subject, body, markup, format, cc, bcc, attachments,
   claimed_at AS claimedAt, claimed_wall AS claimedWall, sent_at AS sentAt, undecided_at AS undecidedAt,
-  server_answer AS serverAnswer`;
+  server_answer AS serverAnswer, user_id AS approvedBy`;
 
-export type NewTouch = Omit<Touch, "id" | "sentAt" | "undecidedAt" | "serverAnswer">;
+type WithDefaults = "variantId" | "format" | "cc" | "bcc" | "attachments";
+export type NewTouch = Omit<
+  Touch,
+  "id" | "sentAt" | "undecidedAt" | "serverAnswer" | "approvedBy" | WithDefaults
+> &
+  Partial<Pick<Touch, WithDefaults>>;
+const DEFAULTS = { variantId: null, format: "formatted", cc: "", bcc: "", attachments: "[]" } as const;
 
 /** Writes a row into the ledger; null if this journey has this step already. */
 export function enterTouch(db: Db, touch: NewTouch): number | null {
   const result = sql<NewTouch>(
     db,
-    `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, mailbox_id, recipient, state,
-       message_id, in_reply_to, thread_references, subject, body, markup, claimed_at, claimed_wall)
-     VALUES (@kind, @journeyId, @stepId, @version, @prospectId, @mailboxId, @recipient, @state,
-       @messageId, @inReplyTo, @references, @subject, @body, @markup, @claimedAt, @claimedWall)
+    `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, at, due_at, prospect_id, mailbox_id, recipient, state,
+       message_id, in_reply_to, thread_references, subject, body, markup, format, cc, bcc, attachments, claimed_at, claimed_wall)
+     VALUES (@kind, @journeyId, @stepId, @version, @variantId, @claimedAt, @claimedAt, @prospectId, @mailboxId, @recipient, @state,
+       @messageId, @inReplyTo, @references, @subject, @body, @markup, @format, @cc, @bcc, @attachments, @claimedAt, @claimedWall)
      ON CONFLICT (journey_id, step_id) DO NOTHING`,
-  ).run(touch);
+  ).run({ ...DEFAULTS, ...touch });
   return result.changes === 1 ? Number(result.lastInsertRowid) : null;
 }
 
@@ -70,12 +100,47 @@ export function latestTouchTo(db: Db, prospectId: number, mailboxId: number): To
   ).get({ prospectId, mailboxId });
 }
 
-/** The emails of a journey so far, oldest first. */
+/** The emails of a journey that left or may have, oldest first. */
 export function touchesOfJourney(db: Db, journeyId: number): Touch[] {
   return sql<{ journeyId: number }, Touch>(
     db,
-    `SELECT ${COLUMNS} FROM touches WHERE journey_id = @journeyId ORDER BY id`,
+    `SELECT ${COLUMNS} FROM touches WHERE journey_id = @journeyId AND state IN ('claimed', 'sent') ORDER BY claimed_at, id`,
   ).all({ journeyId });
+}
+
+/** The touch of a journey's step, of whatever kind. */
+export function touchOfStep(db: Db, journeyId: number, stepId: string): Touch | undefined {
+  return sql<Record<string, unknown>, Touch>(
+    db,
+    `SELECT ${COLUMNS} FROM touches WHERE journey_id = @journeyId AND step_id = @stepId`,
+  ).get({ journeyId, stepId });
+}
+
+/** Claims a draft that somebody said yes to. */
+export function claimApproved(
+  db: Db,
+  claim: Pick<
+    NewTouch,
+    | "mailboxId"
+    | "recipient"
+    | "messageId"
+    | "claimedAt"
+    | "claimedWall"
+    | "inReplyTo"
+    | "references"
+    | "subject"
+  > &
+    Pick<Touch, "format" | "cc" | "bcc" | "attachments"> & { id: number },
+): boolean {
+  return (
+    sql<typeof claim>(
+      db,
+      `UPDATE touches SET state = 'claimed', mailbox_id = @mailboxId, recipient = @recipient, message_id = @messageId,
+         claimed_at = @claimedAt, claimed_wall = @claimedWall, in_reply_to = @inReplyTo, thread_references = @references,
+         subject = @subject, format = @format, cc = @cc, bcc = @bcc, attachments = @attachments
+       WHERE id = @id AND state = 'approved'`,
+    ).run(claim).changes === 1
+  );
 }
 
 export function claimQueued(db: Db, id: number, now: number, wall: number): boolean {
@@ -93,7 +158,7 @@ export function settleSent(db: Db, id: number, at: number, answer: string | null
   return (
     sql<{ id: number; at: number; answer: string | null }>(
       db,
-      `UPDATE touches SET state = 'sent', sent_at = @at, server_answer = coalesce(@answer, server_answer), undecided_at = NULL, copy_due = 1
+      `UPDATE touches SET state = 'sent', sent_at = @at, ended_at = @at, server_answer = coalesce(@answer, server_answer), undecided_at = NULL, copy_due = 1
        WHERE id = @id AND state = 'claimed'`,
     ).run({ id, at, answer }).changes === 1
   );
@@ -143,18 +208,19 @@ export function hasEverSent(db: Db, mailboxId: number): boolean {
 export function settleRefused(db: Db, id: number, words: string): void {
   sql<{ id: number; words: string }>(
     db,
-    "UPDATE touches SET state = 'refused', refused_words = @words WHERE id = @id AND state = 'claimed'",
+    "UPDATE touches SET state = 'refused', refused_words = @words, ended_at = claimed_at WHERE id = @id AND state = 'claimed'",
   ).run({ id, words });
 }
 
-/** Takes back a claim whose email was certainly never accepted: a step is planned again, an answer queued again. */
+/** Takes back a claim whose email was certainly never accepted: a step is planned again, an answer queued again, an approved one stays approved. */
 export function releaseClaim(db: Db, touch: Touch): void {
-  if (touch.kind === "answer")
-    sql<{ id: number }>(
+  const back = touch.journeyId === null ? "queued" : touch.approvedBy !== null ? "approved" : null;
+  if (back !== null)
+    sql<{ id: number; back: string }>(
       db,
-      `UPDATE touches SET state = 'queued', claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL
+      `UPDATE touches SET state = @back, claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL
        WHERE id = @id AND state = 'claimed'`,
-    ).run({ id: touch.id });
+    ).run({ id: touch.id, back });
   else
     sql<{ id: number }>(db, "DELETE FROM touches WHERE id = @id AND state = 'claimed'").run({ id: touch.id });
 }

@@ -3,7 +3,8 @@ import { z } from "zod";
 import type { SendingHours } from "../../core/calendar.ts";
 import { Kept } from "../../core/kept.ts";
 import type { WritesTo } from "../../core/prospects/verdict.ts";
-import { type Step, stepsSchema } from "../../core/sequence/steps.ts";
+import { everyStep, type Path, pathSchema, type TouchStep } from "../../core/sequence/path.ts";
+import { type SequenceSettings, sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface Sequence {
@@ -14,26 +15,38 @@ export interface Sequence {
   listId: number | null;
   zone: string;
   hours: SendingHours;
-  tracks: boolean;
+  settings: SequenceSettings;
   /** How sure an address must be. */
   writesTo: WritesTo;
   state: "draft" | "running" | "paused";
+  /** `single`: one email with its follow-ups to one prospect. */
+  kind: "shared" | "single";
+  /** Shown to its owner and to managers only. */
+  isPersonal: boolean;
+  archivedAt: number | null;
+  deletedAt: number | null;
+  /** Counts every save, whatever it changed. */
+  revision: number;
+  /** The latest version, and its path. */
   version: number;
-  steps: Step[];
+  path: Path;
   mailboxIds: number[];
 }
 
-interface SequenceRow extends Omit<Sequence, "hours" | "tracks" | "steps" | "mailboxIds"> {
+interface SequenceRow extends Omit<Sequence, "hours" | "settings" | "path" | "isPersonal" | "mailboxIds"> {
   days: string;
   opens: string;
   closes: string;
-  tracks: number;
-  steps: string;
+  settings: string;
+  isPersonal: number;
+  path: string;
   mailboxIds: string;
 }
 
 const SELECT = `SELECT s.id, s.name, s.user_id AS userId, u.name AS ownerName, s.list_id AS listId,
-    s.time_zone AS zone, s.days, s.opens, s.closes, s.tracks, s.writes_to AS writesTo, s.state, v.number AS version, v.steps,
+    s.time_zone AS zone, s.days, s.opens, s.closes, s.settings, s.writes_to AS writesTo, s.state, s.kind,
+    s.is_personal AS isPersonal, s.archived_at AS archivedAt, s.deleted_at AS deletedAt, s.revision,
+    v.number AS version, v.path,
     (SELECT json_group_array(mailbox_id) FROM sequence_mailboxes WHERE sequence_id = s.id) AS mailboxIds
   FROM sequences s
   JOIN users u ON u.id = s.user_id
@@ -44,14 +57,26 @@ const daysSchema = z.array(z.number().int().min(1).max(7)).min(1);
 const idsSchema = z.array(z.number().int());
 
 /** Versions never change, so each is parsed once, however often a tick asks. */
-const parsedSteps = new Kept<Step[]>();
+const parsedPaths = new Kept<Path>();
+const pathOf = (text: string): Path => parsedPaths.get(text, () => pathSchema.parse(JSON.parse(text)));
+const parsedSettings = new Kept<SequenceSettings>();
 
-function sequenceOf({ days, opens, closes, tracks, steps, mailboxIds, ...row }: SequenceRow): Sequence {
+function sequenceOf({
+  days,
+  opens,
+  closes,
+  settings,
+  isPersonal,
+  path,
+  mailboxIds,
+  ...row
+}: SequenceRow): Sequence {
   return {
     ...row,
     hours: { days: daysSchema.parse(JSON.parse(days)), opens, closes },
-    tracks: tracks === 1,
-    steps: parsedSteps.get(steps, () => stepsSchema.parse(JSON.parse(steps))),
+    settings: parsedSettings.get(settings, () => sequenceSettingsSchema.parse(JSON.parse(settings))),
+    isPersonal: isPersonal === 1,
+    path: pathOf(path),
     mailboxIds: idsSchema.parse(JSON.parse(mailboxIds)),
   };
 }
@@ -60,20 +85,28 @@ function sequenceOf({ days, opens, closes, tracks, steps, mailboxIds, ...row }: 
  * Every step that a sequence ever had, as its latest version has it or had it last: results and stories tell of steps
  * that were taken out since.
  */
-export function stepsEver(db: Db, sequenceId: number): Map<string, Step> {
-  const versions = sql<{ sequenceId: number }, { steps: string }>(
+export function stepsEver(db: Db, sequenceId: number): Map<string, TouchStep> {
+  const versions = sql<{ sequenceId: number }, { path: string }>(
     db,
-    "SELECT steps FROM sequence_versions WHERE sequence_id = @sequenceId ORDER BY number",
+    "SELECT path FROM sequence_versions WHERE sequence_id = @sequenceId ORDER BY number",
   ).all({ sequenceId });
-  return new Map(
-    versions
-      .flatMap(({ steps }) => parsedSteps.get(steps, () => stepsSchema.parse(JSON.parse(steps))))
-      .map((step) => [step.id, step]),
-  );
+  return new Map(versions.flatMap(({ path }) => everyStep(pathOf(path))).map((step) => [step.id, step]));
+}
+
+/** The path of one version. Throws if there is none of that number. */
+export function pathOfVersion(db: Db, sequenceId: number, number: number): Path {
+  const row = sql<Record<string, unknown>, { path: string }>(
+    db,
+    "SELECT path FROM sequence_versions WHERE sequence_id = @sequenceId AND number = @number",
+  ).get({ sequenceId, number });
+  if (!row) throw new Error(`Sequence ${sequenceId} has no version ${number}.`);
+  return pathOf(row.path);
 }
 
 export function allSequences(db: Db): Sequence[] {
-  return sql<[], SequenceRow>(db, `${SELECT} ORDER BY s.id`).all([]).map(sequenceOf);
+  return sql<[], SequenceRow>(db, `${SELECT} WHERE s.deleted_at IS NULL ORDER BY s.id`)
+    .all([])
+    .map(sequenceOf);
 }
 
 export function sequenceById(db: Db, id: number): Sequence | undefined {

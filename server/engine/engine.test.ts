@@ -65,7 +65,7 @@ const sent = () =>
     world,
     `SELECT p.email AS prospect, step_id AS stepId, mailbox_id AS mailboxId, message_id AS messageId,
        in_reply_to AS inReplyTo, thread_references AS "references", subject, sent_at AS sentAt
-     FROM touches t JOIN prospects p ON p.id = t.prospect_id WHERE t.state = 'sent' AND t.kind = 'step' ORDER BY sent_at`,
+     FROM touches t JOIN prospects p ON p.id = t.prospect_id WHERE t.state = 'sent' AND t.kind = 'email' ORDER BY sent_at`,
   );
 const journey = () =>
   rows<{ state: string; stop_reason: string | null; wait_reason: string | null; wait_detail: string | null }>(

@@ -11,6 +11,7 @@ import {
   addPeople,
   addSequence,
   createWorld,
+  email,
   PASSWORD,
   rows,
   type Standin,
@@ -183,17 +184,14 @@ describe("a sequence that is edited while people are on their way", () => {
     const sequence = sequenceOf(world.app, id);
     if (!sequence) throw new Error("gone");
     const form = sequenceForm(sequence);
-    const [one, two, three] = form.steps;
-    const late = {
-      id: "zero",
-      kind: "email",
-      name: "Zero",
-      waitDays: 0,
-      subject: "New",
-      body: "Before everything",
-    };
-    const steps = [late, { ...one, waitDays: 1 }, { ...two, body: "Other words" }, three];
-    expect(saveSequence(world.app, { ...form, steps })).toMatchObject({ ok: true, value: 2 });
+    const [, , three] = form.path;
+    const path = [
+      email("zero", 0, { subject: "New", body: "Before everything" }),
+      email("one", 1, { subject: "Loans", body: "Hello" }),
+      email("two", 2, { body: "Other words" }),
+      three,
+    ];
+    expect(saveSequence(world.app, { ...form, path })).toMatchObject({ ok: true, value: 2 });
     await runUntil(TUESDAY + 20 * DAY);
     expect(sent().map(({ stepId }) => stepId)).toEqual(["one", "two", "three"]);
     expect(
@@ -209,7 +207,7 @@ describe("a sequence that is edited while people are on their way", () => {
     const form = sequenceForm(sequence);
     saveSequence(world.app, {
       ...form,
-      steps: form.steps.map((step) => (step.id === "two" ? { ...step, waitDays: 5 } : step)),
+      path: form.path.map((node) => (node.id === "two" ? email("two", 5) : node)),
     });
     await runUntil(TUESDAY + 9 * DAY);
     expect(sent().map(({ at }) => dayOf(at, "Europe/Lisbon"))).toEqual(["2026-06-09", "2026-06-16"]);
@@ -221,7 +219,7 @@ describe("a sequence that is edited while people are on their way", () => {
     const sequence = sequenceOf(world.app, id);
     if (!sequence) throw new Error("gone");
     const form = sequenceForm(sequence);
-    saveSequence(world.app, { ...form, steps: form.steps.slice(0, 1) });
+    saveSequence(world.app, { ...form, path: form.path.slice(0, 1) });
     await runUntil(TUESDAY + 20 * DAY);
     expect(sent()).toHaveLength(1);
     expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "finished" }]);

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { seeded } from "../../core/random.ts";
 import { startProcess } from "../processes.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addMailbox, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
+import { addMailbox, addPeople, addSequence, createWorld, email, rows, type World } from "../tests/world.ts";
 
 /** KILLS=20 for a long look; everyday runs have less time. */
 const KILLS = Number(process.env.KILLS ?? 6);
@@ -26,10 +26,8 @@ it(`every recipient has each email exactly once after the engine was killed ${KI
     await addMailbox(world, "marta@quillwater.example", limits),
     await addMailbox(world, "m.quintela@quillwater.example", limits),
   ];
-  const steps = [
-    { id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello {{ first_name }}" },
-  ];
-  const sequenceId = addSequence(world, addPeople(world, names), mailboxes, { steps });
+  const path = [email("one", 0, { subject: "Loans", body: "Hello {{ first_name }}" })];
+  const sequenceId = addSequence(world, addPeople(world, names), mailboxes, { path });
   expect(startSequence(world.app, world.userId, sequenceId).ok).toBe(true);
   // Slow answers leave the engine waiting for them most of the time, which is when a kill hurts.
   await world.tell("/misbehave", { kind: "slow", times: 10_000, ms: 800 });

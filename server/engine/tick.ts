@@ -117,7 +117,7 @@ export class Engine {
   }
 
   private replan(now: number): void {
-    this.planned = planAndRecord(this.app.db, now);
+    this.planned = planAndRecord(this.app, now);
     this.plannedAt = now;
     this.seenVersion = this.dataVersion();
   }

@@ -8,7 +8,7 @@ import { signLink } from "../secrets.ts";
 
 export interface ComposedEmail {
   touchId: number;
-  envelope: { from: string; to: string };
+  envelope: { from: string; to: string[] };
   /** The message as it goes over the wire, for the server and for the Sent folder alike. */
   raw: Buffer;
 }
@@ -17,7 +17,8 @@ export interface EmailOptions {
   /** "" if only the address is known. */
   toName: string;
   /** Whether opens and clicks are to be seen. */
-  tracks: boolean;
+  tracksOpens: boolean;
+  tracksClicks: boolean;
   /** Which emails carry the opt-out headers. */
   optOutHeader: "follow_ups" | "always";
 }
@@ -26,30 +27,34 @@ export async function composeEmail(
   app: App,
   touch: Touch,
   mailbox: Mailbox,
-  { toName, tracks, optOutHeader }: EmailOptions,
+  { toName, tracksOpens, tracksClicks, optOutHeader }: EmailOptions,
 ): Promise<ComposedEmail> {
   const { key, config } = app;
-  const follow = tracks && touch.kind === "step";
-  const { text, html } = formatEmail(
+  const isSeen = (tracksOpens || tracksClicks) && touch.journeyId !== null;
+  const formatted = formatEmail(
     touch.body,
-    follow
+    isSeen && touch.format === "formatted"
       ? {
-          linkFor: (url) => `${config.url}/t/c/${signLink("click", `${touch.id} ${url}`, key)}`,
-          pixel: `${config.url}/t/o/${signLink("open", String(touch.id), key)}.gif`,
+          linkFor: tracksClicks
+            ? (url) => `${config.url}/t/c/${signLink("click", `${touch.id} ${url}`, key)}`
+            : null,
+          pixel: tracksOpens ? `${config.url}/t/o/${signLink("open", String(touch.id), key)}.gif` : null,
         }
       : null,
     touch.markup ?? touch.body,
   );
+  const { text, html } = touch.format === "plain" ? { text: formatted.text, html: null } : formatted;
   const composer = new MailComposer({
     from: { name: mailbox.senderName, address: mailbox.address },
     to: { name: toName, address: touch.recipient },
+    ...(touch.cc === "" ? {} : { cc: listed(touch.cc) }),
     subject: touch.subject,
     text,
     ...(html === null ? {} : { html }),
     messageId: touch.messageId,
     ...(touch.inReplyTo ? { inReplyTo: touch.inReplyTo, references: touch.references } : {}),
     date: new Date(touch.claimedAt ?? app.clock.now()),
-    ...(touch.kind === "step" && (optOutHeader === "always" || touch.inReplyTo !== null)
+    ...(touch.journeyId !== null && (optOutHeader === "always" || touch.inReplyTo !== null)
       ? {
           headers: {
             // RFC 2369: over the web, and by a mail that any mailbox can send; RFC 8058 for one click.
@@ -67,10 +72,12 @@ export async function composeEmail(
   });
   return {
     touchId: touch.id,
-    envelope: { from: mailbox.address, to: touch.recipient },
+    envelope: { from: mailbox.address, to: [touch.recipient, ...listed(touch.cc), ...listed(touch.bcc)] },
     raw: await composer.compile().build(),
   };
 }
+
+const listed = (addresses: string): string[] => addresses.split(/[\s,;]+/).filter(Boolean);
 
 export function optOutLink({ key, config }: App, prospectId: number): string {
   return `${config.url}/opt-out/${signLink("opt-out", String(prospectId), key)}`;

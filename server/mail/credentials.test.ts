@@ -81,7 +81,7 @@ async function send(world: World, id: number) {
   closing.push(() => sender.close());
   const ready = await sender.open();
   if ("result" in ready) return ready;
-  const envelope = { from: ADDRESS, to: "ilse@kai.example" };
+  const envelope = { from: ADDRESS, to: ["ilse@kai.example"] };
   return sender.send({ touchId: 7, envelope, raw: Buffer.from("Subject: Loans\r\n\r\nHello\r\n") }, ready);
 }
 

@@ -18,7 +18,7 @@ afterAll(() => world.close());
 
 const touch: Touch = {
   id: 7,
-  kind: "step",
+  kind: "email",
   journeyId: 1,
   stepId: "two",
   version: 1,
@@ -35,6 +35,12 @@ const touch: Touch = {
   claimedWall: 0,
   sentAt: null,
   markup: null,
+  variantId: "a",
+  format: "formatted",
+  cc: "",
+  bcc: "",
+  attachments: "[]",
+  approvedBy: null,
   undecidedAt: null,
   serverAnswer: null,
 };
@@ -42,7 +48,12 @@ const touch: Touch = {
 async function written(change: Partial<Touch> = {}, tracks = true): Promise<string> {
   const mailbox = mailboxById(world.app.db, mailboxId);
   if (!mailbox) throw new Error("no mailbox");
-  const options = { toName: "Ilse Brandt", tracks, optOutHeader: "follow_ups" } as const;
+  const options = {
+    toName: "Ilse Brandt",
+    tracksOpens: tracks,
+    tracksClicks: tracks,
+    optOutHeader: "follow_ups",
+  } as const;
   return (await composeEmail(world.app, { ...touch, ...change }, mailbox, options)).raw.toString();
 }
 
@@ -68,7 +79,7 @@ describe("an email", () => {
     expect(await written()).toContain("text/html");
     expect(await written({}, false)).not.toContain("text/html");
     expect(await written({ body: "**bold**" }, false)).toContain("<strong>bold</strong>");
-    const answer = await written({ kind: "answer" });
+    const answer = await written({ kind: "answer", journeyId: null });
     expect(answer).not.toContain("text/html");
     expect(answer).not.toContain("List-Unsubscribe");
     // Or mail servers would take it for a mailing list's and send no automatic answer (RFC 5230 4.6).

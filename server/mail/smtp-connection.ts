@@ -20,7 +20,7 @@ interface OpenConnection extends SMTPConnection {
 
 export interface Envelope {
   from: string;
-  to: string;
+  to: string[];
   /** Comes back in reports as Original-Envelope-Id (RFC 3461 4.4). */
   id: string;
 }
@@ -144,7 +144,7 @@ export class SmtpConnection {
     });
     const envelope = {
       from,
-      to: [to],
+      to,
       size: raw.length,
       // RFC 3461: reports come with our number, and none for success.
       dsn: { envid: id, ret: "HDRS", notify: "FAILURE,DELAY", orcpt: `rfc822;${to}` },

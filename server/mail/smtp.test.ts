@@ -79,7 +79,7 @@ async function send(port: number): Promise<SendResult> {
     return await sender.send(
       {
         touchId: 7,
-        envelope: { from: "marta@q.example", to: "ilse@kai.example" },
+        envelope: { from: "marta@q.example", to: ["ilse@kai.example"] },
         raw: Buffer.from("Subject: Loans\r\n\r\nHello\r\n"),
       },
       ready,

@@ -1,4 +1,5 @@
 import { MINUTE } from "../../core/calendar.ts";
+import { isPublicHoliday } from "../../core/holidays.ts";
 import { type BookingRules, freeTimes } from "../../core/meetings/free-times.ts";
 import { readCompany } from "../accounts/company.ts";
 import { readSettings, type UserSettings } from "../accounts/settings.ts";
@@ -7,7 +8,6 @@ import { type Db, sql } from "../db/open.ts";
 import { fullName, remainingProspect } from "../db/prospects.ts";
 import { AppError } from "../errors.ts";
 import { readLink } from "../secrets.ts";
-import { isPublicHoliday } from "../../core/holidays.ts";
 
 /** Who invites, on a page that strangers see: the company, not this program. */
 export interface Host {

@@ -1,3 +1,4 @@
+import { everyStep } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { allSequences, stepsEver } from "../db/sequences.ts";
@@ -53,10 +54,9 @@ export function results({ db }: App): SequenceResult[] {
          FROM journeys j WHERE j.sequence_id = @id`,
       ).get({ id: sequence.id }) as { people: number; written: number; replied: number };
       const ever = stepsEver(db, sequence.id);
-      const removed = rows
-        .map(({ stepId }) => stepId)
-        .filter((id) => !sequence.steps.some((step) => step.id === id));
-      const steps = [...sequence.steps.map(({ id }) => id), ...removed].map((id): StepResult => {
+      const current = everyStep(sequence.path).map(({ id }) => id);
+      const removed = rows.map(({ stepId }) => stepId).filter((id) => !current.includes(id));
+      const steps = [...current, ...removed].map((id): StepResult => {
         const row = rows.find(({ stepId }) => stepId === id);
         const name = ever.get(id)?.name ?? "A step";
         return {

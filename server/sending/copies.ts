@@ -51,6 +51,11 @@ export async function keepCopies(app: App, doors: MailDoors, { id }: Mailbox): P
 async function copy(app: App, doors: MailDoors, mailbox: Mailbox, touch: Touch): Promise<void> {
   const prospect = prospectById(app.db, touch.prospectId);
   const toName = prospect?.email === touch.recipient ? fullName(prospect) : "";
-  const { raw } = await composeEmail(app, touch, mailbox, { toName, tracks: false, optOutHeader: "always" });
+  const { raw } = await composeEmail(app, touch, mailbox, {
+    toName,
+    tracksOpens: false,
+    tracksClicks: false,
+    optOutHeader: "always",
+  });
   await doors.of(mailbox).folders.keepCopy(raw, touch.sentAt ?? Date.now());
 }

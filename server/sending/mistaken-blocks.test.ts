@@ -25,7 +25,7 @@ function refusedAsBefore(prospectId: number, name: string, words: string): void 
   const { db } = world.app;
   const recipient = `${name}@${name}-museum.example`;
   const id = enterTouch(db, {
-    kind: "step",
+    kind: "email",
     journeyId: prospectId,
     stepId: "one",
     version: 1,

@@ -6,13 +6,16 @@ import { randomUUID } from "node:crypto";
 import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
-import { isSameThread } from "../../core/sequence/steps.ts";
+import { holds } from "../../core/sequence/condition.ts";
+import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
+import type { SequenceSettings } from "../../core/sequence/settings.ts";
 import { readCompany } from "../accounts/company.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { activeJourney, recordDecision } from "../db/journeys.ts";
 import {
+  claimApproved,
   claimQueued,
   enterTouch,
   releaseClaim,
@@ -21,16 +24,19 @@ import {
   touchById,
   touchesInState,
   touchesOfJourney,
+  touchOfStep,
 } from "../db/ledger.ts";
 import { isShut, type Mailbox, mailboxById, sentToday } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
-import { sequenceById } from "../db/sequences.ts";
+import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";
 import { composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
+import { needsYes, skipStep } from "../sequences/consider.ts";
 import { renderStep } from "../sequences/render-step.ts";
+import { factsOf } from "../sequences/walk.ts";
 import { putOff, settle } from "./settle.ts";
 
 /** Emails of one mailbox in one tick: between two of them its replies are read. */
@@ -40,8 +46,10 @@ interface Claimed {
   touch: Touch;
   mailbox: Mailbox;
   toName: string;
-  tracks: boolean;
+  tracks: Pick<SequenceSettings, "tracksOpens" | "tracksClicks">;
 }
+
+const NOTHING_SEEN = { tracksOpens: false, tracksClicks: false };
 
 /** Sends a mailbox's planned touches that are due, and the reps' own answers. Returns how many emails left. */
 export async function sendFrom(
@@ -122,7 +130,7 @@ async function sendClaimed(
   let email: Awaited<ReturnType<typeof composeEmail>>;
   try {
     const { optOutHeader } = readCompany(db);
-    email = await composeEmail(app, touch, mailbox, { toName, tracks, optOutHeader });
+    email = await composeEmail(app, touch, mailbox, { toName, ...tracks, optOutHeader });
   } catch (error) {
     if (isDatabaseFault(error)) throw error;
     sender.release(ready);
@@ -143,7 +151,6 @@ function setTextAside({ db }: App, touch: Touch, error: unknown): void {
   const wait = { reason: "text_broken" as const, detail, until: null };
   recordDecision(db, {
     id: touch.journeyId,
-    stepId: touch.stepId,
     at: null,
     mailboxId: touch.mailboxId,
     wait,
@@ -161,7 +168,7 @@ function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
     return null;
   }
   const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
-  return { touch: touchById(db, id) as Touch, mailbox, toName, tracks: false };
+  return { touch: touchById(db, id) as Touch, mailbox, toName, tracks: NOTHING_SEEN };
 }
 
 /** Null if nothing is to be sent: a stop, a pause or a limit that came after the plan was made wins. */
@@ -171,8 +178,10 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   const prospect = journey && prospectById(db, journey.prospectId);
   const sequence = journey && sequenceById(db, journey.sequenceId);
   const mailbox = mailboxById(db, planned.mailboxId);
-  const step = sequence?.steps.find(({ id }) => id === planned.stepId);
-  if (!journey || !prospect || !sequence || !mailbox || !step) return null;
+  if (!journey || !prospect || !sequence || !mailbox || journey.placeId !== planned.stepId) return null;
+  const path = pathOfVersion(db, sequence.id, journey.version);
+  const step = spotsOf(path).get(planned.stepId)?.node;
+  if (!step || !isEmail(step)) return null;
   if (journey.mailboxId !== null && journey.mailboxId !== mailbox.id) return null;
   if (isBlocked(db, prospect.email)) {
     apply(db, { kind: "blocked" }, { at: now, prospectId: prospect.id });
@@ -181,39 +190,100 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   if (journeyHold(journey, sequence) || mailboxHold(mailbox, now)) return null;
   if (mailbox.state === "resting" && (mailbox.restUntil ?? now) > now) return null;
   if (sentToday(db, mailbox, now).count >= mailbox.dailyLimit) return null;
-
-  const rendered = renderStep(app, { sequence, step, prospect, mailbox });
-  if (!rendered.ok) {
-    const reason: WaitReason = rendered.emptyField === null ? "text_broken" : "merge_field_empty";
-    const detail = rendered.emptyField ?? rendered.error;
-    const wait = { reason, detail, until: null };
-    recordDecision(db, { id: journey.id, stepId: step.id, at: null, mailboxId: mailbox.id, wait });
+  if (step.onlyIf && journey.placeState === null && !holds(step.onlyIf, factsOf(db, journey), now)) {
+    skipStep(app, journey, step, now);
     return null;
   }
+  const isDrafted = journey.placeState !== null;
+  // Only a draft that somebody said yes to goes; nothing that was begun goes twice.
+  if (isDrafted ? journey.placeState !== "approved" : needsYes(db, sequence, step, journey.id)) return null;
 
-  const earlier = touchesOfJourney(db, journey.id).filter(
-    ({ state }) => state === "sent" || state === "claimed",
-  );
+  const earlier = touchesOfJourney(db, journey.id);
   const last = earlier.at(-1);
-  const inThread = last !== undefined && isSameThread(sequence.steps, sequence.steps.indexOf(step));
-  const id = enterTouch(db, {
-    kind: "step",
-    journeyId: journey.id,
-    stepId: step.id,
-    version: sequence.version,
-    prospectId: prospect.id,
+  const messageId = `<${randomUUID()}@${mailbox.address.split("@")[1]}>`;
+  const thread = (inThread: boolean, subject: string) => ({
+    inReplyTo: last && inThread ? last.messageId : null,
+    references: last && inThread ? `${last.references} ${last.messageId}`.trim() : "",
+    subject: last && inThread ? `Re: ${last.subject.replace(/^Re: /, "")}` : subject,
+  });
+  const claim = {
     mailboxId: mailbox.id,
     recipient: prospect.email,
-    state: "claimed",
-    messageId: `<${randomUUID()}@${mailbox.address.split("@")[1]}>`,
-    inReplyTo: inThread ? last.messageId : null,
-    references: inThread ? `${last.references} ${last.messageId}`.trim() : "",
-    subject: inThread ? `Re: ${last.subject.replace(/^Re: /, "")}` : rendered.subject,
-    body: rendered.body,
-    markup: rendered.markup === rendered.body ? null : rendered.markup,
+    messageId,
     claimedAt: now,
     claimedWall: Date.now(),
-  });
+  };
+  let id: number | null;
+  if (isDrafted) {
+    const draft = touchOfStep(db, journey.id, step.id);
+    const wording = step.variants.find((each) => each.id === draft?.variantId) ?? step.variants[0];
+    if (!draft || !wording) return null;
+    // The rep may have given it a subject of its own: then it begins a thread.
+    const inThread = isSameThread(wording) && draft.subject === draftSubject(earlier, draft.subject);
+    id = claimApproved(db, {
+      id: draft.id,
+      ...claim,
+      ...envelopeOf(sequence, step),
+      ...thread(inThread, draft.subject),
+    })
+      ? draft.id
+      : null;
+  } else {
+    const rendered = renderStep(app, { path, step, sequenceId: sequence.id, prospect, mailbox });
+    if (!rendered.ok) {
+      const reason: WaitReason = rendered.emptyField === null ? "text_broken" : "merge_field_empty";
+      const detail = rendered.emptyField ?? rendered.error;
+      recordDecision(db, {
+        id: journey.id,
+        at: null,
+        mailboxId: mailbox.id,
+        wait: { reason, detail, until: null },
+      });
+      return null;
+    }
+    const wording = step.variants.find((each) => each.id === rendered.variantId) ?? step.variants[0];
+    const { inReplyTo, references, subject } = thread(
+      wording !== undefined && isSameThread(wording) && !rendered.isOwn,
+      rendered.subject,
+    );
+    id = enterTouch(db, {
+      kind: step.kind,
+      journeyId: journey.id,
+      stepId: step.id,
+      version: journey.version,
+      variantId: rendered.variantId,
+      prospectId: prospect.id,
+      state: "claimed",
+      ...claim,
+      inReplyTo,
+      references,
+      subject,
+      body: rendered.body,
+      markup: rendered.markup === rendered.body ? null : rendered.markup,
+      ...envelopeOf(sequence, step),
+    });
+  }
   if (id === null) return null;
-  return { touch: touchById(db, id) as Touch, mailbox, toName: fullName(prospect), tracks: sequence.tracks };
+  return {
+    touch: touchById(db, id) as Touch,
+    mailbox,
+    toName: fullName(prospect),
+    tracks: step.format === "plain" ? NOTHING_SEEN : sequence.settings,
+  };
+}
+
+/** How an email of a step goes, besides its text. */
+function envelopeOf({ settings }: Sequence, step: EmailStep) {
+  return {
+    format: step.format,
+    cc: settings.cc,
+    bcc: [settings.bcc, settings.crm].filter(Boolean).join(", "),
+    attachments: JSON.stringify(step.attachments),
+  };
+}
+
+/** The subject a draft was given by its thread: as the last email has it, with or without the sign of an answer. */
+function draftSubject(earlier: readonly Touch[], drafted: string): string {
+  const before = earlier.map(({ subject }) => subject.replace(/^Re: /, ""));
+  return before.includes(drafted.replace(/^Re: /, "")) || drafted.trim() === "" ? drafted : "";
 }

@@ -3,13 +3,10 @@
  * Nothing is sent again before it is certain that it was not accepted.
  */
 import { MINUTE } from "../../core/calendar.ts";
-import { dueAfter } from "../../core/sending/plan.ts";
 import { faultOf } from "../../core/sending/refusal.ts";
-import { stepsAhead } from "../../core/sequence/steps.ts";
 import { readCompany } from "../accounts/company.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { activeJourney, finishJourney } from "../db/journeys.ts";
 import {
   hasEverSent,
   leaveUndecided,
@@ -18,11 +15,9 @@ import {
   settleSent,
   type Touch,
   touchesInState,
-  touchesOfJourney,
 } from "../db/ledger.ts";
 import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
-import { sequenceById } from "../db/sequences.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import type { SendResult } from "../mail/smtp.ts";
@@ -117,28 +112,13 @@ function markRefused(
 /** Run it in a transaction; done again it changes nothing. */
 export function markSent(db: Db, touch: Touch, at: number, answer: string | null): void {
   if (!settleSent(db, touch.id, at, answer)) return;
-  apply(db, { kind: touch.kind === "step" ? "sent" : "answered" }, about(touch, at));
-  if (touch.journeyId !== null) moveOn(db, touch.journeyId, touch, at);
-}
-
-/** After a sent step the journey stands before the next one, in this mailbox's thread, or is finished. */
-function moveOn(db: Db, id: number, touch: Touch, at: number): void {
-  const journey = activeJourney(db, id);
-  const sequence = journey && sequenceById(db, journey.sequenceId);
-  if (!journey || !sequence) return;
-  const done = new Set(touchesOfJourney(db, id).map(({ stepId }) => stepId ?? ""));
-  const [next] = stepsAhead(sequence.steps, done);
-  const { mailboxId } = touch;
-  if (next) {
-    const zone = journey.prospectZone ?? sequence.zone;
-    const dueAt = dueAfter(at, next.waitDays, sequence.hours, zone, id, next.id);
+  apply(db, { kind: touch.journeyId !== null ? "sent" : "answered" }, about(touch, at));
+  // The thread stays in this mailbox; where the journey goes on is considered next (server/sequences/consider.ts).
+  if (touch.journeyId !== null)
     sql<Record<string, unknown>>(
       db,
-      `UPDATE journeys SET mailbox_id = @mailboxId, due_at = @dueAt, next_step_id = @stepId, next_at = NULL,
-         wait_reason = CASE WHEN wait_reason = 'likely_reply' THEN wait_reason ELSE 'wait_days' END, wait_detail = NULL
-       WHERE id = @id`,
-    ).run({ id, mailboxId, dueAt, stepId: next.id });
-  } else finishJourney(db, id, mailboxId, at);
+      "UPDATE journeys SET mailbox_id = @mailboxId, next_at = NULL WHERE id = @id AND state = 'active'",
+    ).run({ id: touch.journeyId, mailboxId: touch.mailboxId });
 }
 
 /**

@@ -55,7 +55,7 @@ export function decide(app: App, ids: readonly number[], decision: Decision): nu
         .filter((touch): touch is Touch => touch?.state === "claimed" && touch.undecidedAt !== null);
       for (const touch of open)
         if (decision === "send") releaseClaim(db, touch);
-        else if (decision === "arrived" || touch.kind === "step")
+        else if (decision === "arrived" || touch.journeyId !== null)
           markSent(db, touch, touch.claimedAt ?? clock.now(), null);
         else settleRefused(db, touch.id, "You left it out.");
       return open.length;

@@ -1,5 +1,12 @@
 import { mayWriteTo, VERDICTS, type WritesTo } from "../../core/prospects/verdict.ts";
-import { type StepProblem, stepProblems } from "../../core/sequence/steps.ts";
+import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
+import {
+  letterOf,
+  type PathProblem,
+  type PushyRemark,
+  pathProblems,
+  pushyRemarks,
+} from "../../core/sequence/path-problems.ts";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields.ts";
 import { fieldsIn, mergeProblems, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
@@ -9,7 +16,9 @@ import { allCustomFields, customFields, prospectsOfList, prospectValues } from "
 import type { Sequence } from "../db/sequences.ts";
 
 export interface SequenceCheck {
-  problems: StepProblem[];
+  problems: PathProblem[];
+  /** Matters of judgement, which keep nobody from starting. */
+  remarks: PushyRemark[];
   /** Merge fields that some prospects of the list lack, and how many. */
   missing: { field: string; count: number }[];
   /** What a start would do. */
@@ -38,38 +47,66 @@ export function addressProblem({ url, demo }: Config): string | null {
 /** Lists longer than this are checked on their first prospects; the engine holds whom it missed. */
 const MOST_CHECKED = 2_000;
 
-/** Everything that can be said about a sequence before it starts. Expects steps as they would be saved. */
+/** Everything that can be said about a sequence before it starts. Expects a path as it would be saved. */
 export function checkSequence(
   { db, config }: App,
-  sequence: Pick<Sequence, "id" | "listId" | "steps" | "writesTo">,
+  sequence: Pick<Sequence, "id" | "listId" | "path" | "settings" | "writesTo">,
 ): SequenceCheck {
   const fields = [
     ...PROSPECT_FIELDS,
     ...SENDER_FIELDS,
     ...(sequence.listId === null ? allCustomFields(db) : customFields(db, sequence.listId)),
   ];
-  const problems = stepProblems(sequence.steps);
-  for (const step of sequence.steps)
-    for (const field of ["subject", "body"] as const)
-      for (const message of mergeProblems(step[field], fields))
-        problems.push({ stepId: step.id, field, message });
+  const { tracksOpens, tracksClicks, stops } = sequence.settings;
+  const problems = pathProblems(sequence.path, { tracksOpens, tracksClicks, stopsOnReply: stops.reply });
+  problems.push(...textProblems(sequence.path, fields));
   const unreachable = addressProblem(config);
-  if (unreachable)
-    problems.push({ stepId: sequence.steps[0]?.id ?? "", field: "body", message: unreachable });
+  if (unreachable && everyStep(sequence.path).some(isEmail))
+    problems.push({ nodeId: sequence.path[0]?.id ?? "", field: "body", message: unreachable });
   return {
     problems,
+    remarks: pushyRemarks(sequence.path),
     missing:
       sequence.listId === null || problems.length > 0
         ? []
-        : missingFields(db, sequence.listId, sequence.steps),
+        : missingFields(db, sequence.listId, sequence.path),
     start: startCounts(db, sequence.id, sequence.listId, sequence.writesTo),
     fields,
   };
 }
 
-function missingFields(db: Db, listId: number, steps: Sequence["steps"]) {
-  const templates = steps
-    .flatMap(({ subject, body }) => [subject, body])
+/** Every template of a path, with the step, field and wording it belongs to. */
+type Template = Pick<PathProblem, "nodeId" | "field" | "variantId"> & { text: string };
+function templatesOf(path: Path): Template[] {
+  return everyStep(path).flatMap((step): Template[] =>
+    isEmail(step)
+      ? step.variants.flatMap((variant) =>
+          (["subject", "body"] as const).map((field) => ({
+            nodeId: step.id,
+            field,
+            ...(step.variants.length > 1 ? { variantId: variant.id } : {}),
+            text: variant[field],
+          })),
+        )
+      : [{ nodeId: step.id, field: "text" as const, text: step.text }],
+  );
+}
+
+function textProblems(path: Path, fields: readonly string[]): PathProblem[] {
+  const steps = new Map(everyStep(path).map((step) => [step.id, step]));
+  return templatesOf(path).flatMap(({ text, ...where }) =>
+    mergeProblems(text, fields).map((message) => {
+      const step = steps.get(where.nodeId);
+      const which =
+        where.variantId && step && isEmail(step) ? ` (wording ${letterOf(step, where.variantId)})` : "";
+      return { ...where, message: message + which };
+    }),
+  );
+}
+
+function missingFields(db: Db, listId: number, path: Path) {
+  const templates = templatesOf(path)
+    .map(({ text }) => text)
     .filter((text) => fieldsIn(text).length > 0);
   const counts = new Map<string, number>();
   const sender = Object.fromEntries(SENDER_FIELDS.map((field) => [field, "x"]));

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
-import type { Step } from "../../core/sequence/steps.ts";
+import type { Path } from "../../core/sequence/path.ts";
+import { NO_WAIT } from "../../core/sequence/wait.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -8,19 +9,34 @@ import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 const form = z.object({ name: z.string().trim().min(1, "Give the sequence a name.").max(80) });
 
 /** What a new sequence opens with: something to change instead of an empty page. */
-const firstSteps = (): Step[] => [
+const firstPath = (): Path => [
   {
     id: randomUUID().slice(0, 8),
     kind: "email",
     name: "Opening",
-    waitDays: 0,
-    subject: "A question about {{ company }}",
-    body: 'Hello {{ first_name | default: "there" }},\n\n',
+    note: "",
+    wait: NO_WAIT,
+    variants: [
+      {
+        id: "a",
+        weight: 1,
+        subject: "A question about {{ company }}",
+        body: 'Hello {{ first_name | default: "there" }},\n\n',
+      },
+    ],
+    format: "formatted",
+    quotes: false,
+    attachments: [],
   },
 ];
 
 /** A draft with one step, all mailboxes of its owner, and their time zone. Returns its id. */
-export function createSequence({ db, clock }: App, userId: number, input: unknown): Outcome<number> {
+export function createSequence(
+  { db, clock }: App,
+  userId: number,
+  input: unknown,
+  path: Path = firstPath(),
+): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const now = clock.now();
@@ -35,8 +51,8 @@ export function createSequence({ db, clock }: App, userId: number, input: unknow
       );
       sql<Record<string, unknown>>(
         db,
-        "INSERT INTO sequence_versions (sequence_id, number, steps, saved_at) VALUES (@id, 1, @steps, @now)",
-      ).run({ id, steps: JSON.stringify(firstSteps()), now });
+        "INSERT INTO sequence_versions (sequence_id, number, path, saved_by, saved_at) VALUES (@id, 1, @path, @userId, @now)",
+      ).run({ id, path: JSON.stringify(path), userId, now });
       sql<Record<string, unknown>>(
         db,
         "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) SELECT @id, id FROM mailboxes WHERE user_id = @userId",

@@ -1,4 +1,5 @@
-import { plannedDays } from "../../core/sequence/steps.ts";
+import { daysOfPath } from "../../core/sequence/lay-out-path.ts";
+import { everyStep } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
@@ -26,8 +27,8 @@ export function listSequences({ db }: App): SequenceSummary[] {
     ownerName: sequence.ownerName,
     state: sequence.state,
     version: sequence.version,
-    steps: sequence.steps.length,
-    days: plannedDays(sequence.steps).at(-1) ?? 0,
+    steps: everyStep(sequence.path).length,
+    days: daysOfPath(sequence.path),
     ...(sql<{ id: number }, Pick<SequenceSummary, "people" | "active" | "written" | "replied" | "booked">>(
       db,
       `SELECT count(*) AS people, coalesce(sum(j.state = 'active'), 0) AS active,

@@ -13,11 +13,13 @@ export function sequenceForm({
   name,
   listId,
   zone,
+  revision,
   hours,
-  tracks,
   writesTo,
+  isPersonal,
   mailboxIds,
-  steps,
+  settings,
+  path,
 }: Sequence): SequenceForm {
   return {
     id,
@@ -27,10 +29,12 @@ export function sequenceForm({
     days: [...hours.days],
     opens: hours.opens,
     closes: hours.closes,
-    tracks,
+    revision,
     writesTo,
+    isPersonal,
     mailboxIds,
-    steps,
+    settings,
+    path,
   };
 }
 

@@ -1,11 +1,11 @@
 import type { WaitReason } from "../../core/sending/reasons.ts";
-import { stepsAhead } from "../../core/sequence/steps.ts";
+import { isEmail, spotsOf } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { activeJourney } from "../db/journeys.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
-import { sequenceById } from "../db/sequences.ts";
+import { pathOfVersion, sequenceById } from "../db/sequences.ts";
 import { renderStep } from "./render-step.ts";
 
 /**
@@ -38,8 +38,10 @@ function holdOf(app: App, journeyId: number): { reason: WaitReason; detail: stri
     journey && mailboxById(db, journey.mailboxId ?? journey.nextMailboxId ?? sequence?.mailboxIds[0] ?? 0);
   // Without a mailbox that is the reason; the text is looked at when it is claimed.
   if (!journey || !sequence || !prospect || !mailbox) return null;
-  const [step] = stepsAhead(sequence.steps, new Set<string>(JSON.parse(journey.doneIds)));
-  const rendered = step && renderStep(app, { sequence, step, prospect, mailbox });
+  const path = pathOfVersion(db, sequence.id, journey.version);
+  const step = spotsOf(path).get(journey.placeId ?? "")?.node;
+  const rendered =
+    step && isEmail(step) && renderStep(app, { path, step, sequenceId: sequence.id, prospect, mailbox });
   if (!rendered || rendered.ok) return null;
   return rendered.emptyField === null
     ? { reason: "text_broken", detail: rendered.error }

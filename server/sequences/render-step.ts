@@ -1,36 +1,45 @@
-/** One email step as one prospect gets it: subject and body, signature and opt-out line. */
-import { type Step, threadSubject } from "../../core/sequence/steps.ts";
+/** One step as one prospect gets it: an email's subject and body with signature and opt-out line, or what a task says. */
+import { type EmailStep, type Path, type RepStep, threadSubject } from "../../core/sequence/path.ts";
+import { variantOf } from "../../core/sequence/variant-of.ts";
 import { fieldsIn, renderMarkup, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { type Prospect, prospectValues } from "../db/prospects.ts";
-import type { Sequence } from "../db/sequences.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
 
 export type RenderedStep =
   | {
       ok: true;
+      variantId: string | null;
+      /** Written by hand for this prospect. */
+      isOwn: boolean;
       subject: string;
       body: string;
       /** The body as Markdown in which merged values are protected. */
       markup: string;
     }
-  | { ok: false; emptyField: string }
-  | { ok: false; emptyField: null; error: string };
+  | { ok: false; variantId: string | null; emptyField: string }
+  | { ok: false; variantId: string | null; emptyField: null; error: string };
 
 type Sender = Pick<Mailbox, "senderName" | "signature" | "userId">;
 
-/** Renders with the sender's fields of the mailbox. The opt-out line is added unless the text has a link of its own. */
+/**
+ * Renders with the sender's fields of the mailbox. The wording is the one that this prospect draws, unless one is
+ * asked for. The opt-out line is added unless the text has a link of its own.
+ */
 export function renderStep(
   app: App,
-  {
-    sequence,
-    step,
-    prospect,
-    mailbox,
-  }: { sequence: Pick<Sequence, "steps">; step: Step; prospect: Prospect; mailbox: Sender },
+  about: {
+    path: Path;
+    step: EmailStep;
+    prospect: Prospect;
+    mailbox: Sender;
+    sequenceId?: number | null;
+    variantId?: string | null;
+  },
 ): RenderedStep {
+  const { path, step, prospect, mailbox } = about;
   const optOut = optOutLink(app, prospect.id);
   const booking = bookingLink(app, slugOf(app, mailbox.userId), prospect.id);
   const values = {
@@ -40,23 +49,68 @@ export function renderStep(
     booking_link: booking,
     opt_out_link: optOut,
   };
-  const index = sequence.steps.findIndex(({ id }) => id === step.id);
-  const subject = renderMerge(threadSubject(sequence.steps, index), values);
-  if (!subject.ok) return subject;
-  const body = renderMerge(step.body, values);
-  if (!body.ok) return body;
-  const markup = renderMarkup(step.body, values, [booking, optOut]);
-  if (!markup.ok) return markup;
-  const footer = fieldsIn(step.body).includes("opt_out_link")
+  const drawn =
+    step.variants.find(({ id }) => id === about.variantId) ?? variantOf(step.id, step.variants, prospect.id);
+  const own = about.sequenceId ? ownText(app, about.sequenceId, step.id, prospect.id) : null;
+  const written = own ?? drawn;
+  const failed = (rendered: Exclude<ReturnType<typeof renderMerge>, { ok: true }>): RenderedStep => ({
+    ...rendered,
+    variantId: drawn.id,
+  });
+  const subject = renderMerge(threadSubject(path, step.id, written), values);
+  if (!subject.ok) return failed(subject);
+  const body = renderMerge(written.body, values);
+  if (!body.ok) return failed(body);
+  const markup = renderMarkup(written.body, values, [booking, optOut]);
+  if (!markup.ok) return failed(markup);
+  const footer = fieldsIn(written.body).includes("opt_out_link")
     ? ""
     : `\n\nNot for you? Tell me here and I will not write again: ${optOut}`;
   const signature = mailbox.signature.trim() === "" ? "" : `\n\n${mailbox.signature.trim()}`;
   return {
     ok: true,
+    variantId: drawn.id,
+    isOwn: own !== null,
     subject: subject.text.replace(/\s+/g, " ").trim(),
     body: `${body.text.trim()}${signature}${footer}`,
     markup: `${markup.text.trim()}${signature}${footer}`,
   };
+}
+
+/** What a task says for one prospect, with the fields of the user who makes it. */
+export function textFor(app: App, step: RepStep, prospect: Prospect, userId: number): RenderedStep {
+  const sender = sql<{ userId: number }, { name: string; slug: string }>(
+    app.db,
+    "SELECT name, booking_slug AS slug FROM users WHERE id = @userId",
+  ).get({ userId });
+  const text = renderMerge(step.text, {
+    ...prospectValues(prospect),
+    sender_name: sender?.name ?? "",
+    sender_first_name: sender?.name.split(" ")[0] ?? "",
+    booking_link: bookingLink(app, sender?.slug ?? "", prospect.id),
+    opt_out_link: optOutLink(app, prospect.id),
+  });
+  return text.ok
+    ? {
+        ok: true,
+        variantId: null,
+        isOwn: false,
+        subject: "",
+        body: text.text.trim(),
+        markup: text.text.trim(),
+      }
+    : { ...text, variantId: null };
+}
+
+/** An email that was written by hand for one prospect, or null. */
+function ownText({ db }: App, sequenceId: number, stepId: string, prospectId: number) {
+  return (
+    sql<Record<string, unknown>, { subject: string; body: string }>(
+      db,
+      `SELECT subject, body FROM own_texts
+       WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId`,
+    ).get({ sequenceId, stepId, prospectId }) ?? null
+  );
 }
 
 function slugOf({ db }: App, userId: number): string {

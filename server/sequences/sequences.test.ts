@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sequenceById } from "../db/sequences.ts";
 import { optOutProspect } from "../prospects/block-list/opt-out.ts";
-import { addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
+import { addPeople, addSequence, createWorld, email, rows, type World } from "../tests/world.ts";
 import { checkSequence } from "./check-sequence.ts";
 import { sequenceForm } from "./open-sequence.ts";
 import { previewStep } from "./preview-step.ts";
@@ -50,10 +50,8 @@ describe("starting a sequence", () => {
     const id = addSequence(world, list, [1]);
     saveSequence(world.app, { ...sequenceForm(open(id)), listId: null });
     expect(words(id)).toContain("Choose the list");
-    const steps = [
-      { id: "one", kind: "email", name: "One", waitDays: 0, subject: "S", body: "Hi {{ frist_name }}" },
-    ];
-    expect(words(addSequence(world, list, [1], { steps }))).toContain("Did you mean “first_name”?");
+    const path = [email("one", 0, { subject: "S", body: "Hi {{ frist_name }}" })];
+    expect(words(addSequence(world, list, [1], { path }))).toContain("Did you mean “first_name”?");
     expect(rows(world, "SELECT 1 FROM journeys")).toEqual([]);
   });
 
@@ -73,7 +71,7 @@ describe("saving a sequence", () => {
     start(id);
     const form = sequenceForm(open(id));
     expect(saveSequence(world.app, form)).toEqual({ ok: true, value: 1 });
-    const longer = { ...form, steps: [...form.steps, { ...form.steps[1], id: "four", name: "Four" }] };
+    const longer = { ...form, revision: undefined, path: [...form.path, email("four", 2)] };
     expect(saveSequence(world.app, longer)).toEqual({ ok: true, value: 2 });
   });
 
@@ -90,9 +88,9 @@ describe("saving a sequence", () => {
 describe("a preview", () => {
   it("shows the step as the chosen prospect gets it, and leafs round the list", () => {
     const listId = addPeople(world, ["ana", "bia"]);
-    const { steps } = open(addSequence(world, listId, [1]));
+    const { path } = open(addSequence(world, listId, [1]));
     const look = (index: number) =>
-      previewStep(world.app, { steps, stepId: "two", listId, mailboxIds: [1], index });
+      previewStep(world.app, { path, stepId: "two", listId, mailboxIds: [1], index });
     expect(look(0)).toMatchObject({
       prospect: { name: "ana" },
       sameThread: true,

@@ -1,10 +1,12 @@
-import { dueAfter } from "../../core/sending/plan.ts";
+import { instantOn, instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
+import { everyStep, isEmail } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { sql } from "../db/open.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { checkSequence, type SequenceCheck, startCounts } from "./check-sequence.ts";
+import { considerJourney } from "./consider.ts";
 
 export type StartReport = SequenceCheck["start"] & { started: number };
 
@@ -18,10 +20,8 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
     .transaction((): Outcome<StartReport> => {
       const sequence = sequenceById(db, id);
       if (!sequence) return refused({ form: "This sequence no longer exists." });
-      const first = sequence.steps[0];
-      if (!first) return refused({ form: "Add a first step before you start." });
       if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
-      if (sequence.mailboxIds.length === 0)
+      if (sequence.mailboxIds.length === 0 && everyStep(sequence.path).some(isEmail))
         return refused({ form: "Choose at least one mailbox to send from." });
       const [problem] = checkSequence(app, sequence).problems;
       if (problem) return refused({ form: problem.message });
@@ -31,13 +31,16 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
         db,
         "SELECT prospect_id AS id FROM list_prospects WHERE list_id = @listId ORDER BY prospect_id",
       ).all({ listId: sequence.listId });
+      sql<{ id: number }>(
+        db,
+        "UPDATE sequences SET state = 'running', revision = revision + 1 WHERE id = @id",
+      ).run({ id });
       const started = startJourneys(
         app,
         userId,
-        sequence,
+        { ...sequence, state: "running" },
         people.map(({ id: prospectId }) => prospectId),
       );
-      sql<{ id: number }>(db, "UPDATE sequences SET state = 'running' WHERE id = @id").run({ id });
       return done({ ...counts, started });
     })
     .immediate();
@@ -47,14 +50,10 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
  * Starts a sequence for those of the people who are not on it yet, not on another, not blocked, and whose address
  * is not known to be bad. Whose address is not as sure as the sequence asks starts and waits. Returns how many.
  */
-export function startJourneys(
-  { db, clock }: App,
-  userId: number | null,
-  sequence: Sequence,
-  ids: number[],
-): number {
+export function startJourneys(app: App, userId: number | null, sequence: Sequence, ids: number[]): number {
+  const { db, clock } = app;
   const now = clock.now();
-  const first = sequence.steps[0];
+  const first = sequence.path[0];
   if (!first) return 0;
   const people = sql<Record<string, unknown>, { id: number; zone: string | null }>(
     db,
@@ -67,16 +66,28 @@ export function startJourneys(
             OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))
      ORDER BY p.id`,
   ).all({ ids: JSON.stringify(ids), id: sequence.id });
-  for (const { id: prospectId, zone } of people) {
-    const dueAt = dueAfter(now, first.waitDays, sequence.hours, zone ?? sequence.zone, prospectId, first.id);
+  people.forEach(({ id: prospectId, zone }, index) => {
+    const since = beginsAt(sequence, zone ?? sequence.zone, index, now);
     const journeyId = Number(
       sql<Record<string, unknown>>(
         db,
-        `INSERT INTO journeys (sequence_id, prospect_id, due_at, next_step_id, started_at)
-         VALUES (@id, @prospectId, @dueAt, @stepId, @now)`,
-      ).run({ id: sequence.id, prospectId, dueAt, stepId: first.id, now }).lastInsertRowid,
+        `INSERT INTO journeys (sequence_id, prospect_id, version, place_id, since, due_at, wake_at, started_at)
+         VALUES (@id, @prospectId, @version, @placeId, @since, 0, @since, @now)`,
+      ).run({ id: sequence.id, prospectId, version: sequence.version, placeId: first.id, since, now })
+        .lastInsertRowid,
     );
     recordEvent(db, { at: now, kind: "journey_started", prospectId, journeyId, userId });
-  }
+    considerJourney(app, journeyId, now);
+  });
   return people.length;
+}
+
+/** From when on the first wait of the person at `index` counts: not before the start date, and so many people a day. */
+function beginsAt({ settings, hours }: Sequence, zone: string, index: number, now: number): number {
+  const { startsOn, newADay } = settings;
+  const begins = startsOn === null ? now : Math.max(now, instantOn(startsOn, "00:00", zone));
+  const later = newADay === null ? 0 : Math.floor(index / newADay);
+  return later === 0
+    ? begins
+    : instantOnDay(workingDayNumberAfter(begins, later, hours.days, zone), minutesOf(hours.opens), zone);
 }

@@ -2,6 +2,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import type { EmailStep } from "../../core/sequence/path.ts";
 import { createUser } from "../accounts/create-user.ts";
 import type { User } from "../accounts/session.ts";
 import { type App, openApp } from "../app.ts";
@@ -200,6 +201,25 @@ export function addPeople({ app }: World, names: string[], listName = "Museums")
   return listId;
 }
 
+/** An email of a sequence, so many working days after the touch before. */
+export function email(
+  id: string,
+  days: number,
+  { name = id, subject = "", body = "Hello" }: { name?: string; subject?: string; body?: string } = {},
+): EmailStep {
+  return {
+    id,
+    kind: "email",
+    name,
+    note: "",
+    wait: { days, working: true },
+    variants: [{ id: "a", weight: 1, subject, body }],
+    format: "formatted",
+    quotes: false,
+    attachments: [],
+  };
+}
+
 export function addSequence(
   world: World,
   listId: number,
@@ -216,35 +236,14 @@ export function addSequence(
     days: [1, 2, 3, 4, 5],
     opens: "08:30",
     closes: "17:00",
-    tracks: true,
+    settings: { tracksOpens: true, tracksClicks: true, holidays: false, holdsCompany: false, awayDays: 0 },
     // No server of these tests can be asked about addresses.
     writesTo: "any",
     mailboxIds,
-    steps: [
-      {
-        id: "one",
-        kind: "email",
-        name: "Opening",
-        waitDays: 0,
-        subject: "Loans at {{ company }}",
-        body: "Hello {{ first_name }}",
-      },
-      {
-        id: "two",
-        kind: "email",
-        name: "Follow-up",
-        waitDays: 2,
-        subject: "",
-        body: "One thing more: {{ booking_link }}",
-      },
-      {
-        id: "three",
-        kind: "email",
-        name: "Close",
-        waitDays: 3,
-        subject: "Shall I close this?",
-        body: "Hello again",
-      },
+    path: [
+      email("one", 0, { name: "Opening", subject: "Loans at {{ company }}", body: "Hello {{ first_name }}" }),
+      email("two", 2, { name: "Follow-up", body: "One thing more: {{ booking_link }}" }),
+      email("three", 3, { name: "Close", subject: "Shall I close this?", body: "Hello again" }),
     ],
     ...change,
   });
@@ -256,7 +255,9 @@ export function addSequence(
 export function addJourney({ app }: World, sequenceId: number, prospectId: number): void {
   sql<Record<string, unknown>>(
     app.db,
-    "INSERT INTO journeys (sequence_id, prospect_id, due_at, started_at) VALUES (@sequenceId, @prospectId, @now, @now)",
+    `INSERT INTO journeys (sequence_id, prospect_id, version, place_id, since, due_at, wake_at, started_at)
+     SELECT @sequenceId, @prospectId, max(number), path ->> '$[0].id', @now, @now, @now, @now
+     FROM sequence_versions WHERE sequence_id = @sequenceId`,
   ).run({ sequenceId, prospectId, now: app.clock.now() });
 }
 

@@ -9,7 +9,7 @@ import { askJob, jobById } from "../db/jobs.ts";
 import { type Started, startProcess } from "../processes.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import { freePort } from "../tests/free-port.ts";
-import { addMailbox, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
+import { addMailbox, addPeople, addSequence, createWorld, email, rows, type World } from "../tests/world.ts";
 import type { Health } from "./health.ts";
 import { sessionCookie } from "./session-cookie.ts";
 
@@ -105,8 +105,7 @@ it("while another program holds the database, pages answer, what is written wait
 /** Everybody is written to, as soon as the engine looks. */
 async function startWriting(): Promise<void> {
   const mailbox = await addMailbox(world, "marta@quillwater.example", { gapLeast: 0, gapMost: 0 });
-  const step = { id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello" };
-  const sequence = addSequence(world, list, [mailbox], { steps: [step] });
+  const sequence = addSequence(world, list, [mailbox], { path: [email("one", 0, { subject: "Loans" })] });
   expect(startSequence(world.app, world.userId, sequence).ok).toBe(true);
 }
 

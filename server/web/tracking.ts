@@ -1,6 +1,6 @@
 /** Opens and clicks, as far as mail programs let them be seen. */
 import type { App } from "../app.ts";
-import { recordEvent } from "../db/events.ts";
+import { apply } from "../consequences/apply.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
 import { isBusy } from "../errors.ts";
@@ -29,7 +29,13 @@ function record(
          ON CONFLICT (touch_id, kind) DO UPDATE SET loads = loads + 1 RETURNING loads`,
       ).get({ touchId, kind });
       if ((tally?.loads ?? 1) <= MOST_EVENTS)
-        recordEvent(db, { at: clock.now(), kind, prospectId, journeyId, mailboxId, touchId, detail });
+        apply(db, kind === "opened" ? { kind } : { kind, url: detail ?? "" }, {
+          at: clock.now(),
+          prospectId,
+          journeyId,
+          mailboxId,
+          touchId,
+        });
     }).immediate();
   } catch (error) {
     if (!isBusy(error)) throw error;

@@ -2,6 +2,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { Link, useSearchParams } from "react-router";
+import { holidayCountries } from "../../../core/holidays";
 import { readCompany, saveCompany } from "../../../server/accounts/company";
 import { changePassword } from "../../../server/accounts/password";
 import { endOtherSessions, endSession, listSessions } from "../../../server/accounts/session";
@@ -9,7 +10,6 @@ import { readSettings, saveProfile, saveSettings } from "../../../server/account
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
-import { holidayCountries } from "../../../core/holidays";
 import { health } from "../../../server/web/health";
 import { tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";

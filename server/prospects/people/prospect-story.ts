@@ -1,21 +1,26 @@
 import type { EventKind } from "../../../core/events.ts";
 import { dueAfter } from "../../../core/sending/plan.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
+import { expectedSteps } from "../../../core/sequence/expected-path.ts";
+import { CHANNEL_OF, type Channel, isEmail, type StepKind } from "../../../core/sequence/path.ts";
 import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { type CleanedValue, cleaningOf } from "../../db/cleanings.ts";
-import { touchesOfJourney } from "../../db/ledger.ts";
-import { sql } from "../../db/open.ts";
+import { AFTER_THE_END } from "../../db/journeys.ts";
+import { type Db, sql } from "../../db/open.ts";
 import { addressesOf, type Prospect, prospectById } from "../../db/prospects.ts";
-import { type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
+import { pathOfVersion, type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
 import { AppError } from "../../errors.ts";
 import { type ConversationItem, conversation } from "../../replies/conversation.ts";
+import { calendarFor, factsOf } from "../../sequences/walk.ts";
 
 export interface StoryTouch {
   stepId: string;
   name: string;
   at: number;
-  state: "done" | "planned" | "cancelled";
+  channel: Channel;
+  /** `person`: it waits for the rep. */
+  state: "done" | "planned" | "cancelled" | "person";
 }
 
 export interface StoryEvent {
@@ -90,7 +95,7 @@ export function prospectStory(app: App, id: number): ProspectStory {
       db,
       "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
     ).all({ id }),
-    journeys: journeysOf(app, id, prospect.timeZone),
+    journeys: journeysOf(app, prospect),
     events: sql<{ id: number }, StoryEvent>(
       db,
       "SELECT id, at, kind, detail FROM events WHERE prospect_id = @id ORDER BY at, id",
@@ -142,46 +147,92 @@ function originName({ db }: App, { origin, originId }: Prospect): string | null 
   return sql<{ originId: number }, { name: string }>(db, query).get({ originId })?.name ?? null;
 }
 
-function journeysOf({ db }: App, prospectId: number, zone: string | null): StoryJourney[] {
-  const rows = sql<{ prospectId: number }, Omit<StoryJourney, "touches">>(
+function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
+  const rows = sql<
+    { prospectId: number },
+    Omit<StoryJourney, "touches"> & { version: number; placeId: string | null; since: number }
+  >(
     db,
     `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, j.state, j.started_at AS startedAt,
        j.ended_at AS endedAt, j.stop_reason AS stopReason, j.stop_detail AS stopDetail, j.next_at AS nextAt,
-       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox
+       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox, j.version, j.place_id AS placeId, j.since
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      LEFT JOIN mailboxes m ON m.id = coalesce(j.mailbox_id, j.next_mailbox_id)
      WHERE j.prospect_id = @prospectId ORDER BY j.id DESC`,
-  ).all({ prospectId });
-  return rows.map((row) => {
-    const sequence = sequenceById(db, row.sequenceId) as Sequence;
-    const sent = new Map(
-      touchesOfJourney(db, row.id).map(({ stepId, sentAt, claimedAt }) => [stepId, sentAt ?? claimedAt]),
-    );
-    const touches: StoryTouch[] = [];
-    let last = row.startedAt;
+  ).all({ prospectId: prospect.id });
+  return rows.map(({ version, placeId, since, ...row }) => {
     const ever = stepsEver(db, row.sequenceId);
-    // What they got is told, also where the step was taken out since.
-    const gone = [...sent.keys()].flatMap((id) =>
-      id !== null && !sequence.steps.some((step) => step.id === id) ? (ever.get(id) ?? []) : [],
-    );
-    for (const { id, name } of gone) {
-      const at = sent.get(id);
-      if (at) touches.push({ stepId: id, name, at, state: "done" });
-    }
-    for (const step of sequence.steps) {
-      const sentAt = sent.get(step.id);
-      const isNext = touches.every(({ state }) => state === "done");
-      // Beyond the next touch nothing is decided; the wait tells when it would fall due.
-      const due = dueAfter(last, step.waitDays, sequence.hours, zone ?? sequence.zone, row.id, step.id);
-      const at = sentAt ?? (isNext && row.nextAt !== null ? row.nextAt : due);
-      touches.push({
+    const begun = touchesBegun(db, row.id);
+    const done = begun.map(({ stepId, kind, at, state }): StoryTouch => {
+      const step = ever.get(stepId);
+      return {
+        stepId,
+        name: step?.name ?? (stepId === AFTER_THE_END ? "To do" : "A step"),
+        channel: CHANNEL_OF[kind],
+        at,
+        state: state === "skipped" ? "cancelled" : isOpen(state) ? "person" : "done",
+      };
+    });
+    const ahead =
+      row.state === "finished" ? [] : stepsAhead(db, { ...row, version, placeId, since }, prospect, begun);
+    return { ...row, touches: [...done, ...ahead].toSorted((a, b) => a.at - b.at) };
+  });
+}
+
+const isOpen = (state: string): boolean => state === "draft" || state === "open" || state === "approved";
+
+interface BegunTouch {
+  stepId: string;
+  kind: StepKind;
+  at: number;
+  state: string;
+}
+
+function touchesBegun(db: Db, journeyId: number): BegunTouch[] {
+  return sql<{ journeyId: number }, BegunTouch>(
+    db,
+    `SELECT step_id AS stepId, kind, coalesce(sent_at, ended_at, claimed_at, due_at, at, 0) AS at, state
+     FROM touches WHERE journey_id = @journeyId ORDER BY id`,
+  ).all({ journeyId });
+}
+
+/** Beyond the next touch nothing is decided; the waits tell when it would fall due. */
+function stepsAhead(
+  db: Db,
+  journey: Pick<StoryJourney, "id" | "sequenceId" | "state" | "nextAt"> & {
+    version: number;
+    placeId: string | null;
+    since: number;
+  },
+  prospect: Prospect,
+  begun: BegunTouch[],
+): StoryTouch[] {
+  const sequence = sequenceById(db, journey.sequenceId) as Sequence;
+  const calendar = calendarFor(sequence, prospect.timeZone, prospect.country, journey.since);
+  const facts = factsOf(db, {
+    id: journey.id,
+    prospectId: prospect.id,
+    prospectZone: prospect.timeZone,
+    prospectCountry: prospect.country,
+    email: prospect.email,
+    hasProfile: prospect.profile === "" ? 0 : 1,
+  });
+  const walker = {
+    path: pathOfVersion(db, sequence.id, journey.version),
+    begun: new Map(begun.map(({ stepId, at }) => [stepId, { at, endedAt: at }])),
+  };
+  let last = journey.since;
+  return expectedSteps(walker, { nodeId: journey.placeId, since: journey.since }, facts).map(
+    ({ step, waits }, index): StoryTouch => {
+      const due = dueAfter(last, waits, calendar, journey.id, step.id);
+      last = index === 0 && isEmail(step) && journey.nextAt !== null ? journey.nextAt : due;
+      return {
         stepId: step.id,
         name: step.name,
-        at,
-        state: sentAt ? "done" : row.state === "active" ? "planned" : "cancelled",
-      });
-      last = at;
-    }
-    return { ...row, touches: touches.toSorted((a, b) => a.at - b.at) };
-  });
+        channel: CHANNEL_OF[step.kind],
+        at: last,
+        state: journey.state === "active" ? "planned" : "cancelled",
+      };
+    },
+  );
 }

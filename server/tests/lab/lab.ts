@@ -6,7 +6,7 @@ import { join } from "node:path";
 import nodemailer from "nodemailer";
 import { projectRoot } from "../../config.ts";
 import { saveMailbox } from "../../sending/mailboxes/save-mailbox.ts";
-import { addPeople, addSequence, createWorld, type World } from "../world.ts";
+import { addPeople, addSequence, createWorld, email, type World } from "../world.ts";
 
 const PORT = Number(process.env.LAB_PORT ?? 18_500);
 export const PORTS = {
@@ -95,14 +95,14 @@ export function labSequence(world: World, mailboxId: number, names: string[], st
       .prepare("UPDATE prospects SET email = ? WHERE email = ?")
       .run(`${name}@museum.example`, `${name}@${name}-museum.example`);
   const all = [
-    { id: "one", kind: "email", name: "One", waitDays: 0, subject: "Loans", body: "Hello {{ first_name }}" },
-    { id: "two", kind: "email", name: "Two", waitDays: 1, subject: "", body: "And again" },
+    email("one", 0, { subject: "Loans", body: "Hello {{ first_name }}" }),
+    email("two", 1, { body: "And again" }),
   ];
   return addSequence(world, listId, [mailboxId], {
     days: [1, 2, 3, 4, 5, 6, 7],
     opens: "00:00",
     closes: "23:59",
     tracks: false,
-    steps: all.slice(0, steps),
+    path: all.slice(0, steps),
   });
 }

@@ -1,0 +1,60 @@
+/** What a sequence is set to, besides its path: who, when and from where, and what ends it. Kept as JSON. */
+import { z } from "zod";
+import { conditionSchema } from "./condition.ts";
+
+const addresses = z
+  .string()
+  .trim()
+  .max(500)
+  .refine(
+    (text) =>
+      text === "" || text.split(/[\s,;]+/).every((each) => /^[^\s@<>"]+@[^\s@<>"]+\.[^\s@<>"]+$/.test(each)),
+    "Write addresses like seller@quillwater.example, several with commas between.",
+  );
+
+export const GOALS = ["reply", "interested", "meeting", "click", "won"] as const;
+export type Goal = (typeof GOALS)[number];
+
+/** How an email gets its yes: none needed, for the first people, or for everybody. */
+export const APPROVALS = ["none", "first", "all"] as const;
+
+export const sequenceSettingsSchema = z.object({
+  /** Days and hours count where the prospect is, or in the sequence's own zone. */
+  zoneOf: z.enum(["prospect", "sequence"]).default("prospect"),
+  /** Nothing goes out on public holidays where the prospect is. */
+  holidays: z.boolean().default(true),
+  /** Nothing goes before this day, "YYYY-MM-DD". */
+  startsOn: z.iso.date().nullable().default(null),
+  /** People who get their first touch on one day; null: as many as the mailboxes carry. */
+  newADay: z.number().int().min(1).max(5_000).nullable().default(null),
+  cc: addresses.default(""),
+  bcc: addresses.default(""),
+  /** The address by which a CRM files what it gets: a blind copy. */
+  crm: addresses.default(""),
+  tracksOpens: z.boolean().default(false),
+  tracksClicks: z.boolean().default(false),
+  goal: z.enum(GOALS).default("reply"),
+  stops: z
+    .object({
+      reply: z.boolean().default(true),
+      meeting: z.boolean().default(true),
+      click: z.boolean().default(false),
+      open: z.boolean().default(false),
+      stages: z.array(z.enum(["in_conversation", "meeting_booked", "won", "lost"])).default([]),
+      field: conditionSchema.nullable().default(null),
+    })
+    .prefault({}),
+  /** A reply holds the other people of the company; never for a free-mail domain. */
+  holdsCompany: z.boolean().default(true),
+  /** What else happens when somebody replies or books: an errand for the rep, "" for none. */
+  thenErrand: z.string().trim().max(300).default(""),
+  /** Working days that somebody who is away without a date is left alone; 0: they are not. */
+  awayDays: z.number().int().min(0).max(60).default(5),
+  approval: z.enum(APPROVALS).default("none"),
+  /** With "first": how many people. */
+  approveFirst: z.number().int().min(1).max(500).default(10),
+  tags: z.array(z.string().trim().min(1).max(30)).max(8).default([]),
+});
+export type SequenceSettings = z.infer<typeof sequenceSettingsSchema>;
+
+export const DEFAULT_SETTINGS: SequenceSettings = sequenceSettingsSchema.parse({});

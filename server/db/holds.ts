@@ -1,0 +1,111 @@
+/** Holds: a journey waits until something changes or a time is over. */
+import { instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
+import type { StopSettings } from "../../core/replies/consequences.ts";
+import { AFTER_THE_END } from "./journeys.ts";
+import { type Db, sql } from "./open.ts";
+import { sequenceById } from "./sequences.ts";
+
+export type HoldReason = "paused_by_rep" | "colleague_replied" | "away";
+
+export interface NewHold {
+  scope: "journey" | "prospect" | "company";
+  scopeId: number;
+  reason: HoldReason;
+  detail: string | null;
+  since: number;
+  until: number | null;
+  causeProspectId: number | null;
+}
+
+/** Sets a hold; of the same reason the later end counts. */
+export function setHold(db: Db, hold: NewHold): void {
+  sql<NewHold>(
+    db,
+    `INSERT INTO holds (scope, scope_id, reason, detail, since, until, cause_prospect_id)
+     VALUES (@scope, @scopeId, @reason, @detail, @since, @until, @causeProspectId)
+     ON CONFLICT (scope, scope_id, reason) DO UPDATE SET detail = excluded.detail,
+       until = CASE WHEN until IS NULL OR excluded.until IS NULL THEN NULL ELSE max(until, excluded.until) END`,
+  ).run(hold);
+}
+
+export function liftHold(
+  db: Db,
+  { scope, scopeId, reason }: Pick<NewHold, "scope" | "scopeId" | "reason">,
+): boolean {
+  return (
+    sql<Record<string, unknown>>(
+      db,
+      "DELETE FROM holds WHERE scope = @scope AND scope_id = @scopeId AND reason = @reason",
+    ).run({ scope, scopeId, reason }).changes > 0
+  );
+}
+
+interface Going {
+  journeyId: number;
+  sequenceId: number;
+  zone: string | null;
+}
+
+const going = (db: Db, prospectId: number): Going | undefined =>
+  sql<{ prospectId: number }, Going>(
+    db,
+    `SELECT j.id AS journeyId, j.sequence_id AS sequenceId, p.time_zone AS zone FROM journeys j
+     JOIN prospects p ON p.id = j.prospect_id WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
+  ).get({ prospectId });
+
+/** What the sequence that somebody is on says about stops; undefined if they are on none. */
+export function settingsFor(db: Db, prospectId: number): StopSettings | undefined {
+  const journey = going(db, prospectId);
+  return journey && sequenceById(db, journey.sequenceId)?.settings;
+}
+
+/** Leaves somebody who is away alone for some working days of their sequence, where they are. */
+export function leaveAlone(db: Db, prospectId: number, days: number, at: number): void {
+  const journey = going(db, prospectId);
+  const sequence = journey && sequenceById(db, journey.sequenceId);
+  if (!sequence) return;
+  const { hours } = sequence;
+  const zone = journey.zone ?? sequence.zone;
+  const until = instantOnDay(workingDayNumberAfter(at, days, hours.days, zone), minutesOf(hours.opens), zone);
+  setHold(db, {
+    scope: "prospect",
+    scopeId: prospectId,
+    reason: "away",
+    detail: null,
+    since: at,
+    until,
+    causeProspectId: null,
+  });
+}
+
+/** Holds the other people of a company. One without a domain of its own, such as a free-mail provider's, is none. */
+export function holdCompany(db: Db, prospectId: number, at: number): void {
+  const company = sql<{ prospectId: number }, { id: number; name: string }>(
+    db,
+    `SELECT c.id, trim(p.first_name || ' ' || p.last_name) AS name FROM prospects p JOIN companies c ON c.id = p.company_id
+     WHERE p.id = @prospectId AND c.domain IS NOT NULL AND NOT is_free_mail(c.domain)`,
+  ).get({ prospectId });
+  if (!company) return;
+  setHold(db, {
+    scope: "company",
+    scopeId: company.id,
+    reason: "colleague_replied",
+    detail: company.name || null,
+    since: at,
+    until: null,
+    causeProspectId: prospectId,
+  });
+}
+
+/** An errand that a sequence asks of the rep once somebody answered or booked. */
+export function addErrand(db: Db, prospectId: number, text: string, at: number): void {
+  const journey = going(db, prospectId);
+  if (!journey) return;
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO touches (kind, journey_id, step_id, prospect_id, user_id, state, at, due_at, body)
+     SELECT 'errand', j.id, '${AFTER_THE_END}', p.id, coalesce(p.owner_id, s.user_id), 'open', @at, @at, @text
+     FROM journeys j JOIN sequences s ON s.id = j.sequence_id JOIN prospects p ON p.id = j.prospect_id
+     WHERE j.id = @journeyId ON CONFLICT (journey_id, step_id) DO NOTHING`,
+  ).run({ journeyId: journey.journeyId, at, text });
+}

@@ -1,0 +1,154 @@
+/** What the walk of one journey needs to know (core/sequence/advance.ts), read from the database when it is asked for. */
+import { type Calendar, NO_HOLIDAYS } from "../../core/calendar.ts";
+import { publicHolidays } from "../../core/holidays.ts";
+import type { Label } from "../../core/replies/labels.ts";
+import type { Begun, Walker } from "../../core/sequence/advance.ts";
+import type { Facts } from "../../core/sequence/condition.ts";
+import type { Path } from "../../core/sequence/path.ts";
+import { type Db, sql } from "../db/open.ts";
+import { prospectById, prospectValues } from "../db/prospects.ts";
+import type { Sequence } from "../db/sequences.ts";
+
+type Timing = Pick<Sequence, "id" | "revision" | "hours" | "zone" | "settings">;
+
+const calendars = new Map<string, Calendar>();
+const MOST_KEPT = 5_000;
+
+/** When somebody can be reached in a sequence. Alike people share one object, by which the plan knows them for alike. */
+export function calendarFor(sequence: Timing, zone: string | null, country: string, now: number): Calendar {
+  const { zoneOf, holidays } = sequence.settings;
+  const own = zoneOf === "sequence" ? sequence.zone : (zone ?? sequence.zone);
+  const year = new Date(now).getUTCFullYear();
+  const { days, opens, closes } = sequence.hours;
+  const key = `${days}|${opens}|${closes}|${own}|${holidays ? `${country} ${year}` : ""}`;
+  let calendar = calendars.get(key);
+  if (!calendar) {
+    if (calendars.size >= MOST_KEPT) calendars.clear();
+    calendar = {
+      zone: own,
+      hours: sequence.hours,
+      holidays: holidays ? publicHolidays(country, year) : NO_HOLIDAYS,
+    };
+    calendars.set(key, calendar);
+  }
+  return calendar;
+}
+
+interface Standing {
+  id: number;
+  prospectId: number;
+  prospectZone: string | null;
+  prospectCountry: string;
+  email: string | null;
+  hasProfile: 0 | 1;
+}
+
+export function walkerOf(db: Db, sequence: Timing, path: Path, journey: Standing, now: number): Walker {
+  return {
+    path,
+    calendar: calendarFor(sequence, journey.prospectZone, journey.prospectCountry, now),
+    bestMinute: path.some((node) => JSON.stringify(node).includes('"bestHour"'))
+      ? bestMinute(db, journey.prospectId, journey.prospectZone ?? sequence.zone)
+      : null,
+    seed: journey.id,
+    begun: begunSteps(db, journey.id),
+  };
+}
+
+export function begunSteps(db: Db, journeyId: number): Map<string, Begun> {
+  const rows = sql<{ journeyId: number }, { stepId: string; at: number; endedAt: number | null }>(
+    db,
+    `SELECT step_id AS stepId, coalesce(at, claimed_at, 0) AS at, ended_at AS endedAt
+     FROM touches WHERE journey_id = @journeyId`,
+  ).all({ journeyId });
+  return new Map(rows.map(({ stepId, at, endedAt }) => [stepId, { at, endedAt }]));
+}
+
+/** Minutes after midnight, where they are, of the middle one of their opens and replies so far; null if there is none. */
+function bestMinute(db: Db, prospectId: number, zone: string): number | null {
+  const times = sql<{ prospectId: number }, { at: number }>(
+    db,
+    `SELECT at FROM events WHERE prospect_id = @prospectId AND kind IN ('opened', 'clicked', 'replied') ORDER BY at DESC LIMIT 20`,
+  ).all({ prospectId });
+  const minutes = times
+    .map(({ at }) => {
+      const [hour, minute] = new Date(at)
+        .toLocaleTimeString("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" })
+        .split(":");
+      return Number(hour) * 60 + Number(minute);
+    })
+    .sort((a, b) => a - b);
+  return minutes[minutes.length >> 1] ?? null;
+}
+
+/** What an event says about a reply's meaning, as long as nobody labelled it. */
+const LABEL_OF_EVENT: Record<string, Label> = {
+  away: "away",
+  left_company: "wrong_person",
+  opted_out: "opt_out",
+};
+
+/** The facts of one journey; each is read once, when a condition asks for it. */
+export function factsOf(db: Db, journey: Standing): Facts {
+  const once = <T>(read: () => T): (() => T) => {
+    let known: { value: T } | null = null;
+    return () => {
+      known ??= { value: read() };
+      return known.value;
+    };
+  };
+  const { id: journeyId, prospectId } = journey;
+  const values = once(() => {
+    const prospect = prospectById(db, prospectId);
+    return prospect ? { ...prospectValues(prospect), country: prospect.country } : {};
+  });
+  const seen = once(() =>
+    sql<{ journeyId: number }, { stepId: string; kind: string; at: number }>(
+      db,
+      `SELECT t.step_id AS stepId, e.kind, min(e.at) AS at FROM events e JOIN touches t ON t.id = e.touch_id
+       WHERE e.journey_id = @journeyId AND e.kind IN ('opened', 'clicked') GROUP BY t.step_id, e.kind`,
+    ).all({ journeyId }),
+  );
+  const firstTimes = (kinds: readonly string[]) =>
+    once(() => {
+      const times = new Map<string, number>();
+      for (const { stepId, kind, at } of seen())
+        if (kinds.includes(kind)) times.set(stepId, Math.min(at, times.get(stepId) ?? at));
+      return times;
+    });
+  // Whoever clicked has opened, also where the picture was not loaded.
+  const opened = firstTimes(["opened", "clicked"]);
+  const clicked = firstTimes(["clicked"]);
+  const acceptedAt = once(
+    () =>
+      sql<{ prospectId: number }, { at: number | null }>(
+        db,
+        "SELECT min(at) AS at FROM events WHERE prospect_id = @prospectId AND kind = 'accepted'",
+      ).get({ prospectId })?.at ?? null,
+  );
+  const labels = once(() =>
+    sql<{ journeyId: number }, { kind: string; at: number }>(
+      db,
+      `SELECT kind, at FROM events WHERE journey_id = @journeyId AND kind IN ('away', 'left_company', 'opted_out') ORDER BY at`,
+    )
+      .all({ journeyId })
+      .map(({ kind, at }) => ({ label: LABEL_OF_EVENT[kind] as Label, at })),
+  );
+  return {
+    hasAddress: journey.email !== null && journey.email !== "",
+    hasProfile: journey.hasProfile === 1,
+    fieldValue: (field) => (values() as Record<string, string>)[field] ?? "",
+    get acceptedAt() {
+      return acceptedAt();
+    },
+    get openedAt() {
+      return opened();
+    },
+    get clickedAt() {
+      return clicked();
+    },
+    get labels() {
+      return labels();
+    },
+  };
+}
