@@ -1,7 +1,10 @@
 /** Shape says channel, colour says state. */
 import { useTheme } from "@mui/material/styles";
 
-export type Channel = "email" | "social" | "call" | "errand" | "them";
+import type { Channel } from "../../core/sequence/path";
+
+/** A touch has its channel's shape; what they did, a fork and an end have their own. */
+export type MarkShape = Channel | "them" | "fork" | "end";
 export type TouchState = "planned" | "done" | "cancelled" | "person" | "answered";
 
 export const STATE_WORDS: Record<TouchState, string> = {
@@ -13,15 +16,7 @@ export const STATE_WORDS: Record<TouchState, string> = {
 };
 
 /** The touch's drawing around (0, 0), about 34 wide and 26 high. */
-export function Shape({
-  channel,
-  state,
-  scale = 1,
-}: {
-  channel: Channel;
-  state: TouchState;
-  scale?: number;
-}) {
+export function Shape({ shape, state, scale = 1 }: { shape: MarkShape; state: TouchState; scale?: number }) {
   const { palette } = useTheme();
   const looks = {
     planned: { stroke: palette.tile.main, fill: palette.background.paper, ink: palette.tile.main },
@@ -38,7 +33,7 @@ export function Shape({
   };
   return (
     <g transform={`scale(${scale})`}>
-      {channel === "email" && (
+      {shape === "email" && (
         <>
           <rect x={-17} y={-13} width={34} height={26} rx={3} {...line} />
           <path
@@ -50,9 +45,34 @@ export function Shape({
           />
         </>
       )}
-      {(channel === "social" || channel === "them") && <circle r={channel === "them" ? 9 : 14} {...line} />}
-      {channel === "call" && <path d="M-15 0 L-8 -13 L8 -13 L15 0 L8 13 L-8 13 Z" {...line} />}
-      {channel === "errand" && <path d="M0 -15 L15 0 L0 15 L-15 0 Z" {...line} />}
+      {(shape === "social" || shape === "them") && <circle r={shape === "them" ? 9 : 14} {...line} />}
+      {shape === "call" && <path d="M-15 0 L-8 -13 L8 -13 L15 0 L8 13 L-8 13 Z" {...line} />}
+      {shape === "fork" && (
+        <>
+          <rect
+            x={-18}
+            y={-14}
+            width={36}
+            height={28}
+            rx={14}
+            {...line}
+            stroke={palette.ochre.main}
+            fill={palette.ochre.wash}
+          />
+          <text textAnchor="middle" y={4.5} fontSize={13} fontWeight={700} fill={palette.ochre.text}>
+            ?
+          </text>
+        </>
+      )}
+      {shape === "end" && (
+        <path
+          d="M-7 -12 V12 M0 -9 V9 M7 -5 V5"
+          stroke={palette.text.secondary}
+          strokeWidth={1.8}
+          fill="none"
+        />
+      )}
+      {shape === "errand" && <path d="M0 -15 L15 0 L0 15 L-15 0 Z" {...line} />}
     </g>
   );
 }

@@ -1,15 +1,18 @@
 /** A prospect's journey as a timeline: what was sent, what they did, what will not happen. */
 import { DateTime } from "luxon";
 import { dayOf, startOfDay, weekdayOf, workingDayAfter, workingDaysBetween } from "../../core/calendar";
+import type { Channel } from "../../core/sequence/path";
 import type { StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
 import { dayTime, EVENT_WORDS } from "../components/words";
 import type { TouchState } from "./shapes";
-import type { TimelineProps, TimelineTouch } from "./timeline";
+import type { Mark, TimelineProps } from "./timeline";
 
 const THEIR_ACTS = ["opened", "clicked", "replied", "away", "bounced", "opted_out", "booked"];
 const WEEK = [1, 2, 3, 4, 5];
 /** In working days; nearer marks would lie on each other. */
 const CLOSE = 0.6;
+const LANES: Record<Channel, string> = { email: "Email", social: "Social", call: "Call", errand: "Errand" };
+type Act = Omit<Mark, "at" | "row"> & { lane: string; day: number };
 const ACT_STATES: Record<string, TouchState> = {
   replied: "answered",
   booked: "answered",
@@ -44,24 +47,24 @@ export function drawStory(
     return Math.max(0, day + within);
   };
   const steps = journey.touches.map(
-    (touch): TimelineTouch => ({
+    (touch): Act => ({
       id: `step-${touch.stepId}`,
-      lane: "Email",
+      lane: LANES[touch.channel],
       day: place(touch.at),
       label: touch.name,
-      channel: "email",
+      shape: touch.channel,
       state: touch.state,
       spoken: `${touch.name}, ${touch.state === "cancelled" ? "cancelled" : dayTime(touch.at, zone)}`,
     }),
   );
-  const acts: TimelineTouch[] = [];
+  const acts: Act[] = [];
   for (const event of own) {
-    const act: TimelineTouch = {
+    const act: Act = {
       id: `event-${event.id}`,
       lane: "They",
       day: place(event.at),
       label: EVENT_WORDS[event.kind] ?? "",
-      channel: "them",
+      shape: "them",
       state: ACT_STATES[event.kind] ?? "planned",
       spoken: `${EVENT_WORDS[event.kind]}, ${dayTime(event.at, zone)}`,
     };
@@ -84,12 +87,26 @@ export function drawStory(
     Math.ceil(Math.max(...touches.map(({ day }) => day), journey.state === "active" ? place(now) : 0)),
   );
   const days = Array.from({ length: last + 1 }, (_, count) => workingDayAfter(first, count, WEEK, zone));
+  const used = new Set(touches.map(({ lane }) => lane));
+  const lanes = [...Object.values(LANES).filter((lane) => lane === "Email" || used.has(lane)), "They"];
+  const marks = touches
+    .sort((a, b) => a.day - b.day)
+    .map(({ lane, day, ...mark }): Mark => ({ ...mark, at: day + 0.5, row: lanes.indexOf(lane) }));
+  const path = marks.filter(({ shape }) => shape !== "them");
   return {
     name: `${journey.sequenceName}: what happened and what is planned`,
-    lanes: ["Email", "They"],
-    touches: touches.sort((a, b) => a.day - b.day),
-    days: days.map((day) => DateTime.fromISO(day).toFormat("d LLL")),
+    days: days.map((day) => ({ label: DateTime.fromISO(day).toFormat("d LLL"), width: 1 })),
+    rows: lanes.length,
+    stretches: [{ lanes, row: 0, from: 0, to: last + 1 }],
+    marks,
+    links: path
+      .slice(1)
+      .map((mark, index) => ({
+        from: path[index]?.id ?? "",
+        to: mark.id,
+        dashed: mark.state === "cancelled",
+      })),
     weekendsAfter: days.flatMap((day, index) => (DateTime.fromISO(day).weekday === 5 ? [index] : [])),
-    ...(journey.state === "active" ? { now: place(now) } : {}),
+    ...(journey.state === "active" ? { now: place(now) + 0.5 } : {}),
   };
 }

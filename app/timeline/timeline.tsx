@@ -1,53 +1,89 @@
 /**
- * The one drawing for time: lanes for channels, working days from left to right, weekends as thin
- * bands. It draws a sequence's plan and a prospect's story alike, is worked by mouse or keyboard,
- * and reads as an ordered list.
+ * The one drawing for time: rows for channels, working days from left to right, weekends as thin bands. It draws a
+ * sequence's plan and a prospect's story alike, is worked by mouse or keyboard, and reads as an ordered list.
  */
+import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
-import { useEffect, useRef, useState } from "react";
-import { type Channel, Shape, STATE_WORDS, type TouchState } from "./shapes";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Drawing } from "./drawing";
+import { type Column, type Geometry, geometryOf, labelWidths, type Place, SMALL } from "./geometry";
+import { MarkItem, WordsItem } from "./mark-item";
+import type { MarkShape, TouchState } from "./shapes";
 
-export interface TimelineTouch {
+export interface Mark extends Place {
   id: string;
-  lane: string;
-  /** Working days from the left edge; a fraction places it within its day. */
-  day: number;
   label: string;
-  channel: Channel;
+  shape: MarkShape;
   state: TouchState;
+  /** A small number at its corner: how many wordings. */
+  badge?: string;
   /** What a screen reader hears instead of the drawing. */
   spoken: string;
 }
 
-export interface TimelineProps {
-  name: string;
+export interface Stretch {
+  /** The rows' names, from `row` on. */
   lanes: string[];
-  touches: TimelineTouch[];
-  /** A label for each working day. */
-  days: string[];
-  /** Bands stand after these days. */
-  weekendsAfter: number[];
-  /** Where now is, in working days. */
-  now?: number;
-  height?: number;
-  selected?: string | null;
-  onSelect?: (id: string) => void;
-  onOpen?: (id: string) => void;
-  onMove?: (id: string, byDays: number) => void;
-  onAdd?: (afterId: string) => void;
+  row: number;
+  from: number;
+  to: number;
+  /** What leads here, at a fork. */
+  title?: { words: string; tone: "yes" | "no" };
 }
 
-const TOP = 30;
-/** Below this width (the margin) the drawing is smaller and leaves its labels out. */
-const SMALL = 420;
+export interface Link {
+  from: string;
+  to: string;
+  dashed?: boolean;
+}
+
+/** The marks as they are read: at a fork, its ways. */
+export interface Outline {
+  id: string;
+  ways?: { title: string; items: Outline[] }[];
+}
+
+/** A place between two marks into which one can be dropped. */
+export interface DropPlace extends Place {
+  id: string;
+}
+
+export interface TimelineProps {
+  name: string;
+  days: Column[];
+  rows: number;
+  /** Bands stand after these days. */
+  weekendsAfter: number[];
+  stretches: Stretch[];
+  /** In the order of reading. */
+  marks: Mark[];
+  links: Link[];
+  outline?: Outline[];
+  /** Where now is. */
+  now?: number;
+  zoom?: number;
+  mostHeight?: number;
+  selected?: string | null;
+  dropPlaces?: DropPlace[];
+  onSelect?: (id: string) => void;
+  onOpen?: (id: string) => void;
+  /** `alone`: what follows stays on its day. */
+  onMove?: (id: string, byDays: number, alone: boolean) => void;
+  onDropIn?: (id: string, place: string) => void;
+  /** Any other key on a selected mark; true if it was of use. */
+  onKey?: (id: string, event: React.KeyboardEvent) => boolean;
+}
+
+/** So near to a place between two marks, a dragged one drops into it. */
+const NEAR = 22;
 
 export function Timeline(props: TimelineProps) {
-  const { lanes, touches, days, weekendsAfter, now, selected, onSelect, onOpen, onMove, onAdd } = props;
+  const { days, rows, marks, selected, onSelect, onOpen, onMove, onDropIn, onKey, dropPlaces = [] } = props;
   const { palette } = useTheme();
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(900);
-  const [drag, setDrag] = useState<{ id: string; fromX: number; days: number } | null>(null);
+  const [drag, setDrag] = useState<{ id: string; day: number; place: string | null } | null>(null);
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
@@ -55,209 +91,205 @@ export function Timeline(props: TimelineProps) {
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
-
+  const isAlone = useHeldKey();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const titled = props.stretches.some(({ title }) => title);
+  const mostHeight = props.mostHeight ?? 340;
+  const geometry = useMemo(
+    () => geometryOf(days, rows, { width, zoom: props.zoom ?? 1, mostHeight, titled }),
+    [days, rows, width, props.zoom, mostHeight, titled],
+  );
+  const labels = useMemo(() => labelWidths(marks, geometry), [marks, geometry]);
   const small = width < SMALL;
-  const [left, right, laneHeight, least] = small ? [52, 18, 40, 4] : [74, 40, 62, 26];
-  const perDay = Math.max(least, (width - left - right) / Math.max(1, days.length - 1));
-  const inner = left + right + perDay * Math.max(1, days.length - 1);
-  const overflows = inner > width + 1;
-  const height = props.height ?? TOP + laneHeight * lanes.length + 8;
-  const x = (day: number) => left + day * perDay;
-  const y = (lane: string) => TOP + laneHeight * (Math.max(0, lanes.indexOf(lane)) + 0.5);
-  const shown = (touch: TimelineTouch) => touch.day + (drag?.id === touch.id ? drag.days : 0);
-  const path = touches.filter(({ channel }) => channel !== "them");
-  const labelEvery = Math.ceil((small ? 80 : 44) / perDay);
+  const overflows = geometry.width > width + 1 || geometry.height > mostHeight + 1;
+  const byId = useMemo(() => new Map(marks.map((mark) => [mark.id, mark])), [marks]);
+  useSelectedInView(frame, selected ?? null, geometry);
 
   function onKeyDown(event: React.KeyboardEvent): void {
-    const index = touches.findIndex(({ id }) => id === selected);
-    const current = touches[index];
+    const index = marks.findIndex(({ id }) => id === selected);
+    const current = marks[index];
     const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-    if (step !== 0 && event.shiftKey && current) onMove?.(current.id, step);
-    else if (step !== 0) {
-      const next = touches[Math.min(touches.length - 1, Math.max(0, index + step))];
-      if (next) {
-        onSelect?.(next.id);
-        frame.current?.querySelector<HTMLElement>(`[data-touch="${next.id}"]`)?.focus();
-      }
-    } else if (event.key === "Enter" && current) onOpen?.(current.id);
-    else if (event.key.toLowerCase() === "n" && current) onAdd?.(current.id);
-    else return;
+    const rise = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    const go = (mark: Mark | undefined) => {
+      if (!mark) return;
+      onSelect?.(mark.id);
+      frame.current?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(mark.id)}"]`)?.focus();
+    };
+    if (step !== 0 && event.shiftKey && current) onMove?.(current.id, step, event.altKey);
+    else if (step !== 0) go(marks[Math.min(marks.length - 1, Math.max(0, index + step))]);
+    else if (rise !== 0 && current && !event.shiftKey) go(nearestInRow(marks, current, rise));
+    else if (event.key === "Enter" && current) onOpen?.(current.id);
+    else if (!(current && onKey?.(current.id, event))) return;
     event.preventDefault();
   }
 
+  /** Where a dragged mark would come to lie. */
+  function targetOf({ active, delta }: Pick<DragEndEvent, "active" | "delta">) {
+    const mark = byId.get(String(active.id));
+    if (!mark) return null;
+    const [x, y] = [geometry.x(mark.at) + delta.x, geometry.y(mark.row) + delta.y];
+    const place = dropPlaces.find(
+      (each) => Math.hypot(geometry.x(each.at) - x, geometry.y(each.row) - y) < NEAR,
+    );
+    return { id: mark.id, day: geometry.dayAt(x), place: place?.id ?? null };
+  }
+
+  const list = (items: Outline[]): React.ReactNode =>
+    items.map(({ id, ways }) => {
+      const mark = byId.get(id);
+      if (!mark) return null;
+      const common = {
+        mark,
+        x: geometry.x(mark.at),
+        y: geometry.y(mark.row),
+        labelWidth: small ? 0 : (labels.get(id) ?? 0),
+      };
+      return (
+        <li key={id}>
+          {onSelect ? (
+            <MarkItem
+              {...common}
+              selected={id === selected}
+              draggable={onMove !== undefined}
+              onSelect={() => onSelect(id)}
+              onOpen={() => onOpen?.(id)}
+            />
+          ) : (
+            <WordsItem {...common} />
+          )}
+          {ways?.map(({ title, items: inner }) => (
+            <Box component="ol" key={title} aria-label={title} sx={{ listStyle: "none", m: 0, p: 0 }}>
+              {list(inner)}
+            </Box>
+          ))}
+        </li>
+      );
+    });
+
   return (
-    <Box
-      ref={frame}
-      tabIndex={overflows ? 0 : undefined}
-      sx={{ position: "relative", overflowX: overflows ? "auto" : "hidden", overflowY: "hidden" }}
+    <DndContext
+      sensors={sensors}
+      accessibility={{
+        screenReaderInstructions: { draggable: "Shift and the arrow keys move a step to another day." },
+      }}
+      onDragMove={(event) => {
+        const target = targetOf(event);
+        setDrag((before) =>
+          before && target && before.day === target.day && before.place === target.place ? before : target,
+        );
+      }}
+      onDragCancel={() => setDrag(null)}
+      onDragEnd={(event) => {
+        setDrag(null);
+        const target = targetOf(event);
+        const mark = target && byId.get(target.id);
+        if (!mark) return;
+        if (target.place !== null) onDropIn?.(mark.id, target.place);
+        else if (target.day !== Math.floor(mark.at))
+          onMove?.(mark.id, target.day - Math.floor(mark.at), isAlone.current);
+      }}
     >
-      <svg width={inner} height={height} aria-hidden style={{ display: "block" }}>
-        {weekendsAfter.map((day) => (
-          <rect
-            key={day}
-            x={x(day + 0.5) - (small ? 2 : 6)}
-            y={TOP - 4}
-            width={small ? 4 : 12}
-            height={height - TOP}
-            fill={palette.margin}
-          />
-        ))}
-        {days.map((label, day) => (
-          <g key={label + String(day)}>
-            <line
-              x1={x(day)}
-              x2={x(day)}
-              y1={TOP - 4}
-              y2={height}
-              stroke={palette.divider}
-              strokeDasharray="1 5"
-            />
-            {day % labelEvery === 0 && (
-              <text x={x(day)} y={14} textAnchor="middle" fontSize={12} fill={palette.text.secondary}>
-                {label}
-              </text>
-            )}
-          </g>
-        ))}
-        {lanes.map((lane) => (
-          <g key={lane}>
-            <text x={6} y={y(lane) + 4} fontSize={12.5} fill={palette.text.secondary}>
-              {lane}
-            </text>
-            <line
-              x1={left - 10}
-              x2={inner - 8}
-              y1={y(lane)}
-              y2={y(lane)}
-              stroke={palette.divider}
-              strokeWidth={1.4}
-            />
-          </g>
-        ))}
-        {path.slice(1).map((touch, index) => {
-          const before = path[index] as TimelineTouch;
-          return (
-            <line
-              key={touch.id}
-              x1={x(shown(before))}
-              y1={y(before.lane)}
-              x2={x(shown(touch))}
-              y2={y(touch.lane)}
-              stroke={palette.tile.line}
-              strokeWidth={1.6}
-              strokeDasharray={touch.state === "cancelled" ? "3 4" : undefined}
-            />
-          );
-        })}
-        {now !== undefined && (
-          <g>
-            <line
-              x1={x(now)}
-              x2={x(now)}
-              y1={TOP - 8}
-              y2={height}
-              stroke={palette.ochre.main}
-              strokeWidth={1.5}
-            />
-            <circle cx={x(now)} cy={TOP - 8} r={3} fill={palette.ochre.main} />
-          </g>
-        )}
-        {touches.map((touch) => (
-          <g key={touch.id} transform={`translate(${x(shown(touch))} ${y(touch.lane)})`}>
-            {touch.id === selected && (
-              <rect
-                x={-22}
-                y={-18}
-                width={44}
-                height={36}
-                rx={6}
-                fill={palette.tile.wash}
-                stroke={palette.tile.line}
-              />
-            )}
-            <Shape channel={touch.channel} state={touch.state} scale={small ? 0.6 : 1} />
-            {touch.label && !small && (
-              <text
-                y={touch.channel === "them" ? 24 : 29}
-                textAnchor="middle"
-                fontSize={12}
-                fill={touch.state === "cancelled" ? palette.text.secondary : palette.text.primary}
-                style={{ paintOrder: "stroke" }}
-                stroke={palette.background.default}
-                strokeWidth={4}
-              >
-                {touch.label}
-              </text>
-            )}
-          </g>
-        ))}
-      </svg>
       <Box
-        component="ol"
-        aria-label={props.name}
-        onKeyDown={onKeyDown}
-        sx={{ listStyle: "none", m: 0, p: 0, position: "absolute", inset: 0, pointerEvents: "none" }}
+        ref={frame}
+        tabIndex={overflows ? 0 : undefined}
+        sx={{
+          position: "relative",
+          overflow: overflows ? "auto" : "hidden",
+          maxHeight: mostHeight,
+        }}
       >
-        {touches.map((touch) => {
-          const words = `${touch.spoken}, ${STATE_WORDS[touch.state]}`;
-          const place = {
-            position: "absolute",
-            left: x(touch.day) - 20,
-            top: y(touch.lane) - 17,
-            width: 40,
-            height: 34,
-            pointerEvents: "auto",
-          } as const;
-          // A story is only read; a plan is worked on.
-          if (!onSelect)
-            return (
+        <Box sx={{ position: "relative", width: geometry.width, height: geometry.height }}>
+          <Drawing {...props} geometry={geometry} small={small} dragging={drag?.id ?? null} />
+          {drag && drag.place === null && (
+            <Box
+              aria-hidden
+              sx={{
+                position: "absolute",
+                top: 2,
+                left: (geometry.edges[Math.min(drag.day, days.length - 1)] ?? 0) + 2,
+                width: Math.max(20, (days[drag.day]?.width ?? 1) * geometry.unit - 4),
+                bottom: 4,
+                border: `1.5px dashed ${palette.tile.line}`,
+                borderRadius: 1,
+                pointerEvents: "none",
+              }}
+            />
+          )}
+          {drag &&
+            dropPlaces.map((place) => (
               <Box
-                component="li"
-                key={touch.id}
-                title={words}
-                sx={{ ...place, overflow: "hidden", color: "transparent", fontSize: 1, userSelect: "none" }}
-              >
-                {words}
-              </Box>
-            );
-          return (
-            <li key={touch.id}>
-              <Box
-                component="button"
-                type="button"
-                data-touch={touch.id}
-                title={touch.spoken}
-                aria-label={words}
-                aria-pressed={touch.id === selected}
-                onFocus={() => onSelect(touch.id)}
-                onClick={() => onSelect(touch.id)}
-                onDoubleClick={() => onOpen?.(touch.id)}
-                onPointerDown={(event) => {
-                  if (!onMove) return;
-                  event.currentTarget.setPointerCapture(event.pointerId);
-                  setDrag({ id: touch.id, fromX: event.clientX, days: 0 });
-                }}
-                onPointerMove={(event) => {
-                  if (drag?.id === touch.id)
-                    setDrag({ ...drag, days: Math.round((event.clientX - drag.fromX) / perDay) });
-                }}
-                onPointerUp={() => {
-                  if (drag && drag.days !== 0) onMove?.(touch.id, drag.days);
-                  setDrag(null);
-                }}
+                key={place.id}
+                aria-hidden
                 sx={{
-                  ...place,
-                  bgcolor: "transparent",
-                  border: 0,
-                  borderRadius: 1,
-                  cursor: onMove ? "grab" : "pointer",
-                  touchAction: onMove ? "none" : "auto",
+                  position: "absolute",
+                  left: geometry.x(place.at) - 7,
+                  top: geometry.y(place.row) - 7,
+                  width: 14,
+                  height: 14,
+                  borderRadius: "50%",
+                  border: `1.5px solid ${palette.tile.main}`,
+                  bgcolor: drag.place === place.id ? "tile.main" : "background.paper",
+                  pointerEvents: "none",
                 }}
               />
-            </li>
-          );
-        })}
+            ))}
+          <Box
+            component="ol"
+            aria-label={props.name}
+            onKeyDown={onKeyDown}
+            sx={{ listStyle: "none", m: 0, p: 0, position: "absolute", inset: 0, pointerEvents: "none" }}
+          >
+            {list(props.outline ?? marks.map(({ id }) => ({ id })))}
+          </Box>
+        </Box>
       </Box>
-    </Box>
+    </DndContext>
   );
+}
+
+/** Whether Alt is held: then what follows a moved step stays where it is. */
+function useHeldKey(): React.RefObject<boolean> {
+  const held = useRef(false);
+  useEffect(() => {
+    const note = (event: KeyboardEvent) => {
+      held.current = event.altKey;
+    };
+    window.addEventListener("keydown", note);
+    window.addEventListener("keyup", note);
+    return () => {
+      window.removeEventListener("keydown", note);
+      window.removeEventListener("keyup", note);
+    };
+  }, []);
+  return held;
+}
+
+/** Scrolls, inside the frame only, to what is selected. */
+function useSelectedInView(
+  frame: React.RefObject<HTMLDivElement | null>,
+  selected: string | null,
+  geometry: Geometry,
+) {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new geometry moves what is selected
+  useEffect(() => {
+    const box = frame.current;
+    const item =
+      selected === null ? null : box?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(selected)}"]`);
+    if (!box || !item) return;
+    const [left, top] = [item.offsetLeft, item.offsetTop];
+    if (left < box.scrollLeft + 60 || left > box.scrollLeft + box.clientWidth - 100)
+      box.scrollLeft = Math.max(0, left - box.clientWidth / 2);
+    if (top < box.scrollTop + 20 || top > box.scrollTop + box.clientHeight - 60)
+      box.scrollTop = Math.max(0, top - box.clientHeight / 2);
+  }, [frame, selected, geometry]);
+}
+
+/** The mark in the next row above or below that lies nearest. */
+function nearestInRow(marks: readonly Mark[], from: Mark, rise: number): Mark | undefined {
+  const beyond = marks.filter(({ row }) => (row - from.row) * rise > 0);
+  return beyond.toSorted(
+    (a, b) =>
+      Math.abs(a.row - from.row) - Math.abs(b.row - from.row) ||
+      Math.abs(a.at - from.at) - Math.abs(b.at - from.at),
+  )[0];
 }

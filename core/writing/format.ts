@@ -43,7 +43,9 @@ export function isFormatted(body: string): boolean {
 export function formatEmail(body: string, tracking: Tracking | null, markup = body): FormattedEmail {
   if (hasTooManyMarks(markup)) return { text: body, html: null };
   const formatted = isFormatted(markup);
-  if (!formatted && !tracking) return { text: body, html: null };
+  // Signs that were protected are read as what they are.
+  const plain = markup.replace(/\\([!-/:-@[-`{-~])/g, "$1");
+  if (!formatted && !tracking) return { text: plain, html: null };
 
   const html = toHtml(markup, null);
   const text = formatted
@@ -51,7 +53,7 @@ export function formatEmail(body: string, tracking: Tracking | null, markup = bo
         wordwrap: false,
         selectors: [{ selector: "a", options: { hideLinkHrefIfSameAsText: true } }],
       })
-    : body;
+    : plain;
   if (!tracking) return { text, html };
   const pixel = tracking.pixel === null ? "" : `<img src="${tracking.pixel}" width="1" height="1" alt="">`;
   return { text, html: toHtml(markup, tracking) + pixel };

@@ -1,0 +1,205 @@
+/** A sequence's path as the timeline draws it. */
+import type { Condition } from "../../core/sequence/condition";
+import { layOutPath, type PathDrawing } from "../../core/sequence/lay-out-path";
+import {
+  CHANNEL_OF,
+  type Channel,
+  everyNode,
+  type Fork,
+  isEmail,
+  isTouch,
+  type Path,
+  type PathNode,
+} from "../../core/sequence/path";
+import type { Wait } from "../../core/sequence/wait";
+import { count } from "../components/words";
+import type { DropPlace, Mark, Outline, TimelineProps } from "../timeline/timeline";
+
+export const KIND_WORDS: Record<PathNode["kind"], string> = {
+  email: "Email",
+  approved_email: "Email you approve",
+  profile_view: "Profile view",
+  invitation: "Invitation",
+  social_message: "Social message",
+  call: "Call",
+  errand: "Errand",
+  fork: "Fork",
+  end: "End",
+};
+const LANE_WORDS: Record<Channel, string> = {
+  email: "Email",
+  social: "Social",
+  call: "Call",
+  errand: "Errand",
+};
+const WEEKDAYS = ["", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
+export function waitWords(wait: Wait): string {
+  if ("days" in wait) {
+    if (wait.days === 0) return "at once";
+    return wait.working ? count(wait.days, "working day") : count(wait.days, "day");
+  }
+  if ("hours" in wait) return wait.hours === 0 ? "at once" : count(wait.hours, "hour");
+  return "weekday" in wait
+    ? `until ${WEEKDAYS[wait.weekday]} ${wait.time}`
+    : `until ${wait.date} ${wait.time}`;
+}
+
+/** What a condition asks, as a clause: "they opened “Opening”". */
+export function conditionWords(condition: Condition, path: Path): string {
+  const not = condition.not === true;
+  switch (condition.about) {
+    case "address":
+      return not ? "no address is known" : "an address is known";
+    case "profile":
+      return not ? "no social profile is known" : "a social profile is known";
+    case "accepted":
+      return not ? "they have not accepted" : "they accepted";
+    case "label":
+      return `their reply ${not ? "is not" : "is"} “${condition.is.replaceAll("_", " ")}”`;
+    case "field": {
+      const field = condition.field.replaceAll("_", " ");
+      const ops: Record<string, string> = {
+        is: "is",
+        is_not: "is not",
+        contains: "contains",
+        contains_not: "does not contain",
+        empty: "is empty",
+        filled: "is filled",
+      };
+      const value = condition.op === "empty" || condition.op === "filled" ? "" : ` “${condition.value}”`;
+      return `${not ? "not: " : ""}${field} ${ops[condition.op]}${value}`;
+    }
+    default: {
+      const step = everyNode(path).find(({ id }) => id === condition.stepId);
+      const name = step && isTouch(step) ? `“${step.name}”` : "an email that is gone";
+      const act = condition.about === "opened" ? "opened" : "clicked in";
+      return not ? `they have not ${act} ${name}` : `they ${act} ${name}`;
+    }
+  }
+}
+
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** What leads into a fork's way. */
+export function wayWords(fork: Fork, branch: "yes" | "no", path: Path): string {
+  const asks = { ...fork.ask };
+  if (branch === "no") {
+    if (asks.not) delete asks.not;
+    else asks.not = true;
+  }
+  const isWaited = !["address", "profile", "field"].includes(fork.ask.about);
+  const after =
+    isWaited && (branch === "no") !== (fork.ask.not === true) ? ` after ${waitWords(fork.patience)}` : "";
+  return capital(conditionWords(asks, path)) + after;
+}
+
+export const nodeName = (node: PathNode, path: Path): string =>
+  node.kind === "end"
+    ? "End"
+    : node.kind === "fork"
+      ? node.name || `${capital(conditionWords(node.ask, path))}?`
+      : node.name;
+
+/** `today`: the ISO weekday from which the first weekend is counted; `isWrong`: whether something keeps a node from starting. */
+export function drawPlan(
+  path: Path,
+  { today, isWrong }: { today: number; isWrong: (id: string) => boolean },
+): TimelineProps & { drawing: PathDrawing } {
+  const drawing = layOutPath(path);
+  const last = Math.max(5, drawing.days + 1);
+  const slots = Array.from({ length: last + 1 }, (_, day) => drawing.slots[day] ?? 1);
+  const busy = new Set(drawing.nodes.map(({ at }) => at.day));
+  const where = ({ day, slot }: { day: number; slot: number }) => day + (slot + 0.5) / (slots[day] ?? 1);
+  const marks = drawing.nodes.map(
+    ({ node, at, row }): Mark => ({
+      id: node.id,
+      at: where(at),
+      row,
+      label: node.kind === "end" ? "End" : node.kind === "fork" ? node.name : node.name,
+      shape: node.kind === "fork" || node.kind === "end" ? node.kind : CHANNEL_OF[node.kind],
+      state: isWrong(node.id) ? "person" : "planned",
+      ...(isEmail(node) && node.variants.length > 1 ? { badge: String(node.variants.length) } : {}),
+      spoken:
+        node.kind === "end"
+          ? "End of this way"
+          : `${nodeName(node, path)}, ${KIND_WORDS[node.kind].toLowerCase()} on working day ${at.day}`,
+    }),
+  );
+  const forks = new Map(
+    everyNode(path).flatMap((node) => (node.kind === "fork" ? [[node.id, node] as const] : [])),
+  );
+  return {
+    drawing,
+    name: "Steps of the sequence",
+    days: slots.map((width, day) => ({
+      label: day === 0 ? "Day 0" : String(day),
+      width: busy.has(day) || drawing.nodes.length < 12 ? width : 0.45,
+    })),
+    rows: drawing.rows,
+    weekendsAfter: slots.flatMap((_, day) => ((Math.min(today, 5) + day) % 5 === 0 ? [day] : [])),
+    stretches: drawing.stretches.map(({ lanes, top, from, to, way }) => {
+      const fork = way && forks.get(way.forkId);
+      return {
+        lanes: lanes.map((lane) => LANE_WORDS[lane]),
+        row: top,
+        from: where(from),
+        to: where(to),
+        ...(way && fork ? { title: { words: wayWords(fork, way.branch, path), tone: way.branch } } : {}),
+      };
+    }),
+    marks,
+    links: drawing.links.map(({ from, to }) => ({ from, to })),
+    outline: outlineOf(path, path),
+    dropPlaces: dropPlacesOf(path, drawing, where),
+  };
+}
+
+const outlineOf = (nodes: Path, path: Path): Outline[] =>
+  nodes.map((node) =>
+    node.kind === "fork"
+      ? {
+          id: node.id,
+          ways: (["yes", "no"] as const).map((branch) => ({
+            title: wayWords(node, branch, path),
+            items: outlineOf(node[branch], path),
+          })),
+        }
+      : { id: node.id },
+  );
+
+/** A place before every node, and one at the end of every way; its id says where: "fork:branch:index". */
+function dropPlacesOf(
+  path: Path,
+  { nodes }: PathDrawing,
+  where: (cursor: { day: number; slot: number }) => number,
+): DropPlace[] {
+  const laid = new Map(nodes.map((each) => [each.node.id, { at: where(each.at), row: each.row }]));
+  const places: DropPlace[] = [];
+  const walk = (list: Path, within: string): void => {
+    list.forEach((node, index) => {
+      const here = laid.get(node.id);
+      if (here) places.push({ id: `${within}:${index}`, at: Math.max(0, here.at - 0.45), row: here.row });
+      if (node.kind === "fork") {
+        walk(node.yes, `${node.id}:yes`);
+        walk(node.no, `${node.id}:no`);
+      }
+    });
+    const last = list.at(-1) && laid.get((list.at(-1) as PathNode).id);
+    if (last && list.at(-1)?.kind !== "end" && list.at(-1)?.kind !== "fork")
+      places.push({ id: `${within}:${list.length}`, at: last.at + 0.45, row: last.row });
+  };
+  walk(path, ":");
+  return places;
+}
+
+/** The gap that a drop place's id names. */
+export function gapOf(placeId: string): {
+  within: { forkId: string; branch: "yes" | "no" } | null;
+  index: number;
+} {
+  const parts = placeId.split(":");
+  const index = Number(parts.at(-1));
+  const [forkId = "", branch] = parts;
+  return { within: branch === "yes" || branch === "no" ? { forkId, branch } : null, index };
+}

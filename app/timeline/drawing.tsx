@@ -1,0 +1,145 @@
+/** What lies beneath the marks: days, weekends, rows, ways and the needle of now. Read by nobody but the eye. */
+import { useTheme } from "@mui/material/styles";
+import { memo } from "react";
+import type { Geometry } from "./geometry";
+import { Shape } from "./shapes";
+import type { Mark, TimelineProps } from "./timeline";
+
+export const Drawing = memo(function Drawing(
+  props: Pick<
+    TimelineProps,
+    "days" | "weekendsAfter" | "stretches" | "marks" | "links" | "now" | "onSelect"
+  > & {
+    geometry: Geometry;
+    small: boolean;
+    dragging: string | null;
+  },
+) {
+  const { days, weekendsAfter, stretches, marks, links, now, geometry, small } = props;
+  const { palette } = useTheme();
+  const { width, height, x, y, edges, left } = geometry;
+  const byId = new Map(marks.map((mark) => [mark.id, mark]));
+  const labelled = labelledDays(props, small ? 80 : 40);
+  return (
+    <svg width={width} height={height} aria-hidden="true" style={{ display: "block", position: "absolute" }}>
+      {weekendsAfter.map((day) => (
+        <rect
+          key={day}
+          x={(edges[day + 1] ?? 0) - (small ? 2 : 5)}
+          y={24}
+          width={small ? 4 : 10}
+          height={height - 26}
+          fill={palette.margin}
+        />
+      ))}
+      {days.map(({ label }, day) => {
+        const middle = x(day + 0.5);
+        return (
+          <g key={label + String(day)}>
+            <line
+              x1={middle}
+              x2={middle}
+              y1={26}
+              y2={height}
+              stroke={palette.divider}
+              strokeDasharray="1 5"
+            />
+            {labelled.has(day) && (
+              <text x={middle} y={14} textAnchor="middle" fontSize={12} fill={palette.text.secondary}>
+                {label}
+              </text>
+            )}
+          </g>
+        );
+      })}
+      {stretches.map((stretch, index) => {
+        const start = index === 0 ? left - 10 : x(stretch.from);
+        const nameEnds = index === 0 ? start : start + 42;
+        return (
+          <g key={`${stretch.row} ${stretch.from} ${stretch.title?.words ?? ""}`}>
+            {stretch.title && (
+              <text
+                x={start - (index === 0 ? 0 : 14)}
+                y={y(stretch.row) - (small ? 16 : 22)}
+                fontSize={12}
+                fontWeight={650}
+                fill={stretch.title.tone === "yes" ? palette.kelp.text : palette.clay.main}
+              >
+                {stretch.title.words}
+              </text>
+            )}
+            {stretch.lanes.map((lane, at) => (
+              <g key={lane}>
+                <text
+                  x={index === 0 ? 6 : start - 14}
+                  y={y(stretch.row + at) + 4}
+                  fontSize={12}
+                  fill={palette.text.secondary}
+                >
+                  {lane}
+                </text>
+                <line
+                  x1={Math.min(nameEnds, x(stretch.to))}
+                  x2={x(stretch.to) + 24}
+                  y1={y(stretch.row + at)}
+                  y2={y(stretch.row + at)}
+                  stroke={palette.divider}
+                  strokeWidth={1.4}
+                />
+              </g>
+            ))}
+          </g>
+        );
+      })}
+      {links.map(({ from, to, dashed }) => {
+        const [a, b] = [byId.get(from), byId.get(to)];
+        return a && b ? (
+          <path
+            key={`${from} ${to}`}
+            d={curve(a, b, geometry)}
+            fill="none"
+            stroke={palette.tile.line}
+            strokeWidth={1.6}
+            strokeDasharray={dashed ? "3 4" : undefined}
+          />
+        ) : null;
+      })}
+      {now !== undefined && (
+        <g>
+          <line x1={x(now)} x2={x(now)} y1={22} y2={height} stroke={palette.ochre.main} strokeWidth={1.5} />
+          <circle cx={x(now)} cy={22} r={3} fill={palette.ochre.main} />
+        </g>
+      )}
+      {/* The marks of a plan are drawn by their buttons, which move. */}
+      {!props.onSelect &&
+        marks.map((mark) => (
+          <g key={mark.id} transform={`translate(${x(mark.at)} ${y(mark.row)})`}>
+            <Shape shape={mark.shape} state={mark.state} scale={small ? 0.6 : 1} />
+          </g>
+        ))}
+    </svg>
+  );
+});
+
+/** From the right of one mark to the left of the next, level at both ends. */
+function curve(a: Mark, b: Mark, { x, y }: Geometry): string {
+  const [x1, y1, x2, y2] = [x(a.at), y(a.row), x(b.at), y(b.row)];
+  const bend = Math.max(14, Math.min(60, (x2 - x1) * 0.45));
+  return `M${x1} ${y1} C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`;
+}
+
+/** The days whose labels have room for themselves. */
+function labelledDays(
+  { days, geometry }: Pick<TimelineProps, "days"> & { geometry: Geometry },
+  room: number,
+): Set<number> {
+  const labelled = new Set<number>();
+  let free = 0;
+  days.forEach((_, day) => {
+    const middle = geometry.x(day + 0.5);
+    if (day > 0 && middle - free < room) return;
+    labelled.add(day);
+    free = middle;
+  });
+  return labelled;
+}
