@@ -77,6 +77,13 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   refused_for_now: "their server said “later”",
   address_not_good: "the address is not as sure as the sequence asks",
   no_address: "no address is known",
+  task_open: "your own touch is not done yet",
+  draft_open: "the email waits for your yes",
+  first_ones: "the first people's emails wait for your yes",
+  fork_open: "it waits for what they do",
+  paused_by_rep: "you paused it",
+  colleague_replied: "somebody else of the company answered",
+  away: "they are away",
 };
 
 /** The same in a word or two, for a button. */
@@ -99,6 +106,13 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   refused_for_now: "told “later”",
   address_not_good: "unsure address",
   no_address: "no address",
+  task_open: "wait for your touch",
+  draft_open: "wait for your yes",
+  first_ones: "wait for the first ones",
+  fork_open: "at a fork",
+  paused_by_rep: "paused by you",
+  colleague_replied: "colleague answered",
+  away: "away",
 };
 
 /** The reason with what it is about, as one sentence. */
@@ -131,6 +145,10 @@ const STOP_WORDS: Record<StopReason, string> = {
   stopped_by_rep: "you stopped it",
   refused: "their server refused the email",
   left_company: "they left the company",
+  opened: "they opened the email",
+  clicked: "they clicked a link",
+  stage: "their stage says so",
+  field: "a field has the value at which it stops",
   complained: "they reported the email as unwanted",
   merged: "they are one with another entry",
   erased: "they were erased",
@@ -160,6 +178,10 @@ export const EVENT_WORDS: Record<EventKind, string> = {
   booking_cancelled: "Cancelled the call",
   booking_moved: "Moved the call",
   unblocked: "Taken off the block list",
+  touch_done: "Done by you",
+  touch_skipped: "Skipped by you",
+  accepted: "Accepted the invitation",
+  approved: "You said yes to the email",
 };
 
 export function restWords(reason: string | null): string {

@@ -1,16 +1,17 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import type { Step } from "../../core/sequence/steps";
+import { isEmail, isSameThread, type PathNode } from "../../core/sequence/path";
+import { checkText } from "../../core/writing/checks";
 import type { ListRow } from "../../server/prospects/lists/lists";
 import type { SequenceCheck } from "../../server/sequences/check-sequence";
 import type { MailboxChoice } from "../../server/sequences/open-sequence";
+import type { StepPreview } from "../../server/sequences/preview-step";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { MarginNote } from "../components/page";
 import { count } from "../components/words";
+import { TextChecks } from "./text-checks";
 
 const DAYS = ["", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
-/** Silent reading of prose: about 238 words a minute (Brysbaert 2019). */
-const WORDS_A_SECOND = 238 / 60;
 
 function weekdays(days: number[]): string {
   const isRun = days.every((day, index) => index === 0 || day === (days[index - 1] as number) + 1);
@@ -37,13 +38,15 @@ function Check({ fine, children }: { fine: boolean; children: React.ReactNode })
 export function SequenceMargin(props: {
   form: SequenceForm;
   check: SequenceCheck;
-  step: Step | undefined;
+  node: PathNode | undefined;
+  variantId: string;
+  preview: StepPreview | null;
   lists: ListRow[];
   mailboxes: MailboxChoice[];
   isChanged: boolean;
 }) {
-  const { form, check, step, lists, mailboxes, isChanged } = props;
-  const words = step?.body.split(/\s+/).filter(Boolean).length ?? 0;
+  const { form, check, node, lists, mailboxes, isChanged } = props;
+  const { stops, holdsCompany } = form.settings;
   const list = lists.find(({ id }) => id === form.listId);
   const chosen = mailboxes.filter(({ id }) => form.mailboxIds.includes(id));
   const sending = chosen.filter(({ state }) => state === "active");
@@ -52,8 +55,13 @@ export function SequenceMargin(props: {
   return (
     <>
       <MarginNote title="Before it goes out">
-        {check.problems.map(({ stepId, field, message }) => (
-          <Check key={stepId + field + message} fine={false}>
+        {check.problems.map(({ nodeId, field, variantId, message }) => (
+          <Check key={nodeId + field + (variantId ?? "") + message} fine={false}>
+            {message}
+          </Check>
+        ))}
+        {check.remarks.map(({ nodeId, message }) => (
+          <Check key={nodeId + message} fine={false}>
             {message}
           </Check>
         ))}
@@ -66,18 +74,9 @@ export function SequenceMargin(props: {
         {!list && <Check fine={false}>Choose the list that it writes to.</Check>}
         {chosen.length === 0 && <Check fine={false}>Choose a mailbox to send from.</Check>}
         {check.problems.length === 0 && <Check fine>Every merge field exists</Check>}
-        {step && words > 0 && (
-          <Check fine={words <= 150}>
-            {count(words, "word")}, about {Math.round(words / WORDS_A_SECOND)} seconds to read
-          </Check>
-        )}
-        <Check fine>An opt-out line is added</Check>
-        {isChanged && (
-          <Check fine={false}>
-            Not saved yet. Saving makes a new version; people on their way go on with it.
-          </Check>
-        )}
+        {isChanged && <Check fine={false}>Not saved yet.</Check>}
       </MarginNote>
+      <TextNote {...props} />
       <MarginNote title="Who gets it">
         {list ? (
           <Typography>
@@ -96,14 +95,22 @@ export function SequenceMargin(props: {
       </MarginNote>
       <MarginNote title="Stops for a prospect when">
         <Box component="ul" sx={{ m: 0, pl: 2.25, display: "grid", gap: 0.6 }}>
-          <li>they reply; an automatic answer is none</li>
-          <li>they book a call</li>
+          {stops.reply && <li>they reply; an automatic answer is none</li>}
+          {stops.meeting && <li>they book a call</li>}
+          {stops.click && <li>they click a link</li>}
+          {stops.open && <li>they open an email</li>}
+          {stops.stages.length > 0 && (
+            <li>you move them to {stops.stages.join(" or ").replaceAll("_", " ")}</li>
+          )}
           <li>the email bounces for good, or they opt out</li>
+          {holdsCompany && <li>a colleague replies: then they wait for your word</li>}
         </Box>
       </MarginNote>
       <MarginNote title="Goes out">
         <Typography>
-          {weekdays(form.days)}, {form.opens}–{form.closes} where they are
+          {weekdays(form.days)}, {form.opens}–{form.closes}{" "}
+          {form.settings.zoneOf === "prospect" ? "where they are" : `in ${form.zone}`}
+          {form.settings.holidays && <>, not on their public holidays</>}
           {chosen.length > 0 && (
             <>
               <br />
@@ -120,5 +127,35 @@ export function SequenceMargin(props: {
         )}
       </MarginNote>
     </>
+  );
+}
+
+/** What can be said of the email that is looked at. */
+function TextNote({
+  node,
+  variantId,
+  preview,
+}: {
+  node: PathNode | undefined;
+  variantId: string;
+  preview: StepPreview | null;
+}) {
+  if (!node || !isEmail(node)) return null;
+  const variant = node.variants.find(({ id }) => id === variantId) ?? node.variants[0];
+  if (!variant) return null;
+  const rendered = preview?.rendered?.ok ? preview.rendered.body : null;
+  const values = Object.entries(preview?.samples ?? {}).flatMap(([name, value]) =>
+    name.startsWith("sender") || name === "email" || value === "" ? [] : [value],
+  );
+  const checks = checkText({
+    subject: variant.subject,
+    sameThread: isSameThread(variant),
+    body: variant.body,
+    sample: rendered === null ? null : { text: rendered, values },
+  });
+  return (
+    <MarginNote title={`The text of “${node.name}”`}>
+      <TextChecks checks={checks} />
+    </MarginNote>
   );
 }

@@ -1,61 +1,166 @@
+/** Who gets a sequence, when, from where, and what ends it. */
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import FormGroup from "@mui/material/FormGroup";
 import FormHelperText from "@mui/material/FormHelperText";
-import FormLabel from "@mui/material/FormLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Typography from "@mui/material/Typography";
 import type { WritesTo } from "../../core/prospects/verdict";
+import type { APPROVALS, Goal, SequenceSettings as Settings } from "../../core/sequence/settings";
 import type { ListRow } from "../../server/prospects/lists/lists";
 import type { MailboxChoice } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { Field } from "../components/field";
 import { ZoneField } from "../components/zone-field";
+import { ConditionField } from "./timing-fields";
 
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const GOAL_WORDS: Record<Goal, string> = {
+  reply: "a reply",
+  interested: "an interested reply",
+  meeting: "a booked call",
+  click: "a click",
+  won: "won",
+};
+const APPROVAL_WORDS: Record<(typeof APPROVALS)[number], string> = {
+  none: "by themselves",
+  first: "after my yes, for the first people",
+  all: "after my yes, for everybody",
+};
+const STAGES = {
+  in_conversation: "In conversation",
+  meeting_booked: "Meeting booked",
+  won: "Won",
+  lost: "Lost",
+} as const;
+
+function Part({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Box
+      component="fieldset"
+      sx={{ border: 0, m: 0, p: 0, minWidth: 0, display: "grid", gap: 1.5, alignContent: "start" }}
+    >
+      <Typography component="legend" variant="h3" sx={{ mb: 1, p: 0 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function Tick(props: {
+  label: string;
+  hint?: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
+  return (
+    <Box>
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={props.checked}
+            onChange={({ target }) => props.onChange(target.checked)}
+          />
+        }
+        label={props.label}
+        sx={{ "& .MuiCheckbox-root": { py: 0.4 } }}
+      />
+      {props.hint && <FormHelperText sx={{ mt: 0, ml: 3.75 }}>{props.hint}</FormHelperText>}
+    </Box>
+  );
+}
 
 export function SequenceSettings(props: {
   form: SequenceForm;
-  onChange: (form: SequenceForm) => void;
+  onChange: (changes: Partial<SequenceForm>) => void;
+  fields: readonly string[];
   lists: ListRow[];
   mailboxes: MailboxChoice[];
   errors: Record<string, string>;
 }) {
-  const { form, onChange, lists, mailboxes, errors } = props;
-  const set = (changes: Partial<SequenceForm>) => onChange({ ...form, ...changes });
+  const { form, onChange, fields, lists, mailboxes, errors } = props;
+  const { settings } = form;
+  const set = (changes: Partial<Settings>) => onChange({ settings: { ...settings, ...changes } });
+  const stops = (changes: Partial<Settings["stops"]>) => set({ stops: { ...settings.stops, ...changes } });
   return (
-    <Box sx={{ display: "grid", gap: 2.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
-      <Field
-        name="name"
-        label="Name"
-        value={form.name}
-        onChange={(event) => set({ name: event.target.value })}
-        errors={errors}
-      />
-      <TextField
-        select
-        label="Writes to the list"
-        value={form.listId ?? ""}
-        onChange={(event) => set({ listId: Number(event.target.value) || null })}
-      >
-        <MenuItem value="">No list yet</MenuItem>
-        {lists.map(({ id, name, count }) => (
-          <MenuItem key={id} value={id}>
-            {name} ({count})
-          </MenuItem>
-        ))}
-      </TextField>
-      <Box>
-        <FormLabel component="legend" sx={{ fontSize: 13, mb: 0.75 }}>
-          Emails leave on
-        </FormLabel>
+    <Box
+      sx={{ display: "grid", columnGap: 4, rowGap: 3.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}
+    >
+      <Part title="Who">
+        <Field
+          name="name"
+          label="Name"
+          value={form.name}
+          onChange={({ target }) => onChange({ name: target.value })}
+          errors={errors}
+        />
+        <TextField
+          select
+          label="Writes to the list"
+          value={form.listId ?? ""}
+          onChange={({ target }) => onChange({ listId: Number(target.value) || null })}
+        >
+          <MenuItem value="">No list yet</MenuItem>
+          {lists.map(({ id, name, count }) => (
+            <MenuItem key={id} value={id}>
+              {name} ({count})
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Writes to addresses that are"
+          value={form.writesTo}
+          onChange={({ target }) => onChange({ writesTo: target.value as WritesTo })}
+          helperText="The others start and wait until their address is better known. Bad ones never get mail."
+        >
+          <MenuItem value="good">good</MenuItem>
+          <MenuItem value="risky">good or risky</MenuItem>
+          <MenuItem value="any">good, risky, or not known</MenuItem>
+        </TextField>
+        <TextField
+          select
+          label="Success is"
+          value={settings.goal}
+          onChange={({ target }) => set({ goal: target.value as Goal })}
+        >
+          {(Object.keys(GOAL_WORDS) as Goal[]).map((goal) => (
+            <MenuItem key={goal} value={goal}>
+              {GOAL_WORDS[goal]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label="Tags"
+          value={settings.tags.join(", ")}
+          onChange={({ target }) =>
+            set({
+              tags: target.value
+                .split(/,\s*/)
+                .slice(0, 8)
+                .map((tag) => tag.slice(0, 30))
+                .filter((tag, index, all) => tag !== "" || index === all.length - 1)
+                .filter(Boolean),
+            })
+          }
+          helperText="With commas between."
+        />
+        <Tick
+          label="Only I and managers see it"
+          checked={form.isPersonal}
+          onChange={(isPersonal) => onChange({ isPersonal })}
+        />
+      </Part>
+      <Part title="When">
         <ToggleButtonGroup
           size="small"
           value={form.days}
-          onChange={(_, days: number[]) => days.length > 0 && set({ days: days.toSorted() })}
+          onChange={(_, days: number[]) => days.length > 0 && onChange({ days: days.toSorted() })}
           aria-label="Weekdays"
         >
           {WEEKDAYS.map((name, index) => (
@@ -64,76 +169,213 @@ export function SequenceSettings(props: {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-      </Box>
-      <Box sx={{ display: "flex", gap: 1.5 }}>
-        <Field
-          name="opens"
-          type="time"
-          label="from"
-          value={form.opens}
-          onChange={(event) => set({ opens: event.target.value })}
-          errors={errors}
-        />
-        <Field
-          name="closes"
-          type="time"
-          label="until"
-          value={form.closes}
-          onChange={(event) => set({ closes: event.target.value })}
-          errors={errors}
-        />
-      </Box>
-      <Box>
-        <ZoneField value={form.zone} onChange={(zone) => set({ zone })} error={errors.zone} />
-        <FormHelperText>Where the prospect is, if their zone is known; else this one.</FormHelperText>
-        <FormControlLabel
-          sx={{ mt: 1 }}
-          control={
-            <Checkbox
-              size="small"
-              checked={form.tracks}
-              onChange={(event) => set({ tracks: event.target.checked })}
-            />
-          }
-          label="See opens and clicks (sends HTML beside the text)"
-        />
-      </Box>
-      <TextField
-        select
-        label="Writes to addresses that are"
-        value={form.writesTo}
-        onChange={(event) => set({ writesTo: event.target.value as WritesTo })}
-        helperText="The others start and wait until their address is better known. Bad ones never get mail."
-      >
-        <MenuItem value="good">good</MenuItem>
-        <MenuItem value="risky">good or risky</MenuItem>
-        <MenuItem value="any">good, risky, or not known</MenuItem>
-      </TextField>
-      <FormGroup>
-        <FormLabel component="legend" sx={{ fontSize: 13 }}>
-          Sends from, in turn
-        </FormLabel>
-        {mailboxes.map(({ id, address, dailyLimit, state }) => (
-          <FormControlLabel
-            key={id}
-            control={
-              <Checkbox
-                size="small"
-                checked={form.mailboxIds.includes(id)}
-                onChange={(event) =>
-                  set({
-                    mailboxIds: event.target.checked
-                      ? [...form.mailboxIds, id].toSorted((a, b) => a - b)
-                      : form.mailboxIds.filter((each) => each !== id),
-                  })
-                }
-              />
-            }
-            label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}`}
+        <Box sx={{ display: "flex", gap: 1.5 }}>
+          <Field
+            name="opens"
+            type="time"
+            label="from"
+            value={form.opens}
+            onChange={({ target }) => onChange({ opens: target.value })}
+            errors={errors}
           />
-        ))}
-        {mailboxes.length === 0 && <FormHelperText>Add a mailbox under Sending first.</FormHelperText>}
-      </FormGroup>
+          <Field
+            name="closes"
+            type="time"
+            label="until"
+            value={form.closes}
+            onChange={({ target }) => onChange({ closes: target.value })}
+            errors={errors}
+          />
+        </Box>
+        <TextField
+          select
+          label="Days and hours count"
+          value={settings.zoneOf}
+          onChange={({ target }) => set({ zoneOf: target.value as Settings["zoneOf"] })}
+        >
+          <MenuItem value="prospect">where the prospect is</MenuItem>
+          <MenuItem value="sequence">in the zone below</MenuItem>
+        </TextField>
+        <ZoneField value={form.zone} onChange={(zone) => onChange({ zone })} error={errors.zone} />
+        <Tick
+          label="Not on public holidays where they are"
+          checked={settings.holidays}
+          onChange={(holidays) => set({ holidays })}
+        />
+        <Box sx={{ display: "flex", gap: 1.5 }}>
+          <TextField
+            type="date"
+            label="Not before"
+            value={settings.startsOn ?? ""}
+            onChange={({ target }) => set({ startsOn: target.value || null })}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+          <TextField
+            type="number"
+            label="New people a day"
+            placeholder="no limit"
+            value={settings.newADay ?? ""}
+            onChange={({ target }) =>
+              set({
+                newADay: target.value === "" ? null : Math.max(1, Math.round(Number(target.value)) || 1),
+              })
+            }
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+        </Box>
+      </Part>
+      <Part title="From where, and how">
+        <Box>
+          {mailboxes.map(({ id, address, dailyLimit, state }) => (
+            <Tick
+              key={id}
+              label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}`}
+              checked={form.mailboxIds.includes(id)}
+              onChange={(checked) =>
+                onChange({
+                  mailboxIds: checked
+                    ? [...form.mailboxIds, id].toSorted((a, b) => a - b)
+                    : form.mailboxIds.filter((each) => each !== id),
+                })
+              }
+            />
+          ))}
+          {mailboxes.length === 0 && <FormHelperText>Add a mailbox under Sending first.</FormHelperText>}
+        </Box>
+        <TextField
+          select
+          label="Emails leave"
+          value={settings.approval}
+          onChange={({ target }) => set({ approval: target.value as Settings["approval"] })}
+        >
+          {(Object.keys(APPROVAL_WORDS) as Settings["approval"][]).map((each) => (
+            <MenuItem key={each} value={each}>
+              {APPROVAL_WORDS[each]}
+            </MenuItem>
+          ))}
+        </TextField>
+        {settings.approval === "first" && (
+          <TextField
+            type="number"
+            label="How many people"
+            value={settings.approveFirst}
+            onChange={({ target }) =>
+              set({ approveFirst: Math.max(1, Math.min(500, Math.round(Number(target.value)) || 1)) })
+            }
+            helperText="The others wait until you have decided about these."
+          />
+        )}
+        <Tick
+          label="See opens"
+          hint="By a tiny picture. Many mail programs load it by themselves or never, and filters weigh it: off is the honest choice."
+          checked={settings.tracksOpens}
+          onChange={(tracksOpens) => set({ tracksOpens })}
+        />
+        <Tick
+          label="See clicks"
+          hint="Links lead through this server first. Readers see another address than the one you wrote."
+          checked={settings.tracksClicks}
+          onChange={(tracksClicks) => set({ tracksClicks })}
+        />
+        <Field
+          name="settings.cc"
+          label="Copy to (cc)"
+          value={settings.cc}
+          onChange={({ target }) => set({ cc: target.value })}
+          errors={errors}
+        />
+        <Field
+          name="settings.bcc"
+          label="Blind copy to (bcc)"
+          value={settings.bcc}
+          onChange={({ target }) => set({ bcc: target.value })}
+          errors={errors}
+        />
+        <Field
+          name="settings.crm"
+          label="CRM address"
+          value={settings.crm}
+          onChange={({ target }) => set({ crm: target.value })}
+          errors={errors}
+          helperText="A blind copy by which a CRM files it."
+        />
+      </Part>
+      <Part title="Stops for somebody when">
+        <Box>
+          <Tick label="they reply" checked={settings.stops.reply} onChange={(reply) => stops({ reply })} />
+          <Tick
+            label="they book a call"
+            checked={settings.stops.meeting}
+            onChange={(meeting) => stops({ meeting })}
+          />
+          <Tick
+            label="they click a link"
+            checked={settings.stops.click}
+            onChange={(click) => stops({ click })}
+          />
+          <Tick
+            label="they open an email"
+            checked={settings.stops.open}
+            onChange={(open) => stops({ open })}
+          />
+          {(Object.keys(STAGES) as (keyof typeof STAGES)[]).map((stage) => (
+            <Tick
+              key={stage}
+              label={`you move them to ${STAGES[stage]}`}
+              checked={settings.stops.stages.includes(stage)}
+              onChange={(checked) =>
+                stops({
+                  stages: checked
+                    ? [...settings.stops.stages, stage]
+                    : settings.stops.stages.filter((each) => each !== stage),
+                })
+              }
+            />
+          ))}
+          <Tick
+            label="a field has a value"
+            checked={settings.stops.field !== null}
+            onChange={(checked) =>
+              stops({ field: checked ? { about: "field", field: "title", op: "contains", value: "" } : null })
+            }
+          />
+          {settings.stops.field && (
+            <Box sx={{ mt: 1 }}>
+              <ConditionField
+                label="they"
+                condition={settings.stops.field}
+                path={form.path}
+                fields={fields}
+                abouts={["field"]}
+                onChange={(field) => stops({ field })}
+              />
+            </Box>
+          )}
+          <FormHelperText>A bounce for good, an opt-out and the block list always stop it.</FormHelperText>
+        </Box>
+        <Tick
+          label="A reply holds their colleagues"
+          hint="They wait until you let them go on. People at free-mail providers are nobody's colleagues."
+          checked={settings.holdsCompany}
+          onChange={(holdsCompany) => set({ holdsCompany })}
+        />
+        <TextField
+          label="Then, on Today, do"
+          placeholder="nothing more"
+          value={settings.thenErrand}
+          onChange={({ target }) => set({ thenErrand: target.value })}
+          helperText="An errand for you once somebody replied or booked."
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        <TextField
+          type="number"
+          label="Away: leave them alone for so many working days"
+          value={settings.awayDays}
+          onChange={({ target }) =>
+            set({ awayDays: Math.max(0, Math.min(60, Math.round(Number(target.value)) || 0)) })
+          }
+        />
+      </Part>
     </Box>
   );
 }

@@ -13,7 +13,7 @@ export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTu
         Choose a list under “Who, when, from where”, and its people can be leafed through here.
       </Typography>
     );
-  const { prospect, rendered } = preview;
+  const { prospect } = preview;
   return (
     <Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
@@ -34,40 +34,52 @@ export function StepPreview({ preview, onTurn }: { preview: Preview | null; onTu
           ›
         </IconButton>
       </Box>
-      {rendered?.ok ? (
-        <Box data-testid="preview">
-          <Typography
-            variant="letter"
-            color="textSecondary"
-            sx={{ pb: 1, mb: 1.5, borderBottom: "1px solid", borderColor: "divider" }}
-          >
-            {preview.sameThread ? "Re: " : ""}
-            {rendered.subject}
-          </Typography>
-          {preview.html ? (
-            <Box
-              sx={{
-                typography: "letter",
-                "& p": { mt: 0, mb: 1.25 },
-                "& a": { color: "tile.main" },
-                overflowWrap: "anywhere",
-              }}
-              // Sanitised where it is made, in core/writing/format.ts: no scripts, styles or handlers.
-              // biome-ignore lint/security/noDangerouslySetInnerHtml: shows the very HTML that is sent
-              dangerouslySetInnerHTML={{ __html: preview.html }}
-            />
-          ) : (
-            <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
-              {rendered.body}
-            </Typography>
-          )}
-        </Box>
+      <Letter preview={preview} />
+    </Box>
+  );
+}
+
+/** A message as it is read, or what keeps it from being filled in. */
+export function Letter({ preview }: { preview: Preview }) {
+  const { rendered, prospect } = preview;
+  if (!rendered) return <Typography color="textSecondary">There is nothing to read in this step.</Typography>;
+  if (!rendered.ok)
+    return (
+      <Alert severity="warning">
+        {rendered.emptyField === null
+          ? rendered.error
+          : `${prospect?.name} has no ${rendered.emptyField.replaceAll("_", " ")}. They will wait until it is filled in, or give the field a fallback: {{ ${rendered.emptyField} | default: "…" }}`}
+      </Alert>
+    );
+  const subject =
+    preview.template === null
+      ? "What you do yourself"
+      : `${preview.sameThread ? "Re: " : ""}${rendered.subject}`;
+  return (
+    <Box data-testid="preview">
+      <Typography
+        variant="letter"
+        color="textSecondary"
+        sx={{ pb: 1, mb: 1.5, borderBottom: "1px solid", borderColor: "divider" }}
+      >
+        {subject}
+      </Typography>
+      {preview.html ? (
+        <Box
+          sx={{
+            typography: "letter",
+            "& p": { mt: 0, mb: 1.25 },
+            "& a": { color: "tile.main" },
+            overflowWrap: "anywhere",
+          }}
+          // Sanitised where it is made, in core/writing/format.ts: no scripts, styles or handlers.
+          // biome-ignore lint/security/noDangerouslySetInnerHtml: shows the very HTML that is sent
+          dangerouslySetInnerHTML={{ __html: preview.html }}
+        />
       ) : (
-        <Alert severity="warning">
-          {rendered && "error" in rendered
-            ? rendered.error
-            : `${prospect.name} has no ${rendered?.emptyField.replaceAll("_", " ")}. They will wait until it is filled in, or give the field a fallback: {{ ${rendered?.emptyField} | default: "…" }}`}
-        </Alert>
+        <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
+          {rendered.body || "No words: the touch itself says enough."}
+        </Typography>
       )}
     </Box>
   );

@@ -99,13 +99,11 @@ export function drawStory(
     rows: lanes.length,
     stretches: [{ lanes, row: 0, from: 0, to: last + 1 }],
     marks,
-    links: path
-      .slice(1)
-      .map((mark, index) => ({
-        from: path[index]?.id ?? "",
-        to: mark.id,
-        dashed: mark.state === "cancelled",
-      })),
+    links: path.slice(1).map((mark, index) => ({
+      from: path[index]?.id ?? "",
+      to: mark.id,
+      dashed: mark.state === "cancelled",
+    })),
     weekendsAfter: days.flatMap((day, index) => (DateTime.fromISO(day).weekday === 5 ? [index] : [])),
     ...(journey.state === "active" ? { now: place(now) + 0.5 } : {}),
   };

@@ -98,6 +98,14 @@ export function planTouches(input: {
   const { now, until } = input;
   const queues = new Map<string, Queue>();
   const queuesOf = new Map<number, Queue[]>(input.mailboxes.map(({ id }) => [id, []]));
+  // Journeys of a sequence share their array of mailboxes.
+  const poolKeys = new Map<readonly number[], string>();
+  const poolKey = (ids: readonly number[]): string => {
+    if (ids.length === 1) return String(ids[0]);
+    const key = poolKeys.get(ids) ?? ids.join();
+    poolKeys.set(ids, key);
+    return key;
+  };
   const calendarIds = new Map<Calendar, number>();
   const calendarId = (calendar: Calendar): number => {
     const id = calendarIds.get(calendar) ?? calendarIds.size;
@@ -107,7 +115,7 @@ export function planTouches(input: {
 
   const enqueue = (item: Queued, mailboxIds: readonly number[], followUp: boolean) => {
     const { hours, zone, holidays } = item.journey.calendar;
-    const key = `${followUp}|${mailboxIds.join()}|${calendarId(item.journey.calendar)}`;
+    const key = `${followUp}|${poolKey(mailboxIds)}|${calendarId(item.journey.calendar)}`;
     let queue = queues.get(key);
     if (!queue) {
       queue = {

@@ -88,6 +88,13 @@ export function fieldsIn(template: string): string[] {
   }
 }
 
+/** The fields that a template cannot do without: where one of these is empty, it cannot be filled in. */
+export function requiredFields(template: string): string[] {
+  const fields = fieldsIn(template);
+  const full = Object.fromEntries(fields.map((field) => [field, "x"]));
+  return fields.filter((field) => !renderMerge(template, { ...full, [field]: "" }).ok);
+}
+
 /**
  * What is wrong with a template's merge fields, in words for the rep: mistakes of syntax, and
  * fields that the list does not have, with the field that was probably meant.

@@ -6,7 +6,7 @@ export interface ConversationItem {
   id: string;
   from: "us" | "them";
   /** What kind of message: a step's email, a rep's answer, a person's reply, an automatic answer, a delivery report. */
-  kind: "step" | "answer" | "test" | ReplyKind;
+  kind: "step" | "answer" | ReplyKind;
   who: string;
   subject: string;
   text: string;

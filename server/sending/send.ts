@@ -196,7 +196,7 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   }
   const isDrafted = journey.placeState !== null;
   // Only a draft that somebody said yes to goes; nothing that was begun goes twice.
-  if (isDrafted ? journey.placeState !== "approved" : needsYes(db, sequence, step, journey.id)) return null;
+  if (isDrafted ? journey.placeState !== "approved" : needsYes(db, sequence, step, journey)) return null;
 
   const earlier = touchesOfJourney(db, journey.id);
   const last = earlier.at(-1);

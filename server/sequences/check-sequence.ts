@@ -124,7 +124,7 @@ function missingFields(db: Db, listId: number, path: Path) {
 }
 
 /** The verdicts that a sequence writes to, "unchecked" for none yet. */
-const sureVerdicts = (writesTo: WritesTo): string[] =>
+export const sureVerdicts = (writesTo: WritesTo): string[] =>
   [...VERDICTS, null]
     .filter((verdict) => mayWriteTo(writesTo, verdict))
     .map((verdict) => verdict ?? "unchecked");

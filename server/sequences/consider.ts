@@ -90,7 +90,7 @@ export function considerJourney(app: App, id: number, now: number): void {
       finishJourney(db, id, journey.mailboxId, place.since);
       return;
     }
-    if (move.kind === "act" && (!isEmail(move.step) || needsYes(db, sequence, move.step, id))) {
+    if (move.kind === "act" && (!isEmail(move.step) || needsYes(db, sequence, move.step, journey))) {
       if (!bringUp(app, { sequence, journey, walker, step: move.step, due: move.due, now })) {
         moveTo(db, journey, place, { dueAt: move.due, wakeAt: null });
         return;
@@ -107,7 +107,7 @@ export function considerJourney(app: App, id: number, now: number): void {
     const isPlans =
       (move.kind === "act" || move.for === "step") &&
       isEmail(move.step) &&
-      !needsYes(db, sequence, move.step, id) &&
+      !needsYes(db, sequence, move.step, journey) &&
       (move.kind === "act" || move.step.onlyIf === undefined);
     moveTo(db, journey, place, { dueAt, wakeAt: isPlans || move.kind === "act" ? null : move.until });
     return;
@@ -115,12 +115,26 @@ export function considerJourney(app: App, id: number, now: number): void {
 }
 
 /** Whether an email waits for a yes: its step says so, or the sequence does, for everybody or the first people. */
-export function needsYes(db: Db, sequence: Sequence, step: TouchStep, journeyId: number): boolean {
-  if (step.kind === "approved_email") return true;
+export function needsYes(
+  db: Db,
+  sequence: Sequence,
+  step: TouchStep,
+  journey: Pick<ActiveJourney, "id" | "prospectId">,
+): boolean {
   const { approval, approveFirst } = sequence.settings;
-  if (step.kind !== "email" || approval === "none") return false;
-  return approval === "all" || rankOf(db, sequence.id, journeyId) < approveFirst;
+  const isAsked =
+    step.kind === "approved_email" ||
+    (step.kind === "email" &&
+      (approval === "all" || (approval === "first" && rankOf(db, sequence.id, journey.id) < approveFirst)));
+  return isAsked && !isApproved(db, sequence.id, step.id, journey.prospectId);
 }
+
+/** Whether somebody said yes to this email of this prospect before the start. */
+const isApproved = (db: Db, sequenceId: number, stepId: string, prospectId: number): boolean =>
+  sql<Record<string, unknown>>(
+    db,
+    "SELECT 1 FROM approvals WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId",
+  ).get({ sequenceId, stepId, prospectId }) !== undefined;
 
 /** How many people began the sequence before somebody. */
 export function rankOf(db: Db, sequenceId: number, journeyId: number): number {

@@ -7,6 +7,7 @@ import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { checkSequence, type SequenceCheck, startCounts } from "./check-sequence.ts";
 import { considerJourney } from "./consider.ts";
+import { LATELY } from "./start-check.ts";
 
 export type StartReport = SequenceCheck["start"] & { started: number };
 
@@ -14,7 +15,12 @@ export type StartReport = SequenceCheck["start"] & { started: number };
  * Starts a sequence for everybody of its list who is not on it yet, not on another, and not
  * blocked. Returns what it did with whom.
  */
-export function startSequence(app: App, userId: number | null, id: number): Outcome<StartReport> {
+export function startSequence(
+  app: App,
+  userId: number | null,
+  id: number,
+  leaveOut: readonly number[] = [],
+): Outcome<StartReport> {
   const { db } = app;
   return db
     .transaction((): Outcome<StartReport> => {
@@ -39,7 +45,7 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
         app,
         userId,
         { ...sequence, state: "running" },
-        people.map(({ id: prospectId }) => prospectId),
+        people.map(({ id: prospectId }) => prospectId).filter((prospectId) => !leaveOut.includes(prospectId)),
       );
       return done({ ...counts, started });
     })
@@ -50,7 +56,13 @@ export function startSequence(app: App, userId: number | null, id: number): Outc
  * Starts a sequence for those of the people who are not on it yet, not on another, not blocked, and whose address
  * is not known to be bad. Whose address is not as sure as the sequence asks starts and waits. Returns how many.
  */
-export function startJourneys(app: App, userId: number | null, sequence: Sequence, ids: number[]): number {
+export function startJourneys(
+  app: App,
+  userId: number | null,
+  sequence: Sequence,
+  ids: number[],
+  { again = false }: { again?: boolean } = {},
+): number {
   const { db, clock } = app;
   const now = clock.now();
   const first = sequence.path[0];
@@ -60,12 +72,14 @@ export function startJourneys(app: App, userId: number | null, sequence: Sequenc
     `SELECT p.id, p.time_zone AS zone FROM prospects p
      WHERE p.id IN (SELECT value FROM json_each(@ids)) AND p.live = 1 AND coalesce(p.verdict, '') != 'bad'
        AND NOT EXISTS (SELECT 1 FROM journeys j
-         WHERE j.prospect_id = p.id AND (j.sequence_id = @id OR j.state = 'active'))
+         WHERE j.prospect_id = p.id AND ((j.sequence_id = @id AND NOT @again) OR j.state = 'active'))
+       AND (@again OR NOT EXISTS (SELECT 1 FROM touches t
+         WHERE t.prospect_id = p.id AND t.kind != 'test' AND t.sent_at >= @lately))
        AND NOT EXISTS (SELECT 1 FROM block_list b
          WHERE (b.kind = 'address' AND b.value = p.email)
             OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))
      ORDER BY p.id`,
-  ).all({ ids: JSON.stringify(ids), id: sequence.id });
+  ).all({ ids: JSON.stringify(ids), id: sequence.id, lately: now - LATELY, again: again ? 1 : 0 });
   people.forEach(({ id: prospectId, zone }, index) => {
     const since = beginsAt(sequence, zone ?? sequence.zone, index, now);
     const journeyId = Number(

@@ -81,7 +81,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
                 {when(meeting.startsAt, now, zone)}
               </Typography>
               <svg width={36} height={30} viewBox="-18 -15 36 30" aria-hidden>
-                <Shape channel="call" state="planned" />
+                <Shape shape="call" state="planned" />
               </svg>
               <Box sx={{ flex: 1, minWidth: 0 }}>
                 <Typography variant="h3">{meeting.name}</Typography>

@@ -20,27 +20,57 @@ INSERT INTO sequence_versions_new (sequence_id, number, path, saved_at)
     FROM json_each(v.steps) s), v.saved_at
   FROM sequence_versions v;
 
--- ── Where each journey stands; computed from the steps before they go ──
-ALTER TABLE journeys ADD COLUMN version INTEGER NOT NULL DEFAULT 1;
--- The step, fork or end they stand before; null: the path is over.
-ALTER TABLE journeys ADD COLUMN place_id TEXT;
--- The instant from which its wait counts.
-ALTER TABLE journeys ADD COLUMN since INTEGER NOT NULL DEFAULT 0;
--- When the walk is looked at again by itself; null: not before something changes.
-ALTER TABLE journeys ADD COLUMN wake_at INTEGER;
-UPDATE journeys SET
-  version = coalesce((SELECT max(number) FROM sequence_versions v WHERE v.sequence_id = journeys.sequence_id), 1),
-  since = coalesce((SELECT max(sent_at) FROM touches t WHERE t.journey_id = journeys.id), started_at);
-UPDATE journeys SET place_id = (
+-- ── Journeys: where each stands, computed from the steps before they go ──
+CREATE TABLE journeys_new (
+  id INTEGER PRIMARY KEY,
+  sequence_id INTEGER NOT NULL REFERENCES sequences (id),
+  prospect_id INTEGER NOT NULL REFERENCES prospects (id),
+  -- 0 is the latest; earlier ones, where somebody was started again, count up.
+  round INTEGER NOT NULL DEFAULT 0,
+  state TEXT NOT NULL DEFAULT 'active' CHECK (state IN ('active', 'finished', 'stopped')),
+  version INTEGER NOT NULL DEFAULT 1,
+  -- The step, fork or end they stand before; null: the path is over.
+  place_id TEXT,
+  -- The instant from which its wait counts.
+  since INTEGER NOT NULL DEFAULT 0,
+  -- When the walk is looked at again by itself; null: not before something changes.
+  wake_at INTEGER,
+  -- The thread's mailbox, from the first email on.
+  mailbox_id INTEGER REFERENCES mailboxes (id),
+  due_at INTEGER NOT NULL,
+  -- The recorded plan: when and from where the next email goes, or why it waits.
+  next_at INTEGER,
+  next_mailbox_id INTEGER REFERENCES mailboxes (id),
+  wait_reason TEXT,
+  wait_detail TEXT,
+  stop_reason TEXT,
+  stop_detail TEXT,
+  ended_at INTEGER,
+  started_at INTEGER NOT NULL,
+  UNIQUE (sequence_id, prospect_id, round)
+) STRICT;
+INSERT INTO journeys_new (id, sequence_id, prospect_id, state, version, since, mailbox_id, due_at, next_at,
+    next_mailbox_id, wait_reason, wait_detail, stop_reason, stop_detail, ended_at, started_at)
+  SELECT id, sequence_id, prospect_id, state,
+    coalesce((SELECT max(number) FROM sequence_versions v WHERE v.sequence_id = journeys.sequence_id), 1),
+    coalesce((SELECT max(sent_at) FROM touches t WHERE t.journey_id = journeys.id), started_at),
+    mailbox_id, due_at, next_at, next_mailbox_id, wait_reason, wait_detail, stop_reason, stop_detail, ended_at, started_at
+  FROM journeys;
+UPDATE journeys_new SET place_id = (
     SELECT s.value ->> 'id' FROM sequence_versions v, json_each(v.steps) s
-    WHERE v.sequence_id = journeys.sequence_id AND v.number = journeys.version
+    WHERE v.sequence_id = journeys_new.sequence_id AND v.number = journeys_new.version
       AND s.key > coalesce((
         SELECT max(d.key) FROM json_each(v.steps) d JOIN touches t ON t.step_id = d.value ->> 'id'
-        WHERE t.journey_id = journeys.id AND t.state != 'claimed'), -1)
+        WHERE t.journey_id = journeys_new.id AND t.state != 'claimed'), -1)
     ORDER BY s.key LIMIT 1)
-  WHERE state = 'active';
-UPDATE journeys SET wake_at = 0 WHERE state = 'active' AND place_id IS NULL;
-ALTER TABLE journeys DROP COLUMN next_step_id;
+  WHERE state != 'finished';
+UPDATE journeys_new SET wake_at = 0 WHERE state = 'active' AND place_id IS NULL;
+DROP TABLE journeys;
+ALTER TABLE journeys_new RENAME TO journeys;
+CREATE INDEX journeys_active ON journeys (state, next_at) WHERE state = 'active';
+-- Nobody is on two journeys at once: not across sequences, not across teammates.
+CREATE UNIQUE INDEX journeys_one_active ON journeys (prospect_id) WHERE state = 'active';
+CREATE INDEX journeys_by_prospect ON journeys (prospect_id);
 CREATE INDEX journeys_to_wake ON journeys (wake_at) WHERE state = 'active' AND wake_at IS NOT NULL;
 CREATE INDEX journeys_of_sequence ON journeys (sequence_id, state, place_id);
 
@@ -223,6 +253,15 @@ CREATE TABLE own_texts (
   prospect_id INTEGER NOT NULL REFERENCES prospects (id) ON DELETE CASCADE,
   subject TEXT NOT NULL,
   body TEXT NOT NULL,
+  user_id INTEGER REFERENCES users (id),
+  at INTEGER NOT NULL,
+  PRIMARY KEY (sequence_id, step_id, prospect_id)
+) STRICT, WITHOUT ROWID;
+-- A yes that was given before the start: this email of this prospect goes by itself.
+CREATE TABLE approvals (
+  sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,
+  step_id TEXT NOT NULL,
+  prospect_id INTEGER NOT NULL REFERENCES prospects (id) ON DELETE CASCADE,
   user_id INTEGER REFERENCES users (id),
   at INTEGER NOT NULL,
   PRIMARY KEY (sequence_id, step_id, prospect_id)

@@ -3,6 +3,7 @@ import { isZone } from "../../../core/calendar.ts";
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
 import type { App } from "../../app.ts";
+import { apply } from "../../consequences/apply.ts";
 import { recordChange } from "../../db/changes.ts";
 import { readField, writeField } from "../../db/fields.ts";
 import { STAGES } from "../../db/journeys.ts";
@@ -10,6 +11,47 @@ import { forgetVerdict, prospectIdByEmail } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
+
+const MERGE_NAMES: Record<string, string> = {
+  first_name: "firstName",
+  last_name: "lastName",
+  title: "title",
+  city: "city",
+  country: "country",
+  phone: "phone",
+  profile: "profile",
+  email: "email",
+};
+
+/** Fills in what a merge field takes its value from. */
+export function fillField(
+  app: App,
+  userId: number | null,
+  { prospectId, field, value }: { prospectId: number; field: string; value: string },
+): Outcome<null> {
+  const typed = value.trim().slice(0, 200);
+  if (typed === "") return refused({ [field]: "Type what belongs there." });
+  const stored = MERGE_NAMES[field];
+  if (stored !== undefined) return saveProspect(app, userId, { id: prospectId, [stored]: typed });
+  if (field === "company") return refused({ company: "Set the company on the prospect's own page." });
+  const { db, clock } = app;
+  db.transaction(() => {
+    const before = readField(db, prospectId, `custom:${field}`);
+    writeField(db, prospectId, `custom:${field}`, typed);
+    recordChange(db, {
+      prospectId,
+      field: `custom:${field}`,
+      before,
+      after: typed,
+      source: "edit",
+      sourceId: null,
+      userId,
+      at: clock.now(),
+    });
+    reconsiderHolds(app, { prospectId });
+  }).immediate();
+  return done(null);
+}
 
 const text = z.string().trim().max(200).optional();
 const form = z.object({
@@ -67,6 +109,8 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
         userId,
         at: now,
       });
+      if (field === "stage")
+        apply(db, { kind: "stage_set", stage: after }, { at: now, prospectId: id, userId });
       if (field !== "email") continue;
       forgetVerdict(db, id);
       if (after !== "") askVerify(app, userId, { prospectIds: [id] });

@@ -1,0 +1,132 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
+import { whyNotYours } from "../../../server/accounts/ownership";
+import { webApp } from "../../../server/app";
+import { sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
+import { saveSequence } from "../../../server/sequences/save-sequence";
+import { versionPath, versionsOf } from "../../../server/sequences/versions";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { count, dayTime } from "../../components/words";
+import { readForm } from "../../desk/read-form";
+import { SideBySide } from "../save-dialogs";
+import type { Route } from "./+types/versions";
+
+export function loader({ params, request, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const sequence = sequenceOf(app, Number(params.id));
+  if (!sequence || sequence.deletedAt !== null)
+    throw data("This sequence does not exist, or no longer.", { status: 404 });
+  const versions = versionsOf(app, sequence.id);
+  const query = new URL(request.url).searchParams;
+  const known = (text: string | null) => versions.find(({ number }) => number === Number(text))?.number;
+  const right = known(query.get("right")) ?? sequence.version;
+  const left = known(query.get("left")) ?? versions.find(({ number }) => number < right)?.number ?? right;
+  return {
+    name: sequence.name,
+    latest: sequence.version,
+    versions,
+    left,
+    right,
+    before: versionPath(app, sequence.id, left),
+    after: versionPath(app, sequence.id, right),
+    zone: context.get(userContext).zone,
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const app = webApp();
+  const id = Number(params.id);
+  const user = context.get(userContext);
+  const sequence = sequenceOf(app, id);
+  const notYours = whyNotYours(app, user, { sequenceId: id });
+  if (!sequence || notYours) return { problem: notYours ?? "This sequence no longer exists." };
+  const number = Number((await readForm(request)).version);
+  const saved = saveSequence(app, { ...sequenceForm(sequence), path: versionPath(app, id, number) }, user.id);
+  return saved.ok ? redirect(`/sequences/${id}`) : { problem: Object.values(saved.errors).join(" ") };
+}
+
+export default function Versions({ loaderData, params }: Route.ComponentProps) {
+  const { versions, left, right, latest, before, after, zone } = loaderData;
+  const [, setQuery] = useSearchParams();
+  const act = useFetcher<typeof action>();
+  const choice = (name: "left" | "right", value: number) => (
+    <TextField
+      select
+      label={name === "left" ? "Left" : "Right"}
+      value={value}
+      onChange={({ target }) =>
+        setQuery((query) => {
+          query.set(name, target.value);
+          return query;
+        })
+      }
+      sx={{ width: 260 }}
+    >
+      {versions.map(({ number, at, by }) => (
+        <MenuItem key={number} value={number}>
+          Version {number}, {dayTime(at, zone)}
+          {by && `, ${by}`}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  return (
+    <Page
+      heading={
+        versions.length === 1 ? "There is one version so far" : `${versions.length} versions, side by side`
+      }
+      sub={<Link to={`/sequences/${params.id}`}>{loaderData.name}</Link>}
+      actions={
+        left !== latest && (
+          <Button
+            variant="contained"
+            disabled={act.state !== "idle"}
+            onClick={() => act.submit({ version: String(left) }, { method: "post" })}
+          >
+            Bring version {left} back
+          </Button>
+        )
+      }
+      margin={
+        <>
+          <MarginNote title="Who is on which">
+            {versions.map(({ number, underWay }) => (
+              <Typography key={number}>
+                Version {number}: {count(underWay, "person", "people")} under way
+              </Typography>
+            ))}
+          </MarginNote>
+          <MarginNote title="Bringing one back">
+            <Typography>
+              It becomes the newest version; none is lost. People under way are moved to it: nobody gets a
+              step twice.
+            </Typography>
+          </MarginNote>
+        </>
+      }
+    >
+      {act.data?.problem && <Alert severity="error">{act.data.problem}</Alert>}
+      <Box sx={{ display: "flex", gap: 2, mb: 2 }}>
+        {choice("left", left)}
+        {choice("right", right)}
+      </Box>
+      <Box
+        sx={{
+          bgcolor: "background.paper",
+          border: "1px solid",
+          borderColor: "divider",
+          borderRadius: 1,
+          p: 1,
+        }}
+      >
+        <SideBySide before={before} after={after} titles={[`Version ${left}`, `Version ${right}`]} />
+      </Box>
+    </Page>
+  );
+}

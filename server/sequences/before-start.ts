@@ -1,0 +1,121 @@
+/** What a rep does while looking through the messages before a start. */
+import { randomUUID } from "node:crypto";
+import { z } from "zod";
+import { isEmail, MAX_BODY, MAX_SUBJECT, spotsOf } from "../../core/sequence/path.ts";
+import { mergeProblems } from "../../core/writing/merge.ts";
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { enterTouch } from "../db/ledger.ts";
+import { allMailboxes } from "../db/mailboxes.ts";
+import { sql } from "../db/open.ts";
+import { prospectById } from "../db/prospects.ts";
+import { type Sequence, sequenceById } from "../db/sequences.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { checkSequence } from "./check-sequence.ts";
+import { renderStep } from "./render-step.ts";
+import { startPeople } from "./start-check.ts";
+
+const ownText = z.object({
+  stepId: z.string().max(40),
+  prospectId: z.number().int(),
+  subject: z.string().max(MAX_SUBJECT),
+  body: z.string().trim().min(1, "Write the text, or leave it as it was.").max(MAX_BODY),
+});
+
+/** Writes one prospect's email of a step by hand; the sequence stays as it is. */
+export function writeOwnText(app: App, userId: number, sequenceId: number, input: unknown): Outcome<null> {
+  const read = ownText.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const sequence = sequenceById(app.db, sequenceId);
+  if (!sequence) return refused({ form: "This sequence no longer exists." });
+  const { fields } = checkSequence(app, sequence);
+  for (const field of ["subject", "body"] as const) {
+    const [problem] = mergeProblems(read.data[field], fields);
+    if (problem) return refused({ [field]: problem });
+  }
+  sql<Record<string, unknown>>(
+    app.db,
+    `INSERT INTO own_texts (sequence_id, step_id, prospect_id, subject, body, user_id, at)
+     VALUES (@sequenceId, @stepId, @prospectId, @subject, @body, @userId, @now)
+     ON CONFLICT (sequence_id, step_id, prospect_id) DO UPDATE SET subject = excluded.subject, body = excluded.body,
+       user_id = excluded.user_id, at = excluded.at`,
+  ).run({ sequenceId, ...read.data, userId, now: app.clock.now() });
+  return done(null);
+}
+
+export function dropOwnText({ db }: App, sequenceId: number, stepId: string, prospectId: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    "DELETE FROM own_texts WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId",
+  ).run({ sequenceId, stepId, prospectId });
+}
+
+/** Says yes to the first email of some prospects, or of everybody who is ready. Returns to how many. */
+export function approveBefore(app: App, userId: number, sequence: Sequence, ids: number[] | "all"): number {
+  const first = sequence.path.find(isEmail);
+  if (!first) return 0;
+  const chosen: number[] = [];
+  if (ids === "all")
+    for (let page = 0; ; page++) {
+      const people = startPeople(app, sequence, "ready", page);
+      chosen.push(...people.map(({ id }) => id));
+      if (people.length === 0) break;
+    }
+  else chosen.push(...ids);
+  return sql<Record<string, unknown>>(
+    app.db,
+    `INSERT INTO approvals (sequence_id, step_id, prospect_id, user_id, at)
+     SELECT @sequenceId, @stepId, value, @userId, @now FROM json_each(@ids) WHERE true ON CONFLICT DO NOTHING`,
+  ).run({
+    sequenceId: sequence.id,
+    stepId: first.id,
+    userId,
+    now: app.clock.now(),
+    ids: JSON.stringify(chosen),
+  }).changes;
+}
+
+/** Sends one step, as one prospect would get it, to the user's own address; marked as a test, counted nowhere. */
+export function sendTest(
+  app: App,
+  user: Pick<User, "id" | "email">,
+  sequence: Sequence,
+  stepId: string,
+  prospectId: number,
+): Outcome<string> {
+  const { db } = app;
+  const step = spotsOf(sequence.path).get(stepId)?.node;
+  const prospect = prospectById(db, prospectId);
+  if (!step || !isEmail(step) || !prospect) return refused({ form: "Choose an email and a prospect first." });
+  const mailbox = allMailboxes(db).find(({ id }) => sequence.mailboxIds.includes(id));
+  if (!mailbox) return refused({ form: "Choose a mailbox to send from first." });
+  const rendered = renderStep(app, { path: sequence.path, step, prospect, mailbox, sequenceId: sequence.id });
+  if (!rendered.ok)
+    return refused({
+      form:
+        rendered.emptyField === null
+          ? rendered.error
+          : `Their ${rendered.emptyField.replaceAll("_", " ")} is empty. Fill it in, then send the test.`,
+    });
+  enterTouch(db, {
+    kind: "test",
+    journeyId: null,
+    stepId: null,
+    version: sequence.version,
+    variantId: rendered.variantId,
+    prospectId,
+    mailboxId: mailbox.id,
+    recipient: user.email,
+    state: "queued",
+    messageId: `<test.${randomUUID()}@${mailbox.address.split("@")[1]}>`,
+    inReplyTo: null,
+    references: "",
+    subject: `[Test] ${rendered.subject}`,
+    body: rendered.body,
+    markup: rendered.markup === rendered.body ? null : rendered.markup,
+    format: step.format,
+    claimedAt: null,
+    claimedWall: null,
+  });
+  return done(user.email);
+}

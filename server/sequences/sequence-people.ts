@@ -1,0 +1,209 @@
+/** Who is where in a sequence, and what a rep does with them there. */
+
+import type { StopReason, WaitReason } from "../../core/sending/reasons.ts";
+import { spotsOf } from "../../core/sequence/path.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { recordEvent } from "../db/events.ts";
+import { liftHold, setHold } from "../db/holds.ts";
+import { sql } from "../db/open.ts";
+import type { Sequence } from "../db/sequences.ts";
+import { done, type Outcome, refused } from "../errors.ts";
+import { considerJourney, recordPathDecision } from "./consider.ts";
+import { startJourneys } from "./start-sequence.ts";
+
+export interface SequencePerson {
+  journeyId: number;
+  prospectId: number;
+  name: string;
+  company: string;
+  state: "active" | "finished" | "stopped";
+  version: number;
+  placeId: string | null;
+  waitReason: WaitReason | null;
+  waitDetail: string | null;
+  nextAt: number | null;
+  stopReason: StopReason | null;
+  endedAt: number | null;
+}
+
+export interface PeopleFilter {
+  /** A state, or "active:" with a wait reason, or "stopped:" with a stop reason. */
+  standing: string;
+  placeId: string | null;
+  search: string;
+}
+
+const PAGE = 50;
+
+const WHERE = `j.sequence_id = @id AND (@state = '' OR j.state = @state)
+  AND (@reason = '' OR coalesce(j.wait_reason, j.stop_reason) = @reason)
+  AND (@placeId IS NULL OR (j.state = 'active' AND j.place_id = @placeId))
+  AND (@search = '' OR p.found_by LIKE '%' || fold(@search) || '%')`;
+
+const valuesOf = (id: number, { standing, placeId, search }: PeopleFilter) => {
+  const [state = "", reason = ""] = standing.split(":");
+  return { id, state, reason, placeId, search: search.replace(/[%_]/g, "") };
+};
+
+/** One page of a sequence's people, and how many the filter finds. */
+export function sequencePeople(
+  { db }: App,
+  id: number,
+  filter: PeopleFilter,
+  page: number,
+): { rows: SequencePerson[]; total: number; pageSize: number } {
+  const values = valuesOf(id, filter);
+  const rows = sql<Record<string, unknown>, SequencePerson>(
+    db,
+    `SELECT j.id AS journeyId, p.id AS prospectId,
+       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name, p.company,
+       j.state, j.version, j.place_id AS placeId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
+       j.next_at AS nextAt, j.stop_reason AS stopReason, j.ended_at AS endedAt
+     FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE ${WHERE}
+     ORDER BY j.state != 'active', j.id LIMIT ${PAGE} OFFSET @offset`,
+  ).all({ ...values, offset: page * PAGE });
+  const total =
+    sql<Record<string, unknown>, { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE ${WHERE}`,
+    ).get(values)?.count ?? 0;
+  return { rows, total, pageSize: PAGE };
+}
+
+export interface Standings {
+  /** By state and reason. */
+  states: { state: string; reason: string | null; count: number }[];
+  /** Of those under way, by the step they stand before. */
+  places: { placeId: string; count: number }[];
+}
+
+export function standingsOf({ db }: App, id: number): Standings {
+  return {
+    states: sql<{ id: number }, Standings["states"][number]>(
+      db,
+      `SELECT state, coalesce(wait_reason, stop_reason) AS reason, count(*) AS count FROM journeys
+       WHERE sequence_id = @id GROUP BY 1, 2 ORDER BY state != 'active', count(*) DESC`,
+    ).all({ id }),
+    places: sql<{ id: number }, Standings["places"][number]>(
+      db,
+      `SELECT place_id AS placeId, count(*) AS count FROM journeys
+       WHERE sequence_id = @id AND state = 'active' AND place_id IS NOT NULL GROUP BY place_id`,
+    ).all({ id }),
+  };
+}
+
+export type PeopleAction =
+  | { do: "pause" | "resume" | "take_out" | "start_again" }
+  | { do: "move"; to: string };
+
+/** Does something with some people of a sequence. Returns for how many it could be done. */
+export function changePeople(
+  app: App,
+  userId: number,
+  sequence: Sequence,
+  journeyIds: readonly number[],
+  action: PeopleAction,
+): Outcome<number> {
+  const { db, clock } = app;
+  const now = clock.now();
+  if (action.do === "move" && !spotsOf(sequence.path).has(action.to))
+    return refused({ form: "This step is no longer in the sequence. Choose another." });
+  const journeys = sql<
+    Record<string, unknown>,
+    { id: number; prospectId: number; state: string; placeId: string | null }
+  >(
+    db,
+    `SELECT id, prospect_id AS prospectId, state, place_id AS placeId FROM journeys
+     WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@ids))`,
+  ).all({ id: sequence.id, ids: JSON.stringify(journeyIds) });
+  return db
+    .transaction((): Outcome<number> => {
+      let changed = 0;
+      for (const journey of journeys) {
+        const isActive = journey.state === "active";
+        const hold = { scope: "journey" as const, scopeId: journey.id, reason: "paused_by_rep" as const };
+        switch (action.do) {
+          case "pause":
+            if (!isActive) continue;
+            setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
+            break;
+          case "resume":
+            if (!isActive || !liftHold(db, hold)) continue;
+            break;
+          case "take_out":
+            if (!isActive) continue;
+            apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId: journey.prospectId, userId });
+            break;
+          case "move":
+            if (!isActive || journey.placeId === action.to) continue;
+            moveTo(app, journey, action.to, sequence.version, now);
+            break;
+          case "start_again":
+            if (isActive || !startAgain(app, userId, sequence, journey, now)) continue;
+            break;
+        }
+        changed++;
+      }
+      return done(changed);
+    })
+    .immediate();
+}
+
+/** Puts somebody before another step; what was open at theirs is skipped, and no step they had comes again. */
+function moveTo(
+  app: App,
+  journey: { id: number; placeId: string | null },
+  to: string,
+  version: number,
+  now: number,
+): void {
+  const { db } = app;
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE touches SET state = 'skipped', ended_at = @now
+     WHERE journey_id = @id AND step_id = @placeId AND state IN ('draft', 'approved', 'open')`,
+  ).run({ id: journey.id, placeId: journey.placeId, now });
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE journeys SET version = @version, place_id = @to, since = @now, due_at = 0, next_at = NULL, wait_reason = NULL
+     WHERE id = @id`,
+  ).run({ id: journey.id, version, to, now });
+  recordPathDecision(db, {
+    journeyId: journey.id,
+    at: now,
+    nodeId: journey.placeId ?? "",
+    kind: "move",
+    outcome: "by_rep",
+    inputs: { to },
+  });
+  considerJourney(app, journey.id, now);
+}
+
+/** Begins anew for somebody who is through or was stopped: their earlier journey stays as it was, without its place in the sequence. */
+function startAgain(
+  app: App,
+  userId: number,
+  sequence: Sequence,
+  journey: { id: number; prospectId: number },
+  now: number,
+): boolean {
+  const { db } = app;
+  const state = sql<{ id: number }, { blocks: number }>(
+    db,
+    `SELECT EXISTS (SELECT 1 FROM journeys WHERE prospect_id = @id AND state = 'active') AS blocks`,
+  ).get({ id: journey.prospectId });
+  if (state?.blocks === 1) return false;
+  sql<Record<string, unknown>>(
+    db,
+    "UPDATE journeys SET round = (SELECT max(round) + 1 FROM journeys WHERE sequence_id = @sequenceId AND prospect_id = @prospectId) WHERE id = @id",
+  ).run({ id: journey.id, sequenceId: sequence.id, prospectId: journey.prospectId });
+  recordEvent(db, {
+    at: now,
+    kind: "journey_started",
+    prospectId: journey.prospectId,
+    userId,
+    detail: "again",
+  });
+  return startJourneys(app, userId, sequence, [journey.prospectId], { again: true }) === 1;
+}
