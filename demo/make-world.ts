@@ -3,6 +3,7 @@
  * simulated clock, with the real engine against the stand-ins. Nothing of its history is inserted.
  */
 import { DAY } from "../core/calendar.ts";
+import { seeded } from "../core/random.ts";
 import { saveCompany } from "../server/accounts/company.ts";
 import { createUser } from "../server/accounts/create-user.ts";
 import type { User } from "../server/accounts/session.ts";
@@ -27,6 +28,14 @@ import { saveMailbox } from "../server/sending/mailboxes/save-mailbox.ts";
 import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
+import {
+  approveDrafts,
+  draftsToApprove,
+  endTouch,
+  markAccepted,
+  ownTouches,
+  releaseCompany,
+} from "../server/today/own-touches.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
@@ -93,7 +102,13 @@ export async function makeWorld(
     ...starts.map(({ id, at }) => ({ at, act: () => void value(startSequence(app, marta, id)) })),
     ...evenings
       .filter((at) => at < opens - DAY)
-      .map((at) => ({ at, act: () => workThroughReplies(app, at) })),
+      .map((at) => ({
+        at,
+        act: () => {
+          workThroughReplies(app, at);
+          workThroughTouches(app, { ...martaUser, id: marta, bookingSlug: "" }, at);
+        },
+      })),
     { at: opens, act: () => {} },
   ].sort((a, b) => a.at - b.at);
   for (const { at, act } of stations) {
@@ -101,8 +116,8 @@ export async function makeWorld(
     act();
     report(`${new Date(at).toUTCString().slice(0, 16)} has passed`);
   }
-  addSequence(app, marta, DRAFT, mailboxIds);
   await buildLists(app, users as [number, number]);
+  addSequence(app, marta, DRAFT, mailboxIds);
   await engine.tick();
   await engine.close();
 }
@@ -207,6 +222,45 @@ function addSequence(
     }),
   );
   return id;
+}
+
+/** Some accept an invitation, a day or two later. */
+const SHARE_ACCEPTING = 0.4;
+
+/** What Marta does with her own touches at half past five: all of the day's, as she would, and she says yes to her drafts. */
+function workThroughTouches(app: App, marta: User, at: number): void {
+  const open = ownTouches(app, marta);
+  for (const { id, kind } of open.shown)
+    value(
+      endTouch(
+        app,
+        marta,
+        { id, ...(kind === "call" ? { outcome: id % 3 === 0 ? "reached" : "voicemail" } : {}) },
+        "done",
+      ),
+    );
+  const invited = sql<[], { prospectId: number; endedAt: number }>(
+    app.db,
+    `SELECT prospect_id AS prospectId, ended_at AS endedAt FROM touches t WHERE kind = 'invitation' AND state = 'done'
+       AND NOT EXISTS (SELECT 1 FROM events e WHERE e.kind = 'accepted' AND e.prospect_id = t.prospect_id)`,
+  ).all([]);
+  for (const { prospectId, endedAt } of invited)
+    if (
+      seeded("accepts", prospectId)() < SHARE_ACCEPTING &&
+      at - endedAt > seeded("accepts in", prospectId)() * 2 * DAY
+    )
+      markAccepted(app, marta, prospectId);
+  // Whose colleague answered some days ago is let go on.
+  for (const { companyId, since } of sql<[], { companyId: number; since: number }>(
+    app.db,
+    "SELECT scope_id AS companyId, since FROM holds WHERE scope = 'company'",
+  ).all([]))
+    if (at - since > 2 * DAY) releaseCompany(app, companyId);
+  approveDrafts(
+    app,
+    marta,
+    draftsToApprove(app, marta).shown.map(({ id }) => id),
+  );
 }
 
 const WANTS_NO_MORE = /take me off|do not write|remove my address|stop these/i;

@@ -178,6 +178,9 @@ export interface DemoPerson {
   country: string;
   zone: string;
   galleries: string;
+  /** Of about half of them: where they are on the network for museum people. */
+  profile: string;
+  phone: string;
 }
 
 const plain = (text: string) =>
@@ -218,11 +221,32 @@ export function inventPeople(seed: string): DemoPerson[] {
           country: region.country,
           zone,
           galleries: String(2 + Math.floor(draw() * 18)),
+          ...networkOf(region.country, firstName, lastName),
         });
       }
     }
   }
   return people;
+}
+
+/** Numbers that are given to nobody, by country. */
+const PHONES: Record<string, string> = {
+  PT: "+351 21 955 01",
+  ES: "+34 91 555 01 ",
+  FR: "+33 1 99 00 01 ",
+  BR: "+55 11 5555 01",
+};
+
+/** Drawn apart, so that the rest of a person stays what it was. */
+function networkOf(country: string, firstName: string, lastName: string): { profile: string; phone: string } {
+  const draw = seeded("network", country, firstName, lastName);
+  const name = `${plain(firstName)}-${plain(lastName)}`.replace(/[^a-z-]/g, "");
+  const last = String(Math.floor(draw() * 90) + 10);
+  const phone = PHONES[country];
+  return {
+    profile: draw() < 0.55 ? `https://vitrine.example/people/${name}` : "",
+    phone: phone === undefined ? "" : phone + last,
+  };
 }
 
 /** The people as a CSV file of the kind that a directory exports. */
@@ -239,6 +263,8 @@ export function peopleAsCsv(people: readonly DemoPerson[]): string {
       Country: person.country,
       "Time zone": person.zone,
       Galleries: person.galleries,
+      Profile: person.profile,
+      Phone: person.phone,
     })),
   );
 }

@@ -1,5 +1,6 @@
 /** What the demo's team has set up: mailboxes, sequences, and when what was started. */
-import type { EmailStep, Path } from "../core/sequence/path.ts";
+import type { EmailStep, Path, RepStep } from "../core/sequence/path.ts";
+import { NO_WAIT } from "../core/sequence/wait.ts";
 
 export const SEED = "quillwater-2026";
 export const OPENS_AT = "2026-06-09T10:36:00+01:00";
@@ -41,6 +42,26 @@ const email = (
   quotes: false,
   attachments: [],
   ...more,
+});
+
+/** What only Marta can do. */
+const touch = (
+  id: string,
+  kind: RepStep["kind"],
+  name: string,
+  days: number,
+  skipAfter: number,
+  text: string,
+): RepStep => ({
+  id,
+  kind,
+  name,
+  note: "",
+  wait: { days, working: true },
+  text,
+  journey: "waits",
+  skipAfter,
+  asNote: false,
 });
 
 export interface DemoSequence {
@@ -87,18 +108,104 @@ When {{ company }} lends a piece, who puts together the humidity record that the
 We make small loggers that sit in the case and write that record themselves. Registrars we work with send it the same afternoon.
 
 Would it help if I showed you one such sheet?`,
+        {
+          variants: [
+            {
+              id: "a",
+              weight: 1,
+              subject: "Climate records for the autumn loans",
+              body: `Dear {{ first_name }},
+
+When {{ company }} lends a piece, who puts together the humidity record that the lender asks for?
+
+We make small loggers that sit in the case and write that record themselves. Registrars we work with send it the same afternoon.
+
+Would it help if I showed you one such sheet?`,
+            },
+            {
+              id: "b",
+              weight: 1,
+              subject: "The humidity record of a loan",
+              body: `Dear {{ first_name }},
+
+how long does it take at {{ company }} to put together the humidity record of a loan?
+
+Registrars we work with send it the same afternoon: a small logger in the case writes it by itself.
+
+May I show you one such sheet?`,
+            },
+          ],
+        },
       ),
-      email(
-        "follow",
-        "One thing left out",
-        5,
-        "",
-        `{{ first_name }}, one thing I left out last week.
+      {
+        id: "network",
+        kind: "fork",
+        name: "On the network?",
+        ask: { about: "profile" },
+        patience: NO_WAIT,
+        yes: [
+          touch(
+            "invite",
+            "invitation",
+            "Invite",
+            2,
+            3,
+            "Good morning {{ first_name }}, I wrote to you about climate records for loans. Happy to be in touch here too.",
+          ),
+          {
+            id: "accepted",
+            kind: "fork",
+            name: "",
+            ask: { about: "accepted" },
+            patience: { days: 3, working: true },
+            yes: [
+              touch(
+                "message",
+                "social_message",
+                "Message",
+                1,
+                4,
+                "Thank you for the contact, {{ first_name }}. May I send you the sheet a lender gets from us? It is one page.",
+              ),
+              touch(
+                "ring",
+                "call",
+                "Ring the desk",
+                3,
+                4,
+                "Who at {{ company }} puts the humidity record together? How long does it take? Would a week's test in one case help?",
+              ),
+            ],
+            no: [
+              email(
+                "follow",
+                "One thing left out",
+                1,
+                "",
+                `{{ first_name }}, one thing I left out last week.
 
 When a lender asks {{ company }} for six months of readings, how long does it take your team to put them together?
 
 If a short call is easier, take any half-hour here: [my calendar]({{ booking_link }})`,
-      ),
+                { kind: "approved_email" },
+              ),
+            ],
+          },
+        ],
+        no: [
+          email(
+            "follow-post",
+            "Six months of readings",
+            5,
+            "",
+            `{{ first_name }}, one thing I left out last week.
+
+When a lender asks {{ company }} for six months of readings, how long does it take your team to put them together?
+
+If a short call is easier, take any half-hour here: [my calendar]({{ booking_link }})`,
+          ),
+        ],
+      },
       email(
         "close",
         "Close the file",
@@ -177,17 +284,47 @@ Ours runs for three years on one battery and gives its readings to a phone held 
 
 May I send you one to try?`,
       ),
-      email(
-        "how",
-        "How it is read",
-        3,
-        "",
-        `Dear {{ first_name }},
+      {
+        id: "curious",
+        kind: "fork",
+        name: "",
+        ask: { about: "opened", stepId: "opening" },
+        patience: { days: 3, working: true },
+        yes: [
+          email(
+            "how",
+            "How it is read",
+            1,
+            "",
+            `Dear {{ first_name }},
 
 in case it is useful: reading a case takes about ten seconds, and the sheet goes straight to whoever asked for it.
 
 If you would like to see it, choose a time here: {{ booking_link }}`,
-      ),
+          ),
+          touch(
+            "ring",
+            "call",
+            "Ring once",
+            3,
+            3,
+            "Did the note on reading a case without a cable reach them? Which cases have no socket?",
+          ),
+        ],
+        no: [
+          email(
+            "again",
+            "With another subject",
+            1,
+            "Three years on one battery",
+            `Dear {{ first_name }},
+
+a case at {{ company }} without a socket can still keep its record: for three years, on one battery.
+
+Is there one that you would like to know more about?`,
+          ),
+        ],
+      },
       email(
         "close",
         "Close the file",
@@ -204,7 +341,7 @@ I will not write about this again. If {{ city | default: "your" }} summers make 
 /** A fourth one that nobody has started yet. */
 export const DRAFT: Omit<DemoSequence, "gone" | "startsAt"> = {
   name: "Autumn audits",
-  list: "Museums, southern Europe and Brazil",
+  list: "Registrars, northern Europe",
   countries: [],
   mailboxes: [loans, hello],
   hours: { opens: "09:00", closes: "16:00" },

@@ -1,17 +1,23 @@
 /** The margin beside a sequence: what is still to do, whom it reaches, and how much of the mailboxes it takes. */
 import { describe, expect, it } from "vitest";
+import type { EmailStep } from "../../core/sequence/path";
+import { DEFAULT_SETTINGS } from "../../core/sequence/settings";
 import { shown } from "../components/test-markup";
 import { SequenceMargin } from "./margin";
 
 type Props = Parameters<typeof SequenceMargin>[0];
-const step: NonNullable<Props["step"]> = {
+const opening = (words: number): EmailStep => ({
   id: "one",
   kind: "email",
   name: "Opening",
-  waitDays: 0,
-  subject: "Loans",
-  body: "word ".repeat(120),
-};
+  note: "",
+  wait: { days: 0, working: true },
+  variants: [{ id: "a", weight: 1, subject: "Loans", body: "word ".repeat(words) }],
+  format: "formatted",
+  quotes: false,
+  attachments: [],
+});
+const node = opening(120);
 const props: Props = {
   form: {
     id: 1,
@@ -21,18 +27,22 @@ const props: Props = {
     days: [1, 2, 3, 4, 5],
     opens: "08:30",
     closes: "17:00",
-    tracks: true,
     writesTo: "good",
+    isPersonal: false,
+    settings: DEFAULT_SETTINGS,
     mailboxIds: [1, 2],
-    steps: [step],
+    path: [node],
   },
   check: {
     problems: [],
+    remarks: [],
     missing: [],
     start: { ready: 412, blocked: 0, elsewhere: 0, already: 0, bad: 0, unsure: 0 },
     fields: [],
   },
-  step,
+  node,
+  variantId: "a",
+  preview: null,
   lists: [{ id: 5, name: "Museums", count: 412 }],
   mailboxes: [
     { id: 1, address: "marta@quillwater.example", dailyLimit: 30, state: "active" },
@@ -48,10 +58,12 @@ const start = (change: Partial<Props["check"]["start"]>) =>
 describe("beside a sequence that can start", () => {
   it("everything is ticked, and what it takes is counted from the chosen mailboxes alone", () => {
     const all = words();
-    expect(all).not.toContain("!");
+    expect(all).toMatch(/^Before it goes out ✓ Every merge field exists The text of “Opening”/);
     expect(all).toContain("120 words, about 30 seconds to read");
     expect(all).toContain("412 prospects of “Museums” are ready to start.");
-    expect(all).toContain("Mon–Fri, 08:30–17:00 where they are from 2 mailboxes in turn, 50 a day together");
+    expect(all).toContain(
+      "Mon–Fri, 08:30–17:00 where they are, not on their public holidays from 2 mailboxes in turn, 50 a day together",
+    );
     expect(all).toContain("412 first emails alone fill 9 days of these mailboxes.");
   });
 
@@ -70,7 +82,7 @@ describe("what stands in the way", () => {
   it("is named first: broken fields, empty ones, no list, no mailbox, a text that is too long", () => {
     const check: Props["check"] = {
       ...props.check,
-      problems: [{ stepId: "one", field: "body", message: "There is no field “frist_name”." }],
+      problems: [{ nodeId: "one", field: "body", message: "There is no field “frist_name”." }],
       missing: [
         { field: "first_name", count: 1 },
         { field: "rooms", count: 12 },
@@ -79,7 +91,7 @@ describe("what stands in the way", () => {
     const all = words({
       check,
       form: { ...props.form, listId: null, mailboxIds: [] },
-      step: { ...step, body: "word ".repeat(200) },
+      node: opening(200),
       isChanged: true,
     });
     expect(all).toMatch(/^Before it goes out ! There is no field “frist_name”\./);

@@ -45,7 +45,7 @@ export function SequenceMargin(props: {
   mailboxes: MailboxChoice[];
   isChanged: boolean;
 }) {
-  const { form, check, node, lists, mailboxes, isChanged } = props;
+  const { form, check, lists, mailboxes, isChanged } = props;
   const { stops, holdsCompany } = form.settings;
   const list = lists.find(({ id }) => id === form.listId);
   const chosen = mailboxes.filter(({ id }) => form.mailboxIds.includes(id));

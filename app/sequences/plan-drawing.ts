@@ -13,7 +13,7 @@ import {
 } from "../../core/sequence/path";
 import type { Wait } from "../../core/sequence/wait";
 import { count } from "../components/words";
-import type { DropPlace, Mark, Outline, TimelineProps } from "../timeline/timeline";
+import type { DropPlace, Mark, Outline, TimelineProps } from "../timeline/marks";
 
 export const KIND_WORDS: Record<PathNode["kind"], string> = {
   email: "Email",

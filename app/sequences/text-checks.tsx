@@ -8,7 +8,7 @@ import type { CheckName, TextCheck } from "../../core/writing/checks";
 const STORE = "saudade-checks-off";
 const listeners = new Set<() => void>();
 
-function useSwitchedOff(): [ReadonlySet<string>, (name: CheckName, off: boolean) => void] {
+function useSwitchedOff(): [ReadonlySet<string>, (names: readonly CheckName[], off: boolean) => void] {
   const text = useSyncExternalStore(
     (listener) => {
       listeners.add(listener);
@@ -20,10 +20,11 @@ function useSwitchedOff(): [ReadonlySet<string>, (name: CheckName, off: boolean)
   const off = new Set(text.split(" ").filter(Boolean));
   return [
     off,
-    (name, isOff) => {
+    (names, isOff) => {
       const next = new Set(off);
-      if (isOff) next.add(name);
-      else next.delete(name);
+      for (const name of names)
+        if (isOff) next.add(name);
+        else next.delete(name);
       localStorage.setItem(STORE, [...next].join(" "));
       for (const listener of listeners) listener();
     },
@@ -80,7 +81,7 @@ export function TextChecks({ checks }: { checks: readonly TextCheck[] }) {
               {opened === name && (
                 <Typography variant="body2" color="textSecondary" sx={{ pl: 2.75, pt: 0.25 }}>
                   {why}{" "}
-                  <Link component="button" type="button" onClick={() => setOff(name, true)}>
+                  <Link component="button" type="button" onClick={() => setOff([name], true)}>
                     Do not show this
                   </Link>
                 </Typography>
@@ -94,7 +95,12 @@ export function TextChecks({ checks }: { checks: readonly TextCheck[] }) {
             component="button"
             type="button"
             variant="body2"
-            onClick={() => hidden.forEach(({ name }) => setOff(name, false))}
+            onClick={() =>
+              setOff(
+                hidden.map(({ name }) => name),
+                false,
+              )
+            }
           >
             {hidden.length === 1
               ? "Show the check you switched off"

@@ -27,7 +27,7 @@ export function blankNode(kind: StepKind | "fork" | "end", path: Path, gap: edit
     const ask: Condition = invitation ? { about: "accepted" } : { about: "profile" };
     return edit.newFork(id, ask);
   }
-  const wait = edit.fittingWait(path, gap);
+  const wait = edit.fittingWait(gap);
   if (kind === "email" || kind === "approved_email") {
     const number = everyNode(path).filter(
       (node) => node.kind === "email" || node.kind === "approved_email",

@@ -2,8 +2,8 @@
 import { useTheme } from "@mui/material/styles";
 import { memo } from "react";
 import type { Geometry } from "./geometry";
+import type { Mark, TimelineProps } from "./marks";
 import { Shape } from "./shapes";
-import type { Mark, TimelineProps } from "./timeline";
 
 export const Drawing = memo(function Drawing(
   props: Pick<
@@ -63,6 +63,9 @@ export const Drawing = memo(function Drawing(
                 y={y(stretch.row) - (small ? 16 : 22)}
                 fontSize={12}
                 fontWeight={650}
+                stroke={palette.background.default}
+                strokeWidth={5}
+                style={{ paintOrder: "stroke" }}
                 fill={stretch.title.tone === "yes" ? palette.kelp.text : palette.clay.main}
               >
                 {stretch.title.words}

@@ -2,8 +2,8 @@
 import { useDraggable } from "@dnd-kit/core";
 import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
+import type { Mark } from "./marks";
 import { Shape, STATE_WORDS } from "./shapes";
-import type { Mark } from "./timeline";
 
 interface Placed {
   mark: Mark;
@@ -108,7 +108,7 @@ export function MarkItem(
         }}
         style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
       >
-        <svg width={40} height={34} aria-hidden style={{ display: "block" }}>
+        <svg width={40} height={34} aria-hidden style={{ display: "block", overflow: "visible" }}>
           <g transform="translate(20 17)">
             <Shape shape={mark.shape} state={mark.state} />
             {mark.badge && (

@@ -20,8 +20,8 @@ const journey = (change: Partial<StoryJourney> = {}): StoryJourney => ({
   waitDetail: null,
   mailbox: null,
   touches: [
-    { stepId: "one", name: "Opening", at: at("2026-06-04T10:00"), state: "done" },
-    { stepId: "two", name: "Second", at: at("2026-06-10T09:00"), state: "planned" },
+    { stepId: "one", name: "Opening", channel: "email", at: at("2026-06-04T10:00"), state: "done" },
+    { stepId: "two", name: "Second", channel: "email", at: at("2026-06-10T09:00"), state: "planned" },
   ],
   ...change,
 });
@@ -35,12 +35,12 @@ const event = (id: number, kind: StoryEvent["kind"], iso: string): StoryEvent =>
 describe("a prospect's story", () => {
   it("counts working days from the start; the weekend is a band, not a width", () => {
     const drawing = drawStory(journey(), [], NOW, ZONE);
-    expect(drawing.days.slice(0, 4)).toEqual(["4 Jun", "5 Jun", "8 Jun", "9 Jun"]);
+    expect(drawing.days.slice(0, 4).map(({ label }) => label)).toEqual(["4 Jun", "5 Jun", "8 Jun", "9 Jun"]);
     expect(drawing.weekendsAfter).toContain(1);
-    const [one, two] = drawing.touches;
-    expect(Math.round(one?.day ?? -1)).toBe(0);
-    expect(Math.round(two?.day ?? -1)).toBe(4);
-    expect(Math.round(drawing.now ?? -1)).toBe(3);
+    const [one, two] = drawing.marks;
+    expect(Math.floor(one?.at ?? -1)).toBe(0);
+    expect(Math.floor(two?.at ?? -1)).toBe(4);
+    expect(Math.floor(drawing.now ?? -1)).toBe(3);
   });
 
   it("says what will not happen after a stop, and shows no now", () => {
@@ -49,14 +49,14 @@ describe("a prospect's story", () => {
       endedAt: at("2026-06-08T12:00"),
       stopReason: "replied",
       touches: [
-        { stepId: "one", name: "Opening", at: at("2026-06-04T10:00"), state: "done" },
-        { stepId: "two", name: "Second", at: at("2026-06-10T09:00"), state: "cancelled" },
+        { stepId: "one", name: "Opening", channel: "email", at: at("2026-06-04T10:00"), state: "done" },
+        { stepId: "two", name: "Second", channel: "email", at: at("2026-06-10T09:00"), state: "cancelled" },
       ],
     });
     const drawing = drawStory(stopped, [event(1, "replied", "2026-06-08T12:00")], NOW, ZONE);
     expect(drawing.now).toBeUndefined();
-    expect(drawing.touches.map(({ spoken }) => spoken)).toContain("Second, cancelled");
-    expect(drawing.touches.find(({ lane }) => lane === "They")).toMatchObject({
+    expect(drawing.marks.map(({ spoken }) => spoken)).toContain("Second, cancelled");
+    expect(drawing.marks.find(({ shape }) => shape === "them")).toMatchObject({
       label: "Replied",
       state: "answered",
     });
@@ -73,12 +73,22 @@ describe("a prospect's story", () => {
       ],
       NOW,
       ZONE,
-    ).touches.filter(({ lane }) => lane === "They");
+    ).marks.filter(({ shape }) => shape === "them");
     expect(acts.map(({ label, state }) => `${label} ${state}`)).toEqual([
       "Replied answered",
       "Opened planned",
     ]);
     expect(acts[0]?.spoken).toMatch(/Opened.*Clicked.*Replied/);
+  });
+
+  it("has a row for each channel that was used", () => {
+    const touches: StoryJourney["touches"] = [
+      { stepId: "one", name: "Opening", channel: "email", at: at("2026-06-04T10:00"), state: "done" },
+      { stepId: "ring", name: "Ring", channel: "call", at: at("2026-06-08T10:00"), state: "person" },
+    ];
+    const { stretches, marks } = drawStory(journey({ touches }), [], NOW, ZONE);
+    expect(stretches[0]?.lanes).toEqual(["Email", "Call", "They"]);
+    expect(marks.map(({ row, shape }) => `${row} ${shape}`)).toEqual(["0 email", "1 call"]);
   });
 
   it("leaves out what we did ourselves and what belongs to an earlier journey", () => {
@@ -87,14 +97,14 @@ describe("a prospect's story", () => {
       event(2, "email_sent", "2026-06-04T10:00"),
       event(3, "journey_started", "2026-06-04T09:00"),
     ];
-    expect(drawStory(journey(), events, NOW, ZONE).touches.filter(({ lane }) => lane === "They")).toEqual([]);
+    expect(drawStory(journey(), events, NOW, ZONE).marks.filter(({ shape }) => shape === "them")).toEqual([]);
   });
 
   it("puts what happened at a weekend at the end of Friday", () => {
-    const [act] = drawStory(journey(), [event(1, "replied", "2026-06-06T15:00")], NOW, ZONE).touches.filter(
-      ({ lane }) => lane === "They",
+    const [act] = drawStory(journey(), [event(1, "replied", "2026-06-06T15:00")], NOW, ZONE).marks.filter(
+      ({ shape }) => shape === "them",
     );
-    expect(act?.day).toBeGreaterThan(1);
-    expect(act?.day).toBeLessThan(2);
+    expect(act?.at).toBeGreaterThan(1.5);
+    expect(act?.at).toBeLessThan(2);
   });
 });

@@ -4,8 +4,8 @@ import { dayOf, startOfDay, weekdayOf, workingDayAfter, workingDaysBetween } fro
 import type { Channel } from "../../core/sequence/path";
 import type { StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
 import { dayTime, EVENT_WORDS } from "../components/words";
+import type { Mark, TimelineProps } from "./marks";
 import type { TouchState } from "./shapes";
-import type { Mark, TimelineProps } from "./timeline";
 
 const THEIR_ACTS = ["opened", "clicked", "replied", "away", "bounced", "opted_out", "booked"];
 const WEEK = [1, 2, 3, 4, 5];

@@ -2,41 +2,24 @@ import { ThemeProvider } from "@mui/material/styles";
 import { renderToStaticMarkup } from "react-dom/server";
 import { describe, expect, it } from "vitest";
 import { theme } from "../theme/theme.ts";
-import { Timeline, type TimelineProps } from "./timeline.tsx";
+import { geometryOf, labelWidths } from "./geometry.ts";
+import type { TimelineProps } from "./marks.ts";
+import { Timeline } from "./timeline.tsx";
 
 const plan: TimelineProps = {
   name: "Steps of the sequence",
-  lanes: ["Email", "Call"],
-  days: ["Day 0", "1", "2", "3"],
+  days: ["Day 0", "1", "2", "3"].map((label) => ({ label, width: 1 })),
+  rows: 2,
   weekendsAfter: [1],
-  touches: [
-    {
-      id: "a",
-      lane: "Email",
-      day: 0,
-      label: "Opening",
-      channel: "email",
-      state: "done",
-      spoken: "Opening, day 0",
-    },
-    {
-      id: "b",
-      lane: "Call",
-      day: 2,
-      label: "Ring",
-      channel: "call",
-      state: "planned",
-      spoken: "Ring, day 2",
-    },
-    {
-      id: "c",
-      lane: "Email",
-      day: 3,
-      label: "Close",
-      channel: "email",
-      state: "cancelled",
-      spoken: "Close, day 3",
-    },
+  stretches: [{ lanes: ["Email", "Call"], row: 0, from: 0, to: 4 }],
+  marks: [
+    { id: "a", at: 0.5, row: 0, label: "Opening", shape: "email", state: "done", spoken: "Opening, day 0" },
+    { id: "b", at: 2.5, row: 1, label: "Ring", shape: "call", state: "planned", spoken: "Ring, day 2" },
+    { id: "c", at: 3.5, row: 0, label: "Close", shape: "email", state: "cancelled", spoken: "Close, day 3" },
+  ],
+  links: [
+    { from: "a", to: "b" },
+    { from: "b", to: "c" },
   ],
 };
 const draw = (change: Partial<TimelineProps> = {}) =>
@@ -47,14 +30,43 @@ const draw = (change: Partial<TimelineProps> = {}) =>
   );
 
 describe("the timeline", () => {
+  it("is read at a fork as a list of its two ways", () => {
+    const html = draw({
+      onSelect: () => {},
+      outline: [
+        {
+          id: "a",
+          ways: [
+            { title: "They accepted", items: [{ id: "b" }] },
+            { title: "No", items: [{ id: "c" }] },
+          ],
+        },
+      ],
+    });
+    expect(html).toMatch(
+      /Opening, day 0, done.*<ol[^>]*aria-label="They accepted".*Ring, day 2.*<ol[^>]*aria-label="No".*Close/s,
+    );
+  });
+
+  it("lets no label touch its neighbour, and no mark leave its day, at any zoom", () => {
+    for (const zoom of [1, 2, 3])
+      for (const width of [390, 900, 1280]) {
+        const geometry = geometryOf(plan.days, 2, { width, zoom, mostHeight: 300, titled: false });
+        const widths = labelWidths(plan.marks, geometry);
+        const distance = geometry.x(3.5) - geometry.x(0.5);
+        expect((widths.get("a") ?? 0) / 2 + (widths.get("c") ?? 0) / 2).toBeLessThan(distance);
+        for (const { at } of plan.marks) expect(geometry.dayAt(geometry.x(at))).toBe(Math.floor(at));
+      }
+  });
+
   it("reads as an ordered list, each touch with its state in words", () => {
     const html = draw();
     expect(html).toMatch(/<ol[^>]*aria-label="Steps of the sequence"/);
-    expect([...html.matchAll(/<li[^>]*>([^<]+)<\/li>/g)].map(([, words]) => words)).toEqual([
-      "Opening, day 0, done",
-      "Ring, day 2, planned",
-      "Close, day 3, will not happen",
-    ]);
+    expect(
+      [...html.matchAll(/<li>(?:<style[^>]*>[^<]*<\/style>)?<div[^>]*title="([^"]+)"/g)].map(
+        ([, words]) => words,
+      ),
+    ).toEqual(["Opening, day 0, done", "Ring, day 2, planned", "Close, day 3, will not happen"]);
     expect(html).toMatch(/<svg[^>]*aria-hidden="true"/);
   });
 

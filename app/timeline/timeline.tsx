@@ -7,73 +7,9 @@ import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Drawing } from "./drawing";
-import { type Column, type Geometry, geometryOf, labelWidths, type Place, SMALL } from "./geometry";
+import { type Geometry, geometryOf, labelWidths, SMALL } from "./geometry";
 import { MarkItem, WordsItem } from "./mark-item";
-import type { MarkShape, TouchState } from "./shapes";
-
-export interface Mark extends Place {
-  id: string;
-  label: string;
-  shape: MarkShape;
-  state: TouchState;
-  /** A small number at its corner: how many wordings. */
-  badge?: string;
-  /** What a screen reader hears instead of the drawing. */
-  spoken: string;
-}
-
-export interface Stretch {
-  /** The rows' names, from `row` on. */
-  lanes: string[];
-  row: number;
-  from: number;
-  to: number;
-  /** What leads here, at a fork. */
-  title?: { words: string; tone: "yes" | "no" };
-}
-
-export interface Link {
-  from: string;
-  to: string;
-  dashed?: boolean;
-}
-
-/** The marks as they are read: at a fork, its ways. */
-export interface Outline {
-  id: string;
-  ways?: { title: string; items: Outline[] }[];
-}
-
-/** A place between two marks into which one can be dropped. */
-export interface DropPlace extends Place {
-  id: string;
-}
-
-export interface TimelineProps {
-  name: string;
-  days: Column[];
-  rows: number;
-  /** Bands stand after these days. */
-  weekendsAfter: number[];
-  stretches: Stretch[];
-  /** In the order of reading. */
-  marks: Mark[];
-  links: Link[];
-  outline?: Outline[];
-  /** Where now is. */
-  now?: number;
-  zoom?: number;
-  mostHeight?: number;
-  selected?: string | null;
-  dropPlaces?: DropPlace[];
-  onSelect?: (id: string) => void;
-  onOpen?: (id: string) => void;
-  /** `alone`: what follows stays on its day. */
-  onMove?: (id: string, byDays: number, alone: boolean) => void;
-  onDropIn?: (id: string, place: string) => void;
-  /** Any other key on a selected mark; true if it was of use. */
-  onKey?: (id: string, event: React.KeyboardEvent) => boolean;
-}
+import type { Mark, Outline, TimelineProps } from "./marks";
 
 /** So near to a place between two marks, a dragged one drops into it. */
 const NEAR = 22;

@@ -1,7 +1,7 @@
 /** Changes to a path, each giving a new one; what cannot be done gives the same path back. */
 import type { Condition } from "./condition.ts";
 import { everyNode, type Fork, isEmail, isTouch, type Path, type PathNode, spotsOf } from "./path.ts";
-import { isNoWait, MAX_WAIT_DAYS, NO_WAIT, usualDays, type Wait } from "./wait.ts";
+import { MAX_WAIT_DAYS, NO_WAIT, usualDays, type Wait } from "./wait.ts";
 
 /** A place between nodes: in the path itself or a branch of a fork, before the node at `index`. */
 export interface Gap {
@@ -144,7 +144,7 @@ function nextSteps(path: Path, node: PathNode | null): Extract<PathNode, { wait:
 }
 
 /** A step put in as the first is not waited for, and one put in behind others is. */
-export function fittingWait(path: Path, gap: Gap): Wait {
+export function fittingWait(gap: Gap): Wait {
   const isFirst = gap.within === null && gap.index === 0;
   return isFirst ? NO_WAIT : { days: 3, working: true };
 }

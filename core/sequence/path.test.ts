@@ -157,8 +157,10 @@ describe("a wording", () => {
     weights.map((weight, index) => ({ id: `v${index}`, weight, subject: "", body: "" }));
   const shares = (weights: number[]) => {
     const counts = weights.map(() => 0);
-    for (let journey = 0; journey < 4_000; journey++)
-      counts[Number(variantOf("s", wordings(weights), journey).id.slice(1))]!++;
+    for (let journey = 0; journey < 4_000; journey++) {
+      const drawn = Number(variantOf("s", wordings(weights), journey).id.slice(1));
+      counts[drawn] = (counts[drawn] ?? 0) + 1;
+    }
     return counts.map((count) => count / 4_000);
   };
 

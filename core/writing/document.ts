@@ -196,9 +196,9 @@ function writeBlocks(content: readonly Block[]): string {
 function writeBlock(block: Block): string {
   switch (block.type) {
     case "paragraph":
-      return writeInlines(block.content ?? []);
+      return writeLine(block.content ?? []);
     case "heading":
-      return `### ${writeInlines(block.content ?? []).replaceAll("\n", " ")}`;
+      return `### ${writeLine(block.content ?? []).replaceAll("\n", " ")}`;
     case "blockquote":
       return prefixed(writeBlocks(block.content), "> ", "> ");
     default:
@@ -209,6 +209,28 @@ function writeBlock(block: Block): string {
         })
         .join("\n");
   }
+}
+
+/**
+ * Some places take no sign of Markdown, such as the end of "(bold)" right before a letter (CommonMark 0.31 6.2). There the
+ * words matter more than the weight: what would be read as other words is written without it.
+ */
+function writeLine(content: readonly Inline[]): string {
+  const text = writeInlines(content);
+  const says = (inline: readonly Inline[]) =>
+    inline.map((each) => ("text" in each ? each.text : each.type)).join("");
+  const [read] = readText(text).content;
+  const isSame =
+    content.length === 0 || (read && "content" in read && says(read.content as Inline[]) === says(content));
+  return isSame || !content.some((each) => "marks" in each)
+    ? text
+    : writeInlines(
+        content.map((each) =>
+          "marks" in each && each.marks
+            ? { ...each, marks: each.marks.filter(({ type }) => type === "link") }
+            : each,
+        ),
+      );
 }
 
 const prefixed = (text: string, first: string, rest: string): string =>

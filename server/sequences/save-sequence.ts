@@ -37,7 +37,7 @@ const form = z
 export type SequenceForm = Omit<z.infer<typeof form>, "underWay">;
 
 /** What a save is answered with when somebody else saved in between. */
-export const CHANGED_MEANWHILE = "changed_meanwhile";
+const CHANGED_MEANWHILE = "changed_meanwhile";
 
 /**
  * Saves a sequence; once it has been started, a changed path becomes a new version. Returns the version's number. A step

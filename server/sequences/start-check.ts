@@ -1,31 +1,13 @@
 /** The truth before a start: who of a list goes now, who waits for what, and who is left out. */
 import { DAY } from "../../core/calendar.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
+import { LEFT_OUT, STANDINGS, type Standing } from "../../core/sequence/standing.ts";
 import type { PROSPECT_FIELDS } from "../../core/writing/fields.ts";
 import { requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { sureVerdicts } from "./check-sequence.ts";
-
-/** In the order in which the first that is true is said. */
-export const STANDINGS = [
-  // Left out.
-  "already",
-  "elsewhere",
-  "blocked",
-  "bad",
-  "written_lately",
-  // Start and wait.
-  "no_address",
-  "unproven",
-  "colleague",
-  "lacks_field",
-  // Go.
-  "ready",
-] as const;
-export type Standing = (typeof STANDINGS)[number];
-export const LEFT_OUT: readonly Standing[] = ["already", "elsewhere", "blocked", "bad", "written_lately"];
 
 /** Written to by the team within this time, somebody gets no other sequence. */
 export const LATELY = 30 * DAY;

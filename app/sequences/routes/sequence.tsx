@@ -14,11 +14,10 @@ import { checkSequence } from "../../../server/sequences/check-sequence";
 import { moveConsequences } from "../../../server/sequences/move-journeys";
 import { mailboxChoices, sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
-import { CHANGED_MEANWHILE, saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
+import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
 import { userContext } from "../../accounts/session";
 import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
-import { count } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ComposerTimeline } from "../composer-timeline";
 import { SequenceMargin } from "../margin";
@@ -251,7 +250,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
         }}
       />
       <ConflictDialog
-        open={errors.revision === CHANGED_MEANWHILE}
+        open={errors.revision !== undefined}
         mine={form}
         theirs={stored}
         onMine={() =>

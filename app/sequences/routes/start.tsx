@@ -10,7 +10,8 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { data, Link, useFetcher, useSearchParams } from "react-router";
-import { everyStep, isEmail } from "../../../core/sequence/path";
+import { everyStep } from "../../../core/sequence/path";
+import { LEFT_OUT, STANDINGS, type Standing } from "../../../core/sequence/standing";
 import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { fillField } from "../../../server/prospects/people/save-prospect";
@@ -18,13 +19,7 @@ import { approveBefore, dropOwnText, sendTest, writeOwnText } from "../../../ser
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewFor } from "../../../server/sequences/preview-step";
-import {
-  LEFT_OUT,
-  STANDINGS,
-  type Standing,
-  startCheck,
-  startPeople,
-} from "../../../server/sequences/start-check";
+import { startCheck, startPeople } from "../../../server/sequences/start-check";
 import { startSequence } from "../../../server/sequences/start-sequence";
 import { userContext } from "../../accounts/session";
 import { Key } from "../../components/key";
@@ -147,7 +142,7 @@ const MANY = 200;
 
 export default function StartPage({ loaderData, params }: Route.ComponentProps) {
   const { check, people, preview, steps, stepId, personId, problems, mailboxes } = loaderData;
-  const [query, setQuery] = useSearchParams();
+  const [, setQuery] = useSearchParams();
   const act = useFetcher<typeof action>();
   const [leaveOut, setLeaveOut] = useState<number[]>([]);
   const [confirming, setConfirming] = useState(false);

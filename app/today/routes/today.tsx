@@ -4,18 +4,79 @@ import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { webApp } from "../../../server/app";
+import {
+  approveDrafts,
+  draftsToApprove,
+  dropDraft,
+  editDraft,
+  endTouch,
+  heldCompanies,
+  markAccepted,
+  ownTouches,
+  putOff,
+  releaseCompany,
+} from "../../../server/today/own-touches";
 import { type Today, today } from "../../../server/today/today";
 import { userContext } from "../../accounts/session";
 import { Key } from "../../components/key";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, day, inWords, restWords, time, when } from "../../components/words";
+import { readJson, unknownIntent } from "../../desk/read-form";
 import { Shape } from "../../timeline/shapes";
+import { Drafts, HeldCompanies, OwnTouches } from "../own-touches";
 import type { Route } from "./+types/today";
 
 export function loader({ context }: Route.LoaderArgs) {
   const user = context.get(userContext);
-  return { ...today(webApp(), user), zone: user.zone, firstName: user.name.split(" ")[0] ?? user.name };
+  const app = webApp();
+  return {
+    ...today(app, user),
+    own: ownTouches(app, user),
+    drafts: draftsToApprove(app, user),
+    companies: heldCompanies(app),
+    zone: user.zone,
+    firstName: user.name.split(" ")[0] ?? user.name,
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const app = webApp();
+  const user = context.get(userContext);
+  const body = (await readJson(request)) as Record<string, unknown>;
+  const id = Number(body.id);
+  const said = (outcome: { ok: boolean; errors?: Record<string, string> }) => ({
+    problem: outcome.ok ? null : Object.values(outcome.errors ?? {}).join(" "),
+  });
+  const ids = Array.isArray(body.ids) ? body.ids.map(Number) : [];
+  switch (body.intent) {
+    case "done":
+      return said(endTouch(app, user, body, "done"));
+    case "skip":
+      return said(endTouch(app, user, body, "skipped"));
+    case "later":
+      return said(putOff(app, user, id, Number(body.days) || 1));
+    case "accepted":
+      markAccepted(app, user, Number(body.prospectId));
+      return { problem: null };
+    case "approve":
+      approveDrafts(app, user, ids);
+      return { problem: null };
+    case "edit":
+      return said(editDraft(app, body));
+    case "edit_approve": {
+      const edited = editDraft(app, body);
+      if (edited.ok) approveDrafts(app, user, ids);
+      return said(edited);
+    }
+    case "drop":
+      return said(dropDraft(app, user, id));
+    case "release":
+      releaseCompany(app, Number(body.companyId));
+      return { problem: null };
+    default:
+      return unknownIntent(body.intent);
+  }
 }
 
 function greeting(now: number, zone: string): string {
@@ -23,8 +84,11 @@ function greeting(now: number, zone: string): string {
   return hour < 12 ? "Good morning" : hour < 18 ? "Good afternoon" : "Good evening";
 }
 
-function headline({ unread }: Today): string {
-  if (unread === 0) return "Nobody waits for an answer.";
+function headline({ unread }: Today, waiting: number): string {
+  if (unread === 0)
+    return waiting === 0
+      ? "Nobody waits for an answer."
+      : `${inWords(waiting)} ${waiting === 1 ? "touch waits" : "touches wait"} for you.`;
   return `${inWords(unread)} ${unread === 1 ? "person" : "people"} wrote back.`;
 }
 
@@ -33,7 +97,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
   const troubles = holds.length + mailboxTrouble.length;
   return (
     <Page
-      heading={`${greeting(now, zone)}, ${firstName}. ${headline(loaderData)}`}
+      heading={`${greeting(now, zone)}, ${firstName}. ${headline(loaderData, loaderData.own.total + loaderData.drafts.total)}`}
       sub={
         unread > 0
           ? `Reading them takes about ${count(Math.max(2, Math.round(unread * 1.5)), "minute")}. ${toGo > 0 ? `The ${count(toGo, "email")} still to go today ${toGo === 1 ? "goes" : "go"} out by themselves.` : "Nothing else is to go out today."}`
@@ -73,6 +137,9 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
           </Button>
         </Box>
       )}
+      <Drafts drafts={loaderData.drafts.shown} total={loaderData.drafts.total} now={now} zone={zone} />
+      <OwnTouches touches={loaderData.own.shown} total={loaderData.own.total} now={now} zone={zone} />
+      <HeldCompanies companies={loaderData.companies} />
       {meetings.length > 0 && (
         <Rows title="Calls you have ahead">
           {meetings.map((meeting) => (

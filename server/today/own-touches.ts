@@ -1,0 +1,233 @@
+/** What only the rep can do: tasks that came up, drafts that wait for a yes, and people held by a colleague's answer. */
+import { z } from "zod";
+import { instantOnDay, minutesOf, startOfNextDay, workingDayNumberAfter } from "../../core/calendar.ts";
+import { MAX_BODY, MAX_SUBJECT, type RepStep } from "../../core/sequence/path.ts";
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { recordEvent } from "../db/events.ts";
+import { liftHold } from "../db/holds.ts";
+import { AFTER_THE_END } from "../db/journeys.ts";
+import { sql } from "../db/open.ts";
+import { stepsEver } from "../db/sequences.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+
+export interface OwnTouch {
+  id: number;
+  kind: RepStep["kind"];
+  prospectId: number;
+  name: string;
+  company: string;
+  title: string;
+  phone: string;
+  profile: string;
+  zone: string | null;
+  stepName: string;
+  sequenceId: number;
+  sequenceName: string;
+  text: string;
+  dueAt: number;
+}
+
+export interface Draft {
+  id: number;
+  prospectId: number;
+  name: string;
+  company: string;
+  stepName: string;
+  sequenceName: string;
+  recipient: string;
+  subject: string;
+  body: string;
+  dueAt: number;
+}
+
+export interface HeldCompany {
+  companyId: number;
+  company: string;
+  /** Who answered. */
+  who: string | null;
+  waiting: number;
+}
+
+const MOST_SHOWN = 60;
+
+const FROM = `FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id
+  JOIN sequences s ON s.id = j.sequence_id`;
+/** A manager sees everybody's. A paused sequence asks for nothing. */
+const THEIRS = "(@isManager OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL";
+
+const named = (app: App) => {
+  const known = new Map<number, ReturnType<typeof stepsEver>>();
+  return (sequenceId: number, stepId: string): string => {
+    if (stepId === AFTER_THE_END) return "After their answer";
+    const steps = known.get(sequenceId) ?? stepsEver(app.db, sequenceId);
+    known.set(sequenceId, steps);
+    return steps.get(stepId)?.name ?? "A step";
+  };
+};
+
+/** Tasks due by the end of the user's day, the longest due first, and how many there are. */
+export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: number } {
+  const { db, clock } = app;
+  const nameOf = named(app);
+  const rows = sql<Record<string, unknown>, OwnTouch & { stepId: string; total: number }>(
+    db,
+    `SELECT count(*) OVER () AS total, t.id, t.kind, p.id AS prospectId,
+       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+       p.company, p.title, p.phone, p.profile, p.time_zone AS zone, t.step_id AS stepId, s.id AS sequenceId,
+       s.name AS sequenceName, t.body AS text, t.due_at AS dueAt
+     ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.due_at < @dayEnds AND ${THEIRS}
+     ORDER BY t.kind = 'call' DESC, t.due_at, t.id LIMIT ${MOST_SHOWN}`,
+  ).all({ ...whose(user), dayEnds: startOfNextDay(clock.now(), user.zone) });
+  return {
+    shown: rows.map(({ stepId, total: _, ...row }) => ({ ...row, stepName: nameOf(row.sequenceId, stepId) })),
+    total: rows[0]?.total ?? 0,
+  };
+}
+
+const whose = (user: Pick<User, "id" | "role">) => ({
+  userId: user.id,
+  isManager: user.role === "manager" ? 1 : 0,
+});
+
+export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: number } {
+  const nameOf = named(app);
+  const rows = sql<Record<string, unknown>, Draft & { stepId: string; sequenceId: number; total: number }>(
+    app.db,
+    `SELECT count(*) OVER () AS total, t.id, p.id AS prospectId, s.id AS sequenceId, t.step_id AS stepId,
+       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name, p.company,
+       s.name AS sequenceName, coalesce(p.email, '') AS recipient, t.subject, t.body, t.due_at AS dueAt
+     ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND ${THEIRS}
+     ORDER BY t.due_at, t.id LIMIT ${MOST_SHOWN}`,
+  ).all(whose(user));
+  return {
+    shown: rows.map(({ stepId, sequenceId, total: _, ...row }) => ({
+      ...row,
+      stepName: nameOf(sequenceId, stepId),
+    })),
+    total: rows[0]?.total ?? 0,
+  };
+}
+
+export function heldCompanies({ db }: App): HeldCompany[] {
+  return sql<[], HeldCompany>(
+    db,
+    `SELECT c.id AS companyId, c.name AS company, h.detail AS who,
+       (SELECT count(*) FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+        WHERE p.company_id = c.id AND j.state = 'active' AND p.id IS NOT h.cause_prospect_id) AS waiting
+     FROM holds h JOIN companies c ON c.id = h.scope_id WHERE h.scope = 'company'
+     ORDER BY h.since DESC`,
+  )
+    .all([])
+    .filter(({ waiting }) => waiting > 0);
+}
+
+/** Lets the people of a company go on whom a colleague's answer held. */
+export function releaseCompany({ db }: App, companyId: number): void {
+  liftHold(db, { scope: "company", scopeId: companyId, reason: "colleague_replied" });
+}
+
+export const CALL_OUTCOMES = ["reached", "voicemail", "no_answer", "wrong_number"] as const;
+
+const endForm = z.object({
+  id: z.coerce.number().int(),
+  outcome: z.enum(CALL_OUTCOMES).optional(),
+  note: z.string().trim().max(2_000).default(""),
+});
+
+/** Ends an open task: done, with how a call went, or skipped. What follows counts from now. */
+export function endTouch(app: App, user: User, input: unknown, how: "done" | "skipped"): Outcome<null> {
+  const read = endForm.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { id, outcome = null, note } = read.data;
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction((): Outcome<null> => {
+      const touch = sql<Record<string, unknown>, { prospectId: number; journeyId: number }>(
+        db,
+        `UPDATE touches SET state = @how, ended_at = @now, outcome = @outcome, note = @note, user_id = @userId
+         WHERE id = @id AND state = 'open' RETURNING prospect_id AS prospectId, journey_id AS journeyId`,
+      ).get({ id, how, now, outcome, note, userId: user.id });
+      if (!touch) return refused({ form: "This is no longer open: it was done, or a stop took it away." });
+      recordEvent(db, {
+        at: now,
+        kind: how === "done" ? "touch_done" : "touch_skipped",
+        ...touch,
+        touchId: id,
+        userId: user.id,
+        detail: [outcome?.replaceAll("_", " "), note].filter(Boolean).join(": ") || null,
+      });
+      return done(null);
+    })
+    .immediate();
+}
+
+/** Puts a task off by so many working days, from its morning on. */
+export function putOff({ db, clock }: App, user: User, id: number, days: number): Outcome<null> {
+  const at = instantOnDay(
+    workingDayNumberAfter(clock.now(), Math.max(1, Math.min(30, days)), [1, 2, 3, 4, 5], user.zone),
+    minutesOf("08:00"),
+    user.zone,
+  );
+  const changed = sql<Record<string, unknown>>(
+    db,
+    "UPDATE touches SET due_at = @at WHERE id = @id AND state = 'open'",
+  ).run({ id, at }).changes;
+  return changed === 1 ? done(null) : refused({ form: "This is no longer open." });
+}
+
+/** The rep saw that an invitation was accepted: forks on it live from this mark. */
+export function markAccepted({ db, clock }: App, user: User, prospectId: number): void {
+  db.transaction(() =>
+    apply(db, { kind: "accepted" }, { at: clock.now(), prospectId, userId: user.id }),
+  ).immediate();
+}
+
+/** Says yes to drafts: each goes in its turn. Returns to how many. */
+export function approveDrafts({ db, clock }: App, user: User, ids: readonly number[]): number {
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      const approved = sql<Record<string, unknown>, { id: number; prospectId: number; journeyId: number }>(
+        db,
+        `UPDATE touches SET state = 'approved', user_id = @userId
+         WHERE state = 'draft' AND id IN (SELECT value FROM json_each(@ids))
+         RETURNING id, prospect_id AS prospectId, journey_id AS journeyId`,
+      ).all({ ids: JSON.stringify(ids), userId: user.id });
+      for (const { id, prospectId, journeyId } of approved)
+        recordEvent(db, { at: now, kind: "approved", prospectId, journeyId, touchId: id, userId: user.id });
+      return approved.length;
+    })
+    .immediate();
+}
+
+const draftForm = z.object({
+  id: z.coerce.number().int(),
+  subject: z.string().trim().min(1, "The email needs a subject.").max(MAX_SUBJECT),
+  body: z.string().trim().min(1, "The email needs a text.").max(MAX_BODY),
+});
+
+/** Keeps another text for one draft. */
+export function editDraft({ db }: App, input: unknown): Outcome<null> {
+  const read = draftForm.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const changed = sql<Record<string, unknown>>(
+    db,
+    "UPDATE touches SET subject = @subject, body = @body, markup = NULL WHERE id = @id AND state = 'draft'",
+  ).run(read.data).changes;
+  return changed === 1 ? done(null) : refused({ form: "This draft is no longer open." });
+}
+
+/** Leaves a draft out: the sequence goes on with the next step. */
+export function dropDraft({ db, clock }: App, user: User, id: number): Outcome<null> {
+  const touch = sql<Record<string, unknown>, { prospectId: number; journeyId: number }>(
+    db,
+    `UPDATE touches SET state = 'skipped', ended_at = @now, user_id = @userId WHERE id = @id AND state = 'draft'
+     RETURNING prospect_id AS prospectId, journey_id AS journeyId`,
+  ).get({ id, now: clock.now(), userId: user.id });
+  if (!touch) return refused({ form: "This draft is no longer open." });
+  recordEvent(db, { at: clock.now(), kind: "touch_skipped", ...touch, touchId: id, userId: user.id });
+  return done(null);
+}
