@@ -1,6 +1,6 @@
 /** Who may do what: users come by a link, roles hold, sessions end, settings show where prospects look. */
 import { expect, test } from "@playwright/test";
-import { open, signIn } from "./desk.ts";
+import { emailText, open, signIn } from "./desk.ts";
 
 const PASSWORD = "gravel lantern orchard";
 
@@ -27,7 +27,7 @@ test("a manager adds somebody by a link; they see the team's work, change only t
 
   // A colleague's sequence can be read, and not changed.
   await open(theirs, "/sequences/1");
-  await theirs.locator("[name=body]").fill("Mine now");
+  await emailText(theirs).fill("Mine now");
   await theirs.getByRole("button", { name: /^Save/ }).click();
   await expect(theirs.getByText("This is Marta Quintela's.")).toBeVisible();
   await open(theirs, "/sending/mailboxes/1");

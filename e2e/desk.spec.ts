@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { moveClock, open } from "./desk.ts";
+import { emailText, moveClock, open } from "./desk.ts";
 
 test.use({ storageState: SESSION_FILE });
 
@@ -66,11 +66,11 @@ test("the keyboard goes anywhere", async ({ page }) => {
 
 test("leaving a sequence with unsaved words asks first", async ({ page }) => {
   await open(page, "/sequences/1");
-  await page.locator("[name=body]").fill("Half a thought");
+  await emailText(page).fill("Half a thought");
   await page.getByRole("link", { name: "Sending" }).click();
   await expect(page.getByRole("dialog")).toContainText("Leave without saving?");
   await page.getByRole("button", { name: "Stay here" }).click();
-  await expect(page.locator("[name=body]")).toHaveValue("Half a thought");
+  await expect(emailText(page)).toHaveText("Half a thought");
 });
 
 test("the list of prospects is searched, filtered and paged in the address bar", async ({ page }) => {

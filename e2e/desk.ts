@@ -71,3 +71,29 @@ export async function chooseForSequence(page: Page, list: string, mailboxes: str
   for (const mailbox of mailboxes)
     await page.getByRole("checkbox", { name: new RegExp(`^${mailbox.replaceAll(".", "\\.")}`) }).check();
 }
+
+/** Begins a sequence with an empty page, and leaves it open. */
+export async function writeSequence(page: Page, name: string): Promise<void> {
+  await open(page, "/sequences/new");
+  await page.getByLabel("Name of the sequence").fill(name);
+  await page.getByRole("button", { name: "Begin with an empty page" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(name);
+}
+
+/** The text of the email that is written. */
+export const emailText = (page: Page) => page.getByRole("textbox", { name: "Text", exact: true });
+
+export async function addStep(page: Page, kind: string): Promise<void> {
+  await page.getByRole("button", { name: "Add a step" }).click();
+  await page.getByRole("menuitem", { name: kind, exact: true }).click();
+}
+
+/** Saves, checks and starts; the page of the check is left open. */
+export async function saveAndStart(page: Page, people: number): Promise<void> {
+  await page.getByRole("button", { name: /^Save/ }).click();
+  await page.getByRole("link", { name: `Check and start ${people}` }).click();
+  await page.getByRole("button", { name: `Start for ${people}`, exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(
+    `Started for ${people} ${people === 1 ? "prospect" : "prospects"}`,
+  );
+}

@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { chooseForSequence, csvFile, importList, open, signIn } from "./desk.ts";
+import { chooseForSequence, csvFile, emailText, importList, open, signIn, writeSequence } from "./desk.ts";
 
 const LOANS = "marta@quillwater-loans.example";
 
@@ -60,19 +60,14 @@ test("a list is built from a paragraph: found, judged, kept, its addresses found
     page.getByText(/takes mail for this address, and not for an invented one/).first(),
   ).toBeVisible();
 
-  await open(page, "/sequences");
-  await page.getByLabel("Name of a new sequence").fill("Warm rooms, Iberia");
-  await page.getByRole("button", { name: "Write it" }).click();
+  await writeSequence(page, "Warm rooms, Iberia");
   await page.getByLabel("Subject").fill("Heat at {{ company }}");
-  await page.locator("[name=body]").fill("Dear {{ first_name }}, how warm is it upstairs?");
+  await emailText(page).fill("Dear {{ first_name }}, how warm is it upstairs?");
   await chooseForSequence(page, "Archivists, Iberia", [LOANS]);
   await page.getByRole("button", { name: "Save" }).click();
-  await page.getByRole("button", { name: /^Start for \d prospects?/ }).click();
-  await page
-    .getByRole("dialog")
-    .getByRole("button", { name: /^Start for/ })
-    .click();
-  await expect(page.getByText(/^Started for \d prospects/)).toBeVisible();
+  await page.getByRole("link", { name: /^Check and start \d/ }).click();
+  await page.getByRole("button", { name: /^Start for \d$/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Started for \d prospects/);
 });
 
 test("a file is imported with corrections, a value is given back, and the whole is taken back", async ({

@@ -1,13 +1,17 @@
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
 import {
+  addStep,
   chooseForSequence,
   csvFile,
   deliveriesTo,
+  emailText,
   importList,
   moveClock,
   open,
+  saveAndStart,
   tellStandin,
+  writeSequence,
 } from "./desk.ts";
 
 const ALMA = "alma.reis@casa-do-vento.example";
@@ -43,21 +47,19 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
   });
 
   await test.step("a sequence of three steps, checked and read as a prospect gets it", async () => {
-    await open(page, "/sequences");
-    await page.getByLabel("Name of a new sequence").fill("Wind");
-    await page.getByRole("button", { name: "Write it" }).click();
+    await writeSequence(page, "Wind");
     await page.getByLabel("Subject").fill("The draught at {{ company }}");
-    await page.locator("[name=body]").fill("Dear {{ frist_name }}, is it draughty?");
+    await emailText(page).fill("Dear {{ frist_name }}, is it draughty?");
     await expect(page.getByText("Did you mean “first_name”?").first()).toBeVisible();
-    await expect(page.getByRole("button", { name: /^Start for/ })).toBeDisabled();
-    await page.locator("[name=body]").fill("Dear {{ first_name }}, is it draughty?");
+    await expect(page.getByRole("link", { name: /^Check/ })).toHaveAttribute("aria-disabled", "true");
+    await emailText(page).fill("Dear {{ first_name }}, is it draughty?");
     for (const [name, text] of [
       ["Second", "Dear {{ first_name }}, one thing more."],
       ["Third", "I close this: {{ booking_link }}"],
     ] as const) {
-      await page.getByRole("button", { name: "Add a step" }).click();
+      await addStep(page, "Email");
       await page.getByLabel("Name of the step").fill(name);
-      await page.locator("[name=body]").fill(text);
+      await emailText(page).fill(text);
     }
     await page.getByRole("button", { name: /^Second, email on working day 3/ }).press("Shift+ArrowLeft");
     await expect(page.getByRole("button", { name: /^Second, email on working day 2/ })).toBeVisible();
@@ -67,11 +69,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
     await expect(page.getByTestId("preview")).toContainText("Dear Alma, one thing more.");
     await page.getByRole("button", { name: "Next prospect" }).click();
     await expect(page.getByTestId("preview")).toContainText("Dear Bruno");
-    await page.getByRole("button", { name: "Save" }).click();
-    await page.getByRole("button", { name: "Start for 2 prospects" }).click();
-    await expect(page.getByRole("dialog")).toContainText("They get the first email");
-    await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
-    await expect(page.getByText("Started for 2 prospects")).toBeVisible();
+    await saveAndStart(page, 2);
   });
 
   await test.step("mail goes out over SMTP and shows on the prospect's page", async () => {
@@ -144,12 +142,10 @@ test("a booked call and an opt-out stop what is planned", async ({ page, request
     "Tidal houses",
     "email,first name,company,time zone\nlia.mar@mare-alta.example,Lia,Maré Alta,Europe/Lisbon\nnuno.rio@mare-alta.example,Nuno,Maré Alta,Europe/Lisbon\n",
   );
-  await open(page, "/sequences");
-  await page.getByLabel("Name of a new sequence").fill("Tides");
-  await page.getByRole("button", { name: "Write it" }).click();
-  await page.locator("[name=body]").fill("Dear {{ first_name }}, take a time: {{ booking_link }}");
-  await page.getByRole("button", { name: "Add a step" }).click();
-  await page.locator("[name=body]").fill("And again.");
+  await writeSequence(page, "Tides");
+  await emailText(page).fill("Dear {{ first_name }}, take a time: {{ booking_link }}");
+  await addStep(page, "Email");
+  await emailText(page).fill("And again.");
   await chooseForSequence(page, "Tidal houses", [LOANS]);
   await page.getByRole("tab", { name: "As they read it" }).click();
   const links: string[] = [];
@@ -163,10 +159,7 @@ test("a booked call and an opt-out stop what is planned", async ({ page, request
     );
     await page.getByRole("button", { name: "Next prospect" }).click();
   }
-  await page.getByRole("button", { name: "Save" }).click();
-  await page.getByRole("button", { name: "Start for 2 prospects" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
-  await expect(page.getByText("Started for 2 prospects")).toBeVisible();
+  await saveAndStart(page, 2);
 
   await page.goto(links[0] as string);
   await expect(page.getByLabel("Your email address")).toHaveValue("lia.mar@mare-alta.example");

@@ -1,6 +1,15 @@
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { chooseForSequence, deliveriesTo, importList, moveClock, open } from "./desk.ts";
+import {
+  chooseForSequence,
+  deliveriesTo,
+  emailText,
+  importList,
+  moveClock,
+  open,
+  saveAndStart,
+  writeSequence,
+} from "./desk.ts";
 
 const LOANS = "marta@quillwater-loans.example";
 
@@ -14,16 +23,11 @@ test("the block list keeps a started sequence from writing", async ({ page }) =>
     "Two houses",
     `email,first name,time zone\n${wanted},Nell,Europe/Lisbon\n${blocked},Isla,Europe/Lisbon\n`,
   );
-  await open(page, "/sequences");
-  await page.getByLabel("Name of a new sequence").fill("Two houses");
-  await page.getByRole("button", { name: "Write it" }).click();
+  await writeSequence(page, "Two houses");
   await page.getByLabel("Subject").fill("One question");
-  await page.locator("[name=body]").fill("Dear {{ first_name }}, is it damp?");
+  await emailText(page).fill("Dear {{ first_name }}, is it damp?");
   await chooseForSequence(page, "Two houses", [LOANS]);
-  await page.getByRole("button", { name: "Save" }).click();
-  await page.getByRole("button", { name: "Start for 2 prospects" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Start for 2 prospects" }).click();
-  await expect(page.getByText("Started for 2 prospects")).toBeVisible();
+  await saveAndStart(page, 2);
 
   await open(page, "/block-list");
   await page.getByLabel("Addresses and domains, one in each line").fill("heron-house.example\nnot an entry");

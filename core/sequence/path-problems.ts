@@ -65,7 +65,7 @@ export function pathProblems(path: Path, settings: PathSettings): PathProblem[] 
     }
   }
   problems.push(...unreachable(path));
-  if (everyStep(path).length > 1 && waitsNowhere(path))
+  if (stepsOnLongestWay(path) > 1 && waitsNowhere(path))
     problems.push({
       nodeId: path[0]?.id ?? "",
       field: "wait",
@@ -73,6 +73,18 @@ export function pathProblems(path: Path, settings: PathSettings): PathProblem[] 
     });
   return problems;
 }
+
+const stepsOnLongestWay = (nodes: Path): number =>
+  nodes.reduce(
+    (sum, node) =>
+      sum +
+      (node.kind === "fork"
+        ? Math.max(stepsOnLongestWay(node.yes), stepsOnLongestWay(node.no))
+        : isTouch(node)
+          ? 1
+          : 0),
+    0,
+  );
 
 function emailProblems(path: Path, step: EmailStep): PathProblem[] {
   const problems: PathProblem[] = [];

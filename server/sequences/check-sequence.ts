@@ -7,6 +7,7 @@ import {
   pathProblems,
   pushyRemarks,
 } from "../../core/sequence/path-problems.ts";
+import { blanksIn } from "../../core/sequence/shelf.ts";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields.ts";
 import { fieldsIn, mergeProblems, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
@@ -94,8 +95,12 @@ function templatesOf(path: Path): Template[] {
 
 function textProblems(path: Path, fields: readonly string[]): PathProblem[] {
   const steps = new Map(everyStep(path).map((step) => [step.id, step]));
+  const blankWords = (text: string) => {
+    const [blank] = blanksIn(text);
+    return blank === undefined ? [] : [`There is a blank to fill in: “[${blank}]”.`];
+  };
   return templatesOf(path).flatMap(({ text, ...where }) =>
-    mergeProblems(text, fields).map((message) => {
+    [...mergeProblems(text, fields), ...blankWords(text)].map((message) => {
       const step = steps.get(where.nodeId);
       const which =
         where.variantId && step && isEmail(step) ? ` (wording ${letterOf(step, where.variantId)})` : "";

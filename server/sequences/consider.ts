@@ -91,11 +91,11 @@ export function considerJourney(app: App, id: number, now: number): void {
       return;
     }
     if (move.kind === "act" && (!isEmail(move.step) || needsYes(db, sequence, move.step, journey))) {
-      if (!bringUp(app, { sequence, journey, walker, step: move.step, due: move.due, now })) {
-        moveTo(db, journey, place, { dueAt: move.due, wakeAt: null });
-        return;
-      }
-      continue;
+      const lacking = bringUp(app, { sequence, journey, walker, step: move.step, due: move.due, now });
+      if (lacking === null) continue;
+      moveTo(db, journey, place, { dueAt: move.due, wakeAt: null });
+      hold(db, id, lacking);
+      return;
     }
     const dueAt =
       move.kind === "act"
@@ -216,7 +216,7 @@ export function recordPathDecision(
   ).run({ ...decision, inputs: JSON.stringify(decision.inputs) });
 }
 
-/** Makes a task or a draft of a step. False if its text cannot be filled in: the journey waits for what is missing. */
+/** Makes a task or a draft of a step; null, or why its text cannot be filled in. */
 function bringUp(
   app: App,
   about: {
@@ -227,21 +227,21 @@ function bringUp(
     due: number;
     now: number;
   },
-): boolean {
+): Lacking | null {
   const { db } = app;
   const { sequence, journey, step, due, now } = about;
   const prospect = prospectById(db, journey.prospectId);
   const mailbox = mailboxById(db, journey.mailboxId ?? sequence.mailboxIds[0] ?? 0);
-  if (!prospect) return false;
+  if (!prospect) return { reason: "text_broken", detail: "This person is no longer here." };
   const made = isEmail(step)
     ? mailbox &&
       renderStep(app, { path: about.walker.path, step, sequenceId: sequence.id, prospect, mailbox })
     : textFor(app, step as RepStep, prospect, sequence.userId);
-  if (!made) return hold(db, journey.id, "no_mailbox", null);
+  if (!made) return { reason: "no_mailbox", detail: null };
   if (!made.ok)
     return made.emptyField === null
-      ? hold(db, journey.id, "text_broken", made.error)
-      : hold(db, journey.id, "merge_field_empty", made.emptyField);
+      ? { reason: "text_broken", detail: made.error }
+      : { reason: "merge_field_empty", detail: made.emptyField };
   sql<Record<string, unknown>>(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, prospect_id, user_id, mailbox_id, recipient, state, at,
@@ -276,15 +276,19 @@ function bringUp(
     at: isEmail(step) ? now : due,
     endedAt: null,
   });
-  return true;
+  return null;
 }
 
-function hold(db: Db, id: number, reason: string, detail: string | null): false {
+interface Lacking {
+  reason: "no_mailbox" | "text_broken" | "merge_field_empty";
+  detail: string | null;
+}
+
+function hold(db: Db, id: number, { reason, detail }: Lacking): void {
   sql<Record<string, unknown>>(
     db,
     "UPDATE journeys SET wait_reason = @reason, wait_detail = @detail, next_at = NULL WHERE id = @id",
   ).run({ id, reason, detail });
-  return false;
 }
 
 /** Leaves out the step somebody stands before, because its condition does not hold now that it would go. */

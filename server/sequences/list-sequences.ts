@@ -1,5 +1,7 @@
 import { daysOfPath } from "../../core/sequence/lay-out-path.ts";
 import { everyStep } from "../../core/sequence/path.ts";
+import type { Goal } from "../../core/sequence/settings.ts";
+import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
@@ -9,6 +11,10 @@ export interface SequenceSummary {
   name: string;
   ownerName: string;
   state: Sequence["state"];
+  isPersonal: boolean;
+  isArchived: boolean;
+  tags: string[];
+  goal: Goal;
   version: number;
   steps: number;
   days: number;
@@ -17,28 +23,63 @@ export interface SequenceSummary {
   written: number;
   replied: number;
   booked: number;
+  opened: number;
+  clicked: number;
+  optedOut: number;
+  /** When its next email goes; null if none is planned. */
+  nextAt: number | null;
 }
 
-/** Every sequence with what came of it so far; people are counted once each. */
-export function listSequences({ db }: App): SequenceSummary[] {
-  return allSequences(db).map((sequence) => ({
-    id: sequence.id,
-    name: sequence.name,
-    ownerName: sequence.ownerName,
-    state: sequence.state,
-    version: sequence.version,
-    steps: everyStep(sequence.path).length,
-    days: daysOfPath(sequence.path),
-    ...(sql<{ id: number }, Pick<SequenceSummary, "people" | "active" | "written" | "replied" | "booked">>(
+type Counts = Pick<
+  SequenceSummary,
+  "people" | "active" | "written" | "replied" | "booked" | "opened" | "clicked" | "optedOut" | "nextAt"
+>;
+
+const NOBODY: Counts = {
+  people: 0,
+  active: 0,
+  written: 0,
+  replied: 0,
+  booked: 0,
+  opened: 0,
+  clicked: 0,
+  optedOut: 0,
+  nextAt: null,
+};
+
+/** Every shared sequence that a user may see, with what came of it so far; people are counted once each. */
+export function listSequences({ db }: App, user: Pick<User, "id" | "role">): SequenceSummary[] {
+  const did = (kind: string) =>
+    `coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = '${kind}')), 0)`;
+  const counts = new Map(
+    sql<[], Counts & { id: number }>(
       db,
-      `SELECT count(*) AS people, coalesce(sum(j.state = 'active'), 0) AS active,
+      `SELECT j.sequence_id AS id, count(*) AS people, coalesce(sum(j.state = 'active'), 0) AS active,
          coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
-         coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied')), 0) AS replied,
-         coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'booked')), 0) AS booked
-       FROM journeys j WHERE j.sequence_id = @id`,
-    ).get({ id: sequence.id }) as Pick<
-      SequenceSummary,
-      "people" | "active" | "written" | "replied" | "booked"
-    >),
-  }));
+         ${did("replied")} AS replied, ${did("booked")} AS booked, ${did("opened")} AS opened, ${did("clicked")} AS clicked,
+         coalesce(sum(j.stop_reason = 'opted_out'), 0) AS optedOut, min(CASE WHEN j.state = 'active' THEN j.next_at END) AS nextAt
+       FROM journeys j WHERE j.round = 0 GROUP BY j.sequence_id`,
+    )
+      .all([])
+      .map(({ id, ...row }) => [id, row]),
+  );
+  return allSequences(db)
+    .filter(
+      ({ kind, isPersonal, userId }) =>
+        kind === "shared" && (!isPersonal || userId === user.id || user.role === "manager"),
+    )
+    .map((sequence) => ({
+      id: sequence.id,
+      name: sequence.name,
+      ownerName: sequence.ownerName,
+      state: sequence.state,
+      isPersonal: sequence.isPersonal,
+      isArchived: sequence.archivedAt !== null,
+      tags: sequence.settings.tags,
+      goal: sequence.settings.goal,
+      version: sequence.version,
+      steps: everyStep(sequence.path).length,
+      days: daysOfPath(sequence.path),
+      ...(counts.get(sequence.id) ?? NOBODY),
+    }));
 }

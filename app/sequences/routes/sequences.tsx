@@ -1,26 +1,68 @@
+import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
-import { Form, Link, redirect } from "react-router";
+import { useState } from "react";
+import { Link, redirect, useFetcher, useSearchParams } from "react-router";
+import { fold } from "../../../core/fold";
+import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
-import { createSequence } from "../../../server/sequences/create-sequence";
+import {
+  archiveSequence,
+  deleteSequence,
+  duplicateSequence,
+  putOnShelf,
+  restoreSequence,
+} from "../../../server/sequences/keep-sequences";
 import { listSequences, type SequenceSummary } from "../../../server/sequences/list-sequences";
 import { userContext } from "../../accounts/session";
-import { Field } from "../../components/field";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
-import { count, share } from "../../components/words";
-import { readForm } from "../../desk/read-form";
+import { count, share, when } from "../../components/words";
+import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
 
-export function loader() {
-  return { sequences: listSequences(webApp()) };
+export function loader({ context }: Route.LoaderArgs) {
+  const app = webApp();
+  const user = context.get(userContext);
+  return { sequences: listSequences(app, user), now: app.clock.now(), zone: user.zone };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const outcome = createSequence(webApp(), context.get(userContext).id, await readForm(request));
-  if (!outcome.ok) return { errors: outcome.errors };
-  return redirect(`/sequences/${outcome.value}`);
+  const app = webApp();
+  const user = context.get(userContext);
+  const form = await readForm(request);
+  const id = Number(form.id);
+  const notYours = form.intent === "duplicate" ? null : whyNotYours(app, user, { sequenceId: id });
+  if (notYours) return { problem: notYours };
+  switch (form.intent) {
+    case "duplicate": {
+      const copy = duplicateSequence(app, user.id, id);
+      return copy.ok
+        ? redirect(`/sequences/${copy.value}`)
+        : { problem: Object.values(copy.errors).join(" ") };
+    }
+    case "archive":
+    case "bring_back":
+      archiveSequence(app, id, form.intent === "archive");
+      return { problem: null };
+    case "shelf":
+      putOnShelf(app, user.id, id, "");
+      return { problem: null, words: "It stands on the shelf now, for everybody who begins a new one." };
+    case "delete":
+      return { problem: null, deleted: { id, ...deleteSequence(app, user.id, id) } };
+    case "restore":
+      restoreSequence(app, id, (readText(form.stopped) as unknown[]).map(Number));
+      return { problem: null, words: "It is back." };
+    default:
+      return unknownIntent(form.intent);
+  }
 }
 
 /** A running sequence that nobody is on any more has done its work until the list grows. */
@@ -39,86 +81,261 @@ function heading(sequences: SequenceSummary[]): string {
   return `${count(active, "person is", "people are")} on ${active === 1 ? "the" : "their"} way`;
 }
 
-export default function Sequences({ loaderData, actionData }: Route.ComponentProps) {
-  const { sequences } = loaderData;
-  const errors: Record<string, string> = actionData?.errors ?? {};
-  const create = (
-    <Box component={Form} method="post" sx={{ display: "flex", gap: 1, alignItems: "flex-start" }}>
-      <Field
-        name="name"
-        placeholder="Name of a new sequence"
-        errors={errors}
-        slotProps={{ htmlInput: { "aria-label": "Name of a new sequence" } }}
-        sx={{ width: 230 }}
-      />
-      <Button type="submit" variant="contained" sx={{ height: 40 }}>
-        Write it
-      </Button>
-    </Box>
-  );
+const SORTS = {
+  next: "next email first",
+  name: "by name",
+  replied: "most replies first",
+  people: "most people first",
+} as const;
+type Sort = keyof typeof SORTS;
+
+const rate = ({ replied, written }: SequenceSummary) => (written === 0 ? -1 : replied / written);
+const ORDER: Record<Sort, (a: SequenceSummary, b: SequenceSummary) => number> = {
+  next: (a, b) => (a.nextAt ?? Number.MAX_VALUE) - (b.nextAt ?? Number.MAX_VALUE) || a.id - b.id,
+  name: (a, b) => a.name.localeCompare(b.name),
+  replied: (a, b) => rate(b) - rate(a),
+  people: (a, b) => b.people - a.people,
+};
+
+export default function Sequences({ loaderData }: Route.ComponentProps) {
+  const { sequences, now, zone } = loaderData;
+  const [query, setQuery] = useSearchParams();
+  const act = useFetcher<typeof action>();
+  const search = query.get("search") ?? "";
+  const tag = query.get("tag");
+  const sort = (Object.keys(SORTS) as Sort[]).find((each) => each === query.get("sort")) ?? "next";
+  const isArchive = query.get("show") === "archive";
+  const set = (name: string, value: string | null) =>
+    setQuery(
+      (before) => {
+        if (value) before.set(name, value);
+        else before.delete(name);
+        return before;
+      },
+      { replace: true },
+    );
+  const shown = sequences
+    .filter(
+      (each) =>
+        each.isArchived === isArchive &&
+        (tag === null || each.tags.includes(tag)) &&
+        fold(`${each.name} ${each.ownerName} ${each.tags.join(" ")}`).includes(fold(search)),
+    )
+    .sort(ORDER[sort]);
+  const tags = [...new Set(sequences.flatMap((each) => each.tags))].sort();
+  const archived = sequences.filter((each) => each.isArchived).length;
+  const said = act.state === "idle" ? act.data : undefined;
+  const deleted = said && "deleted" in said ? said.deleted : undefined;
   return (
     <Page
       heading={heading(sequences)}
-      actions={sequences.length > 0 && create}
+      actions={
+        sequences.length > 0 && (
+          <Button variant="contained" component={Link} to="/sequences/new">
+            Write a new one
+          </Button>
+        )
+      }
       margin={
         <MarginNote title="How a sequence ends for somebody">
           <Typography>
             By itself, as soon as they reply, book a call, opt out or their address bounces. Whatever was
-            still planned for them is cancelled at once. An automatic “I am away” is no reply.
+            still planned for them is cancelled at once, on every channel. An automatic “I am away” is no
+            reply.
           </Typography>
         </MarginNote>
       }
     >
+      {said?.problem && (
+        <Alert severity="error" sx={{ mb: 1.5 }}>
+          {said.problem}
+        </Alert>
+      )}
+      {said && "words" in said && said.words && (
+        <Alert severity="success" sx={{ mb: 1.5 }}>
+          {said.words}
+        </Alert>
+      )}
+      {deleted && (
+        <Alert
+          severity="info"
+          sx={{ mb: 1.5 }}
+          action={
+            <Button
+              size="small"
+              onClick={() =>
+                act.submit(
+                  { intent: "restore", id: String(deleted.id), stopped: JSON.stringify(deleted.stopped) },
+                  { method: "post" },
+                )
+              }
+            >
+              Undo
+            </Button>
+          }
+        >
+          “{deleted.name}” is deleted
+          {deleted.stopped.length > 0 &&
+            `, and stopped for ${count(deleted.stopped.length, "person", "people")}`}
+          .
+        </Alert>
+      )}
       {sequences.length === 0 ? (
         <Empty
           title="Write the first one"
-          text="A few emails over two or three weeks. Each waits some working days after the one before, and stops by itself when somebody answers."
-          action={<Box sx={{ display: "inline-block" }}>{create}</Box>}
+          text="A few touches over two or three weeks, by email and beyond. Each waits some working days after the one before, and everything stops by itself when somebody answers."
+          action={
+            <Button variant="contained" component={Link} to="/sequences/new">
+              Choose how to begin
+            </Button>
+          }
         />
       ) : (
-        sequences.map((sequence) => {
-          const [tone, word] =
-            sequence.state === "running" && sequence.people > 0 && sequence.active === 0
-              ? THROUGH
-              : STATE_PILLS[sequence.state];
-          return (
-            <Box
-              key={sequence.id}
-              data-row
-              component={Link}
-              to={`/sequences/${sequence.id}`}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "minmax(0, 1fr) 110px 130px 130px 110px",
-                gap: 2,
-                alignItems: "center",
-                borderTop: "1px solid",
-                borderColor: "divider",
-                py: 2,
-                px: 0.5,
-                color: "inherit",
-                textDecoration: "none",
-                "&:hover": { bgcolor: "background.paper" },
-              }}
+        <>
+          <Box sx={{ display: "flex", gap: 1.25, mb: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+            <TextField
+              placeholder="Name, owner or tag"
+              value={search}
+              onChange={({ target }) => set("search", target.value)}
+              slotProps={{ htmlInput: { "aria-label": "Search sequences" } }}
+              sx={{ width: 220 }}
+            />
+            <TextField
+              select
+              value={sort}
+              onChange={({ target }) => set("sort", target.value)}
+              slotProps={{ select: { SelectDisplayProps: { "aria-label": "Order" } } }}
+              sx={{ width: 190 }}
             >
-              <Box sx={{ minWidth: 0 }}>
-                <Typography variant="h2" component="h2" noWrap>
-                  {sequence.name} <Pill tone={tone}>{word}</Pill>
-                </Typography>
-                <Typography variant="body2" color="textSecondary">
-                  version {sequence.version} · {count(sequence.steps, "email")} over{" "}
-                  {count(sequence.days, "working day")} · {sequence.ownerName}
-                </Typography>
-              </Box>
-              <Figure value={String(sequence.active)} words={`of ${sequence.people} on the way`} />
-              <Figure value={share(sequence.replied, sequence.written)} words="replied" />
-              <Figure value={share(sequence.booked, sequence.written)} words="booked a call" />
-              <Figure value={String(sequence.written)} words="written to" />
-            </Box>
-          );
-        })
+              {(Object.keys(SORTS) as Sort[]).map((each) => (
+                <MenuItem key={each} value={each}>
+                  {SORTS[each]}
+                </MenuItem>
+              ))}
+            </TextField>
+            {tags.length > 0 && (
+              <ToggleButtonGroup
+                size="small"
+                exclusive
+                value={tag}
+                onChange={(_, value) => set("tag", value)}
+                aria-label="Tags"
+              >
+                {tags.map((each) => (
+                  <ToggleButton key={each} value={each} sx={{ textTransform: "none", py: 0.5 }}>
+                    {each}
+                  </ToggleButton>
+                ))}
+              </ToggleButtonGroup>
+            )}
+            {(archived > 0 || isArchive) && (
+              <Button variant="text" onClick={() => set("show", isArchive ? null : "archive")}>
+                {isArchive ? "Back to those in use" : `${archived} put away`}
+              </Button>
+            )}
+          </Box>
+          {shown.map((sequence) => (
+            <SequenceRow
+              key={sequence.id}
+              sequence={sequence}
+              now={now}
+              zone={zone}
+              onAct={(intent) => act.submit({ intent, id: String(sequence.id) }, { method: "post" })}
+            />
+          ))}
+          {shown.length === 0 && <Typography color="textSecondary">No sequence fits.</Typography>}
+        </>
       )}
     </Page>
+  );
+}
+
+function SequenceRow(props: {
+  sequence: SequenceSummary;
+  now: number;
+  zone: string;
+  onAct: (intent: string) => void;
+}) {
+  const { sequence, now, zone, onAct } = props;
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [tone, word] =
+    sequence.state === "running" && sequence.people > 0 && sequence.active === 0
+      ? THROUGH
+      : STATE_PILLS[sequence.state];
+  const choose = (intent: string) => {
+    setMenu(null);
+    onAct(intent);
+  };
+  return (
+    <Box
+      data-row
+      sx={{ display: "flex", alignItems: "center", borderTop: "1px solid", borderColor: "divider" }}
+    >
+      <Box
+        component={Link}
+        to={`/sequences/${sequence.id}`}
+        sx={{
+          flex: 1,
+          minWidth: 0,
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1fr) 90px", sm: "minmax(0, 1fr) 105px 92px 92px 92px 92px" },
+          gap: 1.5,
+          alignItems: "center",
+          py: 1.75,
+          px: 0.5,
+          color: "inherit",
+          textDecoration: "none",
+          "&:hover": { bgcolor: "background.paper" },
+          "& > :nth-of-type(n + 3)": { display: { xs: "none", sm: "block" } },
+        }}
+      >
+        <Box sx={{ minWidth: 0 }}>
+          <Typography variant="h2" component="h2" noWrap>
+            {sequence.name} <Pill tone={tone}>{word}</Pill>
+          </Typography>
+          <Typography variant="body2" color="textSecondary" noWrap>
+            {count(sequence.steps, "step")} over {count(sequence.days, "working day")} · {sequence.ownerName}
+            {sequence.isPersonal && ", personal"}
+            {sequence.tags.length > 0 && ` · ${sequence.tags.join(", ")}`}
+            {sequence.nextAt !== null && ` · next ${when(sequence.nextAt, now, zone)}`}
+          </Typography>
+        </Box>
+        <Figure value={String(sequence.active)} words={`of ${sequence.people} on the way`} />
+        <Figure value={share(sequence.replied, sequence.written)} words="replied" />
+        <Figure value={share(sequence.booked, sequence.written)} words="booked a call" />
+        <Figure value={share(sequence.opened, sequence.written)} words="opened" />
+        <Figure value={String(sequence.optedOut)} words="opted out" />
+      </Box>
+      <IconButton
+        aria-label={`More for ${sequence.name}`}
+        onClick={(event) => setMenu(event.currentTarget)}
+        sx={{ fontSize: 18 }}
+      >
+        ⋯
+      </IconButton>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        <MenuItem onClick={() => choose("duplicate")}>Duplicate</MenuItem>
+        <MenuItem component={Link} to={`/sequences/${sequence.id}/people`}>
+          People in it
+        </MenuItem>
+        <MenuItem
+          component="a"
+          href={`/sequences/${sequence.id}/file`}
+          download
+          onClick={() => setMenu(null)}
+        >
+          Save as a file
+        </MenuItem>
+        <MenuItem onClick={() => choose("shelf")}>Put on the shelf</MenuItem>
+        <MenuItem onClick={() => choose(sequence.isArchived ? "bring_back" : "archive")}>
+          {sequence.isArchived ? "Bring back" : "Put away"}
+        </MenuItem>
+        <MenuItem onClick={() => choose("delete")} sx={{ mt: 2, color: "clay.main" }}>
+          Delete
+          {sequence.active > 0 && `, and stop it for ${sequence.active}`}
+        </MenuItem>
+      </Menu>
+    </Box>
   );
 }
 

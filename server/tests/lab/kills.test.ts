@@ -33,7 +33,7 @@ it.each([
     const subject = `Loans ${name} ${Date.now()}`;
     const id = labMailbox(world, lab, name);
     const sequenceId = labSequence(world, id, people);
-    world.app.db.prepare("UPDATE sequence_versions SET steps = replace(steps, 'Loans', ?)").run(subject);
+    world.app.db.prepare("UPDATE sequence_versions SET path = replace(path, 'Loans', ?)").run(subject);
     expect(startSequence(world.app, world.userId, sequenceId).ok).toBe(true);
     const count = (where: string) =>
       rows<{ count: number }>(world, `SELECT count(*) AS count FROM touches WHERE ${where}`)[0]?.count ?? 0;

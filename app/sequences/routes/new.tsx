@@ -1,0 +1,214 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Link, redirect, useFetcher } from "react-router";
+import { countTouches, layOutPath } from "../../../core/sequence/lay-out-path";
+import type { Path } from "../../../core/sequence/path";
+import { webApp } from "../../../server/app";
+import {
+  createFrom,
+  importSequence,
+  startingPoints,
+  takeOffShelf,
+} from "../../../server/sequences/keep-sequences";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { readForm, unknownIntent } from "../../desk/read-form";
+import { Timeline } from "../../timeline/timeline";
+import { planWords } from "../composer-timeline";
+import { drawPlan } from "../plan-drawing";
+import type { Route } from "./+types/new";
+
+export function loader() {
+  return { points: startingPoints(webApp()) };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  const form = await readForm(request);
+  switch (form.intent) {
+    case "begin": {
+      const made = createFrom(app, userId, form.point ?? "blank", form.name ?? "");
+      return made.ok
+        ? redirect(`/sequences/${made.value}`)
+        : { errors: made.errors as Record<string, string> };
+    }
+    case "import": {
+      const made = importSequence(app, userId, form.file ?? "");
+      return made.ok
+        ? redirect(`/sequences/${made.value}`)
+        : { errors: made.errors as Record<string, string> };
+    }
+    case "take_off":
+      takeOffShelf(app, form.point ?? "");
+      return { errors: {} as Record<string, string> };
+    default:
+      return unknownIntent(form.intent);
+  }
+}
+
+export default function NewSequence({ loaderData }: Route.ComponentProps) {
+  const { points } = loaderData;
+  const act = useFetcher<typeof action>();
+  const [name, setName] = useState("");
+  const [chosen, setChosen] = useState(points[0]?.id ?? "blank");
+  const errors = act.data?.errors ?? {};
+  const point = points.find(({ id }) => id === chosen);
+  const begin = (id: string) => act.submit({ intent: "begin", point: id, name }, { method: "post" });
+
+  async function takeFile(file: File | undefined): Promise<void> {
+    if (file) act.submit({ intent: "import", file: await file.text() }, { method: "post" });
+  }
+  return (
+    <Page
+      heading="How shall it begin?"
+      sub="A starting point is a draft: nothing goes out before you have filled in its blanks, read it and started it."
+      margin={
+        point && (
+          <>
+            <MarginNote title={point.name}>
+              <Typography>{point.about}</Typography>
+              <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
+                {planWords(layOutPath(point.path))}
+              </Typography>
+              {point.own && (
+                <Button
+                  size="small"
+                  variant="text"
+                  sx={{ mt: 1 }}
+                  onClick={() => act.submit({ intent: "take_off", point: point.id }, { method: "post" })}
+                >
+                  Take it off the shelf
+                </Button>
+              )}
+            </MarginNote>
+            <MarginNote title="How it runs">
+              <Small path={point.path} />
+            </MarginNote>
+          </>
+        )
+      }
+    >
+      {Object.keys(errors).length > 0 && (
+        <Alert severity="error" sx={{ mb: 1.5 }}>
+          {Object.values(errors).join(" ")}
+        </Alert>
+      )}
+      <Box sx={{ display: "flex", gap: 1.25, alignItems: "flex-start", mb: 2.5, flexWrap: "wrap" }}>
+        <TextField
+          name="name"
+          label="Name of the sequence"
+          value={name}
+          onChange={({ target }) => setName(target.value)}
+          sx={{ width: 260 }}
+        />
+        <Button
+          variant="contained"
+          onClick={() => begin("blank")}
+          disabled={act.state !== "idle"}
+          sx={{ height: 40 }}
+        >
+          Begin with an empty page
+        </Button>
+        <Button component="label" sx={{ height: 40 }}>
+          From a file
+          <input
+            type="file"
+            accept=".json,application/json"
+            hidden
+            aria-label="Sequence file"
+            onChange={({ target }) => {
+              void takeFile(target.files?.[0]);
+              target.value = "";
+            }}
+          />
+        </Button>
+        <Box sx={{ flex: 1 }} />
+        <Button variant="text" component={Link} to="/sequences">
+          Back to the list
+        </Button>
+      </Box>
+      <Typography variant="h2" sx={{ mb: 1.25 }}>
+        From the shelf
+      </Typography>
+      <Box
+        component="ul"
+        sx={{
+          listStyle: "none",
+          m: 0,
+          p: 0,
+          display: "grid",
+          gap: 1.25,
+          gridTemplateColumns: "repeat(auto-fill, minmax(270px, 1fr))",
+        }}
+      >
+        {points.map(({ id, name: title, about, path }) => (
+          <Box
+            component="li"
+            key={id}
+            sx={{
+              bgcolor: "background.paper",
+              border: "1px solid",
+              borderColor: id === chosen ? "tile.main" : "divider",
+              borderRadius: 1,
+              p: 1.75,
+              display: "flex",
+              flexDirection: "column",
+            }}
+          >
+            <Box
+              component="button"
+              type="button"
+              aria-pressed={id === chosen}
+              onClick={() => setChosen(id)}
+              sx={{
+                all: "unset",
+                cursor: "pointer",
+                flex: 1,
+                "&:focus-visible": { outline: "2px solid", outlineColor: "tile.main" },
+              }}
+            >
+              <Typography variant="h3">{title}</Typography>
+              <Typography variant="body2" color="textSecondary" sx={{ mt: 0.5 }}>
+                {about}
+              </Typography>
+            </Box>
+            <Box sx={{ display: "flex", alignItems: "center", mt: 1 }}>
+              <Typography variant="caption" color="textSecondary" sx={{ flex: 1 }}>
+                {shortPlan(path)}
+              </Typography>
+              <Button
+                size="small"
+                onClick={() => begin(id)}
+                disabled={act.state !== "idle"}
+                aria-label={`Begin with “${title}”`}
+              >
+                Begin
+              </Button>
+            </Box>
+          </Box>
+        ))}
+      </Box>
+    </Page>
+  );
+}
+
+function shortPlan(path: Path): string {
+  const drawing = layOutPath(path);
+  const touches = [...countTouches(drawing).channels.values()].reduce((sum, number) => sum + number, 0);
+  return `${touches} touches, ${drawing.days} days`;
+}
+
+function Small({ path }: { path: Path }) {
+  const {
+    drawing: _,
+    outline: __,
+    dropPlaces: ___,
+    ...plan
+  } = drawPlan(path, { today: 1, isWrong: () => false });
+  return <Timeline {...plan} name="How it runs" mostHeight={260} />;
+}

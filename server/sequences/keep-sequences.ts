@@ -1,0 +1,181 @@
+/** What is done with whole sequences: copied, put away, deleted and brought back, put on the shelf, written to a file. */
+import { z } from "zod";
+import { copies } from "../../core/sequence/edit-path.ts";
+import { everyNode, type Path, pathSchema } from "../../core/sequence/path.ts";
+import { readSequenceFile, writeSequenceFile } from "../../core/sequence/path-file.ts";
+import { SHELF, type StartingPoint } from "../../core/sequence/shelf.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { sql } from "../db/open.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { done, type Outcome, refused } from "../errors.ts";
+import { createSequence } from "./create-sequence.ts";
+import { sequenceForm } from "./open-sequence.ts";
+import { saveSequence } from "./save-sequence.ts";
+
+/** Ids of its own for each step of a copy, so that a prospect may get both. */
+function freshPath(path: Path): Path {
+  let number = 0;
+  const taken = new Set(everyNode(path).map(({ id }) => id));
+  const newId = () => {
+    let id: string;
+    do id = `s${Date.now().toString(36)}${(number++).toString(36)}`;
+    while (taken.has(id));
+    return id;
+  };
+  return copies(path, newId);
+}
+
+/** A draft with the same path and settings, in the user's name. Returns its id. */
+export function duplicateSequence(app: App, userId: number, id: number): Outcome<number> {
+  const sequence = sequenceById(app.db, id);
+  if (!sequence) return refused({ form: "This sequence no longer exists." });
+  const name = `${sequence.name} (copy)`.slice(0, 80);
+  const path = freshPath(sequence.path);
+  const created = createSequence(app, userId, { name }, path);
+  if (!created.ok) return created;
+  const { revision: _, ...form } = sequenceForm(sequence);
+  const saved = saveSequence(app, { ...form, id: created.value, name, path, listId: null }, userId);
+  return saved.ok ? created : saved;
+}
+
+/** Puts a sequence out of sight, or back; what is under way goes on. */
+export function archiveSequence({ db, clock }: App, id: number, isArchived: boolean): void {
+  sql<Record<string, unknown>>(
+    db,
+    "UPDATE sequences SET archived_at = @at, revision = revision + 1 WHERE id = @id",
+  ).run({ id, at: isArchived ? clock.now() : null });
+}
+
+export interface DeletedSequence {
+  name: string;
+  /** Those who were under way, and were stopped. */
+  stopped: number[];
+}
+
+/** Deletes a sequence: nothing more of it goes, and what was sent stays told. Can be brought back with whom it stopped. */
+export function deleteSequence(app: App, userId: number, id: number): DeletedSequence {
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction(() => {
+      const name = sequenceById(db, id)?.name ?? "";
+      const people = sql<{ id: number }, { journeyId: number; prospectId: number }>(
+        db,
+        "SELECT id AS journeyId, prospect_id AS prospectId FROM journeys WHERE sequence_id = @id AND state = 'active'",
+      ).all({ id });
+      for (const { prospectId } of people)
+        apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId });
+      sql<Record<string, unknown>>(
+        db,
+        "UPDATE sequences SET deleted_at = @now, revision = revision + 1 WHERE id = @id",
+      ).run({ id, now });
+      return { name, stopped: people.map(({ journeyId }) => journeyId) };
+    })
+    .immediate();
+}
+
+/** Brings a deleted sequence back, and lets those go on who were stopped with it and are nowhere else by now. */
+export function restoreSequence({ db }: App, id: number, stopped: readonly number[]): void {
+  db.transaction(() => {
+    sql<{ id: number }>(
+      db,
+      "UPDATE sequences SET deleted_at = NULL, revision = revision + 1 WHERE id = @id",
+    ).run({ id });
+    const back = sql<Record<string, unknown>, { id: number }>(
+      db,
+      `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL
+       WHERE sequence_id = @id AND state = 'stopped' AND stop_reason = 'stopped_by_rep'
+         AND id IN (SELECT value FROM json_each(@stopped))
+         AND NOT EXISTS (SELECT 1 FROM journeys x WHERE x.prospect_id = journeys.prospect_id AND x.state = 'active')
+       RETURNING id`,
+    ).all({ id, stopped: JSON.stringify(stopped) });
+    for (const journey of back)
+      sql<{ id: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run(journey);
+    // A stop skipped what was open: it comes up again.
+    sql<Record<string, unknown>>(
+      db,
+      `DELETE FROM touches WHERE state = 'skipped' AND sent_at IS NULL AND outcome IS NULL
+         AND id NOT IN (SELECT touch_id FROM events WHERE touch_id IS NOT NULL)
+         AND journey_id IN (SELECT value FROM json_each(@back))
+         AND step_id = (SELECT place_id FROM journeys j WHERE j.id = journey_id)`,
+    ).run({ back: JSON.stringify(back.map((journey) => journey.id)) });
+  }).immediate();
+}
+
+/** Ours, then what the team put there. */
+export function startingPoints({ db }: App): (StartingPoint & { own: boolean })[] {
+  const saved = sql<[], { id: number; name: string; about: string; path: string }>(
+    db,
+    "SELECT id, name, about, path FROM shelf ORDER BY name",
+  ).all([]);
+  return [
+    ...SHELF.map((point) => ({ ...point, own: false })),
+    ...saved.map(({ id, name, about, path }) => ({
+      id: `own-${id}`,
+      name,
+      about,
+      path: pathSchema.parse(JSON.parse(path)),
+      own: true,
+    })),
+  ];
+}
+
+/** Puts a sequence's path on the shelf; of the same name, in the place of the one before. */
+export function putOnShelf(app: App, userId: number, id: number, about: string): Outcome<null> {
+  const { db, clock } = app;
+  const sequence = sequenceById(db, id);
+  if (!sequence) return refused({ form: "This sequence no longer exists." });
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO shelf (name, about, path, user_id, at) VALUES (@name, @about, @path, @userId, @now)
+     ON CONFLICT (name) DO UPDATE SET about = excluded.about, path = excluded.path, user_id = excluded.user_id, at = excluded.at`,
+  ).run({
+    name: sequence.name,
+    about: about.trim().slice(0, 300),
+    path: JSON.stringify(sequence.path),
+    userId,
+    now: clock.now(),
+  });
+  return done(null);
+}
+
+export function takeOffShelf({ db }: App, pointId: string): void {
+  const id = Number(/^own-(\d+)$/.exec(pointId)?.[1]);
+  if (id) sql<{ id: number }>(db, "DELETE FROM shelf WHERE id = @id").run({ id });
+}
+
+const named = z.string().trim().max(80);
+
+/** A new draft from a starting point, "blank" for an empty one. Returns its id. */
+export function createFrom(app: App, userId: number, pointId: string, name: string): Outcome<number> {
+  if (pointId === "blank") return createSequence(app, userId, { name });
+  const point = startingPoints(app).find(({ id }) => id === pointId);
+  if (!point) return refused({ form: "This starting point is no longer on the shelf." });
+  return createSequence(app, userId, { name: named.parse(name) || point.name }, freshPath(point.path));
+}
+
+/** A new draft from a file's text. Returns its id. */
+export function importSequence(app: App, userId: number, text: string): Outcome<number> {
+  const read = readSequenceFile(text);
+  return read.ok
+    ? createSequence(app, userId, { name: read.file.name }, freshPath(read.file.path))
+    : refused({ file: read.problem });
+}
+
+/** A sequence as a file. */
+export function exportSequence({ db }: App, id: number): Outcome<{ fileName: string; text: string }> {
+  const sequence = sequenceById(db, id);
+  if (!sequence) return refused({ form: "This sequence no longer exists." });
+  const { name, path } = sequence;
+  const plain = name
+    .normalize("NFD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "");
+  return done({
+    fileName: `${plain || "sequence"}.json`,
+    text: writeSequenceFile({ name, about: "", path }),
+  });
+}

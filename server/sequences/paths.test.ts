@@ -1,0 +1,326 @@
+/** Journeys over several channels, walked by the engine's own functions against a real database; no mail server is needed. */
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { DAY, HOUR } from "../../core/calendar.ts";
+import type { Path, RepStep } from "../../core/sequence/path.ts";
+import { setDemoClock } from "../clock.ts";
+import { apply } from "../consequences/apply.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { saveProspect } from "../prospects/people/save-prospect.ts";
+import { planAndRecord } from "../sending/plan.ts";
+import { addPeople, addSequence, createWorld, email, rows, TUESDAY, type World } from "../tests/world.ts";
+import {
+  approveDrafts,
+  draftsToApprove,
+  editDraft,
+  endTouch,
+  heldCompanies,
+  markAccepted,
+  ownTouches,
+  putOff,
+  releaseCompany,
+} from "../today/own-touches.ts";
+import { moveConsequences } from "./move-journeys.ts";
+import { sequenceForm } from "./open-sequence.ts";
+import { saveSequence } from "./save-sequence.ts";
+import { changePeople, sequencePeople } from "./sequence-people.ts";
+import { startSequence } from "./start-sequence.ts";
+
+let world: World;
+beforeEach(async () => {
+  world = await createWorld({ standin: false });
+  world.app.db.exec(
+    `INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port,
+       imap_security, username, password_sealed, daily_limit, gap_least, gap_most, created_at)
+     VALUES (1, ${world.userId}, 'marta@quillwater.example', 'Marta Quintela', 'h', 1, 'none', 'h', 1, 'none', 'u', '', 30, 9, 14, 0)`,
+  );
+});
+afterEach(() => world.close());
+
+const task = (id: string, kind: RepStep["kind"], days: number, more: Partial<RepStep> = {}): RepStep => ({
+  id,
+  kind,
+  name: id,
+  note: "",
+  wait: { days, working: true },
+  text: "Hello {{ first_name }}",
+  journey: "waits",
+  skipAfter: null,
+  asNote: false,
+  ...more,
+});
+
+function started(path: Path, names = ["ana"], change: Record<string, unknown> = {}): number {
+  const id = addSequence(world, addPeople(world, names), [1], { path, ...change });
+  const outcome = startSequence(world.app, world.userId, id);
+  if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
+  return id;
+}
+/** The engine's look at the world at an instant, sent emails aside. */
+function at(now: number) {
+  setDemoClock(world.app.db, now, false);
+  return planAndRecord(world.app, now);
+}
+const places = () =>
+  rows<{ place: string | null }>(world, "SELECT place_id AS place FROM journeys ORDER BY id").map(
+    ({ place }) => place,
+  );
+const decided = () => rows(world, "SELECT node_id AS node, kind, outcome FROM decisions ORDER BY id");
+const open = () => ownTouches(world.app, world.user).shown;
+const accepted = { about: "accepted" } as const;
+
+describe("what only the rep can do", () => {
+  it("comes up on Today with its words, and the journey goes on from when it is done", () => {
+    started([task("ring", "call", 1), email("mail", 1, { subject: "As discussed" })]);
+    at(TUESDAY);
+    expect(open()).toEqual([]);
+    at(TUESDAY + DAY);
+    expect(open()).toMatchObject([{ kind: "call", stepName: "ring", text: "Hello ana" }]);
+    setDemoClock(world.app.db, TUESDAY + 2 * DAY, false);
+    endTouch(world.app, world.user, { id: open()[0]?.id, outcome: "voicemail", note: "Ask again" }, "done");
+    const [planned] = at(TUESDAY + 2 * DAY);
+    expect(places()).toEqual(["mail"]);
+    expect(new Date(planned?.at ?? 0).toISOString().slice(0, 10)).toBe("2026-06-12");
+    expect(rows(world, "SELECT kind, detail FROM events WHERE kind = 'touch_done'")).toEqual([
+      { kind: "touch_done", detail: "voicemail: Ask again" },
+    ]);
+  });
+
+  it("is skipped after its days, put off until a morning, and gone after a stop", () => {
+    started([task("ring", "call", 0, { skipAfter: 2 }), task("look", "errand", 1)]);
+    at(TUESDAY);
+    const [ring] = open();
+    putOff(world.app, world.user, ring?.id ?? 0, 1);
+    expect(open()).toEqual([]);
+    at(TUESDAY + 2 * DAY + HOUR);
+    expect(decided()).toMatchObject([{ node: "ring", kind: "lapse" }]);
+    expect(rows(world, "SELECT state, outcome FROM touches")).toEqual([
+      { state: "skipped", outcome: "lapsed" },
+    ]);
+    at(TUESDAY + 3 * DAY);
+    expect(open()).toMatchObject([{ stepName: "look" }]);
+    apply(world.app.db, { kind: "replied" }, { at: TUESDAY + 3 * DAY, prospectId: 1 });
+    expect(open()).toEqual([]);
+    expect(endTouch(world.app, world.user, { id: 2 }, "done")).toMatchObject({ ok: false });
+  });
+
+  it("an errand that the sequence asks for after an answer stays", () => {
+    started([email("mail", 0, { subject: "S" })], ["ana"], { settings: { thenErrand: "Send the sheet" } });
+    apply(world.app.db, { kind: "replied" }, { at: TUESDAY, prospectId: 1 });
+    expect(open()).toMatchObject([{ kind: "errand", text: "Send the sheet" }]);
+  });
+});
+
+describe("a fork", () => {
+  const path: Path = [
+    task("invite", "invitation", 0),
+    {
+      id: "fork",
+      kind: "fork",
+      name: "",
+      ask: accepted,
+      patience: { days: 3, working: true },
+      yes: [task("message", "social_message", 1)],
+      no: [email("mail", 1, { subject: "S" })],
+    },
+    email("close", 2, { subject: "T" }),
+  ];
+
+  it("goes one way when they accept, the other when they do not in time, and says which and why", () => {
+    started(path, ["ana", "bia"]);
+    at(TUESDAY);
+    for (const { id } of open()) endTouch(world.app, world.user, { id }, "done");
+    at(TUESDAY + HOUR);
+    expect(places()).toEqual(["fork", "fork"]);
+    setDemoClock(world.app.db, TUESDAY + DAY, false);
+    markAccepted(world.app, world.user, 1);
+    at(TUESDAY + DAY);
+    expect(places()).toEqual(["message", "fork"]);
+    at(TUESDAY + 7 * DAY);
+    expect(places()).toEqual(["message", "mail"]);
+    expect(decided()).toEqual([
+      { node: "fork", kind: "fork", outcome: "yes" },
+      { node: "fork", kind: "fork", outcome: "no" },
+    ]);
+  });
+
+  it("on who somebody is sends each their way at once, and a field filled in later counts only where it is not decided yet", () => {
+    const byCity: Path = [
+      {
+        id: "f",
+        kind: "fork",
+        name: "",
+        ask: { about: "field", field: "city", op: "is", value: "Porto" },
+        patience: { days: 0, working: true },
+        yes: [task("visit", "errand", 0)],
+        no: [task("ring", "call", 0)],
+      },
+    ];
+    world.app.db.exec("SELECT 1");
+    const id = addSequence(world, addPeople(world, ["ana", "bia"]), [1], { path: byCity });
+    world.app.db.exec("UPDATE prospects SET city = 'PORTO' WHERE id = 1");
+    startSequence(world.app, world.userId, id);
+    expect(places()).toEqual(["visit", "ring"]);
+    saveProspect(world.app, world.userId, { id: 2, city: "Porto" });
+    at(TUESDAY + HOUR);
+    expect(places()).toEqual(["visit", "ring"]);
+  });
+});
+
+describe("an email that waits for a yes", () => {
+  const approved: Path = [
+    { ...email("mail", 0, { subject: "Loans", body: "Hello {{ first_name }}" }), kind: "approved_email" },
+  ];
+
+  it("is a draft first, may be changed, and goes only after the yes", () => {
+    started(approved);
+    expect(at(TUESDAY)).toEqual([]);
+    const { shown } = draftsToApprove(world.app, world.user);
+    expect(shown).toMatchObject([{ name: "ana", subject: "Loans" }]);
+    expect(shown[0]?.body).toMatch(/^Hello ana/);
+    expect(rows(world, "SELECT wait_reason AS reason FROM journeys")).toEqual([{ reason: "draft_open" }]);
+    expect(editDraft(world.app, { id: shown[0]?.id, subject: "", body: "x" })).toMatchObject({ ok: false });
+    editDraft(world.app, { id: shown[0]?.id, subject: "Your loans", body: "Dear Ana" });
+    expect(approveDrafts(world.app, world.user, [shown[0]?.id ?? 0])).toBe(1);
+    expect(at(TUESDAY + HOUR)).toMatchObject([{ stepId: "mail" }]);
+    expect(rows(world, "SELECT state, body FROM touches")).toEqual([{ state: "approved", body: "Dear Ana" }]);
+  });
+
+  it("waits for a missing field, and comes up once it is filled in", () => {
+    const list = addPeople(world, ["ana"]);
+    world.app.db.exec("UPDATE prospects SET first_name = '' WHERE id = 1");
+    startSequence(world.app, world.userId, addSequence(world, list, [1], { path: approved }));
+    at(TUESDAY);
+    expect(draftsToApprove(world.app, world.user).total).toBe(0);
+    expect(rows(world, "SELECT wait_reason AS reason, wait_detail AS detail FROM journeys")).toEqual([
+      { reason: "merge_field_empty", detail: "first_name" },
+    ]);
+    saveProspect(world.app, world.userId, { id: 1, firstName: "Ana" });
+    at(TUESDAY + HOUR);
+    expect(draftsToApprove(world.app, world.user).total).toBe(1);
+  });
+
+  it("for the first people by hand, holds the others until those are decided", () => {
+    const plain: Path = [email("mail", 0, { subject: "Loans" })];
+    started(plain, ["ana", "bia", "caio"], { settings: { approval: "first", approveFirst: 1 } });
+    expect(at(TUESDAY)).toEqual([]);
+    expect(rows(world, "SELECT wait_reason AS reason FROM journeys ORDER BY id")).toEqual([
+      { reason: "draft_open" },
+      { reason: "first_ones" },
+      { reason: "first_ones" },
+    ]);
+    approveDrafts(
+      world.app,
+      world.user,
+      draftsToApprove(world.app, world.user).shown.map(({ id }) => id),
+    );
+    expect(at(TUESDAY + HOUR)).toHaveLength(3);
+  });
+});
+
+describe("a reply", () => {
+  it("holds the people of the company until somebody lets them go on, but nobody at a free-mail domain", () => {
+    const list = addPeople(world, ["ana", "bia", "caio"]);
+    world.app.db.exec(
+      "UPDATE prospects SET company_id = (SELECT company_id FROM prospects WHERE id = 1) WHERE id = 2",
+    );
+    const id = addSequence(world, list, [1], { settings: { holdsCompany: true } });
+    startSequence(world.app, world.userId, id);
+    apply(world.app.db, { kind: "replied" }, { at: TUESDAY, prospectId: 1 });
+    at(TUESDAY + HOUR);
+    expect(
+      rows(world, "SELECT state, wait_reason = 'colleague_replied' AS held FROM journeys ORDER BY id"),
+    ).toEqual([
+      { state: "stopped", held: null },
+      { state: "active", held: 1 },
+      { state: "active", held: 0 },
+    ]);
+    const [company] = heldCompanies(world.app);
+    expect(company).toMatchObject({ waiting: 1, who: "ana" });
+    releaseCompany(world.app, company?.companyId ?? 0);
+    expect(at(TUESDAY + 2 * HOUR).map(({ journeyId }) => journeyId)).toContain(2);
+  });
+
+  it("stops nobody in a sequence that goes on after one, and a click stops where it is to", () => {
+    started([email("mail", 0, { subject: "S" })], ["ana"], {
+      settings: { stops: { reply: false, click: true }, tracksClicks: true },
+    });
+    const state = () => rows(world, "SELECT state, stop_reason AS reason FROM journeys");
+    apply(world.app.db, { kind: "replied" }, { at: TUESDAY, prospectId: 1 });
+    expect(state()).toEqual([{ state: "active", reason: null }]);
+    apply(world.app.db, { kind: "clicked", url: "https://x.example" }, { at: TUESDAY, prospectId: 1 });
+    expect(state()).toEqual([{ state: "stopped", reason: "clicked" }]);
+  });
+
+  it("by machine leaves them alone for some working days", () => {
+    started([email("mail", 0, { subject: "S" })], ["ana"], { settings: { awayDays: 3 } });
+    apply(world.app.db, { kind: "away", because: "header" }, { at: TUESDAY, prospectId: 1 });
+    expect(at(TUESDAY + DAY)).toEqual([]);
+    expect(rows(world, "SELECT wait_reason AS reason FROM journeys")).toEqual([{ reason: "away" }]);
+    expect(at(TUESDAY + 3 * DAY)).toHaveLength(1);
+  });
+});
+
+describe("a new version", () => {
+  const three: Path = [task("one", "errand", 0), task("two", "call", 2), task("three", "errand", 2)];
+
+  it("says first what it does to whom, then does it", () => {
+    const id = started(three, ["ana", "bia"]);
+    at(TUESDAY);
+    endTouch(world.app, world.user, { id: open()[0]?.id }, "done");
+    at(TUESDAY + HOUR);
+    expect(places()).toEqual(["two", "one"]);
+    const to: Path = [task("one", "errand", 0), task("three", "errand", 5)];
+    expect(moveConsequences(world.app, id, to)).toEqual({ stay: 1, recounted: 0, moved: 1, lost: 0 });
+    const form = { ...sequenceForm(sequenceById(world.app.db, id) as never), path: to };
+    expect(saveSequence(world.app, form, world.userId)).toEqual({ ok: true, value: 2 });
+    expect(places()).toEqual(["three", "one"]);
+    expect(rows(world, "SELECT outcome FROM decisions WHERE kind = 'move'")).toEqual([{ outcome: "moved" }]);
+  });
+
+  it("or lets those under way finish on theirs", () => {
+    const id = started(three);
+    const form = { ...sequenceForm(sequenceById(world.app.db, id) as never), path: three.slice(2) };
+    saveSequence(world.app, { ...form, underWay: "finish" }, world.userId);
+    expect(rows(world, "SELECT version, place_id AS place FROM journeys")).toEqual([
+      { version: 1, place: "one" },
+    ]);
+  });
+
+  it("from an older form is refused, and nothing is overwritten", () => {
+    const id = started(three);
+    const form = sequenceForm(sequenceById(world.app.db, id) as never);
+    expect(saveSequence(world.app, { ...form, name: "Mine" })).toMatchObject({ ok: true });
+    expect(saveSequence(world.app, { ...form, name: "Theirs" })).toMatchObject({
+      ok: false,
+      errors: { revision: expect.any(String) },
+    });
+    expect(sequenceById(world.app.db, id)?.name).toBe("Mine");
+  });
+});
+
+describe("people in a sequence", () => {
+  it("are paused, let go on, moved, taken out and started again, each once", () => {
+    const id = started([email("a", 0, { subject: "S" }), task("ring", "call", 1)]);
+    const sequence = sequenceById(world.app.db, id);
+    if (!sequence) throw new Error("gone");
+    const act = (action: Parameters<typeof changePeople>[4], ids = [1]) => {
+      const outcome = changePeople(world.app, world.userId, sequence, ids, action);
+      return outcome.ok ? outcome.value : outcome.errors;
+    };
+    expect(act({ do: "pause" })).toBe(1);
+    expect(at(TUESDAY)).toEqual([]);
+    expect(act({ do: "resume" })).toBe(1);
+    expect(act({ do: "resume" })).toBe(0);
+    expect(at(TUESDAY)).toHaveLength(1);
+    expect(act({ do: "move", to: "ring" })).toBe(1);
+    at(TUESDAY + DAY);
+    expect(open()).toHaveLength(1);
+    expect(act({ do: "start_again" })).toBe(0);
+    expect(act({ do: "take_out" })).toBe(1);
+    expect(open()).toEqual([]);
+    expect(act({ do: "start_again" })).toBe(1);
+    expect(at(TUESDAY + 2 * DAY)).toMatchObject([{ stepId: "a" }]);
+    const filter = { standing: "active", placeId: "a", search: "AN" };
+    expect(sequencePeople(world.app, id, filter, 0)).toMatchObject({ total: 1, rows: [{ name: "ana" }] });
+  });
+});
