@@ -70,6 +70,8 @@ export function Page(props: {
       <Box
         component="aside"
         aria-label="Why, and what follows"
+        // What scrolls can be reached by keys, also where nothing in it can.
+        tabIndex={0}
         sx={{
           bgcolor: "margin",
           borderStyle: "solid",

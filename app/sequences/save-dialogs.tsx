@@ -6,6 +6,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
+import isEqual from "fast-deep-equal";
 import type { Blocker } from "react-router";
 import { comparePaths } from "../../core/sequence/compare-paths";
 import { isEmail, isTouch, type Path, type PathNode } from "../../core/sequence/path";
@@ -87,8 +88,7 @@ export function ConflictDialog(props: {
           after={mine.path}
           titles={["As it is stored now", "As you have it"]}
         />
-        {JSON.stringify({ ...mine, path: 0, revision: 0 }) !==
-          JSON.stringify({ ...theirs, path: 0, revision: 0 }) && (
+        {!isEqual({ ...mine, path: [], revision: 0 }, { ...theirs, path: [], revision: 0 }) && (
           <Typography color="textSecondary" sx={{ mt: 1.5 }}>
             The name or the settings differ too.
           </Typography>

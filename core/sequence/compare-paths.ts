@@ -1,4 +1,5 @@
 /** Two versions side by side. */
+import isEqual from "fast-deep-equal";
 import { everyNode, type Path, type PathNode } from "./path.ts";
 
 export interface ComparedNode {
@@ -14,7 +15,7 @@ export function comparePaths(before: Path, after: Path): ComparedNode[] {
   const byId = new Map(old.map((node) => [node.id, node]));
   const rows: ComparedNode[] = everyNode(after).map((node) => {
     const known = byId.get(node.id) ?? null;
-    return { before: known, after: node, isSame: known !== null && own(known) === own(node) };
+    return { before: known, after: node, isSame: known !== null && isEqual(own(known), own(node)) };
   });
   old.forEach((node, index) => {
     if (rows.some((row) => row.before?.id === node.id)) return;
@@ -25,5 +26,4 @@ export function comparePaths(before: Path, after: Path): ComparedNode[] {
   return rows;
 }
 
-const own = (node: PathNode): string =>
-  JSON.stringify(node.kind === "fork" ? { ...node, yes: null, no: null } : node);
+const own = (node: PathNode): unknown => (node.kind === "fork" ? { ...node, yes: null, no: null } : node);

@@ -198,7 +198,14 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
         />
       ) : (
         <>
-          {!result && <LinearProgress variant="determinate" value={(100 * run.day) / DAYS} sx={{ mb: 2 }} />}
+          {!result && (
+            <LinearProgress
+              aria-label="Days rehearsed"
+              variant="determinate"
+              value={(100 * run.day) / DAYS}
+              sx={{ mb: 2 }}
+            />
+          )}
           <Timeline {...timeline} marks={marks} mostHeight={300} />
           {result && (
             <>

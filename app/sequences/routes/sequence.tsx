@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
+import isEqual from "fast-deep-equal";
 import { useEffect, useState } from "react";
 import { data, Link, useBlocker, useFetcher } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
@@ -90,8 +91,8 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const [asking, setAsking] = useState(false);
   const act = useFetcher<typeof action>();
   const look = useFetcher<typeof action>();
-  const isChanged = JSON.stringify({ ...form, revision: 0 }) !== JSON.stringify({ ...stored, revision: 0 });
-  const pathChanged = JSON.stringify(form.path) !== JSON.stringify(stored.path);
+  const isChanged = !isEqual({ ...form, revision: 0 }, { ...stored, revision: 0 });
+  const pathChanged = !isEqual(form.path, stored.path);
   const variantId =
     node && isEmail(node)
       ? ((node.variants.find(({ id }) => id === variant) ?? node.variants[0])?.id ?? "a")
