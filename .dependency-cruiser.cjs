@@ -7,6 +7,7 @@ const SERVER_ROOMS = [
   "mail",
   "jobs",
   "accounts",
+  "assistant",
   "sequences",
   "replies",
   "sending",

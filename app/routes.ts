@@ -27,6 +27,7 @@ export default [
     route("block-list", "prospects/routes/block-list.tsx"),
     route("jobs", "desk/routes/jobs.tsx"),
     route("sequences", "sequences/routes/sequences.tsx"),
+    route("sequences/help", "sequences/routes/help.tsx"),
     route("sequences/new", "sequences/routes/new.tsx"),
     route("sequences/:id", "sequences/routes/sequence.tsx"),
     route("sequences/:id/file", "sequences/routes/sequence-file.tsx"),

@@ -20,6 +20,7 @@ const CATALOGUE = {
   link_invalid: "This link is not complete. Open it again from the email.",
   start_refused: "The sequence cannot start yet.",
   directory_failed: "The directory cannot be searched.",
+  assistant_failed: "The writing assistant gave no draft.",
   engine_busy: "Another engine works on this database.",
 } as const;
 

@@ -19,10 +19,13 @@ import { diffWords } from "diff";
 import { useRef, useState } from "react";
 import { type EmailStep, MAX_VARIANTS, type Variant } from "../../core/sequence/path";
 import { letterOf, type PathProblem } from "../../core/sequence/path-problems";
+import { fieldCode, readText } from "../../core/writing/document";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
+import { BriefDialog } from "./brief-dialog";
 import { chipOf } from "./text/field-menu";
 import { RichText } from "./text/rich-text";
 import { newId } from "./use-composer";
+import { WordingsDialog } from "./wordings-dialog";
 
 /** Fields offered first; the list's own follow. */
 const SHOWN_FIELDS = 8;
@@ -90,7 +93,14 @@ export function EmailEditor(props: EmailEditorProps) {
           "&:focus-within": { borderColor: "tile.main" },
         }}
       >
-        {step.format === "formatted" && <Tools editor={editor} />}
+        {step.format === "formatted" && (
+          <Tools
+            editor={editor}
+            onDraft={({ subject, text }) =>
+              set({ body: text, ...(variant.subject === "" ? {} : { subject }) })
+            }
+          />
+        )}
         <Box sx={{ px: 1.75, py: 1.25 }}>
           {step.format === "formatted" ? (
             <RichText
@@ -145,6 +155,16 @@ export function EmailEditor(props: EmailEditorProps) {
     </Box>
   );
 }
+
+/** A chip as it is written, for what is asked of the assistant. */
+const textOfLeaf = ({ type, attrs }: { type: { name: string }; attrs: Record<string, unknown> }): string =>
+  type.name === "field"
+    ? fieldCode(attrs as { name: string; fallback: string | null })
+    : type.name === "liquid"
+      ? String(attrs.code)
+      : type.name === "hardBreak"
+        ? "\n"
+        : "";
 
 /** Up to five wordings with their weights; what differs from the first is marked. */
 function Wordings(props: EmailEditorProps & { variant: Variant }) {
@@ -248,7 +268,23 @@ export function Differences({ before, after }: { before: string; after: string }
   );
 }
 
-function Tools({ editor }: { editor: Editor | null }) {
+function Tools({
+  editor,
+  onDraft,
+}: {
+  editor: Editor | null;
+  onDraft: (email: { subject: string; text: string }) => void;
+}) {
+  const [briefing, setBriefing] = useState(false);
+  const [rewording, setRewording] = useState<string | null>(null);
+  /** What is selected, or all of it. */
+  const selectedText = (): string => {
+    if (!editor) return "";
+    const { from, to, empty } = editor.state.selection;
+    return empty
+      ? editor.getText({ blockSeparator: "\n\n" })
+      : editor.state.doc.textBetween(from, to, "\n\n", textOfLeaf);
+  };
   const [link, setLink] = useState<string | null>(null);
   const [source, setSource] = useState<string | null>(null);
   const [conditions, setConditions] = useState<HTMLElement | null>(null);
@@ -294,6 +330,35 @@ function Tools({ editor }: { editor: Editor | null }) {
       {tool("Quotation", "“", () => chain()?.toggleBlockquote().run(), editor?.isActive("blockquote"))}
       {tool("Condition in the text", "if", () => setConditions(document.activeElement as HTMLElement))}
       <Box sx={{ flex: 1 }} />
+      <Button size="small" variant="text" sx={{ py: 0 }} onClick={() => setBriefing(true)}>
+        Draft it
+      </Button>
+      <Button size="small" variant="text" sx={{ py: 0 }} onClick={() => setRewording(selectedText())}>
+        Other wordings
+      </Button>
+      {briefing && (
+        <BriefDialog
+          task="email"
+          onClose={() => setBriefing(false)}
+          onDraft={({ email }) => {
+            setBriefing(false);
+            if (email) onDraft(email);
+          }}
+        />
+      )}
+      {rewording !== null && (
+        <WordingsDialog
+          text={rewording}
+          onClose={() => setRewording(null)}
+          onTake={(text) => {
+            setRewording(null);
+            const { content } = readText(text);
+            if (editor?.state.selection.empty)
+              editor.commands.setContent({ type: "doc", content }, { emitUpdate: true });
+            else editor?.chain().focus().insertContent(content).run();
+          }}
+        />
+      )}
       <Button size="small" variant="text" onClick={() => setSource(editor?.getHTML() ?? "")} sx={{ py: 0 }}>
         HTML
       </Button>

@@ -1,9 +1,10 @@
 /**
- * The writing assistant's stand-in: it fills in a target profile from a paragraph, by rules where a real
- * one would use a language model. POST /profile {"text": "We sell …, looking for …"}
+ * The writing assistant's stand-in, by rules where a real one would use a language model: a target profile from a paragraph
+ * (POST /profile), drafts from a brief (/sequence, /email), and other wordings of a text (/wordings).
  */
 import { createServer } from "node:http";
 import { z } from "zod";
+import { brief, draftEmail, draftSequence, otherWordings, wish } from "./drafting.ts";
 
 const { ASSISTANT_PORT } = z.object({ ASSISTANT_PORT: z.coerce.number().int() }).parse(process.env);
 
@@ -86,15 +87,22 @@ function profileFrom(text: string) {
   };
 }
 
+/** What each path takes and answers. */
+const ANSWERS: Record<string, (body: unknown) => unknown> = {
+  "/profile": (body) => profileFrom(z.object({ text: z.string().max(5_000) }).parse(body).text),
+  "/sequence": (body) => draftSequence(brief.parse(body)),
+  "/email": (body) => draftEmail(brief.parse(body)),
+  "/wordings": (body) => ({ wordings: otherWordings(wish.parse(body)) }),
+};
+
 const server = createServer(async (request, response) => {
-  if (request.method !== "POST" || request.url !== "/profile") return void response.writeHead(404).end();
+  const answer = ANSWERS[request.url ?? ""];
+  if (request.method !== "POST" || !answer) return void response.writeHead(404).end();
   const chunks: Buffer[] = [];
   for await (const chunk of request) chunks.push(chunk as Buffer);
   try {
-    const { text } = z
-      .object({ text: z.string().max(5_000) })
-      .parse(JSON.parse(Buffer.concat(chunks).toString()));
-    response.writeHead(200, { "content-type": "application/json" }).end(JSON.stringify(profileFrom(text)));
+    const body: unknown = JSON.parse(Buffer.concat(chunks).toString());
+    response.writeHead(200, { "content-type": "application/json" }).end(JSON.stringify(answer(body)));
   } catch {
     response.writeHead(400).end();
   }

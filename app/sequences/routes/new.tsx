@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Link, redirect, useFetcher } from "react-router";
+import { Link, redirect, useFetcher, useNavigate } from "react-router";
 import { countTouches, layOutPath } from "../../../core/sequence/lay-out-path";
 import type { Path } from "../../../core/sequence/path";
 import { webApp } from "../../../server/app";
@@ -18,6 +18,7 @@ import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Timeline } from "../../timeline/timeline";
+import { BriefDialog } from "../brief-dialog";
 import { planWords } from "../composer-timeline";
 import { drawPlan } from "../plan-drawing";
 import type { Route } from "./+types/new";
@@ -56,6 +57,8 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
   const act = useFetcher<typeof action>();
   const [name, setName] = useState("");
   const [chosen, setChosen] = useState(points[0]?.id ?? "blank");
+  const [briefing, setBriefing] = useState(false);
+  const navigate = useNavigate();
   const errors = act.data?.errors ?? {};
   const point = points.find(({ id }) => id === chosen);
   const begin = (id: string) => act.submit({ intent: "begin", point: id, name }, { method: "post" });
@@ -114,6 +117,9 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
         >
           Begin with an empty page
         </Button>
+        <Button sx={{ height: 40 }} onClick={() => setBriefing(true)}>
+          Have it drafted
+        </Button>
         <Button component="label" sx={{ height: 40 }}>
           From a file
           <input
@@ -132,6 +138,13 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
           Back to the list
         </Button>
       </Box>
+      {briefing && (
+        <BriefDialog
+          task="sequence"
+          onClose={() => setBriefing(false)}
+          onDraft={({ id }) => void navigate(`/sequences/${id}`)}
+        />
+      )}
       <Typography variant="h2" sx={{ mb: 1.25 }}>
         From the shelf
       </Typography>

@@ -9,12 +9,14 @@ import { endOtherSessions, endSession, listSessions } from "../../../server/acco
 import { readSettings, saveProfile, saveSettings } from "../../../server/accounts/settings";
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { webApp } from "../../../server/app";
+import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
 import type { Outcome } from "../../../server/errors";
 import { health } from "../../../server/web/health";
 import { tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { AboutYou, Sessions } from "../about-you";
+import { AssistantSettings } from "../assistant-settings";
 import { BookingSettings } from "../booking-settings";
 import { CompanySettings } from "../company-settings";
 import { type Said, SETTINGS_MARGINS } from "../parts";
@@ -43,6 +45,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     settings: readSettings(app.db, user.id),
     sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
     company: readCompany(app.db),
+    assistant: readAssistant(app),
     countries: place === "company" ? holidayCountries() : [],
     team: place === "team" ? listTeam(app) : [],
     health: place === "team" ? health(app) : null,
@@ -84,9 +87,10 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
       );
     }
     case "company":
+    case "assistant":
       if (user.role !== "manager")
         return { errors: { form: "Only a manager changes what holds for everybody." } };
-      return said(saveCompany(app, form), "Saved.");
+      return said(form.intent === "company" ? saveCompany(app, form) : saveAssistant(app, form), "Saved.");
     case "add-member":
       return linkOf(addMember(app, user, form));
     case "reset-member":
@@ -152,11 +156,14 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
           />
         )}
         {place === "company" && (
-          <CompanySettings
-            company={loaderData.company}
-            countries={loaderData.countries}
-            isManager={loaderData.isManager}
-          />
+          <>
+            <CompanySettings
+              company={loaderData.company}
+              countries={loaderData.countries}
+              isManager={loaderData.isManager}
+            />
+            <AssistantSettings assistant={loaderData.assistant} isManager={loaderData.isManager} />
+          </>
         )}
         {place === "team" && (
           <Team

@@ -1,0 +1,50 @@
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import Typography from "@mui/material/Typography";
+import type { AssistantSettings as Assistant } from "../../server/assistant/ask";
+import { Field } from "../components/field";
+import { Part, two, useSettingsForm } from "./parts";
+
+/** Where the writing assistant is: our own small API, or any service that speaks the common chat API. */
+export function AssistantSettings({ assistant, isManager }: { assistant: Assistant; isManager: boolean }) {
+  const part = useSettingsForm();
+  const { errors } = part;
+  return (
+    <Part
+      title="Writing assistant"
+      intent="assistant"
+      button="Save the assistant"
+      settings={part}
+      disabled={!isManager}
+    >
+      <Typography variant="body2" color="textSecondary">
+        It drafts for a rep to read; nothing of it goes out by itself. What is in a brief or a text is sent
+        there.
+      </Typography>
+      <Box sx={two}>
+        <Field
+          errors={errors}
+          name="url"
+          label="Address"
+          defaultValue={assistant.url}
+          placeholder="https://…/v1"
+          helperText="Empty: the one the installation was started with, if any."
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        <Field errors={errors} select name="api" label="Speaks" defaultValue={assistant.api}>
+          <MenuItem value="own">Saudade’s own API</MenuItem>
+          <MenuItem value="chat">chat completions</MenuItem>
+        </Field>
+        <Field errors={errors} name="model" label="Model" defaultValue={assistant.model} />
+        <Field
+          errors={errors}
+          name="key"
+          type="password"
+          label="Key"
+          autoComplete="off"
+          helperText={assistant.hasKey ? "One is stored; type another to change it." : "None is stored."}
+        />
+      </Box>
+    </Part>
+  );
+}
