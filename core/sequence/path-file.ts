@@ -59,4 +59,4 @@ export const writeSequenceFile = (file: Pick<SequenceFile, "name" | "about" | "p
 
 /** The JSON schema (draft 2020-12) of what is read. */
 export const sequenceFileJsonSchema = (): unknown =>
-  z.toJSONSchema(sequenceFileSchema, { unrepresentable: "any", io: "input" });
+  z.toJSONSchema(sequenceFileSchema, { unrepresentable: "any", io: "input", reused: "ref" });

@@ -1,9 +1,10 @@
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../writing/fields.ts";
 import { mergeProblems } from "../writing/merge.ts";
 import { everyStep, isEmail, pathSchema } from "./path.ts";
-import { readSequenceFile, writeSequenceFile } from "./path-file.ts";
+import { readSequenceFile, sequenceFileJsonSchema, writeSequenceFile } from "./path-file.ts";
 import { pathProblems, pushyRemarks } from "./path-problems.ts";
 import { blanksIn, SHELF } from "./shelf.ts";
 import { anyPath } from "./test-paths.ts";
@@ -65,4 +66,11 @@ describe("a sequence as a file", () => {
     const read = readSequenceFile(text);
     expect(read.ok ? "" : read.problem).toContain(words);
   });
+});
+
+it("the schema file in docs is the one that is read by", () => {
+  const file = new URL("../../docs/sequence-file.schema.json", import.meta.url);
+  expect(JSON.parse(readFileSync(file, "utf8"))).toEqual(
+    JSON.parse(JSON.stringify(sequenceFileJsonSchema())),
+  );
 });

@@ -67,7 +67,7 @@ describe("the stand-in", () => {
       expect(JSON.stringify(path)).toContain("small loggers that record humidity");
       expect(JSON.stringify(path)).not.toMatch(/\d+ ?%|best|leading|revolution/i);
       const again = await draftSequence(world.app, { ...brief, language });
-      const words = (made: typeof draft) =>
+      const words = (made: Awaited<ReturnType<typeof draftSequence>>) =>
         made.ok ? everyStep(made.value.path).map(({ name }) => name) : [];
       expect(words(again)).toEqual(words(draft));
     },
