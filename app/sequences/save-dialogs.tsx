@@ -16,14 +16,16 @@ import { count } from "../components/words";
 import { KIND_WORDS, nodeName, waitWords } from "./plan-drawing";
 
 export function SaveDialog(props: {
+  open: boolean;
+  /** Null while it is being counted. */
   moves: MoveConsequences | null;
+  underWay: number;
   version: number;
   onClose: () => void;
   onSave: (underWay: "move" | "finish") => void;
 }) {
-  const { moves, version } = props;
-  if (!moves) return null;
-  const all = moves.stay + moves.recounted + moves.moved + moves.lost;
+  const { moves, version, underWay: all } = props;
+  if (!props.open) return null;
   return (
     <Dialog open onClose={props.onClose} maxWidth="sm">
       <DialogTitle>
@@ -32,34 +34,40 @@ export function SaveDialog(props: {
       <DialogContent>
         <Typography component="div">
           Moved to version {version}:
-          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
-            {moves.stay > 0 && (
-              <li>
-                {count(moves.stay, "person stands", "people stand")} where they stood, their date unchanged
-              </li>
-            )}
-            {moves.recounted > 0 && (
-              <li>
-                {count(moves.recounted, "person gets", "people get")} another date, since their wait changed
-              </li>
-            )}
-            {moves.moved > 0 && (
-              <li>
-                {count(moves.moved, "person goes", "people go")} on with another step, since theirs is gone
-              </li>
-            )}
-            {moves.lost > 0 && (
-              <li>{count(moves.lost, "person ends", "people end")}: nothing they had ahead is left</li>
-            )}
-          </Box>
+          {moves ? (
+            <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+              {moves.stay > 0 && (
+                <li>
+                  {count(moves.stay, "person stands", "people stand")} where they stood, their date unchanged
+                </li>
+              )}
+              {moves.recounted > 0 && (
+                <li>
+                  {count(moves.recounted, "person gets", "people get")} another date, since their wait changed
+                </li>
+              )}
+              {moves.moved > 0 && (
+                <li>
+                  {count(moves.moved, "person goes", "people go")} on with another step, since theirs is gone
+                </li>
+              )}
+              {moves.lost > 0 && (
+                <li>{count(moves.lost, "person ends", "people end")}: nothing they had ahead is left</li>
+              )}
+            </Box>
+          ) : (
+            " counting …"
+          )}
           Nobody gets a step twice. Or they finish on the version they began with, and only new people get
           this one.
         </Typography>
       </DialogContent>
       <DialogActions>
         <Button onClick={props.onClose}>Not yet</Button>
-        <Button onClick={() => props.onSave("finish")}>Let them finish on theirs</Button>
-        <Button variant="contained" onClick={() => props.onSave("move")}>
+        <Button disabled={!moves} onClick={() => props.onSave("finish")}>
+          Let them finish on theirs
+        </Button>
+        <Button variant="contained" disabled={!moves} onClick={() => props.onSave("move")}>
           Save and move {all}
         </Button>
       </DialogActions>

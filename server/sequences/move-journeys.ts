@@ -32,6 +32,8 @@ const underWay = (db: Db, sequenceId: number): Standing[] =>
      WHERE sequence_id = @sequenceId AND state = 'active' ORDER BY id`,
   ).all({ sequenceId });
 
+export const underWayCount = ({ db }: App, sequenceId: number): number => underWay(db, sequenceId).length;
+
 interface Moving extends Standing {
   to: string | null;
   outcome: keyof MoveConsequences;

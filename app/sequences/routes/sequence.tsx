@@ -12,7 +12,7 @@ import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { checkSequence } from "../../../server/sequences/check-sequence";
-import { moveConsequences } from "../../../server/sequences/move-journeys";
+import { moveConsequences, underWayCount } from "../../../server/sequences/move-journeys";
 import { mailboxChoices, sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
 import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
@@ -37,7 +37,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const user = context.get(userContext);
   return {
-    sequence: { state: sequence.state, version: sequence.version },
+    sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },
     form: sequenceForm(sequence),
     lists: allLists(app),
     mailboxes: mailboxChoices(app),
@@ -91,6 +91,8 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const [asking, setAsking] = useState(false);
   const act = useFetcher<typeof action>();
   const look = useFetcher<typeof action>();
+  // Said outright: what is sent while another page opens would else go there.
+  const here = `/sequences/${params.id}`;
   const isChanged = !isEqual({ ...form, revision: 0 }, { ...stored, revision: 0 });
   const pathChanged = !isEqual(form.path, stored.path);
   const variantId =
@@ -108,13 +110,14 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           JSON.stringify({ intent: "preview", form, stepId: nodeId, variantId, index, changed: pathChanged }),
           {
             method: "post",
+            action: here,
             encType: "application/json",
           },
         ),
       250,
     );
     return () => clearTimeout(timer);
-  }, [form, nodeId, variantId, index, pathChanged, submitLook]);
+  }, [form, nodeId, variantId, index, pathChanged, submitLook, here]);
 
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isChanged && currentLocation.pathname !== nextLocation.pathname,
@@ -123,7 +126,11 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const check = seen?.check ?? loaderData.check;
   const errors = act.data?.kind === "refused" && act.state === "idle" ? act.data.errors : {};
   const send = (intent: string, more: Record<string, unknown> = {}) =>
-    act.submit(JSON.stringify({ intent, form, ...more }), { method: "post", encType: "application/json" });
+    act.submit(JSON.stringify({ intent, form, ...more }), {
+      method: "post",
+      action: here,
+      encType: "application/json",
+    });
   // What was saved has another revision now; what was typed since stays.
   useUndoKeys(composer.undo, composer.redo);
   useSavedRevision(act.state === "idle" ? act.data : undefined, stored.revision, form.revision, (revision) =>
@@ -131,9 +138,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   );
 
   const moved = seen?.moves ?? null;
-  const underWay = moved ? moved.stay + moved.recounted + moved.moved + moved.lost : 0;
-  const save = () =>
-    pathChanged && underWay > 0 && sequence.state !== "draft" ? setAsking(true) : send("save");
+  const save = () => (pathChanged && sequence.underWay > 0 ? setAsking(true) : send("save"));
   const [tone, word] = STATE_PILLS[sequence.state];
   const problems = check.problems.length;
   const nextVersion = sequence.state === "draft" || !pathChanged ? "" : ` version ${sequence.version + 1}`;
@@ -242,7 +247,9 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
         </Box>
       </Box>
       <SaveDialog
-        moves={asking ? moved : null}
+        open={asking}
+        moves={moved}
+        underWay={sequence.underWay}
         version={sequence.version + 1}
         onClose={() => setAsking(false)}
         onSave={(underWayGo) => {
@@ -257,6 +264,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
         onMine={() =>
           act.submit(JSON.stringify({ intent: "save", form: { ...form, revision: stored.revision } }), {
             method: "post",
+            action: here,
             encType: "application/json",
           })
         }

@@ -1,8 +1,22 @@
 /** Merge fields, conditions and pictures as the editor shows them: pieces that are moved and taken away whole. */
 import Box from "@mui/material/Box";
-import { mergeAttributes, Node, nodeInputRule } from "@tiptap/core";
+import { InputRule, mergeAttributes, Node } from "@tiptap/core";
+import type { NodeType } from "@tiptap/pm/model";
 import { type NodeViewProps, NodeViewWrapper, ReactNodeViewRenderer } from "@tiptap/react";
 import { fieldCode } from "../../../core/writing/document";
+
+/** What was typed to its end becomes a piece. */
+const typed = (
+  find: RegExp,
+  type: NodeType,
+  attributes: (match: RegExpMatchArray) => Record<string, unknown>,
+) =>
+  new InputRule({
+    find,
+    handler: ({ state, range, match }) => {
+      state.tr.replaceWith(range.from, range.to, type.create(attributes(match)));
+    },
+  });
 
 const plain = (name: unknown) => String(name).replaceAll("_", " ");
 
@@ -62,11 +76,11 @@ export const FieldNode = Node.create({
   addInputRules() {
     // Typed to the end, a field becomes a chip.
     return [
-      nodeInputRule({
-        find: /\{\{\s*([a-z][a-z0-9_]*)\s*(?:\|\s*default:\s*"([^"]*)"\s*)?\}\}$/,
-        type: this.type,
-        getAttributes: ([, name, fallback]) => ({ name, fallback: fallback ?? null }),
-      }),
+      typed(
+        /\{\{\s*([a-z][a-z0-9_]*)\s*(?:\|\s*default:\s*"([^"]*)"\s*)?\}\}$/,
+        this.type,
+        ([, name, fallback]) => ({ name, fallback: fallback ?? null }),
+      ),
     ];
   },
 });
@@ -111,13 +125,7 @@ export const LiquidNode = Node.create({
   renderText: ({ node }) => String(node.attrs.code),
   addNodeView: () => ReactNodeViewRenderer(LiquidChip),
   addInputRules() {
-    return [
-      nodeInputRule({
-        find: /(\{%[^{}%]*%\})$/,
-        type: this.type,
-        getAttributes: ([, code]) => ({ code }),
-      }),
-    ];
+    return [typed(/\{%[^{}%]*%\}$/, this.type, ([code]) => ({ code }))];
   },
 });
 
