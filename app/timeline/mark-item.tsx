@@ -48,7 +48,7 @@ const placed = (x: number, y: number) =>
 /** A story is only read. */
 export function WordsItem({ mark, x, y, labelWidth }: Placed) {
   return (
-    <Box title={wordsOf(mark)} sx={{ ...placed(x, y), pointerEvents: "auto" }}>
+    <Box component="li" title={wordsOf(mark)} sx={{ ...placed(x, y), pointerEvents: "auto" }}>
       <Box
         component="span"
         sx={{

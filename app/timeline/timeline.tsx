@@ -80,19 +80,16 @@ export function Timeline(props: TimelineProps) {
         y: geometry.y(mark.row),
         labelWidth: small ? 0 : (labels.get(id) ?? 0),
       };
+      if (!onSelect) return <WordsItem key={id} {...common} />;
       return (
         <li key={id}>
-          {onSelect ? (
-            <MarkItem
-              {...common}
-              selected={id === selected}
-              draggable={onMove !== undefined}
-              onSelect={() => onSelect(id)}
-              onOpen={() => onOpen?.(id)}
-            />
-          ) : (
-            <WordsItem {...common} />
-          )}
+          <MarkItem
+            {...common}
+            selected={id === selected}
+            draggable={onMove !== undefined}
+            onSelect={() => onSelect(id)}
+            onOpen={() => onOpen?.(id)}
+          />
           {ways?.map(({ title, items: inner }) => (
             <Box component="ol" key={title} aria-label={title} sx={{ listStyle: "none", m: 0, p: 0 }}>
               {list(inner)}
