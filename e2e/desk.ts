@@ -92,7 +92,7 @@ export async function addStep(page: Page, kind: string): Promise<void> {
 export async function saveAndStart(page: Page, people: number): Promise<void> {
   await page.getByRole("button", { name: /^Save/ }).click();
   await page.getByRole("link", { name: `Check and start ${people}` }).click();
-  await page.getByRole("button", { name: `Start for ${people}`, exact: true }).click();
+  await page.getByRole("button", { name: /^Start/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(
     `Started for ${people} ${people === 1 ? "prospect" : "prospects"}`,
   );

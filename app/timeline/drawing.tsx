@@ -57,7 +57,7 @@ export const Drawing = memo(function Drawing(
         const nameEnds = index === 0 ? start : start + 42;
         return (
           <g key={`${stretch.row} ${stretch.from} ${stretch.title?.words ?? ""}`}>
-            {stretch.title && (
+            {stretch.title && !small && (
               <text
                 x={start - (index === 0 ? 0 : 14)}
                 y={y(stretch.row) - (small ? 16 : 22)}
@@ -73,14 +73,16 @@ export const Drawing = memo(function Drawing(
             )}
             {stretch.lanes.map((lane, at) => (
               <g key={lane}>
-                <text
-                  x={index === 0 ? 6 : start - 14}
-                  y={y(stretch.row + at) + 4}
-                  fontSize={12}
-                  fill={palette.text.secondary}
-                >
-                  {lane}
-                </text>
+                {(index === 0 || !small) && (
+                  <text
+                    x={index === 0 ? 6 : start - 14}
+                    y={y(stretch.row + at) + 4}
+                    fontSize={12}
+                    fill={palette.text.secondary}
+                  >
+                    {lane}
+                  </text>
+                )}
                 <line
                   x1={Math.min(nameEnds, x(stretch.to))}
                   x2={x(stretch.to) + 24}

@@ -24,7 +24,7 @@ import { listSequences, type SequenceSummary } from "../../../server/sequences/l
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
-import { count, share, when } from "../../components/words";
+import { count, when } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
 
@@ -278,7 +278,10 @@ function SequenceRow(props: {
           flex: 1,
           minWidth: 0,
           display: "grid",
-          gridTemplateColumns: { xs: "minmax(0, 1fr) 90px", sm: "minmax(0, 1fr) 105px 92px 92px 92px 92px" },
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr) 90px",
+            sm: "minmax(0, 1fr) 105px 112px 112px 112px 70px",
+          },
           gap: 1.5,
           alignItems: "center",
           py: 1.75,
@@ -301,9 +304,9 @@ function SequenceRow(props: {
           </Typography>
         </Box>
         <Figure value={String(sequence.active)} words={`of ${sequence.people} on the way`} />
-        <Figure value={share(sequence.replied, sequence.written)} words="replied" />
-        <Figure value={share(sequence.booked, sequence.written)} words="booked a call" />
-        <Figure value={share(sequence.opened, sequence.written)} words="opened" />
+        <Rate part={sequence.replied} whole={sequence.written} words="replied" />
+        <Rate part={sequence.booked} whole={sequence.written} words="booked" />
+        <Rate part={sequence.opened} whole={sequence.written} words="opened" />
         <Figure value={String(sequence.optedOut)} words="opted out" />
       </Box>
       <IconButton
@@ -336,6 +339,15 @@ function SequenceRow(props: {
         </MenuItem>
       </Menu>
     </Box>
+  );
+}
+
+/** A share with its base: "10 %", "14 of 142 replied". */
+function Rate({ part, whole, words }: { part: number; whole: number; words: string }) {
+  return whole === 0 ? (
+    <Figure value="–" words={words} />
+  ) : (
+    <Figure value={`${Math.round((100 * part) / whole)} %`} words={`${part} of ${whole} ${words}`} />
   );
 }
 

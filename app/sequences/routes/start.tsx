@@ -153,6 +153,10 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
     ({ id, standing }) => leaveOut.includes(id) && !LEFT_OUT.includes(standing),
   ).length;
   const starting = Math.max(0, counts.ready + waiting - skipped);
+  const goingNow = Math.max(
+    0,
+    counts.ready - people.filter(({ id, standing }) => leaveOut.includes(id) && standing === "ready").length,
+  );
   const submit = (intent: string, more: Record<string, unknown> = {}) =>
     act.submit(JSON.stringify({ intent, stepId, prospectId: personId, ...more }), {
       method: "post",
@@ -209,7 +213,11 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
             disabled={starting === 0 || problems.length > 0 || act.state !== "idle"}
             onClick={start}
           >
-            Start for {starting}
+            {goingNow > 0
+              ? `Start for ${goingNow}`
+              : starting > 0
+                ? `Start, and all ${starting} wait`
+                : "Start"}
           </Button>
         </>
       }
@@ -269,6 +277,13 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
                   ? "No mailbox sends now: nothing leaves until one does."
                   : `The first leave in the coming hours between ${loaderData.hours.opens} and ${loaderData.hours.closes} where they are. ${aDay} a day: the last of the first emails in about ${count(Math.ceil(counts.ready / aDay), "working day")}.`}
             </Typography>
+            {waiting > 0 && (
+              <Typography sx={{ mt: 1 }}>
+                {waiting === 1 ? "The one who waits starts" : `The ${waiting} who wait start`} too, and{" "}
+                {waiting === 1 ? "goes" : "go"} by {waiting === 1 ? "itself" : "themselves"} once the reason
+                is gone.
+              </Typography>
+            )}
             {loaderData.approval !== "none" && (
               <Typography sx={{ mt: 1 }}>
                 Emails wait on Today for your yes, unless you give it here.
