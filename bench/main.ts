@@ -11,6 +11,7 @@ import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchSaveSequence } from "./save-sequence.ts";
 import { benchSend } from "./send.ts";
+import { benchAdvance, benchRehearsal, benchRenderSequence } from "./sequences.ts";
 import { benchWaitingMail } from "./waiting-mail.ts";
 
 const BENCHES: Record<string, () => Promise<Figure>> = {
@@ -24,6 +25,9 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   duplicates: benchDuplicates,
   "save-sequence": benchSaveSequence,
   send: benchSend,
+  "render-sequence": benchRenderSequence,
+  rehearsal: benchRehearsal,
+  advance: benchAdvance,
 };
 
 const wanted = process.argv[2];

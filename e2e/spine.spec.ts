@@ -116,6 +116,14 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
       page.getByRole("listitem").filter({ hasText: /^Second, cancelled, will not happen/ }),
     ).toBeVisible();
     await expect(page.getByText("because they replied")).toBeVisible();
+    // Her colleague waits until somebody lets him go on.
+    await open(page, "/");
+    await page
+      .getByRole("region", { name: "Colleagues who wait" })
+      .locator("[data-row]", { hasText: "Casa do Vento" })
+      .getByRole("button", { name: "Let them go on" })
+      .click();
+    await expect(page.getByText("Casa do Vento wait")).toHaveCount(0);
     for (let morning = 0; morning < 4; morning++) await moveClock(page, "Next morning");
     expect(await deliveriesTo(ALMA)).toHaveLength(1);
     expect((await deliveriesTo(BRUNO)).length).toBeGreaterThan(1);

@@ -10,6 +10,7 @@ const journey = (change: Partial<StoryJourney> = {}): StoryJourney => ({
   id: 1,
   sequenceId: 1,
   sequenceName: "Loans",
+  sequenceKind: "shared",
   state: "active",
   startedAt: at("2026-06-04T09:00"),
   endedAt: null,

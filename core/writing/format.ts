@@ -5,6 +5,7 @@
 import { convert } from "html-to-text";
 import { Marked, type Token } from "marked";
 import sanitizeHtml from "sanitize-html";
+import { unprotected } from "./merge.ts";
 
 const marked = new Marked({ gfm: true, breaks: true });
 
@@ -44,7 +45,7 @@ export function formatEmail(body: string, tracking: Tracking | null, markup = bo
   if (hasTooManyMarks(markup)) return { text: body, html: null };
   const formatted = isFormatted(markup);
   // Signs that were protected are read as what they are.
-  const plain = markup.replace(/\\([!-/:-@[-`{-~])/g, "$1");
+  const plain = unprotected(markup);
   if (!formatted && !tracking) return { text: plain, html: null };
 
   const html = toHtml(markup, null);

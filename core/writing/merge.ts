@@ -37,8 +37,16 @@ export type Rendered =
   | { ok: false; emptyField: string }
   | { ok: false; emptyField: null; error: string };
 
+const filled = new WeakMap<MergeValues, Record<string, string>>();
+
+/** The values of one prospect fill in several texts. */
 function withoutBlanks(values: MergeValues): Record<string, string> {
-  return Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== ""));
+  let known = filled.get(values);
+  if (!known) {
+    known = Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== ""));
+    filled.set(values, known);
+  }
+  return known;
 }
 
 const parsed = new Map<Liquid, Map<string, Template[]>>([
@@ -56,6 +64,9 @@ function parse(template: string, engine = liquid): Template[] {
   kept.set(template, fresh);
   return fresh;
 }
+
+/** The same text without the protection of its signs, as it is read. */
+export const unprotected = (markup: string): string => markup.replace(/\\([!-/:-@[-`{-~])/g, "$1");
 
 /** The template with one prospect's values, or the first field that is empty and has no fallback. */
 export function renderMerge(template: string, values: MergeValues): Rendered {

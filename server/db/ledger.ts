@@ -95,7 +95,7 @@ export function touchById(db: Db, id: number): Touch | undefined {
 export function latestTouchTo(db: Db, prospectId: number, mailboxId: number): Touch | undefined {
   return sql<{ prospectId: number; mailboxId: number }, Touch>(
     db,
-    `SELECT ${COLUMNS} FROM touches WHERE prospect_id = @prospectId AND state IN ('claimed', 'sent')
+    `SELECT ${COLUMNS} FROM touches WHERE prospect_id = @prospectId AND state IN ('claimed', 'sent') AND kind != 'test'
      ORDER BY mailbox_id = @mailboxId DESC, id DESC LIMIT 1`,
   ).get({ prospectId, mailboxId });
 }

@@ -30,7 +30,7 @@ export function findEmail(db: Db, incoming: Incoming): Match | null {
   const query = (from: string, values: Record<string, unknown>) =>
     sql<Record<string, unknown>, Row>(
       db,
-      `SELECT ${COLUMNS} FROM ${from} AND t.state IN ('claimed', 'sent') AND t.recipient != ''`,
+      `SELECT ${COLUMNS} FROM ${from} AND t.state IN ('claimed', 'sent') AND t.kind != 'test' AND t.recipient != ''`,
     ).all(values);
   add(
     query("touches t WHERE t.message_id IN (SELECT value FROM json_each(@ids))", {

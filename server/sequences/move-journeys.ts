@@ -1,11 +1,13 @@
 /** What a new version does to the people under way: they are moved to it, or finish on theirs. */
+
+import { stepDueAt } from "../../core/sequence/advance.ts";
 import { movePlace } from "../../core/sequence/move-place.ts";
 import { isTouch, type Path, spotsOf } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
-import { pathOfVersion, type Sequence } from "../db/sequences.ts";
-import { considerJourney, recordPathDecision } from "./consider.ts";
-import { begunSteps } from "./walk.ts";
+import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
+import { recordPathDecision } from "./consider.ts";
+import { begunSteps, calendarFor } from "./walk.ts";
 
 interface Standing {
   id: number;
@@ -49,7 +51,9 @@ function movesTo(db: Db, sequenceId: number, to: Path): Moving[] {
       paths.set(journey.version, from);
     }
     if (journey.placeId === null) return { ...journey, to: null, outcome: "stay" };
-    const moved = movePlace(from, to, journey.placeId, new Set(begunSteps(db, journey.id).keys()));
+    // Whose step is still there stays before it; only of the others it matters what they had.
+    const begun = there.has(journey.placeId) ? NOTHING : new Set(begunSteps(db, journey.id).keys());
+    const moved = movePlace(from, to, journey.placeId, begun);
     if (moved.kind === "lost") return { ...journey, to: null, outcome: "lost" };
     if (moved.kind === "moves") return { ...journey, to: moved.nodeId, outcome: "moved" };
     const [before, after] = [spotsOf(from).get(moved.nodeId)?.node, there.get(moved.nodeId)?.node];
@@ -57,6 +61,8 @@ function movesTo(db: Db, sequenceId: number, to: Path): Moving[] {
     return { ...journey, to: moved.nodeId, outcome: isSame ? "stay" : "recounted" };
   });
 }
+
+const NOTHING: ReadonlySet<string> = new Set();
 
 const timingOf = (node: Path[number] | undefined): unknown =>
   node && isTouch(node) ? [node.wait, node.bestHour ?? null] : node?.kind === "fork" ? node.patience : null;
@@ -75,14 +81,20 @@ export function moveJourneys(
   now: number,
 ): void {
   const { db } = app;
-  for (const journey of movesTo(db, id, path)) {
-    const isSame = journey.outcome === "stay";
-    sql<Record<string, unknown>>(
-      db,
-      `UPDATE journeys SET version = @version, place_id = @to, due_at = CASE WHEN @isSame THEN due_at ELSE 0 END
-       WHERE id = @id`,
-    ).run({ id: journey.id, version, to: journey.to, isSame: isSame ? 1 : 0 });
+  const recount: number[] = [];
+  const moving = movesTo(db, id, path);
+  sql<Record<string, unknown>>(
+    db,
+    "UPDATE journeys SET version = @version WHERE sequence_id = @id AND state = 'active'",
+  ).run({ id, version });
+  for (const journey of moving) {
+    if (journey.outcome === "stay") continue;
+    recount.push(journey.id);
     if (journey.outcome === "moved" || journey.outcome === "lost") {
+      sql<Record<string, unknown>>(db, "UPDATE journeys SET place_id = @to WHERE id = @id").run({
+        id: journey.id,
+        to: journey.to,
+      });
       // A draft or a task of a step that is gone would be answered for nothing.
       sql<Record<string, unknown>>(
         db,
@@ -98,14 +110,67 @@ export function moveJourneys(
         inputs: { version, to: journey.to },
       });
     }
-    if (!isSame) considerJourney(app, journey.id, now);
   }
+  recountDue(db, id, recount, now);
 }
 
 /** Counts everybody's due date anew, after the hours, the zone or the holidays changed. Run it in a transaction. */
-export function recountJourneys(app: App, sequenceId: number, now: number): void {
-  for (const { id } of underWay(app.db, sequenceId)) {
-    sql<{ id: number }>(app.db, "UPDATE journeys SET due_at = 0 WHERE id = @id").run({ id });
-    considerJourney(app, id, now);
+export function recountJourneys({ db }: App, sequenceId: number, now: number): void {
+  recountDue(
+    db,
+    sequenceId,
+    underWay(db, sequenceId).map(({ id }) => id),
+    now,
+  );
+}
+
+interface Waiting {
+  id: number;
+  version: number;
+  placeId: string | null;
+  since: number;
+  zone: string | null;
+  country: string;
+  isBegun: 0 | 1;
+}
+
+/**
+ * Where an email that goes by itself comes next, its date is counted here; whatever asks for more is left to the engine, which
+ * walks them at its next look, so that a save of a long sequence answers soon.
+ */
+function recountDue(db: Db, sequenceId: number, ids: readonly number[], now: number): void {
+  const sequence = sequenceById(db, sequenceId);
+  if (!sequence || ids.length === 0) return;
+  const rows = sql<Record<string, unknown>, Waiting>(
+    db,
+    `SELECT j.id, j.version, j.place_id AS placeId, j.since, p.time_zone AS zone, p.country,
+       EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id) AS isBegun
+     FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+     WHERE j.sequence_id = @sequenceId AND j.state = 'active' AND j.id IN (SELECT value FROM json_each(@ids))`,
+  ).all({ sequenceId, ids: JSON.stringify(ids) });
+  const due = sql<[number, number]>(
+    db,
+    "UPDATE journeys SET due_at = ?, wait_reason = NULL, next_at = NULL WHERE id = ?",
+  );
+  const walk = sql<[number]>(db, "INSERT OR IGNORE INTO reconsider VALUES (?)");
+  const open = sql<[number]>(db, "UPDATE journeys SET due_at = 0 WHERE id = ?");
+  const paths = new Map<number, Path>();
+  for (const { id, version, placeId, since, zone, country, isBegun } of rows) {
+    const path = paths.get(version) ?? pathOfVersion(db, sequenceId, version);
+    paths.set(version, path);
+    const node = spotsOf(path).get(placeId ?? "")?.node;
+    const isPlain =
+      node?.kind === "email" &&
+      isBegun === 0 &&
+      !node.onlyIf &&
+      !node.bestHour &&
+      sequence.settings.approval === "none";
+    if (isPlain) {
+      const calendar = calendarFor(sequence, zone, country, now);
+      due.run([stepDueAt({ path, calendar, seed: id, begun: new Map() }, node, since), id]);
+    } else {
+      open.run([id]);
+      walk.run([id]);
+    }
   }
 }

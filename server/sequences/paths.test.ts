@@ -19,10 +19,26 @@ import {
   putOff,
   releaseCompany,
 } from "../today/own-touches.ts";
+import { approveBefore, sendTest, writeOwnText } from "./before-start.ts";
+import {
+  archiveSequence,
+  createFrom,
+  deleteSequence,
+  duplicateSequence,
+  exportSequence,
+  importSequence,
+  putOnShelf,
+  restoreSequence,
+  startingPoints,
+  takeOffShelf,
+} from "./keep-sequences.ts";
+import { listSequences } from "./list-sequences.ts";
 import { moveConsequences } from "./move-journeys.ts";
+import { detachFollowUps, writeOneEmail } from "./one-email.ts";
 import { sequenceForm } from "./open-sequence.ts";
 import { saveSequence } from "./save-sequence.ts";
 import { changePeople, sequencePeople } from "./sequence-people.ts";
+import { startCheck, startPeople } from "./start-check.ts";
 import { startSequence } from "./start-sequence.ts";
 
 let world: World;
@@ -322,5 +338,144 @@ describe("people in a sequence", () => {
     expect(at(TUESDAY + 2 * DAY)).toMatchObject([{ stepId: "a" }]);
     const filter = { standing: "active", placeId: "a", search: "AN" };
     expect(sequencePeople(world.app, id, filter, 0)).toMatchObject({ total: 1, rows: [{ name: "ana" }] });
+  });
+});
+
+describe("one email to one person", () => {
+  const email1 = {
+    prospectId: 1,
+    subject: "The sheet",
+    body: "Hello {{ first_name }}, here it is.",
+    when: "now",
+    followUp: { days: 3, body: "Did it reach you?", unless: "answered" },
+    remindAfter: 5,
+  };
+  const write = (change: Record<string, unknown> = {}) =>
+    writeOneEmail(world.app, world.user, { ...email1, ...change });
+
+  it("is a sequence of its own, goes at once, and its follow-up can be taken off until it leaves", () => {
+    addPeople(world, ["ana"]);
+    const made = write();
+    if (!made.ok) throw new Error(JSON.stringify(made.errors));
+    expect(at(TUESDAY).map(({ stepId }) => stepId)).toEqual(["one", "two"]);
+    expect(listSequences(world.app, world.user)).toEqual([]);
+    detachFollowUps(world.app, world.userId, made.value);
+    expect(at(TUESDAY + HOUR).map(({ stepId }) => stepId)).toEqual(["one"]);
+  });
+
+  it("waits for its time where they are", () => {
+    addPeople(world, ["ana"]);
+    world.app.db.exec("UPDATE prospects SET time_zone = 'Asia/Tokyo'");
+    expect(
+      write({ when: "at", date: "2026-06-15", time: "08:00", followUp: null, remindAfter: null }),
+    ).toMatchObject({ ok: true });
+    const [planned] = at(TUESDAY);
+    expect(Math.abs((planned?.at ?? 0) - Date.parse("2026-06-15T08:00:00+09:00"))).toBeLessThan(20 * 60_000);
+  });
+
+  it.each<[string, Record<string, unknown>, string]>([
+    ["without a text", { body: " " }, "Write the text"],
+    ["at a time that is not said", { when: "at" }, "Choose the day"],
+    ["with a field that does not exist", { body: "Hi {{ frist_name }}" }, "Did you mean"],
+    ["to somebody who is gone", { prospectId: 99 }, "no longer here"],
+  ])("%s is refused with what to do, and leaves nothing behind", (_, change, words) => {
+    addPeople(world, ["ana"]);
+    const outcome = write(change);
+    expect(outcome.ok ? "" : Object.values(outcome.errors).join()).toContain(words);
+    expect(rows(world, "SELECT 1 FROM sequences")).toEqual([]);
+  });
+
+  it("to somebody on another sequence is refused, and says on which", () => {
+    started([email("a", 0, { subject: "S" })]);
+    const outcome = write();
+    expect(outcome.ok ? "" : outcome.errors.form).toContain("They are on “Loans”");
+  });
+});
+
+describe("whole sequences", () => {
+  it("are copied with ids of their own, put away, deleted and brought back with those who were under way", () => {
+    const id = started([task("ring", "call", 0), email("mail", 1, { subject: "S" })], ["ana", "bia"]);
+    at(TUESDAY);
+    const copy = duplicateSequence(world.app, world.userId, id);
+    if (!copy.ok) throw new Error("no copy");
+    const ids = (sequence: number) => sequenceById(world.app.db, sequence)?.path.map((node) => node.id) ?? [];
+    expect(ids(copy.value)).toHaveLength(2);
+    expect(ids(copy.value).filter((each) => ids(id).includes(each))).toEqual([]);
+    archiveSequence(world.app, copy.value, true);
+    expect(listSequences(world.app, world.user).map(({ isArchived }) => isArchived)).toEqual([false, true]);
+    const deleted = deleteSequence(world.app, world.userId, id);
+    expect(deleted.stopped).toHaveLength(2);
+    expect(open()).toEqual([]);
+    expect(at(TUESDAY + HOUR)).toEqual([]);
+    restoreSequence(world.app, id, deleted.stopped);
+    at(TUESDAY + 2 * HOUR);
+    expect(open().map(({ stepName }) => stepName)).toEqual(["ring", "ring"]);
+  });
+
+  it("go on the shelf and into a file, and come back from both", () => {
+    const id = started([email("mail", 0, { subject: "Loans" })]);
+    putOnShelf(world.app, world.userId, id, "For loans");
+    const own = startingPoints(world.app).filter((point) => point.own);
+    expect(own).toMatchObject([{ name: "Loans", about: "For loans" }]);
+    expect(createFrom(world.app, world.userId, own[0]?.id ?? "", "Another")).toMatchObject({ ok: true });
+    takeOffShelf(world.app, own[0]?.id ?? "");
+    expect(startingPoints(world.app).some((point) => point.own)).toBe(false);
+    const file = exportSequence(world.app, id);
+    if (!file.ok) throw new Error("no file");
+    expect(file.value.fileName).toBe("loans.json");
+    expect(importSequence(world.app, world.userId, file.value.text)).toMatchObject({ ok: true });
+    expect(importSequence(world.app, world.userId, '{"format":"other"}')).toMatchObject({ ok: false });
+  });
+});
+
+describe("before a start", () => {
+  it("everybody of the list stands somewhere, for the first reason that is true, and the count is the start's own", () => {
+    const list = addPeople(world, ["ana", "bia", "caio", "dora", "eva"]);
+    world.app.db.exec(`UPDATE prospects SET email = NULL WHERE id = 1; UPDATE prospects SET verdict = 'bad' WHERE id = 2;
+      UPDATE prospects SET first_name = '' WHERE id = 3;
+      INSERT INTO block_list (kind, value, reason, at) SELECT 'address', email, 'opted_out', 0 FROM prospects WHERE id = 4;`);
+    const id = addSequence(world, list, [1]);
+    const sequence = sequenceById(world.app.db, id);
+    if (!sequence) throw new Error("gone");
+    const { counts, lacking } = startCheck(world.app, sequence);
+    expect(counts).toMatchObject({ no_address: 1, bad: 1, lacks_field: 1, blocked: 1, ready: 1 });
+    expect(lacking).toEqual([{ field: "first_name", count: 1 }]);
+    expect(
+      startPeople(world.app, sequence, null, 0)
+        .map(({ standing }) => standing)
+        .slice(0, 3),
+    ).toEqual(["lacks_field", "no_address", "ready"]);
+    expect(startSequence(world.app, world.userId, id)).toMatchObject({ ok: true, value: { started: 3 } });
+  });
+
+  it("one prospect's email is written by hand and said yes to, and a test goes to oneself and counts nowhere", () => {
+    const id = addSequence(world, addPeople(world, ["ana"]), [1], { settings: { approval: "all" } });
+    const sequence = sequenceById(world.app.db, id);
+    if (!sequence) throw new Error("gone");
+    expect(
+      writeOwnText(world.app, world.userId, id, {
+        stepId: "one",
+        prospectId: 1,
+        subject: "Ana",
+        body: "Hi {{ nme }}",
+      }),
+    ).toMatchObject({ ok: false });
+    writeOwnText(world.app, world.userId, id, {
+      stepId: "one",
+      prospectId: 1,
+      subject: "For you",
+      body: "Only for {{ first_name }}",
+    });
+    expect(approveBefore(world.app, world.userId, sequence, "all")).toBe(1);
+    expect(sendTest(world.app, world.user, sequence, "one", 1)).toEqual({
+      ok: true,
+      value: world.user.email,
+    });
+    expect(rows(world, "SELECT kind, recipient, subject FROM touches")).toEqual([
+      { kind: "test", recipient: world.user.email, subject: "[Test] For you" },
+    ]);
+    startSequence(world.app, world.userId, id);
+    expect(at(TUESDAY).map(({ stepId }) => stepId)).toContain("one");
+    expect(draftsToApprove(world.app, world.user).total).toBe(0);
   });
 });

@@ -1,7 +1,7 @@
 /** One step as one prospect gets it: an email's subject and body with signature and opt-out line, or what a task says. */
 import { type EmailStep, type Path, type RepStep, threadSubject } from "../../core/sequence/path.ts";
 import { variantOf } from "../../core/sequence/variant-of.ts";
-import { fieldsIn, renderMarkup, renderMerge } from "../../core/writing/merge.ts";
+import { renderMarkup, renderMerge, unprotected } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
@@ -40,15 +40,7 @@ export function renderStep(
   },
 ): RenderedStep {
   const { path, step, prospect, mailbox } = about;
-  const optOut = optOutLink(app, prospect.id);
-  const booking = bookingLink(app, slugOf(app, mailbox.userId), prospect.id);
-  const values = {
-    ...prospectValues(prospect),
-    sender_name: mailbox.senderName,
-    sender_first_name: mailbox.senderName.split(" ")[0] ?? "",
-    booking_link: booking,
-    opt_out_link: optOut,
-  };
+  const { values, booking, optOut } = valuesFor(app, prospect, mailbox);
   const drawn =
     step.variants.find(({ id }) => id === about.variantId) ?? variantOf(step.id, step.variants, prospect.id);
   const own = about.sequenceId ? ownText(app, about.sequenceId, step.id, prospect.id) : null;
@@ -59,11 +51,9 @@ export function renderStep(
   });
   const subject = renderMerge(threadSubject(path, step.id, written), values);
   if (!subject.ok) return failed(subject);
-  const body = renderMerge(written.body, values);
-  if (!body.ok) return failed(body);
   const markup = renderMarkup(written.body, values, [booking, optOut]);
   if (!markup.ok) return failed(markup);
-  const footer = fieldsIn(written.body).includes("opt_out_link")
+  const footer = written.body.includes("opt_out_link")
     ? ""
     : `\n\nNot for you? Tell me here and I will not write again: ${optOut}`;
   const signature = mailbox.signature.trim() === "" ? "" : `\n\n${mailbox.signature.trim()}`;
@@ -72,9 +62,33 @@ export function renderStep(
     variantId: drawn.id,
     isOwn: own !== null,
     subject: subject.text.replace(/\s+/g, " ").trim(),
-    body: `${body.text.trim()}${signature}${footer}`,
+    body: `${unprotected(markup.text.trim())}${signature}${footer}`,
     markup: `${markup.text.trim()}${signature}${footer}`,
   };
+}
+
+interface Values {
+  values: Record<string, string>;
+  booking: string;
+  optOut: string;
+}
+
+/** The values of the last prospect: several steps of one are rendered after each other. */
+let last: { app: App; prospect: Prospect; mailbox: Sender; made: Values } | null = null;
+
+function valuesFor(app: App, prospect: Prospect, mailbox: Sender): Values {
+  if (last?.app === app && last.prospect === prospect && last.mailbox === mailbox) return last.made;
+  const optOut = optOutLink(app, prospect.id);
+  const booking = bookingLink(app, slugOf(app, mailbox.userId), prospect.id);
+  const values = {
+    ...prospectValues(prospect),
+    sender_name: mailbox.senderName,
+    sender_first_name: mailbox.senderName.split(" ")[0] ?? "",
+    booking_link: booking,
+    opt_out_link: optOut,
+  };
+  last = { app, prospect, mailbox, made: { values, booking, optOut } };
+  return last.made;
 }
 
 /** What a task says for one prospect, with the fields of the user who makes it. */

@@ -6,7 +6,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
@@ -22,18 +22,20 @@ import {
   type StoryJourney,
 } from "../../../server/prospects/people/prospect-story";
 import { saveProspect } from "../../../server/prospects/people/save-prospect";
+import { detachFollowUps, writeOneEmail } from "../../../server/sequences/one-email";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime, EVENT_WORDS, STAGE_NAMES, stopWords, waitSentence } from "../../components/words";
-import { readForm, unknownIntent } from "../../desk/read-form";
+import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
 import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
 import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
+import { OneEmailDialog } from "../one-email";
 import { verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
 
@@ -67,6 +69,10 @@ export async function action({
     case "stop":
       stopByRep(app, Number(params.id));
       return { saved: true };
+    case "write_one":
+      return answer(writeOneEmail(app, user, readText(form.form)));
+    case "detach":
+      return answer(detachFollowUps(app, userId, Number(form.sequenceId)));
     case "note":
       return answer(addNote(app, userId, { ...form, id: params.id }));
     case "erase": {
@@ -111,6 +117,8 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
   const stop = useFetcher();
   const [erasing, setErasing] = useState(false);
+  const [writing, setWriting] = useState(false);
+  const stopWriting = useCallback(() => setWriting(false), []);
   return (
     <Page
       heading={`${name} ${standing(journey, story)}`}
@@ -134,12 +142,31 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
               </Button>
             </stop.Form>
           )}
+          {journey?.state !== "active" && !story.blocked && prospect.email !== "" && (
+            <Button variant="contained" onClick={() => setWriting(true)}>
+              Write to them
+            </Button>
+          )}
           <Button onClick={() => setEditing(true)}>Edit</Button>
           <Button onClick={() => setErasing(true)}>Their data</Button>
         </>
       }
       margin={<StoryMargin story={story} now={now} zone={zone} />}
     >
+      {writing && (
+        <OneEmailDialog
+          prospectId={prospect.id}
+          name={name}
+          zone={prospect.timeZone}
+          samples={{
+            first_name: prospect.firstName,
+            company: prospect.company,
+            title: prospect.title,
+            city: prospect.city,
+          }}
+          onClose={stopWriting}
+        />
+      )}
       {journeys.map((each) => (
         <Box key={each.id} component="section" sx={{ mb: 3 }}>
           <Typography variant="h2" sx={{ mb: 0.5 }}>
@@ -156,6 +183,27 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
             </Box>
           </Typography>
           <Timeline {...drawStory(each, events, now, zone)} />
+          {each.sequenceKind === "single" && each.state === "active" && (
+            <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>
+              <Button size="small" component={Link} to={`/sequences/${each.sequenceId}`}>
+                Change it
+              </Button>
+              {each.touches.filter(({ state }) => state === "planned").length > 1 && (
+                <stop.Form method="post">
+                  <input type="hidden" name="sequenceId" value={each.sequenceId} />
+                  <Button
+                    size="small"
+                    type="submit"
+                    name="intent"
+                    value="detach"
+                    disabled={stop.state !== "idle"}
+                  >
+                    Take the follow-up off
+                  </Button>
+                </stop.Form>
+              )}
+            </Box>
+          )}
         </Box>
       ))}
       {story.conversation.length > 0 ? (

@@ -40,7 +40,7 @@ const PERSON = `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, c
     p.title, p.city, p.phone, p.stage, p.verdict,
     coalesce((SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
       WHERE lp.prospect_id = p.id), '') AS lists,
-    (SELECT count(*) FROM touches t WHERE t.prospect_id = p.id AND t.state = 'sent') AS sent,
+    (SELECT count(*) FROM touches t WHERE t.prospect_id = p.id AND t.state = 'sent' AND t.kind != 'test') AS sent,
     (SELECT count(*) FROM replies r WHERE r.prospect_id = p.id AND r.kind = 'person') AS replies,
     EXISTS (SELECT 1 FROM block_list b WHERE b.kind = 'address' AND b.value = p.email) AS blocked
   FROM prospects p WHERE p.id = @id`;

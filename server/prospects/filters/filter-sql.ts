@@ -23,7 +23,7 @@ const TEXT_COLUMNS: Record<string, string> = {
 const BLOCKED = `p.id IN (${blockedIds})`;
 const DAY_COLUMNS: Record<string, string> = {
   added: "p.created_at",
-  written: "(SELECT max(sent_at) FROM touches t WHERE t.prospect_id = p.id)",
+  written: "(SELECT max(sent_at) FROM touches t WHERE t.prospect_id = p.id AND t.kind != 'test')",
 };
 
 export interface FilterSql {

@@ -27,7 +27,7 @@ export function personData({ db }: App, id: number): Record<string, unknown> {
       "SELECT s.name, j.state, j.started_at, j.ended_at, j.stop_reason FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.prospect_id = @id",
     ),
     emailsToThem: rows(
-      "SELECT recipient, subject, body, sent_at FROM touches WHERE prospect_id = @id AND state = 'sent' ORDER BY sent_at",
+      "SELECT recipient, subject, body, sent_at FROM touches WHERE prospect_id = @id AND state = 'sent' AND kind != 'test' ORDER BY sent_at",
     ),
     emailsFromThem: rows("SELECT kind, subject, text, at FROM replies WHERE prospect_id = @id ORDER BY at"),
     meetings: rows(

@@ -34,6 +34,8 @@ export interface StoryJourney {
   id: number;
   sequenceId: number;
   sequenceName: string;
+  /** `single`: one email with its follow-ups. */
+  sequenceKind: "shared" | "single";
   state: "active" | "finished" | "stopped";
   startedAt: number;
   endedAt: number | null;
@@ -106,7 +108,7 @@ export function prospectStory(app: App, id: number): ProspectStory {
       `SELECT o.id, coalesce(nullif(trim(o.first_name || ' ' || o.last_name), ''), o.email) AS name, o.title, o.stage,
          t.sent_at AS writtenAt, u.name AS writtenBy
        FROM prospects p JOIN prospects o ON o.company_id = p.company_id AND o.id != p.id AND o.live = 1
-       LEFT JOIN touches t ON t.id = (SELECT max(id) FROM touches WHERE prospect_id = o.id AND state = 'sent')
+       LEFT JOIN touches t ON t.id = (SELECT max(id) FROM touches WHERE prospect_id = o.id AND state = 'sent' AND kind != 'test')
        LEFT JOIN mailboxes m ON m.id = t.mailbox_id LEFT JOIN users u ON u.id = m.user_id
        WHERE p.id = @id ORDER BY t.sent_at IS NULL, o.last_name LIMIT 8`,
     ).all({ id }),
@@ -153,7 +155,7 @@ function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
     Omit<StoryJourney, "touches"> & { version: number; placeId: string | null; since: number }
   >(
     db,
-    `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, j.state, j.started_at AS startedAt,
+    `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, s.kind AS sequenceKind, j.state, j.started_at AS startedAt,
        j.ended_at AS endedAt, j.stop_reason AS stopReason, j.stop_detail AS stopDetail, j.next_at AS nextAt,
        j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox, j.version, j.place_id AS placeId, j.since
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id

@@ -81,7 +81,7 @@ export function foundPeople({ db }: App, searchId: number, show: FoundShow, page
     `SELECT f.id, f.name, f.fields, f.raw, f.fits, f.reason, f.detail, f.kept_id AS keptId, f.known_id AS knownId,
        u.name AS owner, (SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
          WHERE lp.prospect_id = f.known_id) AS lists,
-       (SELECT max(sent_at) FROM touches t WHERE t.prospect_id = f.known_id) AS lastWrittenAt
+       (SELECT max(sent_at) FROM touches t WHERE t.prospect_id = f.known_id AND t.kind != 'test') AS lastWrittenAt
      FROM found_people f LEFT JOIN prospects k ON k.id = f.known_id LEFT JOIN users u ON u.id = k.owner_id
      WHERE f.search_id = @searchId AND ${SHOWS[show].replace(/\b(fits|known_id|kept_id)\b/g, "f.$1")}
      ORDER BY f.id LIMIT ${FOUND_PAGE} OFFSET @offset`,

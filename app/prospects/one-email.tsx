@@ -1,0 +1,215 @@
+/** One email to this prospect: now, at a time, or at their best hour, with a follow-up by choice. */
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { useFetcher } from "react-router";
+import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
+import type { OneEmailForm } from "../../server/sequences/one-email";
+import { Field } from "../components/field";
+import { RichText } from "../sequences/text/rich-text";
+
+const FIELDS = [...PROSPECT_FIELDS, ...SENDER_FIELDS];
+
+export function OneEmailDialog(props: {
+  prospectId: number;
+  name: string;
+  zone: string | null;
+  samples: Record<string, string>;
+  onClose: () => void;
+}) {
+  const { prospectId, onClose } = props;
+  const act = useFetcher<{ saved: boolean; errors?: Record<string, string> }>();
+  const [form, setForm] = useState<OneEmailForm>({
+    prospectId,
+    subject: "",
+    body: 'Hello {{ first_name | default: "there" }},\n\n',
+    when: "now",
+    followUp: null,
+    remindAfter: null,
+  });
+  const set = (changes: Partial<OneEmailForm>) => setForm({ ...form, ...changes });
+  const errors = act.state === "idle" ? (act.data?.errors ?? {}) : {};
+  const isDone = act.state === "idle" && act.data?.saved === true;
+  useEffect(() => {
+    if (isDone) onClose();
+  }, [isDone, onClose]);
+  const where = props.zone ? "their time" : "your time";
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+      <DialogTitle>Write to {props.name}</DialogTitle>
+      <DialogContent>
+        <Box sx={{ display: "grid", gap: 1.75, pt: 1 }}>
+          {errors.form && <Alert severity="error">{errors.form}</Alert>}
+          <Field
+            name="subject"
+            label="Subject"
+            value={form.subject}
+            onChange={({ target }) => set({ subject: target.value })}
+            errors={errors}
+          />
+          <Box
+            sx={{
+              border: "1px solid",
+              borderColor: errors.body ? "error.main" : "divider",
+              borderRadius: 1,
+              px: 1.75,
+              py: 1.25,
+            }}
+          >
+            <RichText
+              label="Text"
+              value={form.body}
+              onChange={(body) => set({ body })}
+              fields={FIELDS}
+              samples={props.samples}
+              invalid={errors.body !== undefined}
+            />
+          </Box>
+          {errors.body && (
+            <Typography variant="caption" color="error">
+              {errors.body}
+            </Typography>
+          )}
+          <Box sx={{ display: "flex", gap: 1.5 }}>
+            <TextField
+              select
+              label="It leaves"
+              value={form.when}
+              onChange={({ target }) => set({ when: target.value as OneEmailForm["when"] })}
+              sx={{ width: 240 }}
+            >
+              <MenuItem value="now">now, in its turn</MenuItem>
+              <MenuItem value="best">tomorrow, at their best hour</MenuItem>
+              <MenuItem value="at">at a time</MenuItem>
+            </TextField>
+            {form.when === "at" && (
+              <>
+                <Field
+                  name="date"
+                  type="date"
+                  label="Day"
+                  value={form.date ?? ""}
+                  onChange={({ target }) => set({ date: target.value || undefined })}
+                  errors={errors}
+                  slotProps={{ inputLabel: { shrink: true } }}
+                  sx={{ width: 170 }}
+                />
+                <Field
+                  name="time"
+                  type="time"
+                  label={`Time, ${where}`}
+                  value={form.time ?? ""}
+                  onChange={({ target }) => set({ time: target.value || undefined })}
+                  errors={errors}
+                  slotProps={{ inputLabel: { shrink: true } }}
+                  sx={{ width: 150 }}
+                />
+              </>
+            )}
+          </Box>
+          <FormControlLabel
+            control={
+              <Checkbox
+                size="small"
+                checked={form.followUp !== null}
+                onChange={({ target }) =>
+                  set({ followUp: target.checked ? { days: 4, body: "", unless: "answered" } : null })
+                }
+              />
+            }
+            label="A follow-up, in the same thread"
+          />
+          {form.followUp && (
+            <Box sx={{ display: "grid", gap: 1.25, pl: 3.75 }}>
+              <Box sx={{ display: "flex", gap: 1.5 }}>
+                <TextField
+                  type="number"
+                  label="After working days"
+                  value={form.followUp.days}
+                  onChange={({ target }) =>
+                    form.followUp &&
+                    set({
+                      followUp: {
+                        ...form.followUp,
+                        days: Math.max(1, Math.min(60, Math.round(Number(target.value)) || 1)),
+                      },
+                    })
+                  }
+                  sx={{ width: 170 }}
+                />
+                <TextField
+                  select
+                  label="If they"
+                  value={form.followUp.unless}
+                  onChange={({ target }) =>
+                    form.followUp &&
+                    set({ followUp: { ...form.followUp, unless: target.value as "answered" | "opened" } })
+                  }
+                  sx={{ width: 260 }}
+                >
+                  <MenuItem value="answered">have not answered</MenuItem>
+                  <MenuItem value="opened">have not opened it</MenuItem>
+                </TextField>
+              </Box>
+              <Field
+                name="followUp.body"
+                label="Its text"
+                multiline
+                minRows={3}
+                value={form.followUp.body}
+                onChange={({ target }) =>
+                  form.followUp && set({ followUp: { ...form.followUp, body: target.value } })
+                }
+                errors={errors}
+                sx={{ "& textarea": { typography: "letter" } }}
+              />
+            </Box>
+          )}
+          <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+            <FormControlLabel
+              control={
+                <Checkbox
+                  size="small"
+                  checked={form.remindAfter !== null}
+                  onChange={({ target }) => set({ remindAfter: target.checked ? 5 : null })}
+                />
+              }
+              label="Remind me on Today if nothing comes back"
+            />
+            {form.remindAfter !== null && (
+              <TextField
+                type="number"
+                label="After working days"
+                value={form.remindAfter}
+                onChange={({ target }) =>
+                  set({ remindAfter: Math.max(1, Math.min(90, Math.round(Number(target.value)) || 1)) })
+                }
+                sx={{ width: 170 }}
+              />
+            )}
+          </Box>
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Not now</Button>
+        <Button
+          variant="contained"
+          disabled={act.state !== "idle"}
+          onClick={() => act.submit({ intent: "write_one", form: JSON.stringify(form) }, { method: "post" })}
+        >
+          {form.when === "now" ? "Send it" : "Plan it"}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
