@@ -21,11 +21,6 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
     prepare: (page) => page.getByRole("row").nth(3).getByRole("gridcell").nth(2).click(),
   },
   { name: "find", path: "/prospects/find" },
-  {
-    name: "search",
-    path: "/searches/1?show=misfits",
-    prepare: (page) => page.getByRole("main").getByRole("listitem").nth(1).hover(),
-  },
   { name: "cleaning", path: "/lists/5/cleaning?rule=legal_form" },
   { name: "duplicates", path: "/lists/5/duplicates" },
   { name: "addresses", path: "/lists/5/addresses" },
@@ -37,7 +32,12 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
     path: "/sequences/1",
     prepare: (page) => page.getByRole("button", { name: /^One thing left out/ }).click(),
   },
-  { name: "sequence-preview", path: "/sequences/2", prepare: readSheet },
+  { name: "start", path: "/sequences/4/start", prepare: chooseReady },
+  {
+    name: "rehearsal",
+    path: "/sequences/4/rehearsal",
+    prepare: (page) => page.getByRole("slider", { name: "Day" }).waitFor(),
+  },
   { name: "sending", path: "/sending" },
   {
     name: "mailbox",
@@ -63,9 +63,8 @@ async function chooseFile(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Import 3 people" }).waitFor();
 }
 
-async function readSheet(page: Page): Promise<void> {
-  await page.getByRole("button", { name: /^The July sheet/ }).click();
-  await page.getByRole("tab", { name: "As they read it" }).click();
+async function chooseReady(page: Page): Promise<void> {
+  await page.goto(`${page.url()}?standing=ready`);
   await page.getByTestId("preview").waitFor();
 }
 
