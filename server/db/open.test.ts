@@ -2,9 +2,11 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, it } from "vitest";
+import { everyStep } from "../../core/sequence/path.ts";
 import { projectRoot } from "../config.ts";
 import { recordEvent } from "./events.ts";
 import { migrate, openDb } from "./open.ts";
+import { sequenceById } from "./sequences.ts";
 
 it("migrations run once, in order, from an empty file", () => {
   const db = openDb(":memory:");
@@ -138,4 +140,72 @@ it("what happened cannot be changed or removed", () => {
   recordEvent(db, { at: 1, kind: "opened" });
   expect(() => db.exec("UPDATE events SET at = 2")).toThrow("append-only");
   expect(() => db.exec("DELETE FROM events")).toThrow("append-only");
+});
+
+it("running sequences go on: steps become a path, and everybody stands before the step they stood before", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 3);
+  const steps = (names: string[]) =>
+    JSON.stringify(
+      names.map((id, index) => ({
+        id,
+        kind: "email",
+        name: id,
+        waitDays: index * 2,
+        subject: index === 0 ? "Loans" : "",
+        body: `Text "${id}"`,
+      })),
+    );
+  db.exec(`
+    INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, created_at) VALUES (1, 'm@q.example', 'Marta', 'x', 'UTC', 'm', 0);
+    INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port, imap_security,
+      username, password_sealed, daily_limit, gap_least, gap_most, created_at)
+      VALUES (1, 1, 'm@q.example', 'Marta', 'h', 1, 'none', 'h', 1, 'none', 'u', '', 30, 9, 14, 0);
+    INSERT INTO prospects (id, email, created_at) VALUES (1, 'a@a.example', 0), (2, 'b@b.example', 0), (3, 'c@c.example', 0), (4, 'd@d.example', 0);
+    INSERT INTO sequences (id, name, user_id, time_zone, tracks, state, created_at) VALUES (1, 'S', 1, 'UTC', 1, 'running', 0);`);
+  const version = db.prepare("INSERT INTO sequence_versions VALUES (1, ?, ?, 7)");
+  version.run(1, steps(["one", "two"]));
+  version.run(2, steps(["one", "two", "three"]));
+  db.exec(`
+    INSERT INTO journeys (id, sequence_id, prospect_id, due_at, started_at, next_step_id, state) VALUES
+      (1, 1, 1, 500, 100, 'one', 'active'), (2, 1, 2, 600, 100, 'two', 'active'), (3, 1, 3, 700, 100, 'two', 'active'),
+      (4, 1, 4, 0, 100, NULL, 'finished');
+    INSERT INTO touches (id, kind, journey_id, step_id, version, prospect_id, mailbox_id, state, message_id, subject, body, claimed_at, sent_at) VALUES
+      (1, 'step', 2, 'one', 1, 2, 1, 'sent', '<1@q>', 'Loans', 'x', 150, 160),
+      (2, 'step', 3, 'one', 1, 3, 1, 'claimed', '<2@q>', 'Loans', 'x', 170, NULL),
+      (3, 'answer', NULL, NULL, NULL, 2, 1, 'sent', '<3@q>', 'Re', 'x', 180, 181);
+    INSERT INTO events (at, kind, prospect_id, journey_id, touch_id) VALUES (160, 'email_sent', 2, 2, 1);`);
+  migrate(db);
+  expect(db.pragma("foreign_key_check")).toEqual([]);
+  expect(
+    db.prepare("SELECT id, version, place_id AS place, since, due_at AS due FROM journeys ORDER BY id").all(),
+  ).toEqual([
+    { id: 1, version: 2, place: "one", since: 100, due: 500 },
+    { id: 2, version: 2, place: "two", since: 160, due: 600 },
+    // Its first email is claimed and not settled: it still stands before it.
+    { id: 3, version: 2, place: "one", since: 100, due: 700 },
+    { id: 4, version: 2, place: null, since: 100, due: 0 },
+  ]);
+  const sequence = sequenceById(db, 1);
+  expect(everyStep(sequence?.path ?? []).map(({ id, wait }) => [id, wait])).toEqual([
+    ["one", { days: 0, working: true }],
+    ["two", { days: 2, working: true }],
+    ["three", { days: 4, working: true }],
+  ]);
+  expect(sequence?.path[1]).toMatchObject({ variants: [{ subject: "", body: 'Text "two"' }] });
+  // Nothing of what it did before changes by itself.
+  expect(sequence?.settings).toMatchObject({
+    tracksOpens: true,
+    tracksClicks: true,
+    holidays: false,
+    holdsCompany: false,
+    awayDays: 0,
+  });
+  expect(
+    db.prepare("SELECT kind, variant_id AS variant, ended_at AS ended FROM touches ORDER BY id").all(),
+  ).toEqual([
+    { kind: "email", variant: "a", ended: 160 },
+    { kind: "email", variant: "a", ended: null },
+    { kind: "answer", variant: null, ended: 181 },
+  ]);
 });
