@@ -2,6 +2,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Chip from "@mui/material/Chip";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
@@ -9,6 +10,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
+import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
@@ -23,6 +25,8 @@ import { fieldCode, readText } from "../../core/writing/document";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
 import { BriefDialog } from "./brief-dialog";
 import { chipOf } from "./text/field-menu";
+import { keepFile } from "./text/keep-file";
+import { PiecesDialog } from "./text/pieces-menu";
 import { RichText } from "./text/rich-text";
 import { newId } from "./use-composer";
 import { WordingsDialog } from "./wordings-dialog";
@@ -147,10 +151,59 @@ export function EmailEditor(props: EmailEditorProps) {
           </Button>
         ))}
       </Box>
+      <Attachments step={step} onChange={onChange} />
       {step.format === "plain" && (
         <Alert severity="info" sx={{ py: 0 }}>
           Plain text: no HTML is sent, so neither opens nor clicks of this email can be seen.
         </Alert>
+      )}
+    </Box>
+  );
+}
+
+function Attachments({ step, onChange }: Pick<EmailEditorProps, "step" | "onChange">) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const [names, setNames] = useState<Record<number, string>>({});
+  async function attach(file: File): Promise<void> {
+    const kept = await keepFile(file, "attachment");
+    if ("problem" in kept) return setProblem(kept.problem);
+    setProblem(null);
+    setNames({ ...names, [kept.id]: kept.name });
+    onChange({ ...step, attachments: [...step.attachments, kept.id] });
+  }
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+      {step.attachments.map((id) => (
+        <Chip
+          key={id}
+          size="small"
+          label={names[id] ?? `File ${id}`}
+          component="a"
+          href={`/files/${id}`}
+          clickable
+          onDelete={(event) => {
+            event.preventDefault();
+            onChange({ ...step, attachments: step.attachments.filter((each) => each !== id) });
+          }}
+        />
+      ))}
+      <Button size="small" variant="text" component="label">
+        Attach a file
+        <input
+          type="file"
+          hidden
+          aria-label="Attachment"
+          onChange={({ target }) => {
+            const [file] = target.files ?? [];
+            target.value = "";
+            if (file) void attach(file);
+          }}
+        />
+      </Button>
+      {problem && (
+        <Typography variant="caption" color="error">
+          {problem}
+        </Typography>
       )}
     </Box>
   );
@@ -277,6 +330,18 @@ function Tools({
 }) {
   const [briefing, setBriefing] = useState(false);
   const [rewording, setRewording] = useState<string | null>(null);
+  const [pieces, setPieces] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  async function addPicture(file: File): Promise<void> {
+    const kept = await keepFile(file, "picture");
+    if ("problem" in kept) setProblem(kept.problem);
+    else
+      editor
+        ?.chain()
+        .focus()
+        .insertContent({ type: "picture", attrs: { fileId: kept.id, alt: kept.name.replace(/\.\w+$/, "") } })
+        .run();
+  }
   /** What is selected, or all of it. */
   const selectedText = (): string => {
     if (!editor) return "";
@@ -329,7 +394,47 @@ function Tools({
       {tool("Numbered list", "1.", () => chain()?.toggleOrderedList().run(), editor?.isActive("orderedList"))}
       {tool("Quotation", "“", () => chain()?.toggleBlockquote().run(), editor?.isActive("blockquote"))}
       {tool("Condition in the text", "if", () => setConditions(document.activeElement as HTMLElement))}
+      <Tooltip title="Picture">
+        <IconButton
+          size="small"
+          component="label"
+          aria-label="Picture"
+          sx={{ width: 30, height: 28, fontSize: 14, borderRadius: 1 }}
+        >
+          ▣
+          <input
+            type="file"
+            accept="image/png,image/jpeg,image/gif"
+            hidden
+            onChange={({ target }) => {
+              const [file] = target.files ?? [];
+              target.value = "";
+              if (file) void addPicture(file);
+            }}
+          />
+        </IconButton>
+      </Tooltip>
       <Box sx={{ flex: 1 }} />
+      <Button size="small" variant="text" sx={{ py: 0 }} onClick={() => setPieces(selectedText())}>
+        Pieces
+      </Button>
+      {problem && (
+        <Snackbar open autoHideDuration={8_000} onClose={() => setProblem(null)}>
+          <Alert severity="error" onClose={() => setProblem(null)}>
+            {problem}
+          </Alert>
+        </Snackbar>
+      )}
+      {pieces !== null && (
+        <PiecesDialog
+          selected={pieces}
+          onClose={() => setPieces(null)}
+          onTake={(body) => {
+            setPieces(null);
+            editor?.chain().focus().insertContent(readText(body).content).run();
+          }}
+        />
+      )}
       <Button size="small" variant="text" sx={{ py: 0 }} onClick={() => setBriefing(true)}>
         Draft it
       </Button>

@@ -41,14 +41,19 @@ export function isFormatted(body: string): boolean {
  * The parts of an email. `body` is what is read as plain text, `markup` the same as Markdown, in which merged values
  * are protected. Scripts, styles and every attribute but a link's address are dropped.
  */
-export function formatEmail(body: string, tracking: Tracking | null, markup = body): FormattedEmail {
+export function formatEmail(
+  body: string,
+  tracking: Tracking | null,
+  markup = body,
+  pictureAt: (fileId: number) => string = (id) => `/files/${id}`,
+): FormattedEmail {
   if (hasTooManyMarks(markup)) return { text: body, html: null };
   const formatted = isFormatted(markup);
   // Signs that were protected are read as what they are.
   const plain = unprotected(markup);
   if (!formatted && !tracking) return { text: plain, html: null };
 
-  const html = toHtml(markup, null);
+  const html = toHtml(markup, null, pictureAt);
   const text = formatted
     ? convert(html, {
         wordwrap: false,
@@ -57,15 +62,24 @@ export function formatEmail(body: string, tracking: Tracking | null, markup = bo
     : plain;
   if (!tracking) return { text, html };
   const pixel = tracking.pixel === null ? "" : `<img src="${tracking.pixel}" width="1" height="1" alt="">`;
-  return { text, html: toHtml(markup, tracking) + pixel };
+  return { text, html: toHtml(markup, tracking, pictureAt) + pixel };
 }
 
-function toHtml(body: string, tracking: Tracking | null): string {
+function toHtml(body: string, tracking: Tracking | null, pictureAt: (fileId: number) => string): string {
   return sanitizeHtml(marked.parse(body, { async: false }), {
-    allowedTags: ["p", "br", "a", "strong", "em", "ul", "ol", "li", "blockquote", "h3"],
-    allowedAttributes: { a: ["href"] },
+    allowedTags: ["p", "br", "a", "strong", "em", "ul", "ol", "li", "blockquote", "h3", "img"],
+    allowedAttributes: { a: ["href"], img: ["src", "alt", "style"] },
+    // Only pictures that the app keeps; another's could tell who reads.
+    allowedSchemesByTag: { img: ["cid"] },
+    exclusiveFilter: ({ tag, attribs }) => tag === "img" && !attribs.src,
     allowedSchemes: ["http", "https", "mailto", "tel"],
     transformTags: {
+      img: (tagName, { src = "", alt = "" }) => {
+        const fileId = Number(/^file:(\d{1,9})$/.exec(src)?.[1]);
+        const attribs: Record<string, string> =
+          fileId > 0 ? { src: pictureAt(fileId), alt, style: "max-width:100%" } : {};
+        return { tagName, attribs };
+      },
       a: (tagName, attribs) =>
         tracking?.linkFor && /^https?:/.test(attribs.href ?? "")
           ? { tagName, attribs: { href: tracking.linkFor(attribs.href as string) } }

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { PROSPECT_FIELDS } from "./fields.ts";
 import { formatEmail, isFormatted } from "./format.ts";
 import { fieldsIn, mergeProblems, renderMerge } from "./merge.ts";
+import { quoteBelow } from "./quote.ts";
 
 describe("merge fields", () => {
   it("are filled in from the prospect", () => {
@@ -86,5 +87,23 @@ describe("formatting", () => {
     expect(email.html).toContain("https://t.example/?to=https%3A%2F%2Fquillwater.example%2Fa");
     expect(email.html).toContain("p.gif");
     expect(email.text).toBe("see https://quillwater.example/a");
+  });
+});
+
+describe("the thread below", () => {
+  it("is quoted line by line, with who wrote it when, and is no formatting of ours", () => {
+    const { text, markup } = quoteBelow(
+      {
+        body: "Dear Ilse,\n\n# 5 * 3 is **not** bold",
+        sentAt: Date.parse("2026-06-09T22:30:00Z"),
+        senderName: "Marta",
+      },
+      "Europe/Lisbon",
+    );
+    expect(text).toBe("\n\nOn Tue, 9 June 2026, Marta wrote:\n> Dear Ilse,\n>\n> # 5 * 3 is **not** bold");
+    const { html } = formatEmail(text, null, `Hello${markup}`);
+    expect(html).toContain("<blockquote>");
+    expect(html).not.toMatch(/<strong>|<h3>/);
+    expect(html).toContain("# 5 * 3 is **not** bold");
   });
 });

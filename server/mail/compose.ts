@@ -5,6 +5,7 @@ import type { App } from "../app.ts";
 import type { Touch } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { signLink } from "../secrets.ts";
+import { fileById } from "./files.ts";
 
 export interface ComposedEmail {
   touchId: number;
@@ -42,6 +43,7 @@ export async function composeEmail(
         }
       : null,
     touch.markup ?? touch.body,
+    (id) => `cid:${pictureId(id)}`,
   );
   const { text, html } = touch.format === "plain" ? { text: formatted.text, html: null } : formatted;
   const composer = new MailComposer({
@@ -51,6 +53,7 @@ export async function composeEmail(
     subject: touch.subject,
     text,
     ...(html === null ? {} : { html }),
+    attachments: filesOf(app, html, touch.attachments),
     messageId: touch.messageId,
     ...(touch.inReplyTo ? { inReplyTo: touch.inReplyTo, references: touch.references } : {}),
     date: new Date(touch.claimedAt ?? app.clock.now()),
@@ -75,6 +78,36 @@ export async function composeEmail(
     envelope: { from: mailbox.address, to: [touch.recipient, ...listed(touch.cc), ...listed(touch.bcc)] },
     raw: await composer.compile().build(),
   };
+}
+
+const pictureId = (fileId: number): string => `picture-${fileId}@saudade`;
+
+/** The pictures that the HTML shows, inside it, and the attachments behind it. */
+function filesOf({ db }: App, html: string | null, attachments: string) {
+  const pictures = [
+    ...new Set([...(html ?? "").matchAll(/cid:picture-(\d+)@/g)].map(([, id]) => Number(id))),
+  ];
+  const file = (id: number) => fileById(db, id);
+  return [
+    ...pictures.flatMap((id) => {
+      const kept = file(id);
+      return kept
+        ? [
+            {
+              filename: kept.name,
+              content: kept.bytes,
+              contentType: kept.type,
+              cid: pictureId(id),
+              contentDisposition: "inline" as const,
+            },
+          ]
+        : [];
+    }),
+    ...(JSON.parse(attachments) as number[]).flatMap((id) => {
+      const kept = file(id);
+      return kept ? [{ filename: kept.name, content: kept.bytes, contentType: kept.type }] : [];
+    }),
+  ];
 }
 
 const listed = (addresses: string): string[] => addresses.split(/[\s,;]+/).filter(Boolean);

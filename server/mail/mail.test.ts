@@ -6,6 +6,7 @@ import { openMailbox } from "../sending/mailboxes/open-mailbox.ts";
 import { saveMailbox } from "../sending/mailboxes/save-mailbox.ts";
 import { addMailbox, createWorld, PASSWORD, type World } from "../tests/world.ts";
 import { composeEmail } from "./compose.ts";
+import { keepFile } from "./files.ts";
 import { parseMessage } from "./parse.ts";
 
 let world: World;
@@ -56,6 +57,46 @@ async function written(change: Partial<Touch> = {}, tracks = true): Promise<stri
   } as const;
   return (await composeEmail(world.app, { ...touch, ...change }, mailbox, options)).raw.toString();
 }
+
+describe("a letter with files", () => {
+  const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47]), Buffer.alloc(40)]);
+  const keep = (name: string, bytes: Buffer, as: "picture" | "attachment") =>
+    keepFile(world.app, world.userId, { name, bytes, as });
+
+  it("carries its pictures inside and its attachments behind, and words in their place in the plain text", async () => {
+    const picture = keep("sheet.png", png, "picture");
+    const sheet = keep('the "sheet".pdf', Buffer.from("%PDF-1.7"), "attachment");
+    if (!picture.ok || !sheet.ok) throw new Error("not kept");
+    const raw = await written({
+      body: `See ![the July sheet](file:${picture.value})`,
+      attachments: `[${sheet.value}]`,
+    });
+    expect(raw).toContain(`cid:picture-${picture.value}@saudade`);
+    expect(raw).toMatch(/Content-Type: image\/png[\s\S]*Content-Disposition: inline/);
+    expect(raw).toContain('filename="the sheet.pdf"');
+  });
+
+  it("has no picture from anywhere else", async () => {
+    const raw = await written({ body: "**See** ![x](https://spy.example/p.gif) ![y](file:99999999999)" });
+    expect(raw).not.toContain('spy.example/p.gif"');
+    expect(raw).not.toMatch(/<img[^>]*file:/);
+  });
+
+  it.each([
+    ["a picture of 10 MB", Buffer.concat([png, Buffer.alloc(10_000_000)]), "picture", "a picture may have 2"],
+    ["a picture that is none", Buffer.from("<svg onload=alert(1)>"), "picture", "PNG, JPEG and GIF"],
+    ["an empty file", Buffer.alloc(0), "attachment", "not empty"],
+    [
+      "an attachment that servers turn away",
+      Buffer.alloc(8_000_000),
+      "attachment",
+      "an attachment may have 7",
+    ],
+  ] as const)("refuses %s with a reason", (_, bytes, as, words) => {
+    const kept = keep("x", bytes, as);
+    expect(kept.ok ? "" : kept.errors.file).toContain(words);
+  });
+});
 
 describe("an email", () => {
   it("is correct RFC 5322 mail, in its thread, with one-click opt-out (RFC 8058)", async () => {

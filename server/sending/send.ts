@@ -9,6 +9,7 @@ import type { WaitReason } from "../../core/sending/reasons.ts";
 import { holds } from "../../core/sequence/condition.ts";
 import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
 import type { SequenceSettings } from "../../core/sequence/settings.ts";
+import { quoteBelow } from "../../core/writing/quote.ts";
 import { readCompany } from "../accounts/company.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
@@ -258,8 +259,7 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
       inReplyTo,
       references,
       subject,
-      body: rendered.body,
-      markup: rendered.markup === rendered.body ? null : rendered.markup,
+      ...withThread(rendered, step.quotes ? last : undefined, mailbox),
       ...envelopeOf(sequence, step),
     });
   }
@@ -270,6 +270,22 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     toName: fullName(prospect),
     tracks: step.format === "plain" ? NOTHING_SEEN : sequence.settings,
   };
+}
+
+/** The text, with the email before it quoted below if the step says so. */
+function withThread(
+  { body, markup }: { body: string; markup: string },
+  last: Touch | undefined,
+  { senderName, zone }: Mailbox,
+): Pick<Touch, "body" | "markup"> {
+  if (last) {
+    const quote = quoteBelow(
+      { body: last.body, sentAt: last.sentAt ?? last.claimedAt ?? 0, senderName },
+      zone,
+    );
+    return { body: body + quote.text, markup: markup + quote.markup };
+  }
+  return { body, markup: markup === body ? null : markup };
 }
 
 /** How an email of a step goes, besides its text. */

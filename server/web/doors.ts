@@ -15,6 +15,7 @@ const MOST = MB;
 const UPLOADS: { path: RegExp; most: number }[] = [
   { path: /^\/prospects\/import(\.data)?$/, most: 51 * MB },
   { path: /^\/block-list(\.data)?$/, most: 11 * MB },
+  { path: /^\/files(\.data)?$/, most: 12 * MB },
 ];
 
 const tell = (response: Response, status: number, words: string) => {

@@ -102,7 +102,8 @@ const server = createServer(async (request, response) => {
   for await (const chunk of request) chunks.push(chunk as Buffer);
   try {
     const body: unknown = JSON.parse(Buffer.concat(chunks).toString());
-    response.writeHead(200, { "content-type": "application/json" }).end(JSON.stringify(answer(body)));
+    const said = JSON.stringify(answer(body));
+    response.writeHead(200, { "content-type": "application/json" }).end(said);
   } catch {
     response.writeHead(400).end();
   }

@@ -38,6 +38,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   return {
     sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },
+    notYours: whyNotYours(app, user, { sequenceId: sequence.id }),
     form: sequenceForm(sequence),
     lists: allLists(app),
     mailboxes: mailboxChoices(app),
@@ -162,7 +163,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           {sequence.state === "paused" && <Button onClick={() => send("resume")}>Go on</Button>}
           <Button
             variant={isChanged ? "contained" : "outlined"}
-            disabled={!isChanged || act.state !== "idle"}
+            disabled={!isChanged || act.state !== "idle" || loaderData.notYours !== null}
             onClick={save}
           >
             Save{nextVersion}
@@ -190,6 +191,11 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
         />
       }
     >
+      {loaderData.notYours && (
+        <Alert severity="info" sx={{ mb: 1.5 }}>
+          {loaderData.notYours} You can read it, try it out and copy its steps.
+        </Alert>
+      )}
       {Object.keys(errors).length > 0 && !errors.revision && (
         <Alert severity="error" sx={{ mb: 1.5 }}>
           {Object.values(errors).join(" ")}
