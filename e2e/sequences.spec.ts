@@ -200,3 +200,22 @@ test("a starting point comes from the shelf and from a file, and its blanks keep
   await page.getByLabel("Sequence file").setInputFiles(path);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Proposal sent");
 });
+
+test("a list, and people who are chosen, are written to in one press from where they are", async ({
+  page,
+}) => {
+  await importList(page, "Three houses", people("tres"));
+  await page.locator('main a[href^="/prospects?list="]').first().click();
+  await page.getByRole("link", { name: "Write to these 2" }).click();
+  await expect(page.getByText("For the 2 people of “Three houses”.")).toBeVisible();
+  await page.getByRole("button", { name: "Begin with an empty page" }).click();
+  await expect(page.getByText(/prospects? of “Three houses”/)).toBeVisible();
+  await open(page, "/prospects?q=ana%40tres");
+  await page.getByRole("row", { name: /Ana/ }).getByRole("checkbox").check();
+  await page.getByRole("button", { name: "Write to this one" }).click();
+  await page
+    .getByRole("menuitem", { name: /^Three houses/ })
+    .first()
+    .click();
+  await expect(page.getByText(/which has not started yet/)).toBeVisible();
+});

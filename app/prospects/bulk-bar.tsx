@@ -31,6 +31,7 @@ export function BulkBar(props: {
   listId: number | undefined;
   lists: { name: string }[];
   users: { id: number; name: string }[];
+  sequences: { id: number; name: string; state: string }[];
   customs: string[];
   run: (action: Record<string, unknown>) => Record<string, string>;
   exportTo: (kind: "csv" | "vcf") => string;
@@ -38,7 +39,7 @@ export function BulkBar(props: {
   const fetcher = useFetcher<BulkAnswer>();
   const [menu, setMenu] = useState<{
     at: HTMLElement;
-    kind: "list" | "stage" | "owner" | "field" | "export";
+    kind: "sequence" | "list" | "stage" | "owner" | "field" | "export";
   } | null>(null);
   const [listName, setListName] = useState("");
   const [field, setField] = useState<string>("title");
@@ -80,6 +81,9 @@ export function BulkBar(props: {
               Choose all {props.total.toLocaleString("en-GB")}
             </Button>
           )}
+          <Button size="small" variant="contained" disabled={busy} onClick={open("sequence")}>
+            Write to {props.chosen === 1 ? "this one" : `these ${props.chosen}`}
+          </Button>
           <Button size="small" disabled={busy} onClick={open("list")}>
             Put on a list
           </Button>
@@ -116,6 +120,17 @@ export function BulkBar(props: {
           </Button>
         </Box>
       )}
+      <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "sequence"} onClose={() => setMenu(null)}>
+        {props.sequences.map(({ id, name, state }) => (
+          <MenuItem key={id} onClick={() => send({ kind: "sequence", sequenceId: id })}>
+            {name}
+            <Typography component="span" variant="body2" color="textSecondary" sx={{ ml: 1 }}>
+              {state === "draft" ? "onto its list" : state === "paused" ? "paused; they wait" : "starts now"}
+            </Typography>
+          </MenuItem>
+        ))}
+        {props.sequences.length === 0 && <MenuItem disabled>Write a sequence first</MenuItem>}
+      </Menu>
       <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "stage"} onClose={() => setMenu(null)}>
         {Object.entries(STAGE_NAMES).map(([stage, name]) => (
           <MenuItem key={stage} onClick={() => send({ kind: "set", field: "stage", value: stage })}>

@@ -155,6 +155,14 @@ export function createFrom(app: App, userId: number, pointId: string, name: stri
   return createSequence(app, userId, { name: named.parse(name) || point.name }, freshPath(point.path));
 }
 
+/** Has a draft write to a list, if there is one of that number. */
+export function writeTo({ db }: App, id: number, listId: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE sequences SET list_id = @listId WHERE id = @id AND state = 'draft' AND EXISTS (SELECT 1 FROM lists WHERE id = @listId)`,
+  ).run({ id, listId });
+}
+
 /** A new draft from a file's text. Returns its id. */
 export function importSequence(app: App, userId: number, text: string): Outcome<number> {
   const read = readSequenceFile(text);

@@ -19,6 +19,7 @@ import {
   putOff,
   releaseCompany,
 } from "../today/own-touches.ts";
+import { addToSequence } from "./add-people.ts";
 import { approveBefore, sendTest, writeOwnText } from "./before-start.ts";
 import {
   archiveSequence,
@@ -477,5 +478,27 @@ describe("before a start", () => {
     startSequence(world.app, world.userId, id);
     expect(at(TUESDAY).map(({ stepId }) => stepId)).toContain("one");
     expect(draftsToApprove(world.app, world.user).total).toBe(0);
+  });
+});
+
+describe("people who are brought onto a sequence", () => {
+  it("start at once where it runs, and are put on its list where it does not; who may not be written to is left out", () => {
+    const running = started([email("a", 0, { subject: "S" })], ["ana"]);
+    addPeople(world, ["bia", "caio"], "Others");
+    world.app.db.exec(
+      "INSERT INTO block_list (kind, value, reason, at) SELECT 'address', email, 'opted_out', 0 FROM prospects WHERE id = 3",
+    );
+    expect(addToSequence(world.app, world.user, running, [1, 2, 3])).toMatchObject({
+      ok: true,
+      value: { started: 1, leftOut: 2 },
+    });
+    const made = createFrom(world.app, world.userId, "blank", "Later");
+    if (!made.ok) throw new Error("not made");
+    expect(addToSequence(world.app, world.user, made.value, [2, 3])).toMatchObject({
+      ok: true,
+      value: { started: 0, listed: 2 },
+    });
+    expect(sequenceById(world.app.db, made.value)?.listId).not.toBeNull();
+    expect(addToSequence(world.app, world.user, 99, [1])).toMatchObject({ ok: false });
   });
 });

@@ -19,6 +19,7 @@ import {
   listProspects,
   prospectsQuery,
 } from "../../../server/prospects/people/list-prospects";
+import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
 import { Empty, Page } from "../../components/page";
 import { STAGE_NAMES } from "../../components/words";
@@ -44,6 +45,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     state: query.list === undefined ? null : listState(app, query.list),
     filters: allFilters(app),
     choices: filterChoices(app),
+    sequences: sequenceChoices(app.db),
     zone: context.get(userContext).zone,
     now: app.clock.now(),
   };
@@ -120,9 +122,14 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       <Button component={Link} to="/prospects/import">
         Import a file
       </Button>
-      <Button variant="contained" component={Link} to="/prospects/find">
+      <Button variant={list ? "outlined" : "contained"} component={Link} to="/prospects/find">
         Find people
       </Button>
+      {list && !filter && total > 0 && (
+        <Button variant="contained" component={Link} to={`/sequences/new?list=${list.id}`}>
+          Write to these {total}
+        </Button>
+      )}
     </>
   );
   return (
@@ -226,6 +233,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             listId={query.list}
             lists={lists}
             users={choices.users}
+            sequences={loaderData.sequences}
             customs={choices.customs}
             run={(action) => ({
               bulk: JSON.stringify({

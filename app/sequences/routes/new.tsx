@@ -8,11 +8,13 @@ import { Link, redirect, useFetcher, useNavigate } from "react-router";
 import { countTouches, layOutPath } from "../../../core/sequence/lay-out-path";
 import type { Path } from "../../../core/sequence/path";
 import { webApp } from "../../../server/app";
+import { allLists } from "../../../server/prospects/lists/lists";
 import {
   createFrom,
   importSequence,
   startingPoints,
   takeOffShelf,
+  writeTo,
 } from "../../../server/sequences/keep-sequences";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
@@ -23,8 +25,11 @@ import { planWords } from "../composer-timeline";
 import { drawPlan } from "../plan-drawing";
 import type { Route } from "./+types/new";
 
-export function loader() {
-  return { points: startingPoints(webApp()) };
+export function loader({ request }: Route.LoaderArgs) {
+  const app = webApp();
+  const wanted = Number(new URL(request.url).searchParams.get("list"));
+  const list = allLists(app).find(({ id }) => id === wanted);
+  return { points: startingPoints(app), list: list ?? null };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -34,6 +39,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   switch (form.intent) {
     case "begin": {
       const made = createFrom(app, userId, form.point ?? "blank", form.name ?? "");
+      if (made.ok && form.list) writeTo(app, made.value, Number(form.list));
       return made.ok
         ? redirect(`/sequences/${made.value}`)
         : { errors: made.errors as Record<string, string> };
@@ -53,15 +59,16 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function NewSequence({ loaderData }: Route.ComponentProps) {
-  const { points } = loaderData;
+  const { points, list } = loaderData;
   const act = useFetcher<typeof action>();
-  const [name, setName] = useState("");
+  const [name, setName] = useState(list?.name ?? "");
   const [chosen, setChosen] = useState(points[0]?.id ?? "blank");
   const [briefing, setBriefing] = useState(false);
   const navigate = useNavigate();
   const errors = act.data?.errors ?? {};
   const point = points.find(({ id }) => id === chosen);
-  const begin = (id: string) => act.submit({ intent: "begin", point: id, name }, { method: "post" });
+  const begin = (id: string) =>
+    act.submit({ intent: "begin", point: id, name, list: String(list?.id ?? "") }, { method: "post" });
 
   async function takeFile(file: File | undefined): Promise<void> {
     if (file) act.submit({ intent: "import", file: await file.text() }, { method: "post" });
@@ -69,7 +76,17 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
   return (
     <Page
       heading="How shall it begin?"
-      sub="A starting point is a draft: nothing goes out before you have filled in its blanks, read it and started it."
+      sub={
+        <>
+          {list && (
+            <>
+              For the {list.count} people of “{list.name}”.{" "}
+            </>
+          )}
+          A starting point is a draft: nothing goes out before you have filled in its blanks, read it and
+          started it.
+        </>
+      }
       margin={
         point && (
           <>

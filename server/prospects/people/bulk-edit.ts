@@ -9,6 +9,7 @@ import { STAGES } from "../../db/journeys.ts";
 import { listNamed } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { addToSequence } from "../../sequences/add-people.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
@@ -28,6 +29,7 @@ const form = z.object({
     }),
     z.object({ kind: z.literal("block") }),
     z.object({ kind: z.literal("verify") }),
+    z.object({ kind: z.literal("sequence"), sequenceId: z.coerce.number().int() }),
   ]),
 });
 
@@ -75,6 +77,19 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
         });
 
       switch (action.kind) {
+        case "sequence": {
+          const added = addToSequence(app, user, action.sequenceId, who);
+          if (!added.ok) return added;
+          const { started, listed, leftOut, sequenceName } = added.value;
+          return done({
+            count: started > 0 || leftOut > 0 ? started : listed,
+            batch: null,
+            words:
+              started === 0 && leftOut === 0
+                ? `put on the list of “${sequenceName}”, which has not started yet`
+                : `started on “${sequenceName}”${leftOut > 0 ? `; ${leftOut} left out, on another sequence, blocked, or written to lately` : ""}`,
+          });
+        }
         case "add_to_list": {
           const listId = listNamed(db, action.name, now);
           const added = sql<Record<string, unknown>, { id: number }>(

@@ -1,0 +1,72 @@
+/** Brings people onto a sequence from wherever they were chosen: a list, a filter, a selection, an earlier outcome. */
+import { whyNotYours } from "../accounts/ownership.ts";
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { listNamed } from "../db/lists.ts";
+import { type Db, sql } from "../db/open.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { done, type Outcome, refused } from "../errors.ts";
+import { checkSequence } from "./check-sequence.ts";
+import { startJourneys } from "./start-sequence.ts";
+
+export interface Added {
+  started: number;
+  /** Put on its list, to start with it. */
+  listed: number;
+  leftOut: number;
+  sequenceName: string;
+}
+
+/**
+ * Puts people on the sequence's list, and starts those who may start if it runs already. Who is on another sequence, blocked,
+ * written to lately or known to be bad is left out, as at any start. Run it in a transaction.
+ */
+export function addToSequence(
+  app: App,
+  user: User,
+  sequenceId: number,
+  ids: readonly number[],
+): Outcome<Added> {
+  const { db, clock } = app;
+  const sequence = sequenceById(db, sequenceId);
+  if (!sequence || sequence.deletedAt !== null || sequence.kind !== "shared")
+    return refused({ form: "This sequence no longer exists." });
+  const notYours = whyNotYours(app, user, { sequenceId });
+  if (notYours) return refused({ form: notYours });
+  const listId = sequence.listId ?? listNamed(db, sequence.name, clock.now());
+  if (sequence.listId === null)
+    sql<Record<string, unknown>>(
+      db,
+      "UPDATE sequences SET list_id = @listId, revision = revision + 1 WHERE id = @id",
+    ).run({
+      id: sequenceId,
+      listId,
+    });
+  const listed = sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, p.id FROM prospects p
+     WHERE p.live = 1 AND p.id IN (SELECT value FROM json_each(@ids)) ON CONFLICT DO NOTHING`,
+  ).run({ listId, ids: JSON.stringify(ids) }).changes;
+  const added = { listed, sequenceName: sequence.name };
+  if (sequence.state === "draft") return done({ ...added, started: 0, leftOut: 0 });
+  const [problem] = checkSequence(app, sequence).problems;
+  if (problem)
+    return refused({ form: `“${sequence.name}” cannot start for anybody now: ${problem.message}` });
+  const started = startJourneys(app, user.id, sequence, [...ids]);
+  return done({ ...added, started, leftOut: ids.length - started });
+}
+
+export interface SequenceChoice {
+  id: number;
+  name: string;
+  state: "draft" | "running" | "paused";
+}
+
+/** The sequences that people can be brought onto. */
+export function sequenceChoices(db: Db): SequenceChoice[] {
+  return sql<[], SequenceChoice>(
+    db,
+    `SELECT id, name, state FROM sequences
+     WHERE kind = 'shared' AND deleted_at IS NULL AND archived_at IS NULL ORDER BY state = 'draft', name`,
+  ).all([]);
+}
