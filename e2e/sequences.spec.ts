@@ -219,3 +219,20 @@ test("a list, and people who are chosen, are written to in one press from where 
     .click();
   await expect(page.getByText(/which has not started yet/)).toBeVisible();
 });
+
+test("HTML from elsewhere is cleaned to what an email may be, and a condition is put in", async ({
+  page,
+}) => {
+  await writeSequence(page, "From elsewhere");
+  await page.getByRole("button", { name: "HTML", exact: true }).click();
+  await page
+    .getByRole("textbox", { name: "HTML" })
+    .fill(
+      '<div class="WordSection1"><p class="MsoNormal" style="color:red" onclick="alert(1)"><b>Dear</b> <span data-field="first_name">x</span>,<o:p></o:p></p><script>alert(1)</script><table><tr><td>a cell</td></tr></table></div>',
+    );
+  await page.getByRole("button", { name: "Take this text" }).click();
+  await expect(emailText(page).locator("strong")).toHaveText("Dear");
+  await expect(emailText(page)).toContainText("a cell");
+  await expect(emailText(page)).not.toContainText("alert");
+  expect(await emailText(page).innerHTML()).not.toMatch(/onclick|MsoNormal|color:red|<script|<table/);
+});

@@ -40,13 +40,13 @@ export function ComposerTimeline(props: {
   onOpen: () => void;
 }) {
   const { composer, today, problems } = props;
-  const { path } = composer.form;
+  const { path, days } = composer.form;
   const [zoom, setZoom] = useState(0);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const wrong = problems.map(({ nodeId }) => nodeId).join();
   const plan = useMemo(
-    () => drawPlan(path, { today, isWrong: (id) => wrong.split(",").includes(id) }),
-    [path, today, wrong],
+    () => drawPlan(path, { today, sendingDays: days, isWrong: (id) => wrong.split(",").includes(id) }),
+    [path, today, days, wrong],
   );
   const { drawing, ...timeline } = plan;
   const add = (kind: StepKind | "fork" | "end") => {

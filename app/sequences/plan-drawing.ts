@@ -101,10 +101,14 @@ export const nodeName = (node: PathNode, path: Path): string =>
       ? node.name || `${capital(conditionWords(node.ask, path))}?`
       : node.name;
 
-/** `today`: the ISO weekday from which the first weekend is counted; `isWrong`: whether something keeps a node from starting. */
+/** `today`: the ISO weekday on which day 0 falls, or the next of the sequence's `sendingDays`; `isWrong`: whether something keeps a node from starting. */
 export function drawPlan(
   path: Path,
-  { today, isWrong }: { today: number; isWrong: (id: string) => boolean },
+  {
+    today,
+    sendingDays = WORK_WEEK,
+    isWrong,
+  }: { today: number; sendingDays?: readonly number[]; isWrong: (id: string) => boolean },
 ): TimelineProps & { drawing: PathDrawing } {
   const drawing = layOutPath(path);
   const last = Math.max(5, drawing.days + 1);
@@ -137,7 +141,7 @@ export function drawPlan(
       width: busy.has(day) || drawing.nodes.length < 12 ? width : 0.45,
     })),
     rows: drawing.rows,
-    weekendsAfter: slots.flatMap((_, day) => ((Math.min(today, 5) + day) % 5 === 0 ? [day] : [])),
+    weekendsAfter: daysBeforeBreaks(slots.length, today, sendingDays),
     stretches: drawing.stretches.map(({ lanes, top, from, to, way }) => {
       const fork = way && forks.get(way.forkId);
       return {
@@ -153,6 +157,23 @@ export function drawPlan(
     outline: outlineOf(path, path),
     dropPlaces: dropPlacesOf(path, drawing, where),
   };
+}
+
+const WORK_WEEK = [1, 2, 3, 4, 5];
+
+/** The days after which one or more days without email lie, by the weekdays on which a sequence sends. */
+export function daysBeforeBreaks(count: number, today: number, sendingDays: readonly number[]): number[] {
+  const week = sendingDays.toSorted((a, b) => a - b);
+  if (week.length === 0 || week.length === 7) return [];
+  const first = Math.max(
+    0,
+    week.findIndex((each) => each >= today),
+  );
+  return Array.from({ length: count }, (_, day) => day).filter((day) => {
+    const here = week[(first + day) % week.length] as number;
+    const next = week[(first + day + 1) % week.length] as number;
+    return (next - here + 7) % 7 !== 1;
+  });
 }
 
 const outlineOf = (nodes: Path, path: Path): Outline[] =>

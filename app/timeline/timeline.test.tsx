@@ -1,6 +1,7 @@
 import { ThemeProvider } from "@mui/material/styles";
 import { renderToStaticMarkup } from "react-dom/server";
 import { describe, expect, it } from "vitest";
+import { daysBeforeBreaks } from "../sequences/plan-drawing.ts";
 import { theme } from "../theme/theme.ts";
 import { geometryOf, labelWidths } from "./geometry.ts";
 import type { TimelineProps } from "./marks.ts";
@@ -99,4 +100,13 @@ describe("the timeline", () => {
     expect(html).not.toContain('stroke="#B88A2A"');
     expect(draw({ now: 1.5 })).toContain('stroke="#B88A2A"');
   });
+});
+
+describe("breaks in a sequence's own week", () => {
+  it.each([
+    ["a working week from Tuesday", 2, [1, 2, 3, 4, 5], [3, 8]],
+    ["from a Saturday: day 0 is Monday", 6, [1, 2, 3, 4, 5], [4, 9]],
+    ["Tuesday and Thursday only", 2, [2, 4], [0, 1, 2, 3, 4, 5, 6, 7, 8, 9]],
+    ["every day", 3, [1, 2, 3, 4, 5, 6, 7], []],
+  ])("%s", (_, today, days, breaks) => expect(daysBeforeBreaks(10, today, days)).toEqual(breaks));
 });
