@@ -153,15 +153,19 @@ test("an answer that is being written is kept for its conversation: through a re
     await expect(all.nth(place)).toHaveAttribute("aria-current", "true");
     if ((await field.count()) > 0) places.push(place);
   }
-  const first = { nth: (number: number) => all.nth(places[number] ?? 0) };
-  await first.nth(0).click();
+  const choose = async (number: number) => {
+    const chosen = all.nth(places[number] ?? 0);
+    await chosen.click();
+    await expect(chosen).toHaveAttribute("aria-current", "true");
+  };
+  await choose(0);
   await field.fill("Half an answer");
-  await first.nth(1).click();
+  await choose(1);
   await expect(field).toHaveValue("");
   await field.fill("Another one");
   await page.reload();
   await expect(field).toHaveValue("Another one");
-  await first.nth(0).click();
+  await choose(0);
   await expect(field).toHaveValue("Half an answer");
   const kept = page.waitForResponse(
     (response) =>
@@ -173,6 +177,6 @@ test("an answer that is being written is kept for its conversation: through a re
   await open(tab, page.url().slice(new URL(page.url()).origin.length));
   await expect(tab.getByLabel(/^Answer /)).toHaveValue("Half an answer, and more");
   await field.fill("");
-  await first.nth(1).click();
+  await choose(1);
   await field.fill("");
 });

@@ -16,7 +16,8 @@ import { Timeline } from "../timeline/timeline";
 import { drawPlan, gapOf, KIND_WORDS } from "./plan-drawing";
 import type { Composer } from "./use-composer";
 
-const ZOOMS = [1, 1.4, 2, 3];
+/** The first shows the whole. */
+const ZOOMS = [0, 1, 1.4, 2, 3];
 
 const CHANNEL_NOUNS = { email: "email", social: "social touch", call: "call", errand: "errand" } as const;
 
@@ -41,7 +42,7 @@ export function ComposerTimeline(props: {
 }) {
   const { composer, today, problems } = props;
   const { path, days } = composer.form;
-  const [zoom, setZoom] = useState(0);
+  const [zoom, setZoom] = useState(1);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const wrong = problems.map(({ nodeId }) => nodeId).join();
   const plan = useMemo(

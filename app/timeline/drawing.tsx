@@ -2,20 +2,19 @@
 import { useTheme } from "@mui/material/styles";
 import { memo } from "react";
 import type { Geometry } from "./geometry";
-import type { Mark, TimelineProps } from "./marks";
+import type { Mark, Stretch, TimelineProps } from "./marks";
 import { Shape } from "./shapes";
 
 export const Drawing = memo(function Drawing(
-  props: Pick<
-    TimelineProps,
-    "days" | "weekendsAfter" | "stretches" | "marks" | "links" | "now" | "onSelect"
-  > & {
+  props: Pick<TimelineProps, "days" | "weekendsAfter" | "stretches" | "marks" | "links"> & {
+    now: number | undefined;
     geometry: Geometry;
-    small: boolean;
-    dragging: string | null;
+    /** The marks of a plan are drawn by their buttons, which move. */
+    withMarks: boolean;
   },
 ) {
-  const { days, weekendsAfter, stretches, marks, links, now, geometry, small } = props;
+  const { days, weekendsAfter, stretches, marks, links, now, geometry } = props;
+  const { small } = geometry;
   const { palette } = useTheme();
   const { width, height, x, y, edges, left } = geometry;
   const byId = new Map(marks.map((mark) => [mark.id, mark]));
@@ -52,6 +51,19 @@ export const Drawing = memo(function Drawing(
           </g>
         );
       })}
+      {links.map(({ from, to, dashed }) => {
+        const [a, b] = [byId.get(from), byId.get(to)];
+        return a && b ? (
+          <path
+            key={`${from} ${to}`}
+            d={curve(a, b, geometry)}
+            fill="none"
+            stroke={palette.tile.line}
+            strokeWidth={1.6}
+            strokeDasharray={dashed ? "3 4" : undefined}
+          />
+        ) : null;
+      })}
       {stretches.map((stretch, index) => {
         const start = index === 0 ? left - 10 : x(stretch.from);
         const nameEnds = index === 0 ? start : start + 42;
@@ -68,7 +80,7 @@ export const Drawing = memo(function Drawing(
                 style={{ paintOrder: "stroke" }}
                 fill={stretch.title.tone === "yes" ? palette.kelp.text : palette.clay.main}
               >
-                {stretch.title.words}
+                {fitted(stretch.title.words, titleRoom(stretch, stretches, geometry))}
               </text>
             )}
             {stretch.lanes.map((lane, at) => (
@@ -78,6 +90,9 @@ export const Drawing = memo(function Drawing(
                     x={index === 0 ? 6 : start - 14}
                     y={y(stretch.row + at) + 4}
                     fontSize={12}
+                    stroke={palette.background.default}
+                    strokeWidth={5}
+                    style={{ paintOrder: "stroke" }}
                     fill={palette.text.secondary}
                   >
                     {lane}
@@ -96,27 +111,13 @@ export const Drawing = memo(function Drawing(
           </g>
         );
       })}
-      {links.map(({ from, to, dashed }) => {
-        const [a, b] = [byId.get(from), byId.get(to)];
-        return a && b ? (
-          <path
-            key={`${from} ${to}`}
-            d={curve(a, b, geometry)}
-            fill="none"
-            stroke={palette.tile.line}
-            strokeWidth={1.6}
-            strokeDasharray={dashed ? "3 4" : undefined}
-          />
-        ) : null;
-      })}
       {now !== undefined && (
         <g>
           <line x1={x(now)} x2={x(now)} y1={22} y2={height} stroke={palette.ochre.main} strokeWidth={1.5} />
           <circle cx={x(now)} cy={22} r={3} fill={palette.ochre.main} />
         </g>
       )}
-      {/* The marks of a plan are drawn by their buttons, which move. */}
-      {!props.onSelect &&
+      {props.withMarks &&
         marks.map((mark) => (
           <g key={mark.id} transform={`translate(${x(mark.at)} ${y(mark.row)})`}>
             <Shape shape={mark.shape} state={mark.state} scale={small ? 0.6 : 1} />
@@ -125,6 +126,23 @@ export const Drawing = memo(function Drawing(
     </svg>
   );
 });
+
+/** The room that a way's words have before the next way's begin in the same row. */
+function titleRoom(stretch: Stretch, all: readonly Stretch[], { x, width }: Geometry): number {
+  const next = all
+    .filter(({ title, row, from }) => title && row === stretch.row && from > stretch.from)
+    .map(({ from }) => x(from));
+  return Math.min(width, ...next) - x(stretch.from) - 10;
+}
+
+/** About a letter's width at 12 px. */
+const LETTER = 6.6;
+
+function fitted(words: string, room: number): string {
+  const letters = Math.floor(room / LETTER);
+  if (words.length <= letters) return words;
+  return letters < 4 ? "" : `${words.slice(0, letters - 1).trimEnd()}…`;
+}
 
 /** From the right of one mark to the left of the next, level at both ends. */
 function curve(a: Mark, b: Mark, { x, y }: Geometry): string {

@@ -7,7 +7,7 @@ import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Drawing } from "./drawing";
-import { type Geometry, geometryOf, labelWidths, SMALL } from "./geometry";
+import { type Geometry, geometryOf, labelWidths } from "./geometry";
 import { MarkItem, WordsItem } from "./mark-item";
 import type { Mark, Outline, TimelineProps } from "./marks";
 
@@ -36,7 +36,7 @@ export function Timeline(props: TimelineProps) {
     [days, rows, width, props.zoom, mostHeight, titled],
   );
   const labels = useMemo(() => labelWidths(marks, geometry), [marks, geometry]);
-  const small = width < SMALL;
+  const { small } = geometry;
   const overflows = geometry.width > width + 1 || geometry.height > mostHeight + 1;
   const byId = useMemo(() => new Map(marks.map((mark) => [mark.id, mark])), [marks]);
   useSelectedInView(frame, selected ?? null, geometry);
@@ -79,6 +79,7 @@ export function Timeline(props: TimelineProps) {
         x: geometry.x(mark.at),
         y: geometry.y(mark.row),
         labelWidth: small ? 0 : (labels.get(id) ?? 0),
+        scale: small ? 0.6 : 1,
       };
       if (!onSelect) return <WordsItem key={id} {...common} />;
       return (
@@ -98,6 +99,13 @@ export function Timeline(props: TimelineProps) {
         </li>
       );
     });
+
+  // Drawn again when something has changed, not at every move of what is dragged.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: these are what the items are made of
+  const items = useMemo(
+    () => list(props.outline ?? marks.map(({ id }) => ({ id }))),
+    [props.outline, marks, geometry, labels, selected, onSelect, onOpen, onMove],
+  );
 
   return (
     <DndContext
@@ -132,7 +140,16 @@ export function Timeline(props: TimelineProps) {
         }}
       >
         <Box sx={{ position: "relative", width: geometry.width, height: geometry.height }}>
-          <Drawing {...props} geometry={geometry} small={small} dragging={drag?.id ?? null} />
+          <Drawing
+            days={days}
+            weekendsAfter={props.weekendsAfter}
+            stretches={props.stretches}
+            marks={marks}
+            links={props.links}
+            now={props.now}
+            withMarks={!onSelect}
+            geometry={geometry}
+          />
           {drag && drag.place === null && (
             <Box
               aria-hidden
@@ -172,7 +189,7 @@ export function Timeline(props: TimelineProps) {
             onKeyDown={onKeyDown}
             sx={{ listStyle: "none", m: 0, p: 0, position: "absolute", inset: 0, pointerEvents: "none" }}
           >
-            {list(props.outline ?? marks.map(({ id }) => ({ id })))}
+            {items}
           </Box>
         </Box>
       </Box>

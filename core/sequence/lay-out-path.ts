@@ -46,6 +46,8 @@ export interface PathDrawing {
   days: number;
 }
 
+/** What a "no" needs above its rows for its own words, in rows. */
+const WORDS_ABOVE = 0.4;
 const LANE_ORDER: readonly Channel[] = ["email", "social", "call", "errand"];
 
 interface Loose {
@@ -133,10 +135,10 @@ export function layOutPath(path: Path): PathDrawing {
           { forkId: fork.id, branch: way },
         );
       const yes = branch("yes", top);
-      const yesBottom = Math.max(yes.bottom, top + 1);
-      const no = branch("no", yesBottom);
-      laid.row = (top + yesBottom) / 2;
-      bottom = Math.max(bottom, no.bottom, yesBottom + 1);
+      const noTop = Math.max(yes.bottom, top + 1) + WORDS_ABOVE;
+      const no = branch("no", noTop);
+      laid.row = (top + noTop) / 2;
+      bottom = Math.max(bottom, no.bottom, noTop + 1);
       loose = [...(yesEnds ? [] : yes.loose), ...(noEnds ? [] : no.loose)];
       if (carries) break;
       if (loose.length === 0) {
