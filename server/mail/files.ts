@@ -58,10 +58,3 @@ export function fileById(db: Db, id: number): KeptFile | undefined {
     id,
   });
 }
-
-export function fileNames({ db }: App, ids: readonly number[]): { id: number; name: string; size: number }[] {
-  return sql<{ ids: string }, { id: number; name: string; size: number }>(
-    db,
-    `SELECT id, name, length(bytes) AS size FROM files WHERE id IN (SELECT value FROM json_each(@ids))`,
-  ).all({ ids: JSON.stringify(ids) });
-}

@@ -115,14 +115,23 @@ function missingFields(db: Db, listId: number, path: Path) {
     .filter((text) => fieldsIn(text).length > 0);
   const counts = new Map<string, number>();
   const sender = Object.fromEntries(SENDER_FIELDS.map((field) => [field, "x"]));
+  const used = [...new Set(templates.flatMap(fieldsIn))];
+  // Without conditions in them, texts tell people apart only by what these lack.
+  const isPlain = !templates.some((template) => template.includes("{%"));
+  const seen = new Map<string, Set<string>>();
   for (const prospect of prospectsOfList(db, listId, MOST_CHECKED)) {
-    const values = { ...prospectValues(prospect), ...sender };
-    const lacking = new Set(
-      templates.flatMap((template) => {
-        const rendered = renderMerge(template, values);
-        return !rendered.ok && rendered.emptyField ? [rendered.emptyField] : [];
-      }),
-    );
+    const values: Record<string, string> = { ...prospectValues(prospect), ...sender };
+    const key = isPlain ? used.filter((field) => !values[field]?.trim()).join() : String(prospect.id);
+    let lacking = seen.get(key);
+    if (!lacking) {
+      lacking = new Set(
+        templates.flatMap((template) => {
+          const rendered = renderMerge(template, values);
+          return !rendered.ok && rendered.emptyField ? [rendered.emptyField] : [];
+        }),
+      );
+      seen.set(key, lacking);
+    }
     for (const field of lacking) counts.set(field, (counts.get(field) ?? 0) + 1);
   }
   return [...counts].map(([field, count]) => ({ field, count })).sort((a, b) => b.count - a.count);
