@@ -78,7 +78,7 @@ export function EmailEditor(props: EmailEditorProps) {
     SHOWN_FIELDS,
   );
   return (
-    <Box sx={{ display: "grid", gap: 1.75 }}>
+    <Box sx={{ display: "grid", gap: 1.75, gridTemplateColumns: "minmax(0, 1fr)" }}>
       <Wordings {...props} variant={variant} />
       <TextField
         name="subject"
@@ -374,6 +374,7 @@ function Tools({
       aria-label="Formatting"
       sx={{
         display: "flex",
+        flexWrap: "wrap",
         gap: 0.25,
         px: 1,
         py: 0.5,

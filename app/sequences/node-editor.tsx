@@ -58,7 +58,7 @@ function StepEditor(props: NodeEditorProps & { step: TouchStep }) {
   const set = (changes: Partial<TouchStep>) => composer.setNode({ ...step, ...changes } as TouchStep);
   const email = isEmail(step) ? step : null;
   return (
-    <Box sx={{ display: "grid", gap: 1.75 }}>
+    <Box sx={{ display: "grid", gap: 1.75, gridTemplateColumns: "minmax(0, 1fr)" }}>
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "flex-start" }}>
         <TextField
           label="Name of the step"
@@ -206,7 +206,7 @@ function TaskEditor(props: {
   const [label, hint] = TEXT_LABELS[step.kind];
   const problem = saidOf(problems, "text");
   return (
-    <Box sx={{ display: "grid", gap: 1.75 }}>
+    <Box sx={{ display: "grid", gap: 1.75, gridTemplateColumns: "minmax(0, 1fr)" }}>
       <TextField
         name="text"
         label={label}
@@ -298,7 +298,7 @@ function ForkEditor(props: NodeEditorProps & { fork: Fork }) {
           problem={saidOf(problems, "patience")}
         />
       )}
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2 }}>
         {(["yes", "no"] as const).map((branch) => (
           <Box key={branch} sx={{ border: "1px solid", borderColor: "divider", borderRadius: 1, p: 1.5 }}>
             <Typography sx={{ fontWeight: 650, color: branch === "yes" ? "kelp.text" : "clay.main" }}>
