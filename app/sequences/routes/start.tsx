@@ -316,7 +316,13 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
         </Alert>
       )}
       <Bar counts={counts} />
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "252px minmax(0, 1fr)" }, gap: 2.5 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "252px minmax(0, 1fr)" },
+          gap: 2.5,
+        }}
+      >
         <Box>
           <Box sx={{ display: "flex", mb: 0.5 }}>
             <Typography variant="label" color="textSecondary" component="h2" sx={{ flex: 1 }}>
@@ -332,7 +338,17 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
               </Typography>
             )}
           </Box>
-          <Box component="ul" aria-label="People" sx={{ listStyle: "none", m: 0, p: 0 }}>
+          <Box
+            component="ul"
+            aria-label="People"
+            sx={{
+              listStyle: "none",
+              m: 0,
+              p: 0,
+              maxHeight: { xs: 220, sm: "none" },
+              overflowY: { xs: "auto", sm: "visible" },
+            }}
+          >
             {people.map((person) => (
               <PersonRow
                 key={person.id}
