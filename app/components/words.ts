@@ -1,6 +1,7 @@
 /** Dates, counts and recorded reasons in the tool's words. */
 import { DateTime } from "luxon";
 import type { EventKind } from "../../core/events";
+import type { RestReason } from "../../core/sending/rest";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
 
 const at = (instant: number, zone: string) => DateTime.fromMillis(instant, { zone, locale: "en-GB" });
@@ -61,7 +62,18 @@ export const STAGE_NAMES: Record<string, string> = {
 export const WAIT_WORDS: Record<WaitReason, string> = {
   wait_days: "the working days after the last step are not over",
   outside_hours: "it is outside the sending hours where they are",
+  holiday: "it is a public holiday where they are",
   mailbox_limit: "today's limit of its mailboxes is reached",
+  ramp: "its mailboxes are young and may send no more today",
+  hour_limit: "its mailboxes have sent all they may within the hour",
+  gap: "the pauses between two emails leave no more room in their hours today",
+  new_a_day: "as many have begun the sequence today as it allows",
+  ratio: "follow-ups have had their share of today",
+  domain_cap: "as many have gone to their mail domain today as may",
+  pace: "the sequence's own pace holds it back",
+  touched_lately: "somebody of the team touched them lately",
+  account_limit: "the social account has done all it may within seven days",
+  account_signed_out: "the social account is signed out",
   in_line: "its turn comes; minutes pass between two emails",
   settling: "it is being looked up whether the last email left",
   undecided: "nobody can tell whether the last email left: decide on Sending",
@@ -90,7 +102,18 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
 export const SHORT_WAITS: Record<WaitReason, string> = {
   wait_days: "wait their days",
   outside_hours: "out of hours",
+  holiday: "public holiday",
   mailbox_limit: "over today's limit",
+  ramp: "young mailboxes",
+  hour_limit: "over the hour's limit",
+  gap: "no room today",
+  new_a_day: "over new a day",
+  ratio: "over the share",
+  domain_cap: "domain is full",
+  pace: "kept by the pace",
+  touched_lately: "touched lately",
+  account_limit: "account's week full",
+  account_signed_out: "account signed out",
   in_line: "in line",
   settling: "being looked up",
   undecided: "left or not?",
@@ -186,6 +209,7 @@ export const EVENT_WORDS: Record<EventKind, string> = {
 
 export function restWords(reason: string | null): string {
   if (!reason) return "rests";
-  const { sent, bounced } = JSON.parse(reason) as { sent: number; bounced: number };
+  const { sent, bounced, of, complained } = JSON.parse(reason) as RestReason;
+  if (of === "complained") return `${complained} of its last ${sent} emails were reported as unwanted`;
   return `${bounced} of its last ${sent} emails bounced (${((100 * bounced) / sent).toFixed(1)} %)`;
 }

@@ -11,6 +11,9 @@ export interface MailboxStanding {
   smtpTrouble: string | null;
   smtpRetryAt: number | null;
   smtpStopped: 0 | 1;
+  /** When its inbox was first read to the end; null: it has never connected. */
+  connectedWall?: number | null;
+  removedAt?: number | null;
 }
 
 export interface JourneyStanding {
@@ -32,7 +35,7 @@ const hold = (reason: WaitReason, detail: string | null = null): Wait => ({ reas
 
 /** Why nothing goes from a mailbox now, or null. One that rests until an instant is left to the plan, which knows its hours. */
 export function mailboxHold(mailbox: MailboxStanding | undefined, now: number): Wait | null {
-  if (!mailbox) return hold("no_mailbox");
+  if (!mailbox || mailbox.removedAt != null) return hold("no_mailbox");
   if (mailbox.state === "paused") return hold("mailbox_paused", mailbox.address);
   if (mailbox.state === "resting" && mailbox.restUntil === null)
     return hold("mailbox_resting", mailbox.address);

@@ -1,7 +1,9 @@
 /** Who goes first: examples a rep would give. */
 import { describe, expect, it } from "vitest";
 import { type Calendar, DAY, dayOf, HOUR, MINUTE, NO_HOLIDAYS, type SendingHours } from "../calendar.ts";
-import { dueAfter, type PlanJourney, type PlanMailbox, planTouches, whyWaiting } from "./plan.ts";
+import { dueAfter, type PlanJourney, planTouches } from "./plan.ts";
+import type { Sender } from "./sender.ts";
+import { whyWaiting } from "./why-waiting.ts";
 
 const OFFICE = { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "17:00" };
 const MORNINGS = { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "11:30" };
@@ -16,7 +18,7 @@ const inZone = (zone: string, hours: SendingHours = OFFICE): Calendar => {
   calendars.set(key, calendar);
   return calendar;
 };
-const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => ({
+const mailbox = (id: number, change: Partial<Sender> = {}): Sender => ({
   id,
   dailyLimit: 30,
   gapMinutes: { least: 10, most: 10 },
@@ -29,14 +31,14 @@ const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => 
 const journey = (id: number, change: Partial<PlanJourney> = {}): PlanJourney => ({
   id,
   calendar: inZone(LISBON),
-  mailboxIds: [1],
+  senderIds: [1],
   followUp: false,
   dueAt: TUESDAY,
   ahead: [{ id: "a", waits: [] }],
   ...change,
 });
-const order = (mailboxes: PlanMailbox[], journeys: PlanJourney[]) =>
-  planTouches({ now: TUESDAY, until: TUESDAY + 10 * DAY, mailboxes, journeys }).map(
+const order = (mailboxes: Sender[], journeys: PlanJourney[]) =>
+  planTouches({ now: TUESDAY, until: TUESDAY + 10 * DAY, senders: mailboxes, journeys }).map(
     ({ journeyId }) => journeyId,
   );
 
@@ -71,10 +73,10 @@ describe("mailboxes", () => {
     const [first] = planTouches({
       now: TUESDAY,
       until: TUESDAY + HOUR,
-      mailboxes: [mailbox(1, { sentToday: 20 }), mailbox(2, { sentToday: 3, dailyLimit: 10 })],
-      journeys: [journey(1, { mailboxIds: [1, 2] })],
+      senders: [mailbox(1, { sentToday: 20 }), mailbox(2, { sentToday: 3, dailyLimit: 10 })],
+      journeys: [journey(1, { senderIds: [1, 2] })],
     });
-    expect(first?.mailboxId).toBe(2);
+    expect(first?.senderId).toBe(2);
   });
 
   it("count the day of where their owner is", () => {
@@ -87,7 +89,7 @@ describe("mailboxes", () => {
     const [touch] = planTouches({
       now: TUESDAY,
       until: TUESDAY + DAY,
-      mailboxes: [inAuckland],
+      senders: [inAuckland],
       journeys: [journey(1)],
     });
     // Midnight in Auckland is 13:00 in Lisbon.
@@ -98,10 +100,10 @@ describe("mailboxes", () => {
     const touches = planTouches({
       now: TUESDAY,
       until: TUESDAY + 5 * DAY,
-      mailboxes: [mailbox(1, { dailyLimit: 2 }), mailbox(2)],
+      senders: [mailbox(1, { dailyLimit: 2 }), mailbox(2)],
       journeys: [1, 2, 3, 4].map((id) => journey(id, { followUp: true })),
     });
-    expect(touches.map(({ mailboxId }) => mailboxId)).toEqual([1, 1, 1, 1]);
+    expect(touches.map(({ senderId }) => senderId)).toEqual([1, 1, 1, 1]);
     expect(touches.map(({ at }) => dayOf(at, LISBON))).toEqual([
       "2026-06-09",
       "2026-06-09",
@@ -115,8 +117,8 @@ describe("mailboxes", () => {
     const touches = planTouches({
       now: TUESDAY - 4 * HOUR,
       until: TUESDAY,
-      mailboxes: boxes,
-      journeys: [1, 2, 3, 4, 5].map((id) => journey(id, { mailboxIds: [id], dueAt: TUESDAY - DAY })),
+      senders: boxes,
+      journeys: [1, 2, 3, 4, 5].map((id) => journey(id, { senderIds: [id], dueAt: TUESDAY - DAY })),
     });
     const minutes = touches.map(({ at }) => (at - Date.parse("2026-06-09T08:30:00+01:00")) / MINUTE);
     expect(Math.min(...minutes)).toBeGreaterThanOrEqual(0);
@@ -157,16 +159,24 @@ describe("asked why it waits, a journey names", () => {
   const ends = TUESDAY + 15 * HOUR;
   it("its own days first, then the hours, then the limit, then its turn", () => {
     const inTokyo = { calendar: inZone("Asia/Tokyo") };
-    expect(whyWaiting(journey(1, { dueAt: TUESDAY + DAY, ...inTokyo }), null, TUESDAY, ends).reason).toBe(
-      "wait_days",
-    );
-    expect(whyWaiting(journey(1, inTokyo), null, TUESDAY, ends).reason).toBe("outside_hours");
-    expect(whyWaiting(journey(1), null, TUESDAY, ends)).toEqual({
+    expect(
+      whyWaiting(
+        journey(1, { dueAt: TUESDAY + DAY, ...inTokyo }),
+        { plannedAt: null, block: undefined, dayEnds: ends },
+        TUESDAY,
+      ).reason,
+    ).toBe("wait_days");
+    expect(
+      whyWaiting(journey(1, inTokyo), { plannedAt: null, block: undefined, dayEnds: ends }, TUESDAY).reason,
+    ).toBe("outside_hours");
+    expect(whyWaiting(journey(1), { plannedAt: null, block: undefined, dayEnds: ends }, TUESDAY)).toEqual({
       reason: "mailbox_limit",
       until: null,
       detail: null,
     });
-    expect(whyWaiting(journey(1), TUESDAY + MINUTE, TUESDAY, ends)).toEqual({
+    expect(
+      whyWaiting(journey(1), { plannedAt: TUESDAY + MINUTE, block: undefined, dayEnds: ends }, TUESDAY),
+    ).toEqual({
       reason: "in_line",
       until: TUESDAY + MINUTE,
       detail: null,

@@ -10,7 +10,9 @@ import {
   OpenHours,
   type SendingHours,
 } from "../calendar.ts";
-import { dueAfter, type PlanJourney, type PlanMailbox, planTouches, whyWaiting } from "./plan.ts";
+import { dueAfter, type PlanJourney, planTouches } from "./plan.ts";
+import type { Sender } from "./sender.ts";
+import { whyWaiting } from "./why-waiting.ts";
 
 const OFFICE = { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "17:00" };
 const TUESDAY = Date.parse("2026-06-09T09:00:00+01:00");
@@ -23,7 +25,7 @@ const inZone = (zone: string, hours: SendingHours = OFFICE): Calendar => {
   calendars.set(key, calendar);
   return calendar;
 };
-const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => ({
+const mailbox = (id: number, change: Partial<Sender> = {}): Sender => ({
   id,
   dailyLimit: 30,
   gapMinutes: { least: 9, most: 14 },
@@ -36,7 +38,7 @@ const mailbox = (id: number, change: Partial<PlanMailbox> = {}): PlanMailbox => 
 const journey = (id: number, change: Partial<PlanJourney> = {}): PlanJourney => ({
   id,
   calendar: inZone("Europe/Lisbon"),
-  mailboxIds: [1, 2],
+  senderIds: [1, 2],
   followUp: false,
   dueAt: TUESDAY,
   ahead: [{ id: "a", waits: [] }],
@@ -44,13 +46,13 @@ const journey = (id: number, change: Partial<PlanJourney> = {}): PlanJourney => 
 });
 const many = (count: number, change: Partial<PlanJourney> = {}) =>
   Array.from({ length: count }, (_, index) => journey(index + 1, change));
-const plan = (mailboxes: PlanMailbox[], journeys: PlanJourney[], days = 30) =>
-  planTouches({ now: TUESDAY, until: TUESDAY + days * DAY, mailboxes, journeys });
+const plan = (mailboxes: Sender[], journeys: PlanJourney[], days = 30) =>
+  planTouches({ now: TUESDAY, until: TUESDAY + days * DAY, senders: mailboxes, journeys });
 
 describe("the plan", () => {
   it("lets mailboxes take turns", () => {
     const sent = plan([mailbox(1), mailbox(2)], many(20));
-    const counts = [1, 2].map((id) => sent.filter((touch) => touch.mailboxId === id).length);
+    const counts = [1, 2].map((id) => sent.filter((touch) => touch.senderId === id).length);
     expect(Math.abs((counts[0] as number) - (counts[1] as number))).toBeLessThanOrEqual(2);
   });
 
@@ -59,25 +61,25 @@ describe("the plan", () => {
       mailbox(index + 1, { gapMinutes: { least: 5, most: 9 } }),
     );
     const ids = mailboxes.map(({ id }) => id);
-    const sent = plan(mailboxes, many(1000, { mailboxIds: ids }));
+    const sent = plan(mailboxes, many(1000, { senderIds: ids }));
     const today = sent.filter(({ at }) => dayOf(at, "Europe/Lisbon") === "2026-06-09");
     expect(today).toHaveLength(450);
     expect(sent).toHaveLength(1000);
   });
 
   it("keeps a thread in its mailbox and sends follow-ups before first emails", () => {
-    const followUps = many(3, { followUp: true, mailboxIds: [2] }).map((each) => ({
+    const followUps = many(3, { followUp: true, senderIds: [2] }).map((each) => ({
       ...each,
       id: each.id + 100,
     }));
     const sent = plan([mailbox(1), mailbox(2)], [...many(10), ...followUps]);
-    const fromTwo = sent.filter((touch) => touch.mailboxId === 2);
+    const fromTwo = sent.filter((touch) => touch.senderId === 2);
     expect(fromTwo.slice(0, 3).every((touch) => touch.followUp)).toBe(true);
-    expect(sent.filter((touch) => touch.followUp).every((touch) => touch.mailboxId === 2)).toBe(true);
+    expect(sent.filter((touch) => touch.followUp).every((touch) => touch.senderId === 2)).toBe(true);
   });
 
   it("writes in the morning where the prospect is", () => {
-    const [touch] = plan([mailbox(1)], [journey(1, { calendar: inZone("Asia/Tokyo"), mailboxIds: [1] })]);
+    const [touch] = plan([mailbox(1)], [journey(1, { calendar: inZone("Asia/Tokyo"), senderIds: [1] })]);
     // 09:00 in Lisbon is 17:00 in Tokyo, so it goes at Tokyo's next opening: 00:30 in Lisbon.
     expect(touch?.at).toBeGreaterThanOrEqual(Date.parse("2026-06-10T08:30:00+09:00"));
     expect(touch?.at).toBeLessThan(Date.parse("2026-06-10T09:00:00+09:00"));
@@ -91,12 +93,12 @@ describe("the plan", () => {
     const sent = plan([mailbox(1), mailbox(2)], [journey(1, { ahead })]);
     expect(sent.map((touch) => touch.stepId)).toEqual(["a", "b"]);
     expect(dayOf(sent[1]?.at ?? 0, "Europe/Lisbon")).toBe("2026-06-12");
-    expect(sent[1]?.mailboxId).toBe(sent[0]?.mailboxId);
+    expect(sent[1]?.senderId).toBe(sent[0]?.senderId);
   });
 
   it("plans a resting mailbox from the end of its rest on", () => {
     const restsUntil = TUESDAY + 2 * DAY;
-    const [touch] = plan([mailbox(1, { restsUntil })], [journey(1, { mailboxIds: [1] })]);
+    const [touch] = plan([mailbox(1, { restsUntil })], [journey(1, { senderIds: [1] })]);
     expect(touch?.at).toBeGreaterThanOrEqual(restsUntil);
   });
 
@@ -104,16 +106,16 @@ describe("the plan", () => {
     const journeys = many(40);
     const before = plan(
       [mailbox(1)],
-      journeys.map((each) => ({ ...each, mailboxIds: [1] })),
+      journeys.map((each) => ({ ...each, senderIds: [1] })),
     );
     const first = before[0] as (typeof before)[number];
     const again = planTouches({
       now: first.at + MINUTE,
       until: TUESDAY + 30 * DAY,
-      mailboxes: [mailbox(1, { sentToday: 1, lastSentAt: first.at })],
+      senders: [mailbox(1, { sentToday: 1, lastSentAt: first.at })],
       journeys: journeys
         .filter(({ id }) => id !== first.journeyId)
-        .map((each) => ({ ...each, mailboxIds: [1] })),
+        .map((each) => ({ ...each, senderIds: [1] })),
     });
     expect(again).toEqual(before.slice(1));
   });
@@ -145,7 +147,7 @@ describe("the plan", () => {
             journey(index + 1, {
               calendar: inZone(zone),
               dueAt: TUESDAY + dueIn * HOUR,
-              mailboxIds: mailboxes.map(({ id }) => id),
+              senderIds: mailboxes.map(({ id }) => id),
               ahead: [
                 { id: "a", waits: [] },
                 { id: "b", waits: [{ days: 2, working: true }] },
@@ -158,7 +160,7 @@ describe("the plan", () => {
           );
           expect(sent).toHaveLength(journeys.length * 2);
           for (const box of mailboxes) {
-            const own = sent.filter((touch) => touch.mailboxId === box.id);
+            const own = sent.filter((touch) => touch.senderId === box.id);
             const perDay = new Map<string, number>([["2026-06-09", box.sentToday]]);
             for (const touch of own) {
               const day = dayOf(touch.at, box.zone);
@@ -199,7 +201,11 @@ describe("a journey waits because", () => {
     ["today's limit is reached", {}, TUESDAY + DAY, "mailbox_limit"],
     ["its turn comes later today", {}, TUESDAY + HOUR, "in_line"],
   ])("%s", (_, change, plannedAt, reason) => {
-    const wait = whyWaiting(journey(1, change), plannedAt, TUESDAY, TUESDAY + 15 * HOUR);
+    const wait = whyWaiting(
+      journey(1, change),
+      { plannedAt, block: undefined, dayEnds: TUESDAY + 15 * HOUR },
+      TUESDAY,
+    );
     expect(wait.reason).toBe(reason);
   });
 });

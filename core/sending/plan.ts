@@ -1,48 +1,110 @@
 /**
- * The plan: who gets which email when, from which mailbox. One function serves the engine (what
- * is due now), the day line (the rest of today) and the forecast (the coming weeks).
+ * The plan: who gets which touch when, from where, or which rule keeps it from going. One function serves the engine (today
+ * and the next working day), the day line, the forecast of weeks and every what-if.
  *
- * It replays the future mailbox by mailbox: the one that is free soonest takes, from the queues it
- * may serve, the email that matters most. Follow-ups go before first emails, because a thread that
- * goes cold costs more than a later start; then the window that closes first, then the longest due.
+ * It goes day by day. On each, every sender in turn takes the one that matters most of those who may go: follow-ups up to
+ * their share of the day, then first emails, then whatever is left; of a kind the one due on the earlier day, then one
+ * whose mail provider is the sender's own, then the one whose hours close sooner. It goes at the first free moment of the
+ * sender within the prospect's hours (sender.ts). A sender that ran out of people takes over what another, full one can
+ * hand on. What was planned before keeps its moment as long as it may go then, so that one change moves few.
  */
 import TinyQueue from "tinyqueue";
-import { type Calendar, MINUTE, OpenHours, type OpenWindow, startOfNextDay } from "../calendar.ts";
-import { between } from "../random.ts";
+import {
+  type Calendar,
+  DAY,
+  type DayNumber,
+  dayNumberOf,
+  HOUR,
+  instantOnDay,
+  MINUTE,
+  OpenHours,
+} from "../calendar.ts";
 import type { ExpectedEmail } from "../sequence/expected-path.ts";
 import { dueAt, type Wait as StepWait } from "../sequence/wait.ts";
-import type { Wait } from "./reasons.ts";
+import { DailyBudget, placeIn, RollingBudget } from "./budget.ts";
+import { limitAfter, momentsOf, ownHours, type Sender } from "./sender.ts";
 
-export interface PlanMailbox {
-  id: number;
-  dailyLimit: number;
-  /** Minutes between two emails, drawn anew for each. */
-  gapMinutes: { least: number; most: number };
-  /** Where its owner is: its limit counts this zone's days. */
+/** What a sequence says about its pace. Journeys that share the object share its budgets. */
+export interface Pace {
+  /** People who get their first touch on one day; null: as many as the senders carry. */
+  newADay: number | null;
+  begunToday: number;
+  /** The most within any sixty minutes, over all senders. */
+  perHour: number | null;
+  /** Minutes at least between two of its touches, over all senders. */
+  minutesBetween: number | null;
+  /** When it sent in the last hours; needed with one of the two. */
+  sentLately: readonly number[];
+  /** Where its days are counted. */
   zone: string;
-  sentToday: number;
-  lastSentAt: number | null;
-  /** It rests until then; null if it does not. */
-  restsUntil: number | null;
 }
 
 export interface PlanJourney {
   id: number;
   /** When they can be reached. Journeys that share the object are known for alike. */
   calendar: Calendar;
-  /** The mailboxes that may send it; exactly one once a thread has begun. */
-  mailboxIds: readonly number[];
+  /** The senders that may send it; exactly one once a thread has begun. */
+  senderIds: readonly number[];
   followUp: boolean;
   dueAt: number;
   ahead: readonly ExpectedEmail[];
+  pace?: Pace | null;
+  /** Of the address, for the cap by domain. */
+  domain?: string;
+  /** Who runs their mail. */
+  provider?: string | null;
+  /** Of any touch by anybody in the team. */
+  lastTouchAt?: number | null;
 }
 
 export interface PlannedTouch {
   journeyId: number;
   stepId: string;
-  mailboxId: number;
+  senderId: number;
   at: number;
   followUp: boolean;
+}
+
+/** What holds for everybody's sending. */
+export interface SendingRules {
+  /** The part of a sender's day that follow-ups may claim, 0 to 1, while both kinds want more than there is. */
+  followUpShare: number;
+  /** Touches a day to one recipient domain; null: no cap. */
+  domainADay: number | null;
+  /** Days at least between two touches of one person by anybody in the team, by date where they are. */
+  daysBetween: number;
+}
+export const NO_RULES: SendingRules = { followUpShare: 1, domainADay: null, daysBetween: 0 };
+
+/** Which rule kept somebody from going on the first day on which they could have. */
+export type Block =
+  | "mailbox_limit"
+  | "ramp"
+  | "hour_limit"
+  | "gap"
+  | "new_a_day"
+  | "ratio"
+  | "domain_cap"
+  | "pace"
+  | "touched_lately";
+
+export interface Plan {
+  /** In order of time; later steps as if nobody answered. */
+  touches: PlannedTouch[];
+  /** By journey. */
+  blocks: Map<number, Block>;
+}
+
+export interface PlanInput {
+  now: number;
+  until: number;
+  senders: readonly Sender[];
+  journeys: readonly PlanJourney[];
+  rules?: SendingRules;
+  /** What was planned before. */
+  kept?: readonly PlannedTouch[];
+  /** Touches today by recipient domain. */
+  domainsToday?: ReadonlyMap<string, number>;
 }
 
 /** When an email falls due after the waits that lie before it, one after the other. */
@@ -55,179 +117,616 @@ export function dueAfter(
   return waits.reduce((at, wait) => dueAt(wait, at, { calendar, seed }), from);
 }
 
-/** The first instant, not before `now`, at which a mailbox may send. */
-function freeFrom(mailbox: PlanMailbox, now: number): number {
-  const rested = Math.max(now, mailbox.restsUntil ?? now);
-  return mailbox.lastSentAt === null
-    ? rested
-    : Math.max(rested, mailbox.lastSentAt + gapAfter(mailbox, mailbox.lastSentAt));
-}
+/** The planned touches alone. */
+export const planTouches = (input: PlanInput): PlannedTouch[] => makePlan(input).touches;
 
-function gapAfter({ id, gapMinutes }: PlanMailbox, sentAt: number): number {
-  return Math.round(between(gapMinutes.least, gapMinutes.most, "gap", id, sentAt) * MINUTE);
-}
-
-/** Mailboxes do not all start on the stroke of the opening: each has its own first minutes. */
-function firstMinutes({ id, gapMinutes }: PlanMailbox, window: OpenWindow): number {
-  return Math.round(between(0, gapMinutes.most, "first", id, window.opens) * MINUTE);
-}
-
-interface Queued {
+/** Somebody in line for their next touch. */
+interface Item {
   journey: PlanJourney;
   dueAt: number;
-  ahead: PlanJourney["ahead"];
+  /** Index into what lies ahead of the journey. */
+  step: number;
+  queue: Queue;
+  /** Where and when it was planned before. */
+  kept: PlannedTouch | null;
+  isPlaced: boolean;
 }
 
-/** Journeys that are alike in when and from where they may go. */
+/** Those who are alike in when, from where and how fast they may go. */
 interface Queue {
   openHours: OpenHours;
+  calendar: Calendar;
   followUp: boolean;
-  line: TinyQueue<Queued>;
+  senderIds: readonly number[];
+  provider: string | null;
+  budgets: Budgets | null;
+  line: TinyQueue<Item>;
+  /** A queue that few senders serve counts as due for longer, so that the others leave them to it. */
+  headStart: number;
+  /** Why its people did not go, as far as known today. */
+  block: Block | null;
 }
+
+interface Budgets {
+  pace: Pace;
+  newADay: DailyBudget | null;
+  rolling: { budget: RollingBudget; block: Block }[];
+}
+
+interface Placed {
+  item: Item;
+  touch: PlannedTouch;
+  canMove: boolean;
+}
+
+/** One sender's day. */
+interface Turn {
+  sender: Sender;
+  day: DayNumber;
+  from: number;
+  to: number;
+  opens: number;
+  closes: number;
+  limit: number;
+  left: number;
+  isRising: boolean;
+  followUpsLeft: number;
+  firstsTaken: number;
+  isToday: boolean;
+  moments: number[] | null;
+  /** Instants taken, sorted. */
+  taken: number[];
+  hour: RollingBudget | null;
+  followUps: TinyQueue<Entry>;
+  firsts: TinyQueue<Entry>;
+  placed: Placed[];
+}
+
+interface Entry {
+  queue: Queue;
+  dueDay: number;
+  match: number;
+  closes: number;
+  due: number;
+}
+
+const FEW_SENDERS_HEAD_START = 2 * DAY;
+/** Whoever is late by no more goes at once, in their place. */
+const LATE_AT_MOST = HOUR;
+
+const byWorth = (a: Entry, b: Entry): number =>
+  a.dueDay - b.dueDay || a.match - b.match || a.closes - b.closes || a.due - b.due;
 
 /**
- * Every touch planned in [now, until], in order of time, later steps included as if nobody answered.
- * The same input gives the same plan. Journeys without a mailbox are left out.
+ * Plans [now, until]. The same input gives the same plan. Journeys without a sender are left out, as are steps after one
+ * for which there was no room.
  */
-export function planTouches(input: {
-  now: number;
-  until: number;
-  mailboxes: readonly PlanMailbox[];
-  journeys: readonly PlanJourney[];
-}): PlannedTouch[] {
-  const { now, until } = input;
-  const queues = new Map<string, Queue>();
-  const queuesOf = new Map<number, Queue[]>(input.mailboxes.map(({ id }) => [id, []]));
-  // Journeys of a sequence share their array of mailboxes.
-  const poolKeys = new Map<readonly number[], string>();
-  const poolKey = (ids: readonly number[]): string => {
-    if (ids.length === 1) return String(ids[0]);
-    const key = poolKeys.get(ids) ?? ids.join();
-    poolKeys.set(ids, key);
-    return key;
-  };
-  const calendarIds = new Map<Calendar, number>();
-  const calendarId = (calendar: Calendar): number => {
-    const id = calendarIds.get(calendar) ?? calendarIds.size;
-    calendarIds.set(calendar, id);
-    return id;
-  };
+export function makePlan(input: PlanInput): Plan {
+  return new Planner(input).plan();
+}
 
-  const enqueue = (item: Queued, mailboxIds: readonly number[], followUp: boolean) => {
-    const { hours, zone, holidays } = item.journey.calendar;
-    const key = `${followUp}|${poolKey(mailboxIds)}|${calendarId(item.journey.calendar)}`;
-    let queue = queues.get(key);
+class Planner {
+  private readonly now: number;
+  private readonly until: number;
+  private readonly rules: SendingRules;
+  private readonly senders: Map<number, Sender>;
+  private readonly queues = new Map<string, Queue>();
+  private readonly queuesOf = new Map<number, Queue[]>();
+  private readonly openHours = new Map<Calendar, OpenHours>();
+  private readonly ids = new Map<object, number>();
+  private readonly budgets = new Map<Pace, Budgets>();
+  private readonly domains = new Map<string, DailyBudget>();
+  private readonly sendingDays = new Map<number, number>();
+  private readonly lastTaken = new Map<number, number>();
+  /** Those whom only their domain's cap kept back, until the next day. */
+  private setAside: Item[] = [];
+  private readonly keptOf = new Map<number, Item[]>();
+  private readonly touches: PlannedTouch[] = [];
+  private readonly blocks = new Map<number, Block>();
+  private turns = new Map<number, Turn>();
+
+  constructor(private readonly input: PlanInput) {
+    this.now = input.now;
+    this.until = input.until;
+    this.rules = input.rules ?? NO_RULES;
+    this.senders = new Map(input.senders.map((sender) => [sender.id, sender]));
+    for (const sender of input.senders) {
+      this.queuesOf.set(sender.id, []);
+      this.sendingDays.set(sender.id, sender.ramp?.daysSoFar ?? 0);
+      if (sender.lastSentAt !== null) this.lastTaken.set(sender.id, sender.lastSentAt);
+    }
+  }
+
+  plan(): Plan {
+    const { now, until } = this;
+    const kept = new Map(this.input.kept?.map((touch) => [touch.journeyId, touch]));
+    for (const journey of this.input.journeys) {
+      if (journey.ahead.length === 0) continue;
+      const before = kept.get(journey.id);
+      const holds =
+        before && before.at > now - LATE_AT_MOST && before.stepId === journey.ahead[0]?.id ? before : null;
+      this.enqueue(journey, 0, this.notBefore(journey), journey.senderIds, journey.followUp, holds);
+    }
+    const days = this.input.senders.map(({ zone }) => dayNumberOf(now, zone));
+    if (days.length === 0) return { touches: [], blocks: this.blocks };
+    const last = Math.max(...this.input.senders.map(({ zone }) => dayNumberOf(until, zone)));
+    for (let day = Math.min(...days); day <= last; day++) this.planDay(day);
+    this.touches.sort((a, b) => a.at - b.at || a.senderId - b.senderId || a.journeyId - b.journeyId);
+    return { touches: this.touches, blocks: this.blocks };
+  }
+
+  /** The due date, moved by the days that must lie between two touches. */
+  private notBefore(journey: PlanJourney): number {
+    const { daysBetween } = this.rules;
+    if (daysBetween <= 0 || journey.lastTouchAt == null) return journey.dueAt;
+    const allowed = afterDays(journey.lastTouchAt, daysBetween, journey.calendar.zone);
+    if (allowed > this.now && allowed > journey.dueAt) this.blocks.set(journey.id, "touched_lately");
+    return Math.max(journey.dueAt, allowed);
+  }
+
+  // ── Queues ──
+
+  private idOf(object: object): number {
+    let id = this.ids.get(object);
+    if (id === undefined) {
+      id = this.ids.size;
+      this.ids.set(object, id);
+    }
+    return id;
+  }
+
+  private openHoursOf(calendar: Calendar): OpenHours {
+    let known = this.openHours.get(calendar);
+    if (!known) {
+      // A sender's day may have begun before the hours that are open now.
+      known = new OpenHours(calendar.hours, calendar.zone, this.now - DAY, calendar.holidays);
+      this.openHours.set(calendar, known);
+    }
+    return known;
+  }
+
+  private enqueue(
+    journey: PlanJourney,
+    step: number,
+    due: number,
+    senderIds: readonly number[],
+    followUp: boolean,
+    kept: PlannedTouch | null,
+  ): Item {
+    const provider = senderIds.length > 1 ? (journey.provider ?? null) : null;
+    const pool = senderIds.length === 1 ? `s${senderIds[0]}` : this.idOf(senderIds);
+    const pace = journey.pace ? this.idOf(journey.pace) : "";
+    const key = `${followUp}|${pool}|${this.idOf(journey.calendar)}|${provider}|${pace}`;
+    let queue = this.queues.get(key);
     if (!queue) {
       queue = {
-        openHours: new OpenHours(hours, zone, now, holidays),
+        openHours: this.openHoursOf(journey.calendar),
+        calendar: journey.calendar,
         followUp,
-        line: new TinyQueue<Queued>([], (a, b) => a.dueAt - b.dueAt || a.journey.id - b.journey.id),
+        senderIds,
+        provider,
+        budgets: journey.pace ? this.budgetsOf(journey.pace) : null,
+        line: new TinyQueue<Item>([], (a, b) => a.dueAt - b.dueAt || a.journey.id - b.journey.id),
+        headStart: FEW_SENDERS_HEAD_START / Math.max(1, senderIds.length),
+        block: null,
       };
-      queues.set(key, queue);
-      for (const id of mailboxIds) queuesOf.get(id)?.push(queue);
+      this.queues.set(key, queue);
+      for (const id of senderIds) this.queuesOf.get(id)?.push(queue);
     }
+    const item: Item = { journey, dueAt: due, step, queue, kept, isPlaced: false };
     queue.line.push(item);
-  };
-  for (const journey of input.journeys)
-    if (journey.ahead.length > 0)
-      enqueue({ journey, dueAt: journey.dueAt, ahead: journey.ahead }, journey.mailboxIds, journey.followUp);
-
-  const turns = new TinyQueue(
-    input.mailboxes.map((mailbox) => ({
-      mailbox,
-      at: freeFrom(mailbox, now),
-      sent: mailbox.sentToday,
-      dayEnds: startOfNextDay(now, mailbox.zone),
-    })),
-    // Whoever is free first; of several, the one that has used less of its day.
-    (a, b) =>
-      a.at - b.at ||
-      a.sent / a.mailbox.dailyLimit - b.sent / b.mailbox.dailyLimit ||
-      a.mailbox.id - b.mailbox.id,
-  );
-
-  const planned: PlannedTouch[] = [];
-  for (let turn = turns.pop(); turn && turn.at <= until; turn = turns.pop()) {
-    const { mailbox } = turn;
-    while (turn.at >= turn.dayEnds) {
-      turn.sent = 0;
-      turn.dayEnds = startOfNextDay(turn.dayEnds, mailbox.zone);
+    if (kept) {
+      const items = this.keptOf.get(kept.senderId);
+      if (items) items.push(item);
+      else this.keptOf.set(kept.senderId, [item]);
     }
-    if (turn.sent >= mailbox.dailyLimit) {
-      turns.push({ ...turn, at: turn.dayEnds });
-      continue;
-    }
+    return item;
+  }
 
-    let best: { queue: Queue; closes: number; dueAt: number } | null = null;
-    let soonest = Number.POSITIVE_INFINITY;
-    for (const queue of queuesOf.get(mailbox.id) ?? []) {
-      const head = queue.line.peek();
-      if (!head) continue;
-      const slot = firstSlot(queue.openHours, Math.max(head.dueAt, turn.at), mailbox);
-      if (slot.at > turn.at) soonest = Math.min(soonest, slot.at);
-      else if (!best || goesBefore(queue, slot.closes, head.dueAt, best))
-        best = { queue, closes: slot.closes, dueAt: head.dueAt };
+  private budgetsOf(pace: Pace): Budgets {
+    let known = this.budgets.get(pace);
+    if (!known) {
+      known = { pace, newADay: null, rolling: [] };
+      if (pace.newADay !== null) {
+        known.newADay = new DailyBudget(pace.newADay);
+        known.newADay.spend(dayNumberOf(this.now, pace.zone), pace.begunToday);
+      }
+      if (pace.perHour !== null)
+        known.rolling.push({ budget: new RollingBudget(pace.perHour, HOUR, pace.sentLately), block: "pace" });
+      if (pace.minutesBetween !== null)
+        known.rolling.push({
+          budget: new RollingBudget(1, pace.minutesBetween * MINUTE, pace.sentLately),
+          block: "pace",
+        });
+      this.budgets.set(pace, known);
     }
+    return known;
+  }
 
-    if (best) {
-      const { journey, ahead } = best.queue.line.pop() as Queued;
-      const [step, ...later] = ahead as [ExpectedEmail, ...ExpectedEmail[]];
-      planned.push({
-        journeyId: journey.id,
-        stepId: step.id,
-        mailboxId: mailbox.id,
-        at: turn.at,
-        followUp: best.queue.followUp,
-      });
-      const next = later[0];
-      if (next)
-        enqueue(
-          {
-            journey,
-            dueAt: dueAfter(turn.at, next.waits, journey.calendar, journey.id, next.id),
-            ahead: later,
-          },
-          [mailbox.id],
-          true,
-        );
-      turns.push({ ...turn, sent: turn.sent + 1, at: turn.at + gapAfter(mailbox, turn.at) });
-    } else if (soonest <= until) {
-      turns.push({ ...turn, at: soonest });
+  private domainBudget(domain: string, zone: string): DailyBudget | null {
+    const { domainADay } = this.rules;
+    if (domainADay === null || domain === "") return null;
+    let known = this.domains.get(domain);
+    if (!known) {
+      known = new DailyBudget(domainADay);
+      known.spend(dayNumberOf(this.now, zone), this.input.domainsToday?.get(domain) ?? 0);
+      this.domains.set(domain, known);
+    }
+    return known;
+  }
+
+  /** The first in line who is not planned yet. */
+  private head(queue: Queue): Item | undefined {
+    let item = queue.line.peek();
+    while (item?.isPlaced) {
+      queue.line.pop();
+      item = queue.line.peek();
+    }
+    return item;
+  }
+
+  // ── A day ──
+
+  private planDay(day: DayNumber): void {
+    for (const item of this.setAside.splice(0)) item.queue.line.push(item);
+    this.turns = new Map();
+    for (const sender of this.input.senders) {
+      const turn = this.beginTurn(sender, day);
+      if (turn) this.turns.set(sender.id, turn);
+    }
+    for (const turn of this.turns.values()) this.placeKept(turn);
+    for (const turn of this.turns.values()) this.fillIn(turn);
+    // Whoever has used less of its day takes the next.
+    const order = new TinyQueue<Turn>(
+      [...this.turns.values()],
+      (a, b) => usedOf(a) - usedOf(b) || a.sender.id - b.sender.id,
+    );
+    for (let turn = order.pop(); turn; turn = order.pop()) if (this.takeOne(turn)) order.push(turn);
+    this.handOn();
+    for (const turn of this.turns.values()) this.endTurn(turn);
+    if (this.isFirstDay(day)) this.noteBlocks();
+  }
+
+  private isFirstDay(day: DayNumber): boolean {
+    return this.input.senders.some(({ zone }) => dayNumberOf(this.now, zone) === day);
+  }
+
+  private beginTurn(sender: Sender, day: DayNumber): Turn | null {
+    const midnight = instantOnDay(day, 0, sender.zone);
+    const to = Math.min(instantOnDay(day + 1, 0, sender.zone), this.until + 1);
+    const from = Math.max(midnight, this.now, sender.restsUntil ?? this.now);
+    const own = ownHours(sender, day);
+    if (from >= to || own === null) return null;
+    const isToday = midnight <= this.now;
+    const limit = limitAfter(sender, this.sendingDays.get(sender.id) ?? 0);
+    const left = limit - (isToday ? sender.sentToday : 0);
+    const last = this.lastTaken.get(sender.id);
+    const turn: Turn = {
+      sender,
+      day,
+      from,
+      to,
+      opens: Math.max(from, own.opens),
+      closes: Math.min(to, own.closes),
+      limit,
+      left,
+      isRising: limit < sender.dailyLimit,
+      followUpsLeft:
+        Math.round(this.rules.followUpShare * limit) - (isToday ? (sender.followUpsToday ?? 0) : 0),
+      firstsTaken: 0,
+      isToday,
+      moments: momentsOf(sender, day),
+      taken: last === undefined ? [] : [last],
+      hour:
+        sender.hourlyLimit != null
+          ? new RollingBudget(sender.hourlyLimit, HOUR, isToday ? (sender.sentLately ?? []) : [])
+          : null,
+      followUps: new TinyQueue<Entry>([], byWorth),
+      firsts: new TinyQueue<Entry>([], byWorth),
+      placed: [],
+    };
+    return turn;
+  }
+
+  /** Everybody whom the sender could take today, by queue. */
+  private fillIn(turn: Turn): void {
+    for (const queue of this.queuesOf.get(turn.sender.id) ?? []) {
+      queue.block = null;
+      this.offer(turn, queue);
     }
   }
-  return planned;
-}
 
-function firstSlot(openHours: OpenHours, from: number, mailbox: PlanMailbox): { at: number; closes: number } {
-  let window = openHours.windowFrom(from);
-  let at = Math.max(from, window.opens + firstMinutes(mailbox, window));
-  if (at >= window.closes) {
-    window = openHours.windowFrom(window.closes);
-    at = Math.min(window.opens + firstMinutes(mailbox, window), window.closes - 1);
+  private offer(turn: Turn, queue: Queue): void {
+    const head = this.head(queue);
+    if (!head || head.dueAt >= turn.closes) return;
+    const from = Math.max(head.dueAt, turn.opens);
+    const window = queue.openHours.windowFrom(from);
+    if (window.opens >= turn.closes) return;
+    (queue.followUp ? turn.followUps : turn.firsts).push({
+      queue,
+      dueDay: Math.floor((head.dueAt - queue.headStart) / DAY),
+      match: queue.provider !== null && queue.provider === turn.sender.provider ? 0 : 1,
+      closes: window.closes,
+      due: head.dueAt,
+    });
   }
-  return { at, closes: window.closes };
+
+  /** The queue that matters most of a kind; entries that have grown old are put in anew. */
+  private best(turn: Turn, entries: TinyQueue<Entry>): Entry | undefined {
+    for (let entry = entries.peek(); entry; entry = entries.peek()) {
+      const head = this.head(entry.queue);
+      if (head && head.dueAt === entry.due) return entry;
+      entries.pop();
+      if (head) this.offer(turn, entry.queue);
+    }
+    return undefined;
+  }
+
+  /** Has the sender take one; false if nobody is left for it today. */
+  private takeOne(turn: Turn): boolean {
+    while (turn.left > 0) {
+      const entries = this.kindInTurn(turn);
+      if (!entries) return false;
+      const { queue } = this.best(turn, entries) as Entry;
+      const item = this.head(queue) as Item;
+      const found = this.findMoment(turn, item);
+      if (typeof found === "number") {
+        this.take(turn, item, found, false);
+        return true;
+      }
+      if (found === "domain_cap") {
+        // Only this one's domain is full; the next in line may go.
+        queue.line.pop();
+        this.setAside.push(item);
+        if (!this.blocks.has(item.journey.id)) this.blocks.set(item.journey.id, found);
+      } else {
+        queue.block = found;
+        entries.pop();
+      }
+    }
+    return false;
+  }
+
+  /** Follow-ups as far as their share goes, then first ones, then whoever is left. */
+  private kindInTurn(turn: Turn): TinyQueue<Entry> | null {
+    const follows = this.best(turn, turn.followUps) !== undefined;
+    if (follows && turn.followUpsLeft > 0) return turn.followUps;
+    if (this.best(turn, turn.firsts)) return turn.firsts;
+    return follows ? turn.followUps : null;
+  }
+
+  /** What keeps somebody from going at an instant, besides their hours and the sender's own gap and hour. */
+  private objection({ journey, queue }: Item, at: number): Block | null {
+    const { budgets } = queue;
+    const { zone } = journey.calendar;
+    const domain = this.domainBudget(journey.domain ?? "", zone);
+    if (domain && domain.left(dayNumberOf(at, zone)) <= 0) return "domain_cap";
+    if (!budgets) return null;
+    if (!queue.followUp && budgets.newADay && budgets.newADay.left(dayNumberOf(at, budgets.pace.zone)) <= 0)
+      return "new_a_day";
+    return budgets.rolling.find(({ budget }) => !budget.fits(at))?.block ?? null;
+  }
+
+  /** The sender's first free moment of the day to which nothing objects, or what did. */
+  private findMoment(turn: Turn, item: Item): number | Block {
+    const least = turn.sender.gapMinutes.least * MINUTE;
+    let block = "gap" as Block;
+    const mayGo = (at: number): boolean => {
+      if (!isFree(turn.taken, at, least)) return false;
+      const objection = turn.hour && !turn.hour.fits(at) ? "hour_limit" : this.objection(item, at);
+      if (objection) block = objection;
+      return objection === null;
+    };
+    for (let from = Math.max(item.dueAt, turn.opens); from < turn.closes; ) {
+      const window = item.queue.openHours.windowFrom(from);
+      from = Math.max(from, window.opens);
+      const end = Math.min(window.closes, turn.closes);
+      // Whoever could go this very moment need not wait for the next of the grid.
+      if (from < end && (from === this.now || turn.moments === null) && mayGo(from)) return from;
+      for (const at of turn.moments
+        ? momentsFrom(turn.moments, from)
+        : minutesFrom(from, block === "gap" ? from : end)) {
+        if (at >= end) break;
+        if (mayGo(at)) return at;
+        if (block === "domain_cap") return block;
+      }
+      from = window.closes;
+    }
+    return block;
+  }
+
+  private take(turn: Turn, item: Item, at: number, isKept: boolean): void {
+    const { journey, queue } = item;
+    item.isPlaced = true;
+    const touch: PlannedTouch = {
+      journeyId: journey.id,
+      stepId: (journey.ahead[item.step] as ExpectedEmail).id,
+      senderId: turn.sender.id,
+      at,
+      followUp: queue.followUp,
+    };
+    this.spend(turn, item, at, 1);
+    this.touches.push(touch);
+    turn.placed.push({
+      item,
+      touch,
+      canMove: !isKept && queue.senderIds.length > 1 && !this.goesOnToday(turn, item, at),
+    });
+  }
+
+  /** Books a moment, or with -1 gives it back. */
+  private spend(turn: Turn, { journey, queue }: Item, at: number, number: 1 | -1): void {
+    turn.left -= number;
+    if (number === 1) turn.taken.splice(placeIn(turn.taken, at), 0, at);
+    else turn.taken.splice(placeIn(turn.taken, at), 1);
+    if (queue.followUp) turn.followUpsLeft -= number;
+    else turn.firstsTaken += number;
+    for (const budget of [turn.hour, ...(queue.budgets?.rolling.map((each) => each.budget) ?? [])])
+      if (number === 1) budget?.spend(at);
+      else budget?.giveBack(at);
+    if (!queue.followUp) queue.budgets?.newADay?.spend(dayNumberOf(at, queue.budgets.pace.zone), number);
+    this.domainBudget(journey.domain ?? "", journey.calendar.zone)?.spend(
+      dayNumberOf(at, journey.calendar.zone),
+      number,
+    );
+  }
+
+  /** A next step that falls due on the same day is put in line at once. */
+  private goesOnToday(turn: Turn, item: Item, at: number): boolean {
+    const due = this.nextDue(item, at);
+    if (due === null || due >= turn.to) return false;
+    const next = this.enqueue(item.journey, item.step + 1, due, [turn.sender.id], true, null);
+    this.offer(turn, next.queue);
+    return true;
+  }
+
+  private nextDue({ journey, step }: Item, at: number): number | null {
+    const next = journey.ahead[step + 1];
+    if (!next) return null;
+    const due = dueAfter(at, next.waits, journey.calendar, journey.id, next.id);
+    const { daysBetween } = this.rules;
+    return daysBetween > 0 ? Math.max(due, afterDays(at, daysBetween, journey.calendar.zone)) : due;
+  }
+
+  // ── What was planned before ──
+
+  private placeKept(turn: Turn): void {
+    const own = this.keptOf
+      .get(turn.sender.id)
+      ?.filter((item) => !item.isPlaced && this.keptAt(item) >= turn.from && this.keptAt(item) < turn.to)
+      .sort((a, b) => (a.kept?.at ?? 0) - (b.kept?.at ?? 0));
+    if (!own) return;
+    const makeRoomFor = this.lateFollowUps(turn, own);
+    // First emails that were planned last give way to follow-ups that came up since, as far as these have their share.
+    const firsts = own.filter(({ queue }) => !queue.followUp);
+    const room = turn.left - own.length;
+    const shareLeft = turn.followUpsLeft - (own.length - firsts.length);
+    const giveWay = Math.max(0, Math.min(firsts.length, makeRoomFor - room, shareLeft));
+    const given = new Set(firsts.slice(firsts.length - giveWay));
+    for (const item of own)
+      if (!given.has(item) && this.mayKeep(turn, item)) this.take(turn, item, this.keptAt(item), true);
+  }
+
+  /** A moment that has just passed is now. */
+  private keptAt({ kept }: Item): number {
+    return Math.max(kept?.at ?? 0, this.now);
+  }
+
+  /** Follow-ups of this sender that are due today and not planned yet. */
+  private lateFollowUps(turn: Turn, own: readonly Item[]): number {
+    if (own.length < turn.left) return 0;
+    let count = 0;
+    for (const queue of this.queuesOf.get(turn.sender.id) ?? [])
+      if (queue.followUp)
+        for (const item of queue.line.data)
+          if (!item.isPlaced && !item.kept && item.dueAt < turn.closes) count++;
+    return count;
+  }
+
+  private mayKeep(turn: Turn, item: Item): boolean {
+    const { queue } = item;
+    const at = this.keptAt(item);
+    return (
+      turn.left > 0 &&
+      at >= item.dueAt &&
+      at >= turn.opens &&
+      at < turn.closes &&
+      queue.senderIds.includes(turn.sender.id) &&
+      queue.openHours.windowFrom(at).opens <= at &&
+      isFree(turn.taken, at, turn.sender.gapMinutes.least * MINUTE) &&
+      (turn.hour?.fits(at) ?? true) &&
+      this.objection(item, at) === null
+    );
+  }
+
+  // ── The end of a day ──
+
+  /** Where one sender ran out of people and another is full and has more, the first takes over what both may send. */
+  private handOn(): void {
+    const turns = [...this.turns.values()];
+    const full = turns.filter(
+      (turn) => turn.left <= 0 && (this.best(turn, turn.firsts) || this.best(turn, turn.followUps)),
+    );
+    if (full.length === 0) return;
+    for (const idle of turns)
+      for (const from of full)
+        for (let nth = from.placed.length - 1; nth >= 0 && idle.left > 0 && idle !== from; nth--) {
+          const placed = from.placed[nth] as Placed;
+          if (!placed.canMove || !placed.item.queue.senderIds.includes(idle.sender.id)) continue;
+          if (!this.best(from, from.firsts) && !this.best(from, from.followUps)) break;
+          this.spend(from, placed.item, placed.touch.at, -1);
+          const at = this.findMoment(idle, placed.item);
+          if (typeof at !== "number") {
+            this.spend(from, placed.item, placed.touch.at, 1);
+            continue;
+          }
+          from.placed.splice(nth, 1);
+          placed.touch.at = at;
+          placed.touch.senderId = idle.sender.id;
+          this.spend(idle, placed.item, at, 1);
+          idle.placed.push(placed);
+          this.takeOne(from);
+        }
+  }
+
+  /** Counts the day for the ramp, and puts the next steps in line. */
+  private endTurn(turn: Turn): void {
+    const { sender, placed } = turn;
+    if (placed.length > 0 || (turn.isToday && sender.sentToday > 0))
+      this.sendingDays.set(sender.id, (this.sendingDays.get(sender.id) ?? 0) + 1);
+    const last = turn.taken.at(-1);
+    if (last !== undefined) this.lastTaken.set(sender.id, last);
+    for (const { item, touch } of placed) {
+      const due = this.nextDue(item, touch.at);
+      if (due === null || due < turn.to || due > this.until) continue;
+      this.enqueue(item.journey, item.step + 1, due, [sender.id], true, null);
+    }
+  }
+
+  /** Why those who could have gone on the first day did not. */
+  private noteBlocks(): void {
+    for (const queue of this.queues.values()) {
+      const turns = queue.senderIds.flatMap((id) => this.turns.get(id) ?? []);
+      const closes = Math.max(...turns.map((turn) => turn.closes));
+      const block = this.blockOf(queue, turns, closes);
+      if (block === null) continue;
+      for (const { isPlaced, step, dueAt: due, journey } of queue.line.data)
+        if (!isPlaced && step === 0 && due < closes && !this.blocks.has(journey.id))
+          this.blocks.set(journey.id, block);
+    }
+  }
+
+  private blockOf(queue: Queue, turns: readonly Turn[], closes: number): Block | null {
+    if (turns.length === 0) return null;
+    const from = Math.min(...turns.map((turn) => turn.opens));
+    if (queue.openHours.windowFrom(from).opens >= closes) return null;
+    if (queue.block) return queue.block;
+    if (turns.some(({ left }) => left > 0)) return null;
+    if (queue.followUp && turns.every(({ firstsTaken }) => firstsTaken > 0)) return "ratio";
+    return turns.every(({ isRising }) => isRising) ? "ramp" : "mailbox_limit";
+  }
 }
 
-function goesBefore(
-  queue: Queue,
-  closes: number,
-  dueAt: number,
-  other: { queue: Queue; closes: number; dueAt: number },
-): boolean {
-  if (queue.followUp !== other.queue.followUp) return queue.followUp;
-  return closes - other.closes < 0 || (closes === other.closes && dueAt < other.dueAt);
+const usedOf = ({ limit, left }: Turn): number => (limit <= 0 ? 1 : (limit - left) / limit);
+
+/** The start of the day that lies so many days after an instant's, where the zone is. */
+const afterDays = (at: number, days: number, zone: string): number =>
+  instantOnDay(dayNumberOf(at, zone) + days, 0, zone);
+
+/** Whether nothing lies closer to `at` than the gap. */
+function isFree(taken: readonly number[], at: number, gap: number): boolean {
+  if (gap <= 0) return true;
+  const place = placeIn(taken, at);
+  const before = taken[place - 1];
+  const after = taken[place];
+  return (before === undefined || at - before >= gap) && (after === undefined || after - at >= gap);
 }
 
-/** Why a journey that nothing holds does not go right now, given its place in the plan (`plannedAt`, if it has one). */
-export function whyWaiting(
-  journey: PlanJourney,
-  plannedAt: number | null,
-  now: number,
-  mailboxDayEnds: number,
-): Wait {
-  const wait = (reason: Wait["reason"]): Wait => ({ reason, until: plannedAt, detail: null });
-  if (journey.dueAt > now) return wait("wait_days");
-  const { hours, zone, holidays } = journey.calendar;
-  if (new OpenHours(hours, zone, now, holidays).windowFrom(now).opens > now) return wait("outside_hours");
-  return wait(plannedAt === null || plannedAt >= mailboxDayEnds ? "mailbox_limit" : "in_line");
+function* momentsFrom(moments: readonly number[], from: number): Generator<number> {
+  for (let nth = placeIn(moments, from); nth < moments.length; nth++) yield moments[nth] as number;
+}
+
+/** Without a gap there is no grid; where a budget objects, the minutes after are tried. */
+function* minutesFrom(from: number, end: number): Generator<number> {
+  for (let at = from + MINUTE; at < end; at += MINUTE) yield at;
 }

@@ -7,8 +7,30 @@ export const WAIT_REASONS = [
   "wait_days",
   /** It is night, a weekend or outside the sending hours where the prospect is. */
   "outside_hours",
+  /** A public holiday where the prospect is. */
+  "holiday",
   /** Its mailboxes have sent all they may today. */
   "mailbox_limit",
+  /** Its mailboxes are young, and may send less than they will later. */
+  "ramp",
+  /** Its mailboxes have sent all they may within an hour. */
+  "hour_limit",
+  /** The pauses between two emails leave no more room in their hours today. */
+  "gap",
+  /** As many have begun the sequence today as it says. */
+  "new_a_day",
+  /** Follow-ups have had their share of the day. */
+  "ratio",
+  /** As many have gone to their company's mail domain today as may. */
+  "domain_cap",
+  /** The sequence's own pace. */
+  "pace",
+  /** Somebody of the team touched them lately. */
+  "touched_lately",
+  /** The social account has done all that it may within seven days. */
+  "account_limit",
+  /** The social account is signed out. */
+  "account_signed_out",
   /** Its turn comes today; some minutes pass between two emails of a mailbox. */
   "in_line",
   /** The email left the ledger; what became of it is being looked up. */

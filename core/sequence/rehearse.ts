@@ -13,7 +13,8 @@ import {
   textOfDay,
 } from "../calendar.ts";
 import { seeded } from "../random.ts";
-import { type PlanJourney, type PlanMailbox, planTouches } from "../sending/plan.ts";
+import { type PlanJourney, planTouches } from "../sending/plan.ts";
+import type { Sender } from "../sending/sender.ts";
 import { advance, type Begun, type Place, type Walker } from "./advance.ts";
 import type { Facts } from "./condition.ts";
 import { CHANNEL_OF, type Channel, isEmail, type Path } from "./path.ts";
@@ -40,7 +41,7 @@ export interface RehearsalInput {
   path: Path;
   calendars: Calendar[];
   people: RehearsedPerson[];
-  mailboxes: PlanMailbox[];
+  mailboxes: Sender[];
   now: number;
   days: number;
   rates: Rates;
@@ -163,30 +164,30 @@ export function rehearse(input: RehearsalInput, report?: (day: number) => void):
       ({ walker, stepId, due }): PlanJourney => ({
         id: walker.id,
         calendar: calendars[walker.person.calendar] as Calendar,
-        mailboxIds: walker.mailboxId === null ? boxIds : [walker.mailboxId],
+        senderIds: walker.mailboxId === null ? boxIds : [walker.mailboxId],
         followUp: walker.mailboxId !== null,
         dueAt: due,
         ahead: [{ id: stepId, waits: [] }],
       }),
     );
-    const sent = journeys.length === 0 ? [] : planTouches({ now: from, until, mailboxes: boxes, journeys });
+    const sent = journeys.length === 0 ? [] : planTouches({ now: from, until, senders: boxes, journeys });
     const gone = new Set<number>();
-    for (const { journeyId, stepId, mailboxId, at } of sent) {
+    for (const { journeyId, stepId, senderId, at } of sent) {
       const walker = walking[journeyId] as Walking;
       gone.add(journeyId);
       if (walker.walker.begun.size === 0) begun++;
       walker.walker.begun.set(stepId, { at, endedAt: at });
-      walker.mailboxId = mailboxId;
+      walker.mailboxId = senderId;
       walker.emails++;
       touches.email++;
       steps[stepId] = (steps[stepId] ?? 0) + 1;
       react(walker, stepId, at, rates, stops);
     }
     const bySender = new Map<number, number[]>();
-    for (const { mailboxId, at } of sent) {
-      const times = bySender.get(mailboxId);
+    for (const { senderId, at } of sent) {
+      const times = bySender.get(senderId);
       if (times) times.push(at);
-      else bySender.set(mailboxId, [at]);
+      else bySender.set(senderId, [at]);
     }
     for (const box of boxes) {
       const times = bySender.get(box.id) ?? [];

@@ -27,6 +27,13 @@ export const sequenceSettingsSchema = z.object({
   startsOn: z.iso.date().nullable().default(null),
   /** People who get their first touch on one day; null: as many as the mailboxes carry. */
   newADay: z.number().int().min(1).max(5_000).nullable().default(null),
+  /** Emails within any sixty minutes, and minutes between two, over all mailboxes; null: the mailboxes' own pace. */
+  perHour: z.number().int().min(1).max(5_000).nullable().default(null),
+  minutesBetween: z.number().int().min(1).max(240).nullable().default(null),
+  /** While the mailbox of somebody's thread does not send: they wait, or go on from another in a new thread. */
+  threadElsewhere: z.enum(["waits", "new_thread"]).default("waits"),
+  /** The social account that carries out its social touches; null: they stay the rep's own. */
+  accountId: z.number().int().nullable().default(null),
   cc: addresses.default(""),
   bcc: addresses.default(""),
   /** The address by which a CRM files what it gets: a blind copy. */

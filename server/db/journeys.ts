@@ -32,6 +32,8 @@ export interface ActiveJourney {
   /** 1 while an email of it is claimed and not settled, 2 if nobody can tell whether it left. */
   settling: 0 | 1 | 2;
   held: { reason: WaitReason; detail: string | null; until: number | null } | null;
+  /** When anybody in the team last touched them. */
+  lastTouchAt: number | null;
 }
 
 type JourneyRow = Omit<ActiveJourney, "held"> & { held: string | null };
@@ -47,6 +49,8 @@ const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prosp
     coalesce((SELECT CASE WHEN t.undecided_at IS NULL THEN 1 ELSE 2 END
       FROM touches t WHERE t.journey_id = j.id AND t.state = 'claimed'), 0) AS settling,
     (SELECT state FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id) AS placeState,
+    (SELECT max(coalesce(t.sent_at, t.ended_at)) FROM touches t
+      WHERE t.prospect_id = p.id AND t.state IN ('sent', 'done') AND t.kind != 'test') AS lastTouchAt,
     (SELECT json_object('reason', h.reason, 'detail', h.detail, 'until', h.until) FROM holds h
       WHERE ((h.scope = 'journey' AND h.scope_id = j.id) OR (h.scope = 'prospect' AND h.scope_id = p.id)
         OR (h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id IS NOT p.id))
@@ -57,6 +61,27 @@ const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prosp
 /** Every journey that has not ended, of sequences in any state. */
 export function activeJourneys(db: Db): ActiveJourney[] {
   return sql<[], JourneyRow>(db, SELECT).all([]).map(journeyOf);
+}
+
+/** Those of these journeys that have not ended. */
+export function activeJourneysAmong(db: Db, ids: readonly number[]): ActiveJourney[] {
+  return sql<{ ids: string }, JourneyRow>(db, `${SELECT} AND j.id IN (SELECT value FROM json_each(@ids))`)
+    .all({ ids: JSON.stringify(ids) })
+    .map(journeyOf);
+}
+
+/** Those of one sequence. */
+export function activeJourneysOf(db: Db, sequenceId: number): ActiveJourney[] {
+  return sql<{ sequenceId: number }, JourneyRow>(db, `${SELECT} AND j.sequence_id = @sequenceId`)
+    .all({ sequenceId })
+    .map(journeyOf);
+}
+
+/** The journeys of which something changed that the plan goes by, as far as nobody took them yet. */
+export function takeChanged(db: Db): number[] {
+  return sql<[], { id: number }>(db, "DELETE FROM replan RETURNING journey_id AS id")
+    .all([])
+    .map(({ id }) => id);
 }
 
 export function activeJourney(db: Db, id: number): ActiveJourney | undefined {
@@ -71,8 +96,18 @@ export interface Decision {
   wait: Wait | null;
 }
 
+/** Reasons that time alone brings and takes; of these no record is kept. */
+const PASSING: readonly WaitReason[] = ["wait_days", "outside_hours", "in_line", "settling"];
+
 /** Records when and from where a journey goes on, or why it waits. */
-export function recordDecision(db: Db, { id, at, mailboxId, wait }: Decision): void {
+export function recordDecision(db: Db, { id, at, mailboxId, wait }: Decision, now: number): void {
+  if (wait && !PASSING.includes(wait.reason))
+    sql<Record<string, unknown>>(
+      db,
+      `INSERT INTO decisions (journey_id, at, node_id, kind, outcome, inputs)
+       SELECT id, @now, coalesce(place_id, ''), 'wait', @reason, json_object('until', @at, 'mailbox', @mailboxId)
+       FROM journeys WHERE id = @id AND state = 'active' AND wait_reason IS NOT @reason`,
+    ).run({ id, now, reason: wait.reason, at, mailboxId });
   sql<Record<string, unknown>>(
     db,
     `UPDATE journeys SET next_at = @at, next_mailbox_id = @mailboxId,

@@ -1,6 +1,7 @@
 /** Mailboxes: the rows, what they have sent today, and how their servers behave. */
-import { startOfDay } from "../../core/calendar.ts";
-import type { PlanMailbox } from "../../core/sending/plan.ts";
+import { z } from "zod";
+import { dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
+import type { Sender } from "../../core/sending/sender.ts";
 import { type Db, sql } from "./open.ts";
 
 export type Security = "tls" | "starttls" | "none";
@@ -31,8 +32,22 @@ export interface Mailbox {
   /** The password, or the refresh token. */
   passwordSealed: string;
   dailyLimit: number;
+  hourlyLimit: number | null;
   gapLeast: number;
   gapMost: number;
+  /** A daily limit that rises from `rampStart` by `rampStep` with each day of sending since `rampSince`; null: it does not. */
+  rampStart: number | null;
+  rampStep: number;
+  rampSince: number | null;
+  /** Hours of its own, as JSON; null: none. */
+  hours: string | null;
+  /** Where answers go, if not to the address; "" for the address. */
+  replyTo: string;
+  /** Words, as a JSON array. */
+  tags: string;
+  /** The registrable domain of its mail exchanger; "" if unknown. */
+  provider: string;
+  removedAt: number | null;
   state: MailboxState;
   restReason: string | null;
   restUntil: number | null;
@@ -66,12 +81,15 @@ const COLUMNS = `m.id, m.user_id AS userId, m.address, m.sender_name AS senderNa
   m.gap_least AS gapLeast, m.gap_most AS gapMost, m.state, m.rest_reason AS restReason, m.rest_until AS restUntil, m.trouble,
   m.smtp_trouble AS smtpTrouble, m.smtp_retry_at AS smtpRetryAt, m.smtp_failures AS smtpFailures,
   m.smtp_stopped AS smtpStopped, m.more_folders AS moreFolders, m.copies, m.revision,
+  m.hourly_limit AS hourlyLimit, m.ramp_start AS rampStart, m.ramp_step AS rampStep, m.ramp_since AS rampSince, m.hours,
+  m.reply_to AS replyTo, m.tags, m.provider, m.removed_at AS removedAt,
   m.connected_wall AS connectedWall, m.read_wall AS readWall, u.time_zone AS zone, u.name AS ownerName`;
 
+/** Those that were not removed. */
 export function allMailboxes(db: Db): Mailbox[] {
   return sql<[], Mailbox>(
     db,
-    `SELECT ${COLUMNS} FROM mailboxes m JOIN users u ON u.id = m.user_id ORDER BY m.id`,
+    `SELECT ${COLUMNS} FROM mailboxes m JOIN users u ON u.id = m.user_id WHERE m.removed_at IS NULL ORDER BY m.id`,
   ).all([]);
 }
 
@@ -97,17 +115,59 @@ export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: numbe
   ).get({ id: mailbox.id, from }) as { count: number; lastAt: number | null };
 }
 
-export function planMailbox(db: Db, mailbox: Mailbox, now: number): PlanMailbox {
+const hoursSchema = z.object({ days: z.array(z.number()), opens: z.string(), closes: z.string() });
+
+/** A mailbox as the plan sees it. */
+export function senderOf(db: Db, mailbox: Mailbox, now: number): Sender {
   const { count, lastAt } = sentToday(db, mailbox, now);
+  const { id, zone, rampStart, rampStep, hourlyLimit, hours } = mailbox;
+  const since = startOfDay(now, zone);
   return {
-    id: mailbox.id,
+    id,
     dailyLimit: mailbox.dailyLimit,
+    ramp:
+      rampStart === null ? null : { start: rampStart, step: rampStep, daysSoFar: sendingDays(db, mailbox, since) },
+    hourlyLimit,
     gapMinutes: { least: mailbox.gapLeast, most: mailbox.gapMost },
-    zone: mailbox.zone,
+    zone,
+    hours: hours === null ? null : hoursSchema.parse(JSON.parse(hours)),
+    provider: mailbox.provider || null,
     sentToday: count,
+    followUpsToday: count === 0 ? 0 : followUpsSince(db, id, since),
     lastSentAt: lastAt || null,
+    sentLately: hourlyLimit === null ? [] : sentSince(db, id, now - HOUR),
     restsUntil: mailbox.state === "resting" ? mailbox.restUntil : null,
   };
+}
+
+/** On how many days before the one that begins at `today` a mailbox has sent since its ramp began. */
+function sendingDays(db: Db, { id, zone, rampSince }: Mailbox, today: number): number {
+  const rows = sql<Record<string, unknown>, { at: number }>(
+    db,
+    "SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since AND sent_at < @today",
+  ).all({ id, since: rampSince ?? 0, today });
+  return new Set(rows.map(({ at }) => dayNumberOf(at, zone))).size;
+}
+
+/** Of the emails sent since an instant those that were not their journey's first. */
+function followUpsSince(db: Db, id: number, since: number): number {
+  return (
+    sql<Record<string, unknown>, { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM touches t WHERE t.mailbox_id = @id AND t.sent_at >= @since AND t.journey_id IS NOT NULL
+         AND EXISTS (SELECT 1 FROM touches e WHERE e.journey_id = t.journey_id AND e.sent_at < t.sent_at)`,
+    ).get({ id, since })?.count ?? 0
+  );
+}
+
+/** When a mailbox sent since an instant. */
+export function sentSince(db: Db, id: number, since: number): number[] {
+  return sql<Record<string, unknown>, { at: number }>(
+    db,
+    "SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since",
+  )
+    .all({ id, since })
+    .map(({ at }) => at);
 }
 
 /** Notes that a mailbox cannot send until an instant. */

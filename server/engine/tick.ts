@@ -14,7 +14,7 @@ import { troubleWords } from "../mail/trouble.ts";
 import { readMailbox } from "../replies/read-mail.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
-import { planAndRecord } from "../sending/plan.ts";
+import { PlanBook } from "../sending/plan.ts";
 import { sendFrom } from "../sending/send.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
 import { Lanes, waitFor } from "./lanes.ts";
@@ -22,7 +22,7 @@ import { Lanes, waitFor } from "./lanes.ts";
 export interface TickResult {
   sent: number;
   received: number;
-  /** The next planned touch, or null if none is in sight. */
+  /** When something happens by itself next. */
   nextAt: number | null;
 }
 
@@ -42,9 +42,7 @@ export class Engine {
   readonly doors: MailDoors;
   private readonly lanes = new Lanes();
   private readonly patience: number;
-  private planned: PlannedTouch[] = [];
-  private plannedAt = Number.NEGATIVE_INFINITY;
-  private seenVersion = -1;
+  private readonly book: PlanBook;
   /** What lanes did since the last tick's end. */
   private sent = 0;
   private received = 0;
@@ -54,6 +52,7 @@ export class Engine {
     { patience = EVERYBODY, onNews }: EngineOptions = {},
   ) {
     this.doors = new MailDoors(app, onNews);
+    this.book = new PlanBook(app);
     this.patience = patience;
   }
 
@@ -71,27 +70,28 @@ export class Engine {
     await waitFor(looks, this.patience);
 
     const now = clock.now();
-    if (this.received > 0 || this.isStale(now)) {
-      restMailboxes(db, mailboxes, now);
-      this.replan(now);
+    restMailboxes(db, mailboxes, now);
+    const { touches } = this.book.look(now, PLAN_KEEPS);
+    const due = new Map<number, PlannedTouch[]>();
+    for (const touch of touches) {
+      if (touch.at > now) break;
+      due.set(touch.senderId, [...(due.get(touch.senderId) ?? []), touch]);
     }
-    const due = this.planned.filter(({ at }) => at <= now);
     const answering = new Set(touchesInState(db, "queued").map(({ mailboxId }) => mailboxId));
     const sending = [...read].map((mailboxId) => {
-      const own = due.filter((touch) => touch.mailboxId === mailboxId);
+      const own = due.get(mailboxId) ?? [];
       return own.length === 0 && !answering.has(mailboxId)
         ? null
         : this.lanes.run(mailboxId, async () => {
             this.sent += await sendFrom(this.app, this.doors, mailboxId, own, now);
-            this.forgetPlan();
           });
     });
     await waitFor(sending, this.patience);
-    if (due.length > 0) this.replan(clock.now());
+    if (due.size > 0) this.book.look(clock.now());
 
     const failure = this.lanes.takeFailure();
     if (failure) throw failure.error;
-    const result = { sent: this.sent, received: this.received, nextAt: this.planned[0]?.at ?? null };
+    const result = { sent: this.sent, received: this.received, nextAt: this.book.nextAt(now) };
     this.sent = 0;
     this.received = 0;
     return result;
@@ -100,7 +100,7 @@ export class Engine {
   private async look(mailbox: Mailbox): Promise<void> {
     const { app, doors } = this;
     try {
-      if (await settleOpenClaims(app, doors, mailbox)) this.forgetPlan();
+      await settleOpenClaims(app, doors, mailbox);
       this.received += await readMailbox(app, doors, mailbox);
       await keepCopies(app, doors, mailbox);
       await doors.of(mailbox).folders.backToInbox();
@@ -110,27 +110,9 @@ export class Engine {
     }
   }
 
-  /** Plans anew at the next tick: the engine does not see what its own connection wrote in between. */
+  /** Plans anew at the next tick. */
   forgetPlan(): void {
-    this.planned = [];
-    this.plannedAt = Number.NEGATIVE_INFINITY;
-  }
-
-  private replan(now: number): void {
-    this.planned = planAndRecord(this.app, now);
-    this.plannedAt = now;
-    this.seenVersion = this.dataVersion();
-  }
-
-  /** Whether another process wrote, or the plan grew old. */
-  private isStale(now: number): boolean {
-    return (
-      now - this.plannedAt >= PLAN_KEEPS || now < this.plannedAt || this.dataVersion() !== this.seenVersion
-    );
-  }
-
-  private dataVersion(): number {
-    return this.app.db.pragma("data_version", { simple: true }) as number;
+    this.book.forget();
   }
 
   async close(): Promise<void> {

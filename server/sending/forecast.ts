@@ -1,17 +1,26 @@
-import { DAY, dayOf, startOfDay, weekdayOf } from "../../core/calendar.ts";
+/** What the coming weeks look like, by the same plan that the engine follows, and what would be if. */
+import { join } from "node:path";
+import { Piscina } from "piscina";
+import { DAY, startOfDay } from "../../core/calendar.ts";
+import type { Outlook } from "../../core/sending/outlook.ts";
+import { limitToday } from "../../core/sending/sender.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
-import type { User } from "../accounts/session.ts";
+import { NOTHING_ELSE, type WhatIf } from "../../core/sending/what-if.ts";
 import type { App } from "../app.ts";
-import { keptCount } from "../db/kept-counts.ts";
-import { allMailboxes, type MailboxState, sentToday } from "../db/mailboxes.ts";
+import { projectRoot } from "../config.ts";
+import { allMailboxes, type MailboxState, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
-import { planAhead, readSituation } from "./plan.ts";
+import type { Asked } from "./forecast-worker.ts";
 
-export interface MailboxForecast {
+export interface MailboxStanding {
   id: number;
+  userId: number;
   address: string;
   ownerName: string;
   dailyLimit: number;
+  /** Today's, a ramp included. */
+  limit: number;
+  isRising: boolean;
   gapLeast: number;
   gapMost: number;
   state: MailboxState;
@@ -20,65 +29,50 @@ export interface MailboxForecast {
   trouble: string | null;
   /** Its server refused it; nothing goes until a person has looked. */
   isStopped: boolean;
+  /** It has never connected. */
+  isNew: boolean;
   sentToday: number;
-  /** Emails by day of `days`: today counts what is sent and what is to go. */
-  perDay: number[];
+  tags: string[];
 }
 
-export interface Forecast {
-  /** Local days "YYYY-MM-DD", today first, weekends without email left out. */
-  days: string[];
-  mailboxes: MailboxForecast[];
-  /** Emails planned in all these days. */
-  total: number;
-  /** When the last of those within reach gets their first email; null if there is none. */
-  lastFirstAt: number | null;
-  /** Prospects in line for a first email; who is held is not in line. */
-  waitingForFirst: number;
-  /** Of those, for whom the plan has no day within its reach. */
-  beyondPlan: number;
-  reasons: { reason: WaitReason; count: number; nextAt: number | null; details: string | null }[];
+let pool: Piscina | null = null;
+
+const ask = (asked: Asked): Promise<Outlook> => {
+  pool ??= new Piscina({
+    filename: join(projectRoot, "server/sending/forecast-worker.ts"),
+    execArgv: ["--import", "tsx"],
+    minThreads: 1,
+    maxThreads: 1,
+  });
+  return pool.run(asked);
+};
+
+/** Ends the thread; the next question starts another. */
+export async function stopForecasting(): Promise<void> {
+  const ended = pool;
+  pool = null;
+  await ended?.destroy();
 }
 
-const DAYS_SHOWN = 12;
-const FRESH_FOR = 10_000;
-const LOOKED_AHEAD = 28 * DAY;
-
-/** What the coming weeks look like, by the same plan that the engine follows. */
-export function forecast(app: App, user: Pick<User, "zone">): Forecast {
-  const { db, clock } = app;
-  // Whoever else writes counts the version up; with long lines it is made every few seconds at most.
-  const version = db.pragma("data_version", { simple: true });
-  const own = sql<[], { changes: number }>(db, "SELECT total_changes() AS changes").get([])?.changes;
-  const truth = `${version} ${own} ${Math.floor(clock.now() / FRESH_FOR)}`;
-  return keptCount(db, `forecast ${user.zone}`, truth, () => makeForecast(app, user));
+/** The outlook as things stand, or as they would be. Days are counted in `zone`. */
+export function forecast({ config, clock }: App, zone: string, change: WhatIf = NOTHING_ELSE): Promise<Outlook> {
+  return ask({ database: config.database, now: clock.now(), zone, change });
 }
 
-function makeForecast({ db, clock }: App, user: Pick<User, "zone">): Forecast {
+/** Every mailbox, and how it stands today. */
+export function mailboxStandings({ db, clock }: App): MailboxStanding[] {
   const now = clock.now();
-  const situation = readSituation(db, now);
-  const planned = planAhead(db, situation, now, now + LOOKED_AHEAD);
-  const perDay = new Map<string, Map<number, number>>();
-  for (const { at, mailboxId } of planned) {
-    const day = dayOf(at, user.zone);
-    const counts = perDay.get(day) ?? new Map<number, number>();
-    counts.set(mailboxId, (counts.get(mailboxId) ?? 0) + 1);
-    perDay.set(day, counts);
-  }
-  const days: string[] = [];
-  for (let at = startOfDay(now, user.zone) + DAY / 2; days.length < DAYS_SHOWN; at += DAY) {
-    const day = dayOf(at, user.zone);
-    if (weekdayOf(at, user.zone) <= 5 || perDay.has(day)) days.push(day);
-  }
-  const firsts = planned.filter(({ followUp }) => !followUp);
-  const waitingForFirst = situation.ready.filter(({ followUp }) => !followUp).length;
-  const mailboxes = allMailboxes(db).map((mailbox): MailboxForecast => {
-    const today = sentToday(db, mailbox, now).count;
+  return allMailboxes(db).map((mailbox): MailboxStanding => {
+    const sender = senderOf(db, mailbox, now);
+    const limit = limitToday(sender);
     return {
       id: mailbox.id,
+      userId: mailbox.userId,
       address: mailbox.address,
       ownerName: mailbox.ownerName,
       dailyLimit: mailbox.dailyLimit,
+      limit,
+      isRising: limit < mailbox.dailyLimit,
       gapLeast: mailbox.gapLeast,
       gapMost: mailbox.gapMost,
       state: mailbox.state,
@@ -86,23 +80,28 @@ function makeForecast({ db, clock }: App, user: Pick<User, "zone">): Forecast {
       restUntil: mailbox.restUntil,
       trouble: mailbox.trouble ?? mailbox.smtpTrouble,
       isStopped: mailbox.smtpStopped === 1,
-      sentToday: today,
-      perDay: days.map((day, index) => (perDay.get(day)?.get(mailbox.id) ?? 0) + (index === 0 ? today : 0)),
+      isNew: mailbox.connectedWall === null,
+      sentToday: sender.sentToday,
+      tags: JSON.parse(mailbox.tags) as string[],
     };
   });
-  return {
-    days,
-    mailboxes,
-    total: mailboxes.reduce((sum, each) => sum + each.perDay.reduce((a, b) => a + b, 0), 0),
-    lastFirstAt: firsts.at(-1)?.at ?? null,
-    waitingForFirst,
-    beyondPlan: Math.max(0, waitingForFirst - firsts.length),
-    reasons: sql<[], Forecast["reasons"][number]>(
-      db,
-      `SELECT wait_reason AS reason, count(*) AS count, min(next_at) AS nextAt,
-         group_concat(DISTINCT wait_detail) AS details
-       FROM journeys WHERE state = 'active' AND wait_reason IS NOT NULL
-       GROUP BY wait_reason ORDER BY count(*) DESC`,
-    ).all([]),
-  };
+}
+
+export interface WaitingReason {
+  reason: WaitReason;
+  count: number;
+  /** When the first of them goes on, as far as known. */
+  nextAt: number | null;
+}
+
+/** Why people do not go out today, the soonest to go on first; whose days are not over, or whose turn comes today, are not among them. */
+export function notToday({ db, clock }: App, zone: string): WaitingReason[] {
+  const dayEnds = startOfDay(clock.now(), zone) + DAY;
+  return sql<Record<string, unknown>, WaitingReason>(
+    db,
+    `SELECT wait_reason AS reason, count(*) AS count, min(next_at) AS nextAt FROM journeys
+     WHERE state = 'active' AND wait_reason IS NOT NULL AND wait_reason NOT IN ('wait_days', 'settling')
+       AND NOT (wait_reason IN ('in_line', 'outside_hours') AND next_at < @dayEnds)
+     GROUP BY wait_reason ORDER BY min(next_at) IS NULL, min(next_at), count(*) DESC`,
+  ).all({ dayEnds });
 }

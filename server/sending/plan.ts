@@ -1,211 +1,166 @@
-/** Gathers what the plan needs, makes it, and records the decision of every journey. */
-import { DAY, startOfNextDay } from "../../core/calendar.ts";
-import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
-import {
-  dueAfter,
-  type PlanJourney,
-  type PlannedTouch,
-  planTouches,
-  whyWaiting,
-} from "../../core/sending/plan.ts";
+/** Makes the engine's plan, today and the next working day, and records it where it differs from what was recorded. */
+import { DAY, instantOn, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
+import { makePlan, type PlanJourney, type PlannedTouch } from "../../core/sending/plan.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
-import type { Walker } from "../../core/sequence/advance.ts";
-import { type ExpectedEmail, expectedEmails } from "../../core/sequence/expected-path.ts";
-import { isEmail, type Path, spotsOf } from "../../core/sequence/path.ts";
+import { whyWaiting } from "../../core/sending/why-waiting.ts";
 import type { App } from "../app.ts";
-import { type ActiveJourney, activeJourneys, recordDecision } from "../db/journeys.ts";
-import { allMailboxes, type Mailbox, planMailbox } from "../db/mailboxes.ts";
+import { type ActiveJourney, recordDecision, takeChanged } from "../db/journeys.ts";
 import { type Db, sql } from "../db/open.ts";
-import { allSequences, pathOfVersion, type Sequence } from "../db/sequences.ts";
 import { considerDue } from "../sequences/consider.ts";
-import { calendarFor, factsOf } from "../sequences/walk.ts";
+import { Situation } from "./situation.ts";
 
-/** How far the plan looks ahead. */
-export const HORIZON = 28 * DAY;
+const WEEKDAYS = [1, 2, 3, 4, 5];
+/** The next working day ends later in the west than where the team is. */
+const WESTERNMOST = DAY / 2;
 
-export interface Situation {
-  mailboxes: Mailbox[];
-  sequences: Map<number, Sequence>;
-  rows: ActiveJourney[];
-  /** Journeys that may go, with what the plan asks of them. */
-  ready: PlanJourney[];
-  /** Journeys that may not, and why. */
-  held: Map<number, Wait>;
+/** How far the recorded plan reaches: to the end of the next working day, wherever that is. */
+export function horizon(now: number, zone: string): number {
+  const next = workingDayAfter(startOfNextDay(now, zone), 0, WEEKDAYS, zone);
+  return startOfNextDay(instantOn(next, "12:00", zone), zone) + WESTERNMOST;
 }
 
-/** What the plan is made from, as the database stands. */
-export function readSituation(db: Db, now: number): Situation {
-  const mailboxes = allMailboxes(db);
-  const byId = new Map(mailboxes.map((mailbox) => [mailbox.id, mailbox]));
-  const sequences = new Map(allSequences(db).map((sequence) => [sequence.id, sequence]));
-  const rows = activeJourneys(db);
-  const ready: PlanJourney[] = [];
-  const held = new Map<number, Wait>();
-  // One array for the journeys of a sequence: the plan puts alike journeys into one queue by it.
-  const pools = new Map<number, { usable: number[]; hold: Wait | null }>();
-  for (const sequence of sequences.values()) {
-    const usable = sequence.mailboxIds.filter((id) => mailboxHold(byId.get(id), now) === null);
-    const first = sequence.mailboxIds[0];
-    pools.set(sequence.id, {
-      usable,
-      hold: usable.length > 0 ? null : mailboxHold(first === undefined ? undefined : byId.get(first), now),
+/** Decisions in one transaction: others write in between. */
+const AT_ONCE = 2_000;
+
+export interface Recorded {
+  touches: PlannedTouch[];
+  /** Rows of journeys that were written. */
+  written: number;
+}
+
+/** The engine's plan, kept between its looks. */
+export class PlanBook {
+  private readonly situation: Situation;
+  private touches: PlannedTouch[] = [];
+  private madeAt = Number.NEGATIVE_INFINITY;
+  private isRead = false;
+
+  constructor(private readonly app: App) {
+    this.situation = new Situation(app.db);
+  }
+
+  /** Journeys under way. */
+  get size(): number {
+    return this.situation.size;
+  }
+
+  /** Has the next look make the plan anew, whether or not anything changed. */
+  forget(): void {
+    this.madeAt = Number.NEGATIVE_INFINITY;
+  }
+
+  /**
+   * Walks whoever is due, and makes the plan anew if anything changed or the last one is older than `keeps` ms. Records
+   * what is decided otherwise than before.
+   */
+  look(now: number, keeps = 0): Recorded {
+    const { db } = this.app;
+    const considered = considerDue(this.app, now);
+    const changed = takeChanged(db);
+    const isNew = this.situation.refresh(now, this.isRead ? changed : null);
+    this.isRead = true;
+    const isOld = now - this.madeAt >= keeps || now < this.madeAt;
+    if (!isNew && considered === 0 && !isOld) return { touches: this.touches, written: 0 };
+
+    const { ready, held } = this.situation.divide(now);
+    const zone = this.situation.mailboxes[0]?.zone ?? "UTC";
+    const rows = this.situation.rows();
+    const { touches, blocks } = makePlan({
+      now,
+      until: horizon(now, zone),
+      ...this.situation.parts(now, ready),
+      kept: keptOf(rows),
     });
-  }
-
-  const ahead = new Ahead(db, now);
-  for (const row of rows) {
-    const sequence = sequences.get(row.sequenceId);
-    // Deleted, and about to be stopped.
-    if (!sequence) continue;
-    const pool = pools.get(sequence.id) as { usable: number[]; hold: Wait | null };
-    const wait =
-      journeyHold(row, sequence) ??
-      ahead.hold(sequence, row) ??
-      (row.mailboxId !== null ? mailboxHold(byId.get(row.mailboxId), now) : pool.hold);
-    if (wait) held.set(row.id, wait);
-    else {
-      const calendar = calendarFor(sequence, row.prospectZone, row.prospectCountry, now);
-      const emails = ahead.emails(sequence, row);
-      const first = emails[0];
-      ready.push({
-        id: row.id,
-        calendar,
-        mailboxIds: row.mailboxId === null ? pool.usable : [row.mailboxId],
-        followUp: row.mailboxId !== null,
-        // Before an email its due date stands; before anything else the email behind it is only expected.
-        dueAt:
-          first === undefined || first.id === row.placeId
-            ? row.dueAt
-            : Math.max(row.dueAt, now, dueAfter(row.since, first.waits, calendar, row.id, first.id)),
-        ahead: emails,
-      });
-    }
-  }
-  return { mailboxes, sequences, rows, ready, held };
-}
-
-/** What journeys have ahead. Where no condition asks who somebody is, everybody at a place has the same ahead. */
-class Ahead {
-  private readonly paths = new Map<string, { path: Path; same: Map<string, ExpectedEmail[]> | null }>();
-  private readonly firstOnes = new Map<number, boolean>();
-
-  constructor(
-    private readonly db: Db,
-    private readonly now: number,
-  ) {}
-
-  private pathOf(sequence: Sequence, version: number) {
-    const key = `${sequence.id} ${version}`;
-    let known = this.paths.get(key);
-    if (!known) {
-      const path =
-        version === sequence.version ? sequence.path : pathOfVersion(this.db, sequence.id, version);
-      const asks = /"about":"(address|profile|field)"/.test(JSON.stringify(path));
-      known = { path, same: asks ? null : new Map() };
-      this.paths.set(key, known);
-    }
-    return known;
-  }
-
-  emails(sequence: Sequence, row: ActiveJourney): ExpectedEmail[] {
-    const { path, same } = this.pathOf(sequence, row.version);
-    const place = row.placeId ?? "";
-    const known = same?.get(place);
-    if (known) return known;
-    const walker: Walker = {
-      path,
-      calendar: calendarFor(sequence, row.prospectZone, row.prospectCountry, this.now),
-      seed: row.id,
-      begun: new Map(),
-    };
-    const emails = expectedEmails(walker, { nodeId: row.placeId, since: row.since }, factsOf(this.db, row));
-    same?.set(place, emails);
-    return emails;
-  }
-
-  /** Why somebody does not go on by themselves from where they stand; null if an email of theirs is the plan's matter. */
-  hold(sequence: Sequence, row: ActiveJourney): Wait | null {
-    const wait = (reason: Wait["reason"], until: number | null = null): Wait => ({
-      reason,
-      until,
-      detail: null,
-    });
-    const node =
-      row.placeId === null
-        ? undefined
-        : spotsOf(this.pathOf(sequence, row.version).path).get(row.placeId)?.node;
-    if (row.placeState === "draft") return wait("draft_open");
-    if (row.placeState === "open") return wait("task_open", row.wakeAt);
-    if (node?.kind === "fork" && this.emails(sequence, row).length === 0)
-      return wait("fork_open", row.wakeAt);
-    if (node && isEmail(node) && row.placeState === null && this.waitsForFirstOnes(sequence, row))
-      return wait("first_ones");
-    return null;
-  }
-
-  /** With "the first N by hand", the others wait until somebody has decided about the first email of each of those. */
-  private waitsForFirstOnes({ id, settings }: Sequence, row: ActiveJourney): boolean {
-    if (settings.approval !== "first" || row.mailboxId !== null) return false;
-    let open = this.firstOnes.get(id);
-    if (open === undefined) {
-      open =
-        sql<Record<string, unknown>>(
-          this.db,
-          `SELECT 1 FROM (SELECT id, state FROM journeys WHERE sequence_id = @id ORDER BY id LIMIT @first) j
-           WHERE j.state = 'active' AND NOT EXISTS (
-             SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.kind IN ('email', 'approved_email') AND t.state != 'draft')
-           LIMIT 1`,
-        ).get({ id, first: settings.approveFirst }) !== undefined;
-      this.firstOnes.set(id, open);
-    }
-    return open;
-  }
-}
-
-/** The plan from `now` to `until`, as the database stands. */
-export function planAhead(db: Db, situation: Situation, now: number, until: number): PlannedTouch[] {
-  return planTouches({
-    now,
-    until,
-    mailboxes: situation.mailboxes.map((mailbox) => planMailbox(db, mailbox, now)),
-    journeys: situation.ready,
-  });
-}
-
-/** Walks whoever is due, makes the plan and records each journey's decision where it changed. */
-export function planAndRecord(app: App, now: number): PlannedTouch[] {
-  const { db } = app;
-  considerDue(app, now);
-  const situation = readSituation(db, now);
-  const planned = planAhead(db, situation, now, now + HORIZON);
-  const next = new Map<number, PlannedTouch>();
-  for (const touch of planned) if (!next.has(touch.journeyId)) next.set(touch.journeyId, touch);
-  const ready = new Map(situation.ready.map((journey) => [journey.id, journey]));
-  const zoneOf = new Map(situation.mailboxes.map(({ id, zone }) => [id, zone]));
-  const resting = new Map(
-    situation.mailboxes.filter(({ state }) => state === "resting").map(({ id, address }) => [id, address]),
-  );
-
-  db.transaction(() => {
-    for (const row of situation.rows) {
+    this.touches = touches;
+    this.madeAt = now;
+    const next = new Map<number, PlannedTouch>();
+    for (const touch of touches) if (!next.has(touch.journeyId)) next.set(touch.journeyId, touch);
+    const zoneOf = new Map(this.situation.mailboxes.map((mailbox) => [mailbox.id, mailbox.zone]));
+    const readyOnes = new Map(ready.map((journey) => [journey.id, journey]));
+    const resting = new Map(
+      this.situation.mailboxes
+        .filter(({ state }) => state === "resting")
+        .map(({ id, address }) => [id, address]),
+    );
+    const differences: { row: ActiveJourney; at: number | null; mailboxId: number | null; wait: Wait | null }[] = [];
+    for (const row of rows) {
       const touch = next.get(row.id);
-      const journey = ready.get(row.id);
-      const mailboxId = touch?.mailboxId ?? row.mailboxId;
-      const zone = zoneOf.get(mailboxId ?? -1) ?? journey?.calendar.zone ?? "UTC";
+      const journey = readyOnes.get(row.id);
+      const mailboxId = touch?.senderId ?? row.mailboxId;
+      const dayEnds = startOfNextDay(now, zoneOf.get(mailboxId ?? -1) ?? journey?.calendar.zone ?? "UTC");
       const wait = journey
         ? (keepRefusal(row, now) ??
           restingWait(journey, touch?.at ?? null, now, resting) ??
-          whyWaiting(journey, touch?.at ?? null, now, startOfNextDay(now, zone)))
-        : (situation.held.get(row.id) ?? null);
-      const same =
-        row.nextAt === (touch?.at ?? null) &&
-        row.waitReason === (wait?.reason ?? null) &&
-        row.waitDetail === (wait?.detail ?? null) &&
-        row.nextMailboxId === mailboxId;
-      if (!same) recordDecision(db, { id: row.id, at: touch?.at ?? null, mailboxId, wait });
+          whyWaiting(journey, { plannedAt: touch?.at ?? null, block: blocks.get(row.id), dayEnds }, now))
+        : (held.get(row.id) ?? null);
+      const at = touch?.at ?? (journey ? (wait?.until ?? null) : null);
+      if (
+        row.nextAt !== at ||
+        row.waitReason !== (wait?.reason ?? null) ||
+        row.waitDetail !== (wait?.detail ?? null) ||
+        row.nextMailboxId !== mailboxId
+      )
+        differences.push({ row, at, mailboxId, wait });
     }
-  }).immediate();
-  return planned;
+    for (let from = 0; from < differences.length; from += AT_ONCE)
+      db.transaction(() => {
+        for (const { row, at, mailboxId, wait } of differences.slice(from, from + AT_ONCE)) {
+          recordDecision(db, { id: row.id, at, mailboxId, wait }, now);
+          row.nextAt = at;
+          row.nextMailboxId = mailboxId;
+          row.waitReason = wait?.reason ?? null;
+          row.waitDetail = wait?.detail ?? null;
+        }
+      }).immediate();
+    return { touches, written: differences.length };
+  }
+
+  /** When something happens by itself next: a planned touch, a wait that ends, or a new day, which needs a plan. */
+  nextAt(now: number): number {
+    const { db } = this.app;
+    const wakes = sql<[], { at: number | null }>(
+      db,
+      "SELECT min(wake_at) AS at FROM journeys WHERE state = 'active' AND wake_at IS NOT NULL",
+    ).get([]);
+    const zone = this.situation.mailboxes[0]?.zone ?? "UTC";
+    const times = [this.touches[0]?.at, wakes?.at].filter((at): at is number => at != null && at > now);
+    return Math.min(startOfNextDay(now, zone), ...times);
+  }
+}
+
+/** The plan as it is recorded with the journeys. Where it did not reach, the due date stands for it, and is no sender's moment. */
+function keptOf(rows: Iterable<ActiveJourney>): PlannedTouch[] {
+  const kept: PlannedTouch[] = [];
+  for (const { id, placeId, nextAt, nextMailboxId, mailboxId, dueAt } of rows)
+    if (nextAt !== null && nextAt !== dueAt && nextMailboxId !== null && placeId !== null)
+      kept.push({
+        journeyId: id,
+        stepId: placeId,
+        senderId: nextMailboxId,
+        at: nextAt,
+        followUp: mailboxId !== null,
+      });
+  return kept;
+}
+
+/** The plan of one look, for whoever keeps none. */
+export function planAndRecord(app: App, now: number): PlannedTouch[] {
+  return new PlanBook(app).look(now).touches;
+}
+
+/** The plan from `now` to `until`, made anew from the database as it stands; nothing is recorded. */
+export function planAhead(db: Db, now: number, until: number) {
+  const situation = new Situation(db);
+  situation.refresh(now, null);
+  const { ready, held } = situation.divide(now);
+  const parts = situation.parts(now, ready);
+  return {
+    situation,
+    ready,
+    held,
+    parts,
+    ...makePlan({ now, until, ...parts, kept: keptOf(situation.rows()) }),
+  };
 }
 
 /** A journey that is due and may go from nowhere but resting mailboxes waits for them. */
@@ -216,8 +171,8 @@ function restingWait(
   resting: Map<number, string>,
 ): Wait | null {
   const isDue = journey.dueAt <= now;
-  return isDue && journey.mailboxIds.every((id) => resting.has(id))
-    ? { reason: "mailbox_resting", until: plannedAt, detail: resting.get(journey.mailboxIds[0] ?? 0) ?? null }
+  return isDue && resting.size > 0 && journey.senderIds.every((id) => resting.has(id))
+    ? { reason: "mailbox_resting", until: plannedAt, detail: resting.get(journey.senderIds[0] ?? 0) ?? null }
     : null;
 }
 

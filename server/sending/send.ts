@@ -27,7 +27,8 @@ import {
   touchesOfJourney,
   touchOfStep,
 } from "../db/ledger.ts";
-import { isShut, type Mailbox, mailboxById, sentToday } from "../db/mailboxes.ts";
+import { isShut, type Mailbox, mailboxById } from "../db/mailboxes.ts";
+import type { Db } from "../db/open.ts";
 import { inOneCommit } from "../db/one-commit.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
@@ -38,6 +39,7 @@ import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from 
 import { needsYes, skipStep } from "../sequences/consider.ts";
 import { renderStep } from "../sequences/render-step.ts";
 import { factsOf } from "../sequences/walk.ts";
+import { passedLimit } from "./limits.ts";
 import { putOff, settle } from "./settle.ts";
 
 /** Emails of one mailbox in one tick: between two of them its replies are read. */
@@ -142,7 +144,7 @@ async function sendClaimed(
 }
 
 /** An email that cannot be put together is one prospect's matter, and waits for the rep. */
-function setTextAside({ db }: App, touch: Touch, error: unknown): void {
+function setTextAside({ db, clock }: App, touch: Touch, error: unknown): void {
   const detail = `The email cannot be put together: ${error instanceof Error ? error.message : String(error)}`;
   if (touch.journeyId === null) {
     settleRefused(db, touch.id, detail);
@@ -150,12 +152,7 @@ function setTextAside({ db }: App, touch: Touch, error: unknown): void {
   }
   releaseClaim(db, touch);
   const wait = { reason: "text_broken" as const, detail, until: null };
-  recordDecision(db, {
-    id: touch.journeyId,
-    at: null,
-    mailboxId: touch.mailboxId,
-    wait,
-  });
+  recordDecision(db, { id: touch.journeyId, at: null, mailboxId: touch.mailboxId, wait }, clock.now());
 }
 
 function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
@@ -178,19 +175,19 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   const journey = activeJourney(db, planned.journeyId);
   const prospect = journey && prospectById(db, journey.prospectId);
   const sequence = journey && sequenceById(db, journey.sequenceId);
-  const mailbox = mailboxById(db, planned.mailboxId);
+  const mailbox = mailboxById(db, planned.senderId);
   if (!journey || !prospect || !sequence || !mailbox || journey.placeId !== planned.stepId) return null;
   const path = pathOfVersion(db, sequence.id, journey.version);
   const step = spotsOf(path).get(planned.stepId)?.node;
   if (!step || !isEmail(step)) return null;
-  if (journey.mailboxId !== null && journey.mailboxId !== mailbox.id) return null;
+  const isElsewhere = journey.mailboxId !== null && journey.mailboxId !== mailbox.id;
+  if (isElsewhere && !mayGoElsewhere(db, journey.mailboxId, sequence, now)) return null;
   if (isBlocked(db, prospect.email)) {
     apply(db, { kind: "blocked" }, { at: now, prospectId: prospect.id });
     return null;
   }
   if (journeyHold(journey, sequence) || mailboxHold(mailbox, now)) return null;
-  if (mailbox.state === "resting" && (mailbox.restUntil ?? now) > now) return null;
-  if (sentToday(db, mailbox, now).count >= mailbox.dailyLimit) return null;
+  if (passedLimit(db, { sequence, mailbox, journey, email: prospect.email }, now)) return null;
   if (step.onlyIf && journey.placeState === null && !holds(step.onlyIf, factsOf(db, journey), now)) {
     skipStep(app, journey, step, now);
     return null;
@@ -200,12 +197,13 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   if (isDrafted ? journey.placeState !== "approved" : needsYes(db, sequence, step, journey)) return null;
 
   const earlier = touchesOfJourney(db, journey.id);
-  const last = earlier.at(-1);
+  // From another mailbox it is another conversation.
+  const last = isElsewhere ? undefined : earlier.at(-1);
   const messageId = `<${randomUUID()}@${mailbox.address.split("@")[1]}>`;
   const thread = (inThread: boolean, subject: string) => ({
     inReplyTo: last && inThread ? last.messageId : null,
     references: last && inThread ? `${last.references} ${last.messageId}`.trim() : "",
-    subject: last && inThread ? `Re: ${last.subject.replace(/^Re: /, "")}` : subject,
+    subject: last && inThread ? `Re: ${last.subject.replace(/^Re: /, "")}` : subject || lastSubject(earlier),
   });
   const claim = {
     mailboxId: mailbox.id,
@@ -234,12 +232,11 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     if (!rendered.ok) {
       const reason: WaitReason = rendered.emptyField === null ? "text_broken" : "merge_field_empty";
       const detail = rendered.emptyField ?? rendered.error;
-      recordDecision(db, {
-        id: journey.id,
-        at: null,
-        mailboxId: mailbox.id,
-        wait: { reason, detail, until: null },
-      });
+      recordDecision(
+        db,
+        { id: journey.id, at: null, mailboxId: mailbox.id, wait: { reason, detail, until: null } },
+        now,
+      );
       return null;
     }
     const wording = step.variants.find((each) => each.id === rendered.variantId) ?? step.variants[0];
@@ -271,6 +268,16 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     tracks: step.format === "plain" ? NOTHING_SEEN : sequence.settings,
   };
 }
+
+/** Whether somebody whose thread lies in a mailbox that does not send may get a new one from another. */
+function mayGoElsewhere(db: Db, mailboxId: number | null, { settings }: Sequence, now: number): boolean {
+  return (
+    settings.threadElsewhere === "new_thread" && mailboxHold(mailboxById(db, mailboxId ?? 0), now) !== null
+  );
+}
+
+/** A new thread begun for an email without a subject of its own goes on about the same. */
+const lastSubject = (earlier: readonly Touch[]): string => earlier.at(-1)?.subject.replace(/^Re: /, "") ?? "";
 
 /** The text, with the email before it quoted below if the step says so. */
 function withThread(

@@ -1,10 +1,10 @@
 /** What a rehearsal is made from: the list, the mailboxes and the rates seen so far. Small enough to be sent to a browser. */
 import type { Calendar, DayNumber } from "../../core/calendar.ts";
 import { mailboxHold } from "../../core/sending/hold.ts";
-import type { PlanMailbox } from "../../core/sending/plan.ts";
+import type { Sender } from "../../core/sending/sender.ts";
 import type { Rates, RehearsedPerson } from "../../core/sequence/rehearse.ts";
 import type { App } from "../app.ts";
-import { allMailboxes, planMailbox } from "../db/mailboxes.ts";
+import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { calendarFor } from "./walk.ts";
@@ -14,7 +14,7 @@ export interface RehearsalMaterial {
   /** Calendars as plain data: holidays as a list. */
   calendars: (Omit<Calendar, "holidays"> & { holidays: DayNumber[] })[];
   people: RehearsedPerson[];
-  mailboxes: PlanMailbox[];
+  mailboxes: Sender[];
   /** As seen in this workspace so far, or usual ones where too little was seen. */
   rates: Rates;
   seenEmails: number;
@@ -53,7 +53,7 @@ export function rehearsalMaterial({ db, clock }: App, sequence: Sequence): Rehea
   });
   const mailboxes = allMailboxes(db)
     .filter((mailbox) => sequence.mailboxIds.includes(mailbox.id) && mailboxHold(mailbox, now) === null)
-    .map((mailbox) => planMailbox(db, mailbox, now));
+    .map((mailbox) => senderOf(db, mailbox, now));
   const seen = sql<[], { sent: number; replied: number; opened: number; clicked: number; booked: number }>(
     db,
     `SELECT (SELECT count(*) FROM events WHERE kind = 'email_sent') AS sent,

@@ -1,22 +1,26 @@
-/** Lets mailboxes rest whose email comes back too often, and wakes those that have rested. */
+/** Lets mailboxes rest whose email comes back or is reported too often, and brings back those that have rested. */
 import { DAY, instantOn, workingDayAfter } from "../../../core/calendar.ts";
-import { needsRest, REST_WINDOW_DAYS, REST_WORKING_DAYS } from "../../../core/sending/rest.ts";
+import { needsRest, type RestRules, type SentCounts } from "../../../core/sending/rest.ts";
 import type { Mailbox } from "../../db/mailboxes.ts";
 import { type Db, sql } from "../../db/open.ts";
+import { readSendingSettings } from "../rules.ts";
 
 const WEEKDAYS = [1, 2, 3, 4, 5];
+/** A limit that comes back low rises by this share of the whole each day. */
+const RETURN_STEPS = 6;
 
 export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number): void {
-  for (const mailbox of mailboxes) {
-    if (mailbox.state === "resting" && (mailbox.restUntil ?? 0) <= now)
-      sql<{ id: number }>(
-        db,
-        "UPDATE mailboxes SET state = 'active', rest_reason = NULL, rest_until = NULL WHERE id = @id",
-      ).run({ id: mailbox.id });
-    if (mailbox.state !== "active") continue;
-    const reason = needsRest(...bounceCounts(db, mailbox.id, now - REST_WINDOW_DAYS * DAY));
+  const rules = readSendingSettings(db).rest;
+  for (const mailbox of mailboxes)
+    if (mailbox.state === "resting" && mailbox.restUntil !== null && mailbox.restUntil <= now)
+      comeBack(db, mailbox, rules, now);
+  const active = mailboxes.filter(({ state }) => state === "active");
+  if (active.length === 0) return;
+  const counts = sentCounts(db, now - rules.windowDays * DAY);
+  for (const mailbox of active) {
+    const reason = needsRest(counts.get(mailbox.id) ?? NOTHING_SENT, rules);
     if (!reason) continue;
-    const day = workingDayAfter(now, REST_WORKING_DAYS, WEEKDAYS, mailbox.zone);
+    const day = workingDayAfter(now, rules.restDays, WEEKDAYS, mailbox.zone);
     sql<Record<string, unknown>>(
       db,
       "UPDATE mailboxes SET state = 'resting', rest_reason = @reason, rest_until = @until WHERE id = @id",
@@ -24,14 +28,37 @@ export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number
   }
 }
 
-/** Emails sent and hard bounces since `from`. */
-function bounceCounts(db: Db, mailboxId: number, from: number): [number, number] {
-  const row = sql<Record<string, unknown>, { sent: number; bounced: number }>(
+/** On a lowered limit, which rises again with each day of sending. What had it rest is no longer counted against it. */
+function comeBack(db: Db, { id, dailyLimit }: Mailbox, { returnPercent }: RestRules, now: number): void {
+  sql<Record<string, unknown>>(
     db,
-    `SELECT
-       (SELECT count(*) FROM touches WHERE mailbox_id = @mailboxId AND sent_at >= @from) AS sent,
-       (SELECT count(*) FROM events WHERE kind = 'bounced' AND at >= @from AND mailbox_id = @mailboxId
-          AND detail LIKE 'hard:%') AS bounced`,
-  ).get({ mailboxId, from });
-  return [row?.sent ?? 0, row?.bounced ?? 0];
+    `UPDATE mailboxes SET state = 'active', rest_reason = NULL, rest_until = NULL, counted_from = @now,
+       ramp_start = @start, ramp_step = @step, ramp_since = @now WHERE id = @id`,
+  ).run({
+    id,
+    now,
+    start: Math.max(1, Math.round((dailyLimit * returnPercent) / 100)),
+    step: Math.max(1, Math.round(dailyLimit / RETURN_STEPS)),
+  });
+}
+
+const NOTHING_SENT: SentCounts = { sent: 0, bounced: 0, complained: 0, optedOut: 0 };
+
+/** By mailbox: emails sent since `from`, or since it came back from a rest, and what came of them. */
+export function sentCounts(db: Db, from: number): Map<number, SentCounts> {
+  const counts = new Map<number, SentCounts>();
+  const rows = sql<Record<string, unknown>, { id: number } & SentCounts>(
+    db,
+    `WITH m AS (SELECT id, max(coalesce(counted_from, 0), @from) AS since FROM mailboxes WHERE removed_at IS NULL),
+       e AS (SELECT mailbox_id, kind, at, detail FROM events
+         WHERE kind IN ('bounced', 'complained', 'opted_out') AND at >= @from AND mailbox_id IS NOT NULL)
+     SELECT m.id,
+       (SELECT count(*) FROM touches t WHERE t.mailbox_id = m.id AND t.sent_at >= m.since) AS sent,
+       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'bounced' AND e.detail LIKE 'hard:%') AS bounced,
+       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'complained') AS complained,
+       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'opted_out') AS optedOut
+     FROM m`,
+  ).all({ from });
+  for (const { id, ...each } of rows) counts.set(id, each);
+  return counts;
 }

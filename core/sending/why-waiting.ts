@@ -1,0 +1,31 @@
+/** Why somebody whom nothing holds does not go right now: read from their due date, their hours and what the plan met. */
+import { dayNumberOf, OpenHours } from "../calendar.ts";
+import type { Block, PlanJourney } from "./plan.ts";
+import type { Wait } from "./reasons.ts";
+
+export interface Standing {
+  /** When the plan has them go; null if not within its reach. */
+  plannedAt: number | null;
+  /** What kept them from going on the first day on which they could have. */
+  block: Block | undefined;
+  /** The end of the day on which the plan begins, where the sender is. */
+  dayEnds: number;
+}
+
+export function whyWaiting(
+  journey: Pick<PlanJourney, "dueAt" | "calendar">,
+  { plannedAt, block, dayEnds }: Standing,
+  now: number,
+): Wait {
+  const wait = (reason: Wait["reason"], until = plannedAt): Wait => ({ reason, until, detail: null });
+  // As far as is known they go on the day that they are due.
+  if (journey.dueAt > now) return wait("wait_days", plannedAt ?? journey.dueAt);
+  if (block === "touched_lately") return wait(block);
+  const { hours, zone, holidays } = journey.calendar;
+  if (plannedAt === null || plannedAt >= dayEnds) {
+    if (block) return wait(block);
+    if (holidays.has(dayNumberOf(now, zone))) return wait("holiday");
+  }
+  if (new OpenHours(hours, zone, now, holidays).windowFrom(now).opens > now) return wait("outside_hours");
+  return wait(plannedAt === null || plannedAt >= dayEnds ? "mailbox_limit" : "in_line");
+}
