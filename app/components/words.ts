@@ -1,8 +1,8 @@
 /** Dates, counts and recorded reasons in the tool's words. */
 import { DateTime } from "luxon";
 import type { EventKind } from "../../core/events";
-import type { RestReason } from "../../core/sending/rest";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
+import type { RestReason } from "../../core/sending/rest";
 
 const at = (instant: number, zone: string) => DateTime.fromMillis(instant, { zone, locale: "en-GB" });
 

@@ -30,6 +30,7 @@ const props: Props = {
     writesTo: "good",
     isPersonal: false,
     settings: DEFAULT_SETTINGS,
+    poolId: null,
     mailboxIds: [1, 2],
     path: [node],
   },

@@ -1,7 +1,5 @@
 /** Who gets a sequence, when, from where, and what ends it. */
 import Box from "@mui/material/Box";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import FormHelperText from "@mui/material/FormHelperText";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -11,10 +9,12 @@ import Typography from "@mui/material/Typography";
 import type { WritesTo } from "../../core/prospects/verdict";
 import type { APPROVALS, Goal, SequenceSettings as Settings } from "../../core/sequence/settings";
 import type { ListRow } from "../../server/prospects/lists/lists";
-import type { MailboxChoice } from "../../server/sequences/open-sequence";
+import type { SenderChoices } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { Field } from "../components/field";
 import { ZoneField } from "../components/zone-field";
+import { SenderSettings } from "./sender-settings";
+import { Tick } from "./tick";
 import { ConditionField } from "./timing-fields";
 
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -51,39 +51,15 @@ function Part({ title, children }: { title: string; children: React.ReactNode })
   );
 }
 
-function Tick(props: {
-  label: string;
-  hint?: string;
-  checked: boolean;
-  onChange: (checked: boolean) => void;
-}) {
-  return (
-    <Box>
-      <FormControlLabel
-        control={
-          <Checkbox
-            size="small"
-            checked={props.checked}
-            onChange={({ target }) => props.onChange(target.checked)}
-          />
-        }
-        label={props.label}
-        sx={{ "& .MuiCheckbox-root": { py: 0.4 } }}
-      />
-      {props.hint && <FormHelperText sx={{ mt: 0, ml: 3.75 }}>{props.hint}</FormHelperText>}
-    </Box>
-  );
-}
-
 export function SequenceSettings(props: {
   form: SequenceForm;
   onChange: (changes: Partial<SequenceForm>) => void;
   fields: readonly string[];
   lists: ListRow[];
-  mailboxes: MailboxChoice[];
+  senders: SenderChoices;
   errors: Record<string, string>;
 }) {
-  const { form, onChange, fields, lists, mailboxes, errors } = props;
+  const { form, onChange, fields, lists, senders, errors } = props;
   const { settings } = form;
   const set = (changes: Partial<Settings>) => onChange({ settings: { ...settings, ...changes } });
   const stops = (changes: Partial<Settings["stops"]>) => set({ stops: { ...settings.stops, ...changes } });
@@ -225,23 +201,12 @@ export function SequenceSettings(props: {
         </Box>
       </Part>
       <Part title="From where, and how">
-        <Box>
-          {mailboxes.map(({ id, address, dailyLimit, state }) => (
-            <Tick
-              key={id}
-              label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}`}
-              checked={form.mailboxIds.includes(id)}
-              onChange={(checked) =>
-                onChange({
-                  mailboxIds: checked
-                    ? [...form.mailboxIds, id].toSorted((a, b) => a - b)
-                    : form.mailboxIds.filter((each) => each !== id),
-                })
-              }
-            />
-          ))}
-          {mailboxes.length === 0 && <FormHelperText>Add a mailbox under Sending first.</FormHelperText>}
-        </Box>
+        <SenderSettings
+          form={form}
+          onChange={onChange}
+          senders={senders}
+          people={lists.find(({ id }) => id === form.listId)?.count ?? 0}
+        />
         <TextField
           select
           label="Emails leave"

@@ -28,6 +28,8 @@ export interface JourneyStanding {
   held: { reason: WaitReason; detail: string | null; until: number | null } | null;
 }
 
+const NEVER_CONNECTED = "Its mailbox has not connected yet.";
+
 /** Holds that only a person ends. */
 const ASKED: readonly WaitReason[] = ["merge_field_empty", "text_broken", "likely_reply"];
 
@@ -40,6 +42,7 @@ export function mailboxHold(mailbox: MailboxStanding | undefined, now: number): 
   if (mailbox.state === "resting" && mailbox.restUntil === null)
     return hold("mailbox_resting", mailbox.address);
   if (mailbox.smtpStopped === 1) return hold("mailbox_stopped", mailbox.smtpTrouble);
+  if (mailbox.connectedWall === null) return hold("mailbox_unreachable", NEVER_CONNECTED);
   // A mailbox whose replies cannot be read must not send: it could write after a stop.
   if (mailbox.trouble) return hold("mailbox_unreachable", mailbox.trouble);
   if (mailbox.smtpTrouble && (mailbox.smtpRetryAt ?? 0) > now)

@@ -25,6 +25,8 @@ export interface Outlook {
   beyondPlan: number;
   /** Follow-ups that go a day or more after they are due. */
   lateFollowUps: number;
+  /** People whose thread lies in a mailbox that does not send. */
+  waitingThreads: number;
   /** The first day on which not every mailbox is full; null if all are to the end. */
   roomOn: string | null;
 }
@@ -55,6 +57,7 @@ export function outlook(input: PlanInput, { touches }: Plan, zone: string, shown
       lastFirstAt = at;
     }
   }
+  const sending = new Set(senders.map(({ id }) => id));
   const today = dayNumberOf(now, zone);
   const days: DayNumber[] = [];
   for (let day = today; days.length < shown; day++)
@@ -80,15 +83,16 @@ export function outlook(input: PlanInput, { touches }: Plan, zone: string, shown
   return {
     days: days.map(textOfDay),
     cells,
-    perDay: [...kinds]
-      .sort(([a], [b]) => a - b)
-      .map(([day, kind]) => ({ day: textOfDay(day), ...kind })),
+    perDay: [...kinds].sort(([a], [b]) => a - b).map(([day, kind]) => ({ day: textOfDay(day), ...kind })),
     total: touches.length,
     today: [...(counts.get(today)?.values() ?? [])].reduce((a, b) => a + b, 0),
     lastFirstAt,
     waitingForFirst,
     beyondPlan: Math.max(0, waitingForFirst - firsts),
     lateFollowUps,
+    waitingThreads: journeys.filter(
+      ({ followUp, senderIds }) => followUp && !senderIds.some((id) => sending.has(id)),
+    ).length,
     roomOn: room === undefined ? null : textOfDay(room),
   };
 }

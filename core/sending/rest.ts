@@ -66,11 +66,16 @@ export function needsRest(counts: SentCounts, rules: RestRules = DEFAULT_REST): 
 export type HealthVerdict = "good" | "watch" | "resting" | "unknown";
 
 /** How a mailbox does: `watch` from half of what would have it rest, `unknown` before it has sent enough to tell. */
-export function healthOf(counts: SentCounts, isResting: boolean, rules: RestRules = DEFAULT_REST): HealthVerdict {
+export function healthOf(
+  counts: SentCounts,
+  isResting: boolean,
+  rules: RestRules = DEFAULT_REST,
+): HealthVerdict {
   if (isResting) return "resting";
   const { sent, bounced, complained } = counts;
   if (sent < rules.fewestSent) return "unknown";
-  return (100 * bounced) / sent >= rules.bouncePercent / 2 || (100 * complained) / sent >= rules.complaintPercent / 2
+  return (100 * bounced) / sent >= rules.bouncePercent / 2 ||
+    (100 * complained) / sent >= rules.complaintPercent / 2
     ? "watch"
     : "good";
 }

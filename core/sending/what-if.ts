@@ -4,7 +4,9 @@ import type { PlanInput, PlanJourney } from "./plan.ts";
 import type { Sender } from "./sender.ts";
 
 export const whatIfSchema = z.object({
-  /** Emails a day of every mailbox. */
+  /** Limit and gap hold for this mailbox alone; null: for every one. */
+  onlyMailbox: z.number().int().nullable().default(null),
+  /** Emails a day of a mailbox. */
   dailyLimit: z.coerce.number().int().min(1).max(500).nullable().default(null),
   gapMinutes: z
     .object({ least: z.number().min(0).max(240), most: z.number().min(0).max(240) })
@@ -35,14 +37,28 @@ export interface Newcomer extends Pick<PlanJourney, "calendar" | "senderIds" | "
  * there are none. The moments that were kept give way, since they were made under other rules.
  */
 export function changed(input: PlanInput, change: WhatIf, newcomer: Newcomer | null): PlanInput {
-  const { dailyLimit, gapMinutes, followUpPercent, moreMailboxes, paused, firstsFrom, morePeople } = change;
+  const {
+    onlyMailbox,
+    dailyLimit,
+    gapMinutes,
+    followUpPercent,
+    moreMailboxes,
+    paused,
+    firstsFrom,
+    morePeople,
+  } = change;
   const senders = input.senders
     .filter(({ id }) => !paused.includes(id))
-    .map((sender): Sender => ({
-      ...sender,
-      ...(dailyLimit === null ? {} : { dailyLimit }),
-      ...(gapMinutes === null ? {} : { gapMinutes }),
-    }));
+    .map(
+      (sender): Sender =>
+        onlyMailbox !== null && sender.id !== onlyMailbox
+          ? sender
+          : {
+              ...sender,
+              ...(dailyLimit === null ? {} : { dailyLimit }),
+              ...(gapMinutes === null ? {} : { gapMinutes }),
+            },
+    );
   const model = senders[0];
   const added: Sender[] = model
     ? Array.from({ length: moreMailboxes }, (_, nth) => ({
@@ -60,23 +76,31 @@ export function changed(input: PlanInput, change: WhatIf, newcomer: Newcomer | n
   const pools = new Map<readonly number[], readonly number[]>();
   const poolOf = (ids: readonly number[], isThread: boolean): readonly number[] => {
     if (isThread) return ids;
-    const known = pools.get(ids) ?? [...ids.filter((id) => !paused.includes(id)), ...added.map(({ id }) => id)];
+    const known = pools.get(ids) ?? [
+      ...ids.filter((id) => !paused.includes(id)),
+      ...added.map(({ id }) => id),
+    ];
     pools.set(ids, known);
     return known;
   };
-  const journeys = input.journeys.map((journey): PlanJourney => ({
-    ...journey,
-    senderIds: poolOf(journey.senderIds, journey.followUp),
-    dueAt: firstsFrom !== null && !journey.followUp ? Math.max(journey.dueAt, firstsFrom) : journey.dueAt,
-  }));
+  const journeys = input.journeys.map(
+    (journey): PlanJourney => ({
+      ...journey,
+      senderIds: poolOf(journey.senderIds, journey.followUp),
+      dueAt: firstsFrom !== null && !journey.followUp ? Math.max(journey.dueAt, firstsFrom) : journey.dueAt,
+    }),
+  );
   const newcomers = newcomer
-    ? Array.from({ length: morePeople }, (_, nth): PlanJourney => ({
-        ...newcomer,
-        id: -1 - nth,
-        senderIds: poolOf(newcomer.senderIds, false),
-        followUp: false,
-        dueAt: Math.max(newcomer.dueAt, firstsFrom ?? 0),
-      }))
+    ? Array.from(
+        { length: morePeople },
+        (_, nth): PlanJourney => ({
+          ...newcomer,
+          id: -1 - nth,
+          senderIds: poolOf(newcomer.senderIds, false),
+          followUp: false,
+          dueAt: Math.max(newcomer.dueAt, firstsFrom ?? 0),
+        }),
+      )
     : [];
   return {
     ...input,

@@ -115,7 +115,7 @@ export function layOutPath(path: Path): PathDrawing {
       index++;
       const at = take(cursor);
       const laid: LaidNode = { node: fork, at, row: top };
-      drawing.nodes.push(laid);
+      const behind = drawing.nodes.push(laid);
       for (const { id, way: branch } of loose) drawing.links.push({ from: id, to: fork.id, way: branch });
       const patience = isStanding(fork.ask) ? 0 : usualDays(fork.patience);
       const starts = (branch: "yes" | "no"): Cursor => {
@@ -146,7 +146,8 @@ export function layOutPath(path: Path): PathDrawing {
         cursor = { day: drawing.slots.length, slot: 0 };
         continue;
       }
-      cursor = loose.map((each) => each.at).reduce(later);
+      // Behind every node of both ways, those of a way that ends among them: what follows takes their rows.
+      cursor = [...loose, ...drawing.nodes.slice(behind)].map((each) => each.at).reduce(later);
       cursor = { day: cursor.day, slot: cursor.slot + 1 };
     }
     return { loose: loose.map((each) => ({ ...each, at: later(each.at, begins) })), bottom };

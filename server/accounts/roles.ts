@@ -6,3 +6,6 @@ export type Role = (typeof ROLES)[number];
 export function mayChange(user: { id: number; role: Role }, ownerId: number | null): boolean {
   return user.role === "manager" || ownerId === null || ownerId === user.id;
 }
+
+/** Who looks after what holds for everybody. */
+export const isManager = ({ role }: { role: Role }): boolean => role === "manager";

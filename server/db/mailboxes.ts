@@ -126,7 +126,9 @@ export function senderOf(db: Db, mailbox: Mailbox, now: number): Sender {
     id,
     dailyLimit: mailbox.dailyLimit,
     ramp:
-      rampStart === null ? null : { start: rampStart, step: rampStep, daysSoFar: sendingDays(db, mailbox, since) },
+      rampStart === null
+        ? null
+        : { start: rampStart, step: rampStep, daysSoFar: sendingDays(db, mailbox, since) },
     hourlyLimit,
     gapMinutes: { least: mailbox.gapLeast, most: mailbox.gapMost },
     zone,

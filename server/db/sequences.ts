@@ -30,6 +30,8 @@ export interface Sequence {
   /** The latest version, and its path. */
   version: number;
   path: Path;
+  /** A pool whose mailboxes take turns; null: mailboxes of its own. */
+  poolId: number | null;
   mailboxIds: number[];
 }
 
@@ -47,7 +49,10 @@ const SELECT = `SELECT s.id, s.name, s.user_id AS userId, u.name AS ownerName, s
     s.time_zone AS zone, s.days, s.opens, s.closes, s.settings, s.writes_to AS writesTo, s.state, s.kind,
     s.is_personal AS isPersonal, s.archived_at AS archivedAt, s.deleted_at AS deletedAt, s.revision,
     v.number AS version, v.path,
-    (SELECT json_group_array(mailbox_id) FROM sequence_mailboxes WHERE sequence_id = s.id) AS mailboxIds
+    s.pool_id AS poolId,
+    CASE WHEN s.pool_id IS NULL
+      THEN (SELECT json_group_array(mailbox_id) FROM sequence_mailboxes WHERE sequence_id = s.id)
+      ELSE (SELECT json_group_array(mailbox_id) FROM pool_mailboxes WHERE pool_id = s.pool_id) END AS mailboxIds
   FROM sequences s
   JOIN users u ON u.id = s.user_id
   JOIN sequence_versions v ON v.sequence_id = s.id
@@ -107,6 +112,19 @@ export function allSequences(db: Db): Sequence[] {
   return sql<[], SequenceRow>(db, `${SELECT} WHERE s.deleted_at IS NULL ORDER BY s.id`)
     .all([])
     .map(sequenceOf);
+}
+
+export interface Pool {
+  id: number;
+  name: string;
+  mailboxes: number;
+}
+
+export function allPools(db: Db): Pool[] {
+  return sql<[], Pool>(
+    db,
+    "SELECT id, name, (SELECT count(*) FROM pool_mailboxes WHERE pool_id = id) AS mailboxes FROM pools ORDER BY name",
+  ).all([]);
 }
 
 export function sequenceById(db: Db, id: number): Sequence | undefined {

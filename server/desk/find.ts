@@ -33,7 +33,7 @@ export function find({ db }: App, typed: string): Found[] {
     ),
     ...ask(
       `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"
-       FROM mailboxes WHERE address LIKE @like`,
+       FROM mailboxes WHERE removed_at IS NULL AND address LIKE @like`,
     ),
   ];
 }

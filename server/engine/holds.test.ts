@@ -154,7 +154,10 @@ describe("a mailbox whose email comes back", () => {
         ].join("\r\n"),
       });
     await runUntil(TUESDAY + 3 * HOUR);
-    expect(settings()).toMatchObject({ state: "resting", restReason: '{"sent":30,"bounced":3}' });
+    expect(settings()).toMatchObject({
+      state: "resting",
+      restReason: '{"sent":30,"bounced":3,"of":"bounced"}',
+    });
     await runUntil(TUESDAY + 3 * DAY);
     expect(sent()).toHaveLength(30);
     expect(waits()[0]).toMatchObject({ reason: "mailbox_resting" });

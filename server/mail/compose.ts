@@ -50,6 +50,7 @@ export async function composeEmail(
     from: { name: mailbox.senderName, address: mailbox.address },
     to: { name: toName, address: touch.recipient },
     ...(touch.cc === "" ? {} : { cc: listed(touch.cc) }),
+    ...(mailbox.replyTo === "" ? {} : { replyTo: mailbox.replyTo }),
     subject: touch.subject,
     text,
     ...(html === null ? {} : { html }),

@@ -3,8 +3,8 @@ import { join } from "node:path";
 import { Piscina } from "piscina";
 import { DAY, startOfDay } from "../../core/calendar.ts";
 import type { Outlook } from "../../core/sending/outlook.ts";
-import { limitToday } from "../../core/sending/sender.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
+import { limitToday } from "../../core/sending/sender.ts";
 import { NOTHING_ELSE, type WhatIf } from "../../core/sending/what-if.ts";
 import type { App } from "../app.ts";
 import { projectRoot } from "../config.ts";
@@ -55,7 +55,11 @@ export async function stopForecasting(): Promise<void> {
 }
 
 /** The outlook as things stand, or as they would be. Days are counted in `zone`. */
-export function forecast({ config, clock }: App, zone: string, change: WhatIf = NOTHING_ELSE): Promise<Outlook> {
+export function forecast(
+  { config, clock }: App,
+  zone: string,
+  change: WhatIf = NOTHING_ELSE,
+): Promise<Outlook> {
   return ask({ database: config.database, now: clock.now(), zone, change });
 }
 

@@ -18,7 +18,11 @@ export interface ToSend {
 }
 
 /** The first limit that an email would pass if it went now, or null. */
-export function passedLimit(db: Db, { sequence, mailbox, journey, email }: ToSend, now: number): WaitReason | null {
+export function passedLimit(
+  db: Db,
+  { sequence, mailbox, journey, email }: ToSend,
+  now: number,
+): WaitReason | null {
   const sender = senderOf(db, mailbox, now);
   if (sender.restsUntil !== null && sender.restsUntil > now) return "mailbox_resting";
   const limit = limitToday(sender);
@@ -28,17 +32,21 @@ export function passedLimit(db: Db, { sequence, mailbox, journey, email }: ToSen
     return "hour_limit";
   const pace = paceOf(db, sequence, now);
   if (pace) {
-    if (journey.mailboxId === null && pace.newADay !== null && pace.begunToday >= pace.newADay) return "new_a_day";
-    if (pace.perHour !== null && !new RollingBudget(pace.perHour, HOUR, pace.sentLately).fits(now)) return "pace";
+    if (journey.mailboxId === null && pace.newADay !== null && pace.begunToday >= pace.newADay)
+      return "new_a_day";
+    if (pace.perHour !== null && !new RollingBudget(pace.perHour, HOUR, pace.sentLately).fits(now))
+      return "pace";
     const between = (pace.minutesBetween ?? 0) * MINUTE;
     if (between > 0 && !new RollingBudget(1, between, pace.sentLately).fits(now)) return "pace";
   }
   const { domainADay, daysBetween } = readSendingSettings(db);
   const domain = email.split("@")[1] ?? "";
-  if (domainADay !== null && (domainsToday(db, now, domain).get(domain) ?? 0) >= domainADay) return "domain_cap";
+  if (domainADay !== null && (domainsToday(db, now, domain).get(domain) ?? 0) >= domainADay)
+    return "domain_cap";
   if (daysBetween > 0 && journey.lastTouchAt !== null) {
     const zone = journey.prospectZone ?? sequence.zone;
-    if (instantOnDay(dayNumberOf(journey.lastTouchAt, zone) + daysBetween, 0, zone) > now) return "touched_lately";
+    if (instantOnDay(dayNumberOf(journey.lastTouchAt, zone) + daysBetween, 0, zone) > now)
+      return "touched_lately";
   }
   return null;
 }

@@ -82,7 +82,12 @@ export class PlanBook {
         .filter(({ state }) => state === "resting")
         .map(({ id, address }) => [id, address]),
     );
-    const differences: { row: ActiveJourney; at: number | null; mailboxId: number | null; wait: Wait | null }[] = [];
+    const differences: {
+      row: ActiveJourney;
+      at: number | null;
+      mailboxId: number | null;
+      wait: Wait | null;
+    }[] = [];
     for (const row of rows) {
       const touch = next.get(row.id);
       const journey = readyOnes.get(row.id);

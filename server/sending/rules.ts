@@ -13,7 +13,13 @@ const sendingSettings = z.object({
   /** The part of a mailbox's day, in percent, that follow-ups may claim while new prospects wait too. */
   followUpPercent: z.coerce.number().int().min(0, "Not below 0.").max(100, "At most 100 %.").default(60),
   /** Emails a day to one recipient domain; null: no cap. */
-  domainADay: z.coerce.number().int().min(1, "At least 1.").max(1_000, "At most 1,000.").nullable().default(null),
+  domainADay: z.coerce
+    .number()
+    .int()
+    .min(1, "At least 1.")
+    .max(1_000, "At most 1,000.")
+    .nullable()
+    .default(null),
   /** Days at least between two touches of one person by anybody in the team. */
   daysBetween: z.coerce.number().int().min(0, "Not below 0.").max(60, "At most 60 days.").default(0),
   /** When a mailbox rests by itself. */

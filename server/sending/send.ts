@@ -28,8 +28,8 @@ import {
   touchOfStep,
 } from "../db/ledger.ts";
 import { isShut, type Mailbox, mailboxById } from "../db/mailboxes.ts";
-import type { Db } from "../db/open.ts";
 import { inOneCommit } from "../db/one-commit.ts";
+import type { Db } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";

@@ -13,12 +13,7 @@ import type { Facts } from "../../core/sequence/condition.ts";
 import { type ExpectedEmail, expectedEmails } from "../../core/sequence/expected-path.ts";
 import { isEmail, type Path, spotsOf } from "../../core/sequence/path.ts";
 import { openFrom } from "../../core/sequence/wait.ts";
-import {
-  type ActiveJourney,
-  activeJourneys,
-  activeJourneysAmong,
-  activeJourneysOf,
-} from "../db/journeys.ts";
+import { type ActiveJourney, activeJourneys, activeJourneysAmong, activeJourneysOf } from "../db/journeys.ts";
 import { allMailboxes, type Mailbox, senderOf } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, pathOfVersion, type Sequence } from "../db/sequences.ts";
@@ -79,7 +74,8 @@ export class Situation {
     const { db } = this;
     const day = dayNumberOf(now, "UTC");
     // Holidays are kept by the year, and a day's first look makes up for whatever was missed.
-    const isNew = changed === null || day !== this.readDay || changed.length > Math.max(500, this.known.size / 4);
+    const isNew =
+      changed === null || day !== this.readDay || changed.length > Math.max(500, this.known.size / 4);
     this.readDay = day;
     this.mailboxes = allMailboxes(db);
     this.sequences = new Map(allSequences(db).map((sequence) => [sequence.id, sequence]));
@@ -180,7 +176,8 @@ export class Situation {
   /** How somebody new would begin: as in the running sequence with the most people. Null if none runs. */
   newcomer(now: number): Newcomer | null {
     const sizes = new Map<number, number>();
-    for (const { row } of this.known.values()) sizes.set(row.sequenceId, (sizes.get(row.sequenceId) ?? 0) + 1);
+    for (const { row } of this.known.values())
+      sizes.set(row.sequenceId, (sizes.get(row.sequenceId) ?? 0) + 1);
     const running = [...this.sequences.values()].filter(
       ({ state, kind, mailboxIds }) => state === "running" && kind === "shared" && mailboxIds.length > 0,
     );
@@ -243,7 +240,8 @@ export class Situation {
     const key = `${sequence.id} ${version}`;
     let known = this.ahead.get(key);
     if (!known) {
-      const path = version === sequence.version ? sequence.path : pathOfVersion(this.db, sequence.id, version);
+      const path =
+        version === sequence.version ? sequence.path : pathOfVersion(this.db, sequence.id, version);
       const asks = /"about":"(address|profile|field)"/.test(JSON.stringify(path));
       known = { path, same: asks ? null : new Map() };
       this.ahead.set(key, known);
@@ -263,11 +261,7 @@ export class Situation {
       seed: row.id,
       begun: new Map(),
     };
-    const emails = expectedEmails(
-      walker,
-      { nodeId: row.placeId, since: row.since },
-      factsOf(this.db, row),
-    );
+    const emails = expectedEmails(walker, { nodeId: row.placeId, since: row.since }, factsOf(this.db, row));
     same?.set(place, emails);
     return emails;
   }
@@ -315,7 +309,10 @@ const markOf = ({ id, revision, version, mailboxIds, settings, hours, zone, writ
   JSON.stringify([id, revision, version, mailboxIds, settings, hours, zone, writesTo]);
 
 function readMailHosts(db: Db): Map<string, string> {
-  const rows = sql<[], { domain: string; provider: string }>(db, "SELECT domain, provider FROM mail_hosts").all([]);
+  const rows = sql<[], { domain: string; provider: string }>(
+    db,
+    "SELECT domain, provider FROM mail_hosts",
+  ).all([]);
   return new Map(rows.map(({ domain, provider }) => [domain, provider]));
 }
 

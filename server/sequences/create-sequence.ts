@@ -55,7 +55,7 @@ export function createSequence(
       ).run({ id, path: JSON.stringify(path), userId, now });
       sql<Record<string, unknown>>(
         db,
-        "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) SELECT @id, id FROM mailboxes WHERE user_id = @userId",
+        "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) SELECT @id, id FROM mailboxes WHERE removed_at IS NULL AND user_id = @userId",
       ).run({ id, userId });
       return done(id);
     })

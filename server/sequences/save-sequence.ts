@@ -25,6 +25,7 @@ const form = z
     writesTo: z.enum(WRITES_TO).default("good"),
     isPersonal: z.boolean().default(false),
     mailboxIds: z.array(z.number().int()),
+    poolId: z.number().int().nullable().default(null),
     settings: sequenceSettingsSchema.prefault({}),
     path: pathSchema,
     /** Whether those under way go on with the new path, or finish on theirs. */
@@ -58,7 +59,7 @@ export function saveSequence(app: App, input: unknown, userId: number | null = n
       sql<Record<string, unknown>>(
         db,
         `UPDATE sequences SET name = @name, list_id = @listId, time_zone = @zone, days = @days, opens = @opens,
-           closes = @closes, settings = @settings, writes_to = @writesTo, is_personal = @isPersonal, revision = revision + 1
+           closes = @closes, settings = @settings, writes_to = @writesTo, is_personal = @isPersonal, pool_id = @poolId, revision = revision + 1
          WHERE id = @id`,
       ).run({
         id,

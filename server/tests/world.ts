@@ -169,6 +169,10 @@ export async function addMailbox(
     ...change,
   });
   if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
+  // As the check before it was added left it: a mailbox that never connected does not send.
+  sql<{ id: number }>(world.app.db, "UPDATE mailboxes SET connected_wall = 1 WHERE id = @id").run({
+    id: saved.value,
+  });
   return saved.value;
 }
 

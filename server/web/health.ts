@@ -28,7 +28,7 @@ export function health({ db, config }: App, wall = Date.now()): Health {
   const engine = lease?.at != null && wall - lease.at < TICK_WITHIN;
   const mailboxes = sql<[], { address: string; connected: number | null; read: number | null }>(
     db,
-    "SELECT address, connected_wall AS connected, read_wall AS read FROM mailboxes ORDER BY id",
+    "SELECT address, connected_wall AS connected, read_wall AS read FROM mailboxes WHERE removed_at IS NULL ORDER BY id",
   ).all([]);
   const late = mailboxes
     .filter(({ connected, read }) => connected !== null && wall - (read ?? connected) > READ_WITHIN)

@@ -13,7 +13,7 @@ import { webApp } from "../../../server/app";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { moveConsequences, underWayCount } from "../../../server/sequences/move-journeys";
-import { mailboxChoices, sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
+import { senderChoices, sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
 import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
 import { userContext } from "../../accounts/session";
@@ -41,7 +41,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     notYours: whyNotYours(app, user, { sequenceId: sequence.id }),
     form: sequenceForm(sequence),
     lists: allLists(app),
-    mailboxes: mailboxChoices(app),
+    senders: senderChoices(app),
     check: checkSequence(app, sequence),
     today: weekdayOf(app.clock.now(), user.zone),
   };
@@ -83,7 +83,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function SequencePage({ loaderData, params }: Route.ComponentProps) {
-  const { sequence, lists, mailboxes, form: stored } = loaderData;
+  const { sequence, lists, senders, form: stored } = loaderData;
   const composer = useComposer(stored);
   const { form, node } = composer;
   const [tab, setTab] = useState<"write" | "read" | "settings">("write");
@@ -186,7 +186,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           variantId={variantId}
           preview={seen?.preview ?? null}
           lists={lists}
-          mailboxes={mailboxes}
+          mailboxes={senders.mailboxes}
           isChanged={isChanged}
         />
       }
@@ -235,7 +235,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
               onChange={composer.set}
               fields={check.fields}
               lists={lists}
-              mailboxes={mailboxes}
+              senders={senders}
               errors={errors}
             />
           ) : tab === "write" ? (

@@ -1,24 +1,49 @@
 import type { App } from "../../app.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
 import { sql } from "../../db/open.ts";
+import { type MailboxHealth, mailboxHealth } from "./health.ts";
 
 export type OpenedMailbox = Omit<Mailbox, "passwordSealed" | "clientSecretSealed"> & {
   /** Journeys whose thread is here and goes on. */
   threads: number;
+  /** Emails that are to leave it today and on the next working day. */
+  planned: number;
+  pools: string[];
+  health: MailboxHealth | null;
 };
 
 /** A mailbox for its page; its secrets stay behind. */
-export function openMailbox({ db }: App, id: number): OpenedMailbox | null {
+export function openMailbox(app: App, id: number): OpenedMailbox | null {
+  const { db } = app;
   const mailbox = mailboxById(db, id);
-  if (!mailbox) return null;
+  if (!mailbox || mailbox.removedAt !== null) return null;
   const { passwordSealed: _password, clientSecretSealed: _secret, ...open } = mailbox;
   const threads = sql<{ id: number }, { count: number }>(
     db,
     "SELECT count(*) AS count FROM journeys WHERE mailbox_id = @id AND state = 'active'",
   ).get({ id });
-  return { ...open, trouble: mailbox.trouble ?? mailbox.smtpTrouble, threads: threads?.count ?? 0 };
+  const planned = sql<{ id: number }, { count: number }>(
+    db,
+    "SELECT count(*) AS count FROM journeys WHERE next_mailbox_id = @id AND state = 'active' AND next_at IS NOT NULL AND next_at != due_at",
+  ).get({ id });
+  return {
+    ...open,
+    trouble: mailbox.trouble ?? mailbox.smtpTrouble,
+    threads: threads?.count ?? 0,
+    planned: planned?.count ?? 0,
+    pools: sql<{ id: number }, { name: string }>(
+      db,
+      "SELECT name FROM pools JOIN pool_mailboxes ON pool_id = id WHERE mailbox_id = @id ORDER BY name",
+    )
+      .all({ id })
+      .map(({ name }) => name),
+    health: mailboxHealth(app).find((each) => each.id === id) ?? null,
+  };
 }
 
 export function countMailboxes({ db }: App): number {
-  return sql<[], { count: number }>(db, "SELECT count(*) AS count FROM mailboxes").get([])?.count ?? 0;
+  return (
+    sql<[], { count: number }>(db, "SELECT count(*) AS count FROM mailboxes WHERE removed_at IS NULL").get([])
+      ?.count ?? 0
+  );
 }

@@ -1,5 +1,6 @@
 import { X509Certificate } from "node:crypto";
 import { z } from "zod";
+import { timeSchema } from "../../../core/sequence/wait.ts";
 import { mayChange } from "../../accounts/roles.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
@@ -22,6 +23,27 @@ const minutes = z.coerce
   .min(0, "Not below 0.")
   .max(240, "At most 240 minutes.");
 const host = (message: string) => z.string().trim().min(1, message).max(255);
+/** An empty field is none. */
+const orNone = <T extends z.ZodType>(schema: T) =>
+  z.preprocess((value) => (value === "" || value === undefined ? null : value), schema.nullable());
+const MOST_WORDS = 12;
+const words = (what: string) =>
+  z
+    .string()
+    .max(500)
+    .default("")
+    .transform((text) => [
+      ...new Set(
+        text
+          .split(",")
+          .map((word) => word.trim())
+          .filter((word) => word !== ""),
+      ),
+    ])
+    .refine(
+      (all) => all.length <= MOST_WORDS && all.every((word) => word.length <= 40),
+      `At most ${MOST_WORDS} ${what} of 40 characters.`,
+    );
 const PLAIN_HERE_ONLY =
   "Without encryption only on this machine: anybody on the way could read the password.";
 
@@ -57,12 +79,35 @@ export const mailboxForm = z
     /** Folder names, one in each line. */
     moreFolders: z.string().max(2_000).default(""),
     dailyLimit: z.coerce.number("Type a number.").int().min(1, "At least 1.").max(500, "At most 500 a day."),
+    hourlyLimit: orNone(
+      z.coerce.number("Type a number.").int().min(1, "At least 1.").max(500, "At most 500."),
+    ),
+    /** Where the daily limit begins to rise from, and by how much each day; none: it does not rise. */
+    rampStart: orNone(z.coerce.number("Type a number.").int().min(1, "At least 1.").max(500, "At most 500.")),
+    rampStep: z.coerce
+      .number("Type a number.")
+      .int()
+      .min(1, "At least 1.")
+      .max(100, "At most 100.")
+      .default(2),
+    /** Hours of its own, both or none. */
+    opens: orNone(timeSchema),
+    closes: orNone(timeSchema),
+    replyTo: z.union([z.literal(""), z.email("Type an email address, or leave it empty.")]).default(""),
+    /** Words with commas between. */
+    tags: words("tags"),
+    /** Names of pools with commas between. */
+    pools: words("pools"),
     gapLeast: minutes,
     gapMost: minutes,
   })
   .refine(({ gapLeast, gapMost }) => gapMost >= gapLeast, {
     path: ["gapMost"],
     message: "The longest pause cannot be shorter than the shortest.",
+  })
+  .refine(({ opens, closes }) => (opens === null) === (closes === null) && (opens ?? "0") < (closes ?? "1"), {
+    path: ["closes"],
+    message: "Give both times, the later one second, or leave both empty.",
   })
   .refine(({ smtpSecurity, smtpHost }) => smtpSecurity !== "none" || isLoopback(smtpHost), {
     path: ["smtpSecurity"],
@@ -122,21 +167,26 @@ export function passwordProblem(form: MailboxForm, known: Mailbox | undefined): 
     : null;
 }
 
+const asked = (input: unknown): Record<string, unknown> => input as Record<string, unknown>;
+
 /** Adds or changes a mailbox; an empty password keeps the one it has. Returns its id. */
 export function saveMailbox(app: App, user: User, input: unknown): Outcome<number> {
   const read = mailboxForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { id, password, clientSecret, moreFolders, ...settings } = read.data;
+  const { id, password, clientSecret, moreFolders, opens, closes, tags, pools, ...settings } = read.data;
   const known = id === undefined ? undefined : mailboxById(app.db, id);
   if (id !== undefined && !known) return refused({ form: "This mailbox no longer exists." });
   if (known && !mayChange(user, known.userId))
     return refused({ form: `This mailbox is ${known.ownerName}'s.` });
   const problem = passwordProblem(read.data, known);
   if (problem) return refused({ password: problem });
-  const taken = sql<Record<string, unknown>, unknown>(
+  const taken = sql<Record<string, unknown>, { id: number; removedAt: number | null }>(
     app.db,
-    "SELECT 1 FROM mailboxes WHERE address = @address AND id IS NOT @id",
+    "SELECT id, removed_at AS removedAt FROM mailboxes WHERE address = @address AND id IS NOT @id",
   ).get({ address: settings.address, id: id ?? null });
+  // One that was removed comes back with what it sent.
+  if (taken && taken.removedAt !== null && id === undefined)
+    return saveMailbox(app, user, { ...asked(input), id: taken.id });
   if (taken) return refused({ address: "This mailbox is here already." });
 
   const folders = moreFolders
@@ -148,6 +198,18 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
     sealed: password === "" ? known?.passwordSealed : seal(newestToken(settings, password), app.key),
     secretSealed: clientSecret === "" ? (known?.clientSecretSealed ?? "") : seal(clientSecret, app.key),
     folders: JSON.stringify([...new Set(folders)]),
+    hours:
+      opens === null || closes === null
+        ? null
+        : JSON.stringify({ days: [1, 2, 3, 4, 5, 6, 7], opens, closes }),
+    tags: JSON.stringify(tags),
+    // A ramp that is set anew, or otherwise, begins today.
+    rampSince:
+      settings.rampStart === null
+        ? null
+        : known?.rampStart === settings.rampStart && known.rampStep === settings.rampStep
+          ? known.rampSince
+          : app.clock.now(),
   };
   if (known) {
     sql<Record<string, unknown>>(
@@ -158,22 +220,68 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
          username = @username, imap_username = @imapUsername, certificate = @certificate, auth = @auth,
          token_url = @tokenUrl, client_id = @clientId, client_secret_sealed = @secretSealed,
          password_sealed = @sealed, more_folders = @folders, daily_limit = @dailyLimit,
-         gap_least = @gapLeast, gap_most = @gapMost, revision = revision + 1,
-         trouble = NULL, smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
+         gap_least = @gapLeast, gap_most = @gapMost, hourly_limit = @hourlyLimit, ramp_start = @rampStart,
+         ramp_step = @rampStep, ramp_since = @rampSince, hours = @hours, reply_to = @replyTo, tags = @tags,
+         removed_at = NULL, revision = revision + 1, trouble = NULL, smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
        WHERE id = @id`,
     ).run({ ...row, id: known.id });
+    setPools(app, known.id, pools);
     return done(known.id);
   }
   const result = sql<Record<string, unknown>>(
     app.db,
     `INSERT INTO mailboxes (user_id, address, sender_name, signature, smtp_host, smtp_port, smtp_security,
        imap_host, imap_port, imap_security, username, imap_username, certificate, auth, token_url, client_id,
-       client_secret_sealed, password_sealed, more_folders, daily_limit, gap_least, gap_most, created_at)
+       client_secret_sealed, password_sealed, more_folders, daily_limit, gap_least, gap_most, hourly_limit, ramp_start,
+       ramp_step, ramp_since, hours, reply_to, tags, created_at)
      VALUES (@userId, @address, @senderName, @signature, @smtpHost, @smtpPort, @smtpSecurity,
        @imapHost, @imapPort, @imapSecurity, @username, @imapUsername, @certificate, @auth, @tokenUrl, @clientId,
-       @secretSealed, @sealed, @folders, @dailyLimit, @gapLeast, @gapMost, @now)`,
+       @secretSealed, @sealed, @folders, @dailyLimit, @gapLeast, @gapMost, @hourlyLimit, @rampStart,
+       @rampStep, @rampSince, @hours, @replyTo, @tags, @now)`,
   ).run({ ...row, userId: user.id, now: app.clock.now() });
-  return done(Number(result.lastInsertRowid));
+  const added = Number(result.lastInsertRowid);
+  setPools(app, added, pools);
+  return done(added);
+}
+
+/** Puts a mailbox into the pools of these names and out of others; new names make pools, empty unused ones go. */
+function setPools({ db }: App, mailboxId: number, names: readonly string[]): void {
+  db.transaction(() => {
+    sql<Record<string, unknown>>(db, "DELETE FROM pool_mailboxes WHERE mailbox_id = @mailboxId").run({
+      mailboxId,
+    });
+    for (const name of names) {
+      sql<{ name: string }>(db, "INSERT OR IGNORE INTO pools (name) VALUES (@name)").run({ name });
+      sql<Record<string, unknown>>(
+        db,
+        "INSERT INTO pool_mailboxes (pool_id, mailbox_id) SELECT id, @mailboxId FROM pools WHERE name = @name",
+      ).run({ mailboxId, name });
+    }
+    sql<[]>(
+      db,
+      `DELETE FROM pools WHERE id NOT IN (SELECT pool_id FROM pool_mailboxes)
+         AND id NOT IN (SELECT pool_id FROM sequences WHERE pool_id IS NOT NULL)`,
+    ).run([]);
+  })();
+}
+
+/** Takes a mailbox out: it sends and reads no more, its threads wait or go on as their sequences say; its history stays. */
+export function removeMailbox({ db, clock }: App, user: User, id: number): Outcome<null> {
+  const known = mailboxById(db, id);
+  if (!known || known.removedAt !== null) return refused({ form: "This mailbox no longer exists." });
+  if (!mayChange(user, known.userId)) return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  db.transaction(() => {
+    sql<Record<string, unknown>>(
+      db,
+      "UPDATE mailboxes SET removed_at = @now, revision = revision + 1 WHERE id = @id",
+    ).run({
+      id,
+      now: clock.now(),
+    });
+    sql<Record<string, unknown>>(db, "DELETE FROM sequence_mailboxes WHERE mailbox_id = @id").run({ id });
+    setPools({ db } as App, id, []);
+  })();
+  return done(null);
 }
 
 /** Pauses a mailbox, or lets a paused, resting or stopped one send again. */

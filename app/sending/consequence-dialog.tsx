@@ -1,0 +1,85 @@
+/** Says what pausing or removing a mailbox, or another limit, moves and makes late, before it is done. */
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { useFetcher } from "react-router";
+import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
+import { count } from "../components/words";
+import { comparisonWords } from "./outlook-words";
+import type { Answer } from "./routes/mailbox";
+
+/** What somebody is about to do; `form`: what is sent once they say yes. */
+export interface Planned {
+  change: "pause" | "remove" | "limit";
+  form: FormData;
+}
+
+const TITLES = { pause: "Pause", remove: "Remove", limit: "Change the limit of" } as const;
+const YES = { pause: "Pause it", remove: "Remove it for good", limit: "Save the new limit" } as const;
+
+export function ConsequenceDialog(props: {
+  mailbox: OpenedMailbox;
+  planned: Planned;
+  zone: string;
+  onClose: () => void;
+}) {
+  const { mailbox, planned, zone, onClose } = props;
+  const look = useFetcher<Answer>();
+  const act = useFetcher<Answer>();
+  const { submit } = look;
+  useEffect(() => {
+    const asked = new FormData();
+    asked.set("intent", "consequence");
+    asked.set("change", planned.change);
+    asked.set("dailyLimit", String(planned.form.get("dailyLimit") ?? ""));
+    void submit(asked, { method: "post" });
+  }, [planned, submit]);
+  useEffect(() => {
+    if (act.state === "idle" && act.data) onClose();
+  }, [act.state, act.data, onClose]);
+  const known = look.data?.consequence;
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="consequence-title">
+      <DialogTitle id="consequence-title">
+        {TITLES[planned.change]} {mailbox.address}?
+      </DialogTitle>
+      <DialogContent>
+        {!known && <Typography>Planning without it …</Typography>}
+        {known && (
+          <>
+            {planned.change !== "limit" && (
+              <Typography sx={{ mb: 1.5 }}>
+                {count(known.planned, "email")} {known.planned === 1 ? "was" : "were"} to leave it today and
+                on the next working day. {count(known.threads, "person has", "people have")} a thread here:
+                their follow-ups wait
+                {planned.change === "pause" ? " until you let it send again" : " for good"}, unless their
+                sequence goes on from another mailbox.
+              </Typography>
+            )}
+            <Typography>{comparisonWords(known.before, known.after, zone)}</Typography>
+            <Typography color="textSecondary" sx={{ mt: 1.5 }}>
+              {planned.change === "pause" && "It is still read, so answers keep stopping follow-ups."}
+              {planned.change === "remove" &&
+                "It is no longer read either. What it sent stays in the history; add its address again to have it back."}
+            </Typography>
+          </>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it as it is</Button>
+        <Button
+          variant="contained"
+          color={planned.change === "remove" ? "error" : "primary"}
+          disabled={!known || act.state !== "idle"}
+          onClick={() => void act.submit(planned.form, { method: "post" })}
+        >
+          {YES[planned.change]}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,91 @@
+/** The people who wait, with the recorded reason of each, a page at a time. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Link, useSearchParams } from "react-router";
+import type { WaitReason } from "../../core/sending/reasons";
+import type { WaitingRow } from "../../server/sending/waiting";
+import { count, time, WAIT_WORDS, waitSentence } from "../components/words";
+import { REPAIRS } from "./repairs";
+
+export function WaitingList(props: {
+  waiting: { rows: WaitingRow[]; total: number; pageSize: number };
+  reason: WaitReason;
+  page: number;
+  zone: string;
+  now: number;
+}) {
+  const { waiting, reason, page, zone, now } = props;
+  const [, setParams] = useSearchParams();
+  const turn = (to: number) => setParams({ reason, page: String(to) }, { preventScrollReset: true });
+  const repair = REPAIRS[reason];
+  return (
+    <Box component="section" id="people" aria-label="Who waits" sx={{ mb: 3 }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "baseline", gap: 1.5, mb: 1 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {count(waiting.total, "person", "people")}: {WAIT_WORDS[reason]}
+        </Typography>
+        {repair && (
+          <Button component={Link} to={repair.to} sx={{ "&::first-letter": { textTransform: "uppercase" } }}>
+            {repair.words}
+          </Button>
+        )}
+        <Button variant="text" component={Link} to="/sending" preventScrollReset>
+          Close
+        </Button>
+      </Box>
+      {waiting.rows.map((row) => (
+        <Box
+          key={row.id}
+          data-row
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "1fr", sm: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.5fr)" },
+            gap: { xs: 0, sm: 2 },
+            borderTop: "1px solid",
+            borderColor: "divider",
+            py: 1,
+          }}
+        >
+          <Box sx={{ minWidth: 0 }}>
+            <Typography
+              noWrap
+              component={Link}
+              to={`/prospects/${row.prospectId}`}
+              sx={{ display: "block", color: "inherit", fontWeight: 600, textDecoration: "none" }}
+            >
+              {row.name}
+            </Typography>
+            <Typography noWrap variant="caption" color="textSecondary" component="div">
+              {row.company}
+            </Typography>
+          </Box>
+          <Typography noWrap>{row.sequenceName}</Typography>
+          <Box sx={{ minWidth: 0 }}>
+            <Typography variant="body2">
+              {waitSentence(row.reason, row.detail, row.nextAt, now, zone)}
+            </Typography>
+            <Typography noWrap variant="caption" color="textSecondary" component="div">
+              {row.nextAt !== null &&
+                `${row.mailbox ?? ""}${row.zone && row.zone !== zone ? ` · ${time(row.nextAt, row.zone)} their time` : ""}`}
+            </Typography>
+          </Box>
+        </Box>
+      ))}
+      {waiting.total > waiting.pageSize && (
+        <Box sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1.5 }}>
+          <Button disabled={page === 0} onClick={() => turn(page - 1)}>
+            Back
+          </Button>
+          <Button disabled={(page + 1) * waiting.pageSize >= waiting.total} onClick={() => turn(page + 1)}>
+            Next {waiting.pageSize}
+          </Button>
+          <Typography color="textSecondary">
+            {page * waiting.pageSize + 1}–{Math.min(waiting.total, (page + 1) * waiting.pageSize)} of{" "}
+            {waiting.total}
+          </Typography>
+        </Box>
+      )}
+    </Box>
+  );
+}

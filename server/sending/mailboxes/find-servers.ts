@@ -1,0 +1,69 @@
+/** Finds a mailbox's servers from its address: DNS first, then the usual names that exist, asked one by one. */
+import { connect } from "node:net";
+import { connect as connectTls } from "node:tls";
+import { getDomain } from "tldts";
+import {
+  fromSrv,
+  type Protocol,
+  SERVICES,
+  type ServerGuess,
+  usualServers,
+} from "../../../core/sending/find-servers.ts";
+import type { App } from "../../app.ts";
+import { askDomain, hostAddress, resolverOf } from "../../prospects/addresses/dns.ts";
+
+export interface FoundServers {
+  smtp: ServerGuess | null;
+  imap: ServerGuess | null;
+}
+
+/** A server that is there answers within this. */
+const PATIENCE = 2_500;
+const MOST_TRIED = 8;
+
+export async function findServers(app: App, address: string): Promise<FoundServers> {
+  const domain = address.split("@")[1]?.toLowerCase() ?? "";
+  if (!/^[a-z0-9.-]+\.[a-z0-9-]+$/.test(domain)) return { smtp: null, imap: null };
+  const [smtp, imap] = await Promise.all([find(app, "smtp", domain), find(app, "imap", domain)]);
+  return { smtp, imap };
+}
+
+async function find({ config }: App, protocol: Protocol, domain: string): Promise<ServerGuess | null> {
+  const resolver = resolverOf(config);
+  const announced = await Promise.all(
+    SERVICES[protocol].map(async ({ service, security }) =>
+      fromSrv(await resolver.resolveSrv(`${service}.${domain}`).catch(() => []), security),
+    ),
+  );
+  const mail = await askDomain(resolver, domain);
+  const providers = mail.kind === "mail" ? mail.hosts.slice(0, 1).map((host) => getDomain(host) ?? host) : [];
+  const guesses = [...announced.flat(), ...usualServers(protocol, domain, providers)];
+  const absent = new Set<string>();
+  for (const guess of guesses.slice(0, MOST_TRIED + announced.flat().length)) {
+    if (absent.has(guess.host)) continue;
+    const to = await hostAddress(resolver, guess.host).catch(() => null);
+    if (to === null) absent.add(guess.host);
+    else if (await answers(to, guess)) return guess;
+  }
+  // What DNS announces is worth showing, also where it cannot be reached from here.
+  return announced.flat()[0] ?? null;
+}
+
+/** Whether something listens there. Its certificate and its words are the check's matter. */
+function answers(host: string, { port, security, host: name }: ServerGuess): Promise<boolean> {
+  return new Promise((resolve) => {
+    const socket =
+      security === "tls"
+        ? connectTls({ host, port, servername: name, rejectUnauthorized: false })
+        : connect({ host, port });
+    const end = (isThere: boolean) => {
+      clearTimeout(timer);
+      socket.destroy();
+      resolve(isThere);
+    };
+    const timer = setTimeout(() => end(false), PATIENCE);
+    socket
+      .once(security === "tls" ? "secureConnect" : "connect", () => end(true))
+      .once("error", () => end(false));
+  });
+}
