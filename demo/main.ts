@@ -8,7 +8,7 @@ import { migrate, sql } from "../server/db/open.ts";
 import { AppError } from "../server/errors.ts";
 import { requireFreePort, type Started, startProcess } from "../server/processes.ts";
 import { makeWorld } from "./make-world.ts";
-import { MAILBOXES } from "./scenario.ts";
+import { LISTED_DOMAIN, MAILBOXES, SENDING_DOMAINS } from "./scenario.ts";
 
 const say = (words: string) => process.stdout.write(`${words}\n`);
 const folder = process.env.SAUDADE_DEMO_FOLDER ?? join(projectRoot, "data/demo");
@@ -18,7 +18,14 @@ const port = Number(process.env.SAUDADE_PORT ?? 3000);
 const standinPort = Number(process.env.SAUDADE_STANDIN_PORT ?? 4200);
 const ports = { http: standinPort, smtp: standinPort + 1, imap: standinPort + 2 };
 const other = (nth: number) => ports.imap + MAILBOXES.length + nth;
-const [exchanger, dns, directory, assistant] = [other(0), other(1), other(2), other(3)] as const;
+const [exchanger, dns, directory, assistant, social, newImap] = [0, 1, 2, 3, 4, 5].map(other) as [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+];
 
 const env = {
   SAUDADE_DB: join(folder, "demo.db"),
@@ -26,6 +33,7 @@ const env = {
   SAUDADE_PORT: String(port),
   SAUDADE_DEMO: "1",
   SAUDADE_STANDIN: `http://127.0.0.1:${ports.http}`,
+  SAUDADE_SOCIAL_STANDIN: `http://127.0.0.1:${social}`,
   SAUDADE_DNS: `127.0.0.1:${dns}`,
   SAUDADE_MX_PORT: String(exchanger),
   SAUDADE_DIRECTORY: `http://127.0.0.1:${directory}`,
@@ -58,7 +66,7 @@ async function start(name: string, file: string, extra: Record<string, string> =
 
 try {
   await requireFreePort(port, host, "SAUDADE_PORT");
-  for (let each = ports.http; each <= assistant; each++)
+  for (let each = ports.http; each <= newImap; each++)
     await requireFreePort(each, "127.0.0.1", "SAUDADE_STANDIN_PORT");
 
   const keep = process.argv.includes("--keep");
@@ -79,7 +87,17 @@ try {
       STANDIN_SMTP_PORT: String(ports.smtp),
       STANDIN_EXCHANGER_PORT: String(exchanger),
     }),
-    start("DNS stand-in", "standins/dns/main.ts", { DNS_PORT: String(dns) }),
+    start("DNS stand-in", "standins/dns/main.ts", {
+      DNS_PORT: String(dns),
+      DNS_SENDERS: JSON.stringify(
+        Object.fromEntries(SENDING_DOMAINS.map((domain) => [domain, { smtp: ports.smtp, imap: newImap }])),
+      ),
+      DNS_LISTED: LISTED_DOMAIN,
+    }),
+    start("social network", "standins/social/main.ts", {
+      SOCIAL_PORT: String(social),
+      SOCIAL_STATE: join(folder, "social.db"),
+    }),
     start("directory", "standins/directory/main.ts", { DIRECTORY_PORT: String(directory) }),
     start("writing assistant", "standins/assistant/main.ts", { ASSISTANT_PORT: String(assistant) }),
     start("web server", "server/web/main.ts"),
@@ -87,7 +105,7 @@ try {
   if (isNew) {
     say("Three weeks of the demo's world pass, by the real engine on a simulated clock …");
     const began = Date.now();
-    await makeWorld(app, ports, (words) => {
+    await makeWorld(app, { ...ports, newImap }, (words) => {
       if (process.stdout.isTTY) process.stdout.write(`\r  ${words}   `);
     });
     setDemoClock(app.db, app.clock.now(), true);

@@ -24,10 +24,13 @@ import { foundPeople, keepFound } from "../server/prospects/searches/review-sear
 import { runSearch, startSearch } from "../server/prospects/searches/search.ts";
 import { answerReply } from "../server/replies/answer-reply.ts";
 import { markRead } from "../server/replies/list-replies.ts";
+import { checkDomain, uncheckedDomains } from "../server/sending/domains/check-domains.ts";
 import { saveMailbox } from "../server/sending/mailboxes/save-mailbox.ts";
+import { saveSendingSettings } from "../server/sending/rules.ts";
 import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
+import { connectAccount } from "../server/social/accounts.ts";
 import {
   approveDrafts,
   draftsToApprove,
@@ -40,18 +43,21 @@ import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
   BEGINS_AT,
+  BLOCK_ZONE,
   BLOCKED,
   CARDS_CSV,
   DEMO_PASSWORD,
   type DemoSequence,
   DRAFT,
   MAILBOXES,
+  NEW_MAILBOX,
   OPENED_SILENT,
   OPENS_AT,
   PROFILE,
   SEED,
   SEQUENCES,
   SIGNATURE,
+  SOCIAL_TOKEN,
   USERS,
 } from "./scenario.ts";
 
@@ -60,6 +66,8 @@ export interface StandinPorts {
   smtp: number;
   /** The first mailbox's; the others follow. */
   imap: number;
+  /** Of the mailbox that is not added yet. */
+  newImap: number;
 }
 
 function value<T>(outcome: Outcome<T>): T {
@@ -88,8 +96,10 @@ export async function makeWorld(
   for (const user of USERS) users.push(value(await createUser(app, { ...user, password: DEMO_PASSWORD })));
   const marta = users[0] as number;
   value(saveCompany(app, { name: "Quillwater", country: "PT" }));
+  value(saveSendingSettings(app, { blockZones: [BLOCK_ZONE] }));
   const [martaUser] = USERS;
   const mailboxIds = await addMailboxes(app, { ...martaUser, id: marta, bookingSlug: "" }, ports);
+  await connectNetwork(app, { ...martaUser, id: marta, bookingSlug: "" });
   await addPeople(app, marta);
   const starts = SEQUENCES.map((sequence) => ({
     id: addSequence(app, marta, sequence, mailboxIds),
@@ -118,13 +128,15 @@ export async function makeWorld(
   }
   await buildLists(app, users as [number, number]);
   addSequence(app, marta, DRAFT, mailboxIds);
+  for (const domain of uncheckedDomains(app)) await checkDomain(app, domain);
   await engine.tick();
   await engine.close();
 }
 
 async function addMailboxes(app: App, user: User, ports: StandinPorts): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
-  for (const [index, { address, dailyLimit }] of MAILBOXES.entries()) {
+  await tell(app, "/mailboxes", { address: NEW_MAILBOX, password: DEMO_PASSWORD, imapPort: ports.newImap });
+  for (const [index, { address, dailyLimit, rampStart, pools = "" }] of MAILBOXES.entries()) {
     const imapPort = ports.imap + index;
     await tell(app, "/mailboxes", { address, password: DEMO_PASSWORD, imapPort });
     const saved = saveMailbox(app, user, {
@@ -140,12 +152,23 @@ async function addMailboxes(app: App, user: User, ports: StandinPorts): Promise<
       username: address,
       password: DEMO_PASSWORD,
       dailyLimit,
+      rampStart,
+      pools,
       gapLeast: 9,
       gapMost: 14,
     });
     ids.set(address, value(saved));
   }
   return ids;
+}
+
+/** Marta's account of the social network: connected, and used by no sequence yet. */
+async function connectNetwork(app: App, user: User): Promise<void> {
+  const url = app.config.socialStandin;
+  if (url === null) return;
+  const account = { token: SOCIAL_TOKEN, name: "Marta Quintela" };
+  await fetch(`${url}/accounts`, { method: "POST", body: JSON.stringify(account) });
+  value(await connectAccount(app, user, { url, token: SOCIAL_TOKEN }));
 }
 
 async function addPeople(app: App, userId: number): Promise<void> {

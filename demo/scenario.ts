@@ -14,14 +14,29 @@ export const USERS = [
   { name: "Helga Lund", email: "helga@quillwater.example", zone: "Europe/Oslo", role: "manager" },
 ] as const;
 
-export const MAILBOXES = [
-  { address: "marta@quillwater-loans.example", dailyLimit: 30 },
-  { address: "m.quintela@quillwater-loans.example", dailyLimit: 30 },
+export const MAILBOXES: { address: string; dailyLimit: number; rampStart?: number; pools?: string }[] = [
+  { address: "marta@quillwater-loans.example", dailyLimit: 30, pools: "Loans" },
+  { address: "m.quintela@quillwater-loans.example", dailyLimit: 30, pools: "Loans" },
   { address: "marta@hello-quillwater.example", dailyLimit: 30 },
   { address: "marta@quillwater-climate.example", dailyLimit: 22 },
-  { address: "m.quintela@quillwater-climate.example", dailyLimit: 14 },
+  { address: "m.quintela@quillwater-climate.example", dailyLimit: 24, rampStart: 8 },
   { address: "marta@quillwater-note.example", dailyLimit: 30 },
 ];
+/** A mailbox that is there and not added yet: its servers are found from its address. */
+export const NEW_MAILBOX = "marta@quillwater-desk.example";
+/** The domains that mail is sent from. */
+export const SENDING_DOMAINS = [
+  ...new Set(
+    [...MAILBOXES.map(({ address }) => address), NEW_MAILBOX].map(
+      (address) => address.split("@")[1] as string,
+    ),
+  ),
+];
+/** A zone of the DNS stand-in that names bad senders, and whom it names. */
+export const BLOCK_ZONE = "unwelcome.lists.example";
+export const LISTED_DOMAIN = "quillwater-note.example";
+/** Marta's account of the social network. */
+export const SOCIAL_TOKEN = "marta-on-the-network";
 export const SIGNATURE = "Marta Quintela\nQuillwater · loggers for humidity and temperature";
 
 const email = (

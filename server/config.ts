@@ -25,6 +25,8 @@ const environment = z.object({
   SAUDADE_DEMO: z.enum(["0", "1"]).default("0"),
   /** The mail stand-in's HTTP door, in the demo. */
   SAUDADE_STANDIN: z.url().optional(),
+  /** The social network's stand-in, in the demo: its clock moves along. */
+  SAUDADE_SOCIAL_STANDIN: z.url().optional(),
   /** A DNS server as "127.0.0.1:53"; the machine's own without it. */
   SAUDADE_DNS: z
     .string()
@@ -54,6 +56,7 @@ export interface Config {
   key: string | undefined;
   demo: boolean;
   standin: string | null;
+  socialStandin: string | null;
   dns: string | null;
   mxPort: number;
   directory: string | null;
@@ -87,6 +90,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     key: values.SAUDADE_KEY,
     demo: values.SAUDADE_DEMO === "1",
     standin: values.SAUDADE_STANDIN ?? null,
+    socialStandin: values.SAUDADE_SOCIAL_STANDIN ?? null,
     dns: values.SAUDADE_DNS ?? null,
     mxPort: values.SAUDADE_MX_PORT,
     directory: values.SAUDADE_DIRECTORY ?? null,

@@ -9,9 +9,9 @@ export interface Repair {
 const limits: Repair = { to: "#what-if", words: "see what more would do" };
 const sequences: Repair = { to: "/sequences", words: "open Sequences" };
 const mailboxes: Repair = { to: "/sending", words: "look at the mailboxes" };
-const accounts: Repair = { to: "/settings#accounts", words: "look at the accounts" };
+const accounts: Repair = { to: "/settings?show=sending", words: "look at the accounts" };
 const today: Repair = { to: "/", words: "do it on Today" };
-const rules: Repair = { to: "/settings#sending", words: "change the rule" };
+const rules: Repair = { to: "/settings?show=sending", words: "change the rule" };
 
 export const REPAIRS: Record<WaitReason, Repair | null> = {
   wait_days: null,

@@ -83,6 +83,17 @@ export const SETTINGS_MARGINS: Record<string, [string, string][]> = {
     ],
     ["Holidays", "On public holidays of the company's country nobody can book."],
   ],
+  sending: [
+    [
+      "Whose limits count",
+      "Each mailbox has its own limit, pause and ramp on its page; what stands here holds for all of them together.",
+    ],
+    [
+      "Resting",
+      "A mailbox that rests sends nothing, is still read, and comes back on a lowered limit that rises again.",
+    ],
+    ["Social limits", "Any seven days, not calendar weeks: those would allow double on Sunday and Monday."],
+  ],
   company: [
     ["On public pages", "Booking and opt-out pages show the company's name and picture, not this program's."],
     [

@@ -97,7 +97,9 @@ const finding = (
 const SILENT = "DNS did not answer. Try again in a while.";
 
 function spf({ domain, texts, spfLookups, spfBroken, hosts }: DomainAnswers): Finding {
-  const own = hosts.map(({ host }) => `a:${host}`).join(" ");
+  const own = hosts
+    .map(({ host }) => (/^[\d.]+$/.test(host) ? (host.startsWith("127.") ? "" : `ip4:${host}`) : `a:${host}`))
+    .join(" ");
   const record: DnsRecord = {
     name: domain,
     type: "TXT",
@@ -209,6 +211,17 @@ function mx({ domain, exchangers, hosts }: DomainAnswers): Finding {
 }
 
 function ptr({ hosts }: DomainAnswers): Finding {
+  if (
+    hosts.length > 0 &&
+    hosts.every(
+      ({ addresses }) => addresses.every((each) => /^(127\.|::1$)/.test(each)) && addresses.length > 0,
+    )
+  )
+    return finding(
+      "ptr",
+      "open",
+      "The outgoing server is on this machine; what the world sees of it cannot be asked here.",
+    );
   const judged = hosts.filter(({ names }) => names !== null);
   if (judged.length === 0) return finding("ptr", "open", "The outgoing server's address could not be asked.");
   const nameless = judged.find(({ names }) => names?.length === 0);

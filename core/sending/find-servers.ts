@@ -6,7 +6,8 @@
 export interface ServerGuess {
   host: string;
   port: number;
-  security: "tls" | "starttls";
+  /** `none` only for a server on this machine. */
+  security: "tls" | "starttls" | "none";
   /** How it was found. */
   by: "srv" | "mx" | "name";
 }

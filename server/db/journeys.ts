@@ -24,6 +24,8 @@ export interface ActiveJourney {
   wakeAt: number | null;
   /** What became so far of the step at which they stand. */
   placeState: TouchState | null;
+  /** The social account that carries it out; null: the rep does, or it is an email. */
+  placeAccountId: number | null;
   prospectCountry: string;
   hasProfile: 0 | 1;
   nextMailboxId: number | null;
@@ -49,6 +51,7 @@ const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prosp
     coalesce((SELECT CASE WHEN t.undecided_at IS NULL THEN 1 ELSE 2 END
       FROM touches t WHERE t.journey_id = j.id AND t.state = 'claimed'), 0) AS settling,
     (SELECT state FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id) AS placeState,
+    (SELECT account_id FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id) AS placeAccountId,
     (SELECT max(coalesce(t.sent_at, t.ended_at)) FROM touches t
       WHERE t.prospect_id = p.id AND t.state IN ('sent', 'done') AND t.kind != 'test') AS lastTouchAt,
     (SELECT json_object('reason', h.reason, 'detail', h.detail, 'until', h.until) FROM holds h

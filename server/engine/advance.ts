@@ -17,15 +17,21 @@ export interface ClockMove {
 
 const standinClock = z.object({ next: z.number().nullable() });
 
-/** Tells the stand-in what time it is, lets it act up to then, and returns when it acts next. */
-export async function moveStandin(app: App, now: number, runs: boolean): Promise<number | null> {
-  if (!app.config.standin) return null;
-  const answer = await fetch(`${app.config.standin}/clock`, {
+/** Tells the stand-ins what time it is, lets them act up to then, and returns when one acts next. */
+export async function moveStandin({ config }: App, now: number, runs: boolean): Promise<number | null> {
+  const urls = [config.standin, config.socialStandin].filter((url) => url !== null);
+  const next = await Promise.all(urls.map((url) => moveOne(url, now, runs)));
+  const times = next.filter((at) => at !== null);
+  return times.length === 0 ? null : Math.min(...times);
+}
+
+async function moveOne(url: string, now: number, runs: boolean): Promise<number | null> {
+  const answer = await fetch(`${url}/clock`, {
     method: "POST",
     headers: { "content-type": "application/json" },
     body: JSON.stringify({ now, runs }),
   });
-  if (!answer.ok) throw new Error(`The mail stand-in answered ${answer.status}: ${await answer.text()}`);
+  if (!answer.ok) throw new Error(`The stand-in at ${url} answered ${answer.status}: ${await answer.text()}`);
   return standinClock.parse(await answer.json()).next;
 }
 

@@ -7,7 +7,8 @@ import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { touchesInState } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
-import { isDatabaseFault } from "../errors.ts";
+import { allAccounts, type SocialAccount, setAccountState } from "../db/social.ts";
+import { isDatabaseFault, unreachedWords } from "../errors.ts";
 import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";
@@ -17,6 +18,7 @@ import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
 import { sendFrom } from "../sending/send.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
+import { actFrom, nextActAt, readNews } from "../social/carry-out.ts";
 import { Lanes, waitFor } from "./lanes.ts";
 
 export interface TickResult {
@@ -28,6 +30,10 @@ export interface TickResult {
 
 /** Reasons change with the hour even if nothing else does; after this they are recorded anew. */
 const PLAN_KEEPS = 5 * MINUTE;
+/** How often a social network is asked what is new. */
+const NEWS_EVERY = MINUTE;
+/** An account whose network did not answer is left alone for so long. */
+const RETRY_ACCOUNT = 10 * MINUTE;
 /** The demo's clock and the tests let nobody be late. */
 const EVERYBODY = 300_000;
 
@@ -42,6 +48,7 @@ export class Engine {
   readonly doors: MailDoors;
   private readonly lanes = new Lanes();
   private readonly patience: number;
+  private readonly newsReadAt = new Map<number, number>();
   private readonly book: PlanBook;
   /** What lanes did since the last tick's end. */
   private sent = 0;
@@ -87,11 +94,21 @@ export class Engine {
           });
     });
     await waitFor(sending, this.patience);
-    if (due.size > 0) this.book.look(clock.now());
+    const accounts = allAccounts(db);
+    // Mailboxes and accounts count from different ends.
+    await waitFor(
+      accounts.map((account) => this.lanes.run(-account.id, () => this.act(account))),
+      this.patience,
+    );
+    if (due.size > 0 || accounts.length > 0) this.book.look(clock.now());
 
     const failure = this.lanes.takeFailure();
     if (failure) throw failure.error;
-    const result = { sent: this.sent, received: this.received, nextAt: this.book.nextAt(now) };
+    const nextAt = Math.min(
+      this.book.nextAt(now),
+      nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY,
+    );
+    const result = { sent: this.sent, received: this.received, nextAt };
     this.sent = 0;
     this.received = 0;
     return result;
@@ -107,6 +124,25 @@ export class Engine {
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
+    }
+  }
+
+  private async act(account: SocialAccount): Promise<void> {
+    try {
+      const now = this.app.clock.now();
+      if (Math.abs(now - (this.newsReadAt.get(account.id) ?? 0)) >= NEWS_EVERY) {
+        this.received += await readNews(this.app, account);
+        this.newsReadAt.set(account.id, now);
+      }
+      this.sent += await actFrom(this.app, account);
+    } catch (error) {
+      if (isDatabaseFault(error)) throw error;
+      // Its news can wait; what is due from it asks for itself.
+      setAccountState(this.app.db, account.id, {
+        state: account.state,
+        trouble: `The network cannot be reached: ${unreachedWords(error)}`,
+        retryAt: this.app.clock.now() + RETRY_ACCOUNT,
+      });
     }
   }
 

@@ -17,6 +17,7 @@ import { type ActiveJourney, activeJourneys, activeJourneysAmong, activeJourneys
 import { allMailboxes, type Mailbox, senderOf } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, pathOfVersion, type Sequence } from "../db/sequences.ts";
+import { allAccounts, type SocialAccount } from "../db/social.ts";
 import { calendarFor, factsOf } from "../sequences/walk.ts";
 import { readSendingSettings, rulesOf } from "./rules.ts";
 
@@ -55,6 +56,8 @@ export class Situation {
   private readonly marks = new Map<number, string>();
   private readDay = Number.NaN;
   private settings = "";
+  private accounts: SocialAccount[] = [];
+  private readAt = 0;
   private mailHosts = new Map<string, string>();
   private singles = new Map<number, readonly number[]>();
   private firstOnes = new Map<number, boolean>();
@@ -80,6 +83,10 @@ export class Situation {
     this.mailboxes = allMailboxes(db);
     this.sequences = new Map(allSequences(db).map((sequence) => [sequence.id, sequence]));
     this.firstOnes.clear();
+    const accountsBefore = JSON.stringify(this.accounts);
+    this.accounts = allAccounts(db);
+    this.readAt = now;
+    const isAccountChanged = JSON.stringify(this.accounts) !== accountsBefore;
     const settings = JSON.stringify([
       readSendingSettings(db),
       this.mailboxes.map((mailbox) => ({ ...mailbox, readWall: 0, connectedWall: 0, copies: "" })),
@@ -104,7 +111,9 @@ export class Situation {
       isChanged = true;
       for (const row of activeJourneysOf(db, sequence.id)) this.know(row, now);
     }
-    if (changed.length === 0) return isChanged;
+    if (isAccountChanged)
+      for (const { row } of [...this.known.values()]) if (row.placeAccountId !== null) this.know(row, now);
+    if (changed.length === 0) return isChanged || isAccountChanged;
     if (this.mailHosts.size < countMailHosts(db)) this.mailHosts = readMailHosts(db);
     for (const id of changed) this.known.delete(id);
     for (const row of activeJourneysAmong(db, changed)) this.know(row, now);
@@ -278,11 +287,26 @@ export class Situation {
         ? undefined
         : spotsOf(this.pathOf(sequence, row.version).path).get(row.placeId)?.node;
     if (row.placeState === "draft") return wait("draft_open");
-    if (row.placeState === "open") return wait("task_open", row.wakeAt);
+    if (row.placeState === "open")
+      return row.placeAccountId === null
+        ? wait("task_open", row.wakeAt)
+        : this.accountHold(row.placeAccountId);
     if (node?.kind === "fork" && emailsAhead === 0) return wait("fork_open", row.wakeAt);
     if (node && isEmail(node) && row.placeState === null && this.waitsForFirstOnes(sequence, row))
       return wait("first_ones");
     return null;
+  }
+
+  /** Why the touch of a social account is not done yet. */
+  private accountHold(id: number): Wait {
+    const account = this.accounts.find((each) => each.id === id);
+    const reason =
+      account?.state === "signed_out"
+        ? "account_signed_out"
+        : account?.retryAt != null && account.retryAt > this.readAt
+          ? "account_limit"
+          : "in_line";
+    return { reason, until: account?.retryAt ?? null, detail: account?.name ?? null };
   }
 
   /** With "the first N by hand", the others wait until somebody has decided about the first email of each of those. */

@@ -10,7 +10,7 @@ import {
   type Walker,
 } from "../../core/sequence/advance.ts";
 import { holds } from "../../core/sequence/condition.ts";
-import { isEmail, type RepStep, spotsOf, type TouchStep } from "../../core/sequence/path.ts";
+import { CHANNEL_OF, isEmail, type RepStep, spotsOf, type TouchStep } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { isBlocked } from "../db/block-list.ts";
@@ -19,6 +19,7 @@ import { mailboxById } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
+import { accountById } from "../db/social.ts";
 import { renderStep, textFor } from "./render-step.ts";
 import { factsOf, walkerOf } from "./walk.ts";
 
@@ -244,10 +245,10 @@ function bringUp(
       : { reason: "merge_field_empty", detail: made.emptyField };
   sql<Record<string, unknown>>(
     db,
-    `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, prospect_id, user_id, mailbox_id, recipient, state, at,
-       due_at, subject, body, markup)
-     VALUES (@kind, @journeyId, @stepId, @version, @variantId, @prospectId, @userId, @mailboxId, @recipient, @state, @at, @due,
-       @subject, @body, @markup)
+    `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, prospect_id, user_id, mailbox_id, account_id, recipient,
+       state, at, due_at, subject, body, markup)
+     VALUES (@kind, @journeyId, @stepId, @version, @variantId, @prospectId, @userId, @mailboxId, @accountId, @recipient, @state, @at,
+       @due, @subject, @body, @markup)
      ON CONFLICT (journey_id, step_id) DO NOTHING`,
   ).run({
     kind: step.kind,
@@ -258,6 +259,7 @@ function bringUp(
     prospectId: prospect.id,
     userId: prospect.ownerId ?? sequence.userId,
     mailboxId: isEmail(step) ? (mailbox?.id ?? null) : null,
+    accountId: accountFor(db, sequence, step, prospect.profile),
     recipient: isEmail(step) ? prospect.email : "",
     state: isEmail(step) ? "draft" : "open",
     // It came up when it was due, however late the tick; a draft before that.
@@ -277,6 +279,12 @@ function bringUp(
     endedAt: null,
   });
   return null;
+}
+
+/** The social account that makes a touch by itself; null: it is the rep's own. */
+function accountFor(db: Db, { settings }: Sequence, step: TouchStep, profile: string): number | null {
+  if (CHANNEL_OF[step.kind] !== "social" || profile === "" || settings.accountId === null) return null;
+  return accountById(db, settings.accountId)?.id ?? null;
 }
 
 interface Lacking {

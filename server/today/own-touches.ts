@@ -77,7 +77,8 @@ export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: nu
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
        p.company, p.title, p.phone, p.profile, p.time_zone AS zone, t.step_id AS stepId, s.id AS sequenceId,
        s.name AS sequenceName, t.body AS text, t.due_at AS dueAt
-     ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.due_at < @dayEnds AND ${THEIRS}
+     ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id IS NULL
+       AND t.due_at < @dayEnds AND ${THEIRS}
      ORDER BY t.kind = 'call' DESC, t.due_at, t.id LIMIT ${MOST_SHOWN}`,
   ).all({ ...whose(user), dayEnds: startOfNextDay(clock.now(), user.zone) });
   return {

@@ -12,6 +12,10 @@ declare module "dns2" {
     exchange?: string;
     priority?: number;
     address?: string;
+    data?: string;
+    target?: string;
+    port?: number;
+    weight?: number;
   }
   interface Message {
     header: { rcode: number };
@@ -20,7 +24,7 @@ declare module "dns2" {
   }
   const dns2: {
     Packet: {
-      TYPE: Record<"A" | "MX" | "AAAA", number>;
+      TYPE: Record<"A" | "MX" | "AAAA" | "TXT" | "SRV", number>;
       CLASS: { IN: number };
       RCODE?: Record<string, number>;
       createResponseFromRequest(request: Message): Message;

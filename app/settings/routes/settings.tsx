@@ -11,6 +11,13 @@ import { addMember, listTeam, removeMember, resetMember, setRole } from "../../.
 import { webApp } from "../../../server/app";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
 import type { Outcome } from "../../../server/errors";
+import { readSendingSettings, saveSendingSettings } from "../../../server/sending/rules";
+import {
+  accountStandings,
+  connectAccount,
+  removeAccount,
+  setAccountPaused,
+} from "../../../server/social/accounts";
 import { health } from "../../../server/web/health";
 import { tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
@@ -20,12 +27,15 @@ import { AssistantSettings } from "../assistant-settings";
 import { BookingSettings } from "../booking-settings";
 import { CompanySettings } from "../company-settings";
 import { type Said, SETTINGS_MARGINS } from "../parts";
+import { SendingRules, sendingForm } from "../sending-rules";
+import { SocialAccounts } from "../social-accounts";
 import { Team } from "../team";
 import type { Route } from "./+types/settings";
 
 export const PLACES = [
   ["you", "You"],
   ["booking", "Booking and hours"],
+  ["sending", "Sending and accounts"],
   ["company", "Company"],
   ["team", "Team and health"],
 ] as const;
@@ -46,6 +56,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
     company: readCompany(app.db),
     assistant: readAssistant(app),
+    sending: readSendingSettings(app.db),
+    accounts: place === "sending" ? accountStandings(app, user) : [],
     countries: place === "company" ? holidayCountries() : [],
     team: place === "team" ? listTeam(app) : [],
     health: place === "team" ? health(app) : null,
@@ -91,6 +103,18 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
       if (user.role !== "manager")
         return { errors: { form: "Only a manager changes what holds for everybody." } };
       return said(form.intent === "company" ? saveCompany(app, form) : saveAssistant(app, form), "Saved.");
+    case "sending": {
+      if (user.role !== "manager")
+        return { errors: { form: "Only a manager changes what holds for everybody." } };
+      return said(saveSendingSettings(app, sendingForm(form)), "Saved.");
+    }
+    case "connect-account":
+      return said(await connectAccount(app, user, form), "Connected.");
+    case "pause-account":
+    case "wake-account":
+      return said(setAccountPaused(app, user, Number(form.id), form.intent === "pause-account"), "Saved.");
+    case "remove-account":
+      return said(removeAccount(app, user, Number(form.id)), "Disconnected: its touches are yours again.");
     case "add-member":
       return linkOf(addMember(app, user, form));
     case "reset-member":
@@ -107,6 +131,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
 const HEADINGS: Record<Place, string> = {
   you: "You, and how you sign in",
   booking: "When you work, and how calls are booked",
+  sending: "What holds for all sending, and the accounts that send",
   company: "What prospects see, and what holds for everybody",
   team: "Who works here, and whether everything runs",
 };
@@ -154,6 +179,12 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
             url={loaderData.bookingUrl}
             zone={loaderData.user.zone}
           />
+        )}
+        {place === "sending" && (
+          <>
+            <SendingRules settings={loaderData.sending} isManager={loaderData.isManager} />
+            <SocialAccounts accounts={loaderData.accounts} />
+          </>
         )}
         {place === "company" && (
           <>

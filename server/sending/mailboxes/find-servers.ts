@@ -10,6 +10,7 @@ import {
   usualServers,
 } from "../../../core/sending/find-servers.ts";
 import type { App } from "../../app.ts";
+import { isLoopback } from "../../config.ts";
 import { askDomain, hostAddress, resolverOf } from "../../prospects/addresses/dns.ts";
 
 export interface FoundServers {
@@ -43,7 +44,11 @@ async function find({ config }: App, protocol: Protocol, domain: string): Promis
     if (absent.has(guess.host)) continue;
     const to = await hostAddress(resolver, guess.host).catch(() => null);
     if (to === null) absent.add(guess.host);
-    else if (await answers(to, guess)) return guess;
+    else if (isLoopback(to)) {
+      // A relay on this machine needs no encryption, and seldom has any.
+      const here: ServerGuess = { ...guess, host: to, security: "none" };
+      if (guess.by === "srv" && (await answers(to, here))) return here;
+    } else if (await answers(to, guess)) return guess;
   }
   // What DNS announces is worth showing, also where it cannot be reached from here.
   return announced.flat()[0] ?? null;

@@ -1,0 +1,122 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useFetcher } from "react-router";
+import type { AccountStanding } from "../../server/social/accounts";
+import { Field } from "../components/field";
+import { Pill } from "../components/pill";
+import { Part, type Said, three, two, useSettingsForm } from "./parts";
+
+export function SocialAccounts({ accounts }: { accounts: AccountStanding[] }) {
+  const part = useSettingsForm();
+  return (
+    <>
+      {accounts.map((account) => (
+        <Account key={account.id} account={account} />
+      ))}
+      <Part
+        title="Connect a social account"
+        intent="connect-account"
+        button="Check and connect"
+        settings={part}
+      >
+        <Typography color="textSecondary">
+          Profile views, invitations and messages of a sequence are then made by themselves, under the limits
+          below. Without one they stay your own tasks on Today.
+        </Typography>
+        <Box sx={two}>
+          <Field errors={part.errors} name="url" label="The network's address" placeholder="https://" />
+          <Field
+            errors={part.errors}
+            name="token"
+            label="The account's token"
+            type="password"
+            autoComplete="off"
+          />
+        </Box>
+      </Part>
+    </>
+  );
+}
+
+const STATES = {
+  active: ["kelp", "connected"],
+  paused: ["ochre", "paused"],
+  signed_out: ["clay", "signed out"],
+} as const;
+
+function Account({ account }: { account: AccountStanding }) {
+  const part = useSettingsForm();
+  const act = useFetcher<Said>();
+  const [tone, words] = STATES[account.state];
+  const say = (intent: string) => void act.submit({ intent, id: String(account.id) }, { method: "post" });
+  return (
+    <Part
+      title={account.name}
+      intent="connect-account"
+      button={account.state === "signed_out" ? "Sign in again" : "Save"}
+      settings={part}
+      disabled={!account.isMine}
+    >
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+        <Pill tone={tone}>{words}</Pill>
+        <Typography color="textSecondary">
+          {account.ownerName}'s · in 7 days {account.done.views} of {account.weeklyViews} views,{" "}
+          {account.done.invitations} of {account.weeklyInvitations} invitations, {account.done.messages} of{" "}
+          {account.weeklyMessages} messages
+        </Typography>
+      </Box>
+      {account.trouble && <Typography color="error">{account.trouble}</Typography>}
+      <input type="hidden" name="id" value={account.id} />
+      <Box sx={two}>
+        <Field errors={part.errors} name="url" label="The network's address" defaultValue={account.url} />
+        <Field
+          errors={part.errors}
+          name="token"
+          label="A new token"
+          type="password"
+          autoComplete="off"
+          helperText={part.errors.token ?? "Leave it empty to keep the one stored."}
+        />
+      </Box>
+      <Box sx={three}>
+        <Field
+          errors={part.errors}
+          name="dailyLimit"
+          label="Touches a day"
+          defaultValue={account.dailyLimit}
+        />
+        <Field
+          errors={part.errors}
+          name="weeklyViews"
+          label="Profile views in 7 days"
+          defaultValue={account.weeklyViews}
+        />
+        <Field
+          errors={part.errors}
+          name="weeklyInvitations"
+          label="Invitations in 7 days"
+          defaultValue={account.weeklyInvitations}
+        />
+        <Field
+          errors={part.errors}
+          name="weeklyMessages"
+          label="Messages in 7 days"
+          defaultValue={account.weeklyMessages}
+        />
+      </Box>
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button
+          size="small"
+          disabled={!account.isMine}
+          onClick={() => say(account.state === "paused" ? "wake-account" : "pause-account")}
+        >
+          {account.state === "paused" ? "Let it go on" : "Pause it"}
+        </Button>
+        <Button size="small" variant="text" disabled={!account.isMine} onClick={() => say("remove-account")}>
+          Disconnect it: its touches become yours
+        </Button>
+      </Box>
+    </Part>
+  );
+}

@@ -1,0 +1,55 @@
+/** Social accounts, and the touches that they carry out. */
+import { type Db, sql } from "./open.ts";
+
+export interface SocialAccount {
+  id: number;
+  userId: number;
+  ownerName: string;
+  /** Its owner's time zone. */
+  zone: string;
+  name: string;
+  url: string;
+  tokenSealed: string;
+  state: "active" | "paused" | "signed_out";
+  trouble: string | null;
+  /** Until then the network wants to be left alone. */
+  retryAt: number | null;
+  dailyLimit: number;
+  weeklyViews: number;
+  weeklyInvitations: number;
+  weeklyMessages: number;
+  gapLeast: number;
+  gapMost: number;
+  newsMark: number;
+}
+
+const SELECT = `SELECT a.id, a.user_id AS userId, u.name AS ownerName, u.time_zone AS zone, a.name, a.url,
+    a.token_sealed AS tokenSealed, a.state, a.trouble, a.retry_at AS retryAt, a.daily_limit AS dailyLimit,
+    a.weekly_views AS weeklyViews, a.weekly_invitations AS weeklyInvitations, a.weekly_messages AS weeklyMessages,
+    a.gap_least AS gapLeast, a.gap_most AS gapMost, a.news_mark AS newsMark
+  FROM social_accounts a JOIN users u ON u.id = a.user_id`;
+
+export const allAccounts = (db: Db): SocialAccount[] =>
+  sql<[], SocialAccount>(db, `${SELECT} ORDER BY a.id`).all([]);
+
+export const accountById = (db: Db, id: number): SocialAccount | undefined =>
+  sql<{ id: number }, SocialAccount>(db, `${SELECT} WHERE a.id = @id`).get({ id });
+
+export function setAccountState(
+  db: Db,
+  id: number,
+  change: Pick<SocialAccount, "state" | "trouble" | "retryAt">,
+): void {
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE social_accounts SET state = @state, trouble = @trouble, retry_at = @retryAt
+     WHERE id = @id AND (state IS NOT @state OR trouble IS NOT @trouble OR retry_at IS NOT @retryAt)`,
+  ).run({ id, ...change });
+}
+
+/** When an account did what since an instant. */
+export const actsSince = (db: Db, accountId: number, since: number): { kind: string; at: number }[] =>
+  sql<Record<string, unknown>, { kind: string; at: number }>(
+    db,
+    "SELECT kind, ended_at AS at FROM touches WHERE account_id = @accountId AND state = 'done' AND ended_at >= @since",
+  ).all({ accountId, since });

@@ -1,0 +1,144 @@
+/** Connecting a social account, and letting it go. */
+import { z } from "zod";
+import { mayChange } from "../accounts/roles.ts";
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { isLoopback } from "../config.ts";
+import { sql } from "../db/open.ts";
+import { accountById, actsSince, allAccounts, setAccountState } from "../db/social.ts";
+import { done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
+import { seal, unseal } from "../secrets.ts";
+import { whoAmI } from "./network.ts";
+
+const limit = (most: number) =>
+  z.coerce.number("Type a number.").int().min(0, "Not below 0.").max(most, `At most ${most}.`);
+const form = z
+  .object({
+    id: z.coerce.number().int().optional(),
+    url: z.string().trim().max(500).refine(isSafe, "Write the network's address, beginning with https://."),
+    /** "" keeps the one that is stored. */
+    token: z.string().trim().max(5_000).default(""),
+    dailyLimit: limit(500).default(40),
+    weeklyViews: limit(2_000).default(200),
+    weeklyInvitations: limit(2_000).default(80),
+    weeklyMessages: limit(2_000).default(150),
+  })
+  .refine(({ id, token }) => id !== undefined || token !== "", {
+    path: ["token"],
+    message: "Paste the account's token.",
+  });
+
+function isSafe(text: string): boolean {
+  if (!URL.canParse(text)) return false;
+  const { protocol, hostname } = new URL(text);
+  return protocol === "https:" || (protocol === "http:" && isLoopback(hostname));
+}
+
+export interface AccountStanding {
+  id: number;
+  name: string;
+  url: string;
+  ownerName: string;
+  isMine: boolean;
+  state: "active" | "paused" | "signed_out";
+  trouble: string | null;
+  dailyLimit: number;
+  weeklyViews: number;
+  weeklyInvitations: number;
+  weeklyMessages: number;
+  /** Within the last seven days. */
+  done: { views: number; invitations: number; messages: number };
+}
+
+const WEEK = 7 * 86_400_000;
+
+export function accountStandings({ db, clock }: App, user: User): AccountStanding[] {
+  return allAccounts(db).map((account) => {
+    const acts = actsSince(db, account.id, clock.now() - WEEK);
+    const count = (kind: string) => acts.filter((each) => each.kind === kind).length;
+    const {
+      tokenSealed: _token,
+      gapLeast: _least,
+      gapMost: _most,
+      newsMark: _mark,
+      retryAt: _retry,
+      zone: _zone,
+      userId,
+      ...open
+    } = account;
+    return {
+      ...open,
+      isMine: mayChange(user, userId),
+      done: {
+        views: count("profile_view"),
+        invitations: count("invitation"),
+        messages: count("social_message"),
+      },
+    };
+  });
+}
+
+/** Connects an account, or signs one in again, after asking the network whose it is. */
+export async function connectAccount(app: App, user: User, input: unknown): Promise<Outcome<number>> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { id, token, ...settings } = read.data;
+  const { db, key, clock } = app;
+  const known = id === undefined ? undefined : accountById(db, id);
+  if (id !== undefined && !known) return refused({ form: "This account is no longer connected." });
+  if (known && !mayChange(user, known.userId))
+    return refused({ form: `This account is ${known.ownerName}'s.` });
+  // Another address never gets the token that was meant for the one before.
+  if (known && token === "" && known.url !== settings.url)
+    return refused({ token: "Paste the token again: the address is another one now." });
+  const secret = token || unseal(known?.tokenSealed ?? "", key);
+  let name: string | null;
+  try {
+    name = await whoAmI({ url: settings.url, token: secret });
+  } catch (error) {
+    return refused({ url: `The network cannot be reached. ${unreachedWords(error)}` });
+  }
+  if (name === null) return refused({ token: "The network does not know this token. Make a new one there." });
+  const row = { ...settings, name, sealed: seal(secret, key) };
+  if (known) {
+    sql<Record<string, unknown>>(
+      db,
+      `UPDATE social_accounts SET name = @name, url = @url, token_sealed = @sealed, daily_limit = @dailyLimit,
+         weekly_views = @weeklyViews, weekly_invitations = @weeklyInvitations, weekly_messages = @weeklyMessages,
+         state = 'active', trouble = NULL, retry_at = NULL WHERE id = @id`,
+    ).run({ ...row, id: known.id });
+    return done(known.id);
+  }
+  const added = sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO social_accounts (user_id, name, url, token_sealed, daily_limit, weekly_views, weekly_invitations, weekly_messages, created_at)
+     VALUES (@userId, @name, @url, @sealed, @dailyLimit, @weeklyViews, @weeklyInvitations, @weeklyMessages, @now)`,
+  ).run({ ...row, userId: user.id, now: clock.now() });
+  return done(Number(added.lastInsertRowid));
+}
+
+/** Pauses an account or lets it go on. */
+export function setAccountPaused({ db }: App, user: User, id: number, isPaused: boolean): Outcome<null> {
+  const known = accountById(db, id);
+  if (!known || !mayChange(user, known.userId))
+    return refused({ form: "This account is not yours to change." });
+  setAccountState(db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+  return done(null);
+}
+
+/** Disconnects it: what it had still to do becomes the reps' own. */
+export function removeAccount({ db }: App, user: User, id: number): Outcome<null> {
+  const known = accountById(db, id);
+  if (!known || !mayChange(user, known.userId))
+    return refused({ form: "This account is not yours to change." });
+  db.transaction(() => {
+    sql<{ id: number }>(db, "UPDATE touches SET account_id = NULL WHERE account_id = @id").run({ id });
+    sql<{ id: number }>(
+      db,
+      `UPDATE sequences SET settings = json_set(settings, '$.accountId', NULL), revision = revision + 1
+       WHERE settings ->> '$.accountId' = @id`,
+    ).run({ id });
+    sql<{ id: number }>(db, "DELETE FROM social_accounts WHERE id = @id").run({ id });
+  }).immediate();
+  return done(null);
+}

@@ -1,0 +1,266 @@
+/**
+ * Carries out the social touches of connected accounts: each account in a lane of its own, under its limits, minutes apart,
+ * within the hours of the person. A touch is noted as begun before the network is asked; asked again after a crash under the
+ * same key, the network does it once.
+ */
+import { DAY, dayNumberOf, HOUR, OpenHours, startOfDay } from "../../core/calendar.ts";
+import { RollingBudget } from "../../core/sending/budget.ts";
+import { journeyHold } from "../../core/sending/hold.ts";
+import { momentsOf } from "../../core/sending/sender.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { isBlocked } from "../db/block-list.ts";
+import { recordEvent } from "../db/events.ts";
+import { activeJourney } from "../db/journeys.ts";
+import { type Db, sql } from "../db/open.ts";
+import { sequenceById } from "../db/sequences.ts";
+import { actsSince, type SocialAccount, setAccountState } from "../db/social.ts";
+import { unseal } from "../secrets.ts";
+import { calendarFor } from "../sequences/walk.ts";
+import { acceptances, carryOut, type SocialKind } from "./network.ts";
+
+interface DueTouch {
+  id: number;
+  kind: SocialKind;
+  journeyId: number;
+  prospectId: number;
+  profile: string;
+  text: string;
+  dueAt: number;
+}
+
+const WEEK = 7 * DAY;
+/** In one look; the gap between two lets few go anyway. */
+const MOST_LOOKED_AT = 200;
+const UNREACHABLE_FOR = 10 * 60_000;
+const LIMIT_LASTS = 6 * HOUR;
+/** The demo's clock takes no smaller steps for what could not go after all. */
+const SOONEST = 60_000;
+
+const WEEKLY: Record<SocialKind, (account: SocialAccount) => number> = {
+  profile_view: ({ weeklyViews }) => weeklyViews,
+  invitation: ({ weeklyInvitations }) => weeklyInvitations,
+  social_message: ({ weeklyMessages }) => weeklyMessages,
+};
+
+function dueTouches(db: Db, accountId: number, until: number): DueTouch[] {
+  return sql<Record<string, unknown>, DueTouch>(
+    db,
+    `SELECT t.id, t.kind, t.journey_id AS journeyId, t.prospect_id AS prospectId, p.profile, t.body AS text, t.due_at AS dueAt
+     FROM touches t JOIN prospects p ON p.id = t.prospect_id
+     WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id = @accountId AND t.due_at <= @until
+     ORDER BY t.claimed_at IS NULL, t.due_at, t.id LIMIT ${MOST_LOOKED_AT}`,
+  ).all({ accountId, until });
+}
+
+/** What an account may still do, of each kind, and when it may do something next. */
+class Allowance {
+  private readonly daily: number;
+  private readonly weekly: Record<SocialKind, RollingBudget>;
+  private readonly lastAt: number;
+
+  constructor(
+    db: Db,
+    private readonly account: SocialAccount,
+    private readonly now: number,
+  ) {
+    const acts = actsSince(db, account.id, now - WEEK);
+    const ofKind = (kind: SocialKind) =>
+      new RollingBudget(
+        WEEKLY[kind](account),
+        WEEK,
+        acts.filter((each) => each.kind === kind).map(({ at }) => at),
+      );
+    this.weekly = {
+      profile_view: ofKind("profile_view"),
+      invitation: ofKind("invitation"),
+      social_message: ofKind("social_message"),
+    };
+    const today = startOfDay(now, account.zone);
+    this.daily = account.dailyLimit - acts.filter(({ at }) => at >= today).length;
+    this.lastAt = Math.max(0, ...acts.map(({ at }) => at));
+  }
+
+  /** Whether it may do something of that kind now, as far as its own limits go. */
+  may(kind: SocialKind): boolean {
+    return this.daily > 0 && this.weekly[kind].fits(this.now);
+  }
+
+  /** Its next moment from now on: now itself if its last one lies a gap behind. */
+  nextMoment(): number {
+    const { gapLeast, gapMost, id, zone } = this.account;
+    const gap = gapLeast * 60_000;
+    if (this.now - this.lastAt >= gapMost * 60_000) return this.now;
+    const day = dayNumberOf(this.now, zone);
+    // Senders and accounts count from different ends, so that their grids differ.
+    const grid = { id: -id, zone, gapMinutes: { least: gapLeast, most: gapMost } };
+    const moments = [...(momentsOf(grid, day) ?? [this.now]), ...(momentsOf(grid, day + 1) ?? [])];
+    return moments.find((at) => at >= this.now && at - this.lastAt >= gap) ?? this.now + DAY;
+  }
+}
+
+/** Whether an account can be asked at all. */
+const isOpen = ({ state, retryAt }: SocialAccount, now: number): boolean =>
+  state === "active" && (retryAt === null || retryAt <= now);
+
+/** Does what is due from an account, at most one touch for each of its moments. Returns how many were done. */
+export async function actFrom(app: App, account: SocialAccount): Promise<number> {
+  const { db, key, clock } = app;
+  const now = clock.now();
+  if (!isOpen(account, now)) return 0;
+  const allowance = new Allowance(db, account, now);
+  if (allowance.nextMoment() > now) return 0;
+  const signIn = { url: account.url, token: unseal(account.tokenSealed, key) };
+  for (const touch of dueTouches(db, account.id, now)) {
+    if (!allowance.may(touch.kind) || !claim(app, touch, now)) continue;
+    const { profile, text } = touch;
+    const answer = await carryOut(signIn, touch.kind, { profile, text, key: `saudade-${touch.id}` });
+    switch (answer.result) {
+      case "done":
+        end(db, touch, "done", null, clock.now());
+        return 1;
+      case "refused":
+        end(db, touch, "skipped", answer.words, clock.now());
+        continue;
+      case "signed_out":
+        release(db, touch.id);
+        setAccountState(db, account.id, {
+          state: "signed_out",
+          trouble: "The network signed it out. Sign in again under Settings.",
+          retryAt: null,
+        });
+        return 0;
+      case "limit":
+        release(db, touch.id);
+        setAccountState(db, account.id, {
+          state: "active",
+          trouble: answer.words,
+          retryAt: answer.retryAt ?? now + LIMIT_LASTS,
+        });
+        return 0;
+      case "unreachable":
+        // It stays begun: whether it was done, the network tells under the same key.
+        setAccountState(db, account.id, {
+          state: "active",
+          trouble: answer.words,
+          retryAt: now + UNREACHABLE_FOR,
+        });
+        return 0;
+    }
+  }
+  return 0;
+}
+
+/** Notes that a touch is begun, if it may still go: a stop, a hold or a pause that came after wins. */
+function claim({ db }: App, touch: DueTouch, now: number): boolean {
+  return db
+    .transaction(() => {
+      const journey = activeJourney(db, touch.journeyId);
+      const sequence = journey && sequenceById(db, journey.sequenceId);
+      if (!journey || !sequence) return false;
+      const hold = journeyHold({ ...journey, email: journey.email || "-", verdict: "good" }, sequence);
+      if (hold || isBlocked(db, journey.email ?? "")) return false;
+      const { hours, zone, holidays } = calendarFor(
+        sequence,
+        journey.prospectZone,
+        journey.prospectCountry,
+        now,
+      );
+      if (new OpenHours(hours, zone, now, holidays).windowFrom(now).opens > now) return false;
+      return (
+        sql<Record<string, unknown>>(
+          db,
+          "UPDATE touches SET claimed_at = @now WHERE id = @id AND state = 'open'",
+        ).run({ id: touch.id, now }).changes === 1
+      );
+    })
+    .immediate();
+}
+
+const release = (db: Db, id: number): void => {
+  sql<{ id: number }>(db, "UPDATE touches SET claimed_at = NULL WHERE id = @id AND state = 'open'").run({
+    id,
+  });
+};
+
+function end(db: Db, touch: DueTouch, how: "done" | "skipped", words: string | null, now: number): void {
+  db.transaction(() => {
+    const ended = sql<Record<string, unknown>>(
+      db,
+      `UPDATE touches SET state = @how, ended_at = @now, outcome = @outcome, note = @words WHERE id = @id AND state = 'open'`,
+    ).run({ id: touch.id, how, now, outcome: how === "done" ? null : "refused", words: words ?? "" }).changes;
+    if (ended === 0) return;
+    recordEvent(db, {
+      at: now,
+      kind: how === "done" ? "touch_done" : "touch_skipped",
+      prospectId: touch.prospectId,
+      journeyId: touch.journeyId,
+      touchId: touch.id,
+      detail: words,
+    });
+  }).immediate();
+}
+
+/** Notes who accepted; their journeys' forks live from it. Returns how many. */
+export async function readNews(app: App, account: SocialAccount): Promise<number> {
+  const { db, key, clock } = app;
+  if (account.state === "signed_out" || !isOpen(account, clock.now())) return 0;
+  const news = await acceptances(
+    { url: account.url, token: unseal(account.tokenSealed, key) },
+    account.newsMark,
+  );
+  if (news === null) {
+    setAccountState(db, account.id, {
+      state: "signed_out",
+      trouble: "The network signed it out. Sign in again under Settings.",
+      retryAt: null,
+    });
+    return 0;
+  }
+  if (account.trouble !== null)
+    setAccountState(db, account.id, { state: "active", trouble: null, retryAt: null });
+  if (news.length === 0) return 0;
+  db.transaction(() => {
+    for (const { profile, at } of news) {
+      const prospect = sql<{ profile: string }, { id: number }>(
+        db,
+        `SELECT p.id FROM prospects p WHERE p.profile = @profile AND p.live = 1
+           AND EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.kind = 'invitation' AND t.state = 'done')
+         ORDER BY p.id LIMIT 1`,
+      ).get({ profile });
+      if (prospect) apply(db, { kind: "accepted" }, { at, prospectId: prospect.id });
+    }
+    sql<Record<string, unknown>>(db, "UPDATE social_accounts SET news_mark = @mark WHERE id = @id").run({
+      id: account.id,
+      mark: Math.max(...news.map(({ at }) => at)),
+    });
+  }).immediate();
+  return news.length;
+}
+
+/** When some account may do something next; null if none has anything to do. */
+export function nextActAt(app: App, accounts: readonly SocialAccount[], now: number): number | null {
+  const { db } = app;
+  const times = accounts.flatMap((account) => {
+    if (account.state !== "active") return [];
+    const touches = dueTouches(db, account.id, now + 3 * DAY);
+    if (touches.length === 0) return [];
+    const allowance = new Allowance(db, account, now);
+    const moment = Math.max(allowance.nextMoment(), account.retryAt ?? 0, now + SOONEST);
+    return touches.slice(0, 20).flatMap((touch) => {
+      if (!allowance.may(touch.kind)) return [startOfDay(now, account.zone) + DAY];
+      const journey = activeJourney(db, touch.journeyId);
+      const sequence = journey && sequenceById(db, journey.sequenceId);
+      if (!journey || !sequence || sequence.state !== "running" || journey.held) return [];
+      const { hours, zone, holidays } = calendarFor(
+        sequence,
+        journey.prospectZone,
+        journey.prospectCountry,
+        now,
+      );
+      const from = Math.max(moment, touch.dueAt);
+      return [Math.max(from, new OpenHours(hours, zone, from, holidays).windowFrom(from).opens)];
+    });
+  });
+  return times.length === 0 ? null : Math.min(...times);
+}
