@@ -48,6 +48,7 @@ export default [
     route("files", "sequences/routes/files.tsx"),
     route("files/:id", "sequences/routes/file.tsx"),
     route("pieces", "sequences/routes/pieces.tsx"),
+    route("why/:journeyId", "why/routes/why.tsx"),
     route("day-line", "desk/routes/day-line.tsx"),
     route("finder", "desk/routes/finder.tsx"),
   ]),

@@ -123,8 +123,8 @@ try {
   await page.getByTestId("clock").waitFor();
   for (const { name, path, prepare } of VIEWS) {
     if (only.length > 0 && !only.includes(name)) continue;
-    await page.goto(demo.url + path, { waitUntil: "networkidle" });
-    await page.waitForTimeout(300);
+    await page.goto(demo.url + path);
+    await page.waitForTimeout(900);
     const shift = await page.evaluate(() => (window as unknown as { shifted: number }).shifted);
     console.log(`${name}: ${shift.toFixed(3)} shifted`);
     if (shift > MOST_SHIFT) process.exitCode = 1;

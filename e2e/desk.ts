@@ -2,10 +2,9 @@
 import { expect, type Page } from "@playwright/test";
 import { STANDIN_URL } from "./addresses.ts";
 
-/** Opens a page and waits until it answers, not only shows. */
+/** Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests. */
 export async function open(page: Page, path: string): Promise<void> {
-  await page.goto(path, { waitUntil: "networkidle" });
-  // On a busy machine the network rests before React has taken the page over.
+  await page.goto(path);
   await page.waitForFunction(() => {
     const main = document.querySelector("main");
     return !main || Object.keys(main).some((key) => key.startsWith("__reactFiber"));

@@ -3,14 +3,18 @@ import Button from "@mui/material/Button";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
-import { useFetcher, useNavigate } from "react-router";
+import { useFetcher, useMatches, useNavigate } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/desk/day-line";
+import type { LiveState } from "../../server/web/live";
 import { count, day, time } from "../components/words";
+import { type Follows, type PageHandle, useLive } from "./live";
 import { useReachable } from "./reach";
 import { useRefresh } from "./refresh";
 import { useTellReplies } from "./tell-replies";
 
 const HOUR = 3_600_000;
+/** While the server tells what changes, a look now and then is enough. */
+const LISTENING = 60_000;
 const SLOW = 5_000;
 const FAST = 700;
 
@@ -30,28 +34,21 @@ export function DayLine({ initial }: { initial: Day }) {
   const isReachable = useReachable();
   const isMoving = line.moving !== null || move.state !== "idle";
 
-  // The screen above follows when something happened in the world.
-  // An answer is shown at once; that one more email left can wait for half a minute, with all that left meanwhile.
-  const seen = useRef({ news: "", sent: "", at: 0 });
-  const news = `${line.replies.length} ${isMoving} ${day(line.now, line.zone)}`;
-  const sent = `${line.sent.length} ${line.planned.length}`;
-  const refresh = useRefresh();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what could not be fetched now is tried after the next look.
+  const live = useLive();
+  const isListening = live !== null;
+  const { load } = look;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each news is a reason to look, whatever it says.
   useEffect(() => {
-    const before = seen.current;
-    const isOld = sent !== before.sent && (line.demo || Date.now() - before.at > SENT_IS_SHOWN_WITHIN);
-    if (before.news === "" || ((before.news !== news || isOld) && refresh()))
-      seen.current = { news, sent, at: Date.now() };
-  }, [news, sent, refresh, look.data]);
+    if (document.visibilityState === "visible") void load("/day-line");
+  }, [load, live?.events, live?.replies, live?.plan, live?.clock, isListening]);
+  useFollow(line, isMoving, live, look.data);
   useTellReplies(line);
 
   useEffect(() => {
-    const timer = setInterval(
-      () => document.visibilityState === "visible" && look.load("/day-line"),
-      isMoving ? FAST : SLOW,
-    );
+    const every = isMoving ? FAST : isListening ? LISTENING : SLOW;
+    const timer = setInterval(() => document.visibilityState === "visible" && load("/day-line"), every);
     return () => clearInterval(timer);
-  }, [look.load, isMoving]);
+  }, [load, isMoving, isListening]);
 
   const ask = (intent: string) => move.submit({ intent }, { method: "post", action: "/day-line" });
   return (
@@ -105,6 +102,30 @@ export function DayLine({ initial }: { initial: Day }) {
     </Box>
   );
 }
+
+/**
+ * The screen above follows when something happened that it shows. An answer is shown at once; that one more email left can
+ * wait for half a minute, with all that left meanwhile.
+ */
+function useFollow(line: Day, isMoving: boolean, live: LiveState | null, looked: unknown): void {
+  const matches = useMatches();
+  const follows = (matches.at(-1)?.handle as PageHandle | undefined)?.follows ?? EVERYTHING;
+  const seen = useRef({ news: "", sent: "", at: 0 });
+  const news = `${follows.includes("replies") ? line.replies.length : ""} ${isMoving} ${day(line.now, line.zone)}`;
+  const sent = [
+    follows.includes("events") ? `${line.sent.length} ${live?.events ?? ""}` : "",
+    follows.includes("plan") ? `${line.planned.length} ${live?.plan ?? ""}` : "",
+  ].join();
+  const refresh = useRefresh();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what could not be fetched now is tried after the next look.
+  useEffect(() => {
+    const before = seen.current;
+    const isOld = sent !== before.sent && (line.demo || Date.now() - before.at > SENT_IS_SHOWN_WITHIN);
+    if (before.news === "" || ((before.news !== news || isOld) && refresh()))
+      seen.current = { news, sent, at: Date.now() };
+  }, [news, sent, refresh, looked]);
+}
+const EVERYTHING: Follows = ["events", "replies", "plan"];
 
 function Hours({ line }: { line: Day }) {
   const [from, to] = shownHours(line);

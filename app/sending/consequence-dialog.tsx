@@ -9,8 +9,8 @@ import { useEffect } from "react";
 import { useFetcher } from "react-router";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
 import { count } from "../components/words";
+import type { Answer } from "./mailbox-answer";
 import { comparisonWords } from "./outlook-words";
-import type { Answer } from "./routes/mailbox";
 
 /** What somebody is about to do; `form`: what is sent once they say yes. */
 export interface Planned {

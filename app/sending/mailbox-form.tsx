@@ -9,7 +9,7 @@ import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox"
 import { Field } from "../components/field";
 import { CheckResult } from "./connection-result";
 import type { Planned } from "./consequence-dialog";
-import type { Answer } from "./routes/mailbox";
+import type { Answer } from "./mailbox-answer";
 
 /** The fields of each part that is folded away. */
 const SERVERS = ["smtpHost", "smtpPort", "smtpSecurity", "imapHost", "imapPort", "imapSecurity", "username"];

@@ -4,9 +4,9 @@ import { Link } from "react-router";
 import { MarginNote } from "../components/page";
 import { count, day, restWords, shortDay, time, WAIT_WORDS, when } from "../components/words";
 import { REPAIRS } from "./repairs";
-import type { loader } from "./routes/sending";
+import type { Route } from "./routes/+types/sending";
 
-type Data = Awaited<ReturnType<typeof loader>>;
+type Data = Route.ComponentProps["loaderData"];
 
 export function SendingMargin(data: Data) {
   return (

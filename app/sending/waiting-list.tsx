@@ -6,6 +6,7 @@ import { Link, useSearchParams } from "react-router";
 import type { WaitReason } from "../../core/sending/reasons";
 import type { WaitingRow } from "../../server/sending/waiting";
 import { count, time, WAIT_WORDS, waitSentence } from "../components/words";
+import { WhyButton } from "../why/why-dialog";
 import { REPAIRS } from "./repairs";
 
 export function WaitingList(props: {
@@ -40,7 +41,7 @@ export function WaitingList(props: {
           data-row
           sx={{
             display: "grid",
-            gridTemplateColumns: { xs: "1fr", sm: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.5fr)" },
+            gridTemplateColumns: { xs: "1fr", sm: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.4fr) auto" },
             gap: { xs: 0, sm: 2 },
             borderTop: "1px solid",
             borderColor: "divider",
@@ -70,6 +71,7 @@ export function WaitingList(props: {
                 `${row.mailbox ?? ""}${row.zone && row.zone !== zone ? ` · ${time(row.nextAt, row.zone)} their time` : ""}`}
             </Typography>
           </Box>
+          <WhyButton journeyId={row.id} sx={{ alignSelf: "start" }} />
         </Box>
       ))}
       {waiting.total > waiting.pageSize && (

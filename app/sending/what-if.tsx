@@ -12,7 +12,6 @@ import type { WhatIf } from "../../core/sending/what-if";
 import type { MailboxStanding } from "../../server/sending/forecast";
 import { count } from "../components/words";
 import { comparisonWords } from "./outlook-words";
-import type { loader } from "./routes/sending";
 import type { action as whatIfAction } from "./routes/what-if";
 
 const SOON = 250;
@@ -40,7 +39,7 @@ export function WhatIfPanel(props: {
   const { plan, mailboxes, followUpPercent, mayApply, zone } = props;
   const [change, setChange] = useState<WhatIf>(NOTHING);
   const ask = useFetcher<typeof whatIfAction>();
-  const apply = useFetcher<typeof loader>();
+  const apply = useFetcher();
   const isChanged = JSON.stringify(change) !== JSON.stringify(NOTHING);
   const { submit } = ask;
   useEffect(() => {

@@ -28,16 +28,30 @@ export function setHold(db: Db, hold: NewHold): void {
   ).run(hold);
 }
 
-export function liftHold(
-  db: Db,
-  { scope, scopeId, reason }: Pick<NewHold, "scope" | "scopeId" | "reason">,
-): boolean {
-  return (
-    sql<Record<string, unknown>>(
-      db,
-      "DELETE FROM holds WHERE scope = @scope AND scope_id = @scopeId AND reason = @reason",
-    ).run({ scope, scopeId, reason }).changes > 0
-  );
+export function liftHold(db: Db, hold: Pick<NewHold, "scope" | "scopeId" | "reason">, at: number): boolean {
+  const one = "scope = @scope AND scope_id = @scopeId AND reason = @reason";
+  recordReleases(db, one, { ...hold, at });
+  return sql<Record<string, unknown>>(db, `DELETE FROM holds WHERE ${one}`).run(hold).changes > 0;
+}
+
+/** Ends the holds whose time is over. */
+export function endHolds(db: Db, at: number): void {
+  if (sql<{ at: number }>(db, "SELECT 1 FROM holds WHERE until <= @at LIMIT 1").get({ at }) === undefined)
+    return;
+  recordReleases(db, "until <= @at", { at });
+  sql<{ at: number }>(db, "DELETE FROM holds WHERE until <= @at").run({ at });
+}
+
+/** Writes down for everybody held that a hold is over; what sets one is written down by a trigger. */
+function recordReleases(db: Db, which: string, values: Record<string, unknown>): void {
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO decisions (journey_id, at, node_id, kind, outcome)
+     SELECT j.id, @at, coalesce(j.place_id, ''), 'release', h.reason FROM (SELECT * FROM holds WHERE ${which}) h
+     JOIN prospects p ON (h.scope = 'prospect' AND p.id = h.scope_id) OR (h.scope = 'company' AND p.company_id = h.scope_id
+         AND h.cause_prospect_id IS NOT p.id) OR (h.scope = 'journey' AND p.id = (SELECT prospect_id FROM journeys WHERE id = h.scope_id))
+     JOIN journeys j ON j.prospect_id = p.id AND j.state = 'active' AND (h.scope != 'journey' OR j.id = h.scope_id)`,
+  ).run(values);
 }
 
 interface Going {

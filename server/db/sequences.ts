@@ -114,19 +114,6 @@ export function allSequences(db: Db): Sequence[] {
     .map(sequenceOf);
 }
 
-export interface Pool {
-  id: number;
-  name: string;
-  mailboxes: number;
-}
-
-export function allPools(db: Db): Pool[] {
-  return sql<[], Pool>(
-    db,
-    "SELECT id, name, (SELECT count(*) FROM pool_mailboxes WHERE pool_id = id) AS mailboxes FROM pools ORDER BY name",
-  ).all([]);
-}
-
 export function sequenceById(db: Db, id: number): Sequence | undefined {
   const row = sql<{ id: number }, SequenceRow>(db, `${SELECT} WHERE s.id = @id`).get({ id });
   return row && sequenceOf(row);

@@ -78,7 +78,9 @@ async function takeTurn(): Promise<void> {
     await advance(engine, move, () => !stopping && !isCancelled(app, move));
     finishMove(app, move);
   } else {
-    await engine.tick();
+    const began = performance.now();
+    const { sent, received } = await engine.tick();
+    if (sent + received > 0) log.info({ sent, received, ms: Math.round(performance.now() - began) }, "tick");
     if (app.config.demo) keepDemoClock();
   }
   noteTick(app.db, holder, Date.now());

@@ -6,6 +6,7 @@ import { randomUUID } from "node:crypto";
 import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
+import { limitToday } from "../../core/sending/sender.ts";
 import { holds } from "../../core/sequence/condition.ts";
 import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
 import type { SequenceSettings } from "../../core/sequence/settings.ts";
@@ -27,7 +28,7 @@ import {
   touchesOfJourney,
   touchOfStep,
 } from "../db/ledger.ts";
-import { isShut, type Mailbox, mailboxById } from "../db/mailboxes.ts";
+import { isShut, type Mailbox, mailboxById, senderOf } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
 import type { Db } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
@@ -36,7 +37,7 @@ import { isDatabaseFault } from "../errors.ts";
 import { composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
-import { needsYes, skipStep } from "../sequences/consider.ts";
+import { needsYes, recordPathDecision, skipStep } from "../sequences/consider.ts";
 import { renderStep } from "../sequences/render-step.ts";
 import { factsOf } from "../sequences/walk.ts";
 import { passedLimit } from "./limits.ts";
@@ -261,6 +262,20 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     });
   }
   if (id === null) return null;
+  const sender = senderOf(db, mailbox, now);
+  recordPathDecision(db, {
+    journeyId: journey.id,
+    at: now,
+    nodeId: step.id,
+    kind: "claim",
+    outcome: "",
+    inputs: {
+      mailbox: mailbox.id,
+      planned: planned.at,
+      sentToday: sender.sentToday,
+      limit: limitToday(sender),
+    },
+  });
   return {
     touch: touchById(db, id) as Touch,
     mailbox,

@@ -14,6 +14,7 @@ import { CHANNEL_OF, isEmail, type RepStep, spotsOf, type TouchStep } from "../.
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { isBlocked } from "../db/block-list.ts";
+import { endHolds } from "../db/holds.ts";
 import { type ActiveJourney, activeJourney, finishJourney } from "../db/journeys.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
@@ -32,7 +33,7 @@ export function considerDue(app: App, now: number): number {
   let considered = 0;
   for (;;) {
     const looked = db.transaction(() => {
-      sql<{ now: number }>(db, "DELETE FROM holds WHERE until <= @now").run({ now });
+      endHolds(db, now);
       sql<[]>(
         db,
         "DELETE FROM reconsider WHERE journey_id IN (SELECT r.journey_id FROM reconsider r LEFT JOIN journeys j ON j.id = r.journey_id WHERE j.state IS NOT 'active')",
@@ -205,7 +206,7 @@ export function recordPathDecision(
     journeyId: number;
     at: number;
     nodeId: string;
-    kind: "fork" | "skip" | "lapse" | "move";
+    kind: "fork" | "skip" | "lapse" | "move" | "claim";
     outcome: string;
     inputs: unknown;
   },

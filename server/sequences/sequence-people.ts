@@ -129,7 +129,7 @@ export function changePeople(
             setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
             break;
           case "resume":
-            if (!isActive || !liftHold(db, hold)) continue;
+            if (!isActive || !liftHold(db, hold, now)) continue;
             break;
           case "take_out":
             if (!isActive) continue;

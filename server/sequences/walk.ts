@@ -8,6 +8,7 @@ import type { Path } from "../../core/sequence/path.ts";
 import { type Db, sql } from "../db/open.ts";
 import { prospectById, prospectValues } from "../db/prospects.ts";
 import type { Sequence } from "../db/sequences.ts";
+import { bestHourOf } from "./best-hour.ts";
 
 type Timing = Pick<Sequence, "id" | "revision" | "hours" | "zone" | "settings">;
 
@@ -48,11 +49,23 @@ export function walkerOf(db: Db, sequence: Timing, path: Path, journey: Standing
     path,
     calendar: calendarFor(sequence, journey.prospectZone, journey.prospectCountry, now),
     bestMinute: path.some((node) => JSON.stringify(node).includes('"bestHour"'))
-      ? bestMinute(db, journey.prospectId, journey.prospectZone ?? sequence.zone)
+      ? bestMinute(db, sequence, journey, now)
       : null,
     seed: journey.id,
     begun: begunSteps(db, journey.id),
   };
+}
+
+/** Minutes after midnight, where they are; null while nothing is known. */
+function bestMinute(db: Db, sequence: Timing, journey: Standing, now: number): number | null {
+  const person = prospectById(db, journey.prospectId);
+  const reached = {
+    id: journey.prospectId,
+    zone: journey.prospectZone ?? sequence.zone,
+    country: journey.prospectCountry,
+    title: person?.title ?? "",
+  };
+  return bestHourOf(db, reached, sequence.hours, now)?.minute ?? null;
 }
 
 export function begunSteps(db: Db, journeyId: number): Map<string, Begun> {
@@ -62,23 +75,6 @@ export function begunSteps(db: Db, journeyId: number): Map<string, Begun> {
      FROM touches WHERE journey_id = @journeyId`,
   ).all({ journeyId });
   return new Map(rows.map(({ stepId, at, endedAt }) => [stepId, { at, endedAt }]));
-}
-
-/** Minutes after midnight, where they are, of the middle one of their opens and replies so far; null if there is none. */
-function bestMinute(db: Db, prospectId: number, zone: string): number | null {
-  const times = sql<{ prospectId: number }, { at: number }>(
-    db,
-    `SELECT at FROM events WHERE prospect_id = @prospectId AND kind IN ('opened', 'clicked', 'replied') ORDER BY at DESC LIMIT 20`,
-  ).all({ prospectId });
-  const minutes = times
-    .map(({ at }) => {
-      const [hour, minute] = new Date(at)
-        .toLocaleTimeString("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" })
-        .split(":");
-      return Number(hour) * 60 + Number(minute);
-    })
-    .sort((a, b) => a - b);
-  return minutes[minutes.length >> 1] ?? null;
 }
 
 /** What an event says about a reply's meaning, as long as nobody labelled it. */

@@ -125,8 +125,8 @@ export function heldCompanies({ db }: App): HeldCompany[] {
 }
 
 /** Lets the people of a company go on whom a colleague's answer held. */
-export function releaseCompany({ db }: App, companyId: number): void {
-  liftHold(db, { scope: "company", scopeId: companyId, reason: "colleague_replied" });
+export function releaseCompany({ db, clock }: App, companyId: number): void {
+  liftHold(db, { scope: "company", scopeId: companyId, reason: "colleague_replied" }, clock.now());
 }
 
 export const CALL_OUTCOMES = ["reached", "voicemail", "no_answer", "wrong_number"] as const;

@@ -16,6 +16,8 @@ import { log } from "../log.ts";
 import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
 import { formDoor } from "./form-door.ts";
 import { health } from "./health.ts";
+import { liveDoor } from "./live.ts";
+import { metricsDoor } from "./metrics.ts";
 import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
 
 const app = webApp();
@@ -67,6 +69,8 @@ web.get("/healthz", (_request, response) => {
   const state = health(app);
   response.status(state.ok ? 200 : 503).json(state);
 });
+web.get("/metrics", metricsDoor(app));
+web.get("/live", liveDoor(app));
 web.get("/t/o/:token.gif", (request, response) => {
   recordOpen(app, request.params.token);
   response.set("Content-Type", "image/gif").send(PIXEL);

@@ -14,6 +14,7 @@ import { migrate } from "../db/open.ts";
 import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
+import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { runJob } from "./run-job.ts";
 
 const app = openApp();
@@ -105,6 +106,24 @@ async function keepCopies(folder: string): Promise<void> {
   }
 }
 if (app.config.backups !== null) void keepCopies(app.config.backups);
+
+/** How often it is asked whose mail exchanger nobody knows yet, and how often while there are many. */
+const HOSTS_EVERY = 60_000;
+const HOSTS_SOON = 2_000;
+
+async function keepMailHosts(): Promise<void> {
+  for (;;) {
+    let asked = 0;
+    try {
+      asked = await learnMailHosts(app);
+    } catch (error) {
+      if (!isBusy(error))
+        log.error({ error: error instanceof Error ? error.message : String(error) }, "mail hosts");
+    }
+    await pause(asked > 0 ? HOSTS_SOON : HOSTS_EVERY);
+  }
+}
+void keepMailHosts();
 
 requeueJobs(app.db);
 process.send?.("ready");

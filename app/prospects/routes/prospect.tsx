@@ -33,6 +33,7 @@ import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
 import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
+import { WhyButton } from "../../why/why-dialog";
 import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
 import { OneEmailDialog } from "../one-email";
@@ -260,7 +261,18 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
         {journey?.state === "finished" && (
           <Typography>They got every step of {journey.sequenceName}.</Typography>
         )}
+        {journey && <WhyButton journeyId={journey.id} sx={{ mt: 0.5, ml: -1.75 }} />}
       </MarginNote>
+      {story.bestHour && (
+        <MarginNote title="Best hour">
+          <Typography>
+            About {clock(story.bestHour.minute)} their time.{" "}
+            {story.bestHour.certainty < 0.05
+              ? "Nothing of their own is known yet; people like them are reached then."
+              : `${Math.round(story.bestHour.certainty * 100)} % of that is their own doing, the rest that of people like them.`}
+          </Typography>
+        </MarginNote>
+      )}
       <MarginNote title="How sure the address is">
         <Typography>
           {story.prospect.email === ""
@@ -308,6 +320,10 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
     </>
   );
 }
+
+/** Minutes after midnight as "10:30". */
+const clock = (minute: number): string =>
+  `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
 
 const EDITABLE = [
   ["email", "Email address"],

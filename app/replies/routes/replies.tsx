@@ -15,6 +15,7 @@ import { userContext } from "../../accounts/session";
 import { Key } from "../../components/key";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count, when } from "../../components/words";
+import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { isTyping } from "../../desk/shortcuts";
 import { type Answered, AnswerForm } from "../answer-form";
@@ -31,6 +32,9 @@ const FILTERS: [ReplyFilter, string][] = [
 ];
 
 const isAnswerable = (kind: string) => kind === "person" || kind === "automatic" || kind === "left";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: ["replies"] } satisfies PageHandle;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();

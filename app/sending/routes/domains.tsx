@@ -14,8 +14,12 @@ import {
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count, dayTime } from "../../components/words";
+import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/domains";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();

@@ -7,16 +7,21 @@ import { webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
 import { checkAndAdd } from "../../../server/sending/mailboxes/add-mailbox";
 import { type ConnectionCheck, checkConnection } from "../../../server/sending/mailboxes/check-connection";
-import { type Consequence, consequenceOf } from "../../../server/sending/mailboxes/consequence";
+import { consequenceOf } from "../../../server/sending/mailboxes/consequence";
 import { countMailboxes, openMailbox } from "../../../server/sending/mailboxes/open-mailbox";
 import { removeMailbox, saveMailbox, setMailboxState } from "../../../server/sending/mailboxes/save-mailbox";
 import { userContext } from "../../accounts/session";
 import { Page } from "../../components/page";
+import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { ConsequenceDialog, type Planned } from "../consequence-dialog";
+import type { Answer } from "../mailbox-answer";
 import { MailboxForm } from "../mailbox-form";
 import { MailboxMargin } from "../mailbox-margin";
 import type { Route } from "./+types/mailbox";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const user = context.get(userContext);
@@ -26,13 +31,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
   return { mailbox, isMine: mayChange(user, mailbox.userId), userName: user.name, zone: user.zone };
 }
 
-export interface Answer {
-  check: ConnectionCheck | null;
-  errors: Record<string, string> | null;
-  /** Servers that were found, to be put into the form. */
-  found: Record<string, string> | null;
-  consequence: Consequence | null;
-}
 const NOTHING: Answer = { check: null, errors: null, found: null, consequence: null };
 const FOUND = ["smtpHost", "smtpPort", "smtpSecurity", "imapHost", "imapPort", "imapSecurity"];
 

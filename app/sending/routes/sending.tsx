@@ -19,6 +19,7 @@ import { waitingJourneys } from "../../../server/sending/waiting";
 import { userContext } from "../../accounts/session";
 import { Empty, Page } from "../../components/page";
 import { count } from "../../components/words";
+import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { FlowChart } from "../flow-chart";
 import { MailboxGrid } from "../grid";
@@ -28,6 +29,9 @@ import { SendingMargin } from "../sending-margin";
 import { WaitingList } from "../waiting-list";
 import { WhatIfPanel } from "../what-if";
 import type { Route } from "./+types/sending";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: ["events", "plan"] } satisfies PageHandle;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();

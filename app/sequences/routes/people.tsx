@@ -19,6 +19,7 @@ import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, SHORT_WAITS, stopWords, waitSentence, when } from "../../components/words";
 import { readJson } from "../../desk/read-form";
+import { WhyButton } from "../../why/why-dialog";
 import type { Route } from "./+types/people";
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
@@ -316,7 +317,8 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
                     <Pill tone={row.state === "finished" ? "tile" : "kelp"}>
                       {row.state === "finished" ? "through" : stopWords(row.stopReason)}
                     </Pill>
-                  )}
+                  )}{" "}
+                  <WhyButton journeyId={row.journeyId} sx={{ py: 0, minWidth: 0 }} />
                 </td>
               </tr>
             ))}

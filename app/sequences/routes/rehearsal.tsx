@@ -17,10 +17,14 @@ import { rehearsalMaterial } from "../../../server/sequences/rehearsal-input";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
+import type { PageHandle } from "../../desk/live";
 import { Timeline } from "../../timeline/timeline";
 import { drawPlan } from "../plan-drawing";
 import type { Asked, Told } from "../rehearsal-worker";
 import type { Route } from "./+types/rehearsal";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();

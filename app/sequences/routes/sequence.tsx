@@ -19,6 +19,7 @@ import { saveSequence, setSequenceState } from "../../../server/sequences/save-s
 import { userContext } from "../../accounts/session";
 import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ComposerTimeline } from "../composer-timeline";
 import { SequenceMargin } from "../margin";
@@ -29,6 +30,9 @@ import { StepPreview } from "../step-preview";
 import { useComposer } from "../use-composer";
 import type { Route } from "./+types/sequence";
 import { STATE_PILLS } from "./sequences";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();

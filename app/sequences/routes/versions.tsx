@@ -13,9 +13,13 @@ import { versionPath, versionsOf } from "../../../server/sequences/versions";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { count, dayTime } from "../../components/words";
+import type { PageHandle } from "../../desk/live";
 import { readForm } from "../../desk/read-form";
 import { SideBySide } from "../save-dialogs";
 import type { Route } from "./+types/versions";
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();

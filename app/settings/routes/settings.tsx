@@ -21,6 +21,7 @@ import {
 import { health } from "../../../server/web/health";
 import { tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { AboutYou, Sessions } from "../about-you";
 import { AssistantSettings } from "../assistant-settings";
@@ -40,6 +41,9 @@ export const PLACES = [
   ["team", "Team and health"],
 ] as const;
 export type Place = (typeof PLACES)[number][0];
+
+/** What of it changes by itself (app/desk/live.ts). */
+export const handle = { follows: [] } satisfies PageHandle;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();

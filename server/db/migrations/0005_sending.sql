@@ -159,3 +159,7 @@ CREATE TABLE exchange_mails (
 ) STRICT;
 CREATE INDEX exchange_mails_open ON exchange_mails (from_mailbox_id, due_at) WHERE sent_at IS NULL;
 CREATE INDEX exchange_mails_sent ON exchange_mails (from_mailbox_id, sent_at);
+
+-- Counts up with each change of the recorded plan, so that open pages know.
+CREATE TABLE plan_revision (number INTEGER NOT NULL) STRICT;
+INSERT INTO plan_revision VALUES (0);

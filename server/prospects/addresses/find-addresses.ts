@@ -13,7 +13,7 @@ import { askJob } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
 import { prospectIdByEmail } from "../../db/prospects.ts";
 import type { Report } from "../../jobs/report.ts";
-import { askDomain, resolverOf } from "./dns.ts";
+import { askDomain, resolverOf } from "../../mail/dns.ts";
 import { isProbeOn } from "./probe-setting.ts";
 import { askServer, recordVerdict } from "./verify-addresses.ts";
 

@@ -12,7 +12,7 @@ import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
 import type { Report } from "../../jobs/report.ts";
-import { askDomain, hostAddress, resolverOf } from "./dns.ts";
+import { askDomain, hostAddress, resolverOf } from "../../mail/dns.ts";
 import { probeAddresses } from "./probe.ts";
 import { isProbeOn, probePause } from "./probe-setting.ts";
 

@@ -1,4 +1,5 @@
 import type { EventKind } from "../../../core/events.ts";
+import type { BestHour } from "../../../core/sending/best-hour.ts";
 import { dueAfter } from "../../../core/sending/plan.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
 import { expectedSteps } from "../../../core/sequence/expected-path.ts";
@@ -12,6 +13,7 @@ import { addressesOf, type Prospect, prospectById } from "../../db/prospects.ts"
 import { pathOfVersion, type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
 import { AppError } from "../../errors.ts";
 import { type ConversationItem, conversation } from "../../replies/conversation.ts";
+import { bestHourOf } from "../../sequences/best-hour.ts";
 import { calendarFor, factsOf } from "../../sequences/walk.ts";
 
 export interface StoryTouch {
@@ -70,6 +72,8 @@ export interface ProspectStory {
   originName: string | null;
   otherAddresses: string[];
   notes: { id: number; text: string; by: string; at: number }[];
+  /** When they are best reached, where they are; null while nothing is known. */
+  bestHour: BestHour | null;
   /** Later changes of their fields, the newest first. */
   changes: {
     id: number;
@@ -84,6 +88,8 @@ export interface ProspectStory {
   cleanings: CleanedValue[];
 }
 
+const OFFICE_HOURS = { days: [1, 2, 3, 4, 5], opens: "08:00", closes: "18:00" };
+
 /** Everything known about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
 export function prospectStory(app: App, id: number): ProspectStory {
   const { db } = app;
@@ -97,6 +103,9 @@ export function prospectStory(app: App, id: number): ProspectStory {
       db,
       "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
     ).all({ id }),
+    bestHour: prospect.timeZone
+      ? bestHourOf(db, { ...prospect, zone: prospect.timeZone }, OFFICE_HOURS, app.clock.now())
+      : null,
     journeys: journeysOf(app, prospect),
     events: sql<{ id: number }, StoryEvent>(
       db,

@@ -2,9 +2,9 @@
 import { Resolver } from "node:dns/promises";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DOMAIN_KINDS, type DomainKind } from "../../../standins/domains.ts";
+import { askDomain, hostAddress } from "../../mail/dns.ts";
 import { type Started, startProcess } from "../../processes.ts";
 import { freePort } from "../../tests/free-port.ts";
-import { askDomain, hostAddress } from "../addresses/dns.ts";
 import { probeAddresses } from "../addresses/probe.ts";
 
 const running: Started[] = [];

@@ -11,7 +11,7 @@ import {
 import type { App } from "../../app.ts";
 import { allMailboxes } from "../../db/mailboxes.ts";
 import { sql } from "../../db/open.ts";
-import { resolverOf } from "../../prospects/addresses/dns.ts";
+import { resolverOf } from "../../mail/dns.ts";
 import { readSendingSettings } from "../rules.ts";
 
 export interface DomainCheck {

@@ -2,7 +2,7 @@
 import { getDomain } from "tldts";
 import type { App } from "../../app.ts";
 import { type Db, sql } from "../../db/open.ts";
-import { askDomain, resolverOf } from "../../prospects/addresses/dns.ts";
+import { askDomain, resolverOf } from "../../mail/dns.ts";
 
 const MOST_AT_ONCE = 40;
 

@@ -11,7 +11,7 @@ import {
 } from "../../../core/sending/find-servers.ts";
 import type { App } from "../../app.ts";
 import { isLoopback } from "../../config.ts";
-import { askDomain, hostAddress, resolverOf } from "../../prospects/addresses/dns.ts";
+import { askDomain, hostAddress, resolverOf } from "../../mail/dns.ts";
 
 export interface FoundServers {
   smtp: ServerGuess | null;

@@ -1,7 +1,7 @@
 /** How a domain takes mail, asked of DNS (RFC 5321 5.1, RFC 7505). */
 import { Resolver } from "node:dns/promises";
-import type { DomainEvidence } from "../../../core/prospects/judge-address.ts";
-import type { Config } from "../../config.ts";
+import type { DomainEvidence } from "../../core/prospects/judge-address.ts";
+import type { Config } from "../config.ts";
 
 /** A server that has not answered twice within this time proves nothing about the domain. */
 const PATIENCE = 2_000;

@@ -1,0 +1,11 @@
+import type { ConnectionCheck } from "../../server/sending/mailboxes/check-connection";
+import type { Consequence } from "../../server/sending/mailboxes/consequence";
+
+/** What the mailbox's page answers to what was asked of it. */
+export interface Answer {
+  check: ConnectionCheck | null;
+  errors: Record<string, string> | null;
+  /** Servers that were found, to be put into the form. */
+  found: Record<string, string> | null;
+  consequence: Consequence | null;
+}

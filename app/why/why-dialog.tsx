@@ -1,0 +1,99 @@
+/** "Why?": the recorded decisions about somebody in one sequence, in order, with the place where each rule is set. */
+import Box from "@mui/material/Box";
+import Button, { type ButtonProps } from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Link, useFetcher } from "react-router";
+import { dayTime } from "../components/words";
+import type { loader } from "./routes/why";
+import { nextSentence, type Sentence, sentenceOf } from "./why-words";
+
+export function WhyButton({ journeyId, ...button }: { journeyId: number } & ButtonProps) {
+  const [isOpen, setOpen] = useState(false);
+  const look = useFetcher<typeof loader>();
+  return (
+    <>
+      <Button
+        size="small"
+        variant="text"
+        {...button}
+        onClick={() => {
+          setOpen(true);
+          void look.load(`/why/${journeyId}`);
+        }}
+      >
+        Why?
+      </Button>
+      {isOpen && (
+        <Dialog open onClose={() => setOpen(false)} fullWidth maxWidth="sm" aria-labelledby="why-title">
+          <DialogTitle id="why-title">
+            {look.data?.view ? `Why? ${look.data.view.name} in ${look.data.view.sequenceName}` : "Why?"}
+          </DialogTitle>
+          <DialogContent>
+            {!look.data && <Typography>Looking it up …</Typography>}
+            {look.data && !look.data.view && <Typography>This is no longer on record.</Typography>}
+            {look.data?.view && <Decisions {...look.data} view={look.data.view} />}
+          </DialogContent>
+          <DialogActions>
+            <Button onClick={() => setOpen(false)}>Close</Button>
+          </DialogActions>
+        </Dialog>
+      )}
+    </>
+  );
+}
+
+type Data = Awaited<ReturnType<typeof loader>>;
+
+function Decisions({ view, now, zone }: Data & { view: NonNullable<Data["view"]> }) {
+  const next = nextSentence(view, now, zone);
+  return (
+    <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
+      {view.earlier > 0 && (
+        <Typography component="li" color="textSecondary">
+          {view.earlier} earlier ones are left out.
+        </Typography>
+      )}
+      {view.lines.map((line) => (
+        <Line key={line.id} at={dayTime(line.at, zone)} sentence={sentenceOf(line, view, now, zone)} />
+      ))}
+      {next && <Line at="Now" sentence={next} isNow />}
+    </Box>
+  );
+}
+
+function Line({ at, sentence, isNow = false }: { at: string; sentence: Sentence; isNow?: boolean }) {
+  return (
+    <Box
+      component="li"
+      data-decision
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", sm: "138px minmax(0, 1fr)" },
+        gap: { xs: 0, sm: 1.5 },
+        py: 0.9,
+        borderTop: "1px solid",
+        borderColor: "divider",
+      }}
+    >
+      <Typography variant="body2" color="textSecondary">
+        {at}
+      </Typography>
+      <Box>
+        <Typography sx={{ fontWeight: isNow ? 600 : 400 }}>
+          {sentence.words}
+          {/[.?]$/.test(sentence.words) ? "" : "."}
+        </Typography>
+        {sentence.place && (
+          <Typography variant="caption" color="textSecondary">
+            Set in: <Link to={sentence.place.to}>{sentence.place.words}</Link>
+          </Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}
