@@ -107,8 +107,10 @@ export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: numbe
     db,
     `SELECT
        (SELECT count(*) FROM touches WHERE mailbox_id = @id AND sent_at >= @from)
-       + (SELECT count(*) FROM touches WHERE state = 'claimed' AND mailbox_id = @id) AS count,
+       + (SELECT count(*) FROM touches WHERE state = 'claimed' AND mailbox_id = @id)
+       + (SELECT count(*) FROM exchange_mails WHERE from_mailbox_id = @id AND sent_at >= @from) AS count,
        max(
+         coalesce((SELECT max(sent_at) FROM exchange_mails WHERE from_mailbox_id = @id), 0),
          coalesce((SELECT max(sent_at) FROM touches WHERE mailbox_id = @id), 0),
          coalesce((SELECT max(claimed_at) FROM touches WHERE state = 'claimed' AND mailbox_id = @id), 0)
        ) AS lastAt`,

@@ -16,6 +16,7 @@ import { readMailbox } from "../replies/read-mail.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
+import { planExchange, sendExchange } from "../sending/ramp-exchange.ts";
 import { sendFrom } from "../sending/send.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
 import { actFrom, nextActAt, readNews } from "../social/carry-out.ts";
@@ -78,6 +79,7 @@ export class Engine {
 
     const now = clock.now();
     restMailboxes(db, mailboxes, now);
+    planExchange(this.app);
     const { touches } = this.book.look(now, PLAN_KEEPS);
     const due = new Map<number, PlannedTouch[]>();
     for (const touch of touches) {
@@ -120,6 +122,7 @@ export class Engine {
       await settleOpenClaims(app, doors, mailbox);
       this.received += await readMailbox(app, doors, mailbox);
       await keepCopies(app, doors, mailbox);
+      await sendExchange(app, doors, mailbox);
       await doors.of(mailbox).folders.backToInbox();
     } catch (error) {
       if (isDatabaseFault(error)) throw error;

@@ -1,5 +1,6 @@
 /** Reads what arrived in a mailbox's folders: headers first, then the bodies of what may be ours, the mark moving with each. */
 import type { App } from "../app.ts";
+import { isExchange } from "../db/exchange.ts";
 import {
   folderMark,
   type Mailbox,
@@ -61,7 +62,9 @@ async function readFolder(app: App, door: Door, mailbox: Mailbox, path: string):
   let taken = 0;
   for (const chunk of chunksOf(uids, HEADS_AT_ONCE)) {
     const heads = new Map(
-      (await inTime(door, door.folders.heads(path, chunk))).filter(ours).map((head) => [head.uid, head]),
+      (await inTime(door, door.folders.heads(path, chunk)))
+        .filter((head) => !isExchange(db, head.fields.get("message-id"), clock.now()) && ours(head))
+        .map((head) => [head.uid, head]),
     );
     for (const some of chunksOf(
       [...heads.keys()].toSorted((a, b) => a - b),

@@ -47,8 +47,8 @@ beforeEach(async () => {
   world = await createWorld({ standin: false });
   world.app.db.exec(
     `INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port,
-       imap_security, username, password_sealed, daily_limit, gap_least, gap_most, created_at)
-     VALUES (1, ${world.userId}, 'marta@quillwater.example', 'Marta Quintela', 'h', 1, 'none', 'h', 1, 'none', 'u', '', 30, 9, 14, 0)`,
+       imap_security, username, password_sealed, daily_limit, gap_least, gap_most, connected_wall, created_at)
+     VALUES (1, ${world.userId}, 'marta@quillwater.example', 'Marta Quintela', 'h', 1, 'none', 'h', 1, 'none', 'u', '', 30, 9, 14, 1, 0)`,
   );
 });
 afterEach(() => world.close());

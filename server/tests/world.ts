@@ -189,19 +189,21 @@ export function addPeople({ app }: World, names: string[], listName = "Museums")
     now,
   });
   const blank = { lastName: "", title: "", city: "", country: "", phone: "", profile: "" };
-  app.db.transaction(() => {
-    for (const name of names) {
-      const domain = `${name}-museum.example`;
-      const fields = {
-        ...blank,
-        firstName: name,
-        company: `${name} museum`,
-        companyDomain: domain,
-        timeZone: "Europe/Lisbon",
-      };
-      store({ email: `${name}@${domain}`, fields, custom: {}, changes: [] });
-    }
-  })();
+  app.db
+    .transaction(() => {
+      for (const name of names) {
+        const domain = `${name}-museum.example`;
+        const fields = {
+          ...blank,
+          firstName: name,
+          company: `${name} museum`,
+          companyDomain: domain,
+          timeZone: "Europe/Lisbon",
+        };
+        store({ email: `${name}@${domain}`, fields, custom: {}, changes: [] });
+      }
+    })
+    .immediate();
   return listId;
 }
 

@@ -27,19 +27,18 @@ const host = (message: string) => z.string().trim().min(1, message).max(255);
 const orNone = <T extends z.ZodType>(schema: T) =>
   z.preprocess((value) => (value === "" || value === undefined ? null : value), schema.nullable());
 const MOST_WORDS = 12;
+/** Words with commas between, or already apart. */
 const words = (what: string) =>
   z
-    .string()
-    .max(500)
-    .default("")
-    .transform((text) => [
-      ...new Set(
-        text
-          .split(",")
-          .map((word) => word.trim())
-          .filter((word) => word !== ""),
-      ),
+    .union([
+      z
+        .string()
+        .max(500)
+        .transform((text) => text.split(",")),
+      z.array(z.string()),
     ])
+    .default([])
+    .transform((all) => [...new Set(all.map((word) => word.trim()).filter((word) => word !== ""))])
     .refine(
       (all) => all.length <= MOST_WORDS && all.every((word) => word.length <= 40),
       `At most ${MOST_WORDS} ${what} of 40 characters.`,

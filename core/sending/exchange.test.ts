@@ -1,0 +1,31 @@
+import { describe, expect, it } from "vitest";
+import { dayNumberFrom, dayOf, HOUR, startOfDay } from "../calendar.ts";
+import { exchangeADay, exchangeOn, YOUNG_DAYS } from "./exchange.ts";
+
+const day = dayNumberFrom("2026-06-09");
+const box = (id: number, address: string, age = 8) => ({ id, address, zone: "Europe/Lisbon", age });
+
+describe("the ramp exchange", () => {
+  it("rises slowly, and ends when a mailbox is young no more", () => {
+    const days = Array.from({ length: YOUNG_DAYS + 1 }, (_, age) => exchangeADay(age));
+    expect(days[0]).toBe(1);
+    expect(Math.max(...days)).toBe(6);
+    expect(days.at(-1)).toBe(0);
+    for (let age = 1; age < YOUNG_DAYS; age++)
+      expect(days[age]).toBeGreaterThanOrEqual(days[age - 1] as number);
+  });
+
+  it("writes by day, to others only, to other domains where there are any, and the same for the same day", () => {
+    const boxes = [box(1, "a@one.example"), box(2, "b@one.example"), box(3, "c@two.example")];
+    const mails = exchangeOn(day, boxes);
+    expect(mails).toHaveLength(9);
+    expect(exchangeOn(day, boxes)).toEqual(mails);
+    for (const { fromId, toId, at, answerAt } of mails) {
+      expect(fromId === 3 ? [1, 2] : [3]).toContain(toId);
+      expect(dayOf(at, "Europe/Lisbon")).toBe("2026-06-09");
+      expect(at - startOfDay(at, "Europe/Lisbon")).toBeGreaterThanOrEqual(9 * HOUR);
+      if (answerAt !== null) expect(answerAt).toBeGreaterThan(at);
+    }
+    expect(exchangeOn(day, [box(1, "a@one.example")])).toEqual([]);
+  });
+});
