@@ -3,7 +3,7 @@ import { CHROMIUM } from "./demo/chromium.ts";
 import { DEMO_URL } from "./e2e/addresses.ts";
 
 /** These move the demo's clock, or tell what it shows at a moment. */
-const CLOCK = /(desk|rep|spine|stops)\.spec\.ts$/;
+const CLOCK = /(desk|rep|sending|spine|stops|weeks)\.spec\.ts$/;
 
 export default defineConfig({
   testDir: "e2e",

@@ -136,7 +136,7 @@ export async function makeWorld(
 async function addMailboxes(app: App, user: User, ports: StandinPorts): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   await tell(app, "/mailboxes", { address: NEW_MAILBOX, password: DEMO_PASSWORD, imapPort: ports.newImap });
-  for (const [index, { address, dailyLimit, rampStart, pools = "" }] of MAILBOXES.entries()) {
+  for (const [index, { address, dailyLimit, rampStart, rampStep, pools = "" }] of MAILBOXES.entries()) {
     const imapPort = ports.imap + index;
     await tell(app, "/mailboxes", { address, password: DEMO_PASSWORD, imapPort });
     const saved = saveMailbox(app, user, {
@@ -153,6 +153,7 @@ async function addMailboxes(app: App, user: User, ports: StandinPorts): Promise<
       password: DEMO_PASSWORD,
       dailyLimit,
       rampStart,
+      rampStep,
       pools,
       gapLeast: 9,
       gapMost: 14,

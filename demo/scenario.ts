@@ -14,12 +14,18 @@ export const USERS = [
   { name: "Helga Lund", email: "helga@quillwater.example", zone: "Europe/Oslo", role: "manager" },
 ] as const;
 
-export const MAILBOXES: { address: string; dailyLimit: number; rampStart?: number; pools?: string }[] = [
+export const MAILBOXES: {
+  address: string;
+  dailyLimit: number;
+  rampStart?: number;
+  rampStep?: number;
+  pools?: string;
+}[] = [
   { address: "marta@quillwater-loans.example", dailyLimit: 30, pools: "Loans" },
   { address: "m.quintela@quillwater-loans.example", dailyLimit: 30, pools: "Loans" },
   { address: "marta@hello-quillwater.example", dailyLimit: 30 },
   { address: "marta@quillwater-climate.example", dailyLimit: 22 },
-  { address: "m.quintela@quillwater-climate.example", dailyLimit: 24, rampStart: 8 },
+  { address: "m.quintela@quillwater-climate.example", dailyLimit: 30, rampStart: 8, rampStep: 1 },
   { address: "marta@quillwater-note.example", dailyLimit: 30 },
 ];
 /** A mailbox that is there and not added yet: its servers are found from its address. */

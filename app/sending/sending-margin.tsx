@@ -90,13 +90,21 @@ function NotToday({ reasons, reason, zone, now }: Data) {
               >
                 {WAIT_WORDS[each.reason]}
               </Link>
-              <Typography variant="caption" color="textSecondary" component="span" sx={{ display: "block" }}>
-                {each.nextAt !== null && each.nextAt > now
-                  ? `the first goes on ${when(each.nextAt, now, zone)}`
-                  : ""}
-                {each.nextAt !== null && each.nextAt > now && repair ? " · " : ""}
-                {repair && <Link to={repair.to}>{repair.words}</Link>}
-              </Typography>
+              {each.nextAt !== null && each.nextAt > now && (
+                <Typography
+                  variant="caption"
+                  color="textSecondary"
+                  component="span"
+                  sx={{ display: "block" }}
+                >
+                  the first goes on {when(each.nextAt, now, zone)}
+                </Typography>
+              )}
+              {repair && (
+                <Typography variant="caption" component="span" sx={{ display: "block" }}>
+                  → <Link to={repair.to}>{repair.words}</Link>
+                </Typography>
+              )}
             </span>
           </Box>
         );

@@ -31,7 +31,7 @@ export function SendingRules({ settings, isManager }: { settings: SendingSetting
   const { errors } = part;
   const field = (name: string, label: string, value: string | number, helperText?: string, key = name) => (
     <Field
-      errors={{ [name]: errors[key] ?? "" }}
+      errors={errors[key] ? { [name]: errors[key] } : {}}
       name={name}
       label={label}
       defaultValue={value}

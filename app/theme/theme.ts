@@ -83,7 +83,11 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         body: { fontVariantNumeric: "tabular-nums", overflowY: "hidden" },
-        "main a, aside a": { color: "#153A6B", textUnderlineOffset: "2px", textDecorationColor: "#8FAFD8" },
+        "main a, aside a, .MuiDialogContent-root a": {
+          color: "#153A6B",
+          textUnderlineOffset: "2px",
+          textDecorationColor: "#8FAFD8",
+        },
         ":focus-visible": { outline: "2px solid #1F4F8F", outlineOffset: 2 },
       },
     },

@@ -90,7 +90,7 @@ function Line({ at, sentence, isNow = false }: { at: string; sentence: Sentence;
         </Typography>
         {sentence.place && (
           <Typography variant="caption" color="textSecondary">
-            Set in: <Link to={sentence.place.to}>{sentence.place.words}</Link>
+            → <Link to={sentence.place.to}>{sentence.place.words}</Link>
           </Typography>
         )}
       </Box>

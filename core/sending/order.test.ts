@@ -164,20 +164,30 @@ describe("asked why it waits, a journey names", () => {
     expect(
       whyWaiting(
         journey(1, { dueAt: TUESDAY + DAY, ...inTokyo }),
-        { plannedAt: null, block: undefined, dayEnds: ends },
+        { plannedAt: null, block: undefined, dayEnds: ends, until: ends },
         TUESDAY,
       ).reason,
     ).toBe("wait_days");
     expect(
-      whyWaiting(journey(1, inTokyo), { plannedAt: null, block: undefined, dayEnds: ends }, TUESDAY).reason,
+      whyWaiting(
+        journey(1, inTokyo),
+        { plannedAt: null, block: undefined, dayEnds: ends, until: ends },
+        TUESDAY,
+      ).reason,
     ).toBe("outside_hours");
-    expect(whyWaiting(journey(1), { plannedAt: null, block: undefined, dayEnds: ends }, TUESDAY)).toEqual({
+    expect(
+      whyWaiting(journey(1), { plannedAt: null, block: undefined, dayEnds: ends, until: ends }, TUESDAY),
+    ).toEqual({
       reason: "mailbox_limit",
       until: null,
       detail: null,
     });
     expect(
-      whyWaiting(journey(1), { plannedAt: TUESDAY + MINUTE, block: undefined, dayEnds: ends }, TUESDAY),
+      whyWaiting(
+        journey(1),
+        { plannedAt: TUESDAY + MINUTE, block: undefined, dayEnds: ends, until: ends },
+        TUESDAY,
+      ),
     ).toEqual({
       reason: "in_line",
       until: TUESDAY + MINUTE,

@@ -203,7 +203,7 @@ describe("a journey waits because", () => {
   ])("%s", (_, change, plannedAt, reason) => {
     const wait = whyWaiting(
       journey(1, change),
-      { plannedAt, block: undefined, dayEnds: TUESDAY + 15 * HOUR },
+      { plannedAt, block: undefined, dayEnds: TUESDAY + 15 * HOUR, until: TUESDAY + 15 * HOUR },
       TUESDAY,
     );
     expect(wait.reason).toBe(reason);

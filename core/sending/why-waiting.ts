@@ -10,16 +10,21 @@ export interface Standing {
   block: Block | undefined;
   /** The end of the day on which the plan begins, where the sender is. */
   dayEnds: number;
+  /** How far the plan reaches. */
+  until: number;
 }
 
 export function whyWaiting(
   journey: Pick<PlanJourney, "dueAt" | "calendar">,
-  { plannedAt, block, dayEnds }: Standing,
+  { plannedAt, block, dayEnds, until: reach }: Standing,
   now: number,
 ): Wait {
   const wait = (reason: Wait["reason"], until = plannedAt): Wait => ({ reason, until, detail: null });
-  // As far as is known they go on the day that they are due.
-  if (journey.dueAt > now) return wait("wait_days", plannedAt ?? journey.dueAt);
+  if (journey.dueAt > now) {
+    if (plannedAt === null && block) return wait(block);
+    // Beyond the plan they go on the day that they are due, as far as is known.
+    return wait("wait_days", plannedAt ?? (journey.dueAt > reach ? journey.dueAt : null));
+  }
   if (block === "touched_lately") return wait(block);
   const { hours, zone, holidays } = journey.calendar;
   if (plannedAt === null || plannedAt >= dayEnds) {

@@ -99,8 +99,16 @@ export interface Decision {
   wait: Wait | null;
 }
 
-/** Reasons that time alone brings and takes; of these no record is kept. */
-const PASSING: readonly WaitReason[] = ["wait_days", "outside_hours", "in_line", "settling"];
+/** Reasons that time alone brings and takes, and holds, which are written down where they are set: no record of them here. */
+const PASSING: readonly WaitReason[] = [
+  "wait_days",
+  "outside_hours",
+  "in_line",
+  "settling",
+  "paused_by_rep",
+  "colleague_replied",
+  "away",
+];
 
 /** Records when and from where a journey goes on, or why it waits. */
 export function recordDecision(db: Db, { id, at, mailboxId, wait }: Decision, now: number): void {

@@ -65,9 +65,10 @@ export class PlanBook {
     const { ready, held } = this.situation.divide(now);
     const zone = this.situation.mailboxes[0]?.zone ?? "UTC";
     const rows = this.situation.rows();
+    const until = horizon(now, zone);
     const { touches, blocks } = makePlan({
       now,
-      until: horizon(now, zone),
+      until,
       ...this.situation.parts(now, ready),
       kept: keptOf(rows),
     });
@@ -96,7 +97,11 @@ export class PlanBook {
       const wait = journey
         ? (keepRefusal(row, now) ??
           restingWait(journey, touch?.at ?? null, now, resting) ??
-          whyWaiting(journey, { plannedAt: touch?.at ?? null, block: blocks.get(row.id), dayEnds }, now))
+          whyWaiting(
+            journey,
+            { plannedAt: touch?.at ?? null, block: blocks.get(row.id), dayEnds, until },
+            now,
+          ))
         : (held.get(row.id) ?? null);
       const at = touch?.at ?? (journey ? (wait?.until ?? null) : null);
       if (
