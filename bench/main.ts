@@ -8,6 +8,7 @@ import { benchHostileMail } from "./hostile-mail.ts";
 import { benchImport, benchImportList } from "./import.ts";
 import { benchListPages } from "./list-pages.ts";
 import { benchPagesAtOnce } from "./pages-at-once.ts";
+import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchSaveSequence } from "./save-sequence.ts";
 import { benchSend } from "./send.ts";
@@ -28,6 +29,10 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "render-sequence": benchRenderSequence,
   rehearsal: benchRehearsal,
   advance: benchAdvance,
+  plan: benchPlan,
+  "plan-capacity": benchCapacity,
+  "plan-change": benchPlanChange,
+  "what-if": benchWhatIf,
 };
 
 const wanted = process.argv[2];

@@ -13,7 +13,7 @@ const SOCIAL_URL = STANDIN_URL.replace(/\d+$/, (port) => String(Number(port) + 2
 const FILE = JSON.stringify({
   format: "saudade-sequence",
   version: 1,
-  name: "By themselves",
+  name: "Vitrine season",
   path: [
     { id: "look", kind: "profile_view", name: "Look", wait: { days: 0, working: true }, text: "" },
     {
@@ -54,7 +54,7 @@ test("a social sequence goes by itself, from the view over the acceptance to the
   await page
     .getByLabel("Sequence file")
     .setInputFiles({ name: "social.json", mimeType: "application/json", buffer: Buffer.from(FILE) });
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("By themselves");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Vitrine season");
   await page.getByRole("tab", { name: "Who, when, from where" }).click();
   await page.getByLabel("Writes to the list").click();
   await page.getByRole("option", { name: /^Social houses / }).click();
@@ -81,7 +81,7 @@ test("a social sequence goes by itself, from the view over the acceptance to the
   expect(made.filter((act) => act.startsWith("message"))).toEqual(["message rita-46 Thank you, Rita."]);
   // None of it was asked of the rep.
   await open(page, "/");
-  await expect(page.getByText("By themselves")).toBeHidden();
+  await expect(page.getByText("Vitrine season")).toBeHidden();
   await open(page, "/settings?show=sending");
   await expect(
     page.getByText(/in 7 days 2 of 200 views, 2 of 80 invitations, 1 of 150 messages/),

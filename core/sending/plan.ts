@@ -69,7 +69,7 @@ export interface PlannedTouch {
 export interface SendingRules {
   /** The part of a sender's day that follow-ups may claim, 0 to 1, while both kinds want more than there is. */
   followUpShare: number;
-  /** Touches a day to one recipient domain; null: no cap. */
+  /** Touches to one recipient domain within any 24 hours, since its people may live in several zones; null: no cap. */
   domainADay: number | null;
   /** Days at least between two touches of one person by anybody in the team, by date where they are. */
   daysBetween: number;
@@ -103,8 +103,8 @@ export interface PlanInput {
   rules?: SendingRules;
   /** What was planned before. */
   kept?: readonly PlannedTouch[];
-  /** Touches today by recipient domain. */
-  domainsToday?: ReadonlyMap<string, number>;
+  /** When the last 24 hours' touches went, by recipient domain; needed with a cap. */
+  domainsLately?: ReadonlyMap<string, readonly number[]>;
 }
 
 /** When an email falls due after the waits that lie before it, one after the other. */
@@ -215,7 +215,7 @@ class Planner {
   private readonly openHours = new Map<Calendar, OpenHours>();
   private readonly ids = new Map<object, number>();
   private readonly budgets = new Map<Pace, Budgets>();
-  private readonly domains = new Map<string, DailyBudget>();
+  private readonly domains = new Map<string, RollingBudget>();
   private readonly sendingDays = new Map<number, number>();
   private readonly lastTaken = new Map<number, number>();
   /** Those whom only their domain's cap kept back, until the next day. */
@@ -343,13 +343,12 @@ class Planner {
     return known;
   }
 
-  private domainBudget(domain: string, zone: string): DailyBudget | null {
+  private domainBudget(domain: string | undefined): RollingBudget | null {
     const { domainADay } = this.rules;
-    if (domainADay === null || domain === "") return null;
+    if (domainADay === null || !domain) return null;
     let known = this.domains.get(domain);
     if (!known) {
-      known = new DailyBudget(domainADay);
-      known.spend(dayNumberOf(this.now, zone), this.input.domainsToday?.get(domain) ?? 0);
+      known = new RollingBudget(domainADay, DAY, this.input.domainsLately?.get(domain));
       this.domains.set(domain, known);
     }
     return known;
@@ -498,9 +497,7 @@ class Planner {
   /** What keeps somebody from going at an instant, besides their hours and the sender's own gap and hour. */
   private objection({ journey, queue }: Item, at: number): Block | null {
     const { budgets } = queue;
-    const { zone } = journey.calendar;
-    const domain = this.domainBudget(journey.domain ?? "", zone);
-    if (domain && domain.left(dayNumberOf(at, zone)) <= 0) return "domain_cap";
+    if (this.domainBudget(journey.domain)?.fits(at) === false) return "domain_cap";
     if (!budgets) return null;
     if (!queue.followUp && budgets.newADay && budgets.newADay.left(dayNumberOf(at, budgets.pace.zone)) <= 0)
       return "new_a_day";
@@ -528,7 +525,8 @@ class Planner {
         : minutesFrom(from, block === "gap" ? from : end)) {
         if (at >= end) break;
         if (mayGo(at)) return at;
-        if (block === "domain_cap") return block;
+        // Full to the end of the day: no need to try every moment.
+        if (block === "domain_cap" && this.objection(item, turn.closes - 1) === block) return block;
       }
       from = window.closes;
     }
@@ -561,14 +559,11 @@ class Planner {
     else turn.taken.splice(placeIn(turn.taken, at), 1);
     if (queue.followUp) turn.followUpsLeft -= number;
     else turn.firstsTaken += number;
-    for (const budget of [turn.hour, ...(queue.budgets?.rolling.map((each) => each.budget) ?? [])])
+    const rolling = queue.budgets?.rolling.map(({ budget }) => budget) ?? [];
+    for (const budget of [turn.hour, this.domainBudget(journey.domain), ...rolling])
       if (number === 1) budget?.spend(at);
       else budget?.giveBack(at);
     if (!queue.followUp) queue.budgets?.newADay?.spend(dayNumberOf(at, queue.budgets.pace.zone), number);
-    this.domainBudget(journey.domain ?? "", journey.calendar.zone)?.spend(
-      dayNumberOf(at, journey.calendar.zone),
-      number,
-    );
   }
 
   /** A next step that falls due on the same day is put in line at once. */

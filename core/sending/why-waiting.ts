@@ -1,5 +1,5 @@
 /** Why somebody whom nothing holds does not go right now: read from their due date, their hours and what the plan met. */
-import { dayNumberOf, OpenHours } from "../calendar.ts";
+import { type Calendar, dayNumberOf, OpenHours } from "../calendar.ts";
 import type { Block, PlanJourney } from "./plan.ts";
 import type { Wait } from "./reasons.ts";
 
@@ -26,11 +26,22 @@ export function whyWaiting(
     return wait("wait_days", plannedAt ?? (journey.dueAt > reach ? journey.dueAt : null));
   }
   if (block === "touched_lately") return wait(block);
-  const { hours, zone, holidays } = journey.calendar;
   if (plannedAt === null || plannedAt >= dayEnds) {
     if (block) return wait(block);
-    if (holidays.has(dayNumberOf(now, zone))) return wait("holiday");
+    if (journey.calendar.holidays.has(dayNumberOf(now, journey.calendar.zone))) return wait("holiday");
   }
-  if (new OpenHours(hours, zone, now, holidays).windowFrom(now).opens > now) return wait("outside_hours");
+  if (!isOpen(journey.calendar, now)) return wait("outside_hours");
   return wait(plannedAt === null || plannedAt >= dayEnds ? "mailbox_limit" : "in_line");
+}
+
+/** Many people share a calendar, and are asked about at the same instant. */
+const lastAsked = new WeakMap<Calendar, { now: number; isOpen: boolean }>();
+
+function isOpen(calendar: Calendar, now: number): boolean {
+  const known = lastAsked.get(calendar);
+  if (known?.now === now) return known.isOpen;
+  const { hours, zone, holidays } = calendar;
+  const open = new OpenHours(hours, zone, now, holidays).windowFrom(now).opens <= now;
+  lastAsked.set(calendar, { now, isOpen: open });
+  return open;
 }

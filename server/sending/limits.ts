@@ -1,5 +1,5 @@
 /** What the claim asks once more before an email goes: every limit, as it stands now. The plan spends from the same budgets. */
-import { dayNumberOf, HOUR, instantOnDay, MINUTE } from "../../core/calendar.ts";
+import { DAY, dayNumberOf, HOUR, instantOnDay, MINUTE } from "../../core/calendar.ts";
 import { RollingBudget } from "../../core/sending/budget.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
@@ -8,7 +8,7 @@ import { type Mailbox, senderOf } from "../db/mailboxes.ts";
 import type { Db } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { readSendingSettings } from "./rules.ts";
-import { domainsToday, paceOf } from "./situation.ts";
+import { domainsLately, paceOf } from "./situation.ts";
 
 export interface ToSend {
   sequence: Sequence;
@@ -41,7 +41,10 @@ export function passedLimit(
   }
   const { domainADay, daysBetween } = readSendingSettings(db);
   const domain = email.split("@")[1] ?? "";
-  if (domainADay !== null && (domainsToday(db, now, domain).get(domain) ?? 0) >= domainADay)
+  if (
+    domainADay !== null &&
+    !new RollingBudget(domainADay, DAY, domainsLately(db, now, domain).get(domain)).fits(now)
+  )
     return "domain_cap";
   if (daysBetween > 0 && journey.lastTouchAt !== null) {
     const zone = journey.prospectZone ?? sequence.zone;

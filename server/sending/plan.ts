@@ -1,6 +1,6 @@
 /** Makes the engine's plan, today and the next working day, and records it where it differs from what was recorded. */
-import { DAY, instantOn, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
-import { makePlan, type PlanJourney, type PlannedTouch } from "../../core/sending/plan.ts";
+import { DAY, instantOn, MINUTE, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
+import { type Block, makePlan, type PlanJourney, type PlannedTouch } from "../../core/sending/plan.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
 import { whyWaiting } from "../../core/sending/why-waiting.ts";
 import type { App } from "../app.ts";
@@ -28,10 +28,46 @@ export interface Recorded {
   written: number;
 }
 
+/** What a plan came to, for those whose decision is written down. */
+interface Made {
+  now: number;
+  until: number;
+  held: ReadonlyMap<number, Wait>;
+  next: ReadonlyMap<number, PlannedTouch>;
+  blocks: ReadonlyMap<number, Block>;
+}
+
+/** Reasons change with the hour even if nothing else does; after this everybody's is looked at anew. */
+const LOOKS_AT_ALL = 5 * MINUTE;
+
+function firstOfEach(touches: readonly PlannedTouch[]): Map<number, PlannedTouch> {
+  const next = new Map<number, PlannedTouch>();
+  for (const touch of touches) if (!next.has(touch.journeyId)) next.set(touch.journeyId, touch);
+  return next;
+}
+
+/** Those whose planned touch is another one, and those of whom something changed. */
+function moves(
+  before: ReadonlyMap<number, PlannedTouch>,
+  after: ReadonlyMap<number, PlannedTouch>,
+  changed: readonly number[],
+): Set<number> {
+  const moved = new Set(changed);
+  for (const [id, touch] of after) {
+    const was = before.get(id);
+    if (was?.at !== touch.at || was.senderId !== touch.senderId) moved.add(id);
+  }
+  for (const id of before.keys()) if (!after.has(id)) moved.add(id);
+  return moved;
+}
+
 /** The engine's plan, kept between its looks. */
 export class PlanBook {
   private readonly situation: Situation;
   private touches: PlannedTouch[] = [];
+  /** Of these the first of each journey. */
+  private next = new Map<number, PlannedTouch>();
+  private lookedAt = Number.NEGATIVE_INFINITY;
   private madeAt = Number.NEGATIVE_INFINITY;
   private isRead = false;
 
@@ -47,6 +83,7 @@ export class PlanBook {
   /** Has the next look make the plan anew, whether or not anything changed. */
   forget(): void {
     this.madeAt = Number.NEGATIVE_INFINITY;
+    this.lookedAt = Number.NEGATIVE_INFINITY;
   }
 
   /**
@@ -57,27 +94,41 @@ export class PlanBook {
     const { db } = this.app;
     const considered = considerDue(this.app, now);
     const changed = takeChanged(db);
-    const isNew = this.situation.refresh(now, this.isRead ? changed : null);
-    this.isRead = true;
+    const moved = this.situation.refresh(now, this.isRead ? changed : null);
     const isOld = now - this.madeAt >= keeps || now < this.madeAt;
-    if (!isNew && considered === 0 && !isOld) return { touches: this.touches, written: 0 };
+    if (moved === "nobody" && considered === 0 && !isOld) return { touches: this.touches, written: 0 };
 
     const { ready, held } = this.situation.divide(now);
-    const zone = this.situation.mailboxes[0]?.zone ?? "UTC";
-    const rows = this.situation.rows();
-    const until = horizon(now, zone);
-    const { touches, blocks } = makePlan({
-      now,
-      until,
-      ...this.situation.parts(now, ready),
-      kept: keptOf(rows),
-    });
-    this.touches = touches;
+    const until = horizon(now, this.situation.mailboxes[0]?.zone ?? "UTC");
+    const kept = this.isRead ? [...this.next.values()] : keptOf(this.situation.rows());
+    const plan = makePlan({ now, until, ...this.situation.parts(now, ready), kept });
+    const next = firstOfEach(plan.touches);
+    // The hour alone changes reasons too; so everybody is looked at now and then, and else only who may have moved.
+    const isFull =
+      moved === "all" || !this.isRead || now - this.lookedAt >= LOOKS_AT_ALL || now < this.lookedAt;
+    const whom = isFull ? this.situation.rows() : this.rowsOf(moves(this.next, next, changed));
+    if (isFull) this.lookedAt = now;
+    const written = this.record(whom, { now, until, held, next, blocks: plan.blocks });
+    this.touches = plan.touches;
+    this.next = next;
     this.madeAt = now;
-    const next = new Map<number, PlannedTouch>();
-    for (const touch of touches) if (!next.has(touch.journeyId)) next.set(touch.journeyId, touch);
+    this.isRead = true;
+    if (written > 0) sql<[]>(db, "UPDATE plan_revision SET number = number + 1").run([]);
+    return { touches: plan.touches, written };
+  }
+
+  private *rowsOf(ids: Iterable<number>): Generator<ActiveJourney> {
+    for (const id of ids) {
+      const row = this.situation.row(id);
+      if (row) yield row;
+    }
+  }
+
+  /** Writes down what is decided otherwise than before. Returns of how many. */
+  private record(whom: Iterable<ActiveJourney>, made: Made): number {
+    const { db } = this.app;
+    const { now, until, held, next, blocks } = made;
     const zoneOf = new Map(this.situation.mailboxes.map((mailbox) => [mailbox.id, mailbox.zone]));
-    const readyOnes = new Map(ready.map((journey) => [journey.id, journey]));
     const resting = new Map(
       this.situation.mailboxes
         .filter(({ state }) => state === "resting")
@@ -89,21 +140,19 @@ export class PlanBook {
       mailboxId: number | null;
       wait: Wait | null;
     }[] = [];
-    for (const row of rows) {
+    for (const row of whom) {
       const touch = next.get(row.id);
-      const journey = readyOnes.get(row.id);
+      const hold = held.get(row.id);
+      const journey = hold ? undefined : this.situation.journey(row.id);
       const mailboxId = touch?.senderId ?? row.mailboxId;
       const dayEnds = startOfNextDay(now, zoneOf.get(mailboxId ?? -1) ?? journey?.calendar.zone ?? "UTC");
+      const plannedAt = touch?.at ?? null;
       const wait = journey
         ? (keepRefusal(row, now) ??
-          restingWait(journey, touch?.at ?? null, now, resting) ??
-          whyWaiting(
-            journey,
-            { plannedAt: touch?.at ?? null, block: blocks.get(row.id), dayEnds, until },
-            now,
-          ))
-        : (held.get(row.id) ?? null);
-      const at = touch?.at ?? (journey ? (wait?.until ?? null) : null);
+          restingWait(journey, plannedAt, now, resting) ??
+          whyWaiting(journey, { plannedAt, block: blocks.get(row.id), dayEnds, until }, now))
+        : (hold ?? null);
+      const at = plannedAt ?? (journey ? (wait?.until ?? null) : null);
       if (
         row.nextAt !== at ||
         row.waitReason !== (wait?.reason ?? null) ||
@@ -122,8 +171,7 @@ export class PlanBook {
           row.waitDetail = wait?.detail ?? null;
         }
       }).immediate();
-    if (differences.length > 0) sql<[]>(db, "UPDATE plan_revision SET number = number + 1").run([]);
-    return { touches, written: differences.length };
+    return differences.length;
   }
 
   /** When something happens by itself next: a planned touch, a wait that ends, or a new day, which needs a plan. */

@@ -2,7 +2,7 @@
  * What the plan is made from. It is read once and kept; after that only those journeys are read anew of which something
  * changed (the table `replan`, filled by triggers), so that one change costs the same among a hundred as among 100,000.
  */
-import { dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
+import { DAY, dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
 import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import { dueAfter, type Pace, type PlanJourney } from "../../core/sending/plan.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
@@ -35,7 +35,7 @@ export interface PlanParts {
   senders: Sender[];
   journeys: PlanJourney[];
   rules: ReturnType<typeof rulesOf>;
-  domainsToday: Map<string, number>;
+  domainsLately: Map<string, number[]>;
 }
 
 /** Of somebody of whom nothing is known but that they can be written to. */
@@ -70,10 +70,10 @@ export class Situation {
   }
 
   /**
-   * Brings it up to date. `changed`: the journeys of which something changed, null for everybody. Returns whether anything
-   * did that a plan goes by.
+   * Brings it up to date. `changed`: the journeys of which something changed, null for everybody. Returns whom that may
+   * move: nobody, some (those that changed), or all.
    */
-  refresh(now: number, changed: readonly number[] | null): boolean {
+  refresh(now: number, changed: readonly number[] | null): "nobody" | "some" | "all" {
     const { db } = this;
     const day = dayNumberOf(now, "UTC");
     // Holidays are kept by the year, and a day's first look makes up for whatever was missed.
@@ -99,7 +99,7 @@ export class Situation {
       this.mailHosts = readMailHosts(db);
       for (const sequence of this.sequences.values()) this.marks.set(sequence.id, markOf(sequence));
       for (const row of activeJourneys(db)) this.know(row, now);
-      return true;
+      return "all";
     }
     for (const sequence of this.sequences.values()) {
       const mark = markOf(sequence);
@@ -113,16 +113,26 @@ export class Situation {
     }
     if (isAccountChanged)
       for (const { row } of [...this.known.values()]) if (row.placeAccountId !== null) this.know(row, now);
-    if (changed.length === 0) return isChanged || isAccountChanged;
+    const all = isChanged || isAccountChanged;
+    if (changed.length === 0) return all ? "all" : "nobody";
     if (this.mailHosts.size < countMailHosts(db)) this.mailHosts = readMailHosts(db);
     for (const id of changed) this.known.delete(id);
     for (const row of activeJourneysAmong(db, changed)) this.know(row, now);
-    return true;
+    return all ? "all" : "some";
   }
 
   /** Those who are under way, and the recorded decision of each. */
-  rows(): Iterable<ActiveJourney> {
-    return [...this.known.values()].map(({ row }) => row);
+  *rows(): Generator<ActiveJourney> {
+    for (const { row } of this.known.values()) yield row;
+  }
+
+  row(id: number): ActiveJourney | undefined {
+    return this.known.get(id)?.row;
+  }
+
+  /** What the plan asks of somebody, if nothing holds them (`divide`). */
+  journey(id: number): PlanJourney | undefined {
+    return this.known.get(id)?.journey;
   }
 
   /** Whom nothing holds, with what the plan asks of them; and the others, with what holds them. */
@@ -178,7 +188,7 @@ export class Situation {
       senders: this.mailboxes.map((mailbox) => senderOf(db, mailbox, now)),
       journeys: ready,
       rules,
-      domainsToday: rules.domainADay === null ? new Map() : domainsToday(db, now),
+      domainsLately: rules.domainADay === null ? new Map() : domainsLately(db, now),
     };
   }
 
@@ -367,18 +377,16 @@ export function paceOf(db: Db, { id, settings, zone }: Sequence, now: number): P
   };
 }
 
-/** Emails of today, where their readers are, by recipient domain; of all domains or of one. */
-export function domainsToday(db: Db, now: number, domain: string | null = null): Map<string, number> {
-  const rows = sql<Record<string, unknown>, { domain: string; at: number; zone: string }>(
+/** When the emails of the last 24 hours went, by recipient domain; of all domains or of one. */
+export function domainsLately(db: Db, now: number, domain: string | null = null): Map<string, number[]> {
+  const rows = sql<Record<string, unknown>, { domain: string; at: number }>(
     db,
-    `SELECT substr(t.recipient, instr(t.recipient, '@') + 1) AS domain, coalesce(t.sent_at, t.claimed_at) AS at,
-       coalesce(p.time_zone, s.time_zone) AS zone
-     FROM (SELECT * FROM touches WHERE sent_at >= @since UNION SELECT * FROM touches WHERE state IN ('queued', 'claimed') AND state = 'claimed') t
-     JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
-     WHERE @domain IS NULL OR t.recipient LIKE '%@' || @domain`,
-  ).all({ since: now - 36 * HOUR, domain });
-  const counts = new Map<string, number>();
-  for (const { domain: to, at, zone } of rows)
-    if (dayNumberOf(at, zone) === dayNumberOf(now, zone)) counts.set(to, (counts.get(to) ?? 0) + 1);
-  return counts;
+    `SELECT substr(recipient, instr(recipient, '@') + 1) AS domain, coalesce(sent_at, claimed_at) AS at
+     FROM (SELECT * FROM touches WHERE sent_at >= @since
+       UNION SELECT * FROM touches WHERE state IN ('queued', 'claimed') AND state = 'claimed')
+     WHERE journey_id IS NOT NULL AND (@domain IS NULL OR recipient LIKE '%@' || @domain)`,
+  ).all({ since: now - DAY, domain });
+  const lately = new Map<string, number[]>();
+  for (const { domain: to, at } of rows) lately.set(to, [...(lately.get(to) ?? []), at]);
+  return lately;
 }

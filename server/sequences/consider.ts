@@ -31,27 +31,38 @@ const AT_ONCE = 2_000;
 export function considerDue(app: App, now: number): number {
   const { db } = app;
   let considered = 0;
+  if (!hasDue(db, now)) return 0;
   for (;;) {
-    const looked = db.transaction(() => {
-      endHolds(db, now);
-      sql<[]>(
-        db,
-        "DELETE FROM reconsider WHERE journey_id IN (SELECT r.journey_id FROM reconsider r LEFT JOIN journeys j ON j.id = r.journey_id WHERE j.state IS NOT 'active')",
-      ).run([]);
-      const ids = sql<Record<string, unknown>, { id: number }>(
-        db,
-        `SELECT id FROM (
+    const looked = db
+      .transaction(() => {
+        endHolds(db, now);
+        sql<[]>(
+          db,
+          "DELETE FROM reconsider WHERE journey_id IN (SELECT r.journey_id FROM reconsider r LEFT JOIN journeys j ON j.id = r.journey_id WHERE j.state IS NOT 'active')",
+        ).run([]);
+        const ids = sql<Record<string, unknown>, { id: number }>(
+          db,
+          `SELECT id FROM (
            SELECT j.id, j.sequence_id FROM journeys j WHERE j.state = 'active' AND j.wake_at IS NOT NULL AND j.wake_at <= @now
            UNION SELECT j.id, j.sequence_id FROM reconsider r JOIN journeys j ON j.id = r.journey_id)
          WHERE sequence_id IN (SELECT id FROM sequences WHERE state = 'running') LIMIT ${AT_ONCE}`,
-      ).all({ now });
-      for (const { id } of ids) considerJourney(app, id, now);
-      return ids.length;
-    })();
+        ).all({ now });
+        for (const { id } of ids) considerJourney(app, id, now);
+        return ids.length;
+      })
+      .immediate();
     considered += looked;
     if (looked < AT_ONCE) return considered;
   }
 }
+
+/** Whether there is anything to look at; asked without holding up whoever writes. */
+const hasDue = (db: Db, now: number): boolean =>
+  sql<{ now: number }>(
+    db,
+    `SELECT 1 FROM (SELECT 1 FROM reconsider UNION ALL SELECT 1 FROM holds WHERE until <= @now
+       UNION ALL SELECT 1 FROM journeys WHERE state = 'active' AND wake_at IS NOT NULL AND wake_at <= @now) LIMIT 1`,
+  ).get({ now }) !== undefined;
 
 /** Walks one journey as far as it goes by itself. Run it in a transaction. */
 export function considerJourney(app: App, id: number, now: number): void {

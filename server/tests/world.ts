@@ -20,6 +20,16 @@ import { freePort } from "./free-port.ts";
 export const TUESDAY = Date.parse("2026-06-09T10:00:00+01:00");
 export const PASSWORD = "salt-and-paper";
 
+/** An email as the mail stand-in received it. */
+export interface Delivered {
+  recipient: string;
+  /** The mailbox that it says it is from. */
+  sender: string | null;
+  messageId: string;
+  subject: string;
+  at: number;
+}
+
 export interface World {
   app: App;
   userId: number;
@@ -27,7 +37,7 @@ export interface World {
   smtpPort: number;
   env: Record<string, string>;
   tell: Standin["tell"];
-  deliveries(): Promise<{ recipient: string; messageId: string; subject: string }[]>;
+  deliveries(): Promise<Delivered[]>;
   restartStandin(): Promise<void>;
   close(): Promise<void>;
 }

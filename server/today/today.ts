@@ -1,8 +1,9 @@
 import { DAY, startOfDay, startOfNextDay, weekdayOf } from "../../core/calendar.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
+import { limitToday } from "../../core/sending/sender.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
-import { allMailboxes, sentToday } from "../db/mailboxes.ts";
+import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { countUnread } from "../replies/list-replies.ts";
 
@@ -86,13 +87,11 @@ export function today(app: App, user: Pick<User, "zone">): Today {
     refused: count("SELECT count(*) AS count FROM events WHERE kind = 'email_refused' AND at >= @monday", {
       monday,
     }),
-    mailboxes: mailboxes.map((mailbox) => ({
-      id: mailbox.id,
-      address: mailbox.address,
-      sent: sentToday(db, mailbox, now).count,
-      limit: mailbox.dailyLimit,
-      state: mailbox.state,
-    })),
+    mailboxes: mailboxes.map((mailbox) => {
+      const sender = senderOf(db, mailbox, now);
+      const { id, address, state } = mailbox;
+      return { id, address, sent: sender.sentToday, limit: limitToday(sender), state };
+    }),
     toGo: count("SELECT count(*) AS count FROM journeys WHERE state = 'active' AND next_at < @dayEnd", {
       dayEnd,
     }),

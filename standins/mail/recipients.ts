@@ -63,12 +63,11 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     const zone = zoneOf(address);
     const received = readEmail(address, mail, now, state.personAt(address));
     const before = state.deliveredTo(address);
-    state.recordDelivery({
-      recipient: address,
-      messageId: received.messageId,
-      subject: received.subject,
-      at: now,
-    });
+    const { messageId, subject } = received;
+    state.recordDelivery(
+      { recipient: address, messageId, subject, at: now },
+      mail.from?.value[0]?.address ?? "",
+    );
     const nth = before + 1;
     const chance = (what: string) => persona.draw(`${what} ${nth}`);
 

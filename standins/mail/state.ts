@@ -32,6 +32,13 @@ export interface Person {
   gone: boolean;
 }
 
+export interface Delivery {
+  recipient: string;
+  messageId: string;
+  subject: string;
+  at: number;
+}
+
 export type State = ReturnType<typeof openState>;
 
 export function openState(path: string) {
@@ -50,6 +57,7 @@ export function openState(path: string) {
       gone INTEGER NOT NULL);
     CREATE TABLE IF NOT EXISTS delivery (
       id INTEGER PRIMARY KEY, recipient TEXT NOT NULL, message_id TEXT NOT NULL, subject TEXT NOT NULL, at INTEGER NOT NULL);
+    CREATE TABLE IF NOT EXISTS delivery_sender (message_id TEXT PRIMARY KEY, sender TEXT NOT NULL);
     CREATE INDEX IF NOT EXISTS delivery_by_recipient ON delivery (recipient);
     CREATE TABLE IF NOT EXISTS clock (id INTEGER PRIMARY KEY CHECK (id = 1), base INTEGER NOT NULL, started_wall INTEGER);
   `);
@@ -68,8 +76,9 @@ export function openState(path: string) {
     deliveredTo: db.prepare<[string], { count: number }>(
       "SELECT count(*) AS count FROM delivery WHERE recipient = ?",
     ),
-    deliveries: db.prepare<[], { recipient: string; messageId: string; subject: string; at: number }>(
-      "SELECT recipient, message_id AS messageId, subject, at FROM delivery ORDER BY id",
+    deliveries: db.prepare<[], Delivery & { sender: string | null }>(
+      `SELECT recipient, d.message_id AS messageId, subject, at, sender FROM delivery d
+       LEFT JOIN delivery_sender s ON s.message_id = d.message_id ORDER BY id`,
     ),
     clock: db.prepare<[], { base: number; started_wall: number | null }>(
       "SELECT base, started_wall FROM clock",
@@ -87,6 +96,7 @@ export function openState(path: string) {
     person: db.prepare(
       "INSERT INTO person VALUES (@address, @firstName, @lastName, @zone, @gone) ON CONFLICT DO UPDATE SET zone = @zone",
     ),
+    sender: db.prepare("INSERT OR IGNORE INTO delivery_sender VALUES (?, ?)"),
     delivery: db.prepare(
       "INSERT INTO delivery (recipient, message_id, subject, at) VALUES (@recipient, @messageId, @subject, @at)",
     ),
@@ -107,8 +117,10 @@ export function openState(path: string) {
     addPeople: db.transaction((people: Person[]) => {
       for (const person of people) put.person.run({ ...person, gone: person.gone ? 1 : 0 });
     }),
-    recordDelivery: (delivery: { recipient: string; messageId: string; subject: string; at: number }) =>
-      put.delivery.run(delivery),
+    recordDelivery(delivery: Delivery, sender: string) {
+      put.delivery.run(delivery);
+      put.sender.run(delivery.messageId, sender);
+    },
     deliveredTo: (recipient: string) => get.deliveredTo.get(recipient)?.count ?? 0,
     deliveries: () => get.deliveries.all(),
     now() {
@@ -121,7 +133,7 @@ export function openState(path: string) {
     together: <T>(work: () => T): T => db.transaction(work)(),
     clear: () =>
       db.exec(
-        "DELETE FROM account; DELETE FROM message; DELETE FROM pending; DELETE FROM person; DELETE FROM delivery; DELETE FROM clock",
+        "DELETE FROM account; DELETE FROM message; DELETE FROM pending; DELETE FROM person; DELETE FROM delivery; DELETE FROM delivery_sender; DELETE FROM clock",
       ),
     close: () => db.close(),
   };
