@@ -52,6 +52,31 @@ describe("the web server", () => {
     expect((await get("/prospects", { cookie: `${cookie}x` })).status).toBe(302);
   });
 
+  it("tells who is signed in what changed as it changes, and nobody else", async () => {
+    expect((await get("/live")).status).toBe(401);
+    const stop = new AbortController();
+    const answer = await fetch(`${url}/live`, { headers: { cookie }, signal: stop.signal });
+    expect(answer.headers.get("content-type")).toContain("text/event-stream");
+    const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
+    let heard = "";
+    const until = async (words: RegExp) => {
+      while (!words.test(heard)) heard += (await reader?.read())?.value ?? "";
+    };
+    await until(/"plan":0/);
+    world.app.db.exec("UPDATE plan_revision SET number = 7");
+    await until(/"plan":7/);
+    stop.abort();
+  });
+
+  it("gives machines its counts, and no address with them", async () => {
+    const text = await (await get("/metrics")).text();
+    expect(text).toContain("saudade_engine_tick_age_seconds");
+    expect(text).toMatch(/saudade_jobs|saudade_journeys/);
+    expect(text).not.toContain("@");
+    // A proxy in front says who is from elsewhere.
+    expect((await get("/metrics", { "x-forwarded-for": "192.0.2.1" })).status).toBe(404);
+  });
+
   it("keeps others from framing its pages and from guessing their type", async () => {
     const { headers } = await get("/sign-in");
     expect(headers.get("x-frame-options")).toBe("DENY");
