@@ -28,6 +28,10 @@ const PAGES = [
   "/lists/5/form",
   "/block-list",
   "/sending/mailboxes/1",
+  "/sending/mailboxes/new",
+  "/sending/mailboxes/import",
+  "/sending/domains",
+  "/settings?show=sending",
   "/settings",
 ];
 

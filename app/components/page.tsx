@@ -44,7 +44,7 @@ export function Page(props: {
             mb: 2.5,
           }}
         >
-          <Box sx={{ flex: 1, minWidth: 0 }}>
+          <Box sx={{ flex: { xs: props.actions ? "1 1 100%" : 1, sm: 1 }, minWidth: 0 }}>
             <Typography variant="h1">{props.heading}</Typography>
             {props.sub && (
               <Typography color="textSecondary" component="div" sx={{ mt: 0.75 }}>

@@ -83,7 +83,7 @@ function NotToday({ reasons, reason, zone, now }: Data) {
             <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
               {each.count.toLocaleString("en-GB")}
             </Box>
-            <span>
+            <Box component="span" sx={{ "& a": { display: "inline-block", lineHeight: "24px" } }}>
               <Link
                 to={each.reason === reason ? "/sending" : `/sending?reason=${each.reason}`}
                 aria-current={each.reason === reason ? "true" : undefined}
@@ -105,7 +105,7 @@ function NotToday({ reasons, reason, zone, now }: Data) {
                   → <Link to={repair.to}>{repair.words}</Link>
                 </Typography>
               )}
-            </span>
+            </Box>
           </Box>
         );
       })}

@@ -79,3 +79,15 @@ export function healthOf(
     ? "watch"
     : "good";
 }
+
+/** A limit that comes back low rises by this part of the whole each day. */
+const RETURN_STEPS = 6;
+
+/** The ramp with which a mailbox comes back from a rest. */
+export const returnRamp = (
+  dailyLimit: number,
+  { returnPercent }: RestRules,
+): { start: number; step: number } => ({
+  start: Math.max(1, Math.round((dailyLimit * returnPercent) / 100)),
+  step: Math.max(1, Math.round(dailyLimit / RETURN_STEPS)),
+});

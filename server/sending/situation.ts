@@ -6,6 +6,7 @@ import { DAY, dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
 import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import { dueAfter, type Pace, type PlanJourney } from "../../core/sending/plan.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
+import { returnRamp } from "../../core/sending/rest.ts";
 import type { Sender } from "../../core/sending/sender.ts";
 import type { Newcomer } from "../../core/sending/what-if.ts";
 import type { Walker } from "../../core/sequence/advance.ts";
@@ -183,9 +184,15 @@ export class Situation {
   /** Everything that `makePlan` asks. */
   parts(now: number, ready: PlanJourney[]): PlanParts {
     const { db } = this;
-    const rules = rulesOf(readSendingSettings(db));
+    const settings = readSendingSettings(db);
+    const rules = rulesOf(settings);
     return {
-      senders: this.mailboxes.map((mailbox) => senderOf(db, mailbox, now)),
+      senders: this.mailboxes.map((mailbox): Sender => {
+        const sender = senderOf(db, mailbox, now);
+        if (mailbox.state !== "resting") return sender;
+        // It comes back on a lowered limit.
+        return { ...sender, ramp: { ...returnRamp(mailbox.dailyLimit, settings.rest), daysSoFar: 0 } };
+      }),
       journeys: ready,
       rules,
       domainsLately: rules.domainADay === null ? new Map() : domainsLately(db, now),

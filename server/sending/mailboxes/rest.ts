@@ -1,13 +1,11 @@
 /** Lets mailboxes rest whose email comes back or is reported too often, and brings back those that have rested. */
 import { DAY, instantOn, workingDayAfter } from "../../../core/calendar.ts";
-import { needsRest, type RestRules, type SentCounts } from "../../../core/sending/rest.ts";
+import { needsRest, type RestRules, returnRamp, type SentCounts } from "../../../core/sending/rest.ts";
 import type { Mailbox } from "../../db/mailboxes.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { readSendingSettings } from "../rules.ts";
 
 const WEEKDAYS = [1, 2, 3, 4, 5];
-/** A limit that comes back low rises by this share of the whole each day. */
-const RETURN_STEPS = 6;
 
 export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number): void {
   const rules = readSendingSettings(db).rest;
@@ -29,17 +27,12 @@ export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number
 }
 
 /** On a lowered limit, which rises again with each day of sending. What had it rest is no longer counted against it. */
-function comeBack(db: Db, { id, dailyLimit }: Mailbox, { returnPercent }: RestRules, now: number): void {
+function comeBack(db: Db, { id, dailyLimit }: Mailbox, rules: RestRules, now: number): void {
   sql<Record<string, unknown>>(
     db,
     `UPDATE mailboxes SET state = 'active', rest_reason = NULL, rest_until = NULL, counted_from = @now,
        ramp_start = @start, ramp_step = @step, ramp_since = @now WHERE id = @id`,
-  ).run({
-    id,
-    now,
-    start: Math.max(1, Math.round((dailyLimit * returnPercent) / 100)),
-    step: Math.max(1, Math.round(dailyLimit / RETURN_STEPS)),
-  });
+  ).run({ id, now, ...returnRamp(dailyLimit, rules) });
 }
 
 const NOTHING_SENT: SentCounts = { sent: 0, bounced: 0, complained: 0, optedOut: 0 };
