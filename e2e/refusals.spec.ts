@@ -78,12 +78,13 @@ test("a file in UTF-16 is read with its accents", async ({ page }) => {
 test("a mailbox's check says which server refuses what, and keeps what was typed", async ({ page }) => {
   await signIn(page);
   await open(page, "/sending/mailboxes/1");
-  const outgoing = page.getByRole("group", { name: "Outgoing server (SMTP)" });
+  const outgoing = page.getByRole("group", { name: "Outgoing (SMTP)" });
   await page.getByRole("button", { name: "Check connection" }).click();
   await expect(page.getByRole("status")).toContainText("Sending works");
   await expect(page.getByRole("status")).toContainText("Reading works");
 
   await page.getByLabel("Password").fill("wrong");
+  await page.getByText("Servers", { exact: true }).click();
   await outgoing.getByLabel("Port").fill("9");
   await page.getByRole("button", { name: "Check connection" }).click();
   await expect(page.getByRole("status")).toContainText("nothing listens on this port");

@@ -84,9 +84,12 @@ test("what-if is answered beside the plan, and applied only when asked", async (
 
 test("a cell opens what it holds, and a reason its people with the way to mend it", async ({ page }) => {
   await open(page, "/sending");
-  await page.getByRole("link", { name: new RegExp(`^${CLIMATE}, Tue 9`) }).click();
-  await expect(page.getByRole("region", { name: new RegExp(`^${CLIMATE} on Tue 9`) })).toContainText(
-    "sent ·",
+  await page
+    .getByRole("link", { name: new RegExp(`^${CLIMATE}, .*planned`) })
+    .first()
+    .click();
+  await expect(page.getByRole("region", { name: new RegExp(`^${CLIMATE} on`) })).toContainText(
+    /sent ·|to go ·/,
   );
   await page.getByRole("link", { name: "a merge field is empty", exact: true }).click();
   await expect(page.getByRole("heading", { level: 2, name: /people: a merge field is empty/ })).toBeVisible();
