@@ -41,20 +41,17 @@ export function WhatIfPanel(props: {
   const ask = useFetcher<typeof whatIfAction>();
   const apply = useFetcher();
   const isChanged = JSON.stringify(change) !== JSON.stringify(NOTHING);
+  const asked = JSON.stringify(change);
   const { submit } = ask;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another question is asked, not the same one again.
   useEffect(() => {
     if (!isChanged) return;
     const soon = setTimeout(
-      () =>
-        void submit(JSON.stringify(change), {
-          method: "post",
-          action: "/sending/what-if",
-          encType: "application/json",
-        }),
+      () => void submit(asked, { method: "post", action: "/sending/what-if", encType: "application/json" }),
       SOON,
     );
     return () => clearTimeout(soon);
-  }, [change, isChanged, submit]);
+  }, [asked, isChanged]);
   const set = (part: Partial<WhatIf>) => setChange((before) => ({ ...before, ...part }));
   const limit = change.dailyLimit ?? middle(mailboxes.map(({ dailyLimit }) => dailyLimit));
   const gap = change.gapMinutes ?? {
@@ -63,7 +60,7 @@ export function WhatIfPanel(props: {
   };
   const percent = change.followUpPercent ?? followUpPercent;
   const answer = ask.data?.ok ? ask.data.outlook : null;
-  const isFresh = answer !== null && ask.state === "idle";
+  const isFresh = ask.data?.ok === true && JSON.stringify(ask.data.change) === asked;
   const canBeApplied =
     change.dailyLimit !== null ||
     change.gapMinutes !== null ||

@@ -164,11 +164,12 @@ function followUpsSince(db: Db, id: number, since: number): number {
   );
 }
 
-/** When a mailbox sent since an instant. */
-export function sentSince(db: Db, id: number, since: number): number[] {
+/** When a mailbox sent since an instant, what is on its way among it. */
+function sentSince(db: Db, id: number, since: number): number[] {
   return sql<Record<string, unknown>, { at: number }>(
     db,
-    "SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since",
+    `SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since
+     UNION ALL SELECT claimed_at FROM touches WHERE state IN ('queued', 'claimed') AND state = 'claimed' AND mailbox_id = @id`,
   )
     .all({ id, since })
     .map(({ at }) => at);

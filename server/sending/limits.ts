@@ -2,7 +2,7 @@
 import { DAY, dayNumberOf, HOUR, instantOnDay, MINUTE } from "../../core/calendar.ts";
 import { RollingBudget } from "../../core/sending/budget.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
-import { limitToday } from "../../core/sending/sender.ts";
+import { limitToday, type Sender } from "../../core/sending/sender.ts";
 import type { ActiveJourney } from "../db/journeys.ts";
 import { type Mailbox, senderOf } from "../db/mailboxes.ts";
 import type { Db } from "../db/open.ts";
@@ -17,13 +17,13 @@ export interface ToSend {
   email: string;
 }
 
-/** The first limit that an email would pass if it went now, or null. */
+/** The first limit that an email would pass if it went now, or null. `sender`: its mailbox, as it stands now. */
 export function passedLimit(
   db: Db,
   { sequence, mailbox, journey, email }: ToSend,
   now: number,
+  sender: Sender = senderOf(db, mailbox, now),
 ): WaitReason | null {
-  const sender = senderOf(db, mailbox, now);
   if (sender.restsUntil !== null && sender.restsUntil > now) return "mailbox_resting";
   const limit = limitToday(sender);
   if (sender.sentToday >= limit) return limit < sender.dailyLimit ? "ramp" : "mailbox_limit";

@@ -188,7 +188,8 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     return null;
   }
   if (journeyHold(journey, sequence) || mailboxHold(mailbox, now)) return null;
-  if (passedLimit(db, { sequence, mailbox, journey, email: prospect.email }, now)) return null;
+  const sender = senderOf(db, mailbox, now);
+  if (passedLimit(db, { sequence, mailbox, journey, email: prospect.email }, now, sender)) return null;
   if (step.onlyIf && journey.placeState === null && !holds(step.onlyIf, factsOf(db, journey), now)) {
     skipStep(app, journey, step, now);
     return null;
@@ -262,7 +263,6 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     });
   }
   if (id === null) return null;
-  const sender = senderOf(db, mailbox, now);
   recordPathDecision(db, {
     journeyId: journey.id,
     at: now,
@@ -272,7 +272,7 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     inputs: {
       mailbox: mailbox.id,
       planned: planned.at,
-      sentToday: sender.sentToday,
+      sentToday: sender.sentToday + 1,
       limit: limitToday(sender),
     },
   });

@@ -11,5 +11,5 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (!read.success)
     return data({ ok: false as const, words: "This cannot be planned: a number is missing or too large." });
   const { zone } = context.get(userContext);
-  return { ok: true as const, outlook: await forecast(webApp(), zone, read.data) };
+  return { ok: true as const, change: read.data, outlook: await forecast(webApp(), zone, read.data) };
 }
