@@ -44,7 +44,7 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
     path: "/sending/mailboxes/6",
     prepare: async (page) => {
       await page.getByRole("button", { name: "Check connection" }).click();
-      await page.getByText("Connecting …").waitFor({ state: "hidden" });
+      await page.getByText("Reading works").waitFor();
     },
   },
   { name: "replies", path: "/replies" },
