@@ -11,6 +11,7 @@ import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchSaveSequence } from "./save-sequence.ts";
+import { benchSeason } from "./season.ts";
 import { benchSend } from "./send.ts";
 import { benchAdvance, benchRehearsal, benchRenderSequence } from "./sequences.ts";
 import { benchWaitingMail } from "./waiting-mail.ts";
@@ -33,6 +34,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "plan-capacity": benchCapacity,
   "plan-change": benchPlanChange,
   "what-if": benchWhatIf,
+  season: benchSeason,
 };
 
 const wanted = process.argv[2];
