@@ -16,7 +16,7 @@ import { readMailbox } from "../replies/read-mail.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
-import { planExchange, sendExchange } from "../sending/ramp-exchange.ts";
+import { nextExchangeAt, planExchange, sendExchange } from "../sending/ramp-exchange.ts";
 import { sendFrom } from "../sending/send.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
 import { actFrom, nextActAt, readNews } from "../social/carry-out.ts";
@@ -109,6 +109,7 @@ export class Engine {
     const nextAt = Math.min(
       this.book.nextAt(now),
       nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY,
+      nextExchangeAt(this.app, now) ?? Number.POSITIVE_INFINITY,
     );
     const result = { sent: this.sent, received: this.received, nextAt };
     this.sent = 0;

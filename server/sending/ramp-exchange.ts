@@ -124,6 +124,16 @@ export async function sendExchange(app: App, doors: MailDoors, mailbox: Mailbox)
   return sent;
 }
 
+/** When the next of them is due; null if none is planned. */
+export function nextExchangeAt({ db }: App, now: number): number | null {
+  return (
+    sql<{ now: number }, { at: number | null }>(
+      db,
+      "SELECT min(due_at) AS at FROM exchange_mails WHERE sent_at IS NULL AND due_at > @now",
+    ).get({ now })?.at ?? null
+  );
+}
+
 const noteSent = (db: Db, id: number, at: number): boolean =>
   sql<Record<string, unknown>>(
     db,
