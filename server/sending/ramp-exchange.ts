@@ -71,6 +71,7 @@ export function planExchange({ db, clock }: App): void {
   );
   db.transaction(() => {
     for (const [nth, { fromId, toId, at, answerAt }] of mails.entries()) {
+      if (at < now) continue; // it was switched on in the middle of the day
       const [subject, body] = TEXTS[(day + nth) % TEXTS.length] as (typeof TEXTS)[number];
       const messageId = `<${randomUUID()}@${boxes.find(({ id }) => id === fromId)?.address.split("@")[1]}>`;
       add.run({ from: fromId, to: toId, messageId, inReplyTo: null, subject, body, at });
