@@ -146,18 +146,22 @@ test("an answer that is being written is kept for its conversation: through a re
   await open(page, "/replies?show=people");
   const all = page.getByRole("navigation", { name: "Replies" }).getByRole("button");
   const field = page.getByLabel(/^Answer /);
-  // Whoever wants no more cannot be answered, and another test stops the newest.
-  const places: number[] = [];
-  for (let place = 4; places.length < 2; place++) {
-    await all.nth(place).click();
-    await expect(all.nth(place)).toHaveAttribute("aria-current", "true");
-    if ((await field.count()) > 0) places.push(place);
-  }
+  // By what stands on it: new replies come in above while another test moves the clock.
+  const replyOf = (words: string) => all.filter({ hasText: words }).first();
   const choose = async (number: number) => {
-    const chosen = all.nth(places[number] ?? 0);
+    const chosen = replyOf(chosenOnes[number] ?? "");
     await chosen.click();
     await expect(chosen).toHaveAttribute("aria-current", "true");
   };
+  // Whoever wants no more cannot be answered, and another test stops the newest.
+  const chosenOnes: string[] = [];
+  const words = (await all.allTextContents()).slice(4);
+  for (const each of words) {
+    if (chosenOnes.length === 2) break;
+    await replyOf(each).click();
+    await expect(replyOf(each)).toHaveAttribute("aria-current", "true");
+    if ((await field.count()) > 0) chosenOnes.push(each);
+  }
   await choose(0);
   await field.fill("Half an answer");
   await choose(1);
