@@ -13,8 +13,8 @@ import { useRefresh } from "./refresh";
 import { useTellReplies } from "./tell-replies";
 
 const HOUR = 3_600_000;
-/** While the server tells what changes, a look now and then is enough. */
-const LISTENING = 60_000;
+/** While the server tells what changes, a look now and then is enough: it finds a line that died without a word. */
+const LISTENING = 15_000;
 const SLOW = 5_000;
 const FAST = 700;
 

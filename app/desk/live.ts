@@ -10,7 +10,8 @@ export function useLive(): LiveState | null {
   useEffect(() => {
     let source: EventSource | null = null;
     const listen = () => {
-      if (document.visibilityState === "hidden") {
+      // A line that was open when the network went can stay silent for long without an error.
+      if (document.visibilityState === "hidden" || !navigator.onLine) {
         source?.close();
         source = null;
         setState(null);
@@ -23,8 +24,12 @@ export function useLive(): LiveState | null {
     };
     listen();
     document.addEventListener("visibilitychange", listen);
+    window.addEventListener("offline", listen);
+    window.addEventListener("online", listen);
     return () => {
       document.removeEventListener("visibilitychange", listen);
+      window.removeEventListener("offline", listen);
+      window.removeEventListener("online", listen);
       source?.close();
     };
   }, []);
