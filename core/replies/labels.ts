@@ -1,4 +1,4 @@
-/** What a reply means: a closed list. */
+/** What a reply means: a closed list, to which a team can add labels of its own (server/replies/labels.ts). */
 export const LABELS = [
   "interested",
   "question",
@@ -9,3 +9,6 @@ export const LABELS = [
   "opt_out",
 ] as const;
 export type Label = (typeof LABELS)[number];
+
+/** Those that the model tells apart; an absence is known by its clauses (absence.ts). */
+export const LEARNED = LABELS.filter((label) => label !== "away");

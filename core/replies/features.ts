@@ -1,0 +1,107 @@
+/**
+ * What the model sees of a letter: its words, pairs and triples of words, pieces of words and turns of phrase, hashed
+ * into a fixed number of buckets (Weinberger et al. 2009), so that words nobody has seen cost nothing.
+ */
+import { fold } from "../fold.ts";
+import { cuesIn } from "./cues.ts";
+import { seemsToName } from "./dates.ts";
+import { namedPerson } from "./named-person.ts";
+
+export const BUCKETS = 1 << 15;
+
+/** More of a letter decides nothing, and nobody's letter takes long. */
+const READ = 3_000;
+const MOST_TOKENS = 400;
+
+export interface Feature {
+  bucket: number;
+  weight: number;
+  /** The words of the letter that it comes from; empty for what stands in no one place. */
+  from: number;
+  to: number;
+}
+
+/** FNV-1a (Fowler, Noll, Vo), into a bucket. */
+function bucketOf(name: string): number {
+  let hash = 0x811c9dc5;
+  for (let at = 0; at < name.length; at++) {
+    hash ^= name.charCodeAt(at);
+    hash = Math.imul(hash, 0x01000193);
+  }
+  return (hash ^ (hash >>> 15)) & (BUCKETS - 1);
+}
+
+const TOKEN = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*|\p{N}+|[?!]|\S+@\S+/gu;
+/** Scripts that do not put spaces between words. */
+const UNSPACED = /[\u3040-\u30ff\u3400-\u9fff\uac00-\ud7af\u0e00-\u0e7f]/;
+
+const WEIGHTS = { word: 1, pair: 1, triple: 0.8, piece: 0.35, cue: 2.2, shape: 0.5 };
+
+/** A letter's features; positions count in the letter as it was written, cut to its beginning. */
+export function featuresOf(letter: string): Feature[] {
+  const text = letter.slice(0, READ);
+  const tokens = [...text.matchAll(TOKEN)].slice(0, MOST_TOKENS).map((match) => ({
+    word: simple(match[0]),
+    from: match.index,
+    to: match.index + match[0].length,
+  }));
+  const found: Feature[] = [];
+  const add = (name: string, weight: number, from = 0, to = 0) =>
+    found.push({ bucket: bucketOf(name), weight, from, to });
+  tokens.forEach(({ word, from, to }, index) => {
+    if (UNSPACED.test(word)) {
+      for (let size = 1; size <= 4; size++)
+        for (let at = 0; at + size <= word.length; at++)
+          add(`c${word.slice(at, at + size)}`, WEIGHTS.pair, from + at, Math.min(to, from + at + size));
+      return;
+    }
+    add(`w${word}`, WEIGHTS.word, from, to);
+    const next = tokens[index + 1];
+    const afterNext = tokens[index + 2];
+    if (next) add(`p${word} ${next.word}`, WEIGHTS.pair, from, next.to);
+    if (next && afterNext) add(`t${word} ${next.word} ${afterNext.word}`, WEIGHTS.triple, from, afterNext.to);
+    const bounded = `<${word}>`;
+    for (const size of [4, 5])
+      for (let at = 0; bounded.length > 5 && at + size <= bounded.length; at++)
+        add(`s${bounded.slice(at, at + size)}`, WEIGHTS.piece, from, to);
+  });
+  // Folding keeps lengths but for a few letters: near enough to mark words by.
+  const folded = fold(text);
+  const kinds = new Set<string>();
+  for (const [cue, from, to] of cuesIn(folded)) {
+    if (!kinds.has(cue)) add(`cue ${cue}`, WEIGHTS.cue, from, to);
+    kinds.add(cue);
+  }
+  const sorted = [...kinds].sort();
+  for (const [index, one] of sorted.entries())
+    for (const other of sorted.slice(index + 1)) add(`both ${one} ${other}`, 1);
+  const names = seemsToName(folded);
+  if (names.day) add("names a day", WEIGHTS.cue);
+  if (names.season) add("names a season", WEIGHTS.cue);
+  const person = namedPerson(text, []);
+  if (person) add(person.email === "" ? "names somebody" : "names an address", WEIGHTS.cue, ...person.words);
+  const words = tokens.length;
+  add(`long ${words < 4 ? 0 : words < 12 ? 1 : words < 40 ? 2 : words < 120 ? 3 : 4}`, WEIGHTS.shape);
+  if (/[?？؟]\s*$/.test(text.trim())) add("ends asking", WEIGHTS.shape);
+  if (/[?？؟]/.test(text)) add("asks", 1);
+  if (/\S@\S/.test(text)) add("has address", 1);
+  if (words === 0) add("empty", 1);
+  return found;
+}
+
+const simple = (word: string) =>
+  word.includes("@") ? "@" : /^\p{N}+$/u.test(word) ? "#" : fold(word).replaceAll("’", "'");
+
+/** Buckets and their values, of unit length: what is learned from and judged. */
+export interface Vector {
+  buckets: Int32Array;
+  values: Float32Array;
+}
+
+export function vectorOf(features: readonly Feature[]): Vector {
+  const most = new Map<number, number>();
+  for (const { bucket, weight } of features) most.set(bucket, Math.max(most.get(bucket) ?? 0, weight));
+  const values = Float32Array.from(most.values());
+  const length = Math.sqrt(values.reduce((sum, value) => sum + value * value, 0)) || 1;
+  return { buckets: Int32Array.from(most.keys()), values: values.map((value) => value / length) };
+}
