@@ -17,6 +17,7 @@ const SERVER_ROOMS = [
   "results",
   "why",
   "today",
+  "notices",
   "desk",
   "engine",
   "workers",

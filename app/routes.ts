@@ -8,6 +8,7 @@ export default [
   route("book/:slug", "meetings/routes/booking.tsx"),
   route("booked/:token", "meetings/routes/booked.tsx"),
   route("booked/:token/call.ics", "meetings/routes/booked-calendar.tsx"),
+  route("calendar/:token", "meetings/routes/calendar-feed.tsx"),
   route("opt-out/:token", "prospects/routes/opt-out.tsx"),
   layout("desk/routes/desk.tsx", [
     index("today/routes/today.tsx"),
@@ -43,6 +44,7 @@ export default [
     route("replies", "replies/routes/replies.tsx"),
     route("replies/draft", "replies/routes/draft.tsx"),
     route("settings", "settings/routes/settings.tsx"),
+    route("notices", "desk/routes/notices.tsx"),
     route("sending/undecided", "sending/routes/undecided.tsx"),
     route("results", "results/routes/results.tsx"),
     route("files", "sequences/routes/files.tsx"),

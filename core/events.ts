@@ -22,4 +22,13 @@ export type EventKind =
   | "touch_done"
   | "touch_skipped"
   | "accepted"
-  | "approved";
+  | "approved"
+  | "labelled"
+  | "label_undone"
+  | "stage_set"
+  | "handed_over"
+  | "challenged"
+  | "journey_resumed"
+  | "meeting_held"
+  | "meeting_missed"
+  | "invitation_answered";

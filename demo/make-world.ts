@@ -16,14 +16,13 @@ import type { Outcome } from "../server/errors.ts";
 import { unwatched } from "../server/jobs/report.ts";
 import { verifyAddresses } from "../server/prospects/addresses/verify-addresses.ts";
 import { applyBlocks } from "../server/prospects/block-list/block-list.ts";
-import { optOutProspect } from "../server/prospects/block-list/opt-out.ts";
 import { saveFilter } from "../server/prospects/filters/filters.ts";
 import { importProspects } from "../server/prospects/imports/import-prospects.ts";
 import { describeProfile, saveProfile } from "../server/prospects/searches/profiles.ts";
 import { foundPeople, keepFound } from "../server/prospects/searches/review-search.ts";
 import { runSearch, startSearch } from "../server/prospects/searches/search.ts";
 import { answerReply } from "../server/replies/answer-reply.ts";
-import { markRead } from "../server/replies/list-replies.ts";
+import { labelReply } from "../server/replies/label-reply.ts";
 import { checkDomain, uncheckedDomains } from "../server/sending/domains/check-domains.ts";
 import { saveMailbox } from "../server/sending/mailboxes/save-mailbox.ts";
 import { saveSendingSettings } from "../server/sending/rules.ts";
@@ -287,19 +286,22 @@ function workThroughTouches(app: App, marta: User, at: number): void {
   );
 }
 
-const WANTS_NO_MORE = /take me off|do not write|remove my address|stop these/i;
-const WANTS_MORE = /show me|times|cost|call|speak|curious|\?/i;
+const ANSWERED = new Set(["interested", "question", "not_now"]);
 
-/** What Marta does with the day's replies at half past five. */
+/** What Marta does with the day's replies at half past five: she agrees with what they read as, and answers who waits for it. */
 function workThroughReplies(app: App, at: number): void {
-  const unread = sql<[], { id: number; prospectId: number; text: string }>(
+  const unread = sql<[], { id: number; label: string }>(
     app.db,
-    "SELECT id, prospect_id AS prospectId, text FROM replies WHERE read_at IS NULL AND kind = 'person' ORDER BY id",
+    `SELECT id, reading ->> '$.label' AS label FROM replies
+     WHERE read_at IS NULL AND kind IN ('person', 'left') AND reading IS NOT NULL ORDER BY id`,
   ).all([]);
-  for (const { id, prospectId, text } of unread) {
-    markRead(app, id, true);
-    if (WANTS_NO_MORE.test(text)) optOutProspect(app, prospectId, null);
-    else if (WANTS_MORE.test(text))
-      answerReply(app, 1, { replyId: id, text: ANSWERS[id % ANSWERS.length], key: `demo-${at}-${id}` });
+  for (const { id, label } of unread) {
+    labelReply(app, 1, { replyId: id, label });
+    if (ANSWERED.has(label))
+      answerReply(
+        app,
+        { id: 1, zone: "Europe/Lisbon" },
+        { replyId: id, text: ANSWERS[id % ANSWERS.length], key: `demo-${at}-${id}` },
+      );
   }
 }

@@ -96,6 +96,8 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   paused_by_rep: "you paused it",
   colleague_replied: "somebody else of the company answered",
   away: "they are away",
+  came_back_twice: "two emails in a row came back for now",
+  challenged: "their server wants a person to confirm the sender: see Replies",
 };
 
 /** The same in a word or two, for a button. */
@@ -136,6 +138,8 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   paused_by_rep: "paused by you",
   colleague_replied: "colleague answered",
   away: "away",
+  came_back_twice: "came back twice",
+  challenged: "confirm the sender",
 };
 
 /** The reason with what it is about, as one sentence. */
@@ -205,6 +209,15 @@ export const EVENT_WORDS: Record<EventKind, string> = {
   touch_skipped: "Skipped by you",
   accepted: "Accepted the invitation",
   approved: "You said yes to the email",
+  labelled: "Label set",
+  label_undone: "Label taken back",
+  stage_set: "Stage changed",
+  handed_over: "Handed over",
+  challenged: "Their server asks for a confirmation",
+  journey_resumed: "Goes on",
+  meeting_held: "The call took place",
+  meeting_missed: "Did not come to the call",
+  invitation_answered: "Answered the invitation",
 };
 
 export function restWords(reason: string | null): string {

@@ -10,7 +10,7 @@ import { count, day, time } from "../components/words";
 import { type Follows, type PageHandle, useLive } from "./live";
 import { useReachable } from "./reach";
 import { useRefresh } from "./refresh";
-import { useTellReplies } from "./tell-replies";
+import { useTellNotices } from "./tell-notices";
 
 const HOUR = 3_600_000;
 /** While the server tells what changes, a look now and then is enough: it finds a line that died without a word. */
@@ -42,7 +42,7 @@ export function DayLine({ initial }: { initial: Day }) {
     if (document.visibilityState === "visible") void load("/day-line");
   }, [load, live?.events, live?.replies, live?.plan, live?.clock, isListening]);
   useFollow(line, isMoving, live, look.data);
-  useTellReplies(line);
+  useTellNotices(line.notices);
 
   useEffect(() => {
     const every = isMoving ? FAST : isListening ? LISTENING : SLOW;

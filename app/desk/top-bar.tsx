@@ -6,11 +6,20 @@ import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Form, Link, NavLink, useLocation } from "react-router";
+import type { OwnNotice } from "../../server/notices/own-notices";
+import { Bell } from "./bell";
 import { Finder } from "./finder";
 import { Mark } from "./mark";
 import { PLACES } from "./places";
 
-export function TopBar({ userName, unread }: { userName: string; unread: number }) {
+export function TopBar(props: {
+  userName: string;
+  unread: number;
+  notices: OwnNotice[];
+  now: number;
+  zone: string;
+}) {
+  const { userName, unread, notices, now, zone } = props;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { pathname } = useLocation();
   const initials = userName
@@ -100,6 +109,7 @@ export function TopBar({ userName, unread }: { userName: string; unread: number 
         ))}
       </Box>
       <Finder />
+      <Bell notices={notices} now={now} zone={zone} />
       <IconButton
         onClick={(event) => setAnchor(event.currentTarget)}
         aria-label={`Menu of ${userName}`}

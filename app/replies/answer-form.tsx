@@ -1,36 +1,69 @@
-/** The answer to a reply: written below it, sent once however often it is pressed. */
+/** The answer to a reply: written below it, with what one press puts into it, now or later, sent once however often it is pressed. */
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useEffect, useState } from "react";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useImperativeHandle, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import { Field } from "../components/field";
+import { Key } from "../components/key";
 import { forgetDraft, useKeptDraft } from "./kept-draft";
 
-/** What the page's action says to an answer: its key once it is queued, or what is wrong with it. */
+/** What the page's action says: an answer's key once it is queued, words on what was done, or what is wrong. */
 export interface Answered {
   errors?: Record<string, string>;
   answered?: string;
+  words?: string;
+  /** A person who was added. */
+  addedId?: number;
 }
 
-const newKey = () => crypto.randomUUID();
+/** What keys do to the answer from outside it. */
+export interface AnswerHandle {
+  focus: () => void;
+  insert: (text: string) => void;
+  suggest: () => void;
+}
+
+export const newKey = () => crypto.randomUUID();
+
+interface Piece {
+  id: number;
+  name: string;
+  body: string;
+}
 
 export function AnswerForm(props: {
   replyId: number;
-  prospectId: number;
   mailbox: string;
   name: string;
   answerTo: string;
   /** They answered from another address than theirs. */
   isElsewhere: boolean;
-  isBlocked: boolean;
   /** What was typed here before. */
   draft: string;
-  field: React.RefObject<HTMLTextAreaElement | null>;
+  pieces: Piece[];
+  suggested: string;
+  nudge: string;
+  link: string;
+  times: string;
+  handle: React.RefObject<AnswerHandle | null>;
 }) {
+  const { replyId, suggested, link, times, pieces } = props;
   const fetcher = useFetcher<Answered>();
   const [key, setKey] = useState("");
-  const [text, setText] = useKeptDraft(props.replyId, props.draft);
+  const [text, setText] = useKeptDraft(replyId, props.draft);
+  const [when, setWhen] = useState<"now" | "morning" | "at">("now");
+  const [nudges, setNudges] = useState(false);
+  const [files, setFiles] = useState<{ id: number; name: string }[]>([]);
+  const [problem, setProblem] = useState("");
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const field = useRef<HTMLTextAreaElement>(null);
   const answered = fetcher.data?.answered;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the text is cleared once for each answer.
   useEffect(() => {
@@ -38,42 +71,198 @@ export function AnswerForm(props: {
     setKey(newKey());
     if (!answered) return;
     setText("");
-    forgetDraft(props.replyId);
-  }, [answered, props.replyId]);
+    setFiles([]);
+    setWhen("now");
+    setNudges(false);
+    forgetDraft(replyId);
+  }, [answered, replyId]);
+
+  /** Puts a text where the cursor is, and keeps writing behind it. */
+  function insert(added: string): void {
+    const at = field.current?.selectionStart ?? text.length;
+    const before = text.slice(0, at);
+    const gap =
+      before === "" || /\n\s*$/.test(before)
+        ? ""
+        : added.includes("\n")
+          ? "\n\n"
+          : /\s$/.test(before)
+            ? ""
+            : " ";
+    setText(`${before}${gap}${added}${text.slice(at)}`);
+    field.current?.focus();
+  }
+  const suggest = () => {
+    if (text.trim() === "") setText(suggested);
+    else insert(suggested);
+    field.current?.focus();
+  };
+  useImperativeHandle(props.handle, () => ({ focus: () => field.current?.focus(), insert, suggest }));
+
+  async function attach(file: File): Promise<void> {
+    const form = new FormData();
+    form.set("file", file);
+    form.set("as", "attachment");
+    try {
+      const answer = (await (await fetch("/files", { method: "POST", body: form })).json()) as {
+        id?: number;
+        name?: string;
+        errors?: Record<string, string>;
+      };
+      if (answer.id !== undefined)
+        setFiles((before) => [...before, { id: answer.id as number, name: answer.name ?? file.name }]);
+      setProblem(answer.errors?.file ?? "");
+    } catch {
+      setProblem("The file did not arrive. Choose it again.");
+    }
+  }
+
   const errors = fetcher.data?.errors;
+  const tool = { size: "small", type: "button" } as const;
   return (
     <Box component={fetcher.Form} method="post" sx={{ mt: 2, display: "grid", gap: 1.25 }}>
       {errors?.form && <Alert severity="error">{errors.form}</Alert>}
-      <input type="hidden" name="replyId" value={props.replyId} />
-      <input type="hidden" name="prospectId" value={props.prospectId} />
+      <input type="hidden" name="intent" value="answer" />
+      <input type="hidden" name="replyId" value={replyId} />
       <input type="hidden" name="key" value={key} />
+      <input type="hidden" name="attachments" value={JSON.stringify(files.map(({ id }) => id))} />
+      <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap" }}>
+        <Button {...tool} onClick={() => insert(times || link)}>
+          Offer times <Key>T</Key>
+        </Button>
+        <Button {...tool} onClick={() => insert(link)}>
+          Booking link <Key>B</Key>
+        </Button>
+        <Button {...tool} onClick={suggest}>
+          Suggested answer <Key>D</Key>
+        </Button>
+        {pieces.length > 0 && (
+          <Button {...tool} onClick={({ currentTarget }) => setMenu(currentTarget)} aria-haspopup="menu">
+            Reusable piece
+          </Button>
+        )}
+        <Button {...tool} component="label">
+          Attach a file
+          <input
+            type="file"
+            hidden
+            onChange={({ target }) => {
+              const [file] = target.files ?? [];
+              if (file) void attach(file);
+              target.value = "";
+            }}
+          />
+        </Button>
+      </Box>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {pieces.map((piece) => (
+          <MenuItem
+            key={piece.id}
+            onClick={() => {
+              setMenu(null);
+              insert(piece.body);
+            }}
+          >
+            {piece.name}
+          </MenuItem>
+        ))}
+      </Menu>
       <Field
         name="text"
         label={`Answer ${props.name.split(" ")[0]}`}
         multiline
         minRows={3}
+        maxRows={14}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        inputRef={props.field}
+        inputRef={field}
         errors={errors}
         helperText={`Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`}
         sx={{ "& textarea": { typography: "letter" } }}
       />
-      <Box sx={{ display: "flex", gap: 1.25 }}>
-        <Button
-          type="submit"
-          variant="contained"
-          name="intent"
-          value="answer"
-          disabled={fetcher.state !== "idle"}
-        >
-          Send the answer
-        </Button>
-        {!props.isBlocked && (
-          <Button type="submit" name="intent" value="opt-out" disabled={fetcher.state !== "idle"}>
-            They want no more email
+      {files.map(({ id, name }) => (
+        <Typography key={id} variant="body2">
+          {name}{" "}
+          <Button
+            size="small"
+            type="button"
+            onClick={() => setFiles((before) => before.filter((each) => each.id !== id))}
+          >
+            Take off
           </Button>
+        </Typography>
+      ))}
+      {problem && <Alert severity="error">{problem}</Alert>}
+      {nudges && (
+        <Box sx={{ display: "grid", gap: 1 }}>
+          <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+            <TextField
+              name="nudgeAfter"
+              select
+              size="small"
+              label="If nothing comes back"
+              defaultValue="3"
+              sx={{ minWidth: 190 }}
+            >
+              {[2, 3, 5, 7, 10].map((days) => (
+                <MenuItem key={days} value={String(days)}>
+                  after {days} working days
+                </MenuItem>
+              ))}
+            </TextField>
+          </Box>
+          <Field
+            name="nudge"
+            label="The nudge"
+            multiline
+            defaultValue={props.nudge}
+            errors={errors}
+            sx={{ "& textarea": { typography: "letter" } }}
+          />
+        </Box>
+      )}
+      <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
+        <Button type="submit" variant="contained" disabled={fetcher.state !== "idle"}>
+          {when === "now" ? "Send the answer" : "Send it then"}
+        </Button>
+        <TextField
+          name="when"
+          select
+          size="small"
+          value={when}
+          onChange={(event) => setWhen(event.target.value as typeof when)}
+          slotProps={{ htmlInput: { "aria-label": "When it goes" } }}
+        >
+          <MenuItem value="now">now</MenuItem>
+          <MenuItem value="morning">on their next morning</MenuItem>
+          <MenuItem value="at">on a day of mine</MenuItem>
+        </TextField>
+        {when === "at" && (
+          <>
+            <Field
+              name="date"
+              type="date"
+              size="small"
+              errors={errors}
+              slotProps={{ htmlInput: { "aria-label": "Day" } }}
+            />
+            <Field
+              name="time"
+              type="time"
+              size="small"
+              defaultValue="09:00"
+              errors={errors}
+              slotProps={{ htmlInput: { "aria-label": "Time" } }}
+            />
+          </>
         )}
+        <FormControlLabel
+          control={
+            <Checkbox size="small" checked={nudges} onChange={(event) => setNudges(event.target.checked)} />
+          }
+          label="Nudge if nothing comes back"
+          slotProps={{ typography: { variant: "body2" } }}
+        />
       </Box>
     </Box>
   );

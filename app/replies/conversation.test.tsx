@@ -14,6 +14,9 @@ const item = (change: Partial<ConversationItem>): ConversationItem => ({
   quoted: "",
   at: AT,
   state: "sent",
+  dueAt: null,
+  unlessReply: false,
+  attached: [],
   problem: null,
   ...change,
 });

@@ -1,12 +1,16 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { ConversationItem } from "../../server/replies/conversation";
 import { Pill } from "../components/pill";
 import { count, dayTime } from "../components/words";
+import { Marked } from "./marked";
 
 const KINDS = {
   step: null,
   answer: "your answer",
+  invitation: "invitation to the call",
+  challenge: "asks for a confirmation",
   person: null,
   automatic: "automatic answer",
   left: "works there no longer",
@@ -24,10 +28,16 @@ export function Conversation({
   items,
   zone,
   from,
+  marks = [],
+  onDrop,
 }: {
   items: ConversationItem[];
   zone: string;
   from?: string;
+  /** Words of the first message that are marked. */
+  marks?: readonly (readonly [number, number])[];
+  /** Takes back an answer that has not gone yet. */
+  onDrop?: (touchId: number) => void;
 }) {
   const begin = Math.max(
     0,
@@ -37,7 +47,7 @@ export function Conversation({
   const ours = earlier.filter((item) => item.from === "us").length;
   return (
     <>
-      <Letters items={items.slice(begin)} zone={zone} label="Conversation" />
+      <Letters items={items.slice(begin)} zone={zone} label="Conversation" marks={marks} onDrop={onDrop} />
       {earlier.length > 0 && (
         <Box
           component="details"
@@ -54,14 +64,26 @@ export function Conversation({
   );
 }
 
-function Letters({ items, zone, label }: { items: ConversationItem[]; zone: string; label: string }) {
+function Letters({
+  items,
+  zone,
+  label,
+  marks = [],
+  onDrop,
+}: {
+  items: ConversationItem[];
+  zone: string;
+  label: string;
+  marks?: readonly (readonly [number, number])[];
+  onDrop?: ((touchId: number) => void) | undefined;
+}) {
   return (
     <Box
       component="ol"
       aria-label={label}
       sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gridTemplateColumns: "minmax(0, 1fr)", gap: 1.5 }}
     >
-      {items.map((item) => (
+      {items.map((item, index) => (
         <Box
           component="li"
           key={item.id}
@@ -98,7 +120,18 @@ function Letters({ items, zone, label }: { items: ConversationItem[]; zone: stri
               {item.subject}
             </Typography>
             {KINDS[item.kind] && <Pill tone={item.from === "us" ? "tile" : "ochre"}>{KINDS[item.kind]}</Pill>}
-            {item.state === "queued" && <Pill tone="ochre">goes out in a moment</Pill>}
+            {item.state === "queued" && (
+              <Pill tone="ochre">
+                {item.dueAt === null
+                  ? "goes out in a moment"
+                  : `goes ${dayTime(item.dueAt, zone)}${item.unlessReply ? ", unless they write" : ""}`}
+              </Pill>
+            )}
+            {item.state === "queued" && item.dueAt !== null && onDrop && (
+              <Button size="small" onClick={() => onDrop(Number(item.id.slice(1)))}>
+                Do not send
+              </Button>
+            )}
             {item.state === "claimed" && <Pill tone="ochre">on its way</Pill>}
             {item.state === "refused" && <Pill tone="clay">did not go</Pill>}
             {item.state !== "queued" && (
@@ -108,8 +141,18 @@ function Letters({ items, zone, label }: { items: ConversationItem[]; zone: stri
             )}
           </Box>
           <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
-            {item.text}
+            {index === 0 && marks.length > 0 ? <Marked text={item.text} marks={marks} /> : item.text}
           </Typography>
+          {item.text.trim() === "" && (
+            <Typography color="textSecondary">
+              {item.attached.length > 0 ? "No words, only what is attached." : "An empty message."}
+            </Typography>
+          )}
+          {item.attached.length > 0 && (
+            <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75, overflowWrap: "anywhere" }}>
+              Attached: {item.attached.join(", ")}
+            </Typography>
+          )}
           {item.problem && (
             <Typography variant="body2" sx={{ mt: 1, color: "clay.main", overflowWrap: "anywhere" }}>
               {item.problem}

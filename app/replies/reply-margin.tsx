@@ -1,16 +1,61 @@
-/** What a reply stopped, and the story that led to it. */
+/** What a label would do before it is set, what the reply stopped, and the story that led to it. */
+import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
+import type { PreviewLine } from "../../server/replies/preview-label";
 import { MarginNote } from "../components/page";
 import { count, stopWords } from "../components/words";
 import { drawStory } from "../timeline/story";
 import { Timeline } from "../timeline/timeline";
+import { type SideAction, SideActions } from "./side-actions";
 
-export function ReplyMargin({ story, zone, now }: { story: ProspectStory; zone: string; now: number }) {
+const COLOURS: Record<PreviewLine["verb"], string> = {
+  Stops: "clay.main",
+  Blocks: "clay.main",
+  Holds: "ochre.text",
+  Waits: "ochre.text",
+  Releases: "kelp.text",
+  "Lets go on": "kelp.text",
+  Moves: "kelp.text",
+  Adds: "tile.main",
+  Reminds: "tile.main",
+  Changes: "tile.main",
+};
+
+export function ReplyMargin(props: {
+  story: ProspectStory;
+  zone: string;
+  now: number;
+  /** The label that is looked at, and what it would do. */
+  looked: { name: string; isSet: boolean; lines: PreviewLine[] } | null;
+  onAction: (action: SideAction) => void;
+}) {
+  const { story, zone, now, looked, onAction } = props;
   const journey = story.journeys[0];
   const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
   return (
     <>
+      {looked && (
+        <MarginNote
+          title={
+            looked.isSet
+              ? `Marked ${looked.name.toLowerCase()}`
+              : `If you mark it ${looked.name.toLowerCase()}`
+          }
+        >
+          {looked.lines.length === 0 && (
+            <Typography>{looked.isSet ? "Nothing else followed." : "Nothing else changes."}</Typography>
+          )}
+          {looked.lines.map(({ verb, words }) => (
+            <Typography key={verb + words} sx={{ mb: 0.75 }}>
+              <Box component="span" sx={{ color: COLOURS[verb], fontWeight: 650 }}>
+                {verb}
+              </Box>{" "}
+              {words}
+            </Typography>
+          ))}
+        </MarginNote>
+      )}
       <MarginNote title="What it stopped">
         <Typography>
           {!journey
@@ -18,7 +63,7 @@ export function ReplyMargin({ story, zone, now }: { story: ProspectStory; zone: 
             : journey.state === "active"
               ? `Nothing: ${journey.sequenceName} goes on for them.`
               : cancelled > 0
-                ? `${count(cancelled, "email")} of ${journey.sequenceName} will not go, because ${stopWords(journey.stopReason)}.`
+                ? `${count(cancelled, "step")} of ${journey.sequenceName} will not happen, because ${stopWords(journey.stopReason)}.`
                 : `${journey.sequenceName} was over for them: nothing was planned any more.`}
         </Typography>
         {story.blocked && (
@@ -30,6 +75,9 @@ export function ReplyMargin({ story, zone, now }: { story: ProspectStory; zone: 
           <Timeline {...drawStory(journey, story.events, now, zone)} />
         </MarginNote>
       )}
+      <MarginNote title="What else">
+        <SideActions onChoose={onAction} />
+      </MarginNote>
     </>
   );
 }

@@ -50,4 +50,6 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   paused_by_rep: sequences,
   colleague_replied: today,
   away: null,
+  came_back_twice: today,
+  challenged: { to: "/replies", words: "decide on Replies" },
 };

@@ -1,18 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 import type { OpenSession, User } from "../../server/accounts/session";
-import type { UserSettings } from "../../server/accounts/settings";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { dayTime } from "../components/words";
 import { ZoneField } from "../components/zone-field";
 import { Part, two, useSettingsForm } from "./parts";
 
-export function AboutYou({ user, settings }: { user: User; settings: UserSettings }) {
+export function AboutYou({ user }: { user: User }) {
   const profile = useSettingsForm();
   const password = useSettingsForm();
   const [zone, setZone] = useState(user.zone);
@@ -39,7 +36,6 @@ export function AboutYou({ user, settings }: { user: User; settings: UserSetting
           You sign in with {user.email}, as a {user.role}.
         </Typography>
       </Part>
-      <Notifications on={settings.tellReplies} />
       <Part title="Password" intent="password" button="Change the password" settings={password}>
         <input type="hidden" name="username" autoComplete="username" value={user.email} readOnly />
         <Box sx={two} ref={fields}>
@@ -61,41 +57,6 @@ export function AboutYou({ user, settings }: { user: User; settings: UserSetting
         </Box>
       </Part>
     </>
-  );
-}
-
-/** The browser asks for permission itself, and only when somebody wants it. */
-function Notifications({ on }: { on: boolean }) {
-  const settings = useSettingsForm();
-  const [denied, setDenied] = useState(false);
-  const change = async (wanted: boolean) => {
-    if (wanted && "Notification" in window && (await Notification.requestPermission()) !== "granted") {
-      setDenied(true);
-      return;
-    }
-    setDenied(false);
-    void settings.form.submit(
-      { intent: "notifications", tellReplies: wanted ? "on" : "off" },
-      { method: "post" },
-    );
-  };
-  const shown = settings.form.formData ? settings.form.formData.get("tellReplies") === "on" : on;
-  return (
-    <Box>
-      <Typography variant="h2" sx={{ mb: 1 }}>
-        Notifications
-      </Typography>
-      <FormControlLabel
-        control={<Switch checked={shown} onChange={(event) => void change(event.target.checked)} />}
-        label="Tell me in the browser when somebody answers, while a page is open"
-      />
-      {denied && (
-        <Typography role="status" sx={{ color: "clay.main" }}>
-          The browser does not allow it for this address. Allow notifications beside the address bar, then
-          switch it on.
-        </Typography>
-      )}
-    </Box>
   );
 }
 

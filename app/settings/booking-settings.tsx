@@ -6,12 +6,12 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import type { UserSettings } from "../../server/accounts/settings";
+import type { OwnPage } from "../../server/meetings/booking-pages";
 import { Field } from "../components/field";
 import { Part, three, two, useSettingsForm } from "./parts";
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
-const LENGTHS = [15, 30, 45, 60, 90];
+const LENGTHS = [15, 20, 30, 45, 60, 90];
 
 /** Several of a few; sends them with commas between. */
 function Choice({
@@ -51,49 +51,91 @@ function Choice({
   );
 }
 
-export function BookingSettings({
-  settings,
+/** A booking page: its address, what it offers, what it asks, and who takes its calls. */
+export function BookingPageSettings({
+  page,
   url,
   zone,
+  mates,
 }: {
-  settings: UserSettings;
+  /** Null: a new one. */
+  page: OwnPage | null;
+  /** The address before its last part. */
   url: string;
   zone: string;
+  mates: { id: number; name: string }[];
 }) {
   const part = useSettingsForm();
   const { errors } = part;
-  const [days, setDays] = useState(settings.days);
-  const [lengths, setLengths] = useState(settings.lengths);
-  const [where, setWhere] = useState(settings.where);
+  const rules = page?.rules ?? NEW_PAGE;
+  const [days, setDays] = useState(rules.days);
+  const [lengths, setLengths] = useState(rules.lengths);
+  const [where, setWhere] = useState(rules.where);
+  const [hosts, setHosts] = useState(page?.hostIds ?? [mates[0]?.id ?? 0]);
+  const [questions, setQuestions] = useState(rules.questions);
   const [copied, setCopied] = useState(false);
+  const link = `${url}/${page?.slug ?? ""}`;
   return (
-    <Part title="Booking page" intent="booking" button="Save hours and booking" settings={part}>
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-        <TextField
-          label="Its address; in an email write {{ booking_link }}"
-          value={url}
-          slotProps={{ htmlInput: { readOnly: true } }}
-          sx={{ flex: 1 }}
-        />
-        <Button
-          type="button"
-          onClick={() => void navigator.clipboard.writeText(url).then(() => setCopied(true))}
-          sx={{ minWidth: 92 }}
-        >
-          {copied ? "Copied" : "Copy it"}
-        </Button>
+    <Part
+      title={page ? page.name : "A new booking page"}
+      intent="booking"
+      button={page ? "Save this page" : "Make the page"}
+      settings={part}
+    >
+      <input type="hidden" name="id" value={page?.id ?? ""} />
+      <input type="hidden" name="questions" value={JSON.stringify(questions)} />
+      <Box sx={two}>
+        <Field errors={errors} name="name" label="Its name" defaultValue={page?.name ?? ""} />
+        {!page && (
+          <Field errors={errors} name="slug" label="Last part of its address" helperText={`${url}/…`} />
+        )}
       </Box>
+      {page && (
+        <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+          <TextField
+            label={page.isMain ? "Its address; in an email write {{ booking_link }}" : "Its address"}
+            value={link}
+            slotProps={{ htmlInput: { readOnly: true } }}
+            sx={{ flex: 1 }}
+          />
+          <Button
+            type="button"
+            onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}
+            sx={{ minWidth: 92 }}
+          >
+            {copied ? "Copied" : "Copy it"}
+          </Button>
+        </Box>
+      )}
+      <Field
+        errors={errors}
+        name="about"
+        label="What visitors read above the times"
+        multiline
+        defaultValue={rules.about}
+      />
+      {mates.length > 1 && (
+        <Choice
+          name="hostIds"
+          label="Who takes the calls; of several, whoever has the fewest"
+          options={mates.map(({ id, name }) => [id, name])}
+          value={hosts}
+          onChange={setHosts}
+          error={errors.hostIds}
+        />
+      )}
+      {mates.length <= 1 && <input type="hidden" name="hostIds" value={hosts.join()} />}
       <Choice
         name="days"
-        label={`Days on which you work, in ${zone.replaceAll("_", " ")}`}
+        label={`Days on which calls can be, in ${zone.replaceAll("_", " ")}`}
         options={DAYS.map((day, index) => [index + 1, day])}
         value={days}
         onChange={setDays}
         error={errors.days}
       />
       <Box sx={two}>
-        <Field errors={errors} name="opens" label="From" type="time" defaultValue={settings.opens} />
-        <Field errors={errors} name="closes" label="Until" type="time" defaultValue={settings.closes} />
+        <Field errors={errors} name="opens" label="From" type="time" defaultValue={rules.opens} />
+        <Field errors={errors} name="closes" label="Until" type="time" defaultValue={rules.closes} />
       </Box>
       <Choice
         name="lengths"
@@ -104,20 +146,22 @@ export function BookingSettings({
         error={errors.lengths}
       />
       <Box sx={three}>
-        <Field
-          errors={errors}
-          name="buffer"
-          label="Free minutes around each"
-          defaultValue={settings.buffer}
-        />
-        <Field errors={errors} name="notice" label="Hours of notice" defaultValue={settings.notice} />
-        <Field errors={errors} name="daysAhead" label="Days ahead" defaultValue={settings.daysAhead} />
+        <Field errors={errors} name="buffer" label="Free minutes around each" defaultValue={rules.buffer} />
+        <Field errors={errors} name="notice" label="Hours of notice" defaultValue={rules.notice} />
+        <Field errors={errors} name="daysAhead" label="Days ahead" defaultValue={rules.daysAhead} />
         <Field
           errors={errors}
           name="mostADay"
           label="Calls a day at most"
-          defaultValue={settings.mostADay}
+          defaultValue={rules.mostADay}
           helperText="0 for as many as fit."
+        />
+        <Field
+          errors={errors}
+          name="remindHours"
+          label="Reminded before, hours"
+          defaultValue={rules.remindHours}
+          helperText="0 for no reminder."
         />
         <Field
           errors={errors}
@@ -126,7 +170,6 @@ export function BookingSettings({
           select
           value={where}
           onChange={(event) => setWhere(event.target.value === "place" ? "place" : "phone")}
-          sx={{ gridColumn: { sm: "span 2" } }}
         >
           <MenuItem value="phone">I call them; the page asks for the number</MenuItem>
           <MenuItem value="place">We meet in one place, or at one link</MenuItem>
@@ -137,9 +180,63 @@ export function BookingSettings({
           errors={errors}
           name="place"
           label="The place, or the link of the video room"
-          defaultValue={settings.place}
+          defaultValue={rules.place}
         />
+      )}
+      {questions.map(({ text, required }, index) => (
+        <Box key={`question ${index + 1}`} sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+          <TextField
+            label={`Question ${index + 1}`}
+            value={text}
+            onChange={({ target }) =>
+              setQuestions(
+                questions.map((each, at) => (at === index ? { ...each, text: target.value } : each)),
+              )
+            }
+            sx={{ flex: 1 }}
+          />
+          <Button
+            type="button"
+            onClick={() =>
+              setQuestions(
+                questions.map((each, at) => (at === index ? { ...each, required: !required } : each)),
+              )
+            }
+          >
+            {required ? "Must be answered" : "If they like"}
+          </Button>
+          <Button type="button" onClick={() => setQuestions(questions.filter((_, at) => at !== index))}>
+            Leave out
+          </Button>
+        </Box>
+      ))}
+      {questions.length < 6 && (
+        <Box>
+          <Button
+            type="button"
+            size="small"
+            onClick={() => setQuestions([...questions, { text: "", required: false }])}
+          >
+            Ask something
+          </Button>
+        </Box>
       )}
     </Part>
   );
 }
+
+const NEW_PAGE: OwnPage["rules"] = {
+  about: "",
+  days: [1, 2, 3, 4, 5],
+  opens: "09:00",
+  closes: "17:30",
+  lengths: [30],
+  buffer: 0,
+  notice: 2,
+  daysAhead: 14,
+  mostADay: 0,
+  where: "phone",
+  place: "",
+  questions: [],
+  remindHours: 24,
+};

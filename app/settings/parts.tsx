@@ -82,6 +82,35 @@ export const SETTINGS_MARGINS: Record<string, [string, string][]> = {
       "A time that somebody takes is gone for everybody else at that moment, the minutes around it included.",
     ],
     ["Holidays", "On public holidays of the company's country nobody can book."],
+    [
+      "Your other calendars",
+      "Of them only the busy times are kept. What cannot be read keeps what it said last, and says here what is wrong.",
+    ],
+  ],
+  labels: [
+    [
+      "Before you press",
+      "What a label would do stands in the margin of Replies before it is set, and one press takes all of it back.",
+    ],
+    [
+      "On its own",
+      "Only a sure opt-out in plain words is acted on without you: it stops and blocks. Everything else waits for your key.",
+    ],
+    [
+      "What it learns from",
+      "Labels that people set, together with the letters that ship. Nothing leaves this server.",
+    ],
+  ],
+  notices: [
+    ["In the app", "The tray in the top bar counts what is new."],
+    [
+      "By mail",
+      "From one of your own mailboxes to the address you sign in with; several at once become one letter.",
+    ],
+    [
+      "Quiet hours",
+      "Mail waits until they are over. What the browser would have said is in the app in the morning.",
+    ],
   ],
   sending: [
     [

@@ -22,13 +22,17 @@ export interface Busy {
 /** Calls begin on the half-hour; shorter ones on the quarter too. */
 const gridOf = (length: number) => (length < 30 ? 15 : 30) * MINUTE;
 
-/** Starts of free times in order, in the rep's working time where the rep is. `isHoliday` is asked about local days. */
+/**
+ * Starts of free times in order, in the rep's working time where the rep is. `calls` are those booked here, which count
+ * towards a day's most; `busy` is what other calendars hold. `isHoliday` is asked about local days.
+ */
 export function freeTimes(
   now: number,
   zone: string,
   rules: BookingRules,
-  busy: readonly Busy[],
+  calls: readonly Busy[],
   isHoliday: (day: string) => boolean = () => false,
+  busy: readonly Busy[] = [],
 ): number[] {
   const open = new OpenHours(rules.hours, zone, now);
   const earliest = now + rules.notice * HOUR;
@@ -36,11 +40,13 @@ export function freeTimes(
   const length = rules.length * MINUTE;
   const buffer = rules.buffer * MINUTE;
   const perDay = new Map<string, number>();
-  for (const { startsAt } of busy) {
+  for (const { startsAt } of calls) {
     const day = dayOf(startsAt, zone);
     perDay.set(day, (perDay.get(day) ?? 0) + 1);
   }
+  const taken = merged([...calls, ...busy]);
   const free: number[] = [];
+  let next = 0;
   for (
     let window = open.windowFrom(earliest);
     window.opens < latest;
@@ -48,12 +54,23 @@ export function freeTimes(
   ) {
     const day = dayOf(window.opens, zone);
     if (isHoliday(day) || (rules.mostADay > 0 && (perDay.get(day) ?? 0) >= rules.mostADay)) continue;
-    for (let at = window.opens; at + length <= window.closes; at += gridOf(rules.length))
-      if (
-        at >= earliest &&
-        !busy.some(({ startsAt, endsAt }) => startsAt < at + length + buffer && at < endsAt + buffer)
-      )
-        free.push(at);
+    for (let at = window.opens; at + length <= window.closes; at += gridOf(rules.length)) {
+      // Both run forward: what ended before this time has ended for all later ones.
+      while (next < taken.length && (taken[next] as Busy).endsAt + buffer <= at) next++;
+      const following = taken[next];
+      if (at >= earliest && !(following && following.startsAt < at + length + buffer)) free.push(at);
+    }
   }
   return free;
+}
+
+/** Without overlaps, in order. */
+function merged(times: readonly Busy[]): Busy[] {
+  const result: Busy[] = [];
+  for (const { startsAt, endsAt } of times.toSorted((a, b) => a.startsAt - b.startsAt)) {
+    const last = result.at(-1);
+    if (last && startsAt <= last.endsAt) last.endsAt = Math.max(last.endsAt, endsAt);
+    else result.push({ startsAt, endsAt });
+  }
+  return result;
 }

@@ -5,6 +5,7 @@
 import type { EventKind } from "../events.ts";
 import type { StopReason, WaitReason } from "../sending/reasons.ts";
 import type { SequenceSettings } from "../sequence/settings.ts";
+import type { LabelEffects } from "./label-effects.ts";
 
 export type Happening =
   /** An email of a sequence, or the rep's own answer, has left. */
@@ -15,9 +16,15 @@ export type Happening =
   | { kind: "replied" }
   /** Somebody of the same company answers the same subject: the rep says whether it is an answer. */
   | { kind: "likely_reply" }
-  | { kind: "away"; because: string }
+  /** `day`: the day of return that they name, "YYYY-MM-DD". */
+  | { kind: "away"; because: string; day?: string | null }
+  /** A server wants a person to confirm that a person wrote. */
+  | { kind: "challenged"; because: string }
+  /** The rep, or a sure reading, says what a reply means. `day`: when they are back, or want to be asked again. */
+  | { kind: "labelled"; label: string; name: string; effects: LabelEffects; day: string | null }
   | { kind: "left_company"; because: string }
-  | { kind: "bounced"; hard: boolean; words: string }
+  /** `policy`: refused for the sender's sake. `again`: the email before it came back for now, too. */
+  | { kind: "bounced"; hard: boolean; words: string; policy?: boolean; again?: boolean }
   | { kind: "complained"; because: string }
   | { kind: "opted_out" }
   | { kind: "booked"; at: number }
@@ -30,11 +37,13 @@ export type Happening =
   | { kind: "stage_set"; stage: string }
   /** A field has the value at which their sequence stops. */
   | { kind: "field_met" }
+  /** The rep noted that the call took place, or that they did not come. */
+  | { kind: "meeting_held" | "meeting_missed" }
   | { kind: "booking_cancelled"; at: number }
   | { kind: "booking_moved"; at: number }
   | { kind: "blocked" | "stopped_by_rep" | "merged" | "erased" };
 
-export type Stage = "contacted" | "in_conversation" | "meeting_booked";
+export type Stage = "contacted" | "in_conversation" | "meeting_booked" | "won" | "lost";
 
 export type Consequence =
   /** An entry in the record of events, named like the happening. */
@@ -42,6 +51,18 @@ export type Consequence =
   /** Ends everything planned, on every channel. `ifAddress`: only if they still have the address it is about. */
   | { do: "stop"; reason: StopReason; detail: string | null; ifAddress: boolean }
   | { do: "hold"; reason: WaitReason }
+  /** Nothing goes to the person until somebody lifts it. */
+  | { do: "hold_person"; reason: "came_back_twice" | "challenged"; detail: string }
+  /** Nothing goes to them before the day after this one. */
+  | { do: "leave_until"; day: string }
+  /** What this reply stopped goes on. */
+  | { do: "resume" }
+  | { do: "release_company" }
+  /** Moves to a stage, also back. */
+  | { do: "set_stage"; to: Stage }
+  | { do: "add_to_list"; listId: number }
+  /** A reminder for the rep, on a day or now. */
+  | { do: "remind"; kind: "reminder" | "come_back"; text: string; day: string | null }
   /** Nothing goes to them for so many working days. */
   | { do: "leave_alone"; days: number }
   /** The other people of their company wait until somebody lifts it; a free-mail domain is no company. */
@@ -116,15 +137,29 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "away":
       return [
         record("away", happening.because),
-        ...(settings.awayDays > 0 ? [{ do: "leave_alone" as const, days: settings.awayDays }] : []),
+        ...(happening.day
+          ? [{ do: "leave_until" as const, day: happening.day }]
+          : settings.awayDays > 0
+            ? [{ do: "leave_alone" as const, days: settings.awayDays }]
+            : []),
       ];
+    case "challenged":
+      return [
+        record("challenged", happening.because),
+        { do: "hold_person", reason: "challenged", detail: happening.because },
+      ];
+    case "labelled":
+      return labelConsequences(happening);
     case "left_company":
       return [record("left_company", happening.because), stop("left_company", happening.because)];
     case "bounced": {
-      const { hard, words } = happening;
-      const noted = record("bounced", `${hard ? "hard" : "soft"}: ${words}`);
-      return hard
-        ? [noted, { do: "block", whose: "recipient", reason: "bounced" }, stop("bounced", words, true)]
+      const { hard, policy, again, words } = happening;
+      // Of a policy the mailbox's health hears (server/sending/mailboxes/rest.ts), not the prospect.
+      const noted = record("bounced", `${hard ? "hard" : policy ? "policy" : "soft"}: ${words}`);
+      if (hard)
+        return [noted, { do: "block", whose: "recipient", reason: "bounced" }, stop("bounced", words, true)];
+      return again && !policy
+        ? [noted, { do: "hold_person", reason: "came_back_twice", detail: words }]
         : [noted];
     }
     case "complained":
@@ -141,8 +176,12 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
         record("booked", String(happening.at)),
         ...errand,
         ...(stops.meeting ? [stop("booked")] : []),
+        ...companyHold,
         { do: "raise", to: "meeting_booked" },
       ];
+    case "meeting_held":
+    case "meeting_missed":
+      return [record(happening.kind)];
     case "booking_cancelled":
     case "booking_moved":
       return [record(happening.kind, String(happening.at))];
@@ -152,4 +191,42 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "erased":
       return [stop(happening.kind)];
   }
+}
+
+function labelConsequences({
+  label,
+  name,
+  effects,
+  day,
+}: Extract<Happening, { kind: "labelled" }>): Consequence[] {
+  const { stage, stops, resumes, colleagues, task, listId, blocks } = effects;
+  return [
+    record("labelled", name),
+    ...(blocks
+      ? [
+          stop("opted_out"),
+          { do: "block" as const, whose: "person" as const, reason: "opted_out" as const },
+          record("opted_out"),
+        ]
+      : stops
+        ? [stop("replied")]
+        : []),
+    ...(resumes ? [{ do: "resume" as const }] : []),
+    ...(resumes && day ? [{ do: "leave_until" as const, day }] : []),
+    ...(colleagues === "hold" ? [{ do: "hold_company" as const }] : []),
+    ...(colleagues === "release" ? [{ do: "release_company" as const }] : []),
+    ...(stage ? [{ do: "set_stage" as const, to: stage }] : []),
+    ...(listId !== null ? [{ do: "add_to_list" as const, listId }] : []),
+    ...(task !== "" ? [{ do: "remind" as const, kind: "reminder" as const, text: task, day: null }] : []),
+    ...(label === "not_now" && day
+      ? [
+          {
+            do: "remind" as const,
+            kind: "come_back" as const,
+            text: "They asked to be written to again.",
+            day,
+          },
+        ]
+      : []),
+  ];
 }

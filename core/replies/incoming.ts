@@ -3,7 +3,7 @@
  * are read by their standards (RFC 3464 delivery, RFC 5965 complaints, RFC 8098 receipts, RFC 3834 automatic answers)
  * and, where a server wrote for people only, by its words.
  */
-import { isHardFailure } from "../sending/refusal.ts";
+import { isHardFailure, isPolicyFailure } from "../sending/refusal.ts";
 import { absenceIn, departureIn, wantsSomething } from "./absence.ts";
 import {
   bouncedAddresses,
@@ -32,6 +32,8 @@ export interface Failure {
   /** As we wrote it, if the report says so; after a forward it is not the last one's. */
   address: string | null;
   hard: boolean;
+  /** Refused by the receiver's rules for the sender's sake. */
+  policy: boolean;
   status: string | null;
   words: string;
 }
@@ -46,7 +48,9 @@ export type IncomingKind =
   | { kind: "delay"; because: string; address: string | null }
   /** They told their provider that it is spam. */
   | { kind: "complaint"; because: string; address: string | null }
-  | { kind: "receipt"; because: string };
+  | { kind: "receipt"; because: string }
+  /** Their server holds the email until somebody confirms by hand that a person sent it. */
+  | { kind: "challenge"; because: string };
 
 /** Subjects that automatic answers carry where their software sets no header. An answer to one begins with "Re:". */
 const AUTOMATIC_SUBJECT =
@@ -60,6 +64,10 @@ const RECEIPT_TEXT =
 const MACHINE = /^(mailer-?daemon|mail-?daemon|mdaemon|bounces?([+.-].*)?)@/;
 const POSTMASTER = /^(postmaster|mail-?admin|mail\.?system)@/;
 const NOBODY_READS = /^(no-?reply|do-?not-?reply|auto-?(reply|responder)|autoresponder)([+.-].*)?@/;
+
+/** Servers that ask the sender to prove to be a person. */
+const CHALLENGE =
+  /(?:(?:confirm|verify|prove|validate)[^.\n]{0,60}(?:you are (?:a )?(?:human|person|real|not a (?:robot|spammer))|your (?:identity|email address|message)|that you sent|sender)|(?:click|visit|follow|reply)[^.\n]{0,80}(?:so that|to (?:have|get|let|release|deliver))[^.\n]{0,40}(?:message|e-?mail|mail)[^.\n]{0,30}(?:deliver|release|through)|(?:message|e-?mail)[^.\n]{0,60}(?:quarantine|held|waiting|on hold)[^.\n]{0,80}(?:confirm|approve|verif|click)|challenge[ -]response|sender verification|bestätigen sie[^.\n]{0,60}(?:absender|mensch|nachricht)|confirmez[^.\n]{0,60}(?:humain|expéditeur|message)|confirme[^.\n]{0,60}(?:humano|remitente|remetente|mensaje|mensagem))/i;
 
 /** A handwritten absence is a line or three; in a longer letter such words are about something else. */
 const SHORT = 700;
@@ -93,6 +101,9 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
     return { kind: "receipt", because: "a read receipt" };
 
   const because = automaticBecause(message, header, isMachine, submitted);
+  const challenge = `${subject}\n${message.text.slice(0, SHORT * 3)}`.match(CHALLENGE)?.[0];
+  if (challenge && /https?:\/\/|\breply\b|antwort|répond|respond/i.test(message.text.slice(0, READ)))
+    return { kind: "challenge", because: challenge.trim().slice(0, QUOTED) };
   const short = message.text.length <= SHORT;
   const isNotice = because !== null || (short && !wantsSomething(message.text));
   const departure = isNotice ? departureIn(message.text.slice(0, READ)) : null;
@@ -139,7 +150,14 @@ function readStatus(status: string, text: string): IncomingKind {
   const failed = recipients.filter(({ action }) => action === "failed").slice(0, MOST_RECIPIENTS);
   const [first, ...rest] = failed.map((each): Failure => {
     const words = each.words || each.status || text.slice(0, 500).split("\n")[0] || "";
-    return { address: each.address, status: each.status, words, hard: isHardFailure(each.status, words) };
+    const { address, status: code } = each;
+    return {
+      address,
+      status: code,
+      words,
+      hard: isHardFailure(code, words),
+      policy: isPolicyFailure(code, words),
+    };
   });
   if (first) return { kind: "bounce", failures: [first, ...rest] };
   const delayed = recipients.find(({ action }) => action === "delayed");
@@ -166,7 +184,7 @@ function readPlainReport({ text, subject }: IncomingMessage, failed: string): In
   const isForNow = /(?:^|\D)4\d\d[ -]/.test(words) || status?.startsWith("4");
   const hard = !isForNow && isHardFailure(status, coded === undefined ? ownWords(text) : words);
   const [first, ...rest] = (addresses.length > 0 ? addresses : [null]).map(
-    (address): Failure => ({ address, hard, status, words }),
+    (address): Failure => ({ address, hard, policy: !hard && isPolicyFailure(status, words), status, words }),
   );
   return { kind: "bounce", failures: [first as Failure, ...rest] };
 }

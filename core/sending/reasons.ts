@@ -70,6 +70,10 @@ export const WAIT_REASONS = [
   "colleague_replied",
   /** They are away. */
   "away",
+  /** Two emails in a row came back for now. */
+  "came_back_twice",
+  /** Their server wants a person to confirm that a person wrote. */
+  "challenged",
 ] as const;
 export type WaitReason = (typeof WAIT_REASONS)[number];
 

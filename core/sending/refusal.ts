@@ -79,3 +79,11 @@ export function isHardFailure(status: string | null, words: string): boolean {
   if (ABOUT_US.test(words)) return false;
   return detail !== null || /(?:^|\D)55[0134](?:\D|$)/.test(words);
 }
+
+/** Of a report that came later: whether the receiver's rules refused it for the sender's sake, not for the address. */
+export function isPolicyFailure(status: string | null, words: string): boolean {
+  if (isHardFailure(status, words) || NO_ROOM.test(words)) return false;
+  const code = enhancedCode(words) ?? enhancedCode(status ?? "");
+  if (code?.class === 4) return false;
+  return code ? /^7\./.test(code.detail) || ABOUT_US.test(words) : ABOUT_US.test(words);
+}

@@ -2,10 +2,20 @@
 import { consequences, type Happening } from "../../core/replies/consequences.ts";
 import { blockAddress } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
-import { addErrand, holdCompany, leaveAlone, settingsFor } from "../db/holds.ts";
-import { holdJourneys, raiseStage, stopJourneys } from "../db/journeys.ts";
+import {
+  addErrand,
+  holdCompany,
+  leaveAlone,
+  leaveUntil,
+  releaseCompanyOf,
+  setHold,
+  settingsFor,
+} from "../db/holds.ts";
+import { holdJourneys, raiseStage, resumeJourney, setStage, stopJourneys } from "../db/journeys.ts";
+import { addToList } from "../db/lists.ts";
 import type { Db } from "../db/open.ts";
 import { addressesOf, prospectById } from "../db/prospects.ts";
+import { addReminder } from "../db/reminders.ts";
 
 export interface About {
   at: number;
@@ -51,6 +61,42 @@ export function apply(db: Db, happening: Happening, about: About): boolean {
         break;
       case "errand":
         addErrand(db, prospectId, each.text, at);
+        break;
+      case "hold_person":
+        setHold(db, {
+          scope: "prospect",
+          scopeId: prospectId,
+          reason: each.reason,
+          detail: each.detail,
+          since: at,
+          until: null,
+          causeProspectId: null,
+        });
+        break;
+      case "leave_until":
+        leaveUntil(db, prospectId, each.day, at);
+        break;
+      case "resume":
+        if (resumeJourney(db, about.journeyId ?? 0, at)) changed = true;
+        break;
+      case "release_company":
+        releaseCompanyOf(db, prospectId, at);
+        break;
+      case "set_stage":
+        if (setStage(db, prospectId, each.to, about)) changed = true;
+        break;
+      case "add_to_list":
+        addToList(db, each.listId, prospectId);
+        break;
+      case "remind":
+        addReminder(db, {
+          ...about,
+          replyId: about.replyId ?? null,
+          userId: about.userId ?? null,
+          kind: each.kind,
+          text: each.text,
+          day: each.day,
+        });
         break;
       case "raise":
         raiseStage(db, prospectId, each.to);

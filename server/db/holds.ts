@@ -1,11 +1,17 @@
 /** Holds: a journey waits until something changes or a time is over. */
-import { instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
+import {
+  dayNumberFrom,
+  instantOnDay,
+  minutesOf,
+  weekdayOn,
+  workingDayNumberAfter,
+} from "../../core/calendar.ts";
 import type { StopSettings } from "../../core/replies/consequences.ts";
 import { AFTER_THE_END } from "./journeys.ts";
 import { type Db, sql } from "./open.ts";
 import { sequenceById } from "./sequences.ts";
 
-export type HoldReason = "paused_by_rep" | "colleague_replied" | "away";
+export type HoldReason = "paused_by_rep" | "colleague_replied" | "away" | "came_back_twice" | "challenged";
 
 export interface NewHold {
   scope: "journey" | "prospect" | "company";
@@ -90,6 +96,37 @@ export function leaveAlone(db: Db, prospectId: number, days: number, at: number)
     until,
     causeProspectId: null,
   });
+}
+
+/** Leaves somebody alone until the morning after a day that they named, "YYYY-MM-DD", where they are. */
+export function leaveUntil(db: Db, prospectId: number, day: string, at: number): void {
+  const journey = going(db, prospectId);
+  const sequence = journey && sequenceById(db, journey.sequenceId);
+  const days = sequence?.hours.days ?? [1, 2, 3, 4, 5];
+  const zone =
+    journey?.zone ??
+    sequence?.zone ??
+    sql<{ prospectId: number }, { zone: string | null }>(
+      db,
+      "SELECT time_zone AS zone FROM prospects WHERE id = @prospectId",
+    ).get({ prospectId })?.zone ??
+    "UTC";
+  let next = dayNumberFrom(day) + 1;
+  while (!days.includes(weekdayOn(next))) next++;
+  const until = instantOnDay(next, minutesOf(sequence?.hours.opens ?? "08:00"), zone);
+  const hold = { scope: "prospect", scopeId: prospectId, reason: "away" } as const;
+  // What they say now counts, also where it is earlier than what was said before.
+  liftHold(db, hold, at);
+  if (until > at) setHold(db, { ...hold, detail: day, since: at, until, causeProspectId: null });
+}
+
+/** Lets the people of a company go on whom this prospect's answer holds. */
+export function releaseCompanyOf(db: Db, prospectId: number, at: number): void {
+  const company = sql<{ prospectId: number }, { id: number }>(
+    db,
+    `SELECT h.scope_id AS id FROM holds h WHERE h.scope = 'company' AND h.reason = 'colleague_replied' AND h.cause_prospect_id = @prospectId`,
+  ).get({ prospectId });
+  if (company) liftHold(db, { scope: "company", scopeId: company.id, reason: "colleague_replied" }, at);
 }
 
 /** Holds the other people of a company. One without a domain of its own, such as a free-mail provider's, is none. */

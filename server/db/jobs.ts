@@ -1,7 +1,14 @@
 /** Work that takes longer than a page: asked for by the web server, done by the worker process. */
 import { type Db, sql } from "./open.ts";
 
-export type JobKind = "look_through" | "import" | "search" | "verify" | "find_addresses" | "duplicates";
+export type JobKind =
+  | "look_through"
+  | "import"
+  | "search"
+  | "verify"
+  | "find_addresses"
+  | "duplicates"
+  | "learn";
 export type JobState = "waiting" | "working" | "done" | "failed" | "cancelled";
 
 export interface Job {

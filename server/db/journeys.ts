@@ -108,6 +108,8 @@ const PASSING: readonly WaitReason[] = [
   "paused_by_rep",
   "colleague_replied",
   "away",
+  "came_back_twice",
+  "challenged",
 ];
 
 /** Records when and from where a journey goes on, or why it waits. */
@@ -154,9 +156,42 @@ export function stopJourneys(
      WHERE prospect_id = @prospectId AND state = 'active' RETURNING id`,
   ).all({ prospectId, reason, detail, now });
   for (const { id } of stopped) closeTouches(db, id, now);
+  dropLaterAnswers(db, prospectId, now);
   for (const { id } of stopped)
     recordEvent(db, { at: now, kind: "journey_stopped", prospectId, journeyId: id, detail: reason });
   return stopped.map(({ id }) => id);
+}
+
+/** An answer that was to go later goes no more: what it was to say has been overtaken. */
+export function dropLaterAnswers(db: Db, prospectId: number, now: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE touches SET state = 'skipped', ended_at = @now
+     WHERE prospect_id = @prospectId AND state = 'queued' AND due_at > @now`,
+  ).run({ prospectId, now });
+}
+
+/**
+ * A journey that an answer stopped goes on where it stood. False if it did not stop for an answer, or if they are on
+ * another sequence by now.
+ */
+export function resumeJourney(db: Db, id: number, now: number): boolean {
+  const resumed = sql<Record<string, unknown>, { prospectId: number }>(
+    db,
+    `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL
+     WHERE id = @id AND state = 'stopped' AND stop_reason = 'replied'
+       AND NOT EXISTS (SELECT 1 FROM journeys o WHERE o.prospect_id = journeys.prospect_id AND o.state = 'active')
+     RETURNING prospect_id AS prospectId`,
+  ).get({ id });
+  if (!resumed) return false;
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE touches SET state = CASE kind WHEN 'approved_email' THEN 'draft' WHEN 'email' THEN 'draft' ELSE 'open' END, ended_at = NULL
+     WHERE journey_id = @id AND state = 'skipped' AND step_id = (SELECT place_id FROM journeys WHERE id = @id)`,
+  ).run({ id });
+  recordEvent(db, { at: now, kind: "journey_resumed", prospectId: resumed.prospectId, journeyId: id });
+  sql<{ id: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run({ id });
+  return true;
 }
 
 /** The step id of what is left to do once somebody has answered: it outlives the stop. */
@@ -185,6 +220,22 @@ export function finishJourney(db: Db, id: number, mailboxId: number | null, now:
 
 export const STAGES = ["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"] as const;
 export type Stage = (typeof STAGES)[number];
+
+/** Moves a prospect to a stage, also back, and records it. False if they were there. */
+export function setStage(
+  db: Db,
+  prospectId: number,
+  stage: Stage,
+  { at, userId = null }: { at: number; userId?: number | null },
+): boolean {
+  const moved =
+    sql<Record<string, unknown>>(
+      db,
+      "UPDATE prospects SET stage = @stage WHERE id = @prospectId AND stage != @stage",
+    ).run({ prospectId, stage }).changes === 1;
+  if (moved) recordEvent(db, { at, kind: "stage_set", prospectId, userId, detail: stage });
+  return moved;
+}
 
 /** Moves a prospect forward to a stage; never back. */
 export function raiseStage(db: Db, prospectId: number, stage: Stage): void {

@@ -50,30 +50,42 @@ export interface Touch {
   serverAnswer: string | null;
   /** Who said yes to it, if it had to be asked for. */
   approvedBy: number | null;
+  /** When it is to go at the earliest; null: at once. */
+  dueAt: number | null;
+  /** Goes only if nothing came back meanwhile. */
+  unlessReply: 0 | 1;
 }
 
 const COLUMNS = `id, kind, journey_id AS journeyId, step_id AS stepId, version, variant_id AS variantId,
   prospect_id AS prospectId, mailbox_id AS mailboxId, recipient, state, message_id AS messageId,
   in_reply_to AS inReplyTo, thread_references AS "references", subject, body, markup, format, cc, bcc, attachments,
   claimed_at AS claimedAt, claimed_wall AS claimedWall, sent_at AS sentAt, undecided_at AS undecidedAt,
-  server_answer AS serverAnswer, user_id AS approvedBy`;
+  server_answer AS serverAnswer, user_id AS approvedBy, due_at AS dueAt, unless_reply AS unlessReply`;
 
-type WithDefaults = "variantId" | "format" | "cc" | "bcc" | "attachments";
+type WithDefaults = "variantId" | "format" | "cc" | "bcc" | "attachments" | "dueAt" | "unlessReply";
 export type NewTouch = Omit<
   Touch,
   "id" | "sentAt" | "undecidedAt" | "serverAnswer" | "approvedBy" | WithDefaults
 > &
   Partial<Pick<Touch, WithDefaults>>;
-const DEFAULTS = { variantId: null, format: "formatted", cc: "", bcc: "", attachments: "[]" } as const;
+const DEFAULTS = {
+  variantId: null,
+  format: "formatted",
+  cc: "",
+  bcc: "",
+  attachments: "[]",
+  dueAt: null,
+  unlessReply: 0,
+} as const;
 
 /** Writes a row into the ledger; null if this journey has this step already. */
 export function enterTouch(db: Db, touch: NewTouch): number | null {
   const result = sql<NewTouch>(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, at, due_at, prospect_id, mailbox_id, recipient, state,
-       message_id, in_reply_to, thread_references, subject, body, markup, format, cc, bcc, attachments, claimed_at, claimed_wall)
-     VALUES (@kind, @journeyId, @stepId, @version, @variantId, @claimedAt, @claimedAt, @prospectId, @mailboxId, @recipient, @state,
-       @messageId, @inReplyTo, @references, @subject, @body, @markup, @format, @cc, @bcc, @attachments, @claimedAt, @claimedWall)
+       message_id, in_reply_to, thread_references, subject, body, markup, format, cc, bcc, attachments, claimed_at, claimed_wall, unless_reply)
+     VALUES (@kind, @journeyId, @stepId, @version, @variantId, @claimedAt, coalesce(@dueAt, @claimedAt), @prospectId, @mailboxId, @recipient, @state,
+       @messageId, @inReplyTo, @references, @subject, @body, @markup, @format, @cc, @bcc, @attachments, @claimedAt, @claimedWall, @unlessReply)
      ON CONFLICT (journey_id, step_id) DO NOTHING`,
   ).run({ ...DEFAULTS, ...touch });
   return result.changes === 1 ? Number(result.lastInsertRowid) : null;
@@ -85,6 +97,19 @@ export function touchesInState(db: Db, state: "queued" | "claimed"): Touch[] {
     // The state is spelt out so that the partial index serves the query.
     `SELECT ${COLUMNS} FROM touches WHERE state IN ('queued', 'claimed') AND state = @state ORDER BY id`,
   ).all({ state });
+}
+
+/** The emails that wait in the ledger and may go by now. */
+export function queuedBy(db: Db, now: number): Touch[] {
+  return touchesInState(db, "queued").filter(({ dueAt }) => dueAt === null || dueAt <= now);
+}
+
+/** When the next of those that wait may go; null if none does. */
+export function nextQueuedAt(db: Db, now: number): number | null {
+  return touchesInState(db, "queued").reduce<number | null>(
+    (next, { dueAt }) => (dueAt !== null && dueAt > now && (next === null || dueAt < next) ? dueAt : next),
+    null,
+  );
 }
 
 export function touchById(db: Db, id: number): Touch | undefined {

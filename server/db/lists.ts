@@ -10,3 +10,16 @@ export function listNamed(db: Db, name: string, now: number): number {
   return sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })
     ?.id as number;
 }
+
+/** Puts somebody on a list, if it is still there. */
+export function addToList(db: Db, listId: number, prospectId: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO list_prospects (list_id, prospect_id) SELECT id, @prospectId FROM lists WHERE id = @listId
+     ON CONFLICT DO NOTHING`,
+  ).run({ listId, prospectId });
+}
+
+export function listNames(db: Db): { id: number; name: string }[] {
+  return sql<[], { id: number; name: string }>(db, "SELECT id, name FROM lists ORDER BY name").all([]);
+}

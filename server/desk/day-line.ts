@@ -1,8 +1,8 @@
 import { startOfDay, startOfNextDay } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
-import { readSettings } from "../accounts/settings.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
+import { type OwnNotice, ownNotices } from "../notices/own-notices.ts";
 
 export interface DayTick {
   at: number;
@@ -23,14 +23,15 @@ export interface DayLine {
   /** A clock move that goes on, and how far it is. */
   moving: { id: number; kind: string; now: number | null } | null;
   engineSeen: number | null;
-  /** The user wants to be told in the browser when somebody answers. */
-  tellReplies: boolean;
+  /** What the user is told, the newest first. */
+  notices: OwnNotice[];
 }
 
 const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Erased') AS name";
 
 /** Today of one user: what went, what goes, who answered. */
-export function dayLine({ db, clock, config }: App, user: Pick<User, "id" | "zone">): DayLine {
+export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
+  const { db, clock, config } = app;
   const now = clock.now();
   const day = { from: startOfDay(now, user.zone), to: startOfNextDay(now, user.zone) };
   const ticks = (text: string) => sql<typeof day, DayTick>(db, text).all(day);
@@ -63,6 +64,6 @@ export function dayLine({ db, clock, config }: App, user: Pick<User, "id" | "zon
       : null,
     engineSeen:
       sql<[], { at: number | null }>(db, "SELECT ticked_wall AS at FROM engine_lease").get([])?.at ?? null,
-    tellReplies: readSettings(db, user.id).tellReplies,
+    notices: ownNotices(app, user.id),
   };
 }

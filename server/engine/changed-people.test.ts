@@ -7,7 +7,7 @@ import { eraseProspect } from "../prospects/people/erase-prospect.ts";
 import { prospectStory } from "../prospects/people/prospect-story.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { answerReply } from "../replies/answer-reply.ts";
-import { countReplies, listReplies } from "../replies/list-replies.ts";
+import { countReplies, listReplies, openReply } from "../replies/list-replies.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {
   addMailbox,
@@ -76,7 +76,11 @@ async function answers(
   await engine.tick();
 }
 const write = (replyId: number) =>
-  answerReply(world.app, 1, { replyId, text: "With pleasure.", key: `answer-no-${replyId}` });
+  answerReply(
+    world.app,
+    { id: 1, zone: "UTC" },
+    { replyId, text: "With pleasure.", key: `answer-no-${replyId}` },
+  );
 const recipients = async () => (await world.deliveries()).map(({ recipient }) => recipient).slice(2);
 
 describe("an answer", () => {
@@ -84,7 +88,7 @@ describe("an answer", () => {
     await answers(1, "Front desk <desk@elsewhere.example>");
     await answers(2, "Bia <bia@bia-museum.example>", ["Reply-To: Bia at home <bia@home.example>"]);
     expect(
-      listReplies(world.app, "unread", null)
+      listReplies(world.app, { filter: "unread" }, null)
         .map(({ answerTo }) => answerTo)
         .toSorted(),
     ).toEqual(["bia@home.example", "desk@elsewhere.example"]);
@@ -102,8 +106,10 @@ describe("an answer", () => {
     expect(rows(world, "SELECT state, refused_words AS words FROM touches WHERE kind = 'answer'")).toEqual([
       { state: "refused", words: expect.stringContaining("block list") },
     ]);
-    expect(listReplies(world.app, "people", null)[0]?.blocked).toBe(true);
-    expect(answerReply(world.app, 1, { replyId: 1, text: "Once more", key: "another-key" })).toMatchObject({
+    expect(openReply(world.app, 1)?.blocked).toBe(true);
+    expect(
+      answerReply(world.app, { id: 1, zone: "UTC" }, { replyId: 1, text: "Once more", key: "another-key" }),
+    ).toMatchObject({
       errors: { form: expect.stringContaining("ana@ana-museum.example is on the block list") },
     });
   });
@@ -176,7 +182,8 @@ describe("somebody who was erased", () => {
     await engine.tick();
     expect(await recipients()).toEqual([]);
     expect(countReplies(world.app)).toEqual({ unread: 0, people: 0, automatic: 0, bounces: 0 });
-    for (const filter of ["unread", "people"] as const) expect(listReplies(world.app, filter, 1)).toEqual([]);
+    for (const filter of ["unread", "people"] as const)
+      expect(listReplies(world.app, { filter }, 1)).toEqual([]);
     expect(today(world.app, { zone: "Europe/Lisbon" })).toMatchObject({ unread: 0, newest: [] });
     expect(() => prospectStory(world.app, 1)).toThrow("does not exist");
     // What they did still counts, without their name.

@@ -286,9 +286,13 @@ describe("the engine", () => {
     setDemoClock(world.app.db, TUESDAY + 12 * HOUR, false);
     await engine.tick();
     for (let press = 0; press < 2; press++)
-      expect(answerReply(world.app, 1, { replyId: 1, text: "With pleasure.", key: "press-once" }).ok).toBe(
-        true,
-      );
+      expect(
+        answerReply(
+          world.app,
+          { id: 1, zone: "UTC" },
+          { replyId: 1, text: "With pleasure.", key: "press-once" },
+        ).ok,
+      ).toBe(true);
     await engine.tick();
     await engine.tick();
     expect(rows(world, "SELECT subject, state FROM touches WHERE kind = 'answer'")).toEqual([

@@ -5,19 +5,22 @@
 import { MINUTE } from "../../core/calendar.ts";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
-import { touchesInState } from "../db/ledger.ts";
+import { nextQueuedAt, queuedBy } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
+import { nextServiceMailAt } from "../db/service-mails.ts";
 import { allAccounts, type SocialAccount, setAccountState } from "../db/social.ts";
 import { isDatabaseFault, unreachedWords } from "../errors.ts";
 import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";
+import { mailNotices, nextNoticeMailAt, writeNotices } from "../notices/write-notices.ts";
 import { readMailbox } from "../replies/read-mail.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
 import { nextExchangeAt, planExchange, sendExchange } from "../sending/ramp-exchange.ts";
 import { sendFrom } from "../sending/send.ts";
+import { sendServiceMails } from "../sending/service-mail.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
 import { actFrom, nextActAt, readNews } from "../social/carry-out.ts";
 import { Lanes, waitFor } from "./lanes.ts";
@@ -79,6 +82,8 @@ export class Engine {
 
     const now = clock.now();
     restMailboxes(db, mailboxes, now);
+    writeNotices(this.app);
+    mailNotices(this.app);
     planExchange(this.app);
     const { touches } = this.book.look(now, PLAN_KEEPS);
     const due = new Map<number, PlannedTouch[]>();
@@ -86,7 +91,7 @@ export class Engine {
       if (touch.at > now) break;
       due.set(touch.senderId, [...(due.get(touch.senderId) ?? []), touch]);
     }
-    const answering = new Set(touchesInState(db, "queued").map(({ mailboxId }) => mailboxId));
+    const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     const sending = [...read].map((mailboxId) => {
       const own = due.get(mailboxId) ?? [];
       return own.length === 0 && !answering.has(mailboxId)
@@ -110,6 +115,9 @@ export class Engine {
       this.book.nextAt(now),
       nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY,
       nextExchangeAt(this.app, now) ?? Number.POSITIVE_INFINITY,
+      nextQueuedAt(db, now) ?? Number.POSITIVE_INFINITY,
+      nextServiceMailAt(db, now) ?? Number.POSITIVE_INFINITY,
+      nextNoticeMailAt(db, now) ?? Number.POSITIVE_INFINITY,
     );
     const result = { sent: this.sent, received: this.received, nextAt };
     this.sent = 0;
@@ -124,6 +132,7 @@ export class Engine {
       this.received += await readMailbox(app, doors, mailbox);
       await keepCopies(app, doors, mailbox);
       await sendExchange(app, doors, mailbox);
+      await sendServiceMails(app, doors, mailbox);
       await doors.of(mailbox).folders.backToInbox();
     } catch (error) {
       if (isDatabaseFault(error)) throw error;

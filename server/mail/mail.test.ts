@@ -44,6 +44,8 @@ const touch: Touch = {
   approvedBy: null,
   undecidedAt: null,
   serverAnswer: null,
+  dueAt: null,
+  unlessReply: 0,
 };
 
 async function written(change: Partial<Touch> = {}, tracks = true): Promise<string> {

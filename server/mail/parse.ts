@@ -1,6 +1,7 @@
 /** From a message's source to what the engine decides on. Runs where a hostile message can be given up (read-message.ts). */
 import EmailReplyParser from "email-reply-parser";
 import { simpleParser } from "mailparser";
+import { type InvitationAnswer, invitationAnswer } from "../../core/meetings/calendar-events.ts";
 import { type IncomingKind, sortIncoming } from "../../core/replies/incoming.ts";
 import { splitQuoted } from "../../core/replies/quoted.ts";
 
@@ -18,6 +19,10 @@ export interface ParsedMessage {
   text: string;
   quoted: string;
   kind: IncomingKind;
+  /** Names of what is attached. */
+  attached: string[];
+  /** What it answers to an invitation, if it is such an answer. */
+  invitation: InvitationAnswer | null;
   /** The Message-ID of the email that a report returns. */
   returnedId: string | null;
   /** Our touch's number, from the envelope that a report is about (RFC 3461 4.4). */
@@ -31,6 +36,7 @@ const MOST_CHARACTERS = 200_000;
 const BY_HAND = 20_000;
 const LONGEST_LINE = 1_000;
 const MOST_IDS = 50;
+const MOST_ATTACHED = 20;
 
 export async function parseMessage(source: Buffer, arrivedAt: number): Promise<ParsedMessage> {
   const mail = await simpleParser(source, {
@@ -80,6 +86,11 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
       feedback,
       disposition: part(/^message\/disposition-notification/),
     }),
+    attached: mail.attachments
+      .filter(({ contentType }) => !/^(message|text\/(rfc822-headers|calendar))/.test(contentType))
+      .slice(0, MOST_ATTACHED)
+      .map(({ filename, contentType }) => (filename ?? contentType).slice(0, 200)),
+    invitation: invitationAnswer(part(/^(text|application)\/(calendar|ics)/) ?? ""),
     returnedId,
     envelopeTouchId: envelopeTouchId(deliveryStatus ?? feedback ?? ""),
     at: arrivedAt,

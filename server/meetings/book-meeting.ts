@@ -5,10 +5,12 @@ import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { latestTouchTo } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
+import { addReminder } from "../db/reminders.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { newToken } from "../secrets.ts";
-import { bookingPage } from "./booking-page.ts";
+import { bookingPage, freeHosts } from "./booking-page.ts";
 import { meetingByToken } from "./calendar-file.ts";
+import { invite } from "./invitation.ts";
 
 const start = z.coerce.number("Choose a time.").int();
 const zone = z
@@ -26,12 +28,18 @@ const form = z.object({
     .transform((email) => email.toLowerCase()),
   phone: z.string().trim().max(40, "This is too long for a number.").default(""),
 });
+const answer = z.string().trim().max(1_000, "At most 1,000 characters.").default("");
 
 /**
- * Books a call with a rep. Whoever came by a link of their own is known by it, and everything planned for them stops;
- * a typed address proves nothing, and stops nobody. Returns the token of the meeting's page.
+ * Books a call with a rep, or with whoever of a team has the fewest. Whoever came by a link of their own is known by it, and
+ * everything planned for them stops; a typed address proves nothing, and stops nobody. Returns the token of the meeting's page.
  */
-export function bookMeeting(app: App, slug: string, token: string | null, input: unknown): Outcome<string> {
+export function bookMeeting(
+  app: App,
+  slug: string,
+  token: string | null,
+  input: Record<string, unknown>,
+): Outcome<string> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name, email, phone: typed, length } = read.data;
@@ -39,22 +47,31 @@ export function bookMeeting(app: App, slug: string, token: string | null, input:
   const now = clock.now();
   return db
     .transaction((): Outcome<string> => {
-      const page = bookingPage(app, slug, token, length ?? null);
+      const page = bookingPage(app, slug, token, { length: length ?? null });
       const phone = parsePhone(typed)?.formatInternational() ?? typed;
       if (page.where === "phone" && !/\d.*\d.*\d.*\d.*\d/.test(phone))
         return refused({ phone: `Type the number at which ${page.rep.name.split(" ")[0]} can call you.` });
-      if (!page.times.includes(read.data.start))
-        return refused({ start: new AppError("slot_taken").message });
+      const answers: { question: string; answer: string }[] = [];
+      for (const [index, { text, required }] of page.questions.entries()) {
+        const given = answer.safeParse(input[`question${index}`]);
+        if (!given.success) return refused({ [`question${index}`]: "At most 1,000 characters." });
+        if (required && given.data === "") return refused({ [`question${index}`]: "Please answer this." });
+        if (given.data !== "") answers.push({ question: text, answer: given.data });
+      }
+      // Looked at again in the transaction that takes it: of two who want it, one gets it.
+      const [host] = freeHosts(app, page.id, read.data.start, page.length);
+      if (!host) return refused({ start: new AppError("slot_taken").message });
       const prospectId = page.visitor?.prospectId ?? null;
       const meeting = newToken();
       sql<Record<string, unknown>>(
         db,
-        `INSERT INTO meetings (token, user_id, prospect_id, name, email, phone, place, starts_at, ends_at,
-           visitor_zone, created_at)
-         VALUES (@meeting, @userId, @prospectId, @name, @email, @phone, @place, @start, @ends, @zone, @now)`,
+        `INSERT INTO meetings (token, user_id, page_id, prospect_id, name, email, phone, place, starts_at, ends_at,
+           visitor_zone, answers, created_at)
+         VALUES (@meeting, @userId, @pageId, @prospectId, @name, @email, @phone, @place, @start, @ends, @zone, @answers, @now)`,
       ).run({
         meeting,
-        userId: page.rep.id,
+        userId: host.id,
+        pageId: page.id,
         prospectId,
         name,
         email,
@@ -62,10 +79,12 @@ export function bookMeeting(app: App, slug: string, token: string | null, input:
         place: page.where === "place" ? page.place : "",
         start: read.data.start,
         ends: read.data.start + page.length * MINUTE,
-        zone: read.data.zone || page.visitor?.zone || page.rep.zone,
+        zone: read.data.zone || page.visitor?.zone || host.zone,
+        answers: JSON.stringify(answers),
         now,
       });
-      if (prospectId !== null) tell(app, prospectId, page.rep.id, "booked", read.data.start);
+      invite(app, meeting);
+      if (prospectId !== null) tell(app, prospectId, host.id, "booked", read.data.start);
       return done(meeting);
     })
     .immediate();
@@ -96,6 +115,7 @@ export function cancelMeeting(app: App, token: string): void {
       db,
       "UPDATE meetings SET cancelled_at = @now, moves = moves + 1 WHERE id = @id",
     ).run({ id: meeting.id, now: clock.now() });
+    invite(app, token);
     if (meeting.prospectId !== null)
       tell(app, meeting.prospectId, meeting.userId, "booking_cancelled", meeting.startsAt);
   }).immediate();
@@ -103,7 +123,7 @@ export function cancelMeeting(app: App, token: string): void {
 
 const move = z.object({ start, zone });
 
-/** Moves a meeting to another free time. Throws `not_found`. */
+/** Moves a meeting to another free time of its host. Throws `not_found`. */
 export function moveMeeting(app: App, token: string, input: unknown): Outcome<null> {
   const read = move.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
@@ -113,22 +133,74 @@ export function moveMeeting(app: App, token: string, input: unknown): Outcome<nu
       const meeting = meetingByToken(app, token);
       if (meeting.cancelledAt !== null)
         return refused({ start: "This call was cancelled. Book another one." });
-      const length = (meeting.endsAt - meeting.startsAt) / MINUTE;
-      const page = bookingPage(app, meeting.repSlug, null, length, meeting.id);
+      const minutes = (meeting.endsAt - meeting.startsAt) / MINUTE;
+      const moving = { id: meeting.id, userId: meeting.userId, minutes };
+      const page = bookingPage(app, meeting.pageSlug, null, { moving });
       if (!page.times.includes(read.data.start))
         return refused({ start: new AppError("slot_taken").message });
       sql<Record<string, unknown>>(
         db,
-        `UPDATE meetings SET starts_at = @start, ends_at = @ends, visitor_zone = @zone, moves = moves + 1
-         WHERE id = @id`,
+        `UPDATE meetings SET starts_at = @start, ends_at = @ends, visitor_zone = @zone, moves = moves + 1,
+           attendance = 'open', held_at = NULL, missed_at = NULL WHERE id = @id`,
       ).run({
         id: meeting.id,
         start: read.data.start,
         ends: read.data.start + meeting.endsAt - meeting.startsAt,
         zone: read.data.zone || meeting.visitorZone,
       });
+      invite(app, token);
       if (meeting.prospectId !== null)
         tell(app, meeting.prospectId, meeting.userId, "booking_moved", read.data.start);
+      return done(null);
+    })
+    .immediate();
+}
+
+const outcome = z.object({
+  token: z.string(),
+  how: z.enum(["held", "missed"]),
+  note: z.string().trim().max(2_000).default(""),
+});
+
+/** The rep notes whether a call took place, and is asked for what comes next. */
+export function noteMeeting({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+  const read = outcome.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { token, how, note } = read.data;
+  const now = clock.now();
+  return db
+    .transaction((): Outcome<null> => {
+      const meeting = sql<Record<string, unknown>, { prospectId: number | null; name: string }>(
+        db,
+        `UPDATE meetings SET held_at = CASE @how WHEN 'held' THEN @now END, missed_at = CASE @how WHEN 'missed' THEN @now END
+         WHERE token = @token AND cancelled_at IS NULL AND held_at IS NULL AND missed_at IS NULL
+         RETURNING prospect_id AS prospectId, name`,
+      ).get({ token, how, now });
+      if (!meeting) return refused({ form: "This call was noted already, or it was cancelled." });
+      const { prospectId } = meeting;
+      if (prospectId === null) return done(null);
+      if (note !== "")
+        sql<Record<string, unknown>>(
+          db,
+          "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@prospectId, @userId, @note, @now)",
+        ).run({ prospectId, userId, note, now });
+      apply(
+        db,
+        { kind: how === "held" ? "meeting_held" : "meeting_missed" },
+        { at: now, prospectId, userId },
+      );
+      addReminder(db, {
+        prospectId,
+        replyId: null,
+        userId,
+        kind: how === "held" ? "thanks" : "reminder",
+        text:
+          how === "held"
+            ? "Thank them for the call, and say what comes next."
+            : "They did not come: offer another time.",
+        at: now,
+        day: null,
+      });
       return done(null);
     })
     .immediate();

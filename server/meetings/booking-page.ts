@@ -1,8 +1,8 @@
-import { MINUTE } from "../../core/calendar.ts";
+import { DAY, MINUTE } from "../../core/calendar.ts";
 import { isPublicHoliday } from "../../core/holidays.ts";
-import { type BookingRules, freeTimes } from "../../core/meetings/free-times.ts";
+import { type BookingPageRules, bookingRulesSchema } from "../../core/meetings/booking-rules.ts";
+import { type Busy, freeTimes } from "../../core/meetings/free-times.ts";
 import { readCompany } from "../accounts/company.ts";
-import { readSettings, type UserSettings } from "../accounts/settings.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { fullName, remainingProspect } from "../db/prospects.ts";
@@ -16,15 +16,29 @@ export interface Host {
   picture: string;
 }
 
+/** Somebody of the team who takes the calls of a page. */
+export interface PageHost {
+  id: number;
+  name: string;
+  zone: string;
+}
+
 export interface BookingPage {
+  id: number;
+  name: string;
+  about: string;
   host: Host;
-  rep: { id: number; name: string; zone: string };
+  /** Whom the visitor sees: the one host, or the page's owner where several take turns. */
+  rep: PageHost;
+  isTeam: boolean;
   /** Minutes: the lengths to choose from, and the one that the times are for. */
   lengths: number[];
   length: number;
   daysAhead: number;
-  where: UserSettings["where"];
+  where: BookingPageRules["where"];
   place: string;
+  questions: BookingPageRules["questions"];
+  remindHours: number;
   /** Starts of free times. */
   times: number[];
   /** Who the link was made for, if it says so. */
@@ -36,54 +50,129 @@ export function hostOf(db: Db): Host {
   return { name, picture };
 }
 
-/**
- * A rep's booking page. `length` is what the visitor chose, if anything; `moving` the id of a meeting that is being
- * moved, whose own time counts as free. Throws `not_found` if nobody has this address.
- */
+interface PageRow {
+  id: number;
+  name: string;
+  userId: number;
+  rules: string;
+}
+
+const pageBySlug = (db: Db, slug: string): PageRow | undefined =>
+  sql<{ slug: string }, PageRow>(
+    db,
+    `SELECT p.id, p.name, p.user_id AS userId, p.rules FROM booking_pages p JOIN users u ON u.id = p.user_id
+     WHERE p.slug = @slug AND p.removed_at IS NULL AND u.removed_at IS NULL`,
+  ).get({ slug });
+
+export function hostsOf(db: Db, pageId: number): PageHost[] {
+  return sql<{ pageId: number }, PageHost>(
+    db,
+    `SELECT u.id, u.name, u.time_zone AS zone FROM booking_hosts h JOIN users u ON u.id = h.user_id
+     WHERE h.page_id = @pageId AND u.removed_at IS NULL ORDER BY u.id`,
+  ).all({ pageId });
+}
+
+export interface Wanted {
+  /** What the visitor chose, if anything. */
+  length?: number | null;
+  /** A meeting that is being moved: its own time counts as free, and it stays with its host. */
+  moving?: { id: number; userId: number; minutes: number } | null;
+}
+
+/** A booking page. Throws `not_found` if there is none at this address. */
 export function bookingPage(
   app: App,
   slug: string,
   token: string | null,
-  length: number | null = null,
-  moving: number | null = null,
+  { length = null, moving = null }: Wanted = {},
 ): BookingPage {
-  const { db, clock, key } = app;
-  const rep = sql<{ slug: string }, BookingPage["rep"]>(
-    db,
-    "SELECT id, name, time_zone AS zone FROM users WHERE booking_slug = @slug AND removed_at IS NULL",
-  ).get({ slug });
-  if (!rep) throw new AppError("not_found");
-  const settings = readSettings(db, rep.id);
-  const chosen = settings.lengths.find((each) => each === length) ?? (settings.lengths[0] as number);
+  const { db, key } = app;
+  const row = pageBySlug(db, slug);
+  const rules = row && bookingRulesSchema.parse(JSON.parse(row.rules));
+  const hosts = row ? hostsOf(db, row.id) : [];
+  const [first] = hosts;
+  if (!row || !rules || !first) throw new AppError("not_found");
+  const chosen =
+    moving?.minutes ?? rules.lengths.find((each) => each === length) ?? (rules.lengths[0] as number);
   const payload = token ? readLink("booking", token, key) : null;
   const prospect = payload ? remainingProspect(db, Number(payload)) : undefined;
-  const now = clock.now();
-  const busy = sql<Record<string, unknown>, { startsAt: number; endsAt: number }>(
-    db,
-    `SELECT starts_at AS startsAt, ends_at AS endsAt FROM meetings
-     WHERE user_id = @id AND cancelled_at IS NULL AND ends_at > @from AND id IS NOT @moving`,
-  ).all({ id: rep.id, from: now - settings.buffer * MINUTE, moving });
-  const { days, opens, closes, buffer, notice, daysAhead, mostADay, where, place } = settings;
-  const rules: BookingRules = {
-    hours: { days, opens, closes },
-    length: chosen,
-    buffer,
-    notice,
-    daysAhead,
-    mostADay,
-  };
-  const { country } = readCompany(db);
+  const asked = moving ? hosts.filter(({ id }) => id === moving.userId) : hosts;
+  const times = new Set<number>();
+  for (const each of asked)
+    for (const at of timesOf(app, each, rules, chosen, moving?.id ?? null)) times.add(at);
   return {
+    id: row.id,
+    name: row.name,
+    about: rules.about,
     host: hostOf(db),
-    rep,
-    lengths: settings.lengths.toSorted((a, b) => a - b),
+    rep: hosts.find(({ id }) => id === (moving?.userId ?? row.userId)) ?? first,
+    isTeam: hosts.length > 1,
+    lengths: rules.lengths.toSorted((a, b) => a - b),
     length: chosen,
-    daysAhead,
-    where,
-    place,
-    times: freeTimes(now, rep.zone, rules, busy, (day) => isPublicHoliday(country, day)),
+    daysAhead: rules.daysAhead,
+    where: rules.where,
+    place: rules.place,
+    questions: rules.questions,
+    remindHours: rules.remindHours,
+    times: [...times].sort((a, b) => a - b),
     visitor: prospect
       ? { prospectId: prospect.id, name: fullName(prospect), email: prospect.email, zone: prospect.timeZone }
       : null,
   };
+}
+
+/** The free times of one host under a page's rules. */
+export function timesOf(
+  { db, clock }: App,
+  host: PageHost,
+  rules: BookingPageRules,
+  length: number,
+  movingId: number | null,
+): number[] {
+  const now = clock.now();
+  const { days, opens, closes, buffer, notice, daysAhead, mostADay } = rules;
+  const { country } = readCompany(db);
+  return freeTimes(
+    now,
+    host.zone,
+    { hours: { days, opens, closes }, length, buffer, notice, daysAhead, mostADay },
+    callsOf(db, host.id, now - DAY, movingId),
+    (day) => isPublicHoliday(country, day),
+    busyOf(db, host.id, now - buffer * MINUTE, now + (daysAhead + 1) * DAY),
+  );
+}
+
+const callsOf = (db: Db, userId: number, from: number, movingId: number | null): Busy[] =>
+  sql<Record<string, unknown>, Busy>(
+    db,
+    `SELECT starts_at AS startsAt, ends_at AS endsAt FROM meetings
+     WHERE user_id = @userId AND cancelled_at IS NULL AND ends_at > @from AND id IS NOT @movingId`,
+  ).all({ userId, from, movingId });
+
+/** What their other calendars hold, of which the longest event is taken to last less than two weeks. */
+const busyOf = (db: Db, userId: number, from: number, to: number): Busy[] =>
+  sql<Record<string, unknown>, Busy>(
+    db,
+    `SELECT b.starts_at AS startsAt, b.ends_at AS endsAt FROM calendars c JOIN busy_times b ON b.calendar_id = c.id
+     WHERE c.user_id = @userId AND b.starts_at >= @early AND b.starts_at < @to AND b.ends_at > @from`,
+  ).all({ userId, from, early: from - 14 * DAY, to });
+
+/** Which hosts are free at a time, the one with the fewest calls ahead first: so they take turns. */
+export function freeHosts(app: App, pageId: number, start: number, length: number): PageHost[] {
+  const { db, clock } = app;
+  const row = sql<{ pageId: number }, { rules: string }>(
+    db,
+    "SELECT rules FROM booking_pages WHERE id = @pageId",
+  ).get({ pageId });
+  const rules = bookingRulesSchema.parse(JSON.parse(row?.rules ?? "{}"));
+  const ahead = (userId: number) =>
+    sql<Record<string, unknown>, { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM meetings WHERE user_id = @userId AND page_id = @pageId AND cancelled_at IS NULL AND starts_at > @from`,
+    ).get({ userId, pageId, from: clock.now() - 30 * DAY })?.count ?? 0;
+  return hostsOf(db, pageId)
+    .filter((host) => timesOf(app, host, rules, length, null).includes(start))
+    .map((host) => ({ host, calls: ahead(host.id) }))
+    .sort((a, b) => a.calls - b.calls || a.host.id - b.host.id)
+    .map(({ host }) => host);
 }

@@ -1,7 +1,15 @@
-import ical, { ICalCalendarMethod, ICalEventStatus } from "ical-generator";
+import ical, {
+  ICalAttendeeRole,
+  ICalAttendeeStatus,
+  type ICalCalendar,
+  ICalCalendarMethod,
+  ICalEventStatus,
+} from "ical-generator";
+import { DAY } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { AppError } from "../errors.ts";
+import { readLink, signLink } from "../secrets.ts";
 import { type Host, hostOf } from "./booking-page.ts";
 
 export interface Meeting {
@@ -18,44 +26,107 @@ export interface Meeting {
   visitorZone: string;
   cancelledAt: number | null;
   moves: number;
+  attendance: "open" | "accepted" | "declined" | "tentative";
+  answers: { question: string; answer: string }[];
   repName: string;
   repEmail: string;
-  repSlug: string;
+  /** The page on which it was booked. */
+  pageSlug: string;
   host: Host;
 }
 
 /** A booked meeting by its token. Throws `not_found`. */
 export function meetingByToken({ db }: App, token: string): Meeting {
-  const meeting = sql<{ token: string }, Omit<Meeting, "host">>(
+  const meeting = sql<{ token: string }, Omit<Meeting, "host" | "answers"> & { answers: string }>(
     db,
     `SELECT m.id, m.token, m.user_id AS userId, m.prospect_id AS prospectId, m.name, m.email, m.phone, m.place,
        m.starts_at AS startsAt, m.ends_at AS endsAt, m.visitor_zone AS visitorZone, m.cancelled_at AS cancelledAt,
-       m.moves, u.name AS repName, u.email AS repEmail, u.booking_slug AS repSlug
-     FROM meetings m JOIN users u ON u.id = m.user_id WHERE m.token = @token`,
+       m.moves, m.attendance, m.answers, u.name AS repName, u.email AS repEmail, coalesce(p.slug, u.booking_slug) AS pageSlug
+     FROM meetings m JOIN users u ON u.id = m.user_id LEFT JOIN booking_pages p ON p.id = m.page_id WHERE m.token = @token`,
   ).get({ token });
   if (!meeting) throw new AppError("not_found");
-  return { ...meeting, host: hostOf(db) };
+  return { ...meeting, answers: JSON.parse(meeting.answers), host: hostOf(db) };
 }
 
-/** The meeting as an iCalendar file (RFC 5545); a moved one replaces itself in a calendar, a cancelled one goes. */
-export function calendarFile(app: App, token: string): string {
-  const meeting = meetingByToken(app, token);
-  const isOff = meeting.cancelledAt !== null;
-  const calendar = ical({
-    name: meeting.host.name || meeting.repName,
-    method: isOff ? ICalCalendarMethod.CANCEL : ICalCalendarMethod.PUBLISH,
-  });
-  calendar.createEvent({
-    id: `${meeting.token}@saudade`,
+/** The UID by which calendars know a meeting through all its moves. */
+export const uidOf = (token: string): string => `${token}@saudade`;
+export const tokenOfUid = (uid: string): string | null => uid.match(/^([\w-]+)@saudade$/)?.[1] ?? null;
+
+export type CalendarMethod = "PUBLISH" | "REQUEST" | "CANCEL";
+
+/** Writes a meeting into a calendar; a moved one replaces itself there (RFC 5545 3.8.7.4), a cancelled one goes. */
+export function addMeeting(
+  calendar: ICalCalendar,
+  meeting: Meeting,
+  { now, organizer, asks }: { now: number; organizer: string; asks: boolean },
+): void {
+  const event = calendar.createEvent({
+    id: uidOf(meeting.token),
     sequence: meeting.moves,
-    status: isOff ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
+    status: meeting.cancelledAt !== null ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
     start: new Date(meeting.startsAt),
     end: new Date(meeting.endsAt),
-    stamp: new Date(app.clock.now()),
+    stamp: new Date(now),
     summary: `Call: ${meeting.name} and ${meeting.repName}`,
     location: meeting.place || meeting.phone,
-    organizer: { name: meeting.repName, email: meeting.repEmail },
-    attendees: [{ name: meeting.name, email: meeting.email }],
+    organizer: { name: meeting.repName, email: organizer },
   });
+  if (meeting.answers.length > 0)
+    event.description(meeting.answers.map(({ question, answer }) => `${question}\n${answer}`).join("\n\n"));
+  event.createAttendee({
+    name: meeting.name,
+    email: meeting.email,
+    role: ICalAttendeeRole.REQ,
+    rsvp: asks,
+    status: asks ? ICalAttendeeStatus.NEEDSACTION : ICalAttendeeStatus.ACCEPTED,
+  });
+}
+
+/** One meeting as an iCalendar object of a method. `organizer`: the address to which answers go. */
+export function calendarObject(
+  meeting: Meeting,
+  method: CalendarMethod,
+  now: number,
+  organizer: string,
+): string {
+  const calendar = ical({ name: meeting.host.name || meeting.repName, method: ICalCalendarMethod[method] });
+  addMeeting(calendar, meeting, { now, organizer, asks: method === "REQUEST" });
+  return calendar.toString();
+}
+
+/** The meeting as a file to download. Throws `not_found`. */
+export function calendarFile(app: App, token: string): string {
+  const meeting = meetingByToken(app, token);
+  return calendarObject(
+    meeting,
+    meeting.cancelledAt !== null ? "CANCEL" : "PUBLISH",
+    app.clock.now(),
+    meeting.repEmail,
+  );
+}
+
+/** The address at which a rep's own calendar program reads the calls that are booked here. */
+export const feedLink = ({ key, config }: App, userId: number): string =>
+  `${config.url}/calendar/${signLink("calendar", String(userId), key)}.ics`;
+
+const SHOWN_BACK = 60 * DAY;
+
+/** A rep's calls as an iCalendar feed. Throws `not_found`. */
+export function calendarFeed(app: App, token: string): string {
+  const userId = Number(readLink("calendar", token, app.key) ?? 0);
+  const user = sql<{ userId: number }, { name: string }>(
+    app.db,
+    "SELECT name FROM users WHERE id = @userId AND removed_at IS NULL",
+  ).get({ userId });
+  if (!user) throw new AppError("not_found");
+  const calendar = ical({ name: `Calls of ${user.name}`, method: ICalCalendarMethod.PUBLISH });
+  const tokens = sql<Record<string, unknown>, { token: string }>(
+    app.db,
+    "SELECT token FROM meetings WHERE user_id = @userId AND starts_at > @from ORDER BY starts_at LIMIT 1000",
+  ).all({ userId, from: app.clock.now() - SHOWN_BACK });
+  for (const { token: each } of tokens) {
+    const meeting = meetingByToken(app, each);
+    addMeeting(calendar, meeting, { now: app.clock.now(), organizer: meeting.repEmail, asks: false });
+  }
   return calendar.toString();
 }

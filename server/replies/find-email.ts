@@ -79,8 +79,14 @@ export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
     `SELECT 1 FROM prospects p JOIN touches t ON t.prospect_id = p.id
      WHERE substr(p.email, instr(p.email, '@') + 1) = @host LIMIT 1`,
   );
+  const invited = sql<{ ids: string; address: string }, unknown>(
+    db,
+    `SELECT 1 FROM service_mails WHERE message_id IN (SELECT value FROM json_each(@ids))
+     UNION ALL SELECT 1 FROM meetings WHERE email = @address AND @address != '' LIMIT 1`,
+  );
   return ({ answers, fromAddress, subject, fields }) => {
     if (answers.length > 0 && sent.get({ ids: JSON.stringify(answers) })) return true;
+    if (invited.get({ ids: JSON.stringify(answers), address: fromAddress })) return true;
     if (/report/i.test(fields.get("content-type") ?? "") || fields.has("x-failed-recipients")) return true;
     if (/^(mailer-?daemon|postmaster)/.test(fromAddress) || /^<\s*>/.test(fields.get("return-path") ?? ""))
       return true;

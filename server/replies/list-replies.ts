@@ -1,8 +1,18 @@
+import { newText } from "../../core/replies/new-text.ts";
+import type { Reading } from "../../core/replies/sort.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { sql } from "../db/open.ts";
 
-export type ReplyKind = "person" | "automatic" | "left" | "bounce" | "delay" | "complaint" | "receipt";
+export type ReplyKind =
+  | "person"
+  | "automatic"
+  | "left"
+  | "bounce"
+  | "delay"
+  | "complaint"
+  | "receipt"
+  | "challenge";
 
 export interface ReplyRow {
   id: number;
@@ -11,6 +21,8 @@ export interface ReplyRow {
   company: string;
   title: string;
   subject: string;
+  /** The first words of what they wrote. */
+  firstLine: string;
   kind: ReplyKind;
   /** "likely": no id says so; the rep is asked. */
   certainty: "sure" | "likely" | "denied";
@@ -18,36 +30,133 @@ export interface ReplyRow {
   at: number;
   readAt: number | null;
   mailbox: string;
-  /** Where an answer would go, and whether nothing may be written there. */
+  /** Where an answer would go. */
   answerTo: string;
+  reading: Reading | null;
+  /** Its label's code and name, and whether a person set it. */
+  label: { code: string; name: string; byRep: boolean } | null;
+}
+
+export interface OpenReply extends ReplyRow {
+  /** Nothing may be written to where an answer would go. */
   blocked: boolean;
+  text: string;
+  detail: string | null;
 }
 
 export type ReplyFilter = "unread" | "people" | "automatic" | "bounces";
 
 const WHERE: Record<ReplyFilter, string> = {
-  unread: "r.kind IN ('person', 'left') AND r.certainty != 'denied' AND r.read_at IS NULL",
-  people: "r.kind IN ('person', 'left') AND r.certainty != 'denied'",
+  unread: "r.kind IN ('person', 'left', 'challenge') AND r.certainty != 'denied' AND r.read_at IS NULL",
+  people: "r.kind IN ('person', 'left', 'challenge') AND r.certainty != 'denied'",
   automatic: "r.kind IN ('automatic', 'receipt')",
   bounces: "r.kind IN ('bounce', 'delay', 'complaint')",
 };
-const MOST_ROWS = 200;
+const MOST_ROWS = 100;
+/** Characters of a reply that the list shows. */
+const FIRST_LINE = 110;
 
-/** The newest replies of a kind. `keep` is a reply that stays in the list although it has been read since. */
-export function listReplies({ db }: App, filter: ReplyFilter, keep: number | null): ReplyRow[] {
-  return sql<Record<string, unknown>, Omit<ReplyRow, "blocked">>(
+/** What waits for an answer comes first, then what has to be decided; of the same kind the newest. */
+const ORDER: Record<ReplyFilter, string> = {
+  unread: `CASE WHEN r.certainty = 'likely' THEN 3
+    ELSE CASE r.reading ->> '$.label' WHEN 'interested' THEN 0 WHEN 'question' THEN 1 WHEN 'not_now' THEN 2 WHEN 'wrong_person' THEN 2
+      WHEN 'opt_out' THEN 4 WHEN 'not_interested' THEN 4 ELSE 3 END END, r.at DESC, r.id DESC`,
+  people: "r.at DESC, r.id DESC",
+  automatic: "r.at DESC, r.id DESC",
+  bounces: "r.at DESC, r.id DESC",
+};
+
+const COLUMNS = `r.id, r.prospect_id AS prospectId,
+  coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+  coalesce(nullif(c.name, ''), p.company) AS company, p.title, r.subject, substr(r.text, 1, 400) AS beginning, r.kind, r.at, r.read_at AS readAt,
+  m.address AS mailbox, r.answer_to AS answerTo, r.certainty, r.from_address AS fromAddress, r.reading,
+  coalesce(l.key, 'own-' || l.id) AS labelCode, l.name AS labelName, r.labelled_by AS labelledBy`;
+const FROM = `replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
+  JOIN mailboxes m ON m.id = r.mailbox_id LEFT JOIN labels l ON l.id = r.label_id`;
+
+type Row = Omit<ReplyRow, "reading" | "label" | "firstLine"> & {
+  beginning: string;
+  reading: string | null;
+  labelCode: string | null;
+  labelName: string | null;
+  labelledBy: number | null;
+};
+
+function rowOf({ reading, labelCode, labelName, labelledBy, beginning, ...row }: Row): ReplyRow {
+  return {
+    ...row,
+    firstLine: firstLineOf(beginning),
+    reading: reading === null ? null : (JSON.parse(reading) as Reading),
+    label:
+      labelCode === null || labelName === null
+        ? null
+        : { code: labelCode, name: labelName, byRep: labelledBy !== null },
+  };
+}
+
+/** The first words behind the greeting. */
+function firstLineOf(text: string): string {
+  const lines = newText(text)
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean);
+  const behind =
+    lines.length > 1 && (lines[0] ?? "").length < 40 && /[,:!]$/.test(lines[0] ?? "")
+      ? lines.slice(1)
+      : lines;
+  const line = behind.join(" ");
+  return line.length > FIRST_LINE ? `${line.slice(0, FIRST_LINE - 1)}…` : line;
+}
+
+export interface ReplyQuery {
+  filter: ReplyFilter;
+  /** Only those with this label's code; "" for all. */
+  label?: string;
+  /** Ids that a search found, in its order; null for no search. */
+  found?: readonly number[] | null;
+}
+
+/** The replies of a kind, in the order in which they are best read. `keep` stays in the list although it has been read since. */
+export function listReplies({ db }: App, query: ReplyQuery, keep: number | null): ReplyRow[] {
+  if (query.found)
+    return sql<Record<string, unknown>, Row>(
+      db,
+      `SELECT ${COLUMNS} FROM json_each(@ids) f JOIN ${FROM.replace("replies r", "replies r ON r.id = f.value")} ORDER BY f.key`,
+    )
+      .all({ ids: JSON.stringify(query.found) })
+      .map(rowOf);
+  if (query.label)
+    return sql<Record<string, unknown>, Row>(
+      db,
+      `SELECT ${COLUMNS} FROM ${FROM} WHERE r.label_id = (SELECT id FROM labels WHERE coalesce(key, 'own-' || id) = @label)
+       ORDER BY r.at DESC, r.id DESC LIMIT ${MOST_ROWS}`,
+    )
+      .all({ label: query.label })
+      .map(rowOf);
+  const rows = sql<[], Row>(
     db,
-    `SELECT r.id, r.prospect_id AS prospectId,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
-       coalesce(c.name, '') AS company, p.title, r.subject, r.kind, r.at, r.read_at AS readAt, m.address AS mailbox,
-       r.answer_to AS answerTo, r.certainty, r.from_address AS fromAddress
-     FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
-     JOIN mailboxes m ON m.id = r.mailbox_id
-     WHERE (${WHERE[filter]}) OR r.id = @keep
-     ORDER BY r.at DESC, r.id DESC LIMIT ${MOST_ROWS}`,
+    `SELECT ${COLUMNS} FROM ${FROM} WHERE ${WHERE[query.filter]} ORDER BY ${ORDER[query.filter]} LIMIT ${MOST_ROWS}`,
   )
-    .all({ keep })
-    .map((row) => ({ ...row, blocked: isBlocked(db, row.answerTo) }));
+    .all([])
+    .map(rowOf);
+  if (keep === null || rows.some(({ id }) => id === keep)) return rows;
+  const kept = oneRow(db, keep);
+  return kept ? [...rows, kept] : rows;
+}
+
+const oneRow = (db: App["db"], id: number): ReplyRow | null => {
+  const row = sql<{ id: number }, Row>(db, `SELECT ${COLUMNS} FROM ${FROM} WHERE r.id = @id`).get({ id });
+  return row ? rowOf(row) : null;
+};
+
+/** One reply with all that the desk shows of it, or null. */
+export function openReply({ db }: App, id: number): OpenReply | null {
+  const row = oneRow(db, id);
+  const more = sql<{ id: number }, { text: string; detail: string | null }>(
+    db,
+    "SELECT text, detail FROM replies WHERE id = @id",
+  ).get({ id });
+  return row && more ? { ...row, ...more, blocked: isBlocked(db, row.answerTo) } : null;
 }
 
 export function countReplies({ db }: App): Record<ReplyFilter, number> {
@@ -59,6 +168,19 @@ export function countReplies({ db }: App): Record<ReplyFilter, number> {
   ).get([]) as Record<ReplyFilter, number>;
 }
 
+/** How many carry each label, by its code. */
+export function countLabels({ db }: App): Record<string, number> {
+  return Object.fromEntries(
+    sql<[], { code: string; count: number }>(
+      db,
+      `SELECT coalesce(l.key, 'own-' || l.id) AS code, count(*) AS count FROM replies r JOIN labels l ON l.id = r.label_id
+       WHERE r.prospect_id IS NOT NULL GROUP BY l.id`,
+    )
+      .all([])
+      .map(({ code, count }) => [code, count]),
+  );
+}
+
 export function countUnread({ db }: App): number {
   return (
     sql<[], { count: number }>(
@@ -66,6 +188,15 @@ export function countUnread({ db }: App): number {
       `SELECT count(*) AS count FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL`,
     ).get([])?.count ?? 0
   );
+}
+
+/** What the unread ones seem to say, by label: for a sentence. */
+export function unreadByReading({ db }: App): { label: string; count: number }[] {
+  return sql<[], { label: string; count: number }>(
+    db,
+    `SELECT coalesce(CASE WHEN r.reading ->> '$.sure' THEN r.reading ->> '$.label' END, 'unsure') AS label, count(*) AS count
+     FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL GROUP BY 1 ORDER BY 2 DESC`,
+  ).all([]);
 }
 
 /** Marks a reply as read, or (false) as to be read again. */

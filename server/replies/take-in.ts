@@ -2,6 +2,9 @@
 import type { Happening } from "../../core/replies/consequences.ts";
 import type { Failure } from "../../core/replies/incoming.ts";
 import type { Match } from "../../core/replies/match.ts";
+import { namedPerson } from "../../core/replies/named-person.ts";
+import { returnDay } from "../../core/replies/return-date.ts";
+import { type Reading, sortReply } from "../../core/replies/sort.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
@@ -12,11 +15,15 @@ import { OPT_OUT_SUBJECT } from "../mail/compose.ts";
 import type { ParsedMessage } from "../mail/parse.ts";
 import { readLink } from "../secrets.ts";
 import { findEmail } from "./find-email.ts";
+import { setLabel } from "./label-reply.ts";
+import { labelByCode } from "./labels.ts";
+import { modelInUse } from "./sorter.ts";
+import { takeInvitationAnswer } from "./take-invitation-answer.ts";
 
 /** Run it in a transaction. False if the message is about none of our emails, or known. */
 export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): boolean {
   const { db } = app;
-  if (optsOut(app, message)) return true;
+  if (optsOut(app, message) || takeInvitationAnswer(db, message)) return true;
   const { kind } = message;
   if (kind.kind === "bounce") return takeBounce(db, mailbox, message, kind.failures);
   const addresses =
@@ -31,7 +38,7 @@ export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): bool
     addresses: addresses.filter((address) => address !== ""),
     subject: message.subject,
     at: message.at,
-    mayBeColleague: kind.kind === "person",
+    mayBeColleague: kind.kind === "person" || kind.kind === "challenge",
   });
   if (!match) return false;
   const detail = "because" in kind ? kind.because : null;
@@ -40,12 +47,50 @@ export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): bool
       ? { kind: match.certainty === "sure" ? "replied" : "likely_reply" }
       : kind.kind === "automatic"
         ? { kind: "away", because: kind.because }
-        : kind.kind === "left"
-          ? { kind: "left_company", because: kind.because }
-          : kind.kind === "complaint"
-            ? { kind: "complained", because: kind.because }
-            : null; // delays and receipts are kept, and change nothing
+        : kind.kind === "challenge"
+          ? { kind: "challenged", because: kind.because }
+          : kind.kind === "left"
+            ? { kind: "left_company", because: kind.because }
+            : kind.kind === "complaint"
+              ? { kind: "complained", because: kind.because }
+              : null; // delays and receipts are kept, and change nothing
   return keepAndApply(db, mailbox, message, match, happening, detail);
+}
+
+/** What a sure reading does by itself: it errs on the quiet side, and one press takes it back. */
+const ACTS_ALONE = new Set(["opt_out"]);
+
+/** What a person, or an automatic answer, says; null for reports of machines, which say nothing for themselves. */
+function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId: number): Reading | null {
+  if (!["person", "automatic", "left"].includes(message.kind.kind)) return null;
+  const prospect = remainingProspect(db, prospectId);
+  const reading = sortReply(
+    {
+      text: message.text,
+      at: message.at,
+      zone: prospect?.timeZone ?? mailbox.zone,
+      country: prospect?.country ?? "",
+      own: [message.fromAddress, message.answerTo, mailbox.address, prospect?.email ?? ""],
+    },
+    modelInUse(db),
+  );
+  if (message.kind.kind === "person") return reading;
+  // Its kind is known by its standard; the text says until when, and who answers instead.
+  const letter = {
+    at: message.at,
+    zone: prospect?.timeZone ?? mailbox.zone,
+    country: prospect?.country ?? "",
+  };
+  const isAway = message.kind.kind === "automatic";
+  return {
+    ...reading,
+    label: isAway ? "away" : "wrong_person",
+    confidence: 0.99,
+    sure: true,
+    by: "absence",
+    day: isAway ? (returnDay(`${message.subject}\n${message.text}`, letter)?.day ?? null) : null,
+    person: namedPerson(message.text, [message.fromAddress, mailbox.address, prospect?.email ?? ""]),
+  };
 }
 
 /** A report may be about several addresses, and one of ours may stand behind a forward. */
@@ -73,12 +118,22 @@ function takeBounce(db: Db, mailbox: Mailbox, message: ParsedMessage, failures: 
     found.set(named.email.touchId, { match: named, failure: failures[0] as Failure });
   let taken = false;
   for (const { match, failure } of found.values()) {
-    const { hard, words } = failure;
-    if (keepAndApply(db, mailbox, message, match, { kind: "bounced", hard, words }, words)) taken = true;
-    else if (taken) draw(db, mailbox, message, match, { kind: "bounced", hard, words }, null);
+    const { hard, policy, words } = failure;
+    const again = !hard && !policy && cameBackBefore(db, match.email.prospectId, match.email.touchId);
+    const bounced: Happening = { kind: "bounced", hard, policy, again, words };
+    if (keepAndApply(db, mailbox, message, match, bounced, words)) taken = true;
+    else if (taken) draw(db, mailbox, message, match, bounced, null);
   }
   return taken;
 }
+
+/** Whether the email before this one came back for now, too. */
+const cameBackBefore = (db: Db, prospectId: number, touchId: number): boolean =>
+  sql<Record<string, unknown>>(
+    db,
+    `SELECT 1 FROM events WHERE kind = 'bounced' AND detail LIKE 'soft:%' AND touch_id = (
+       SELECT max(id) FROM touches WHERE prospect_id = @prospectId AND id < @touchId AND state = 'sent' AND kind != 'test')`,
+  ).get({ prospectId, touchId }) !== undefined;
 
 function keepAndApply(
   db: Db,
@@ -90,9 +145,22 @@ function keepAndApply(
 ): boolean {
   // Of somebody who was erased nothing more is kept.
   if (!remainingProspect(db, match.email.prospectId)) return false;
-  const replyId = keep(db, mailbox, message, match, detail);
+  const reading = readingOf(db, mailbox, message, match.email.prospectId);
+  const replyId = keep(db, mailbox, message, match, detail, reading);
   if (replyId === null) return false;
-  if (happening) draw(db, mailbox, message, match, happening, replyId);
+  if (happening)
+    draw(
+      db,
+      mailbox,
+      message,
+      match,
+      happening.kind === "away" ? { ...happening, day: reading?.day ?? null } : happening,
+      replyId,
+    );
+  if (happening?.kind === "replied" && reading?.sure && ACTS_ALONE.has(reading.label)) {
+    const label = labelByCode(db, reading.label);
+    if (label) setLabel(db, { replyId, label, userId: null, day: null, at: message.at });
+  }
   return true;
 }
 
@@ -137,13 +205,14 @@ function keep(
   message: ParsedMessage,
   match: Match,
   detail: string | null,
+  reading: Reading | null,
 ): number | null {
   const result = sql<Record<string, unknown>>(
     db,
     `INSERT INTO replies (mailbox_id, message_id, prospect_id, touch_id, kind, certainty, from_address, from_name,
-       answer_to, subject, text, quoted, detail, thread_references, at)
+       answer_to, subject, text, quoted, attached, detail, thread_references, at, reading)
      VALUES (@mailboxId, @messageId, @prospectId, @touchId, @kind, @certainty, @fromAddress, @fromName,
-       @answerTo, @subject, @text, @quoted, @detail, @references, @at)
+       @answerTo, @subject, @text, @quoted, @attached, @detail, @references, @at, @reading)
      ON CONFLICT (mailbox_id, message_id) DO NOTHING`,
   ).run({
     mailboxId: mailbox.id,
@@ -158,6 +227,8 @@ function keep(
     subject: message.subject,
     text: message.text,
     quoted: message.quoted,
+    attached: JSON.stringify(message.attached),
+    reading: reading === null ? null : JSON.stringify(reading),
     detail,
     references: message.references,
     at: message.at,

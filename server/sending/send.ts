@@ -20,17 +20,17 @@ import {
   claimApproved,
   claimQueued,
   enterTouch,
+  queuedBy,
   releaseClaim,
   settleRefused,
   type Touch,
   touchById,
-  touchesInState,
   touchesOfJourney,
   touchOfStep,
 } from "../db/ledger.ts";
 import { isShut, type Mailbox, mailboxById, senderOf } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
-import type { Db } from "../db/open.ts";
+import { type Db, sql } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";
@@ -63,7 +63,7 @@ export async function sendFrom(
   due: readonly PlannedTouch[],
   now: number,
 ): Promise<number> {
-  const answers = touchesInState(app.db, "queued")
+  const answers = queuedBy(app.db, now)
     .filter((touch) => touch.mailboxId === mailboxId)
     .map(
       ({ id }) =>
@@ -166,9 +166,21 @@ function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
     settleRefused(db, id, "The address has been on the block list since.");
     return null;
   }
+  if (touch.unlessReply === 1 && wroteSince(db, touch)) {
+    settleRefused(db, id, "They wrote meanwhile, so it was not needed.");
+    return null;
+  }
   const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
   return { touch: touchById(db, id) as Touch, mailbox, toName, tracks: NOTHING_SEEN };
 }
+
+/** Whether a person wrote, or booked, after an answer was put off. */
+const wroteSince = (db: Db, { prospectId, id }: Touch): boolean =>
+  sql<Record<string, unknown>>(
+    db,
+    `SELECT 1 FROM events WHERE prospect_id = @prospectId AND kind IN ('replied', 'booked', 'opted_out')
+       AND at > (SELECT at FROM touches WHERE id = @id) LIMIT 1`,
+  ).get({ prospectId, id }) !== undefined;
 
 /** Null if nothing is to be sent: a stop, a pause or a limit that came after the plan was made wins. */
 function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null {

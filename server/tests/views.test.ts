@@ -147,12 +147,12 @@ describe("the day line", () => {
 describe("Replies", () => {
   it("are listed by kind, read once they are marked, and kept in view while they are open", () => {
     expect(countReplies(world.app)).toEqual({ unread: 1, people: 1, automatic: 0, bounces: 0 });
-    const [reply] = listReplies(world.app, "unread", null);
+    const [reply] = listReplies(world.app, { filter: "unread" }, null);
     if (!reply) throw new Error("no reply");
     expect(reply).toMatchObject({ name: "ana", company: "ana museum", kind: "person" });
     markRead(world.app, reply.id, true);
-    expect(listReplies(world.app, "unread", null)).toEqual([]);
-    expect(listReplies(world.app, "unread", reply.id)).toHaveLength(1);
+    expect(listReplies(world.app, { filter: "unread" }, null)).toEqual([]);
+    expect(listReplies(world.app, { filter: "unread" }, reply.id)).toHaveLength(1);
     markRead(world.app, reply.id, false);
   });
 

@@ -14,6 +14,7 @@ import { migrate } from "../db/open.ts";
 import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
+import { readDueCalendars } from "../meetings/calendars.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { runJob } from "./run-job.ts";
 
@@ -31,7 +32,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Those that compute run one after the other, and beside them those that wait for somebody's server. */
 const LANES: JobKind[][] = [
-  ["look_through", "import", "duplicates"],
+  ["look_through", "import", "duplicates", "learn"],
   ["search", "verify", "find_addresses"],
 ];
 
@@ -124,6 +125,22 @@ async function keepMailHosts(): Promise<void> {
   }
 }
 void keepMailHosts();
+
+/** How often it is asked whether a calendar is due. */
+const CALENDARS_EVERY = 20_000;
+
+async function keepCalendars(): Promise<void> {
+  for (;;) {
+    try {
+      await readDueCalendars(app);
+    } catch (error) {
+      if (!isBusy(error))
+        log.error({ error: error instanceof Error ? error.message : String(error) }, "calendars");
+    }
+    await pause(CALENDARS_EVERY);
+  }
+}
+void keepCalendars();
 
 requeueJobs(app.db);
 process.send?.("ready");

@@ -8,6 +8,7 @@ import { findAndMerge } from "../prospects/duplicates/find-and-merge.ts";
 import { lookThrough } from "../prospects/imports/look-through.ts";
 import { runImport } from "../prospects/imports/run-import.ts";
 import { runSearch } from "../prospects/searches/search.ts";
+import { learn } from "../replies/learn.ts";
 
 const id = z.number().int();
 const imported = z.object({ importId: id });
@@ -28,6 +29,7 @@ const WORK: Record<JobKind, (app: App, input: unknown, report: Report) => Promis
   find_addresses: (app, input, report) =>
     findAddresses(app, z.object({ listId: id.nullable() }).parse(input).listId, report),
   duplicates: (app) => findAndMerge(app, { importId: null }),
+  learn: (app, input, report) => learn(app, z.object({ userId: id.nullable() }).parse(input).userId, report),
 };
 
 export async function runJob(app: App, job: Job, report: Report): Promise<void> {

@@ -1,6 +1,8 @@
+import { readdirSync, readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { type Persona, personaOf, type ReplyKind } from "./personas.ts";
-import { awayText, replyText } from "./wording.ts";
+import { awayLetter, replyText } from "./wording.ts";
+import { LANGUAGES } from "./wording-parts.ts";
 
 const people = (count: number, seed = "a season"): Persona[] =>
   Array.from({ length: count }, (_, index) => personaOf(seed, `person${index}@museum.example`));
@@ -30,7 +32,21 @@ describe("a recipient", () => {
 });
 
 describe("what recipients write", () => {
-  const names = { sender: "Marta", name: "Ilse Brandt", first: "Ilse" };
+  const writer = (zone: string) => ({
+    sender: "Marta Quintela",
+    name: "Ilse Brandt",
+    zone,
+    colleague: { name: "Ada Voss", address: "ada.voss@kai.example" },
+  });
+  const ZONES = [
+    "Europe/London",
+    "Europe/Berlin",
+    "Europe/Lisbon",
+    "Europe/Oslo",
+    "Europe/Paris",
+    "Europe/Madrid",
+    "Asia/Tokyo",
+  ];
   const kinds: ReplyKind[] = [
     "interested",
     "question",
@@ -40,17 +56,33 @@ describe("what recipients write", () => {
     "opt_out_words",
   ];
 
-  it.each(kinds)("is worded in many ways when it is “%s”, and signed", (kind) => {
-    const texts = people(200).map(({ draw }) => replyText(kind, names, draw));
-    expect(new Set(texts).size).toBeGreaterThan(40);
+  it.each(kinds)("is worded in many ways and languages when it is “%s”, and signed", (kind) => {
+    const texts = people(400).map(({ draw }, index) =>
+      replyText(kind, writer(ZONES[index % ZONES.length] as string), draw),
+    );
+    expect(new Set(texts).size).toBeGreaterThan(60);
     for (const text of texts) {
-      expect(text).toContain("Marta");
-      expect(text).toMatch(/Ilse( Brandt)?$/);
+      expect(text).toMatch(/Ilse( Brandt)?$|Brandt$/);
       expect(text).not.toMatch(/[{}]/);
     }
   });
 
-  it("names the day of return when they are away", () => {
-    for (const { draw } of people(20)) expect(awayText("22 June", names, draw)).toContain("22 June");
+  it("names the day of return, in the language of the letter, when they are away", () => {
+    const back = new Date("2026-06-22T08:00:00Z");
+    for (const [index, { draw }] of people(60).entries()) {
+      const zone = ZONES[index % ZONES.length] as string;
+      expect(awayLetter(back, "Loans", writer(zone), draw).text).toMatch(/22[. ]|22日/);
+    }
+  });
+
+  it("says nothing in the words that the sorting was trained with", () => {
+    const trained = readdirSync("core/replies/training").flatMap((name) =>
+      readFileSync(`core/replies/training/${name}`, "utf8")
+        .split("\n")
+        .map((line) => line.trim().toLowerCase()),
+    );
+    const known = new Set(trained.filter((line) => line.length > 12));
+    const said = Object.values(LANGUAGES).flatMap(({ says }) => Object.values(says).flat(2));
+    expect(said.filter((line) => known.has(line.toLowerCase()))).toEqual([]);
   });
 });

@@ -21,6 +21,10 @@ export interface Persona {
   /** Which of our emails they act on, counted from 1; 0: none. */
   actsOn: number;
   act: { kind: "reply"; reply: ReplyKind } | { kind: "opt_out" } | { kind: "book" } | null;
+  /** What their server says when it sends an email back. */
+  report: "unknown" | "full" | "policy";
+  /** They tell their provider that the second email is unwanted. */
+  reports: boolean;
   /** Days of absence announced by an automatic answer; 0: at work. */
   away: number;
   /** Seed for wording and hours. */
@@ -48,6 +52,8 @@ const NOTHING: Persona = {
   clicks: 0,
   actsOn: 0,
   act: null,
+  report: "unknown",
+  reports: false,
   away: 0,
   draw: () => 0.5,
 };
@@ -81,6 +87,12 @@ export function personaOf(seed: string | null, address: string): Persona {
     clicks: number("clicks") < 0.2 ? 0.4 : 0.02,
     actsOn: what === "nothing" ? 0 : 1 + Math.floor(number("email") * 3),
     act: what === "nothing" ? null : what === "reply" ? { kind: "reply", reply } : { kind: what },
+    report: pick<Persona["report"]>(number("report"), [
+      ["full", 0.25],
+      ["policy", 0.1],
+      ["unknown", 1],
+    ]),
+    reports: number("reports") < 0.003,
     away: number("away") < 0.05 ? 3 + Math.floor(number("days") * 12) : 0,
     draw: number,
   };

@@ -2,8 +2,9 @@
 import type { ParsedMail } from "mailparser";
 import MailComposer from "nodemailer/lib/mail-composer/index.js";
 import { draw, type Persona, personaOf } from "./personas.ts";
+import { type ReportKind, reportOf } from "./reports.ts";
 import type { Pending, State } from "./state.ts";
-import { awayText, replyText } from "./wording.ts";
+import { awayLetter, replyText, type Writer } from "./wording.ts";
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -36,6 +37,12 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
   const weekday = (at: number, zone: string) =>
     new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: zone }).format(at);
   const zoneOf = (address: string) => state.personAt(address)?.zone ?? "UTC";
+
+  /** Who has left for good is unknown to their server; others' servers have their reasons. */
+  function reportKind(address: string): ReportKind {
+    if (state.personAt(address)?.gone) return "unknown";
+    return personaOf(seed, address).report;
+  }
 
   /** People act in their working hours. */
   function inOffice(at: number, zone: string): number {
@@ -71,6 +78,8 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     const nth = before + 1;
     const chance = (what: string) => persona.draw(`${what} ${nth}`);
 
+    if (persona.reports && nth === 2)
+      schedule("complaint", now + (30 + 300 * chance("complains")) * MINUTE, received);
     if (persona.bounces === "later" || state.personAt(address)?.gone) {
       schedule("bounce", now + (20 + 80 * chance("bounce")) * MINUTE, received);
       return;
@@ -89,7 +98,10 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     if (persona.act?.kind === "reply")
       schedule("reply", inOffice(reads + (6 + 500 * persona.draw("answers") ** 2) * MINUTE, zone), received);
     if (persona.act?.kind === "opt_out" && received.optOut) schedule("opt_out", reads + 30_000, received);
-    if (persona.act?.kind === "book" && received.booking) schedule("book", reads + 3 * MINUTE, received);
+    if (persona.act?.kind === "book" && received.booking) {
+      schedule("book", reads + 3 * MINUTE, received);
+      if (persona.draw("moves") < 0.4) schedule("move", inOffice(reads + 5 * HOUR, zone), received);
+    }
   }
 
   /** Carries out what is due. A web server that does not answer is no reason to stop: a click is lost, as in life. */
@@ -97,8 +109,12 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     const received = JSON.parse(pending.detail) as Received;
     const persona = personaOf(seed, received.recipient);
     const { draw: number } = persona;
-    const first = received.name.split(" ")[0] ?? "";
-    const names = { sender: received.sender.split(" ")[0] ?? "", name: received.name, first };
+    const writer: Writer = {
+      sender: received.sender,
+      name: received.name,
+      zone: zoneOf(received.recipient),
+      colleague: state.colleagueOf(received.recipient),
+    };
     switch (pending.action) {
       case "open":
         return visit(received.pixel as string);
@@ -115,18 +131,15 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
         const quote = `On ${new Date(received.sentAt).toUTCString().slice(0, 16)}, ${received.sender} <${received.mailbox}> wrote:\n${received.text.replace(/^/gm, "> ")}`;
         return deliver(
           received.mailbox,
-          await compose(received, `${replyText(kind, names, number)}\n\n${quote}`, now),
+          await compose(received, `${replyText(kind, writer, number)}\n\n${quote}`, now),
           now,
         );
       }
       case "away": {
         const back = new Date(inOffice(now + persona.away * DAY, zoneOf(received.recipient)));
-        const until = back.toLocaleDateString("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
-        const raw = await compose(received, awayText(until, names, number), now, {
-          subject:
-            number("away-subject") < 0.7
-              ? `Automatic reply: ${received.subject}`
-              : `Out of office until ${until}`,
+        const letter = awayLetter(back, received.subject, writer, number);
+        const raw = await compose(received, letter.text, now, {
+          subject: letter.subject,
           headers:
             number("away-header") < 0.8
               ? { "Auto-Submitted": "auto-replied", "X-Auto-Response-Suppress": "All" }
@@ -135,7 +148,11 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
         return deliver(received.mailbox, raw, now);
       }
       case "bounce":
-        return deliver(received.mailbox, deliveryReport(received, now), now);
+        return deliver(received.mailbox, reportOf(reportKind(received.recipient), received, now), now);
+      case "complaint":
+        return deliver(received.mailbox, reportOf("complaint", received, now), now);
+      case "move":
+        return moveCall(received, number);
     }
   }
 
@@ -150,25 +167,47 @@ async function visit(url: string, body?: URLSearchParams): Promise<void> {
 async function book(received: Received, number: (what: string) => number): Promise<void> {
   try {
     const page = await (await fetch(received.booking as string)).text();
-    const times = [...page.matchAll(/<input[^>]*\bname="start"[^>]*>/g)]
-      .map(([input]) => input.match(/\bvalue="(\d+)"/)?.[1])
-      .filter((value) => value !== undefined);
+    const times = freeTimesOn(page);
     const start = times[Math.floor(number("slot") * Math.min(times.length, 40))];
     if (!start) return;
-    await visit(
-      received.booking as string,
-      new URLSearchParams({
+    const answer = await fetch(received.booking as string, {
+      method: "POST",
+      redirect: "manual",
+      body: new URLSearchParams({
         start,
         name: received.name,
         email: received.recipient,
         phone: `+351 2${String(Math.floor(number("phone") * 1e8)).padStart(8, "0")}`,
         zone: "",
       }),
-    );
+    });
+    const place = answer.headers.get("location");
+    if (place) booked.set(received.recipient, new URL(place, received.booking as string).href);
   } catch {
     // The page could not be reached; they give up.
   }
 }
+
+/** The pages of calls that recipients booked, by their address. */
+const booked = new Map<string, string>();
+
+/** Moves the call that they booked to another free time, by the links of its page. */
+async function moveCall(received: Received, number: (what: string) => number): Promise<void> {
+  const page = booked.get(received.recipient);
+  if (!page) return;
+  try {
+    const times = freeTimesOn(await (await fetch(`${page}?move`)).text());
+    const start = times[Math.floor(number("other slot") * Math.min(times.length, 40))];
+    if (start) await visit(`${page}?move`, new URLSearchParams({ intent: "move", start, zone: "" }));
+  } catch {
+    // The page could not be reached; the call stays where it is.
+  }
+}
+
+const freeTimesOn = (html: string): string[] =>
+  [...html.matchAll(/<input[^>]*\bname="start"[^>]*>/g)]
+    .map(([input]) => input.match(/\bvalue="(\d+)"/)?.[1])
+    .filter((value) => value !== undefined);
 
 function readEmail(
   recipient: string,
@@ -223,45 +262,4 @@ function compose(
   })
     .compile()
     .build();
-}
-
-/** A delivery report of RFC 3464, as the receiving server would write it. */
-function deliveryReport(received: Received, now: number): Buffer {
-  const domain = received.recipient.split("@")[1];
-  const boundary = "report-part";
-  const lines = [
-    `From: Mail Delivery System <mailer-daemon@${domain}>`,
-    `To: ${received.mailbox}`,
-    "Subject: Undelivered Mail Returned to Sender",
-    `Date: ${new Date(now).toUTCString().replace("GMT", "+0000")}`,
-    `Message-ID: <report.${now}.${received.recipient}>`,
-    "Auto-Submitted: auto-replied",
-    "MIME-Version: 1.0",
-    `Content-Type: multipart/report; report-type=delivery-status; boundary="${boundary}"`,
-    "",
-    `--${boundary}`,
-    "Content-Type: text/plain; charset=utf-8",
-    "",
-    `Your message to <${received.recipient}> could not be delivered: no such user here.`,
-    "",
-    `--${boundary}`,
-    "Content-Type: message/delivery-status",
-    "",
-    `Reporting-MTA: dns; mx.${domain}`,
-    "",
-    `Final-Recipient: rfc822; ${received.recipient}`,
-    "Action: failed",
-    "Status: 5.1.1",
-    "Diagnostic-Code: smtp; 550 5.1.1 no such user here",
-    "",
-    `--${boundary}`,
-    "Content-Type: text/rfc822-headers",
-    "",
-    `Message-ID: ${received.messageId}`,
-    `Subject: ${received.subject}`,
-    "",
-    `--${boundary}--`,
-    "",
-  ];
-  return Buffer.from(lines.join("\r\n"));
 }

@@ -1,5 +1,6 @@
 /** What the stand-in remembers across a restart: one SQLite file of its own. */
 import Database from "better-sqlite3";
+import { draw } from "./personas.ts";
 
 export interface Account {
   address: string;
@@ -18,7 +19,7 @@ export interface StoredMessage {
 export interface Pending {
   id: number;
   due: number;
-  action: "open" | "click" | "opt_out" | "book" | "reply" | "away" | "bounce";
+  action: "open" | "click" | "opt_out" | "book" | "move" | "reply" | "away" | "bounce" | "complaint";
   /** JSON: what the action needs. */
   detail: string;
 }
@@ -38,6 +39,24 @@ export interface Delivery {
   subject: string;
   at: number;
 }
+
+const COLLEAGUES = {
+  first: ["Ada", "Bruno", "Dora", "Emil", "Flora", "Hugo", "Irma", "Leo", "Nora", "Oskar", "Selma", "Viktor"],
+  last: [
+    "Ahlberg",
+    "Bastos",
+    "Corbin",
+    "Dahl",
+    "Elster",
+    "Fabre",
+    "Holt",
+    "Kramer",
+    "Lind",
+    "Moss",
+    "Prado",
+    "Voss",
+  ],
+};
 
 export type State = ReturnType<typeof openState>;
 
@@ -114,6 +133,14 @@ export function openState(path: string) {
     finish: (id: number) => put.done.run(id),
     nextAt: () => get.next.get()?.due ?? null,
     personAt: (address: string) => get.person.get(address),
+    /** Somebody of the same house whom nobody has written to yet: the same one each time. */
+    colleagueOf(address: string): { name: string; address: string } {
+      const domain = address.split("@")[1] ?? "";
+      const pick = (from: readonly string[], what: string) =>
+        from[Math.floor(draw("colleague", domain, what) * from.length)] as string;
+      const [first, last] = [pick(COLLEAGUES.first, "first"), pick(COLLEAGUES.last, "last")];
+      return { name: `${first} ${last}`, address: `${first}.${last}@${domain}`.toLowerCase() };
+    },
     addPeople: db.transaction((people: Person[]) => {
       for (const person of people) put.person.run({ ...person, gone: person.gone ? 1 : 0 });
     }),

@@ -31,7 +31,13 @@ export default function Desk({ loaderData }: Route.ComponentProps) {
         gridTemplateColumns: "minmax(0, 1fr)",
       }}
     >
-      <TopBar userName={loaderData.user.name} unread={loaderData.unread} />
+      <TopBar
+        userName={loaderData.user.name}
+        unread={loaderData.unread}
+        notices={loaderData.line.notices}
+        now={loaderData.line.now}
+        zone={loaderData.user.zone}
+      />
       <Box sx={{ minHeight: 0 }}>
         <Outlet />
       </Box>

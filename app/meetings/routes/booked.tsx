@@ -29,12 +29,13 @@ export function loader({ request, params }: Route.LoaderArgs) {
     const meeting = meetingByToken(app, params.token);
     const moves = new URL(request.url).searchParams.has("move") && meeting.cancelledAt === null;
     const length = (meeting.endsAt - meeting.startsAt) / 60_000;
-    const page = moves ? bookingPage(app, meeting.repSlug, null, length, meeting.id) : null;
+    const moving = { id: meeting.id, userId: meeting.userId, minutes: length };
+    const page = moves ? bookingPage(app, meeting.pageSlug, null, { moving }) : null;
     const { token, host, repName, startsAt, endsAt, visitorZone, cancelledAt, phone, place } = meeting;
     const isOver = endsAt < app.clock.now();
     return {
       ...{ token, host, repName, startsAt, endsAt, visitorZone, cancelledAt, phone, place, isOver },
-      again: `/book/${meeting.repSlug}`,
+      again: `/book/${meeting.pageSlug}`,
       times: page?.times ?? null,
       daysAhead: page?.daysAhead ?? 0,
     };

@@ -28,7 +28,7 @@ const parametersOf = (request: Request) => {
 export function loader({ request, params }: Route.LoaderArgs) {
   const { token, length } = parametersOf(request);
   try {
-    return bookingPage(webApp(), params.slug, token, length);
+    return bookingPage(webApp(), params.slug, token, { length });
   } catch (error) {
     if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
     throw error;
@@ -47,7 +47,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Booking({ loaderData, actionData }: Route.ComponentProps) {
-  const { host, rep, lengths, length, daysAhead, where, place, times, visitor } = loaderData;
+  const { host, rep, isTeam, about, lengths, length, daysAhead, where, place, times, visitor, questions } =
+    loaderData;
   const [zone, setZone] = useState(visitor?.zone ?? rep.zone);
   const [start, setStart] = useState<number | null>(null);
   const { search } = useLocation();
@@ -65,8 +66,12 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
   return (
     <PublicPage
       host={host}
-      heading={`A call with ${rep.name}${host.name ? `, ${host.name}` : ""}`}
-      text={`Choose a time; all are shown where you are. ${where === "phone" ? `${first} will call you.` : `You meet here: ${place}`}`}
+      heading={
+        isTeam
+          ? `A call with ${host.name || rep.name}`
+          : `A call with ${rep.name}${host.name ? `, ${host.name}` : ""}`
+      }
+      text={`${about === "" ? "" : `${about} `}Choose a time; all are shown where you are. ${where === "phone" ? `${isTeam ? "One of us" : first} will call you.` : `You meet here: ${place}`}`}
     >
       {lengths.length > 1 && (
         <Box sx={{ display: "flex", gap: 1, mb: 2, alignItems: "center", flexWrap: "wrap" }}>
@@ -109,6 +114,15 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
             })}
             {where === "phone" &&
               field("phone", "Your phone number", "", { type: "tel", autoComplete: "tel" })}
+            {questions.map(({ text, required }, index) => (
+              <Field
+                key={text}
+                name={`question${index}`}
+                label={required ? text : `${text} (if you like)`}
+                multiline
+                errors={errors}
+              />
+            ))}
             <Button type="submit" variant="contained" disabled={start === null}>
               {start === null ? "Choose a time first" : `Book ${day(start, zone)}, ${time(start, zone)}`}
             </Button>

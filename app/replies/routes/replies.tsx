@@ -1,34 +1,47 @@
+import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef } from "react";
-import { Link, useFetcher, useNavigate, useSearchParams } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Form, Link, useFetcher, useNavigate, useSearchParams } from "react-router";
 import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
-import { optOutProspect } from "../../../server/prospects/block-list/opt-out";
-import { prospectStory } from "../../../server/prospects/people/prospect-story";
-import { answerReply } from "../../../server/replies/answer-reply";
+import { desk } from "../../../server/desk/reading-desk";
+import type { Outcome } from "../../../server/errors";
+import { addNamed } from "../../../server/prospects/people/add-named";
+import { addNote } from "../../../server/prospects/people/add-prospect";
+import { answerReply, comeBackLater, dropLater } from "../../../server/replies/answer-reply";
 import { decideLikely } from "../../../server/replies/decide-likely";
-import { draftOf } from "../../../server/replies/drafts";
-import { countReplies, listReplies, markRead, type ReplyFilter } from "../../../server/replies/list-replies";
+import { handOver } from "../../../server/replies/hand-over";
+import { labelReply, undoLabel } from "../../../server/replies/label-reply";
+import { liftChallenge } from "../../../server/replies/lift-challenge";
+import { markRead, type ReplyFilter } from "../../../server/replies/list-replies";
+import { remindMe } from "../../../server/today/reminders";
 import { userContext } from "../../accounts/session";
 import { Key } from "../../components/key";
 import { Empty, MarginNote, Page } from "../../components/page";
-import { count, when } from "../../components/words";
+import { count } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
-import { readForm, unknownIntent } from "../../desk/read-form";
+import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { isTyping } from "../../desk/shortcuts";
-import { type Answered, AnswerForm } from "../answer-form";
+import { type Answered, AnswerForm, type AnswerHandle } from "../answer-form";
 import { Conversation } from "../conversation";
+import { LabelBar } from "../label-bar";
+import { SETTLES } from "../label-words";
 import { LikelyAnswer } from "../likely-answer";
+import { AwayPanel, ComeBackPanel, NamedPanel } from "../next-panel";
+import { ReplyList } from "../reply-list";
 import { ReplyMargin } from "../reply-margin";
+import { type SideAction, SideActionDialog, sideActionOf } from "../side-actions";
 import type { Route } from "./+types/replies";
 
 const FILTERS: [ReplyFilter, string][] = [
   ["unread", "To read"],
   ["people", "From people"],
   ["automatic", "Automatic"],
-  ["bounces", "Bounced"],
+  ["bounces", "Came back"],
 ];
 
 const isAnswerable = (kind: string) => kind === "person" || kind === "automatic" || kind === "left";
@@ -37,22 +50,13 @@ const isAnswerable = (kind: string) => kind === "person" || kind === "automatic"
 export const handle = { follows: ["replies"] } satisfies PageHandle;
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  const app = webApp();
   const params = new URL(request.url).searchParams;
-  const filter = FILTERS.find(([name]) => name === params.get("show"))?.[0] ?? "unread";
-  const asked = Number(params.get("reply")) || null;
-  const replies = listReplies(app, filter, asked);
-  const open = replies.find(({ id }) => id === asked) ?? replies[0] ?? null;
-  return {
-    filter,
-    replies,
-    counts: countReplies(app),
-    open,
-    story: open ? prospectStory(app, open.prospectId) : null,
-    draft: open ? draftOf(app, context.get(userContext).id, open.id) : "",
-    zone: context.get(userContext).zone,
-    now: app.clock.now(),
-  };
+  return desk(webApp(), context.get(userContext), {
+    filter: FILTERS.find(([name]) => name === params.get("show"))?.[0] ?? "unread",
+    label: params.get("label") ?? "",
+    search: params.get("q") ?? "",
+    open: Number(params.get("reply")) || null,
+  });
 }
 
 export async function action({ request, context }: Route.ActionArgs): Promise<Answered> {
@@ -60,33 +64,77 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
   const user = context.get(userContext);
   const form = await readForm(request);
   const id = Number(form.replyId);
-  if (form.intent === "opt-out") {
-    optOutProspect(app, Number(form.prospectId), user.id);
-    markRead(app, id, true);
-    return {};
-  }
+  const said = <T,>(outcome: Outcome<T>, words: (value: T) => Answered): Answered =>
+    outcome.ok ? words(outcome.value) : { errors: outcome.errors };
   if (form.intent === "read" || form.intent === "unread") {
     markRead(app, id, form.intent === "read");
     return {};
   }
-  if (form.intent === "confirm" || form.intent === "deny") {
-    const decided = decideLikely(app, id, form.intent === "confirm", user.id);
-    return decided.ok ? {} : { errors: decided.errors };
-  }
-  if (form.intent !== "answer") return unknownIntent(form.intent);
   const notYours = whyNotYours(app, user, { mailboxOfReply: id });
-  if (notYours) return { errors: { form: notYours } };
-  const outcome = answerReply(app, user.id, form);
-  return outcome.ok ? { answered: String(form.key) } : { errors: outcome.errors };
+  switch (form.intent) {
+    case "label":
+      return notYours
+        ? { errors: { form: notYours } }
+        : said(labelReply(app, user.id, form), () => ({ words: "Kept." }));
+    case "undo":
+      return said(undoLabel(app, user.id, id), (kept) => ({
+        words:
+          kept === 0
+            ? "Taken back, with everything that it did."
+            : "Taken back, but for what somebody changed since.",
+      }));
+    case "confirm":
+    case "deny":
+      return said(decideLikely(app, id, form.intent === "confirm", user.id), () => ({}));
+    case "answer":
+      if (notYours) return { errors: { form: notYours } };
+      return said(
+        answerReply(app, user, { ...form, attachments: readText(form.attachments || "[]") }),
+        () => ({
+          answered: String(form.key),
+        }),
+      );
+    case "come-back":
+      if (notYours) return { errors: { form: notYours } };
+      return said(comeBackLater(app, user, form), () => ({ words: "It is written for that day." }));
+    case "drop-later":
+      return said(dropLater(app, Number(form.touchId)), () => ({}));
+    case "add-named":
+      if (notYours) return { errors: { form: notYours } };
+      return said(addNamed(app, user, form), ({ prospectId, isNew, writes }) => ({
+        addedId: prospectId,
+        words: `${isNew ? "They are a prospect now" : "They were here already, and are on the list"}${writes ? ", and the first letter goes in their hours." : "."}`,
+      }));
+    case "hand-over":
+      return said(handOver(app, user, form), (whom) => ({ words: `Handed over to ${whom}.` }));
+    case "note":
+      return said(addNote(app, user.id, { id: form.prospectId, text: form.text }), () => ({
+        words: "Noted.",
+      }));
+    case "remind":
+      return said(remindMe(app, user, { ...form, day: form.day || null }), () => ({
+        words: "You will be reminded.",
+      }));
+    case "challenge-done":
+      liftChallenge(app, id);
+      return { words: "Their sequence goes on." };
+    default:
+      return unknownIntent(form.intent);
+  }
 }
 
 export default function Replies({ loaderData }: Route.ComponentProps) {
-  const { filter, replies, counts, open, story, draft, zone, now } = loaderData;
+  const { filter, label, search, replies, counts, labels, labelCounts, open, story, zone, now } = loaderData;
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
-  const answer = useRef<HTMLTextAreaElement>(null);
-  const mark = useFetcher();
+  const answer = useRef<AnswerHandle>(null);
+  const press = useFetcher<Answered>();
+  const [looked, setLooked] = useState<string | null>(null);
+  const [side, setSide] = useState<SideAction | null>(null);
+  /** The reply that got a label last: what U takes back. */
+  const [last, setLast] = useState<{ id: number; name: string; label: string } | null>(null);
   const index = replies.findIndex(({ id }) => id === open?.id);
+  const names = new Map(labels.map(({ code, name }) => [code, name]));
   const select = (id: number | undefined) => {
     if (id === undefined) return;
     const next = new URLSearchParams(params);
@@ -101,12 +149,40 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     next.set("reply", String(openId));
     setParams(next, { replace: true, preventScrollReset: true });
   }, [openId, params, setParams]);
+
+  function setLabel(code: string): void {
+    if (!open || !isLabelled(open.kind)) return;
+    void press.submit({ intent: "label", replyId: String(open.id), label: code }, { method: "post" });
+    setLast({ id: open.id, name: open.name, label: names.get(code) ?? code });
+    if (SETTLES.has(code)) select(replies[index + 1]?.id ?? replies[index - 1]?.id);
+  }
+  function undo(): void {
+    const id = last?.id ?? (open?.label ? open.id : undefined);
+    if (id === undefined) return;
+    void press.submit({ intent: "undo", replyId: String(id) }, { method: "post" });
+    setLast(null);
+    select(id);
+  }
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey) return;
-      if (event.key === "j") select(replies[index + 1]?.id);
-      else if (event.key === "k") select(replies[index - 1]?.id);
-      else if (event.key === "r") answer.current?.focus();
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || side !== null) return;
+      const key = event.key.toLowerCase();
+      const byNumber = /^[1-9]$/.test(key) ? labels[Number(key) - 1] : undefined;
+      const action = sideActionOf(key);
+      if (key === "j") select(replies[index + 1]?.id);
+      else if (key === "k") select(replies[index - 1]?.id);
+      else if (key === "r") answer.current?.focus();
+      else if (key === "t") answer.current?.insert(loaderData.offer.times || loaderData.offer.link);
+      else if (key === "b") answer.current?.insert(loaderData.offer.link);
+      else if (key === "d") answer.current?.suggest();
+      else if (key === "u") undo();
+      else if (key === "e" && open)
+        void press.submit(
+          { intent: open.readAt === null ? "read" : "unread", replyId: String(open.id) },
+          { method: "post" },
+        );
+      else if (byNumber) setLabel(byNumber.code);
+      else if (action && open) setSide(action);
       else return;
       event.preventDefault();
     };
@@ -114,12 +190,17 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     return () => window.removeEventListener("keydown", listen);
   });
 
+  const shown = looked ?? open?.label?.code ?? (open?.reading ? open.reading.label : null);
+  const isSet = looked === null && open?.label != null;
+  const meaning = open?.label?.code ?? (open?.reading?.sure ? open.reading.label : null);
   const heading =
-    counts.people + counts.automatic + counts.bounces === 0
-      ? "Nobody has written back yet"
-      : counts.unread === 0
-        ? "Every reply has been read"
-        : `${count(counts.unread, "reply", "replies")} to read`;
+    search !== ""
+      ? `${count(replies.length, "message")} with “${search}”`
+      : counts.people + counts.automatic + counts.bounces === 0
+        ? "Nobody has written back yet"
+        : counts.unread === 0
+          ? "Every reply has been read"
+          : `${count(counts.unread, "reply", "replies")} to read`;
   return (
     <Page
       heading={heading}
@@ -129,93 +210,137 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
           component="span"
           sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}
         >
-          <Key>J</Key> next <Key>K</Key> back <Key>R</Key> answer
+          <Key>J</Key> next <Key>K</Key> back <Key>1</Key>…<Key>7</Key> label <Key>R</Key> answer <Key>U</Key>{" "}
+          undo
         </Typography>
       }
       margin={
         story && open ? (
-          <ReplyMargin story={story} zone={zone} now={now} />
+          <ReplyMargin
+            story={story}
+            zone={zone}
+            now={now}
+            looked={
+              shown && isLabelled(open.kind)
+                ? {
+                    name: names.get(shown) ?? shown,
+                    isSet,
+                    lines: isSet ? [] : (loaderData.previews[shown] ?? []),
+                  }
+                : null
+            }
+            onAction={setSide}
+          />
         ) : (
-          <MarginNote title="About replies">
-            A person's reply stops everything still planned for them. Automatic answers and delivery reports
-            are kept apart.
+          <MarginNote title="What comes here">
+            A person's reply stops everything still planned for them at once. What it means, you say with one
+            key; until then the other people of their company wait.
           </MarginNote>
         )
       }
     >
-      <Box
-        sx={{ display: "flex", gap: 1, mb: 2, flexWrap: "wrap" }}
-        role="tablist"
-        aria-label="Kinds of replies"
-      >
-        {FILTERS.map(([name, label]) => (
-          <Button
-            key={name}
-            role="tab"
-            aria-selected={name === filter}
+      <Box sx={{ display: "flex", gap: 1, mb: 1.5, flexWrap: "wrap", alignItems: "center" }}>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} role="tablist" aria-label="Kinds of replies">
+          {FILTERS.map(([name, words]) => (
+            <Button
+              key={name}
+              role="tab"
+              aria-selected={name === filter && label === "" && search === ""}
+              size="small"
+              variant={name === filter && label === "" && search === "" ? "contained" : "outlined"}
+              onClick={() => navigate(name === "unread" ? "/replies" : `/replies?show=${name}`)}
+            >
+              {words} {counts[name]}
+            </Button>
+          ))}
+        </Box>
+        <TextField
+          select
+          size="small"
+          value={label}
+          onChange={({ target }) =>
+            navigate(target.value === "" ? "/replies" : `/replies?label=${target.value}`)
+          }
+          slotProps={{ htmlInput: { "aria-label": "By label" }, select: { displayEmpty: true } }}
+          sx={{ minWidth: 130 }}
+        >
+          <MenuItem value="">By label</MenuItem>
+          {labels.map(({ code, name }) => (
+            <MenuItem key={code} value={code}>
+              {name} {labelCounts[code] ?? 0}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Form method="get" role="search" style={{ flex: 1, minWidth: 160 }}>
+          <TextField
+            key={search}
+            name="q"
             size="small"
-            variant={name === filter ? "contained" : "outlined"}
-            onClick={() => navigate(name === "unread" ? "/replies" : `/replies?show=${name}`)}
-          >
-            {label} {counts[name]}
-          </Button>
-        ))}
+            fullWidth
+            type="search"
+            placeholder="Search all messages"
+            defaultValue={search}
+            slotProps={{ htmlInput: { "aria-label": "Search all messages" } }}
+          />
+        </Form>
       </Box>
+      {last && (
+        <Alert
+          severity="success"
+          icon={false}
+          sx={{ mb: 1.5, py: 0 }}
+          action={
+            <Button size="small" onClick={undo}>
+              Undo <Key>U</Key>
+            </Button>
+          }
+        >
+          {last.name}: {last.label.toLowerCase()}.
+        </Alert>
+      )}
+      {press.data?.errors && (
+        <Alert severity="error" sx={{ mb: 1.5 }}>
+          {Object.values(press.data.errors).join(" ")}
+        </Alert>
+      )}
       {!open || !story ? (
         <Empty
-          title={filter === "unread" ? "Nothing to read" : "Nothing of this kind"}
+          title={
+            search !== "" ? "Nothing found" : filter === "unread" ? "Nothing to read" : "Nothing of this kind"
+          }
           text={
-            filter === "unread"
-              ? "New replies appear here by themselves, the newest first."
-              : "It will be kept here when it comes."
+            search !== ""
+              ? "Every word has to stand in a message, or in the answer to it. Try fewer words."
+              : filter === "unread"
+                ? "New replies appear here by themselves, the interested ones first."
+                : "It will be kept here when it comes."
           }
         />
       ) : (
         <Box
           sx={{
             display: "grid",
-            gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "200px minmax(0, 1fr)" },
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "232px minmax(0, 1fr)" },
             gap: 2.5,
+            alignItems: "start",
           }}
         >
           <Box
-            component="nav"
-            aria-label="Replies"
-            sx={{ maxHeight: { xs: 180, sm: "none" }, overflowY: "auto" }}
+            sx={{
+              position: { sm: "sticky" },
+              top: 0,
+              display: "grid",
+              maxHeight: { sm: "calc(100dvh - 132px)" },
+            }}
           >
-            {replies.map((reply) => (
-              <Box
-                key={reply.id}
-                component="button"
-                type="button"
-                aria-current={reply.id === open.id}
-                onClick={() => select(reply.id)}
-                sx={{
-                  display: "block",
-                  width: 1,
-                  textAlign: "left",
-                  font: "inherit",
-                  color: "inherit",
-                  cursor: "pointer",
-                  border: 0,
-                  borderLeft: "3px solid transparent",
-                  bgcolor: "transparent",
-                  px: 1.25,
-                  py: 0.9,
-                  '&[aria-current="true"]': { bgcolor: "background.paper", borderLeftColor: "tile.main" },
-                }}
-              >
-                <Typography noWrap sx={{ fontWeight: reply.readAt === null ? 650 : 500 }}>
-                  {reply.name}
-                </Typography>
-                <Typography noWrap variant="caption" color="textSecondary" component="div">
-                  {reply.company}
-                </Typography>
-                <Typography noWrap variant="caption" color="textSecondary" component="div">
-                  {when(reply.at, now, zone)}
-                </Typography>
-              </Box>
-            ))}
+            <ReplyList
+              replies={replies}
+              openId={open.id}
+              names={names}
+              now={now}
+              zone={zone}
+              onOpen={select}
+            />
           </Box>
           <Box sx={{ minWidth: 0 }}>
             <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1.25 }}>
@@ -231,20 +356,76 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                   {[open.title, open.company].filter(Boolean).join(", ")}
                 </Box>
               </Typography>
-              <mark.Form method="post">
-                <input type="hidden" name="replyId" value={open.id} />
-                <Button
-                  size="small"
-                  type="submit"
-                  name="intent"
-                  value={open.readAt === null ? "read" : "unread"}
-                >
-                  {open.readAt === null ? "Mark as read" : "To read again"}
-                </Button>
-              </mark.Form>
+              <Button
+                size="small"
+                onClick={() =>
+                  void press.submit(
+                    { intent: open.readAt === null ? "read" : "unread", replyId: String(open.id) },
+                    { method: "post" },
+                  )
+                }
+                sx={{ gap: 0.75 }}
+              >
+                {open.readAt === null ? "Mark as read" : "To read again"} <Key>E</Key>
+              </Button>
             </Box>
             {open.certainty === "likely" && <LikelyAnswer key={open.id} reply={open} />}
-            <Conversation items={story.conversation} zone={zone} from={`r${open.id}`} />
+            <Conversation
+              items={story.conversation}
+              zone={zone}
+              from={`r${open.id}`}
+              marks={open.reading?.words ?? []}
+              onDrop={(touchId) =>
+                void press.submit(
+                  { intent: "drop-later", touchId: String(touchId), replyId: String(open.id) },
+                  { method: "post" },
+                )
+              }
+            />
+            {open.kind === "challenge" && (
+              <Alert
+                severity="warning"
+                sx={{ mt: 2 }}
+                action={
+                  <Button
+                    size="small"
+                    onClick={() =>
+                      void press.submit(
+                        { intent: "challenge-done", replyId: String(open.id) },
+                        { method: "post" },
+                      )
+                    }
+                  >
+                    It is confirmed
+                  </Button>
+                }
+              >
+                Their server wants a person to confirm that a person wrote. Follow what it asks in your own
+                mail program; their sequence waits until then.
+              </Alert>
+            )}
+            {isLabelled(open.kind) && (
+              <LabelBar
+                reply={open}
+                labels={labels}
+                names={names}
+                busy={press.state !== "idle"}
+                onLabel={setLabel}
+                onLook={setLooked}
+              />
+            )}
+            {meaning === "not_now" && (
+              <ComeBackPanel key={`b${open.id}`} reply={open} suggestion={loaderData.suggestion} />
+            )}
+            {meaning === "away" && <AwayPanel key={`a${open.id}`} reply={open} />}
+            {(meaning === "wrong_person" || (meaning === "away" && open.reading?.person)) && (
+              <NamedPanel
+                key={`n${open.id}`}
+                reply={open}
+                suggestion={loaderData.suggestion}
+                isAway={meaning === "away"}
+              />
+            )}
             {open.blocked && (
               <Typography color="textSecondary" sx={{ mt: 2 }}>
                 {open.answerTo} is on the {/* The domain finds either entry: its own, or the address's. */}
@@ -258,19 +439,32 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               <AnswerForm
                 key={open.id}
                 replyId={open.id}
-                prospectId={open.prospectId}
                 mailbox={open.mailbox}
-                field={answer}
+                handle={answer}
                 name={open.name}
                 answerTo={open.answerTo}
                 isElsewhere={open.answerTo !== story.prospect.email}
-                isBlocked={story.blocked}
-                draft={draft}
+                draft={loaderData.draft}
+                pieces={loaderData.pieces}
+                suggested={loaderData.suggestion.answer}
+                nudge={loaderData.suggestion.nudge}
+                link={loaderData.offer.link}
+                times={loaderData.offer.times}
               />
             )}
           </Box>
+          <SideActionDialog
+            key={`${open.id} ${side}`}
+            action={side}
+            replyId={open.id}
+            prospectId={open.prospectId}
+            mates={loaderData.mates}
+            onClose={() => setSide(null)}
+          />
         </Box>
       )}
     </Page>
   );
 }
+
+const isLabelled = (kind: string) => isAnswerable(kind) || kind === "challenge";

@@ -6,11 +6,18 @@ import { holidayCountries } from "../../../core/holidays";
 import { readCompany, saveCompany } from "../../../server/accounts/company";
 import { changePassword } from "../../../server/accounts/password";
 import { endOtherSessions, endSession, listSessions } from "../../../server/accounts/session";
-import { readSettings, saveProfile, saveSettings } from "../../../server/accounts/settings";
+import { readSettings, saveProfile } from "../../../server/accounts/settings";
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { webApp } from "../../../server/app";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
+import { listNames } from "../../../server/db/lists";
 import type { Outcome } from "../../../server/errors";
+import { bookingPages, removeBookingPage, saveBookingPage } from "../../../server/meetings/booking-pages";
+import { feedLink } from "../../../server/meetings/calendar-file";
+import { addCalendar, calendarsOf, removeCalendar } from "../../../server/meetings/calendars";
+import { saveNoticeSettings } from "../../../server/notices/own-notices";
+import { allLabels, removeLabel, saveLabel } from "../../../server/replies/labels";
+import { askLearning, decideLearning, learning } from "../../../server/replies/learn";
 import { readSendingSettings, saveSendingSettings } from "../../../server/sending/rules";
 import {
   accountStandings,
@@ -22,11 +29,14 @@ import { health } from "../../../server/web/health";
 import { tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import type { PageHandle } from "../../desk/live";
-import { readForm, unknownIntent } from "../../desk/read-form";
+import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { AboutYou, Sessions } from "../about-you";
 import { AssistantSettings } from "../assistant-settings";
-import { BookingSettings } from "../booking-settings";
+import { BookingPageSettings } from "../booking-settings";
+import { Calendars } from "../calendars";
 import { CompanySettings } from "../company-settings";
+import { LabelSettings, LearningSettings } from "../label-settings";
+import { NoticeSettings } from "../notice-settings";
 import { type Said, SETTINGS_MARGINS } from "../parts";
 import { SendingRules, sendingForm } from "../sending-rules";
 import { SocialAccounts } from "../social-accounts";
@@ -35,7 +45,9 @@ import type { Route } from "./+types/settings";
 
 export const PLACES = [
   ["you", "You"],
-  ["booking", "Booking and hours"],
+  ["booking", "Booking and calendars"],
+  ["labels", "Labels"],
+  ["notices", "Notices"],
   ["sending", "Sending and accounts"],
   ["company", "Company"],
   ["team", "Team and health"],
@@ -56,7 +68,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     user,
     isManager,
     now: Date.now(),
-    settings: readSettings(app.db, user.id),
+    notices: readSettings(app.db, user.id).notices,
+    pages: place === "booking" ? bookingPages(app, user) : [],
+    calendars: place === "booking" ? calendarsOf(app, user.id) : [],
+    feed: place === "booking" ? feedLink(app, user.id) : "",
+    mates: place === "booking" ? listTeam(app).map(({ id, name }) => ({ id, name })) : [],
+    labels: allLabels(app.db),
+    learning: place === "labels" ? learning(app) : null,
+    lists: place === "labels" ? listNames(app.db) : [],
     sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
     company: readCompany(app.db),
     assistant: readAssistant(app),
@@ -65,7 +84,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     countries: place === "company" ? holidayCountries() : [],
     team: place === "team" ? listTeam(app) : [],
     health: place === "team" ? health(app) : null,
-    bookingUrl: `${app.config.url}/book/${user.bookingSlug}`,
+    bookingUrl: `${app.config.url}/book`,
   };
 }
 
@@ -81,8 +100,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
   switch (form.intent) {
     case "profile":
       return said(saveProfile(app, user.id, form), "Saved.");
-    case "notifications":
-      return said(saveSettings(app, user.id, { tellReplies: form.tellReplies === "on" }), "Saved.");
+    case "notices":
+      return said(saveNoticeSettings(app, user.id, { ...form, ways: readText(form.ways) }), "Saved.");
     case "password":
       return said(
         await changePassword(app, user, token, form),
@@ -95,13 +114,52 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
       endOtherSessions(app, user.id, token);
       return { words: "Every other session has ended." };
     case "booking": {
-      const { days = "", lengths = "", ...rest } = form;
+      const { id = "", days = "", lengths = "", hostIds = "", questions, ...rest } = form;
       const list = (text: string) => text.split(",").filter((each) => each !== "");
-      return said(
-        saveSettings(app, user.id, { ...rest, days: list(days), lengths: list(lengths) }),
-        "Saved.",
-      );
+      const page = {
+        ...rest,
+        days: list(days),
+        lengths: list(lengths),
+        hostIds: list(hostIds),
+        questions: readText(questions || "[]"),
+      };
+      return said(saveBookingPage(app, user, id === "" ? null : Number(id), page), "Saved.");
     }
+    case "remove-page":
+      return said(
+        removeBookingPage(app, user, Number(form.id)),
+        "The page is gone; calls booked on it stay.",
+      );
+    case "add-calendar":
+      return said(await addCalendar(app, user.id, form), "It is read, and its events are no time to book.");
+    case "remove-calendar":
+      return said(removeCalendar(app, user.id, Number(form.id)), "Taken off.");
+    case "label-save":
+    case "label-remove":
+    case "learn":
+    case "learn-use":
+    case "learn-drop":
+    case "learn-forget":
+      if (user.role !== "manager")
+        return { errors: { form: "Only a manager changes what holds for everybody." } };
+      if (form.intent === "label-save")
+        return said(
+          saveLabel(app, form.id ? Number(form.id) : null, {
+            name: form.name,
+            effects: readText(form.effects),
+          }),
+          "Saved.",
+        );
+      if (form.intent === "label-remove")
+        return said(removeLabel(app, Number(form.id)), "The label is gone.");
+      if (form.intent === "learn") return said(askLearning(app, user.id), "It is learning.");
+      return said(
+        decideLearning(
+          app,
+          form.intent === "learn-use" ? "use" : form.intent === "learn-drop" ? "drop" : "forget",
+        ),
+        "Done.",
+      );
     case "company":
     case "assistant":
       if (user.role !== "manager")
@@ -134,7 +192,9 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
 
 const HEADINGS: Record<Place, string> = {
   you: "You, and how you sign in",
-  booking: "When you work, and how calls are booked",
+  booking: "How calls are booked, and when you are busy",
+  labels: "What a label does, and what the sorting learns",
+  notices: "What you are told, and when it is quiet",
   sending: "What holds for all sending, and the accounts that send",
   company: "What prospects see, and what holds for everybody",
   team: "Who works here, and whether everything runs",
@@ -173,17 +233,50 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
       <Box key={params.get("show") ?? "you"} sx={{ display: "grid", gap: 4, maxWidth: 760 }}>
         {place === "you" && (
           <>
-            <AboutYou user={loaderData.user} settings={loaderData.settings} />
+            <AboutYou user={loaderData.user} />
             <Sessions sessions={loaderData.sessions} now={loaderData.now} zone={loaderData.user.zone} />
           </>
         )}
         {place === "booking" && (
-          <BookingSettings
-            settings={loaderData.settings}
-            url={loaderData.bookingUrl}
-            zone={loaderData.user.zone}
-          />
+          <>
+            {loaderData.pages.map((page) => (
+              <BookingPageSettings
+                key={page.id}
+                page={page}
+                url={loaderData.bookingUrl}
+                zone={loaderData.user.zone}
+                mates={loaderData.mates}
+              />
+            ))}
+            <Calendars calendars={loaderData.calendars} feed={loaderData.feed} zone={loaderData.user.zone} />
+            <BookingPageSettings
+              key={`new ${loaderData.pages.length}`}
+              page={null}
+              url={loaderData.bookingUrl}
+              zone={loaderData.user.zone}
+              mates={loaderData.mates.toSorted(
+                (a, b) => Number(b.id === loaderData.user.id) - Number(a.id === loaderData.user.id),
+              )}
+            />
+          </>
         )}
+        {place === "labels" && (
+          <>
+            <LabelSettings
+              labels={loaderData.labels}
+              lists={loaderData.lists}
+              isManager={loaderData.isManager}
+            />
+            {loaderData.learning && (
+              <LearningSettings
+                learning={loaderData.learning}
+                names={Object.fromEntries(loaderData.labels.map(({ code, name }) => [code, name]))}
+                isManager={loaderData.isManager}
+              />
+            )}
+          </>
+        )}
+        {place === "notices" && <NoticeSettings settings={loaderData.notices} />}
         {place === "sending" && (
           <>
             <SendingRules settings={loaderData.sending} isManager={loaderData.isManager} />

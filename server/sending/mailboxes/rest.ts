@@ -47,7 +47,7 @@ export function sentCounts(db: Db, from: number): Map<number, SentCounts> {
          WHERE kind IN ('bounced', 'complained', 'opted_out') AND at >= @from AND mailbox_id IS NOT NULL)
      SELECT m.id,
        (SELECT count(*) FROM touches t WHERE t.mailbox_id = m.id AND t.sent_at >= m.since) AS sent,
-       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'bounced' AND e.detail LIKE 'hard:%') AS bounced,
+       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'bounced' AND (e.detail LIKE 'hard:%' OR e.detail LIKE 'policy:%')) AS bounced,
        (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'complained') AS complained,
        (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'opted_out') AS optedOut
      FROM m`,

@@ -1,0 +1,214 @@
+/** What a label leads on to: whom to write to instead, when to write again, how long somebody is away. */
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { Link, useFetcher } from "react-router";
+import type { OpenReply } from "../../server/replies/list-replies";
+import type { Suggestion } from "../../server/replies/suggest-answer";
+import { Field } from "../components/field";
+import { type Answered, newKey } from "./answer-form";
+
+const letter = { "& textarea": { typography: "letter" } } as const;
+
+function Panel({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Box
+      component="section"
+      aria-label={title}
+      sx={{ mt: 2, p: 2, bgcolor: "ochre.wash", borderRadius: 1, display: "grid", gap: 1.25 }}
+    >
+      <Typography sx={{ fontWeight: 650 }}>{title}</Typography>
+      {children}
+    </Box>
+  );
+}
+
+function useOnce() {
+  const fetcher = useFetcher<Answered>();
+  const [key, setKey] = useState("");
+  useEffect(() => setKey(newKey()), []);
+  return {
+    fetcher,
+    key,
+    errors: fetcher.data?.errors,
+    busy: fetcher.state !== "idle",
+    words: fetcher.data?.words,
+  };
+}
+
+/** The person whom the letter names; the fields can be mended, and the letter read, before anything goes. */
+export function NamedPanel({
+  reply,
+  suggestion,
+  isAway,
+}: {
+  reply: OpenReply;
+  suggestion: Suggestion;
+  isAway: boolean;
+}) {
+  const { fetcher, key, errors, busy, words } = useOnce();
+  const [writes, setWrites] = useState(!isAway);
+  const person = reply.reading?.person ?? { firstName: "", lastName: "", email: "", phone: "" };
+  const named = [person.firstName, person.lastName].filter(Boolean).join(" ") || person.email;
+  if (fetcher.data?.addedId !== undefined)
+    return (
+      <Panel title={words ?? "Added."}>
+        <Typography>
+          <Link to={`/prospects/${fetcher.data.addedId}`}>Open their page</Link>
+        </Typography>
+      </Panel>
+    );
+  return (
+    <Panel
+      title={
+        named === ""
+          ? "Whom should you write to instead?"
+          : isAway
+            ? `${named} answers while they are away`
+            : `They name ${named}`
+      }
+    >
+      <Box component={fetcher.Form} method="post" sx={{ display: "grid", gap: 1.25 }}>
+        <input type="hidden" name="intent" value="add-named" />
+        <input type="hidden" name="replyId" value={reply.id} />
+        <input type="hidden" name="key" value={key} />
+        {errors?.form && <Alert severity="error">{errors.form}</Alert>}
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.25 }}>
+          <Field
+            name="firstName"
+            label="First name"
+            size="small"
+            defaultValue={person.firstName}
+            errors={errors}
+          />
+          <Field
+            name="lastName"
+            label="Last name"
+            size="small"
+            defaultValue={person.lastName}
+            errors={errors}
+          />
+          <Field name="email" label="Address" size="small" defaultValue={person.email} errors={errors} />
+          <Field name="phone" label="Phone" size="small" defaultValue={person.phone} errors={errors} />
+        </Box>
+        {writes && (
+          <>
+            {!isAway && (
+              <Field
+                name="thanks"
+                label={`Thanks to ${reply.name.split(" ")[0]}`}
+                multiline
+                defaultValue={suggestion.thanks}
+                errors={errors}
+                sx={letter}
+              />
+            )}
+            <Field
+              name="subject"
+              label="Subject of the first letter"
+              size="small"
+              defaultValue={suggestion.opening.subject}
+              errors={errors}
+            />
+            <Field
+              name="opening"
+              label="The first letter"
+              multiline
+              maxRows={12}
+              defaultValue={suggestion.opening.body}
+              errors={errors}
+              sx={letter}
+            />
+          </>
+        )}
+        <Box sx={{ display: "flex", gap: 1.25 }}>
+          <Button type="submit" variant="contained" disabled={busy}>
+            {writes ? (isAway ? "Add them and write" : "Add them, and send both") : "Add them as a prospect"}
+          </Button>
+          <Button type="button" onClick={() => setWrites(!writes)}>
+            {writes ? "Add them without a letter" : "Write to them, too"}
+          </Button>
+        </Box>
+      </Box>
+    </Panel>
+  );
+}
+
+/** Writes again on the day that they asked for, unless they write before. */
+export function ComeBackPanel({ reply, suggestion }: { reply: OpenReply; suggestion: Suggestion }) {
+  const { fetcher, key, errors, busy, words } = useOnce();
+  if (words) return <Panel title={words}>{null}</Panel>;
+  return (
+    <Panel title={reply.reading?.day ? "They want to be asked again" : "When should you write again?"}>
+      <Box component={fetcher.Form} method="post" sx={{ display: "grid", gap: 1.25 }}>
+        <input type="hidden" name="intent" value="come-back" />
+        <input type="hidden" name="replyId" value={reply.id} />
+        <input type="hidden" name="key" value={key} />
+        {errors?.form && <Alert severity="error">{errors.form}</Alert>}
+        <Field
+          name="date"
+          type="date"
+          label="Write again on"
+          size="small"
+          defaultValue={reply.reading?.day ?? ""}
+          errors={errors}
+          slotProps={{ inputLabel: { shrink: true } }}
+          sx={{ maxWidth: 220 }}
+        />
+        <Field
+          name="text"
+          label="What you will say then"
+          multiline
+          defaultValue={suggestion.again}
+          errors={errors}
+          sx={letter}
+        />
+        <Field
+          name="nudge"
+          label="And five working days later, if nothing comes back"
+          multiline
+          defaultValue={suggestion.nudge}
+          errors={errors}
+          sx={letter}
+        />
+        <Box>
+          <Button type="submit" variant="contained" disabled={busy}>
+            Write again then, unless they write before
+          </Button>
+        </Box>
+      </Box>
+    </Panel>
+  );
+}
+
+/** Until when somebody is away, set by hand where the letter does not say it or says it wrongly. */
+export function AwayPanel({ reply }: { reply: OpenReply }) {
+  const { fetcher, errors, busy, words } = useOnce();
+  return (
+    <Panel title={words ?? (reply.reading?.day ? "Away until the day that they name" : "They name no day")}>
+      <Box
+        component={fetcher.Form}
+        method="post"
+        sx={{ display: "flex", gap: 1.25, alignItems: "flex-start", flexWrap: "wrap" }}
+      >
+        <input type="hidden" name="intent" value="label" />
+        <input type="hidden" name="label" value="away" />
+        <input type="hidden" name="replyId" value={reply.id} />
+        <Field
+          name="day"
+          type="date"
+          label="Back on"
+          size="small"
+          defaultValue={reply.reading?.day ?? ""}
+          errors={errors}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        <Button type="submit" disabled={busy}>
+          Leave them alone until then
+        </Button>
+      </Box>
+    </Panel>
+  );
+}

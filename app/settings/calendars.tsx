@@ -1,0 +1,107 @@
+/** The calendars whose events are no time to book, and the one that gives our calls out. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { useFetcher } from "react-router";
+import type { CalendarRow } from "../../server/meetings/calendars";
+import { Field } from "../components/field";
+import { count, dayTime } from "../components/words";
+import { Part, type Said, two, useSettingsForm } from "./parts";
+
+export function Calendars({
+  calendars,
+  feed,
+  zone,
+}: {
+  calendars: CalendarRow[];
+  feed: string;
+  zone: string;
+}) {
+  const part = useSettingsForm();
+  const remove = useFetcher<Said>();
+  const [file, setFile] = useState<{ name: string; text: string } | null>(null);
+  return (
+    <>
+      <Part
+        title="Busy times from your calendars"
+        intent="add-calendar"
+        button="Read this calendar"
+        settings={part}
+      >
+        {calendars.map((calendar) => (
+          <Box
+            key={calendar.id}
+            sx={{
+              display: "flex",
+              gap: 2,
+              alignItems: "center",
+              borderTop: "1px solid",
+              borderColor: "divider",
+              py: 1,
+            }}
+          >
+            <Box sx={{ flex: 1, minWidth: 0 }}>
+              <Typography sx={{ fontWeight: 600 }}>{calendar.name}</Typography>
+              <Typography
+                variant="body2"
+                color={calendar.trouble ? "error" : "textSecondary"}
+                sx={{ overflowWrap: "anywhere" }}
+              >
+                {calendar.trouble ??
+                  `${count(calendar.events, "event")}, read ${calendar.readAt === null ? "soon" : dayTime(calendar.readAt, zone)}`}
+              </Typography>
+            </Box>
+            <Button
+              type="button"
+              size="small"
+              onClick={() =>
+                void remove.submit({ intent: "remove-calendar", id: String(calendar.id) }, { method: "post" })
+              }
+            >
+              Take it off
+            </Button>
+          </Box>
+        ))}
+        <Box sx={two}>
+          <Field errors={part.errors} name="name" label="Name" />
+          <Field
+            errors={part.errors}
+            name="url"
+            label="Its address (iCalendar)"
+            placeholder="https://…/basic.ics"
+            helperText="Read every ten minutes. Only when you are busy is kept, nothing of what it says."
+          />
+        </Box>
+        <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+          <Button component="label" size="small">
+            Or choose a file (.ics)
+            <input
+              type="file"
+              accept=".ics,text/calendar"
+              hidden
+              onChange={async ({ target }) => {
+                const [chosen] = target.files ?? [];
+                if (chosen) setFile({ name: chosen.name, text: await chosen.text() });
+              }}
+            />
+          </Button>
+          <Typography variant="body2">{file?.name ?? ""}</Typography>
+          <input type="hidden" name="file" value={file?.text ?? ""} />
+        </Box>
+      </Part>
+      <Box>
+        <Typography variant="h2" sx={{ mb: 1.5 }}>
+          Your calls in your own calendar
+        </Typography>
+        <TextField
+          fullWidth
+          label="Subscribe to this address; whoever has it can read your calls"
+          value={feed}
+          slotProps={{ htmlInput: { readOnly: true } }}
+        />
+      </Box>
+    </>
+  );
+}

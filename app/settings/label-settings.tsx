@@ -1,0 +1,272 @@
+/** The labels that replies get, what follows from each, and what the sorting learns from corrections. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { useFetcher } from "react-router";
+import { type LabelEffects, SETTABLE_STAGES } from "../../core/replies/label-effects";
+import type { LabelRow } from "../../server/replies/labels";
+import type { Learning } from "../../server/replies/learn";
+import { Field } from "../components/field";
+import { Key } from "../components/key";
+import { count, STAGE_NAMES } from "../components/words";
+import { Part, type Said, two, useSettingsForm } from "./parts";
+
+const NEW: LabelEffects = {
+  stage: null,
+  stops: true,
+  resumes: false,
+  colleagues: "leave",
+  task: "",
+  listId: null,
+  blocks: false,
+};
+
+const said = (effects: LabelEffects): string =>
+  [
+    effects.blocks
+      ? "stops and blocks"
+      : effects.stops
+        ? "stops"
+        : effects.resumes
+          ? "lets their sequence go on"
+          : "",
+    effects.stage ? `moves to ${STAGE_NAMES[effects.stage]}` : "",
+    effects.colleagues === "hold"
+      ? "holds colleagues"
+      : effects.colleagues === "release"
+        ? "releases colleagues"
+        : "",
+    effects.task ? `reminds you: ${effects.task}` : "",
+    effects.listId !== null ? "adds to a list" : "",
+  ]
+    .filter(Boolean)
+    .join(", ") || "changes nothing";
+
+export function LabelSettings({
+  labels,
+  lists,
+  isManager,
+}: {
+  labels: LabelRow[];
+  lists: { id: number; name: string }[];
+  isManager: boolean;
+}) {
+  const [open, setOpen] = useState<number | "new" | null>(null);
+  return (
+    <Box>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Labels, and what follows
+      </Typography>
+      {labels.map((label, index) => (
+        <Box key={label.id} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.25 }}>
+          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+            <Key>{index + 1}</Key>
+            <Typography sx={{ fontWeight: 600, minWidth: 120 }}>{label.name}</Typography>
+            <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
+              {said(label.effects)}
+            </Typography>
+            {isManager && (
+              <Button size="small" onClick={() => setOpen(open === label.id ? null : label.id)}>
+                {open === label.id ? "Close" : "Change"}
+              </Button>
+            )}
+          </Box>
+          {open === label.id && <LabelForm label={label} lists={lists} />}
+        </Box>
+      ))}
+      {isManager && (
+        <Box sx={{ borderTop: "1px solid", borderColor: "divider", pt: 1.5 }}>
+          {open === "new" ? (
+            <LabelForm label={null} lists={lists} />
+          ) : (
+            <Button onClick={() => setOpen("new")}>Add a label of your own</Button>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: number; name: string }[] }) {
+  const part = useSettingsForm();
+  const remove = useFetcher<Said>();
+  const { errors } = part;
+  const [effects, setEffects] = useState(label?.effects ?? NEW);
+  const set = (change: Partial<LabelEffects>) => setEffects({ ...effects, ...change });
+  const isOptOut = label?.key === "opt_out";
+  const box = (name: "stops" | "resumes" | "blocks", words: string) => (
+    <FormControlLabel
+      control={
+        <Checkbox
+          size="small"
+          disabled={isOptOut}
+          checked={effects[name]}
+          onChange={({ target }) => set({ [name]: target.checked })}
+        />
+      }
+      label={words}
+    />
+  );
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <Part
+        title={label ? label.name : "A new label"}
+        intent="label-save"
+        button="Save the label"
+        settings={part}
+      >
+        <input type="hidden" name="id" value={label?.id ?? ""} />
+        <input type="hidden" name="effects" value={JSON.stringify(effects)} />
+        {label?.key ? (
+          <input type="hidden" name="name" value={label.name} />
+        ) : (
+          <Field errors={errors} name="name" label="Its name" defaultValue={label?.name ?? ""} />
+        )}
+        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2 }}>
+          {box("stops", "Ends what is planned for them")}
+          {box("resumes", "Lets their sequence go on, after a day they name")}
+          {box("blocks", "Never write to them again")}
+        </Box>
+        {isOptOut && (
+          <Typography variant="body2" color="textSecondary">
+            An opt-out always stops and blocks.
+          </Typography>
+        )}
+        <Box sx={two}>
+          <Field
+            name="stage"
+            errors={errors}
+            select
+            label="Moves them to"
+            value={effects.stage ?? ""}
+            onChange={({ target }) => set({ stage: (target.value || null) as LabelEffects["stage"] })}
+            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          >
+            <MenuItem value="">They stay where they are</MenuItem>
+            {SETTABLE_STAGES.map((stage) => (
+              <MenuItem key={stage} value={stage}>
+                {STAGE_NAMES[stage]}
+              </MenuItem>
+            ))}
+          </Field>
+          <Field
+            name="colleagues"
+            errors={errors}
+            select
+            label="The other people of their company"
+            value={effects.colleagues}
+            onChange={({ target }) => set({ colleagues: target.value as LabelEffects["colleagues"] })}
+          >
+            <MenuItem value="hold">wait until somebody lets them go on</MenuItem>
+            <MenuItem value="release">go on</MenuItem>
+            <MenuItem value="leave">stay as they are</MenuItem>
+          </Field>
+          <Field
+            name="task"
+            errors={errors}
+            label="Reminds you of"
+            value={effects.task}
+            onChange={({ target }) => set({ task: target.value })}
+            helperText="Empty for nothing."
+          />
+          <Field
+            name="list"
+            errors={errors}
+            select
+            label="Puts them on the list"
+            value={effects.listId === null ? "" : String(effects.listId)}
+            onChange={({ target }) => set({ listId: target.value === "" ? null : Number(target.value) })}
+            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          >
+            <MenuItem value="">On none</MenuItem>
+            {lists.map(({ id, name }) => (
+              <MenuItem key={id} value={String(id)}>
+                {name}
+              </MenuItem>
+            ))}
+          </Field>
+        </Box>
+      </Part>
+      {label && label.key === null && (
+        <Button
+          size="small"
+          sx={{ mt: 3 }}
+          onClick={() =>
+            void remove.submit({ intent: "label-remove", id: String(label.id) }, { method: "post" })
+          }
+        >
+          Take this label away
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+/** What the sorting has to learn from, and what it would read otherwise afterwards. */
+export function LearningSettings({
+  learning,
+  names,
+  isManager,
+}: {
+  learning: Learning;
+  names: Record<string, string>;
+  isManager: boolean;
+}) {
+  const ask = useFetcher<Said>();
+  const { corrections, labelled, proposed, inUse, isLearning } = learning;
+  const nameOf = (code: string) => names[code] ?? code;
+  const send = (intent: string) =>
+    void ask.submit({ intent, id: String(proposed?.id ?? "") }, { method: "post" });
+  return (
+    <Box>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Learn from your corrections
+      </Typography>
+      <Typography>
+        {labelled === 0
+          ? "Nobody has labelled a reply yet. What you press on Replies is what it learns from."
+          : `${count(labelled, "reply was", "replies were")} labelled by hand, ${corrections} of them otherwise than they had been read.`}
+        {inUse
+          ? ` In use is what was learned from ${count(inUse.corrections, "label")}.`
+          : " In use is what ships with the program."}
+      </Typography>
+      {proposed && (
+        <Box sx={{ mt: 1.5 }}>
+          <Typography sx={{ fontWeight: 600 }}>
+            {proposed.changes.length === 0
+              ? "It would read every reply of the last months as before."
+              : `It would read ${count(proposed.changes.length, "reply", "replies")} otherwise:`}
+          </Typography>
+          {proposed.changes.slice(0, 12).map((change) => (
+            <Typography key={change.replyId} variant="body2" sx={{ mt: 0.5 }}>
+              <strong>{change.name}</strong>: {nameOf(change.before)} → {nameOf(change.after)}
+              {change.label ? ` (you said ${nameOf(change.label)})` : ""} — “{change.words}”
+            </Typography>
+          ))}
+        </Box>
+      )}
+      {isManager && (
+        <Box sx={{ display: "flex", gap: 1.5, mt: 1.5 }}>
+          {proposed ? (
+            <>
+              <Button variant="contained" onClick={() => send("learn-use")}>
+                Use it from now on
+              </Button>
+              <Button onClick={() => send("learn-drop")}>Leave it as it is</Button>
+            </>
+          ) : (
+            <Button disabled={labelled === 0 || isLearning} onClick={() => send("learn")}>
+              {isLearning ? "Learning…" : "See what it would learn"}
+            </Button>
+          )}
+          {inUse && !proposed && <Button onClick={() => send("learn-forget")}>Go back to what ships</Button>}
+        </Box>
+      )}
+      {ask.data?.errors?.form && <Typography color="error">{ask.data.errors.form}</Typography>}
+    </Box>
+  );
+}

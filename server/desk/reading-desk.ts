@@ -1,0 +1,144 @@
+/** Everything that the reading desk shows at one look: the list, the open reply, and what each label would do. */
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+import { offerTimes } from "../meetings/offer-times.ts";
+import { type ProspectStory, prospectStory } from "../prospects/people/prospect-story.ts";
+import { draftOf } from "../replies/drafts.ts";
+import { allLabels, type LabelRow } from "../replies/labels.ts";
+import {
+  countLabels,
+  countReplies,
+  listReplies,
+  type OpenReply,
+  openReply,
+  type ReplyFilter,
+  type ReplyRow,
+} from "../replies/list-replies.ts";
+import { labelFacts, type PreviewLine, previewLabel } from "../replies/preview-label.ts";
+import { searchMessages } from "../replies/search-messages.ts";
+import { type Suggestion, suggestAnswer } from "../replies/suggest-answer.ts";
+import { allPieces } from "../sequences/pieces.ts";
+
+export interface DeskQuery {
+  filter: ReplyFilter;
+  /** A label's code; "" for all. */
+  label: string;
+  /** Words that messages hold; "" for no search. */
+  search: string;
+  /** The reply that is open. */
+  open: number | null;
+}
+
+export interface Desk extends Omit<DeskQuery, "open"> {
+  replies: ReplyRow[];
+  counts: Record<ReplyFilter, number>;
+  labels: LabelRow[];
+  labelCounts: Record<string, number>;
+  open: OpenReply | null;
+  story: ProspectStory | null;
+  /** What setting each label would do, by its code. */
+  previews: Record<string, PreviewLine[]>;
+  draft: string;
+  pieces: { id: number; name: string; body: string }[];
+  offer: { link: string; times: string };
+  suggestion: Suggestion;
+  mates: { id: number; name: string }[];
+  zone: string;
+  now: number;
+}
+
+const NO_SUGGESTION: Suggestion = {
+  answer: "",
+  nudge: "",
+  again: "",
+  thanks: "",
+  opening: { subject: "", body: "" },
+};
+
+export function desk(app: App, user: User, query: DeskQuery): Desk {
+  const { db, clock } = app;
+  const { filter, label, search } = query;
+  const found = search === "" ? null : searchMessages(app, search);
+  const replies = listReplies(app, { filter, label, found }, query.open);
+  const openId = replies.find(({ id }) => id === query.open)?.id ?? replies[0]?.id;
+  const open = openId === undefined ? null : openReply(app, openId);
+  const story = open ? prospectStory(app, open.prospectId) : null;
+  const labels = allLabels(db);
+  const offer = open ? offerTimes(app, user, open.prospectId) : { link: "", times: "" };
+  return {
+    filter,
+    label,
+    search,
+    replies,
+    counts: countReplies(app),
+    labels,
+    labelCounts: countLabels(app),
+    open,
+    story,
+    previews: open && story ? previewsOf(app, open, story, labels) : {},
+    draft: open ? draftOf(app, user.id, open.id) : "",
+    pieces: open ? allPieces(app).map(({ id, name, body }) => ({ id, name, body })) : [],
+    offer,
+    suggestion: open && story ? suggestionFor(app, user, open, story, offer) : NO_SUGGESTION,
+    mates: sql<{ id: number }, { id: number; name: string }>(
+      db,
+      "SELECT id, name FROM users WHERE id != @id AND removed_at IS NULL ORDER BY name",
+    ).all({ id: user.id }),
+    zone: user.zone,
+    now: clock.now(),
+  };
+}
+
+function previewsOf(
+  { db }: App,
+  open: OpenReply,
+  story: ProspectStory,
+  labels: LabelRow[],
+): Record<string, PreviewLine[]> {
+  const stepsLeft = (journeyId: number) =>
+    story.journeys
+      .find(({ id }) => id === journeyId)
+      ?.touches.filter(({ state }) => state === "planned" || state === "person").length ?? 0;
+  const facts = labelFacts(db, open.id, stepsLeft);
+  if (!facts) return {};
+  return Object.fromEntries(
+    labels.map((label) => [
+      label.code,
+      previewLabel(label, facts, open.reading?.label === label.code ? open.reading.day : null),
+    ]),
+  );
+}
+
+function suggestionFor(
+  { db }: App,
+  user: User,
+  open: OpenReply,
+  story: ProspectStory,
+  offer: { link: string; times: string },
+): Suggestion {
+  const lastLetter =
+    story.conversation.findLast(
+      ({ from, kind, state }) => from === "us" && kind === "step" && state === "sent",
+    )?.text ?? "";
+  const person = story.prospect;
+  return suggestAnswer({
+    first: person.firstName,
+    rep: user.name,
+    company: person.company,
+    label: open.label?.code ?? open.reading?.label ?? "",
+    reading: open.reading,
+    subject: open.subject,
+    lastLetter: lastLetter.replace(signatureOf(db, open.mailbox), "").trim(),
+    ...offer,
+  });
+}
+
+/** What the mailbox puts below every letter: it comes again by itself. */
+const signatureOf = (db: App["db"], address: string): string =>
+  sql<{ address: string }, { signature: string }>(
+    db,
+    "SELECT signature FROM mailboxes WHERE address = @address",
+  )
+    .get({ address })
+    ?.signature.trim() || "\u0000";

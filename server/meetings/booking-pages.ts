@@ -1,0 +1,113 @@
+/** A rep's booking pages: what each offers, and who takes its calls. */
+import { z } from "zod";
+import {
+  type BookingPageRules,
+  bookingRulesSchema,
+  checkedRules,
+} from "../../core/meetings/booking-rules.ts";
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+
+export interface OwnPage {
+  id: number;
+  slug: string;
+  name: string;
+  rules: BookingPageRules;
+  hostIds: number[];
+  /** Links in emails lead to this one. */
+  isMain: boolean;
+}
+
+export function bookingPages({ db }: App, user: Pick<User, "id" | "bookingSlug">): OwnPage[] {
+  return sql<
+    Record<string, unknown>,
+    { id: number; slug: string; name: string; rules: string; hostIds: string }
+  >(
+    db,
+    `SELECT id, slug, name, rules, (SELECT json_group_array(user_id) FROM booking_hosts WHERE page_id = booking_pages.id) AS hostIds
+     FROM booking_pages WHERE user_id = @userId AND removed_at IS NULL ORDER BY id`,
+  )
+    .all({ userId: user.id })
+    .map(({ rules, hostIds, ...row }) => ({
+      ...row,
+      rules: bookingRulesSchema.parse(JSON.parse(rules)),
+      hostIds: JSON.parse(hostIds) as number[],
+      isMain: row.slug === user.bookingSlug,
+    }));
+}
+
+const form = z.object({
+  name: z.string().trim().min(1, "Give the page a name.").max(60, "At most 60 characters."),
+  slug: z
+    .string()
+    .trim()
+    .toLowerCase()
+    .regex(/^[a-z0-9](?:[a-z0-9-]{1,58}[a-z0-9])$/, "Small letters, digits and hyphens, three at least.")
+    .optional(),
+  hostIds: z.array(z.coerce.number().int()).min(1, "Choose who takes the calls.").max(30),
+});
+
+const MOST_PAGES = 12;
+
+/** Saves a page; `id` null makes a new one. The address of an existing page stays: links to it are out. */
+export function saveBookingPage(
+  { db, clock }: App,
+  user: User,
+  id: number | null,
+  input: Record<string, unknown>,
+): Outcome<number> {
+  const read = form.safeParse(input);
+  const rules = checkedRules.safeParse(input);
+  if (!read.success || !rules.success)
+    return refused({
+      ...(read.success ? {} : fieldErrors(read.error)),
+      ...(rules.success ? {} : fieldErrors(rules.error)),
+    });
+  const { name, slug, hostIds } = read.data;
+  return db
+    .transaction((): Outcome<number> => {
+      const own = bookingPages({ db } as App, user);
+      if (id !== null && !own.some((page) => page.id === id))
+        return refused({ form: "This page is no longer yours, or no longer here." });
+      if (id === null && own.length >= MOST_PAGES) return refused({ form: `At most ${MOST_PAGES} pages.` });
+      if (id === null && slug === undefined) return refused({ slug: "Type the last part of its address." });
+      if (
+        id === null &&
+        sql<{ slug: string }>(db, "SELECT 1 FROM booking_pages WHERE slug = @slug").get({ slug: slug ?? "" })
+      )
+        return refused({ slug: "This address is taken. Choose another." });
+      const values = { id, name, rules: JSON.stringify(rules.data), userId: user.id, slug, now: clock.now() };
+      const pageId =
+        id ??
+        Number(
+          sql<Record<string, unknown>>(
+            db,
+            "INSERT INTO booking_pages (slug, name, user_id, rules, created_at) VALUES (@slug, @name, @userId, @rules, @now)",
+          ).run(values).lastInsertRowid,
+        );
+      if (id !== null)
+        sql<Record<string, unknown>>(
+          db,
+          "UPDATE booking_pages SET name = @name, rules = @rules WHERE id = @id",
+        ).run(values);
+      sql<{ pageId: number }>(db, "DELETE FROM booking_hosts WHERE page_id = @pageId").run({ pageId });
+      sql<Record<string, unknown>>(
+        db,
+        `INSERT INTO booking_hosts (page_id, user_id) SELECT @pageId, id FROM users
+         WHERE removed_at IS NULL AND id IN (SELECT value FROM json_each(@hostIds))`,
+      ).run({ pageId, hostIds: JSON.stringify(hostIds) });
+      return done(pageId);
+    })
+    .immediate();
+}
+
+/** Takes a page away; calls booked on it stay. The one that emails link to stays. */
+export function removeBookingPage({ db, clock }: App, user: User, id: number): Outcome<null> {
+  const removed = sql<Record<string, unknown>>(
+    db,
+    `UPDATE booking_pages SET removed_at = @now WHERE id = @id AND user_id = @userId AND slug != @main AND removed_at IS NULL`,
+  ).run({ id, userId: user.id, main: user.bookingSlug, now: clock.now() }).changes;
+  return removed === 1 ? done(null) : refused({ form: "The page that your emails link to stays." });
+}

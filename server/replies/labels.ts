@@ -1,0 +1,80 @@
+/** The labels that replies get: the usual seven, what follows from each, and the team's own. */
+import type { z } from "zod";
+import { effectsOf, type LabelEffects, labelForm } from "../../core/replies/label-effects.ts";
+import type { App } from "../app.ts";
+import { type Db, sql } from "../db/open.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+
+export interface LabelRow {
+  id: number;
+  /** Null for one of the team's own. */
+  key: string | null;
+  name: string;
+  /** The name by which the model knows it. */
+  code: string;
+  effects: LabelEffects;
+}
+
+const MOST_OWN = 12;
+
+const labelOf = ({
+  effects,
+  ...row
+}: Omit<LabelRow, "effects" | "code"> & { effects: string }): LabelRow => ({
+  ...row,
+  code: row.key ?? `own-${row.id}`,
+  effects: effectsOf(row.key, JSON.parse(effects)),
+});
+
+/** In the order of their keys on the desk. */
+export function allLabels(db: Db): LabelRow[] {
+  return sql<[], Parameters<typeof labelOf>[0]>(
+    db,
+    "SELECT id, key, name, effects FROM labels WHERE removed_at IS NULL ORDER BY position, id",
+  )
+    .all([])
+    .map(labelOf);
+}
+
+export const labelByCode = (db: Db, code: string): LabelRow | undefined =>
+  allLabels(db).find((label) => label.code === code);
+
+/** Adds a label of the team's own, or changes one. The usual ones keep their names. */
+export function saveLabel({ db }: App, id: number | null, input: unknown): Outcome<number> {
+  const read = labelForm.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { name, effects }: z.infer<typeof labelForm> = read.data;
+  return db
+    .transaction((): Outcome<number> => {
+      const labels = allLabels(db);
+      const known = labels.find((label) => label.id === id);
+      if (id !== null && !known) return refused({ form: "This label no longer exists." });
+      if (labels.some((label) => label.id !== id && label.name.toLowerCase() === name.toLowerCase()))
+        return refused({ name: "Another label has this name." });
+      if (id === null && labels.filter(({ key }) => key === null).length >= MOST_OWN)
+        return refused({ form: `At most ${MOST_OWN} labels of your own.` });
+      const values = { id, name: known?.key ? known.name : name, effects: JSON.stringify(effects) };
+      if (known) {
+        sql<Record<string, unknown>>(
+          db,
+          "UPDATE labels SET name = @name, effects = @effects WHERE id = @id",
+        ).run(values);
+        return done(known.id);
+      }
+      const { lastInsertRowid } = sql<Record<string, unknown>>(
+        db,
+        `INSERT INTO labels (name, effects, position) SELECT @name, @effects, coalesce(max(position), 0) + 1 FROM labels`,
+      ).run(values);
+      return done(Number(lastInsertRowid));
+    })
+    .immediate();
+}
+
+/** Takes a label of the team's own away; replies that carry it keep it. */
+export function removeLabel({ db, clock }: App, id: number): Outcome<null> {
+  const removed = sql<Record<string, unknown>>(
+    db,
+    "UPDATE labels SET removed_at = @now WHERE id = @id AND key IS NULL AND removed_at IS NULL",
+  ).run({ id, now: clock.now() }).changes;
+  return removed === 1 ? done(null) : refused({ form: "The usual labels stay." });
+}

@@ -1,0 +1,163 @@
+/** What a label would do, in words, before it is set: the same consequences that setting it applies. */
+import { consequences } from "../../core/replies/consequences.ts";
+import type { LabelEffects } from "../../core/replies/label-effects.ts";
+import { STAGES, type Stage } from "../db/journeys.ts";
+import { type Db, sql } from "../db/open.ts";
+import type { LabelRow } from "./labels.ts";
+
+/** What a label would do, for the margin, in the order in which it is done. */
+export interface LabelPreview {
+  code: string;
+  lines: PreviewLine[];
+}
+
+export interface PreviewLine {
+  verb:
+    | "Stops"
+    | "Lets go on"
+    | "Waits"
+    | "Holds"
+    | "Releases"
+    | "Moves"
+    | "Blocks"
+    | "Adds"
+    | "Reminds"
+    | "Changes";
+  words: string;
+}
+
+export interface LabelFacts {
+  name: string;
+  stage: Stage;
+  /** What is still planned for them, and the sequence; null if none runs. */
+  running: { sequence: string; steps: number } | null;
+  /** The sequence that this reply stopped, if it can go on. */
+  stopped: string | null;
+  colleagues: string[];
+  company: string;
+  holdsCompany: boolean;
+  lists: ReadonlyMap<number, string>;
+}
+
+const STAGE_WORDS: Record<Stage, string> = {
+  new: "New",
+  contacted: "Contacted",
+  in_conversation: "In conversation",
+  meeting_booked: "Meeting booked",
+  won: "Won",
+  lost: "Lost",
+};
+
+/** The same consequences that setting the label applies, in words. */
+export function previewLabel(
+  label: Pick<LabelRow, "code" | "name"> & { effects: LabelEffects },
+  facts: LabelFacts,
+  day: string | null,
+): PreviewLine[] {
+  const first = facts.name.split(" ")[0] ?? facts.name;
+  const lines: PreviewLine[] = [];
+  const add = (verb: PreviewLine["verb"], words: string) => lines.push({ verb, words });
+  for (const each of consequences({
+    kind: "labelled",
+    label: label.code,
+    name: label.name,
+    effects: label.effects,
+    day,
+  }))
+    switch (each.do) {
+      case "stop":
+        if (facts.running)
+          add(
+            "Stops",
+            `${facts.running.sequence} for ${first}: ${count(facts.running.steps, "step")} that ${facts.running.steps === 1 ? "was" : "were"} to come`,
+          );
+        break;
+      case "resume":
+        if (facts.stopped) add("Lets go on", `${facts.stopped} for ${first}, as if nobody had answered`);
+        break;
+      case "leave_until":
+        add("Waits", `until the working day after ${each.day}`);
+        break;
+      case "hold_company":
+        if (facts.colleagues.length > 0)
+          add(
+            "Holds",
+            `${count(facts.colleagues.length, "colleague")} at ${facts.company}: ${named(facts.colleagues)}`,
+          );
+        break;
+      case "release_company":
+        if (facts.holdsCompany && facts.colleagues.length > 0)
+          add(
+            "Releases",
+            `${count(facts.colleagues.length, "colleague")} at ${facts.company}: ${named(facts.colleagues)}`,
+          );
+        break;
+      case "set_stage":
+        if (each.to !== facts.stage && (STAGES as readonly string[]).includes(each.to))
+          add("Moves", `${first} from ${STAGE_WORDS[facts.stage]} to ${STAGE_WORDS[each.to]}`);
+        break;
+      case "block":
+        add("Blocks", `every address of ${first}: nothing is ever sent there again`);
+        break;
+      case "add_to_list": {
+        const list = facts.lists.get(each.listId);
+        if (list) add("Adds", `${first} to the list ${list}`);
+        break;
+      }
+      case "remind":
+        add("Reminds", each.kind === "come_back" ? `you on ${each.day} to write again` : `you: ${each.text}`);
+        break;
+    }
+  return lines;
+}
+
+const count = (number: number, word: string) => `${number} ${word}${number === 1 ? "" : "s"}`;
+const named = (names: readonly string[]) =>
+  names.length <= 3 ? names.join(", ") : `${names.slice(0, 3).join(", ")} and ${names.length - 3} more`;
+
+/** What the preview needs to know about the prospect of a reply. */
+export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) => number): LabelFacts | null {
+  const row = sql<
+    { replyId: number },
+    Omit<LabelFacts, "running" | "colleagues" | "lists" | "holdsCompany"> & {
+      prospectId: number;
+      companyId: number | null;
+      held: 0 | 1;
+    }
+  >(
+    db,
+    `SELECT p.id AS prospectId, p.company_id AS companyId, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'them') AS name,
+       p.stage, p.company,
+       (SELECT s.name FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = t.journey_id AND j.state = 'stopped' AND j.stop_reason = 'replied') AS stopped,
+       EXISTS (SELECT 1 FROM holds h WHERE h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id = p.id) AS held
+     FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN touches t ON t.id = r.touch_id WHERE r.id = @replyId`,
+  ).get({ replyId });
+  if (!row) return null;
+  const running = sql<Record<string, unknown>, { id: number; sequence: string }>(
+    db,
+    `SELECT j.id, s.name AS sequence FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+     WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
+  ).get({ prospectId: row.prospectId });
+  const { name, stage, company, stopped } = row;
+  return {
+    name,
+    stage,
+    company,
+    stopped,
+    holdsCompany: row.held === 1,
+    running: running ? { sequence: running.sequence, steps: steps(running.id) } : null,
+    colleagues: sql<Record<string, unknown>, { name: string }>(
+      db,
+      `SELECT coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name FROM prospects p
+       JOIN journeys j ON j.prospect_id = p.id AND j.state = 'active' JOIN companies c ON c.id = p.company_id
+       WHERE p.company_id = @companyId AND p.id != @prospectId AND c.domain IS NOT NULL AND NOT is_free_mail(c.domain) ORDER BY p.last_name LIMIT 50`,
+    )
+      .all({ companyId: row.companyId, prospectId: row.prospectId })
+      .map((each) => each.name),
+    lists: new Map(
+      sql<[], { id: number; name: string }>(db, "SELECT id, name FROM lists")
+        .all([])
+        .map((list) => [list.id, list.name]),
+    ),
+  };
+}

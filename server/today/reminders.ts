@@ -1,0 +1,69 @@
+/** Reminders that reps set, or that follow from labels, calls and hand-overs. */
+import { z } from "zod";
+import { instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
+import type { User } from "../accounts/session.ts";
+import type { App } from "../app.ts";
+import { recordEvent } from "../db/events.ts";
+import { sql } from "../db/open.ts";
+import { addReminder, REMINDER_KINDS } from "../db/reminders.ts";
+import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+
+const form = z.object({
+  prospectId: z.coerce.number().int(),
+  replyId: z.coerce.number().int().nullable().default(null),
+  kind: z.enum(REMINDER_KINDS).default("reminder"),
+  text: z.string().trim().min(1, "Write what it is about.").max(300),
+  day: z.iso.date("Write the day as 2026-09-15.").nullable().default(null),
+});
+
+export function remindMe({ db, clock }: App, user: User, input: unknown): Outcome<number> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  return db
+    .transaction((): Outcome<number> => {
+      const id = addReminder(db, { ...read.data, userId: user.id, at: clock.now() });
+      return id > 0 ? done(id) : refused({ form: "This person is no longer here." });
+    })
+    .immediate();
+}
+
+/** Ends a reminder, or puts it off by working days. */
+export function endReminder(
+  { db, clock }: App,
+  user: User,
+  id: number,
+  how: "done" | "skipped" | { days: number },
+): Outcome<null> {
+  const now = clock.now();
+  if (typeof how === "object") {
+    const days = Math.max(1, Math.min(60, how.days));
+    const at = instantOnDay(
+      workingDayNumberAfter(now, days, [1, 2, 3, 4, 5], user.zone),
+      minutesOf("08:00"),
+      user.zone,
+    );
+    const moved = sql<Record<string, unknown>>(
+      db,
+      "UPDATE reminders SET due_at = @at WHERE id = @id AND ended_at IS NULL",
+    ).run({ id, at }).changes;
+    return moved === 1 ? done(null) : refused({ form: "This is no longer open." });
+  }
+  return db
+    .transaction((): Outcome<null> => {
+      const ended = sql<Record<string, unknown>, { prospectId: number; text: string }>(
+        db,
+        `UPDATE reminders SET ended_at = @now, how = @how WHERE id = @id AND ended_at IS NULL
+         RETURNING prospect_id AS prospectId, text`,
+      ).get({ id, now, how });
+      if (!ended) return refused({ form: "This is no longer open." });
+      recordEvent(db, {
+        at: now,
+        kind: how === "done" ? "touch_done" : "touch_skipped",
+        prospectId: ended.prospectId,
+        userId: user.id,
+        detail: ended.text,
+      });
+      return done(null);
+    })
+    .immediate();
+}
