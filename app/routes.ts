@@ -12,6 +12,7 @@ export default [
   route("opt-out/:token", "prospects/routes/opt-out.tsx"),
   layout("desk/routes/desk.tsx", [
     index("today/routes/today.tsx"),
+    route("today/sheet/:id", "today/routes/sheet.tsx"),
     route("prospects", "prospects/routes/prospects.tsx"),
     route("prospects/import", "prospects/routes/prospects-import.tsx"),
     route("prospects/imports/:id", "prospects/routes/import.tsx"),

@@ -56,7 +56,7 @@ function drawing(bins: ReturnType<typeof reliability>): string {
         `<circle cx="${(30 + said * SIZE).toFixed(1)}" cy="${(20 + (1 - hit) * SIZE).toFixed(1)}" r="${(3 + 9 * Math.sqrt(count / most)).toFixed(1)}" fill="#1F4F8F" fill-opacity="0.8"><title>${count} letters: said ${said.toFixed(2)}, right ${hit.toFixed(2)}</title></circle>`,
     )
     .join("");
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="280" height="280" viewBox="0 0 280 280" font-family="sans-serif" font-size="11"><rect width="280" height="280" fill="#FAF8F3"/><path d="M30 20V240H250" fill="none" stroke="#5C6275"/><path d="M30 240L250 20" stroke="#E0D9CA" stroke-dasharray="4 4"/>${dots}<text x="140" y="262" text-anchor="middle" fill="#5C6275">what it says</text><text x="14" y="130" text-anchor="middle" fill="#5C6275" transform="rotate(-90 14 130)">how often it is right</text></svg>\n`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="280" height="280" viewBox="0 0 280 280" font-family="sans-serif" font-size="11"><title>How often it is right, by how sure it says it is</title><rect width="280" height="280" fill="#FAF8F3"/><path d="M30 20V240H250" fill="none" stroke="#5C6275"/><path d="M30 240L250 20" stroke="#E0D9CA" stroke-dasharray="4 4"/>${dots}<text x="140" y="262" text-anchor="middle" fill="#5C6275">what it says</text><text x="14" y="130" text-anchor="middle" fill="#5C6275" transform="rotate(-90 14 130)">how often it is right</text></svg>\n`;
 }
 const bins = reliability(unseen, temperature);
 writeFileSync(new URL("docs/sorting-reliability.svg", root), drawing(bins));

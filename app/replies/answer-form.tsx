@@ -118,7 +118,7 @@ export function AnswerForm(props: {
   }
 
   const errors = fetcher.data?.errors;
-  const tool = { size: "small", type: "button" } as const;
+  const tool = { size: "small", type: "button", sx: { gap: 0.75 } } as const;
   return (
     <Box component={fetcher.Form} method="post" sx={{ mt: 2, display: "grid", gap: 1.25 }}>
       {errors?.form && <Alert severity="error">{errors.form}</Alert>}
@@ -232,6 +232,7 @@ export function AnswerForm(props: {
           value={when}
           onChange={(event) => setWhen(event.target.value as typeof when)}
           slotProps={{ htmlInput: { "aria-label": "When it goes" } }}
+          sx={{ width: 200 }}
         >
           <MenuItem value="now">now</MenuItem>
           <MenuItem value="morning">on their next morning</MenuItem>
@@ -245,6 +246,7 @@ export function AnswerForm(props: {
               size="small"
               errors={errors}
               slotProps={{ htmlInput: { "aria-label": "Day" } }}
+              sx={{ width: 150 }}
             />
             <Field
               name="time"
@@ -253,6 +255,7 @@ export function AnswerForm(props: {
               defaultValue="09:00"
               errors={errors}
               slotProps={{ htmlInput: { "aria-label": "Time" } }}
+              sx={{ width: 110 }}
             />
           </>
         )}

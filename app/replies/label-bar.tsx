@@ -70,7 +70,8 @@ function ReadsAs({ reading, names }: { reading: Reading | null; names: ReadonlyM
   if (!reading || reading.by === "nothing to read")
     return <>There is nothing to read in it. What does it mean?</>;
   const words = readingWords(reading.label, names);
-  const percent = `${Math.round(100 * reading.confidence)} %`;
+  // Nothing that is read from words is certain.
+  const percent = `${Math.min(99, Math.round(100 * reading.confidence))} %`;
   if (!reading.sure)
     return (
       <>

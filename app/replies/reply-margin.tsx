@@ -13,6 +13,7 @@ const COLOURS: Record<PreviewLine["verb"], string> = {
   Stops: "clay.main",
   Blocks: "clay.main",
   Holds: "ochre.text",
+  "Keeps waiting": "ochre.text",
   Waits: "ochre.text",
   Releases: "kelp.text",
   "Lets go on": "kelp.text",

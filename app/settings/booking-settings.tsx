@@ -184,7 +184,8 @@ export function BookingPageSettings({
         />
       )}
       {questions.map(({ text, required }, index) => (
-        <Box key={`question ${index + 1}`} sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+        // biome-ignore lint/suspicious/noArrayIndexKey: a question has nothing of its own but its place
+        <Box key={index} sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
           <TextField
             label={`Question ${index + 1}`}
             value={text}

@@ -33,6 +33,8 @@ export type Happening =
   | { kind: "clicked"; url: string }
   /** They accepted an invitation, as the rep saw. */
   | { kind: "accepted" }
+  /** The rep reached them by phone. */
+  | { kind: "talked" }
   /** The rep moved them to a stage. */
   | { kind: "stage_set"; stage: string }
   /** A field has the value at which their sequence stops. */
@@ -126,6 +128,8 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
       return [record("clicked", happening.url), ...(stops.click ? [stop("clicked")] : [])];
     case "accepted":
       return [record("accepted")];
+    case "talked":
+      return [{ do: "raise", to: "in_conversation" }];
     case "stage_set":
       return (stops.stages as readonly string[]).includes(happening.stage)
         ? [stop("stage", happening.stage)]

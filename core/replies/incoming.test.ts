@@ -159,6 +159,7 @@ describe("a report that is written for people only", () => {
       ),
     ).toEqual({
       hard: true,
+      policy: false,
       address: "ilse@kai.example",
       status: "5.1.1",
       words: "Sorry, no mailbox here by that name. (#5.1.1)",

@@ -16,6 +16,7 @@ export interface PreviewLine {
     | "Stops"
     | "Lets go on"
     | "Waits"
+    | "Keeps waiting"
     | "Holds"
     | "Releases"
     | "Moves"
@@ -81,7 +82,7 @@ export function previewLabel(
       case "hold_company":
         if (facts.colleagues.length > 0)
           add(
-            "Holds",
+            facts.holdsCompany ? "Keeps waiting" : "Holds",
             `${count(facts.colleagues.length, "colleague")} at ${facts.company}: ${named(facts.colleagues)}`,
           );
         break;

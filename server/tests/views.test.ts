@@ -19,6 +19,7 @@ import { waitingJourneys } from "../sending/waiting.ts";
 import { listSequences } from "../sequences/list-sequences.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import { today } from "../today/today.ts";
+import { todoList } from "../today/todo-list.ts";
 import { recordClick, recordOpen } from "../web/tracking.ts";
 import { addMailbox, addPeople, addSequence, createWorld, rows, TUESDAY, type World } from "./world.ts";
 
@@ -81,14 +82,27 @@ describe("Today", () => {
     const view = today(world.app, USER);
     expect(view).toMatchObject({
       unread: 1,
-      newest: [{ name: "ana" }],
       week: { sent: 5, replied: 1, booked: 1, optedOut: 0 },
     });
-    expect(view.meetings).toMatchObject([{ name: "Caio", company: "caio museum", prospectId: 3 }]);
-    expect(view.holds).toMatchObject([
-      { reason: "merge_field_empty", detail: "first_name", count: 1, sequenceName: "Loans" },
-    ]);
     expect(view.mailboxes.map(({ limit }) => limit)).toEqual([30, 2]);
+  });
+
+  it("is one list: the reply first, with the reason for its place, then who looked, and what one field would mend", () => {
+    const { items } = todoList(world.app, { ...USER, id: 1 } as never);
+    expect(items[0]).toMatchObject({
+      kind: "replies",
+      count: 1,
+      readings: [{ label: "interested", count: 1 }],
+    });
+    expect(items[0]?.place.reasons[0]).toEqual({ because: "interested", number: 1 });
+    expect(items.find(({ kind }) => kind === "warm")).toMatchObject({ person: { name: "bia" }, clicks: 1 });
+    expect(items.find(({ kind }) => kind === "field")).toMatchObject({
+      field: "first_name",
+      sequenceName: "Loans",
+      people: 1,
+    });
+    const scores = items.map(({ place }) => place.score);
+    expect(scores).toEqual(scores.toSorted((a, b) => b - a));
   });
 });
 

@@ -1,14 +1,22 @@
 /** What only the rep can do: tasks that came up, drafts that wait for a yes, and people held by a colleague's answer. */
 import { z } from "zod";
-import { instantOnDay, minutesOf, startOfNextDay, workingDayNumberAfter } from "../../core/calendar.ts";
+import {
+  instantOn,
+  instantOnDay,
+  minutesOf,
+  startOfNextDay,
+  workingDayNumberAfter,
+} from "../../core/calendar.ts";
 import { MAX_BODY, MAX_SUBJECT, type RepStep } from "../../core/sequence/path.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
+import { recordChange } from "../db/changes.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold } from "../db/holds.ts";
 import { AFTER_THE_END } from "../db/journeys.ts";
 import { sql } from "../db/open.ts";
+import { addReminder } from "../db/reminders.ts";
 import { stepsEver } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
@@ -135,13 +143,16 @@ const endForm = z.object({
   id: z.coerce.number().int(),
   outcome: z.enum(CALL_OUTCOMES).optional(),
   note: z.string().trim().max(2_000).default(""),
+  /** What the rep wants to do next, and on which day; "" for nothing. */
+  next: z.string().trim().max(300).default(""),
+  nextDay: z.union([z.iso.date("Write the day as 2026-09-15."), z.literal("")]).default(""),
 });
 
 /** Ends an open task: done, with how a call went, or skipped. What follows counts from now. */
 export function endTouch(app: App, user: User, input: unknown, how: "done" | "skipped"): Outcome<null> {
   const read = endForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { id, outcome = null, note } = read.data;
+  const { id, outcome = null, note, next, nextDay } = read.data;
   const { db, clock } = app;
   const now = clock.now();
   return db
@@ -160,6 +171,77 @@ export function endTouch(app: App, user: User, input: unknown, how: "done" | "sk
         userId: user.id,
         detail: [outcome?.replaceAll("_", " "), note].filter(Boolean).join(": ") || null,
       });
+      const about = { prospectId: touch.prospectId, replyId: null, userId: user.id, at: now };
+      if (outcome === "wrong_number") {
+        forgetNumber(db, touch.prospectId, user.id, now);
+        addReminder(db, {
+          ...about,
+          kind: "errand",
+          text: "Find another number: the one we had is wrong.",
+          day: null,
+        });
+      }
+      if (outcome === "reached")
+        apply(
+          db,
+          { kind: "talked" },
+          { at: now, prospectId: touch.prospectId, touchId: id, userId: user.id },
+        );
+      if (next !== "") addReminder(db, { ...about, kind: "reminder", text: next, day: nextDay || null });
+      return done(null);
+    })
+    .immediate();
+}
+
+/** A number that leads to somebody else helps nobody; the prospect's history keeps it. */
+function forgetNumber(db: App["db"], prospectId: number, userId: number, at: number): void {
+  const before = sql<{ prospectId: number }, { phone: string }>(
+    db,
+    "SELECT phone FROM prospects WHERE id = @prospectId",
+  ).get({ prospectId })?.phone;
+  if (!before) return;
+  sql<{ prospectId: number }>(db, "UPDATE prospects SET phone = '' WHERE id = @prospectId").run({
+    prospectId,
+  });
+  recordChange(db, {
+    prospectId,
+    field: "phone",
+    before,
+    after: "",
+    source: "edit",
+    sourceId: null,
+    userId,
+    at,
+  });
+}
+
+const callBack = z.object({
+  id: z.coerce.number().int(),
+  date: z.iso.date("Choose the day."),
+  time: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30."),
+  note: z.string().trim().max(2_000).default(""),
+});
+
+/** They asked to be rung up again: the call comes up at that time, in the rep's zone, and stays open until then. */
+export function callBackAt({ db, clock }: App, user: User, input: unknown): Outcome<null> {
+  const read = callBack.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { id, date, time, note } = read.data;
+  const at = instantOn(date, time, user.zone);
+  if (at <= clock.now()) return refused({ date: "Choose a time that lies ahead." });
+  return db
+    .transaction((): Outcome<null> => {
+      const touch = sql<Record<string, unknown>, { prospectId: number }>(
+        db,
+        `UPDATE touches SET due_at = @at, outcome = 'call_back', note = @note WHERE id = @id AND kind = 'call' AND state = 'open'
+         RETURNING prospect_id AS prospectId`,
+      ).get({ id, at, note });
+      if (!touch) return refused({ form: "This is no longer open." });
+      if (note !== "")
+        sql<Record<string, unknown>>(
+          db,
+          "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@prospectId, @userId, @note, @now)",
+        ).run({ ...touch, userId: user.id, note, now: clock.now() });
       return done(null);
     })
     .immediate();

@@ -1,6 +1,12 @@
 /** Reminders that reps set, or that follow from labels, calls and hand-overs. */
 import { z } from "zod";
-import { instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
+import {
+  dayNumberOf,
+  instantOnDay,
+  minutesOf,
+  textOfDay,
+  workingDayNumberAfter,
+} from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
@@ -66,4 +72,22 @@ export function endReminder(
       return done(null);
     })
     .immediate();
+}
+
+/** A next step with somebody in conversation, so many days from now. */
+export function planNext(app: App, user: User, prospectId: number, days: number): Outcome<number> {
+  const day = textOfDay(dayNumberOf(app.clock.now(), user.zone) + Math.max(1, Math.min(90, days)));
+  return remindMe(app, user, { prospectId, kind: "next_step", text: "Take the conversation on.", day });
+}
+
+/** Somebody who is looking at our emails just now was rung up, or is left in peace for today. */
+export function settleWarm({ db, clock }: App, user: User, prospectId: number, rang: boolean): Outcome<null> {
+  recordEvent(db, {
+    at: clock.now(),
+    kind: rang ? "touch_done" : "touch_skipped",
+    prospectId,
+    userId: user.id,
+    detail: rang ? "Rang them up while they looked at the email." : null,
+  });
+  return done(null);
 }

@@ -68,9 +68,9 @@ export function personaOf(seed: string | null, address: string): Persona {
     [null, 1],
   ]);
   const what = pick(number("act"), [
-    ["reply", 0.22],
+    ["reply", 0.27],
     ["opt_out", 0.015],
-    ["book", 0.05],
+    ["book", 0.06],
     ["nothing", 1],
   ] as const);
   const reply = pick<ReplyKind>(number("kind"), [
@@ -92,8 +92,8 @@ export function personaOf(seed: string | null, address: string): Persona {
       ["policy", 0.1],
       ["unknown", 1],
     ]),
-    reports: number("reports") < 0.003,
-    away: number("away") < 0.05 ? 3 + Math.floor(number("days") * 12) : 0,
+    reports: number("reports") < 0.008,
+    away: number("away") < 0.06 ? 3 + Math.floor(number("days") * 12) : 0,
     draw: number,
   };
 }

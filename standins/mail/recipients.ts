@@ -100,7 +100,7 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     if (persona.act?.kind === "opt_out" && received.optOut) schedule("opt_out", reads + 30_000, received);
     if (persona.act?.kind === "book" && received.booking) {
       schedule("book", reads + 3 * MINUTE, received);
-      if (persona.draw("moves") < 0.4) schedule("move", inOffice(reads + 5 * HOUR, zone), received);
+      if (persona.draw("moves") < 0.5) schedule("move", inOffice(reads + 5 * HOUR, zone), received);
     }
   }
 

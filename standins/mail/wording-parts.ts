@@ -329,7 +329,7 @@ export const LANGUAGES: Record<string, Parts> = {
         ["Voyez plutôt {colleague}, {address}."],
       ],
       opt_out_words: [
-        ["merci de me retirer de votre liste.", "ne m'écrivez plus, s'il vous plaît."],
+        ["je vous prie de me rayer de vos envois.", "ne m'écrivez plus, s'il vous plaît."],
         ["", "Merci."],
       ],
     },
@@ -369,7 +369,7 @@ export const LANGUAGES: Record<string, Parts> = {
       ],
       wrong_person: [["yo llevo educación, no es cosa mía."], ["Hable con {colleague}, {address}."]],
       opt_out_words: [
-        ["por favor, quíteme de su lista.", "no me escriba más."],
+        ["por favor, quíteme de su lista.", "le ruego que no vuelva a escribirme."],
         ["", "Gracias."],
       ],
     },

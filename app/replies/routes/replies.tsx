@@ -262,7 +262,8 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
             navigate(target.value === "" ? "/replies" : `/replies?label=${target.value}`)
           }
           slotProps={{ htmlInput: { "aria-label": "By label" }, select: { displayEmpty: true } }}
-          sx={{ minWidth: 130 }}
+          fullWidth={false}
+          sx={{ width: 128, "& .MuiSelect-select": { py: 0.6 } }}
         >
           <MenuItem value="">By label</MenuItem>
           {labels.map(({ code, name }) => (
@@ -271,7 +272,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
             </MenuItem>
           ))}
         </TextField>
-        <Form method="get" role="search" style={{ flex: 1, minWidth: 160 }}>
+        <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
           <TextField
             key={search}
             name="q"
@@ -280,6 +281,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
             type="search"
             placeholder="Search all messages"
             defaultValue={search}
+            sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
             slotProps={{ htmlInput: { "aria-label": "Search all messages" } }}
           />
         </Form>

@@ -2,29 +2,37 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { Link } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link, useFetcher, useNavigate } from "react-router";
 import { webApp } from "../../../server/app";
+import { noteMeeting } from "../../../server/meetings/book-meeting";
+import { fillField, saveProspect } from "../../../server/prospects/people/save-prospect";
+import { allLabels } from "../../../server/replies/labels";
 import {
   approveDrafts,
+  callBackAt,
   draftsToApprove,
   dropDraft,
   editDraft,
   endTouch,
-  heldCompanies,
   markAccepted,
-  ownTouches,
   putOff,
   releaseCompany,
 } from "../../../server/today/own-touches";
+import { endReminder, planNext, settleWarm } from "../../../server/today/reminders";
 import { type Today, today } from "../../../server/today/today";
+import { daySoFar, type TodoItem, todoList } from "../../../server/today/todo-list";
 import { userContext } from "../../accounts/session";
-import { Key } from "../../components/key";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
-import { count, day, inWords, restWords, time, when } from "../../components/words";
+import { count, inWords, STAGE_NAMES, time } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
+import { isTyping } from "../../desk/shortcuts";
 import { Shape } from "../../timeline/shapes";
-import { Drafts, HeldCompanies, OwnTouches } from "../own-touches";
+import { CallSheet } from "../call-sheet";
+import { Drafts } from "../drafts";
+import { placeWords, shapeOf, subOf, titleOf } from "../todo-words";
+import { type Act, TodoWork } from "../todo-work";
 import type { Route } from "./+types/today";
 
 export function loader({ context }: Route.LoaderArgs) {
@@ -32,9 +40,10 @@ export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
   return {
     ...today(app, user),
-    own: ownTouches(app, user),
+    todo: todoList(app, user),
     drafts: draftsToApprove(app, user),
-    companies: heldCompanies(app),
+    soFar: daySoFar(app, user),
+    labels: allLabels(app.db).map(({ code, name }) => [code, name] as [string, string]),
     zone: user.zone,
     firstName: user.name.split(" ")[0] ?? user.name,
   };
@@ -45,6 +54,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   const user = context.get(userContext);
   const body = (await readJson(request)) as Record<string, unknown>;
   const id = Number(body.id);
+  const days = Number(body.days) || 1;
+  const prospectId = Number(body.prospectId);
   const said = (outcome: { ok: boolean; errors?: Record<string, string> }) => ({
     problem: outcome.ok ? null : Object.values(outcome.errors ?? {}).join(" "),
   });
@@ -55,9 +66,11 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "skip":
       return said(endTouch(app, user, body, "skipped"));
     case "later":
-      return said(putOff(app, user, id, Number(body.days) || 1));
+      return said(putOff(app, user, id, days));
+    case "call-back":
+      return said(callBackAt(app, user, body));
     case "accepted":
-      markAccepted(app, user, Number(body.prospectId));
+      markAccepted(app, user, prospectId);
       return { problem: null };
     case "approve":
       approveDrafts(app, user, ids);
@@ -74,6 +87,24 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "release":
       releaseCompany(app, Number(body.companyId));
       return { problem: null };
+    case "reminder-done":
+    case "reminder-skip":
+      return said(endReminder(app, user, id, body.intent === "reminder-done" ? "done" : "skipped"));
+    case "reminder-later":
+      return said(endReminder(app, user, id, { days }));
+    case "plan-next":
+      return said(planNext(app, user, prospectId, days));
+    case "warm-done":
+    case "warm-skip":
+      return said(settleWarm(app, user, prospectId, body.intent === "warm-done"));
+    case "met":
+      return said(noteMeeting(app, user.id, body));
+    case "stage":
+      return said(saveProspect(app, user.id, { id: prospectId, stage: body.stage }));
+    case "fill":
+      return said(
+        fillField(app, user.id, { prospectId, field: String(body.field), value: String(body.value ?? "") }),
+      );
     default:
       return unknownIntent(body.intent);
   }
@@ -88,120 +119,221 @@ function headline({ unread }: Today, waiting: number): string {
   if (unread === 0)
     return waiting === 0
       ? "Nobody waits for an answer."
-      : `${inWords(waiting)} ${waiting === 1 ? "touch waits" : "touches wait"} for you.`;
+      : `${inWords(waiting)} ${waiting === 1 ? "thing waits" : "things wait"} for you.`;
   return `${inWords(unread)} ${unread === 1 ? "person" : "people"} wrote back.`;
 }
 
+function subline({ unread, toGo }: Today, others: number): string {
+  const goes =
+    toGo > 0
+      ? `The ${count(toGo, "email")} still to go today ${toGo === 1 ? "goes" : "go"} out by themselves.`
+      : "Nothing else is to go out today.";
+  if (unread === 0) return others === 0 ? goes : `The most worthwhile comes first. ${goes}`;
+  return `Reading them takes about ${count(Math.max(2, Math.round(unread * 0.4)), "minute")}${
+    others > 0 ? `; ${count(others, "thing")} more ${others === 1 ? "waits" : "wait"} below` : ""
+  }. ${goes}`;
+}
+
+/** The keys of an open thing, and what each does to it. */
+function pressed(item: TodoItem, key: string): [intent: string, body: Record<string, unknown>] | null {
+  const done = key === "d";
+  const skip = key === "s";
+  const later = key === "l";
+  if ("touchId" in item) {
+    const outcomes = ["reached", "voicemail", "no_answer", "wrong_number"];
+    const outcome = item.kind === "call" ? outcomes[Number(key) - 1] : undefined;
+    if (outcome) return ["done", { id: item.touchId, outcome }];
+    if (done && item.kind !== "call") return ["done", { id: item.touchId }];
+    if (skip) return ["skip", { id: item.touchId }];
+    return later ? ["later", { id: item.touchId, days: 1 }] : null;
+  }
+  if ("reminderId" in item && item.reminderId !== null) {
+    if (done) return ["reminder-done", { id: item.reminderId }];
+    if (skip) return ["reminder-skip", { id: item.reminderId }];
+    return later ? ["reminder-later", { id: item.reminderId, days: 1 }] : null;
+  }
+  if (item.kind === "warm" && (done || skip))
+    return [done ? "warm-done" : "warm-skip", { prospectId: item.person.id }];
+  if (item.kind === "meeting_over" && done) return ["met", { token: item.token, how: "held" }];
+  if (item.kind === "company" && done) return ["release", { companyId: item.company.companyId }];
+  return null;
+}
+
 export default function TodayPage({ loaderData }: Route.ComponentProps) {
-  const { now, zone, firstName, unread, meetings, holds, mailboxTrouble, toGo, setUp } = loaderData;
-  const troubles = holds.length + mailboxTrouble.length;
+  const { now, zone, firstName, unread, setUp, todo, drafts } = loaderData;
+  const { items } = todo;
+  const press = useFetcher<{ problem: string | null }>();
+  const navigate = useNavigate();
+  const [selected, setSelected] = useState<string | null>(null);
+  /** Where the selection was: what follows takes the place of what was done. */
+  const lastAt = useRef(0);
+  const at = items.findIndex(({ key }) => key === selected);
+  const index = at >= 0 ? at : Math.min(lastAt.current, items.length - 1);
+  const open = items[index];
+  if (at >= 0) lastAt.current = at;
+  const list = useRef<HTMLDivElement>(null);
+  const act: Act = (intent, body) =>
+    void press.submit(JSON.stringify({ intent, ...body }), {
+      method: "post",
+      action: "/?index",
+      encType: "application/json",
+    });
+  function move(by: 1 | -1): void {
+    const next = items[Math.max(0, Math.min(items.length - 1, index + by))];
+    if (next) setSelected(next.key);
+  }
+  useEffect(() => {
+    list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || !open) return;
+      const key = event.key.toLowerCase();
+      const does = press.state === "idle" ? pressed(open, key) : null;
+      if (key === "j") move(1);
+      else if (key === "k") move(-1);
+      else if (key === "enter" && open.kind === "replies" && event.target === document.body)
+        void navigate("/replies");
+      else if (does) act(...does);
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  });
+  const readings = new Map(loaderData.labels);
+  const others = items.length + todo.more - (unread > 0 ? 1 : 0);
+  const person = open && "person" in open ? open.person : open?.kind === "field" ? open.first : null;
   return (
     <Page
-      heading={`${greeting(now, zone)}, ${firstName}. ${headline(loaderData, loaderData.own.total + loaderData.drafts.total)}`}
-      sub={
-        unread > 0
-          ? `Reading them takes about ${count(Math.max(2, Math.round(unread * 1.5)), "minute")}. ${toGo > 0 ? `The ${count(toGo, "email")} still to go today ${toGo === 1 ? "goes" : "go"} out by themselves.` : "Nothing else is to go out today."}`
-          : toGo > 0
-            ? `${count(toGo, "email")} ${toGo === 1 ? "goes" : "go"} out by themselves today. Nothing waits for you.`
-            : "Nothing is to go out today."
+      heading={`${greeting(now, zone)}, ${firstName}. ${headline(loaderData, items.length + todo.more)}`}
+      sub={subline(loaderData, others)}
+      margin={
+        <>
+          {person && open && (
+            <CallSheet
+              prospectId={person.id}
+              text={"text" in open && "touchId" in open ? open.text : ""}
+              now={now}
+              zone={zone}
+            />
+          )}
+          <TodayMargin data={loaderData} />
+        </>
       }
-      margin={<TodayMargin data={loaderData} />}
     >
       {setUp.running === 0 && <FirstSteps setUp={setUp} />}
-      {unread > 0 && (
-        <Box
-          sx={{
-            display: "flex",
-            alignItems: "center",
-            gap: 2,
-            bgcolor: "background.paper",
-            border: "1px solid",
-            borderColor: "divider",
-            borderLeft: "4px solid",
-            borderLeftColor: "kelp.main",
-            borderRadius: 1,
-            px: 2.25,
-            py: 2,
-            mb: 3.5,
-          }}
-        >
-          <Box sx={{ flex: 1, minWidth: 0 }}>
-            <Typography variant="h3">Read {count(unread, "reply", "replies")}</Typography>
-            <Typography variant="body2" color="textSecondary" noWrap>
-              {loaderData.newest.map(({ name, at }) => `${name}, ${when(at, now, zone)}`).join(" · ")}
-              {unread > loaderData.newest.length ? " …" : ""}
-            </Typography>
-          </Box>
-          <Button variant="contained" component={Link} to="/replies" sx={{ gap: 1 }}>
-            Start reading <Key>G R</Key>
-          </Button>
-        </Box>
+      {press.data?.problem && (
+        <Typography color="error" sx={{ mb: 1 }}>
+          {press.data.problem}
+        </Typography>
       )}
-      <Drafts drafts={loaderData.drafts.shown} total={loaderData.drafts.total} now={now} zone={zone} />
-      <OwnTouches touches={loaderData.own.shown} total={loaderData.own.total} now={now} zone={zone} />
-      <HeldCompanies companies={loaderData.companies} />
-      {meetings.length > 0 && (
-        <Rows title="Calls you have ahead">
-          {meetings.map((meeting) => (
-            <Row key={meeting.token}>
-              <Typography variant="body2" color="textSecondary" sx={{ width: 116, fontWeight: 600 }}>
-                {when(meeting.startsAt, now, zone)}
-              </Typography>
-              <svg width={36} height={30} viewBox="-18 -15 36 30" aria-hidden>
-                <Shape shape="call" state="planned" />
-              </svg>
-              <Box sx={{ flex: 1, minWidth: 0 }}>
-                <Typography variant="h3">{meeting.name}</Typography>
-                <Typography variant="body2" color="textSecondary" noWrap>
-                  {[meeting.company, "booked from your email"].filter(Boolean).join(" · ")}
-                </Typography>
-              </Box>
-              {meeting.prospectId !== null && (
-                <Button component={Link} to={`/prospects/${meeting.prospectId}`}>
-                  Look them up
-                </Button>
-              )}
-            </Row>
-          ))}
-        </Rows>
+      <Box ref={list} component="section" aria-label="What waits for you">
+        {items.map((item, place) => (
+          <TodoRow
+            key={item.key}
+            item={item}
+            isOpen={place === index}
+            now={now}
+            zone={zone}
+            readings={readings}
+            onOpen={() => setSelected(item.key)}
+          >
+            {item.kind === "drafts" ? (
+              <Drafts drafts={drafts.shown} total={drafts.total} now={now} zone={zone} act={act} />
+            ) : (
+              <TodoWork item={item} act={act} />
+            )}
+          </TodoRow>
+        ))}
+      </Box>
+      {items.length === 0 && setUp.running > 0 && (
+        <Typography color="textSecondary">
+          Nothing waits for you. What comes up, a reply, a call, a draft, stands here in the order of its
+          worth.
+        </Typography>
       )}
-      {troubles > 0 && (
-        <Rows title="Something is wrong">
-          {holds.map((hold) => (
-            <Row key={`${hold.sequenceId} ${hold.reason} ${hold.detail}`}>
-              <Pill tone="clay">{count(hold.count, "prospect")}</Pill>
-              <HoldWords hold={hold} />
-              <Button component={Link} to={holdPlace(hold)}>
-                {hold.reason === "merge_field_empty"
-                  ? "Fill them in"
-                  : hold.listId !== null && isAboutAddress(hold)
-                    ? "See their addresses"
-                    : "Open it"}
-              </Button>
-            </Row>
-          ))}
-          {mailboxTrouble.map((mailbox) => (
-            <Row key={mailbox.id}>
-              <Pill tone="clay">1 mailbox</Pill>
-              <Typography sx={{ flex: 1 }}>
-                {mailbox.state === "resting" ? (
-                  <>
-                    <strong>{mailbox.address}</strong> rests
-                    {mailbox.restUntil ? ` until ${day(mailbox.restUntil, zone)}` : ""}:{" "}
-                    {restWords(mailbox.restReason)}
-                  </>
-                ) : (
-                  mailbox.trouble
-                )}
-              </Typography>
-              <Button component={Link} to={`/sending/mailboxes/${mailbox.id}`}>
-                See why
-              </Button>
-            </Row>
-          ))}
-        </Rows>
+      {todo.more > 0 && (
+        <Typography variant="body2" color="textSecondary" sx={{ mt: 1.5 }}>
+          {count(todo.more, "more touch", "more touches")} of your own come up as these are done.
+        </Typography>
       )}
     </Page>
+  );
+}
+
+/** One thing to do: what it is, why it stands here, and, where it is the one at hand, how it is done. */
+function TodoRow(props: {
+  item: TodoItem;
+  isOpen: boolean;
+  now: number;
+  zone: string;
+  readings: ReadonlyMap<string, string>;
+  onOpen: () => void;
+  children: React.ReactNode;
+}) {
+  const { item, isOpen, now, zone, readings, onOpen, children } = props;
+  const shape = shapeOf(item);
+  const sub = subOf(item, zone, readings);
+  const why = placeWords(item);
+  const there = "person" in item && item.person?.zone ? item.person.zone : null;
+  const isTrouble = item.kind === "mailbox" || item.kind === "hold" || item.kind === "field";
+  return (
+    <Box
+      aria-current={isOpen}
+      sx={{
+        borderTop: "1px solid",
+        borderColor: "divider",
+        borderLeft: "3px solid transparent",
+        "&[aria-current=true]": { bgcolor: "background.paper", borderLeftColor: "tile.main" },
+      }}
+    >
+      <Box
+        component="button"
+        type="button"
+        aria-expanded={isOpen}
+        onClick={onOpen}
+        sx={{
+          all: "unset",
+          boxSizing: "border-box",
+          width: 1,
+          cursor: "pointer",
+          display: "flex",
+          alignItems: "center",
+          gap: 1.5,
+          py: 1.05,
+          px: 1.25,
+          "&:focus-visible": { outline: "2px solid", outlineColor: "tile.main", outlineOffset: -2 },
+        }}
+      >
+        <svg width={36} height={30} viewBox="-18 -15 36 30" aria-hidden>
+          {shape && (
+            <Shape
+              shape={shape}
+              state={item.kind === "replies" ? "answered" : isTrouble ? "person" : "planned"}
+            />
+          )}
+        </svg>
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <Typography variant="h3" component="h2" noWrap>
+            {titleOf(item, now, zone)}
+          </Typography>
+          <Typography variant="body2" color="textSecondary" noWrap>
+            {[sub, why].filter(Boolean).join(" · ")}
+          </Typography>
+        </Box>
+        {there && (
+          <Typography
+            variant="body2"
+            color="textSecondary"
+            sx={{ whiteSpace: "nowrap", display: { xs: "none", sm: "block" } }}
+          >
+            {time(now, there)} there
+          </Typography>
+        )}
+      </Box>
+      {isOpen && <Box sx={{ pl: { xs: 1.25, sm: 8 }, pr: 1.25, pb: 1.75 }}>{children}</Box>}
+    </Box>
   );
 }
 
@@ -282,43 +414,8 @@ function FirstSteps({ setUp }: { setUp: Today["setUp"] }) {
   );
 }
 
-type Hold = Route.ComponentProps["loaderData"]["holds"][number];
-
-const isAboutAddress = ({ reason }: Hold) => reason === "address_not_good" || reason === "no_address";
-
-/** Where something can be done about it. */
-function holdPlace(hold: Hold): string {
-  if (hold.reason === "merge_field_empty") return `/sending?reason=${hold.reason}`;
-  if (isAboutAddress(hold) && hold.listId !== null) return `/lists/${hold.listId}/addresses`;
-  return `/sequences/${hold.sequenceId}`;
-}
-
-function HoldWords({ hold }: { hold: Hold }) {
-  const { reason, detail, sequenceName } = hold;
-  const have = hold.count === 1 ? "has" : "have";
-  const lack =
-    reason === "merge_field_empty"
-      ? `no ${detail?.replaceAll("_", " ")}`
-      : reason === "no_address"
-        ? "no address"
-        : reason === "address_not_good"
-          ? `an address that ${detail === "unchecked" ? "was not checked" : `is ${detail}`}`
-          : null;
-  return (
-    <Typography sx={{ flex: 1 }}>
-      {lack !== null && `${have} ${lack}, so `}
-      <strong>{sequenceName}</strong>
-      {lack !== null
-        ? " waits for them"
-        : reason === "no_mailbox"
-          ? " has no mailbox to send from"
-          : `: ${detail}`}
-    </Typography>
-  );
-}
-
 function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
-  const { mailboxes, toGo, week } = data;
+  const { mailboxes, toGo, week, soFar } = data;
   const sent = mailboxes.reduce((sum, each) => sum + each.sent, 0);
   return (
     <>
@@ -354,6 +451,23 @@ function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
           </Box>
         ))}
         {mailboxes.length === 0 && <Typography variant="body2">No mailbox yet.</Typography>}
+      </MarginNote>
+      <MarginNote title="Your day so far">
+        <Typography>
+          {[
+            soFar.read > 0 ? `${count(soFar.read, "reply", "replies")} labelled` : "",
+            soFar.touches > 0 ? `${count(soFar.touches, "touch", "touches")} done` : "",
+            soFar.calls > 0 ? `${count(soFar.calls, "call")} among them` : "",
+            soFar.booked > 0 ? `${count(soFar.booked, "call")} booked` : "",
+          ]
+            .filter(Boolean)
+            .join(", ") || "Nothing done by hand yet."}
+        </Typography>
+        {soFar.moved.map(({ name, stage }) => (
+          <Typography key={name + stage} variant="body2" color="textSecondary" sx={{ mt: 0.5 }}>
+            {name} is now: {(STAGE_NAMES[stage] ?? stage).toLowerCase()}
+          </Typography>
+        ))}
       </MarginNote>
       <MarginNote title="This week so far">
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", rowGap: 1.5 }}>

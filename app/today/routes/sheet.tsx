@@ -1,0 +1,8 @@
+/** What is known of somebody, for the sheet beside Today; no page of its own. */
+import { webApp } from "../../../server/app";
+import { callSheet } from "../../../server/today/todo-list";
+import type { Route } from "./+types/sheet";
+
+export function loader({ params }: Route.LoaderArgs) {
+  return callSheet(webApp(), Number(params.id));
+}

@@ -1,0 +1,180 @@
+/** What stands on Today, and why it stands where it does, in the tool's words. */
+import type { PlaceReason } from "../../core/today/order";
+import type { TodoItem } from "../../server/today/todo-list";
+import { count, restWords, time, when } from "../components/words";
+import { readingWords } from "../replies/label-words";
+import { KIND_WORDS } from "../sequences/plan-drawing";
+import type { MarkShape } from "../timeline/shapes";
+
+const hour = (at: number) => `${String(Math.floor(at)).padStart(2, "0")}:${at % 1 >= 0.5 ? "30" : "00"}`;
+
+function reasonWords(reason: PlaceReason): string {
+  switch (reason.because) {
+    case "waiting":
+      return reason.hours < 1
+        ? "came within the hour"
+        : reason.hours < 24
+          ? `the oldest waits ${count(reason.hours, "hour")}`
+          : `the oldest waits ${count(Math.floor(reason.hours / 24), "day")}`;
+    case "interested":
+      return `${reason.number} ${reason.number === 1 ? "seems" : "seem"} interested`;
+    case "questions":
+      return `${count(reason.number, "question")}`;
+    case "soon":
+      return reason.minutes < 0
+        ? "goes on now"
+        : reason.minutes < 60
+          ? `begins in ${count(reason.minutes, "minute")}`
+          : `begins in ${count(Math.round(reason.minutes / 60), "hour")}`;
+    case "good_hour":
+      return `good hours there until ${hour(reason.until)}`;
+    case "bad_hour":
+      return `${hour(reason.hour)} there: later is better`;
+    case "seen":
+      return reason.clicks > 0
+        ? `clicked ${reason.clicks === 1 ? "a link" : count(reason.clicks, "link")} within a day`
+        : `opened ${count(reason.opens, "time")} within a day, as far as that can be seen`;
+    case "blocks":
+      return `${count(reason.people, "person waits", "people wait")} for it`;
+    case "asked_for":
+      return "they asked for it";
+    case "nothing_ahead":
+      return "nothing is planned with them";
+    case "late":
+      return `${count(reason.days, "day")} late`;
+  }
+}
+
+/** Of replies the line before says already what they read as. */
+export const placeWords = ({ place, kind }: Pick<TodoItem, "place" | "kind">): string =>
+  place.reasons
+    .filter(({ because }) => kind !== "replies" || because === "waiting")
+    .map(reasonWords)
+    .join(" · ");
+
+export const shapeOf = (item: TodoItem): MarkShape | null => {
+  switch (item.kind) {
+    case "call":
+    case "meeting":
+    case "meeting_over":
+    case "warm":
+      return "call";
+    case "social":
+      return "social";
+    case "drafts":
+    case "thanks":
+    case "come_back":
+      return "email";
+    case "replies":
+      return "them";
+    default:
+      return "errand";
+  }
+};
+
+export function titleOf(item: TodoItem, now: number, zone: string): string {
+  switch (item.kind) {
+    case "replies":
+      return `Read ${count(item.count, "reply", "replies")}`;
+    case "call":
+      return `Ring ${item.person.name}`;
+    case "social":
+      return `${KIND_WORDS[item.step]}: ${item.person.name}`;
+    case "errand":
+      return "touchId" in item ? `Errand: ${item.person.name}` : `${item.person.name}: ${item.text}`;
+    case "reminder":
+    case "come_back":
+    case "thanks":
+      return `${item.person.name}: ${item.text}`;
+    case "next_step":
+      return item.reminderId === null
+        ? `${count(item.total, "person", "people")} in conversation, and nothing ahead`
+        : `${item.person.name}: ${item.text}`;
+    case "drafts":
+      return `Read ${count(item.count, "email")} that ${item.count === 1 ? "waits" : "wait"} for your yes`;
+    case "meeting":
+      return `${when(item.startsAt, now, zone)} Call with ${item.name}`;
+    case "meeting_over":
+      return `Did the call with ${item.name} take place?`;
+    case "warm":
+      return `${item.person.name} is looking at your email`;
+    case "field":
+      return `${count(item.people, "prospect")} ${item.people === 1 ? "has" : "have"} no ${item.field.replaceAll("_", " ")}`;
+    case "hold":
+      return holdTitle(item);
+    case "company":
+      return `${item.company.company}: ${count(item.company.waiting, "person waits", "people wait")}`;
+    case "mailbox":
+      return item.state === "resting" ? `${item.address} rests` : `${item.address} needs a look`;
+  }
+}
+
+function holdTitle({ people, reason, detail, sequenceName }: Extract<TodoItem, { kind: "hold" }>): string {
+  const have = `${count(people, "prospect")} ${people === 1 ? "has" : "have"}`;
+  switch (reason) {
+    case "no_address":
+      return `${have} no address, so ${sequenceName} waits`;
+    case "address_not_good":
+      return `${have} an address that ${detail === "unchecked" ? "was not checked" : `is ${detail}`}`;
+    case "no_mailbox":
+      return `${sequenceName} has no mailbox to send from`;
+    case "undecided":
+      return `${count(people, "email")} of ${sequenceName} may have left or not`;
+    case "likely_reply":
+      return `${count(people, "prospect")} of ${sequenceName} may have answered`;
+    case "came_back_twice":
+      return `${count(people, "prospect")}: two emails in a row came back for now`;
+    default:
+      return `${sequenceName}: ${detail ?? "something is wrong"}`;
+  }
+}
+
+export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string, string>): string {
+  switch (item.kind) {
+    case "replies":
+      return item.readings
+        .map(({ label, count: number }) =>
+          label === "unsure" ? `${number} unsure` : `${number} ${readingWords(label, readings)}`,
+        )
+        .join(", ");
+    case "call":
+    case "social":
+      return [item.person.company, item.stepName, item.sequenceName].filter(Boolean).join(" · ");
+    case "errand":
+      return "touchId" in item
+        ? [item.person.company, item.text, item.sequenceName].filter(Boolean).join(" · ")
+        : item.person.company;
+    case "reminder":
+    case "come_back":
+    case "thanks":
+      return [item.person.title, item.person.company].filter(Boolean).join(", ");
+    case "next_step":
+      return item.reminderId === null ? item.people.map(({ name }) => name).join(", ") : item.person.company;
+    case "warm":
+      return [item.person.title, item.person.company].filter(Boolean).join(", ");
+    case "meeting":
+      return [item.person?.company, item.where || item.phone, attendanceWords(item.attendance)]
+        .filter(Boolean)
+        .join(" · ");
+    case "meeting_over":
+      return `It was to be at ${time(item.startsAt, zone)}`;
+    case "field":
+      return `${item.sequenceName} waits for it`;
+    case "company":
+      return `since ${item.company.who ?? "somebody there"} answered`;
+    case "mailbox":
+      return item.state === "resting" ? restWords(item.restReason) : (item.trouble ?? "");
+    case "drafts":
+    case "hold":
+      return "";
+  }
+}
+
+const attendanceWords = (attendance: string): string =>
+  attendance === "accepted"
+    ? "they said yes"
+    : attendance === "declined"
+      ? "they said no"
+      : attendance === "tentative"
+        ? "they said maybe"
+        : "";

@@ -1,0 +1,340 @@
+/** How each thing on Today is done: the few buttons and fields that it needs, in its row. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { TodoItem } from "../../server/today/todo-list";
+import { Key } from "../components/key";
+import { count } from "../components/words";
+
+export type Act = (intent: string, body: Record<string, unknown>) => void;
+
+const row = { display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" } as const;
+
+export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
+  switch (item.kind) {
+    case "replies":
+      return (
+        <Box sx={row}>
+          <Button variant="contained" component={Link} to="/replies" sx={{ gap: 1 }}>
+            Start reading <Key>Enter</Key>
+          </Button>
+        </Box>
+      );
+    case "call":
+      return <CallWork item={item} act={act} />;
+    case "social":
+      return (
+        <TouchWork item={item} act={act}>
+          {item.step !== "profile_view" && (
+            <Button onClick={() => act("accepted", { prospectId: item.person.id })}>They accepted</Button>
+          )}
+        </TouchWork>
+      );
+    case "errand":
+      return "touchId" in item ? <TouchWork item={item} act={act} /> : <ReminderWork item={item} act={act} />;
+    case "reminder":
+    case "come_back":
+    case "thanks":
+      return <ReminderWork item={item} act={act} />;
+    case "next_step":
+      return item.reminderId === null ? (
+        <NothingAhead item={item} act={act} />
+      ) : (
+        <ReminderWork item={item} act={act} />
+      );
+    case "meeting":
+      return (
+        <Box sx={row}>
+          {item.person && (
+            <Button component={Link} to={`/prospects/${item.person.id}`}>
+              Look them up
+            </Button>
+          )}
+          <Button component={Link} to={`/booked/${item.token}`} reloadDocument>
+            Its page
+          </Button>
+        </Box>
+      );
+    case "meeting_over":
+      return (
+        <Box sx={row}>
+          <Button variant="contained" onClick={() => act("met", { token: item.token, how: "held" })}>
+            It took place <Key>D</Key>
+          </Button>
+          <Button onClick={() => act("met", { token: item.token, how: "missed" })}>They did not come</Button>
+        </Box>
+      );
+    case "warm":
+      return (
+        <Box sx={row}>
+          <Button
+            variant="contained"
+            onClick={() => act("warm-done", { prospectId: item.person.id, text: "Rang them up." })}
+          >
+            Rang them up <Key>D</Key>
+          </Button>
+          <Button component={Link} to={`/prospects/${item.person.id}`}>
+            Write to them
+          </Button>
+          <Button onClick={() => act("warm-skip", { prospectId: item.person.id })}>
+            Leave them <Key>S</Key>
+          </Button>
+        </Box>
+      );
+    case "field":
+      return <FieldWork key={item.first.id} item={item} act={act} />;
+    case "hold":
+      return (
+        <Box sx={row}>
+          <Button component={Link} to={holdPlace(item)}>
+            {item.reason === "no_address" || item.reason === "address_not_good"
+              ? "See their addresses"
+              : "Open it"}
+          </Button>
+        </Box>
+      );
+    case "company":
+      return (
+        <Box sx={row}>
+          <Button onClick={() => act("release", { companyId: item.company.companyId })}>
+            Let them go on <Key>D</Key>
+          </Button>
+        </Box>
+      );
+    case "mailbox":
+      return (
+        <Box sx={row}>
+          <Button component={Link} to={`/sending/mailboxes/${item.mailboxId}`}>
+            See why
+          </Button>
+        </Box>
+      );
+    case "drafts":
+      return null;
+  }
+}
+
+function holdPlace({ reason, listId, sequenceId }: Extract<TodoItem, { kind: "hold" }>): string {
+  if (reason === "likely_reply") return "/replies";
+  if (reason === "undecided") return "/sending/undecided";
+  if ((reason === "no_address" || reason === "address_not_good") && listId !== null)
+    return `/lists/${listId}/addresses`;
+  return `/sequences/${sequenceId}`;
+}
+
+type OwnTouch = Extract<TodoItem, { touchId: number }>;
+
+function TouchWork({ item, act, children }: { item: OwnTouch; act: Act; children?: React.ReactNode }) {
+  const [note, setNote] = useState("");
+  return (
+    <Box sx={row}>
+      <TextField
+        size="small"
+        label="Note"
+        value={note}
+        onChange={({ target }) => setNote(target.value)}
+        sx={{ width: 220 }}
+      />
+      <Button variant="contained" onClick={() => act("done", { id: item.touchId, note })} sx={{ gap: 0.75 }}>
+        Done <Key>D</Key>
+      </Button>
+      <Button onClick={() => act("later", { id: item.touchId, days: 1 })} sx={{ gap: 0.75 }}>
+        Tomorrow <Key>L</Key>
+      </Button>
+      <Button onClick={() => act("skip", { id: item.touchId, note })} sx={{ gap: 0.75 }}>
+        Skip <Key>S</Key>
+      </Button>
+      {children}
+    </Box>
+  );
+}
+
+function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
+  const [note, setNote] = useState("");
+  const [isLater, setLater] = useState(false);
+  const [date, setDate] = useState("");
+  const [at, setAt] = useState("10:00");
+  const [next, setNext] = useState("");
+  const [nextDay, setNextDay] = useState("");
+  const end = (outcome: string) => act("done", { id: item.touchId, note, outcome, next, nextDay });
+  return (
+    <Box sx={{ display: "grid", gap: 1.25 }}>
+      <Box sx={row}>
+        <TextField
+          size="small"
+          label="Note"
+          value={note}
+          onChange={({ target }) => setNote(target.value)}
+          sx={{ width: 240 }}
+        />
+        <TextField
+          size="small"
+          label="What comes next"
+          value={next}
+          onChange={({ target }) => setNext(target.value)}
+          sx={{ width: 200 }}
+        />
+        {next !== "" && (
+          <TextField
+            size="small"
+            type="date"
+            label="On"
+            value={nextDay}
+            onChange={({ target }) => setNextDay(target.value)}
+            slotProps={{ inputLabel: { shrink: true } }}
+            sx={{ width: 150 }}
+          />
+        )}
+      </Box>
+      <Box sx={row}>
+        <Button variant="contained" onClick={() => end("reached")} sx={{ gap: 0.75 }}>
+          Reached <Key>1</Key>
+        </Button>
+        <Button onClick={() => end("voicemail")} sx={{ gap: 0.75 }}>
+          Voicemail <Key>2</Key>
+        </Button>
+        <Button onClick={() => end("no_answer")} sx={{ gap: 0.75 }}>
+          No answer <Key>3</Key>
+        </Button>
+        <Button onClick={() => end("wrong_number")} sx={{ gap: 0.75 }}>
+          Wrong number <Key>4</Key>
+        </Button>
+        <Button onClick={() => setLater(!isLater)}>Call back at …</Button>
+        <Button onClick={() => act("later", { id: item.touchId, days: 1 })} sx={{ gap: 0.75 }}>
+          Tomorrow <Key>L</Key>
+        </Button>
+        <Button onClick={() => act("skip", { id: item.touchId, note })} sx={{ gap: 0.75 }}>
+          Skip <Key>S</Key>
+        </Button>
+      </Box>
+      {isLater && (
+        <Box sx={row}>
+          <TextField
+            size="small"
+            type="date"
+            label="Day"
+            value={date}
+            onChange={({ target }) => setDate(target.value)}
+            slotProps={{ inputLabel: { shrink: true } }}
+            sx={{ width: 160 }}
+          />
+          <TextField
+            size="small"
+            type="time"
+            label="Time, yours"
+            value={at}
+            onChange={({ target }) => setAt(target.value)}
+            sx={{ width: 130 }}
+          />
+          <Button
+            variant="contained"
+            onClick={() => act("call-back", { id: item.touchId, date, time: at, note })}
+          >
+            Ring them then
+          </Button>
+        </Box>
+      )}
+      <Typography variant="body2" color="textSecondary">
+        Whatever it was, {item.sequenceName} goes on as “{item.stepName}” says.
+      </Typography>
+    </Box>
+  );
+}
+
+function ReminderWork({ item, act }: { item: Extract<TodoItem, { reminderId: number }>; act: Act }) {
+  return (
+    <Box sx={row}>
+      <Button
+        variant="contained"
+        onClick={() => act("reminder-done", { id: item.reminderId })}
+        sx={{ gap: 0.75 }}
+      >
+        Done <Key>D</Key>
+      </Button>
+      <Button onClick={() => act("reminder-later", { id: item.reminderId, days: 1 })} sx={{ gap: 0.75 }}>
+        Tomorrow <Key>L</Key>
+      </Button>
+      <Button onClick={() => act("reminder-later", { id: item.reminderId, days: 5 })}>In a week</Button>
+      <Button onClick={() => act("reminder-skip", { id: item.reminderId })} sx={{ gap: 0.75 }}>
+        Skip <Key>S</Key>
+      </Button>
+      {item.replyId !== null && (
+        <Button component={Link} to={`/replies?show=people&reply=${item.replyId}`}>
+          {item.kind === "thanks" ? "Write it" : "Their letter"}
+        </Button>
+      )}
+      {item.replyId === null && (
+        <Button component={Link} to={`/prospects/${item.person.id}`}>
+          {item.kind === "thanks" ? "Write it" : "Their page"}
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function FieldWork({ item, act }: { item: Extract<TodoItem, { kind: "field" }>; act: Act }) {
+  const [value, setValue] = useState("");
+  const save = (event: React.FormEvent) => {
+    event.preventDefault();
+    act("fill", { prospectId: item.first.id, field: item.field, value });
+  };
+  return (
+    <Box sx={row} component="form" onSubmit={save}>
+      <TextField
+        size="small"
+        label={`${item.field.replaceAll("_", " ")} of ${item.first.name}`}
+        value={value}
+        onChange={({ target }) => setValue(target.value)}
+        helperText={[item.first.title, item.first.company].filter(Boolean).join(", ")}
+        sx={{ width: 300 }}
+      />
+      <Button type="submit" variant="contained" disabled={value.trim() === ""}>
+        Fill it in
+      </Button>
+      <Button component={Link} to="/sending?reason=merge_field_empty">
+        Fill them in
+      </Button>
+    </Box>
+  );
+}
+
+function NothingAhead({
+  item,
+  act,
+}: {
+  item: Extract<TodoItem, { kind: "next_step"; reminderId: null }>;
+  act: Act;
+}) {
+  return (
+    <Box sx={{ display: "grid", gap: 0.75 }}>
+      {item.people.map((person) => (
+        <Box key={person.id} sx={row}>
+          <Typography sx={{ width: 240 }} noWrap>
+            <Link to={`/prospects/${person.id}`}>{person.name}</Link>
+            {person.company && `, ${person.company}`}
+          </Typography>
+          <Button size="small" onClick={() => act("plan-next", { prospectId: person.id, days: 2 })}>
+            In two days
+          </Button>
+          <Button size="small" onClick={() => act("plan-next", { prospectId: person.id, days: 7 })}>
+            In a week
+          </Button>
+          <Button size="small" onClick={() => act("stage", { prospectId: person.id, stage: "lost" })}>
+            It came to nothing
+          </Button>
+          <Button size="small" onClick={() => act("stage", { prospectId: person.id, stage: "won" })}>
+            Won
+          </Button>
+        </Box>
+      ))}
+      {item.total > item.people.length && (
+        <Typography variant="body2" color="textSecondary">
+          and {count(item.total - item.people.length, "more person", "more people")}
+        </Typography>
+      )}
+    </Box>
+  );
+}
