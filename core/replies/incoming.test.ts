@@ -53,7 +53,13 @@ describe("an incoming message", () => {
     expect(sort({}, "Undelivered", report("failed", "5.1.1"))).toEqual({
       kind: "bounce",
       failures: [
-        { hard: true, address: "ilse@kai.example", status: "5.1.1", words: "550 5.1.1 no such user here" },
+        {
+          hard: true,
+          policy: false,
+          address: "ilse@kai.example",
+          status: "5.1.1",
+          words: "550 5.1.1 no such user here",
+        },
       ],
     });
   });
@@ -171,7 +177,13 @@ describe("a report that is written for people only", () => {
           "x-failed-recipients": "ilse@kai.example",
         },
       ),
-    ).toEqual({ hard: true, address: "ilse@kai.example", status: null, words: "550 unknown user" });
+    ).toEqual({
+      hard: true,
+      policy: false,
+      address: "ilse@kai.example",
+      status: null,
+      words: "550 unknown user",
+    });
   });
 
   it("is soft where the mailbox is full or a policy refuses, and a delay while the server goes on trying", () => {

@@ -25,12 +25,17 @@ export interface NewHold {
 
 /** Sets a hold; of the same reason the later end counts. */
 export function setHold(db: Db, hold: NewHold): void {
+  // Not an upsert: inside one SQLite lets no trigger pass over what it has already (https://www.sqlite.org/lang_upsert.html).
+  const longer = sql<NewHold>(
+    db,
+    `UPDATE holds SET detail = @detail, until = CASE WHEN until IS NULL OR @until IS NULL THEN NULL ELSE max(until, @until) END
+     WHERE scope = @scope AND scope_id = @scopeId AND reason = @reason`,
+  ).run(hold).changes;
+  if (longer > 0) return;
   sql<NewHold>(
     db,
     `INSERT INTO holds (scope, scope_id, reason, detail, since, until, cause_prospect_id)
-     VALUES (@scope, @scopeId, @reason, @detail, @since, @until, @causeProspectId)
-     ON CONFLICT (scope, scope_id, reason) DO UPDATE SET detail = excluded.detail,
-       until = CASE WHEN until IS NULL OR excluded.until IS NULL THEN NULL ELSE max(until, excluded.until) END`,
+     VALUES (@scope, @scopeId, @reason, @detail, @since, @until, @causeProspectId)`,
   ).run(hold);
 }
 

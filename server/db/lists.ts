@@ -19,7 +19,3 @@ export function addToList(db: Db, listId: number, prospectId: number): void {
      ON CONFLICT DO NOTHING`,
   ).run({ listId, prospectId });
 }
-
-export function listNames(db: Db): { id: number; name: string }[] {
-  return sql<[], { id: number; name: string }>(db, "SELECT id, name FROM lists ORDER BY name").all([]);
-}

@@ -50,7 +50,6 @@ export function meetingByToken({ db }: App, token: string): Meeting {
 
 /** The UID by which calendars know a meeting through all its moves. */
 export const uidOf = (token: string): string => `${token}@saudade`;
-export const tokenOfUid = (uid: string): string | null => uid.match(/^([\w-]+)@saudade$/)?.[1] ?? null;
 
 export type CalendarMethod = "PUBLISH" | "REQUEST" | "CANCEL";
 

@@ -78,3 +78,8 @@ export function removeLabel({ db, clock }: App, id: number): Outcome<null> {
   ).run({ id, now: clock.now() }).changes;
   return removed === 1 ? done(null) : refused({ form: "The usual labels stay." });
 }
+
+/** The lists that a label can put people on. */
+export function listChoices({ db }: App): { id: number; name: string }[] {
+  return sql<[], { id: number; name: string }>(db, "SELECT id, name FROM lists ORDER BY name").all([]);
+}

@@ -5,12 +5,6 @@ import { STAGES, type Stage } from "../db/journeys.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { LabelRow } from "./labels.ts";
 
-/** What a label would do, for the margin, in the order in which it is done. */
-export interface LabelPreview {
-  code: string;
-  lines: PreviewLine[];
-}
-
 export interface PreviewLine {
   verb:
     | "Stops"

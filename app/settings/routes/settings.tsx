@@ -10,13 +10,12 @@ import { readSettings, saveProfile } from "../../../server/accounts/settings";
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { webApp } from "../../../server/app";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
-import { listNames } from "../../../server/db/lists";
 import type { Outcome } from "../../../server/errors";
 import { bookingPages, removeBookingPage, saveBookingPage } from "../../../server/meetings/booking-pages";
 import { feedLink } from "../../../server/meetings/calendar-file";
 import { addCalendar, calendarsOf, removeCalendar } from "../../../server/meetings/calendars";
 import { saveNoticeSettings } from "../../../server/notices/own-notices";
-import { allLabels, removeLabel, saveLabel } from "../../../server/replies/labels";
+import { allLabels, listChoices, removeLabel, saveLabel } from "../../../server/replies/labels";
 import { askLearning, decideLearning, learning } from "../../../server/replies/learn";
 import { readSendingSettings, saveSendingSettings } from "../../../server/sending/rules";
 import {
@@ -75,7 +74,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     mates: place === "booking" ? listTeam(app).map(({ id, name }) => ({ id, name })) : [],
     labels: allLabels(app.db),
     learning: place === "labels" ? learning(app) : null,
-    lists: place === "labels" ? listNames(app.db) : [],
+    lists: place === "labels" ? listChoices(app) : [],
     sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
     company: readCompany(app.db),
     assistant: readAssistant(app),

@@ -9,7 +9,16 @@ import { prospectById } from "../../db/prospects.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
 
 /** What follows a person: their table and whether the row moves as it is. */
-const FOLLOWS = ["touches", "replies", "events", "meetings", "notes"] as const;
+const FOLLOWS = [
+  "touches",
+  "replies",
+  "events",
+  "meetings",
+  "notes",
+  "reminders",
+  "service_mails",
+  "undo_records",
+] as const;
 const FIELDS: StoredField[] = [
   "firstName",
   "lastName",

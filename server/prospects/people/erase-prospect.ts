@@ -27,7 +27,7 @@ export function eraseProspect(app: App, input: unknown): Outcome<null> {
     const theirs = "(SELECT id FROM prospects WHERE id = @id OR merged_into = @id)";
     for (const email of addressesOf(db, id)) rememberErased(app, email, now);
     const erase = (text: string) => sql<{ id: number }>(db, text).run({ id });
-    for (const table of ["changes", "cleanings", "notes", "list_prospects"])
+    for (const table of ["changes", "cleanings", "notes", "list_prospects", "reminders", "undo_records"])
       erase(`DELETE FROM ${table} WHERE prospect_id IN ${theirs}`);
     erase(`DELETE FROM found_people WHERE known_id IN ${theirs} OR kept_id IN ${theirs}`);
     erase(`DELETE FROM import_rows WHERE prospect_id IN ${theirs}`);
@@ -41,11 +41,21 @@ export function eraseProspect(app: App, input: unknown): Outcome<null> {
     );
     erase(`DELETE FROM set_aside WHERE from_address IN (SELECT email FROM prospects WHERE id IN ${theirs})`);
     erase(
-      `UPDATE replies SET prospect_id = NULL, from_address = '', answer_to = '', from_name = '', subject = '', text = '', quoted = '', detail = NULL
+      `UPDATE replies SET prospect_id = NULL, from_address = '', answer_to = '', from_name = '', subject = '', text = '', quoted = '', detail = NULL,
+         attached = '[]', reading = NULL
        WHERE prospect_id IN ${theirs}`,
     );
+    // Notices name people; those about this one go, and mail that was still to go to them.
     erase(
-      `UPDATE meetings SET prospect_id = NULL, name = 'Erased', email = '', phone = '', place = '' WHERE prospect_id IN ${theirs}`,
+      `DELETE FROM notices WHERE path IN (SELECT '/prospects/' || id FROM prospects WHERE id IN ${theirs})
+         OR path IN (SELECT '/replies?reply=' || reply_id || '&show=people' FROM events WHERE reply_id IS NOT NULL AND prospect_id IN ${theirs})`,
+    );
+    erase(
+      `UPDATE service_mails SET recipient = '', recipient_name = '', subject = '', body = '', calendar = '', prospect_id = NULL,
+         state = CASE state WHEN 'queued' THEN 'dropped' ELSE state END WHERE prospect_id IN ${theirs}`,
+    );
+    erase(
+      `UPDATE meetings SET prospect_id = NULL, name = 'Erased', email = '', phone = '', place = '', answers = '[]' WHERE prospect_id IN ${theirs}`,
     );
     erase(`UPDATE events SET detail = NULL WHERE detail IS NOT NULL AND prospect_id IN ${theirs}`);
     erase(`UPDATE journeys SET wait_detail = NULL, stop_detail = NULL WHERE prospect_id IN ${theirs}`);
