@@ -30,7 +30,7 @@ const POINTS_FROM =
 
 /** Words that are written with a capital and name nobody. */
 const NO_NAME = new Set(
-  "she he his her him they their this that you i it is the please thank thanks hi hello dear best kind regards monday tuesday wednesday thursday friday saturday sunday january february march april may june july august september october november december our my we you your if for in on at as and or out office re team sales department it hr sie ich wir ihre ihr bitte danke vielen mit fur im am der die das je vous nous merci bonjour el la los las yo usted gracias o a os as eu obrigado il lo gli grazie un una info purchasing procurement marketing finance reception front desk urgent".split(
+  "contact write call ask try speak mail email reach see talk wenden schreiben contactez contacter voyez hable escriba contacte fale escreva contatti scriva neem kontakta kontakt she he his her him they their this that you i it is the please thank thanks hi hello dear best kind regards monday tuesday wednesday thursday friday saturday sunday january february march april may june july august september october november december our my we you your if for in on at as and or out office re team sales department it hr sie ich wir ihre ihr bitte danke vielen mit fur im am der die das je vous nous merci bonjour el la los las yo usted gracias o a os as eu obrigado il lo gli grazie un una info purchasing procurement marketing finance reception front desk urgent".split(
     " ",
   ),
 );
@@ -59,17 +59,28 @@ export function namedPerson(letter: string, own: readonly string[]): NamedPerson
     );
     const before = title ? lead.slice(0, title.index) : lead;
     const behind = fold(text.slice(match.index + match[0].length, match.index + match[0].length + 60));
-    if (!POINTS_TO.test(`${before} `.replace(/\s+$/, " ")) && !POINTS_FROM.test(behind)) continue;
-    const name = match[0].replace(TITLE, "").trim();
+    // A verb that took the name's capital points to it as well.
+    const verb = match[0].slice(0, match[0].length - withoutVerb(match[0]).length);
+    if (!POINTS_TO.test(`${before} ${fold(verb)} `.replace(/\s+$/, " ")) && !POINTS_FROM.test(behind))
+      continue;
+    const named = withoutVerb(match[0]);
+    const name = named.replace(TITLE, "").trim();
     if (!isName(name)) continue;
     return {
-      ...split(name, title !== null || TITLE.test(match[0])),
+      ...split(name, title !== null || TITLE.test(named)),
       email: "",
       phone: phoneNear(text, match.index),
       words: [match.index, match.index + match[0].length],
     };
   }
   return null;
+}
+
+/** "Contact Ed Norris" begins with a capital that is no name's. */
+function withoutVerb(name: string): string {
+  const words = name.split(/\s+/);
+  while (words.length > 0 && NO_NAME.has(fold(words[0] as string))) words.shift();
+  return words.join(" ");
 }
 
 const isName = (name: string) =>
@@ -95,7 +106,10 @@ function lineAround(text: string, at: number): { before: string; after: string }
 /** The name that stands nearest before an address, in its sentence. */
 function nameBefore(before: string) {
   const names = [...before.matchAll(new RegExp(NAME, "gu"))]
-    .map(([name]) => ({ name: name.replace(TITLE, "").trim(), isLast: TITLE.test(name) }))
+    .map(([name]) => ({
+      name: withoutVerb(name).replace(TITLE, "").trim(),
+      isLast: TITLE.test(withoutVerb(name)),
+    }))
     .filter(({ name }) => isName(name));
   const last = names.at(-1);
   return last ? split(last.name, last.isLast) : null;

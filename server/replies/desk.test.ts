@@ -224,7 +224,12 @@ describe("what is read", () => {
 
 describe("an answer", () => {
   const answer = (replyId: number, more: Record<string, unknown> = {}) =>
-    answerReply(world.app, world.user, { replyId, text: "With pleasure.", key: `answer-${replyId}-0`, ...more });
+    answerReply(world.app, world.user, {
+      replyId,
+      text: "With pleasure.",
+      key: `answer-${replyId}-0`,
+      ...more,
+    });
   const sent = () =>
     rows<{ body: string }>(
       world,
