@@ -10,6 +10,7 @@ import { benchListPages } from "./list-pages.ts";
 import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
+import { benchDesk, benchFreeTimes, benchSearch, benchSortReplies, benchToday } from "./replies.ts";
 import { benchSaveSequence } from "./save-sequence.ts";
 import { benchSeason } from "./season.ts";
 import { benchSend } from "./send.ts";
@@ -34,6 +35,11 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "plan-capacity": benchCapacity,
   "plan-change": benchPlanChange,
   "what-if": benchWhatIf,
+  "sort-replies": benchSortReplies,
+  desk: benchDesk,
+  search: benchSearch,
+  today: benchToday,
+  "free-times": benchFreeTimes,
   season: benchSeason,
 };
 

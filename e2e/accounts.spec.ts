@@ -75,10 +75,11 @@ test("booking follows the settings: lengths, the phone number, the company's nam
 }) => {
   await signIn(page, "Rui Abrantes");
   await open(page, "/settings?show=booking");
-  await page.getByRole("button", { name: "15 min" }).click();
-  await page.getByRole("button", { name: "Save hours and booking" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "Saved." })).toBeVisible();
-  const address = new URL(await page.getByLabel(/Its address/).inputValue());
+  const own = page.getByRole("form", { name: "Call", exact: true });
+  await own.getByRole("button", { name: "15 min" }).click();
+  await own.getByRole("button", { name: "Save this page" }).click();
+  await expect(own.getByRole("status").filter({ hasText: "Saved." })).toBeVisible();
+  const address = new URL(await own.getByLabel(/Its address/).inputValue());
 
   const visitor = await (await browser.newContext()).newPage();
   await open(visitor, address.pathname);

@@ -135,19 +135,24 @@ test("replies are leafed through with J and K, marked as read, and one who wants
   const tab = page.getByRole("tab", { name: /^To read \d+/ });
   const before = Number((await tab.textContent())?.match(/\d+/)?.[0]);
   expect(before).toBeGreaterThan(0);
-  await page.getByRole("button", { name: "Mark as read" }).click();
+  await page.getByRole("button", { name: /^Mark as read/ }).click();
   await expect(tab).toHaveText(`To read ${before - 1}`);
 
   await open(page, "/replies?show=people");
-  await page.getByRole("button", { name: "They want no more email" }).click();
+  await page
+    .getByRole("group", { name: "Labels" })
+    .getByRole("button", { name: /Opt-out/ })
+    .click();
+  // There is nothing to answer, so the next one opens: back to it.
+  await page.locator("body").press("k");
   await expect(page.getByText("Their address is on the block list")).toBeVisible();
   await expect(page.getByText("to answer, take it off there first")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Send the answer" })).toBeHidden();
+  await expect(page.getByRole("button", { name: /^Send the answer/ })).toBeHidden();
 });
 
 test("an empty answer is refused at its field", async ({ page }) => {
   await open(page, "/replies?show=people");
-  const send = page.getByRole("button", { name: "Send the answer" });
+  const send = page.getByRole("button", { name: /^Send the answer/ });
   // Those who want no more email cannot be answered.
   await expect(async () => {
     if (!(await send.isVisible())) await page.locator("body").press("j");
@@ -163,7 +168,7 @@ test("automatic answers and bounces are kept apart from people", async ({ page }
   await open(page, "/replies?show=bounces");
   await expect(page.getByText("delivery report").first()).toBeVisible();
   await expect(page.getByText(/because the email bounced|was over for them/)).toBeVisible();
-  await expect(page.getByRole("button", { name: "Send the answer" })).toBeHidden();
+  await expect(page.getByRole("button", { name: /^Send the answer/ })).toBeHidden();
 });
 
 test("a rep stops a journey by hand and sees what will not go", async ({ page }) => {

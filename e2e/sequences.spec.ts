@@ -125,19 +125,22 @@ test("two tabs: the second save is refused, and both versions stand side by side
 
 test("drafts are read, changed and said yes to, and a touch of one's own is done", async ({ page }) => {
   await open(page, "/");
+  await page.getByRole("button", { name: /emails? that waits? for your yes/ }).click();
   const drafts = page.getByRole("region", { name: "Emails that wait for your yes" });
   const total = Number((await drafts.getByText(/^\d+ drafts$/).textContent())?.match(/\d+/)?.[0]);
-  await drafts.locator("[data-row]").first().getByRole("button").first().click();
+  await drafts.getByRole("button", { expanded: false }).first().click();
   await drafts.getByLabel("Text").fill("A line of my own.");
   await drafts.getByRole("button", { name: "Keep the change and say yes" }).click();
   await expect(drafts.getByText(`${total - 1} drafts`)).toBeVisible();
-  const touches = page.getByRole("region", { name: "Your own touches" });
-  const row = touches.locator("[data-row]").first();
-  const name = (await row.getByRole("heading").textContent()) ?? "";
-  await row.getByRole("button").first().click();
-  await row.getByLabel("Note").fill("Wrote back at once");
-  await row.getByRole("button", { name: "Done", exact: true }).click();
-  await expect(touches.getByRole("heading", { name, exact: true })).toHaveCount(0);
+  const todo = page.getByRole("region", { name: "What waits for you" });
+  const own = todo
+    .getByRole("button", { name: /^(Profile view|Invitation|Social message|Errand): / })
+    .first();
+  const name = (await own.getByRole("heading").textContent()) ?? "";
+  await own.click();
+  await todo.getByLabel("Note").fill("Wrote back at once");
+  await todo.getByRole("button", { name: /^Done/ }).click();
+  await expect(todo.getByRole("heading", { name, exact: true })).toHaveCount(0);
 });
 
 test("a rehearsal says what comes of it, and again when a rate is changed", async ({ page }) => {

@@ -75,6 +75,8 @@ export function AnswerForm(props: {
     setWhen("now");
     setNudges(false);
     forgetDraft(replyId);
+    // The keys are the desk's again.
+    field.current?.blur();
   }, [answered, replyId]);
 
   /** Puts a text where the cursor is, and keeps writing behind it. */
@@ -176,6 +178,10 @@ export function AnswerForm(props: {
         value={text}
         onChange={(event) => setText(event.target.value)}
         inputRef={field}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) field.current?.form?.requestSubmit();
+          if (event.key === "Escape") field.current?.blur();
+        }}
         errors={errors}
         helperText={`Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`}
         sx={{ "& textarea": { typography: "letter" } }}
@@ -222,8 +228,8 @@ export function AnswerForm(props: {
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
-        <Button type="submit" variant="contained" disabled={fetcher.state !== "idle"}>
-          {when === "now" ? "Send the answer" : "Send it then"}
+        <Button type="submit" variant="contained" disabled={fetcher.state !== "idle"} sx={{ gap: 1 }}>
+          {when === "now" ? "Send the answer" : "Send it then"} <Key>Ctrl Enter</Key>
         </Button>
         <TextField
           name="when"

@@ -18,7 +18,9 @@ export function ReplyList(props: {
   const { replies, openId, names, now, zone, onOpen } = props;
   const current = useRef<HTMLButtonElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: it comes into view when another one opens
-  useEffect(() => current.current?.scrollIntoView({ block: "nearest" }), [openId]);
+  useEffect(() => {
+    current.current?.scrollIntoView({ block: "nearest" });
+  }, [openId]);
   return (
     <Box
       component="nav"

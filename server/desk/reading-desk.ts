@@ -110,8 +110,19 @@ function previewsOf(
   );
 }
 
+/** Links that were made for one person say who that is: in a letter to somebody else they have no place. */
+const withoutOwnLinks = (letter: string, url: string): string =>
+  letter
+    .split(/\n\s*\n/)
+    .filter((paragraph) => !paragraph.includes(`${url}/opt-out/`))
+    .join("\n\n")
+    .replaceAll(
+      new RegExp(`${url.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}/book/\\S+`, "g"),
+      "{{ booking_link }}",
+    );
+
 function suggestionFor(
-  { db }: App,
+  { db, config }: App,
   user: User,
   open: OpenReply,
   story: ProspectStory,
@@ -129,7 +140,7 @@ function suggestionFor(
     label: open.label?.code ?? open.reading?.label ?? "",
     reading: open.reading,
     subject: open.subject,
-    lastLetter: lastLetter.replace(signatureOf(db, open.mailbox), "").trim(),
+    lastLetter: withoutOwnLinks(lastLetter.replace(signatureOf(db, open.mailbox), "").trim(), config.url),
     ...offer,
   });
 }

@@ -1,5 +1,6 @@
 /** What an answer offers in one press: the booking link of somebody's own, or three free times. */
 import { DateTime } from "luxon";
+import { dayOf, HOUR, startOfDay } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { prospectById } from "../db/prospects.ts";
@@ -17,6 +18,7 @@ export interface Offer {
 const OFFERED = 3;
 /** Hours of a usual day where the prospect is. */
 const CIVIL = { from: 8.5, to: 18 };
+const NOON = 13;
 
 /** Three times on different days if there are, at hours that suit both, in the prospect's time. */
 export function offerTimes(app: App, user: Pick<User, "bookingSlug">, prospectId: number): Offer {
@@ -29,24 +31,24 @@ export function offerTimes(app: App, user: Pick<User, "bookingSlug">, prospectId
     throw error;
   }
   const zone = prospectById(app.db, prospectId)?.timeZone ?? page.rep.zone;
-  const local = (at: number) => DateTime.fromMillis(at, { zone, locale: "en-GB" });
-  const civil = page.times.filter((at) => {
-    const hour = local(at).hour + local(at).minute / 60;
-    return hour >= CIVIL.from && hour + page.length / 60 <= CIVIL.to;
-  });
-  const chosen: number[] = [];
+  // Of hundreds of times the three are found by sums; only those are put into words.
+  const local = page.times.map((at) => ({
+    at,
+    day: dayOf(at, zone),
+    hour: (at - startOfDay(at, zone)) / HOUR,
+  }));
+  const civil = local.filter(({ hour }) => hour >= CIVIL.from && hour + page.length / 60 <= CIVIL.to);
+  const chosen: typeof civil = [];
   // A morning, an afternoon, a morning: somebody who is busy at one hour is free at another.
-  for (const [index, at] of civil.entries()) {
-    const sameDay = chosen.some((each) => local(each).hasSame(local(at), "day"));
-    const isAfternoon = local(at).hour >= 13;
-    if (
-      chosen.length < OFFERED &&
-      !sameDay &&
-      (isAfternoon === (chosen.length % 2 === 1) || lastOfDay(index))
-    )
-      chosen.push(at);
+  for (const [index, time] of civil.entries()) {
+    if (chosen.length === OFFERED) break;
+    if (chosen.some(({ day }) => day === time.day)) continue;
+    const isLastOfDay = civil[index + 1]?.day !== time.day;
+    if (time.hour >= NOON === (chosen.length % 2 === 1) || isLastOfDay) chosen.push(time);
   }
-  const named = chosen.map((at) => `– ${local(at).toFormat("cccc d LLLL, HH:mm")}`);
+  const named = chosen.map(
+    ({ at }) => `– ${DateTime.fromMillis(at, { zone, locale: "en-GB" }).toFormat("cccc d LLLL, HH:mm")}`,
+  );
   return {
     link,
     times:
@@ -54,9 +56,4 @@ export function offerTimes(app: App, user: Pick<User, "bookingSlug">, prospectId
         ? ""
         : `Would one of these suit you (${zone.split("/").at(-1)?.replaceAll("_", " ")} time)?\n\n${named.join("\n")}\n\nIf none does, choose another here: ${link}`,
   };
-
-  function lastOfDay(index: number): boolean {
-    const next = civil[index + 1];
-    return next === undefined || !local(next).hasSame(local(civil[index] as number), "day");
-  }
 }

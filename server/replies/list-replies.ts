@@ -133,15 +133,14 @@ export function listReplies({ db }: App, query: ReplyQuery, keep: number | null)
     )
       .all({ label: query.label })
       .map(rowOf);
-  const rows = sql<[], Row>(
+  return sql<{ keep: number | null }, Row>(
     db,
-    `SELECT ${COLUMNS} FROM ${FROM} WHERE ${WHERE[query.filter]} ORDER BY ${ORDER[query.filter]} LIMIT ${MOST_ROWS}`,
+    `SELECT ${COLUMNS} FROM ${FROM}
+     WHERE r.id IN (SELECT r.id FROM replies r WHERE ${WHERE[query.filter]} UNION SELECT @keep)
+     ORDER BY ${ORDER[query.filter]} LIMIT ${MOST_ROWS}`,
   )
-    .all([])
+    .all({ keep })
     .map(rowOf);
-  if (keep === null || rows.some(({ id }) => id === keep)) return rows;
-  const kept = oneRow(db, keep);
-  return kept ? [...rows, kept] : rows;
 }
 
 const oneRow = (db: App["db"], id: number): ReplyRow | null => {
@@ -160,12 +159,17 @@ export function openReply({ db }: App, id: number): OpenReply | null {
 }
 
 export function countReplies({ db }: App): Record<ReplyFilter, number> {
-  return sql<[], Record<ReplyFilter, number>>(
-    db,
-    `SELECT ${Object.entries(WHERE)
-      .map(([name, where]) => `coalesce(sum(${where}), 0) AS ${name}`)
-      .join()} FROM replies r WHERE r.prospect_id IS NOT NULL`,
-  ).get([]) as Record<ReplyFilter, number>;
+  const count = (where: string) =>
+    sql<[], { count: number }>(
+      db,
+      `SELECT count(*) AS count FROM replies r WHERE ${where} AND r.prospect_id IS NOT NULL`,
+    ).get([])?.count ?? 0;
+  return {
+    unread: count(WHERE.unread),
+    people: count(WHERE.people),
+    automatic: count(WHERE.automatic),
+    bounces: count(WHERE.bounces),
+  };
 }
 
 /** How many carry each label, by its code. */

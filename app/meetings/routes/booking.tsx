@@ -35,6 +35,9 @@ export function loader({ request, params }: Route.LoaderArgs) {
   }
 }
 
+/** Also after a refusal: a time that somebody else took is no longer offered. */
+export const shouldRevalidate = () => true;
+
 export async function action({ request, params }: Route.ActionArgs) {
   try {
     const outcome = bookMeeting(webApp(), params.slug, parametersOf(request).token, await readForm(request));

@@ -57,7 +57,7 @@ INSERT INTO replies_new (id, mailbox_id, message_id, prospect_id, touch_id, kind
 DROP TABLE replies;
 ALTER TABLE replies_new RENAME TO replies;
 CREATE INDEX replies_by_prospect ON replies (prospect_id, at);
-CREATE INDEX replies_by_kind ON replies (kind, at);
+CREATE INDEX replies_by_kind ON replies (kind, at, certainty, prospect_id);
 CREATE INDEX replies_unread ON replies (at) WHERE read_at IS NULL;
 CREATE INDEX replies_likely ON replies (prospect_id) WHERE certainty = 'likely';
 CREATE INDEX replies_labelled ON replies (label_id, at) WHERE label_id IS NOT NULL;

@@ -31,8 +31,27 @@ export interface AddedNamed {
   writes: boolean;
 }
 
-/** They join the list “Named in replies”, with the company of who named them. */
+/** They join the list “Named in replies”, with the company of who named them. All of it happens, or nothing. */
 export function addNamed(app: App, user: User, input: unknown): Outcome<AddedNamed> {
+  let outcome: Outcome<AddedNamed> | null = null;
+  try {
+    return app.db
+      .transaction(() => {
+        outcome = addAndWrite(app, user, input);
+        if (!outcome.ok) throw new Refused();
+        return outcome;
+      })
+      .immediate();
+  } catch (error) {
+    if (error instanceof Refused && outcome) return outcome;
+    throw error;
+  }
+}
+
+/** Takes back what was begun. */
+class Refused extends Error {}
+
+function addAndWrite(app: App, user: User, input: unknown): Outcome<AddedNamed> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { replyId, firstName, lastName, email, phone, subject, opening, thanks, key } = read.data;
@@ -76,7 +95,10 @@ export function addNamed(app: App, user: User, input: unknown): Outcome<AddedNam
       followUp: null,
       remindAfter: 5,
     });
-    if (!written.ok) return refused(written.errors);
+    if (!written.ok) {
+      const { body, ...others } = written.errors;
+      return refused(body === undefined ? others : { ...others, opening: body });
+    }
     writes = true;
   }
   if (thanks !== "") {
