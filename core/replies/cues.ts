@@ -4,8 +4,17 @@
  */
 import { fold } from "../fold.ts";
 
-/** `…` stands for up to four words between two; scripts without spaces are searched anywhere. */
-function anyOf(...phrases: string[]): RegExp {
+interface Phrases {
+  /** Tried where a word begins. */
+  spaced: RegExp;
+  /** Of scripts without spaces: searched anywhere. */
+  unspaced: RegExp | null;
+}
+
+const UNSPACED = /[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/;
+
+/** `…` stands for up to four words between two. */
+function anyOf(...phrases: string[]): Phrases {
   const source = phrases.map((phrase) =>
     // Folding would make "a blank" of the sign for "no blank".
     phrase
@@ -15,9 +24,11 @@ function anyOf(...phrases: string[]): RegExp {
       .replaceAll(" ", "\\s+")
       .replaceAll("…", "(?:\\s+[^\\s.!?]+){0,4}?\\s+"),
   );
-  const spaced = source.filter((each) => !/[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/.test(each));
-  const unspaced = source.filter((each) => /[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/.test(each));
-  return new RegExp([`(?<![\\p{L}\\d])(?:${spaced.join("|")})(?![\\p{L}\\d])`, ...unspaced].join("|"), "gu");
+  const unspaced = source.filter((each) => UNSPACED.test(each));
+  return {
+    spaced: new RegExp(`(?:${source.filter((each) => !UNSPACED.test(each)).join("|")})(?![\\p{L}\\d])`, "uy"),
+    unspaced: unspaced.length > 0 ? new RegExp(unspaced.join("|"), "u") : null,
+  };
 }
 
 export const CUES = {
@@ -186,15 +197,28 @@ export const CUES = {
     "wat (?:kost|is)|hoe|waar|werkt het|heeft u|kunt u|wie|vad|var|hur|fungerar|har ni|hva|hvor|hvad|virker|paljonko|mista",
     "ile|skad|czy|gdzie|jak|kolik|kde|funguje|сколько|откуда|работает|いくら|どこ|ですか|多少|哪里|얼마|어떻게|fiyat\\S*|nereden|كم|من أين",
   ),
-} as const satisfies Record<string, RegExp>;
+} as const satisfies Record<string, Phrases>;
 
 export type Cue = keyof typeof CUES;
 
-/** Where each cue stands in a text, as [cue, begin, end]; positions are those of the folded text. */
+const WORD_BEGINS = /(?<![\p{L}\d])[\p{L}\d]/gu;
+
+/** Each cue that stands in a text, where it stands first, as [cue, begin, end] in the folded text. */
 export function cuesIn(folded: string): [Cue, number, number][] {
+  const begins = [...folded.matchAll(WORD_BEGINS)].map(({ index }) => index);
   const found: [Cue, number, number][] = [];
-  for (const [cue, pattern] of Object.entries(CUES) as [Cue, RegExp][])
-    for (const match of folded.matchAll(pattern))
-      found.push([cue, match.index, match.index + match[0].length]);
+  for (const [cue, { spaced, unspaced }] of Object.entries(CUES) as [Cue, Phrases][]) {
+    const match = firstAt(spaced, folded, begins) ?? unspaced?.exec(folded) ?? null;
+    if (match) found.push([cue, match.index, match.index + match[0].length]);
+  }
   return found;
+}
+
+function firstAt(pattern: RegExp, text: string, begins: readonly number[]): RegExpExecArray | null {
+  for (const begin of begins) {
+    pattern.lastIndex = begin;
+    const match = pattern.exec(text);
+    if (match) return match;
+  }
+  return null;
 }
