@@ -2,7 +2,7 @@
  * Makes the demo's world: sets up what the team has set up, then lets three weeks pass on the
  * simulated clock, with the real engine against the stand-ins. Nothing of its history is inserted.
  */
-import { DAY } from "../core/calendar.ts";
+import { DAY, dayOf } from "../core/calendar.ts";
 import { seeded } from "../core/random.ts";
 import { saveCompany } from "../server/accounts/company.ts";
 import { createUser } from "../server/accounts/create-user.ts";
@@ -14,6 +14,7 @@ import { advance, moveStandin } from "../server/engine/advance.ts";
 import { Engine } from "../server/engine/tick.ts";
 import type { Outcome } from "../server/errors.ts";
 import { unwatched } from "../server/jobs/report.ts";
+import { noteMeeting } from "../server/meetings/book-meeting.ts";
 import { verifyAddresses } from "../server/prospects/addresses/verify-addresses.ts";
 import { applyBlocks } from "../server/prospects/block-list/block-list.ts";
 import { saveFilter } from "../server/prospects/filters/filters.ts";
@@ -38,6 +39,7 @@ import {
   ownTouches,
   releaseCompany,
 } from "../server/today/own-touches.ts";
+import { endReminder, remindMe } from "../server/today/reminders.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import {
   ANSWERS,
@@ -115,8 +117,10 @@ export async function makeWorld(
         at,
         act: () => {
           // Those since Thursday evening wait for whoever opens the demo.
-          if (at < opens - 4 * DAY) workThroughReplies(app, at);
-          workThroughTouches(app, { ...martaUser, id: marta, bookingSlug: "" }, at);
+          const rep = { ...martaUser, id: marta, bookingSlug: "" };
+          if (at < opens - 4 * DAY) workThroughReplies(app, rep, at);
+          workThroughTouches(app, rep, at);
+          noteMeetings(app, rep, at);
         },
       })),
     { at: opens, act: () => {} },
@@ -202,6 +206,20 @@ async function addPeople(app: App, userId: number): Promise<void> {
     );
   }
   await verifyAddresses(app, {}, unwatched);
+}
+
+/** Calls that took place, and the thanks that she wrote for them. */
+function noteMeetings(app: App, marta: User, at: number): void {
+  const over = sql<{ at: number }, { token: string }>(
+    app.db,
+    "SELECT token FROM meetings WHERE ends_at < @at AND held_at IS NULL AND cancelled_at IS NULL",
+  ).all({ at });
+  for (const { token } of over) noteMeeting(app, marta.id, { token, how: "held" });
+  for (const { id } of sql<[], { id: number }>(
+    app.db,
+    "SELECT id FROM reminders WHERE kind = 'thanks' AND ended_at IS NULL",
+  ).all([]))
+    endReminder(app, marta, id, "done");
 }
 
 /** What the reps have at hand on the morning: a search of the directory half worked through, and a pile of cards. */
@@ -294,14 +312,23 @@ function workThroughTouches(app: App, marta: User, at: number): void {
 const ANSWERED = new Set(["interested", "question", "not_now"]);
 
 /** What Marta does with the day's replies at half past five: she agrees with what they read as, and answers who waits for it. */
-function workThroughReplies(app: App, at: number): void {
-  const unread = sql<[], { id: number; label: string }>(
+function workThroughReplies(app: App, marta: User, at: number): void {
+  const unread = sql<[], { id: number; prospectId: number; label: string }>(
     app.db,
-    `SELECT id, reading ->> '$.label' AS label FROM replies
+    `SELECT id, prospect_id AS prospectId, reading ->> '$.label' AS label FROM replies
      WHERE read_at IS NULL AND kind IN ('person', 'left') AND reading IS NOT NULL ORDER BY id`,
   ).all([]);
-  for (const { id, label } of unread) {
+  for (const { id, prospectId, label } of unread) {
     labelReply(app, 1, { replyId: id, label });
+    // With most who want to talk she plans what comes next; a few slip, as in life.
+    if (label === "interested" || label === "question")
+      if (seeded("next", id)() < 0.8)
+        remindMe(app, marta, {
+          prospectId,
+          kind: "next_step",
+          text: "Ask how the trial goes.",
+          day: dayOf(Date.parse(OPENS_AT) + (1 + (id % 12)) * DAY, marta.zone),
+        });
     if (ANSWERED.has(label))
       answerReply(
         app,

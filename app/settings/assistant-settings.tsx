@@ -1,4 +1,6 @@
 import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import type { AssistantSettings as Assistant } from "../../server/assistant/ask";
@@ -45,6 +47,13 @@ export function AssistantSettings({ assistant, isManager }: { assistant: Assista
           helperText={assistant.hasKey ? "One is stored; type another to change it." : "None is stored."}
         />
       </Box>
+      <FormControlLabel
+        control={
+          <Checkbox size="small" name="readsReplies" value="on" defaultChecked={assistant.readsReplies} />
+        }
+        label="Let it read replies that the sorting here is unsure of: their text is sent there"
+        slotProps={{ typography: { variant: "body2" } }}
+      />
     </Part>
   );
 }

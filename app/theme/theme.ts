@@ -94,7 +94,7 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { disableElevation: true, variant: "outlined" },
       styleOverrides: {
-        root: { paddingInline: 14, whiteSpace: "nowrap" },
+        root: { paddingInline: 14, whiteSpace: "nowrap", gap: 6 },
         outlined: { backgroundColor: "#FFFFFF", borderColor: "#E0D9CA", color: "#1B2338" },
       },
     },

@@ -23,7 +23,7 @@ export interface Reading {
   confidence: number;
   sure: boolean;
   /** What it went by. */
-  by: "plain words" | "absence" | "model" | "nothing to read";
+  by: "plain words" | "absence" | "model" | "assistant" | "nothing to read";
   /** The words that decided, as [from, to) in the text. */
   words: [number, number][];
   /** The day they are back, or want to be asked again: "YYYY-MM-DD". */

@@ -16,6 +16,8 @@ const stored = z.object({
   api: z.enum(["own", "chat"]).default("own"),
   model: z.string().default(""),
   keySealed: z.string().default(""),
+  /** It may read replies that the model here is unsure of. */
+  readsReplies: z.boolean().default(false),
 });
 
 export interface AssistantSettings {
@@ -24,13 +26,14 @@ export interface AssistantSettings {
   api: "own" | "chat";
   model: string;
   hasKey: boolean;
+  readsReplies: boolean;
 }
 
 const read = ({ db }: App) => stored.parse(JSON.parse(readSetting(db, NAME) ?? "{}"));
 
 export function readAssistant(app: App): AssistantSettings {
-  const { url, api, model, keySealed } = read(app);
-  return { url, api, model, hasKey: keySealed !== "" };
+  const { url, api, model, keySealed, readsReplies } = read(app);
+  return { url, api, model, hasKey: keySealed !== "", readsReplies };
 }
 
 const form = z.object({
@@ -45,6 +48,10 @@ const form = z.object({
   model: z.string().trim().max(100),
   /** "" keeps the one that is stored. */
   key: z.string().trim().max(500).default(""),
+  readsReplies: z
+    .enum(["on", "off"])
+    .default("off")
+    .transform((value) => value === "on"),
 });
 
 export function saveAssistant(app: App, input: unknown): Outcome<null> {
@@ -64,7 +71,7 @@ export function saveAssistant(app: App, input: unknown): Outcome<null> {
 
 export interface Question<T> {
   /** The path of our own API. */
-  path: "/sequence" | "/email" | "/wordings";
+  path: "/sequence" | "/email" | "/wordings" | "/label";
   body: unknown;
   /** What a chat model is told, besides the body. */
   instructions: string;

@@ -1,7 +1,11 @@
 /** What a rep does at the reading desk, against a real database: labels, undo, answers that wait, absences, hand-overs. */
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
 import { effectsOf } from "../../core/replies/label-effects.ts";
+import { sortReply } from "../../core/replies/sort.ts";
+import { saveAssistant } from "../assistant/ask.ts";
 import { setDemoClock } from "../clock.ts";
 import { apply } from "../consequences/apply.ts";
 import { advance } from "../engine/advance.ts";
@@ -23,9 +27,12 @@ import { answerReply, comeBackLater, dropLater } from "./answer-reply.ts";
 import { handOver } from "./hand-over.ts";
 import { labelReply, undoLabel } from "./label-reply.ts";
 import { allLabels, saveLabel } from "./labels.ts";
+import { decideLearning, learn, learning } from "./learn.ts";
 import { openReply } from "./list-replies.ts";
 import { labelFacts, previewLabel } from "./preview-label.ts";
 import { searchMessages } from "./search-messages.ts";
+import { readAgain } from "./second-reading.ts";
+import { modelInUse, shippedModel } from "./sorter.ts";
 
 let world: World;
 let engine: Engine;
@@ -366,5 +373,52 @@ describe("search", () => {
     expect(searchMessages(world.app, "loans")).toEqual(expect.arrayContaining([first, second]));
     for (const odd of ['"', "*", "NEAR(", "a OR", "-x", "(", "%"])
       expect(() => searchMessages(world.app, odd)).not.toThrow();
+  });
+});
+
+describe("learning", () => {
+  it("proposes what it would read otherwise, uses it only when told, and goes back to what ships", async () => {
+    const reply = await writes("ana", "Blue marble under the stairs, as ever.");
+    label(reply, "question");
+    expect(learning(world.app)).toMatchObject({ labelled: 1, proposed: null, inUse: null });
+    await learn(world.app, world.userId, () => false);
+    expect(modelInUse(world.app.db)).toBe(shippedModel());
+    const proposed = learning(world.app).proposed;
+    for (const { before, after } of proposed?.changes ?? []) expect(after).not.toBe(before);
+    decideLearning(world.app, "use");
+    const learned = modelInUse(world.app.db);
+    expect(learned).not.toBe(shippedModel());
+    const context = {
+      text: "Blue marble under the stairs, as ever.",
+      own: [],
+      at: TUESDAY,
+      zone: "UTC",
+      country: "",
+    };
+    expect(sortReply(context, learned).label).toBe("question");
+    decideLearning(world.app, "forget");
+    expect(modelInUse(world.app.db)).toBe(shippedModel());
+  }, 60_000);
+
+  it("an outside model reads what is unsure, once, and only where a manager allowed it", async () => {
+    let asked = 0;
+    const server = createServer((_, response) => {
+      asked++;
+      response.end(JSON.stringify({ label: "interested", confidence: 0.6 }));
+    });
+    await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    const reply = await writes("ana", "Hm, well, I wonder.");
+    expect(openReply(world.app, reply)?.reading?.sure).toBe(false);
+    expect(await readAgain(world.app)).toBe(0);
+    saveAssistant(world.app, { url, api: "own", model: "", key: "", readsReplies: "on" });
+    await readAgain(world.app);
+    await readAgain(world.app);
+    expect(asked).toBe(1);
+    expect(openReply(world.app, reply)).toMatchObject({
+      label: null,
+      reading: { by: "assistant", label: "interested", sure: false },
+    });
+    server.close();
   });
 });

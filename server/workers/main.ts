@@ -15,6 +15,7 @@ import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
+import { readAgain } from "../replies/second-reading.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { runJob } from "./run-job.ts";
 
@@ -126,21 +127,25 @@ async function keepMailHosts(): Promise<void> {
 }
 void keepMailHosts();
 
-/** How often it is asked whether a calendar is due. */
-const CALENDARS_EVERY = 20_000;
+/** How often it is asked whether a calendar is due, or a reply for the assistant. */
+const OUTSIDE_EVERY = 20_000;
 
-async function keepCalendars(): Promise<void> {
+async function keepOutside(): Promise<void> {
   for (;;) {
     try {
       await readDueCalendars(app);
+      await readAgain(app);
     } catch (error) {
       if (!isBusy(error))
-        log.error({ error: error instanceof Error ? error.message : String(error) }, "calendars");
+        log.error(
+          { error: error instanceof Error ? error.message : String(error) },
+          "calendars and assistant",
+        );
     }
-    await pause(CALENDARS_EVERY);
+    await pause(OUTSIDE_EVERY);
   }
 }
-void keepCalendars();
+void keepOutside();
 
 requeueJobs(app.db);
 process.send?.("ready");

@@ -87,11 +87,25 @@ function profileFrom(text: string) {
   };
 }
 
+/** A few words are enough for a stand-in. */
+const MEANS: [RegExp, string][] = [
+  [/remove|unsubscribe|stop/i, "opt_out"],
+  [/not interested|no need|no thank/i, "not_interested"],
+  [/later|next year|autumn|budget/i, "not_now"],
+  [/colleague|wrong|contact/i, "wrong_person"],
+  [/\?/, "question"],
+];
+const labelOf = (text: string) => MEANS.find(([words]) => words.test(text))?.[1] ?? "interested";
+
 /** What each path takes and answers. */
 const ANSWERS: Record<string, (body: unknown) => unknown> = {
   "/profile": (body) => profileFrom(z.object({ text: z.string().max(5_000) }).parse(body).text),
   "/sequence": (body) => draftSequence(brief.parse(body)),
   "/email": (body) => draftEmail(brief.parse(body)),
+  "/label": (body) => ({
+    label: labelOf(z.object({ text: z.string().max(5_000) }).parse(body).text),
+    confidence: 0.7,
+  }),
   "/wordings": (body) => ({ wordings: otherWordings(wish.parse(body)) }),
 };
 
