@@ -70,12 +70,15 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
     markRead(app, id, form.intent === "read");
     return {};
   }
-  const notYours = whyNotYours(app, user, { mailboxOfReply: id });
+  // Whoever wants no more mail must be heard, whoever reads it first.
+  const notYours =
+    form.intent === "label" && form.label === "opt_out"
+      ? null
+      : whyNotYours(app, user, { mailboxOfReply: id });
+  if (notYours) return { errors: { form: notYours } };
   switch (form.intent) {
     case "label":
-      return notYours
-        ? { errors: { form: notYours } }
-        : said(labelReply(app, user.id, form), () => ({ words: "Kept." }));
+      return said(labelReply(app, user.id, form), () => ({ words: "Kept." }));
     case "undo":
       return said(undoLabel(app, user.id, id), (kept) => ({
         words:
@@ -87,7 +90,6 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
     case "deny":
       return said(decideLikely(app, id, form.intent === "confirm", user.id), () => ({}));
     case "answer":
-      if (notYours) return { errors: { form: notYours } };
       return said(
         answerReply(app, user, { ...form, attachments: readText(form.attachments || "[]") }),
         () => ({
@@ -95,12 +97,10 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
         }),
       );
     case "come-back":
-      if (notYours) return { errors: { form: notYours } };
       return said(comeBackLater(app, user, form), () => ({ words: "It is written for that day." }));
     case "drop-later":
       return said(dropLater(app, Number(form.touchId)), () => ({}));
     case "add-named":
-      if (notYours) return { errors: { form: notYours } };
       return said(addNamed(app, user, form), ({ prospectId, isNew, writes }) => ({
         addedId: prospectId,
         words: `${isNew ? "They are a prospect now" : "They were here already, and are on the list"}${writes ? ", and the first letter goes in their hours." : "."}`,
