@@ -26,7 +26,7 @@ test("the day line and Sending tell the same numbers, and the clock moves the wo
 });
 
 test("every waiting journey says why, and an empty field is filled in from there", async ({ page }) => {
-  await page.goto("/");
+  await open(page, "/");
   await page
     .getByRole("button", { name: /ha(s|ve) no first name/ })
     .first()
@@ -52,7 +52,7 @@ test("every waiting journey says why, and an empty field is filled in from there
 });
 
 test("a resting mailbox says until when and why", async ({ page }) => {
-  await page.goto("/");
+  await open(page, "/");
   await page
     .getByRole("button", { name: /@.* rests/ })
     .first()
@@ -64,7 +64,7 @@ test("a resting mailbox says until when and why", async ({ page }) => {
 });
 
 test("the keyboard goes anywhere", async ({ page }) => {
-  await page.goto("/");
+  await open(page, "/");
   await page.locator("body").press("g");
   await page.locator("body").press("r");
   await expect(page).toHaveURL(/\/replies/);

@@ -1,5 +1,5 @@
 /** What the tests do again and again at the desk. */
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import { STANDIN_URL } from "./addresses.ts";
 
 /** Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests. */
@@ -23,6 +23,13 @@ export async function moveClock(page: Page, button: "Next event" | "Next morning
   await page.getByRole("button", { name: button }).click();
   await expect(page.getByTestId("clock")).not.toHaveText(before ?? "", { timeout: 240_000 });
   await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 240_000 });
+}
+
+/** Chooses from a menu and waits until it has closed: the next one would share the page with it. */
+export async function choose(page: Page, menu: Locator, option: string | RegExp): Promise<void> {
+  await menu.click();
+  await page.getByRole("option", { name: option }).click();
+  await expect(page.getByRole("listbox")).toBeHidden();
 }
 
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {
@@ -64,8 +71,7 @@ export async function importList(page: Page, listName: string, csv: string): Pro
 /** Creates a sequence for a list and leaves it open, unsaved changes made by `write`. */
 export async function chooseForSequence(page: Page, list: string, mailboxes: string[]): Promise<void> {
   await page.getByRole("tab", { name: "Who, when, from where" }).click();
-  await page.getByLabel("Writes to the list").click();
-  await page.getByRole("option", { name: new RegExp(`^${list} `) }).click();
+  await choose(page, page.getByLabel("Writes to the list"), new RegExp(`^${list} `));
   for (const box of await page.getByRole("checkbox", { name: /@/ }).all()) await box.uncheck();
   for (const mailbox of mailboxes)
     await page.getByRole("checkbox", { name: new RegExp(`^${mailbox.replaceAll(".", "\\.")}`) }).check();

@@ -1,7 +1,7 @@
 /** What happens to lists and people once they are there: renamed, deleted, blocked, erased, gone through by keyboard. */
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { csvFile, importList, open } from "./desk.ts";
+import { choose, csvFile, importList, open } from "./desk.ts";
 
 test.use({ storageState: SESSION_FILE });
 
@@ -73,8 +73,7 @@ test("people come from a vCard, and whoever is erased does not come again", asyn
 
 test("a search that takes too long is ended, and what it found stays", async ({ page }) => {
   await open(page, "/prospects/find");
-  await page.getByLabel(/saved profile/).click();
-  await page.getByRole("option", { name: "A new one" }).click();
+  await choose(page, page.getByLabel(/saved profile/), "A new one");
   await page.getByLabel("Its name").fill("Everybody anywhere");
   await page.getByRole("button", { name: "Search the directory" }).click();
   await expect(

@@ -1,6 +1,15 @@
 import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { chooseForSequence, csvFile, emailText, importList, open, signIn, writeSequence } from "./desk.ts";
+import {
+  choose,
+  chooseForSequence,
+  csvFile,
+  emailText,
+  importList,
+  open,
+  signIn,
+  writeSequence,
+} from "./desk.ts";
 
 const LOANS = "marta@quillwater-loans.example";
 
@@ -10,8 +19,7 @@ test("a list is built from a paragraph: found, judged, kept, its addresses found
   page,
 }) => {
   await open(page, "/prospects/find");
-  await page.getByLabel(/saved profile/).click();
-  await page.getByRole("option", { name: "A new one" }).click();
+  await choose(page, page.getByLabel(/saved profile/), "A new one");
   await page.getByLabel("Its name").fill("Archivists, Iberia");
   await page
     .getByLabel(/In a paragraph/)
@@ -93,8 +101,7 @@ test("a file is imported with corrections, a value is given back, and the whole 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("2 new people, 1 known, 0 rows left out");
   await expect(page.getByText(/holds several addresses; caio@vidro.example was taken/)).toBeVisible();
   await page.getByRole("switch", { name: "Titles and degrees taken out" }).uncheck();
-  await page.getByRole("combobox", { name: "For Job title" }).click();
-  await page.getByRole("option", { name: "Replace with the file's" }).click();
+  await choose(page, page.getByRole("combobox", { name: "For Job title" }), "Replace with the file's");
   await page.getByRole("button", { name: "Look through it again" }).click();
   await page.getByRole("button", { name: "Import 3 people" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("2 new people on the list");

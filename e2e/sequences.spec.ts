@@ -2,6 +2,7 @@ import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
 import {
   addStep,
+  choose,
   chooseForSequence,
   emailText,
   importList,
@@ -166,8 +167,7 @@ test("one email is planned for somebody, and its follow-up is taken off again", 
   await page.getByRole("button", { name: "Write to them" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Subject").fill("The sheet");
-  await dialog.getByLabel("It leaves").click();
-  await page.getByRole("option", { name: "at a time" }).click();
+  await choose(page, dialog.getByLabel("It leaves"), "at a time");
   await dialog.getByRole("button", { name: "Plan it" }).click();
   await expect(dialog.getByText("Choose the day and the time.")).toBeVisible();
   await dialog.getByLabel("Day", { exact: true }).fill("2026-09-14");

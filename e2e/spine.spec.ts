@@ -2,6 +2,7 @@ import { expect, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
 import {
   addStep,
+  choose,
   chooseForSequence,
   csvFile,
   deliveriesTo,
@@ -35,8 +36,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
       );
     await expect(page.getByRole("heading", { name: "4 rows in wind.csv" })).toBeVisible();
     await expect(page.getByRole("combobox", { name: "Vorname is" })).toHaveText("First name");
-    await page.getByRole("combobox", { name: "Remark is" }).click();
-    await page.getByRole("option", { name: "Leave it out" }).click();
+    await choose(page, page.getByRole("combobox", { name: "Remark is" }), "Leave it out");
     await page.getByLabel("Name of the list").fill("Windy houses");
     await page.getByRole("button", { name: "Look through 4 rows" }).click();
     await page.getByRole("button", { name: "Import 2 people" }).click();
@@ -186,6 +186,6 @@ test("a booked call and an opt-out stop what is planned", async ({ page, request
   await open(page, "/prospects?q=mare-alta");
   await expect(page.getByText("stopped: they booked a call")).toBeVisible();
   await expect(page.getByText("on the block list")).toBeVisible();
-  await page.goto("/");
+  await open(page, "/");
   await expect(page.getByText("Lia")).toBeVisible();
 });

@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { MAILBOXES } from "../demo/scenario.ts";
 import { SESSION_FILE, STANDIN_URL } from "./addresses.ts";
-import { importList, moveClock, open } from "./desk.ts";
+import { choose, importList, moveClock, open } from "./desk.ts";
 
 test.use({ storageState: SESSION_FILE });
 
@@ -56,10 +56,8 @@ test("a social sequence goes by itself, from the view over the acceptance to the
     .setInputFiles({ name: "social.json", mimeType: "application/json", buffer: Buffer.from(FILE) });
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Vitrine season");
   await page.getByRole("tab", { name: "Who, when, from where" }).click();
-  await page.getByLabel("Writes to the list").click();
-  await page.getByRole("option", { name: /^Social houses / }).click();
-  await page.getByLabel("Social touches are made").click();
-  await page.getByRole("option", { name: /by themselves, from Marta Quintela/ }).click();
+  await choose(page, page.getByLabel("Writes to the list"), /^Social houses /);
+  await choose(page, page.getByLabel("Social touches are made"), /by themselves, from Marta Quintela/);
   await page.getByRole("button", { name: /^Save/ }).click();
   await page.getByRole("link", { name: "Check and start 2" }).click();
   await page.getByRole("button", { name: /^Start/ }).click();

@@ -159,7 +159,7 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
     case "meeting_over":
       return `It was to be at ${time(item.startsAt, zone)}`;
     case "field":
-      return `${item.sequenceName} waits for it`;
+      return `${item.sequenceName} writes it`;
     case "company":
       return `since ${item.company.who ?? "somebody there"} answered`;
     case "mailbox":

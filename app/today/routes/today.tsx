@@ -182,9 +182,10 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
     const next = items[Math.max(0, Math.min(items.length - 1, index + by))];
     if (next) setSelected(next.key);
   }
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the row at hand comes into view once, not with every refresh.
   useEffect(() => {
     list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
-  });
+  }, [open?.key]);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || !open) return;
