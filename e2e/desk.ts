@@ -12,7 +12,7 @@ export async function open(page: Page, path: string): Promise<void> {
 }
 
 export async function signIn(page: Page, name = "Marta Quintela"): Promise<void> {
-  await page.goto("/sign-in");
+  await open(page, "/sign-in");
   await page.getByRole("button", { name: `Open the demo as ${name}` }).click();
   await expect(page.getByTestId("clock")).toBeVisible();
 }

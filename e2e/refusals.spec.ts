@@ -63,7 +63,7 @@ test("broken files are refused with what to do, and nothing is stored", async ({
     .setInputFiles(csvFile("names.csv", "name,town\nAna,Faro\nBia,Faro\n"));
   await page.getByRole("button", { name: "Look through 2 rows" }).click();
   await expect(page.getByRole("alert")).toContainText("which column holds the email addresses");
-  await page.goto("/prospects?q=%40m.example");
+  await open(page, "/prospects?q=%40m.example");
   await expect(page.getByText("Nobody matches.")).toBeVisible();
 });
 

@@ -92,10 +92,10 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
   await page.getByRole("link", { name: "Quiet", exact: true }).click();
   await page.getByRole("button", { name: "Pause" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Paused");
-  await page.goto("/sending?reason=sequence_paused");
+  await open(page, "/sending?reason=sequence_paused");
   await expect(page.getByText("The sequence is paused").first()).toBeVisible({ timeout: 90_000 });
 
-  await page.goto("/sequences");
+  await open(page, "/sequences");
   await page.getByRole("link", { name: /^Quiet/ }).click();
   await test.step("a step is dragged to another day with the mouse", async () => {
     const step = page.getByRole("button", { name: /^Follow-up 1, email on working day 3/ });
@@ -173,7 +173,7 @@ test("automatic answers and bounces are kept apart from people", async ({ page }
 });
 
 test("a rep stops a journey by hand and sees what will not go", async ({ page }) => {
-  await page.goto("/sending?reason=wait_days");
+  await open(page, "/sending?reason=wait_days");
   await page.locator('main a[href^="/prospects/"]').first().click();
   await page.getByRole("button", { name: /^Stop for them: \d emails? will not go/ }).click();
   await expect(page.getByText("because you stopped it")).toBeVisible();

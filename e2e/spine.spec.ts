@@ -128,7 +128,7 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
   });
 
   await test.step("the reply is answered from the thread's mailbox", async () => {
-    await page.goto("/replies?show=people");
+    await open(page, "/replies?show=people");
     await page
       .getByRole("navigation", { name: "Replies" })
       .getByRole("button", { name: /Alma Reis/ })
@@ -167,7 +167,7 @@ test("a booked call and an opt-out stop what is planned", async ({ page, request
   }
   await saveAndStart(page, 2);
 
-  await page.goto(links[0] as string);
+  await open(page, links[0] as string);
   await expect(page.getByLabel("Your email address")).toHaveValue("lia.mar@mare-alta.example");
   await page.getByRole("radio").nth(3).check({ force: true });
   await page.getByLabel("Your phone number").fill("+351 210 000 000");
@@ -179,7 +179,7 @@ test("a booked call and an opt-out stop what is planned", async ({ page, request
   expect(calendar.headers()["content-type"]).toContain("text/calendar");
   expect(await calendar.text()).toContain("BEGIN:VEVENT");
 
-  await page.goto(links[3] as string);
+  await open(page, links[3] as string);
   await page.getByRole("button", { name: "Stop all email to me" }).click();
   await expect(page.getByRole("heading", { name: /^Done/ })).toBeVisible();
 
