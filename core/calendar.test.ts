@@ -3,6 +3,7 @@ import { DateTime } from "luxon";
 import { describe, expect, it } from "vitest";
 import {
   dayOf,
+  hourOf,
   instantOn,
   OpenHours,
   startOfDay,
@@ -28,6 +29,7 @@ describe("the calendar", () => {
     fc.assert(
       fc.property(instant, fc.constantFrom(...zones), (at, zone) => {
         const local = DateTime.fromMillis(at, { zone });
+        expect(Math.floor(hourOf(at, zone) * 60 + 1e-6)).toBe(local.hour * 60 + local.minute);
         expect(dayOf(at, zone)).toBe(local.toISODate());
         expect(weekdayOf(at, zone)).toBe(local.weekday);
         expect(startOfDay(at, zone)).toBe(local.startOf("day").toMillis());

@@ -108,6 +108,12 @@ export function instantOnDay(day: DayNumber, minutes: number, zone: string): num
   return at;
 }
 
+/** The hour of the local day, its minutes as a fraction: 13.5 is half past one. */
+export const hourOf = (at: number, zone: string): number => {
+  const local = (at + offsetAt(at, zone)) % DAY;
+  return (local < 0 ? local + DAY : local) / HOUR;
+};
+
 /** The local calendar day of an instant, "2026-06-09". */
 export function dayOf(at: number, zone: string): string {
   return textOfDay(dayNumberOf(at, zone));

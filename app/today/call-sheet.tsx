@@ -6,7 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { EventKind } from "../../core/events";
-import type { CallSheet as Sheet } from "../../server/today/todo-list";
+import type { CallSheet as Sheet } from "../../server/today/call-sheet";
 import { MarginNote } from "../components/page";
 import { dayTime, EVENT_WORDS, time } from "../components/words";
 

@@ -1,6 +1,6 @@
 /** What stands on Today, and why it stands where it does, in the tool's words. */
 import type { PlaceReason } from "../../core/today/order";
-import type { TodoItem } from "../../server/today/todo-list";
+import type { TodoItem } from "../../server/today/todo-item";
 import { count, restWords, time, when } from "../components/words";
 import { readingWords } from "../replies/label-words";
 import { KIND_WORDS } from "../sequences/plan-drawing";

@@ -5,7 +5,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { TodoItem } from "../../server/today/todo-list";
+import type { TodoItem } from "../../server/today/todo-item";
 import { Key } from "../components/key";
 import { count } from "../components/words";
 

@@ -1,6 +1,6 @@
 /** What an answer offers in one press: the booking link of somebody's own, or three free times. */
 import { DateTime } from "luxon";
-import { dayOf, HOUR, startOfDay } from "../../core/calendar.ts";
+import { dayOf, hourOf } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { prospectById } from "../db/prospects.ts";
@@ -35,7 +35,7 @@ export function offerTimes(app: App, user: Pick<User, "bookingSlug">, prospectId
   const local = page.times.map((at) => ({
     at,
     day: dayOf(at, zone),
-    hour: (at - startOfDay(at, zone)) / HOUR,
+    hour: hourOf(at, zone),
   }));
   const civil = local.filter(({ hour }) => hour >= CIVIL.from && hour + page.length / 60 <= CIVIL.to);
   const chosen: typeof civil = [];

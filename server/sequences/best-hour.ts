@@ -1,5 +1,5 @@
 /** When somebody is best reached: their own signals, and the patterns of people like them, which are counted now and then. */
-import { DAY, minutesOf, type SendingHours } from "../../core/calendar.ts";
+import { DAY, hourOf, minutesOf, type SendingHours } from "../../core/calendar.ts";
 import { type BestHour, bestHour, type Evidence, HOURS, WEIGHTS } from "../../core/sending/best-hour.ts";
 import { type Db, sql } from "../db/open.ts";
 
@@ -18,16 +18,6 @@ const kept = new WeakMap<Db, Patterns>();
 const SIGNALS = "kind IN ('opened', 'clicked', 'replied')";
 const none = (): number[] => Array<number>(HOURS).fill(0);
 
-/** The hour of an instant where somebody is. */
-const hourAt = (at: number, zone: string, formats: Map<string, Intl.DateTimeFormat>): number => {
-  let format = formats.get(zone);
-  if (!format) {
-    format = new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", hourCycle: "h23" });
-    formats.set(zone, format);
-  }
-  return Number(format.format(at));
-};
-
 /** A role is what a title says last: "Head of Collections" and "Deputy Head of Collections" are alike. */
 const roleOf = (title: string): string =>
   title
@@ -41,7 +31,6 @@ function patternsOf(db: Db, now: number): Patterns {
   const known = kept.get(db);
   if (known && Math.abs(Date.now() - known.madeAt) < KEEPS) return known;
   const patterns: Patterns = { madeAt: Date.now(), zones: new Map(), countries: new Map(), roles: new Map() };
-  const formats = new Map<string, Intl.DateTimeFormat>();
   const add = (to: Map<string, number[]>, key: string, hour: number, weight: number) => {
     if (key === "") return;
     const counts = to.get(key) ?? none();
@@ -57,7 +46,7 @@ function patternsOf(db: Db, now: number): Patterns {
      WHERE e.${SIGNALS} AND e.at >= @since AND p.time_zone IS NOT NULL ORDER BY e.at DESC LIMIT ${MOST_SIGNALS}`,
   ).all({ since: now - LOOKS_BACK });
   for (const { at, kind, zone, country, title } of rows) {
-    const hour = hourAt(at, zone, formats);
+    const hour = Math.floor(hourOf(at, zone));
     const weight = WEIGHTS[kind];
     add(patterns.zones, zone, hour, weight);
     add(patterns.countries, country, hour, weight);
@@ -83,13 +72,12 @@ export function bestHourOf(
 ): BestHour | null {
   const patterns = patternsOf(db, now);
   const own = none();
-  const formats = new Map<string, Intl.DateTimeFormat>();
   const rows = sql<{ id: number }, { at: number; kind: Evidence }>(
     db,
     `SELECT at, kind FROM events WHERE prospect_id = @id AND ${SIGNALS} ORDER BY at DESC LIMIT 100`,
   ).all({ id });
   for (const { at, kind } of rows) {
-    const hour = hourAt(at, zone, formats);
+    const hour = Math.floor(hourOf(at, zone));
     own[hour] = (own[hour] ?? 0) + WEIGHTS[kind];
   }
   return bestHour(

@@ -8,6 +8,7 @@ import { webApp } from "../../../server/app";
 import { noteMeeting } from "../../../server/meetings/book-meeting";
 import { fillField, saveProspect } from "../../../server/prospects/people/save-prospect";
 import { allLabels } from "../../../server/replies/labels";
+import { daySoFar } from "../../../server/today/day-so-far";
 import {
   approveDrafts,
   callBackAt,
@@ -21,7 +22,8 @@ import {
 } from "../../../server/today/own-touches";
 import { endReminder, planNext, settleWarm } from "../../../server/today/reminders";
 import { type Today, today } from "../../../server/today/today";
-import { daySoFar, type TodoItem, todoList } from "../../../server/today/todo-list";
+import type { TodoItem } from "../../../server/today/todo-item";
+import { todoList } from "../../../server/today/todo-list";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";

@@ -1,0 +1,21 @@
+/** A person as Today and its call sheet name them. */
+import { type Db, sql } from "../db/open.ts";
+
+export interface Person {
+  id: number;
+  name: string;
+  company: string;
+  title: string;
+  phone: string;
+  profile: string;
+  zone: string | null;
+}
+
+/** The columns of a `Person`, of prospects as `p`. */
+export const PERSON = `p.id, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+  p.company, p.title, p.phone, p.profile, p.time_zone AS zone`;
+
+export const personById = (db: Db, id: number): Person | null =>
+  sql<{ id: number }, Person>(db, `SELECT ${PERSON} FROM prospects p WHERE p.id = @id AND p.live = 1`).get({
+    id,
+  }) ?? null;
