@@ -1,5 +1,6 @@
 /** What readings and labels are called on screen. */
 import type { Tone } from "../components/pill";
+import { count } from "../components/words";
 
 const NAMES: Record<string, string> = {
   interested: "interested",
@@ -24,6 +25,14 @@ const TONES: Record<string, Tone> = {
 /** As the end of "This reads as …". */
 export const readingWords = (code: string, own: ReadonlyMap<string, string>): string =>
   NAMES[code] ?? `“${own.get(code) ?? code}”`;
+
+/** As one of several heaps: "3 questions, 1 not now". */
+export function readingCount(code: string, number: number, own: ReadonlyMap<string, string>): string {
+  if (code === "question") return count(number, "question");
+  if (code === "opt_out") return count(number, "opt-out");
+  if (code === "wrong_person") return count(number, "wrong person", "wrong people");
+  return `${number} ${code === "unsure" ? "unsure" : readingWords(code, own)}`;
+}
 
 export const labelTone = (code: string): Tone => TONES[code] ?? "tile";
 

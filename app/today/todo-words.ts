@@ -2,7 +2,7 @@
 import type { PlaceReason } from "../../core/today/order";
 import type { TodoItem } from "../../server/today/todo-item";
 import { count, restWords, time, when } from "../components/words";
-import { readingWords } from "../replies/label-words";
+import { readingCount } from "../replies/label-words";
 import { KIND_WORDS } from "../sequences/plan-drawing";
 import type { MarkShape } from "../timeline/shapes";
 
@@ -133,9 +133,7 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
   switch (item.kind) {
     case "replies":
       return item.readings
-        .map(({ label, count: number }) =>
-          label === "unsure" ? `${number} unsure` : `${number} ${readingWords(label, readings)}`,
-        )
+        .map(({ label, count: number }) => readingCount(label, number, readings))
         .join(", ");
     case "call":
     case "social":
