@@ -52,6 +52,24 @@ export async function deliveriesTo(recipient: string): Promise<Delivery[]> {
   return all.filter((delivery) => delivery.recipient === recipient);
 }
 
+/** What somebody writes back to the email that last came to them, as their own program would send it. */
+export async function writeBack(from: string, to: string, text: string): Promise<void> {
+  const email = (await deliveriesTo(from)).at(-1);
+  if (!email) throw new Error(`Nothing came to ${from} yet`);
+  await tellStandin("/deliver", {
+    mailbox: to,
+    raw: [
+      `From: ${from}`,
+      `To: ${to}`,
+      `Subject: Re: ${email.subject}`,
+      `Message-ID: <${crypto.randomUUID()}@${from.split("@")[1]}>`,
+      `In-Reply-To: ${email.messageId}`,
+      "",
+      text,
+    ].join("\r\n"),
+  });
+}
+
 export function csvFile(name: string, content: string | Buffer) {
   return { name, mimeType: "text/csv", buffer: Buffer.from(content as string) };
 }

@@ -11,7 +11,7 @@ import {
   moveClock,
   open,
   saveAndStart,
-  tellStandin,
+  writeBack,
   writeSequence,
 } from "./desk.ts";
 
@@ -88,27 +88,13 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
   });
 
   await test.step("she answers, and everything still planned for her stops", async () => {
-    const [email] = await deliveriesTo(ALMA);
     const from =
       (await page
         .getByRole("list", { name: "Conversation" })
         .getByText(/^marta@/)
         .first()
         .textContent()) ?? "";
-    await tellStandin("/deliver", {
-      mailbox: from,
-      raw: [
-        `From: Alma Reis <${ALMA}>`,
-        `To: ${from}`,
-        "Subject: Re: The draught at Casa do Vento",
-        "Message-ID: <answer.1@casa-do-vento.example>",
-        `In-Reply-To: ${email?.messageId}`,
-        "",
-        "It is. Come and see.",
-        "",
-        "> Dear Alma, is it draughty?",
-      ].join("\r\n"),
-    });
+    await writeBack(ALMA, from, "It is. Come and see.\r\n\r\n> Dear Alma, is it draughty?");
     await expect(page.getByRole("heading", { level: 1 })).toHaveText("Alma Reis wrote back", {
       timeout: 120_000,
     });
