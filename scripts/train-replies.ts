@@ -1,6 +1,6 @@
 /** Trains the model that sorts replies anew: `npm run train:replies`. Writes core/replies/model.json and docs/sorting.md. */
 import { readdirSync, readFileSync, writeFileSync } from "node:fs";
-import { LEARNED } from "../core/replies/labels.ts";
+import { LABELS } from "../core/replies/labels.ts";
 import { packModel } from "../core/replies/model-file.ts";
 import { sortReply } from "../core/replies/sort.ts";
 import {
@@ -20,11 +20,11 @@ const examples = readdirSync(new URL(folder, root))
   .filter((name) => name.endsWith(".txt"))
   .sort()
   .flatMap((name) => readTraining(read(folder + name), name.replace(".txt", "")));
-const known = examples.filter(({ label }) => (LEARNED as readonly string[]).includes(label));
+const known = examples.filter(({ label }) => (LABELS as readonly string[]).includes(label));
 
-const unseen = crossValidate(known, LEARNED);
-const temperature = fitTemperature(unseen, LEARNED);
-const model = { ...train(known, LEARNED), temperature };
+const unseen = crossValidate(known, LABELS);
+const temperature = fitTemperature(unseen, LABELS);
+const model = { ...train(known, LABELS), temperature };
 writeFileSync(new URL("core/replies/model.json", root), `${JSON.stringify(packModel(model))}\n`);
 
 const share = (some: number, all: number) => (all === 0 ? "–" : (some / all).toFixed(3));
@@ -62,10 +62,10 @@ const bins = reliability(unseen, temperature);
 writeFileSync(new URL("docs/sorting-reliability.svg", root), drawing(bins));
 
 function confusion(of: readonly Unseen[]): string {
-  const head = `| is \\ read as | ${LEARNED.join(" | ")} | right |\n|---|${LEARNED.map(() => "--:|").join("")}--:|`;
-  const rows = LEARNED.map((is) => {
+  const head = `| is \\ read as | ${LABELS.join(" | ")} | right |\n|---|${LABELS.map(() => "--:|").join("")}--:|`;
+  const rows = LABELS.map((is) => {
     const own = of.filter(({ example }) => example.label === is);
-    return `| ${is} | ${LEARNED.map((as) => own.filter(({ label }) => label === as).length).join(" | ")} | ${share(right(own), own.length)} |`;
+    return `| ${is} | ${LABELS.map((as) => own.filter(({ label }) => label === as).length).join(" | ")} | ${share(right(own), own.length)} |`;
   });
   return [head, ...rows].join("\n");
 }

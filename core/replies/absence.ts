@@ -15,8 +15,9 @@ const anyOf = (...words: string[]) =>
 
 const AWAY = anyOf(
   "out of (?:the |my )?office|out of (?:town|the country)|in the field|ooo|away|off (?:until|till|from|this|next|today|tomorrow|all|on|for|sick)",
-  "out (?:sick|today|this week|next week|all week)|sick|taking (?:some )?time off|travell?ing",
-  "on (?:my |a |an )?(?:\\p{L}+ ){0,2}(?:leave|vacation|holidays?|sabbatical|trip|honeymoon|training|tour)",
+  "out (?:sick|today|this week|next week|all week|until|till|through|from)|sick|unwell|in hospital|taking (?:some )?time off|travell?ing",
+  // Who starts it soon is still there.
+  "(?<!start |starting |begin |before |after |into |of )(?:parental|maternity|paternity|annual|sick|medical|study|family|compassionate|research) leave|on (?:my |a |an )?(?:\\p{L}+ ){0,2}(?:leave|vacation|holidays?|sabbatical|trip|honeymoon|training|tour)",
   "(?:at|attending) (?:a |an |the )?(?:\\p{L}+ )?(?:conference|fair|trade show|workshop|course|training)",
   "(?:my|our) (?:\\p{L}+ )?leave|(?:don['’]t|do not) work (?:on )?(?:mon|tues|wednes|thurs|fri)days?",
   // Whoever says so is not there now.
@@ -25,21 +26,40 @@ const AWAY = anyOf(
   "(?:limited|no|little|patchy|sporadic|intermittent|irregular|restricted|without) (?:access to (?:my )?(?:e-?mails?|messages|inbox)|(?:e-?mail|internet)(?: access)?)",
   "not (?:be )?(?:reading|checking|answering) (?:my )?(?:e-?mails?|messages)",
   "(?:im|in) (?:\\p{L}+ )?(?:urlaub|elternzeit|mutterschutz|betriebsferien|kur)|ferien|abwesend|krank(?:geschrieben)?",
+  "nicht am (?:platz|schreibtisch|arbeitsplatz)|(?:betriebs|sommer|schul|weihnachts|oster|werks|semester)ferien|wieder (?:persönlich )?(?:erreichbar|verfügbar|für sie da|im (?:büro|haus|dienst|einsatz))",
   "auf (?:einer )?(?:dienstreise|geschäftsreise|reisen?|tagung|messe|fortbildung|konferenz)|außer haus|geschlossen",
   "nicht (?:im|am|in der) (?:haus|hause|büro|arbeitsplatz|dienst|museum|archiv)|(?:nicht|schlecht|nur eingeschränkt|eingeschränkt) erreichbar|nicht zu erreichen",
   "(?:wegen|aufgrund) (?:\\p{L}+ )?(?:krankheit|urlaubs?|elternzeit)|(?:kann|können)…nicht (?:beantworten|lesen|bearbeiten)",
-  "absente?|en (?:congés?|vacances|déplacement|formation|mission|arrêt)|hors du bureau|indisponible|injoignable|accès limité|fermée?s?",
+  "absente?|absence|de retour (?:le|au bureau|à partir)|congés? (?:maternité|parental|annuels?|maladie)|en (?:congés?|vacances|déplacement|formation|mission|arrêt)|hors du bureau|indisponible|injoignable|accès limité|fermée?s?",
   "pas (?:au bureau|joignable|disponible)",
-  "fuera(?: de(?: la)? oficina)?|de (?:vacaciones|viaje|baja|permiso)|en formación|no (?:me encuentro|estoy|estaré) en (?:la|mi) oficina|ausente|(?:sin|no tendré|no tengo) acceso|cerrad[oa]",
-  "fora(?: do escritório)?|de (?:férias|licença|baixa)|em (?:viagem|formação)|(?:sem|não terei|não tenho) acesso|encerrad[oa]",
-  "in (?:ferie|viaggio|congedo|maternità|malattia|trasferta)|fuori (?:sede|ufficio|città)|assente|chius[oa]|senza accesso",
-  "non (?:sono|sarò) (?:in ufficio|disponibile|raggiungibile)",
+  "fuera(?: de(?: la)? oficina)?|de (?:vacaciones|viaje|baja|permiso|licencia)|estaré de vuelta|cerramos por vacaciones|en formación|no (?:me encuentro|estoy|estaré) (?:en (?:la|mi) oficina|disponible|localizable)|ausente|(?:sin|no tendré|no tengo) acceso|cerrad[oa]",
+  "fora(?: do escritório)?|(?:de|em|no período de) (?:férias|licença|baixa)|ausência|em (?:viagem|formação)|(?:sem|não terei|não tenho) acesso|encerrad[oa]",
+  "in (?:ferie|vacanza|viaggio|congedo|maternità|malattia|trasferta)|fuori (?:sede|ufficio|città)|assente|chius[oa]|senza accesso",
+  "di nuovo (?:in ufficio|in sede|disponibile|operativ[oa])|assenza|(?:sono|sarò) via",
+  "non (?:ci )?(?:sono|sarò) (?:in ufficio|disponibile|raggiungibile)",
   "afwezig|(?:op|met) (?:vakantie|verlof|reis)|(?:ouderschaps|zwangerschaps|zorg)verlof|gesloten",
+  "(?:ben|zijn|is) er (?:even )?niet|afwezigheid|niet aan het werk|(?:ben|heb) vrij|weer (?:bereikbaar|aanwezig|op kantoor|beschikbaar)",
   "niet (?:op kantoor|aanwezig|bereikbaar|beschikbaar)",
   "(?:på|på min|har) (?:sommer)?(?:ferie|semester|rejse|reise|resa)|ikke (?:på|til stede på) (?:kontoret|arbejde|jobb)",
+  "(?:har|tar|holder|håller) (?:fri|ledigt?|ferie|semester)|på (?:\\p{L}+)?(?:permisjon|orlov|kursus?|konferanse|konferens|tjänsteresa|tjenestereise)|(?:tilbage|tilbake|åter|tillbaka) (?:på|i) (?:kontoret|jobb|arbejde|tjänst)",
   "inte på (?:kontoret|plats|jobbet)|fraværende|frånvarande|bortreist|bortrest|föräldraledig|tjänstledig|barsel(?:sorlov)?|permisjon",
-  "lomalla|poissa|na urlopie|nieobecn[aey]|poza biurem|na dovolené|mimo kancelář",
+  "lomalla|poissa|(?:vanhempain|sairaus|äitiys|opinto|kesä)(?:vapaa|loma)\\p{L}*|en ole (?:toimistolla|paikalla|töissä)",
+  "na (?:\\p{L}+ )?(?:urlopie|zwolnieniu|delegacji|chorobowym|wyjeździe)|nieobecn(?:a|y|i|ość)|poza biurem|nie ma mnie|w podróży",
+  "na (?:\\p{L}+ )?(?:dovolené|dovolenke|mateřské|nemocenské|služební cestě)|mimo kancelář|(?:nejsem|nebudu|nie som) (?:v kanceláři|v práci|přítomn\\p{L}+)|čerpám dovolenou|nepřítomn\\p{L}+",
+  "в (?:\\p{L}+ )?(?:отпуск[еу]|командировк[еу]|отъезде|декрете)|на (?:больничном|конференции)|отсутству\\p{L}+|(?:нет|не будет|не буду|буду не) (?:на месте|в офисе|на работе)|вне офиса|у відпустці",
+  "szabadságon|nem vagyok (?:az? )?(?:irodában|elérhető)|betegszabadság\\p{L}*|házon kívül",
+  "în (?:concediu|delegație|vacanță)|(?:nu sunt|lipsesc) (?:la|de la|din) birou",
+  "σε (?:\\p{L}+ )?άδεια|εκτός (?:γραφείου|έδρας)|απουσιάζω|λείπω",
+  "(?:yıllık |doğum |hastalık )?izinde(?:yim|yiz)?|tatilde(?:yim|yiz)?|ofis(?:te)? (?:dışında(?:yım)?|değilim)|raporluyum|şehir dışında(?:yım)?",
+  "في إجازة|خارج المكتب",
 );
+
+/** The same in scripts that put no spaces between words. */
+const AWAY_UNSPACED =
+  /不在|休暇|休業|休館|休職|育休|産休|お休み|休み(?:ます|です|を)|出張(?:中|の|で)|休假|度假|请假|請假|出差|产假|病假|不在办公室|휴가|부재|출장|병가|육아휴직|자리를 비/u;
+/** Whoever asks for something in the same breath wants an answer, unless it is for what cannot wait. */
+const ASKS_UNSPACED = /ください|下さい|お願い|请|請|吧|吗|주세요|시죠|ですか|ますか|[?？]/u;
+const URGENT_UNSPACED = /急|급/u;
 
 const BACK = anyOf(
   "back|return(?:ing)?",
@@ -49,15 +69,15 @@ const BACK = anyOf(
   "de volta|(?:meu )?regresso|volto|regressarei|voltarei",
   "(?:al mio )?rientro|rientrerò|torno|tornerò",
   "terug|weer",
-  "tilbage|tilbake|tillbaka|palaan|wracam|wrócę",
+  "tilbage|tilbake|tillbaka|palaan|wracam|wrócę|vrátím se|budu zpět|вернусь|возвращаюсь|возвращении|visszatérek|revin|mă întorc|επιστρέφω|θα επιστρέψω|dön(?:üyorum|eceğim)",
 );
 
 /** Coming back to somebody is an answer, not an absence. */
 const COMES_BACK_TO_US = anyOf(
-  "(?:get|come|be|report|circle)(?:ing)? back (?:to|with)|back to you|return (?:your|the|a|it)",
+  "(?:get|come|be|report|circle)(?:ing)? back (?:to|with)|(?:circl|com|check)(?:e|ing)? back (?:in|on|after|when|once|next|later)|back to you|return (?:your|the|a|it)",
   "(?:komme|kommen|melde|melden)…(?:zurück|wieder)|auf sie zurück",
   "re(?:viens|viendrai|viendrons|venir) vers|vuelvo a (?:escribir|contactar)|volto a (?:contactar|escrever|falar)",
-  "kom…terug|vender tilbage|återkommer",
+  "kom…terug|(?:kom|vend)(?:e|er|mer)?(?: \\p{L}+)? (?:tilbage|tilbake|tillbaka|igen)|återkommer|återkom|wróćmy|wrócimy|вернёмся|вернемся|palataan",
 );
 
 /** Somebody speaks of how things are with them, or with the house, now or soon. */
@@ -69,7 +89,7 @@ const SELF = anyOf(
   "estou|estarei|estamos|tenho|terei|encontro-me|encontramo-nos",
   "sono|sarò|siamo",
   "ik|wij|we zijn|ben",
-  "jeg|vi|jag|olen|jestem|będę",
+  "jeg|vi|jag|olen|jestem|będę|przebywam|jsem|budu|я|мы|меня|нахожусь|vagyok|leszek|sunt|voi|είμαι|θα|biz|ben|أنا|سأكون",
 );
 
 /** What is said of somebody else: they are away, and whoever writes is not. */
@@ -98,16 +118,16 @@ const PAST = anyOf(
 const WEEKDAYS =
   "(?:mon|tues|wednes|thurs|fri|satur|sun)days?|montags?|dienstags?|mittwochs?|donnerstags?|freitags?|samstags?|sonntags?|lundi|mardi|mercredi|jeudi|vendredi|samedi|dimanche|lunes|martes|miércoles|jueves|viernes|(?:segunda|terça|quarta|quinta|sexta)(?:-feira)?|lunedì|martedì|mercoledì|giovedì|venerdì|maandag|dinsdag|woensdag|donderdag|vrijdag|mandag|tirsdag|onsdag|torsdag|fredag|måndag|tisdag";
 const MONTHS =
-  "jan(?:uary|uar|vier)?|feb(?:ruary|ruar)?|février|mar(?:ch|s|zo)?|märz|maart|apr(?:il)?|avril|abril|may|mai|mayo|maio|maggio|mei|june?|juni|juin|junio|junho|giugno|july?|juli|juillet|julio|julho|luglio|aug(?:ust|usti|ustus)?|août|agosto|sept?(?:ember|embre|iembre)?|setembro|settembre|o[ck]t(?:ober|obre|ubre)?|outubro|ottobre|nov(?:ember|embre|iembre)?|novembro|de[cz](?:ember|embre)?|diciembre|dezembro|dicembre|décembre|heinäkuu\\p{L}*|elokuu\\p{L}*";
+  "jan(?:uary|uar|vier)?|feb(?:ruary|ruar)?|février|mar(?:ch|s|zo)?|märz|maart|apr(?:il)?|avril|abril|may|mai|mayo|maio|maggio|mei|june?|juni|juin|junio|junho|giugno|july?|juli|juillet|julio|julho|luglio|aug(?:ust|usti|ustus)?|août|agosto|sept?(?:ember|embre|iembre)?|setembro|settembre|o[ck]t(?:ober|obre|ubre)?|outubro|ottobre|nov(?:ember|embre|iembre)?|novembro|de[cz](?:ember|embre)?|diciembre|dezembro|dicembre|décembre|(?:tammi|helmi|maalis|huhti|touko|kesä|heinä|elo|syys|loka|marras|joulu)kuu\\p{L}*";
 const TIME = new RegExp(
-  `(?<![\\p{L}])(?:${WEEKDAYS}|${MONTHS}|until|till?|from|through|bis|ab|jusqu\\p{L}*|hasta|até|fino|tot|tom|asti|do|(?:this|next|all|the whole|for a|nächste|kommende|diese|cette|esta|próxim[oa]|prossim[oa]|volgende|næste|neste|nästa) (?:week|month|year|few|working day|woche|semaine|semana|mes|mês|settimana|mese|maand|uge|uke|vecka)|semaine prochaine|tomorrow|today|morgen|heute|demain|mañana|amanhã|domani|fortnight|weeks?|currently|presently|at the moment|derzeit|zurzeit|zur zeit|momentan|aktuell|actuellement|actualmente|atualmente|neste momento|attualmente|momenteel|for tiden)(?![\\p{L}])|(?<!\\d)\\d{1,2}(?:\\.|st|nd|rd|th|/\\d|\\s)`,
+  `(?<![\\p{L}])(?:${WEEKDAYS}|${MONTHS}|until|till?|from|through|bis|ab|jusqu\\p{L}*|hasta|até|fino|tot|tom|asti|saakka|do|до|с|по|od|până|pana|μέχρι|έως|ως|kadar|حتى|(?:this|next|all|the whole|for a|nächste|kommende|diese|cette|esta|próxim[oa]|prossim[oa]|volgende|næste|neste|nästa) (?:week|month|year|few|working day|woche|semaine|semana|mes|mês|settimana|mese|maand|uge|uke|vecka)|semaine prochaine|tomorrow|today|morgen|heute|demain|mañana|amanhã|domani|fortnight|weeks?|currently|presently|at the moment|derzeit|zurzeit|zur zeit|momentan|aktuell|actuellement|actualmente|atualmente|neste momento|attualmente|momenteel|for tiden)(?![\\p{L}])|(?<!\\d)\\d{1,2}(?:\\.|st|nd|rd|th|/\\d|\\s)`,
   "iu",
 );
 
 /** "Am 31. März" is not two sentences. No letter has one longer than 1,000 characters. */
 const sentencesOf = (text: string) =>
   text
-    .split(/(?<=[^\d][.!?])\s|\n+/)
+    .split(/(?<=[^\d][.!?])\s|(?<=[。！？])|\n+/)
     .map((sentence) => sentence.trim().slice(0, 1_000))
     .filter((sentence) => sentence !== "");
 const clausesOf = (sentence: string) =>
@@ -116,8 +136,14 @@ const clausesOf = (sentence: string) =>
 /** How far into a clause it still begins. */
 const BEGINNING = 15;
 
+/** What is closed for good does not come back: an answer, not an absence. */
+const FOR_EVER = anyOf(
+  "for good|for ?ever|permanently|endgültig|für immer|définitivement|para siempre|definitivamente|de vez|per sempre|voorgoed|for godt|för gott|na zawsze|навсегда",
+);
+
 function isAbsent(sentence: string): boolean {
-  if (PAST.test(sentence)) return false;
+  if (PAST.test(sentence) || FOR_EVER.test(sentence)) return false;
+  if (AWAY_UNSPACED.test(sentence)) return !ASKS_UNSPACED.test(sentence) || URGENT_UNSPACED.test(sentence);
   const isOurs = (clause: string, at: number) =>
     at >= 0 && !OTHERS.test(clause) && (SELF.test(clause) || (at < BEGINNING && TIME.test(sentence)));
   const clauses = clausesOf(sentence);
@@ -125,6 +151,9 @@ function isAbsent(sentence: string): boolean {
   if (COMES_BACK_TO_US.test(sentence)) return false;
   return clauses.some((clause) => TIME.test(clause) && isOurs(clause, clause.search(BACK)));
 }
+
+/** Whether there is talk of being away, whoever may be and whenever. */
+export const speaksOfAbsence = (text: string): boolean => AWAY.test(text) || AWAY_UNSPACED.test(text);
 
 /** The sentence by which somebody says that they are away, now or soon, or null. */
 export const absenceIn = (text: string): string | null => sentencesOf(text).find(isAbsent) ?? null;
@@ -174,6 +203,8 @@ const WANTS_SOMETHING = anyOf(
   "intéress(?:e|é|ée|és|ant)|rappelez|appelez-moi|envoyez|contactez-moi",
   "interesa|interesad[oa]|llám[ae](?:me|nos)?|envíeme|mándeme|interessad[oa]|ligue-me|envie-me|mande-me",
   "interessat[oa]|mi (?:chiami|contatti|mandi)|geïnteresseerd|bel me|stuur me|interesserede?|intresserade?",
+  "chętnie|porozmawiajmy|proszę (?:zadzwonić|napisać|o (?:telefon|ofertę|kontakt))|zavolejte|ozvěte se|máme zájem|интерес\\p{L}+|созвонимся|позвоните|напишите|пришлите",
+  "soittakaa|palataan|kiinnost\\p{L}+|keressen|hívjon|sunați|reveniți|arayın|yazın|görüş\\p{L}+|καλέστε|γράψτε",
 );
 const EMERGENCY =
   /urgen|emergenc|dringend|immediate(ly)? (help|assistance|attention)|in the meantime|spoed|haster|brådskande/i;

@@ -1,41 +1,38 @@
-/**
- * What the model sees of a letter: its words, pairs and triples of words, pieces of words and turns of phrase, hashed
- * into a fixed number of buckets (Weinberger et al. 2009), so that words nobody has seen cost nothing.
- */
+/** What the model sees of a letter: its words, pairs and triples of words, pieces of words and turns of phrase. */
 import { fold } from "../fold.ts";
+import { speaksOfAbsence } from "./absence.ts";
 import { cuesIn } from "./cues.ts";
 import { seemsToName } from "./dates.ts";
 import { namedPerson } from "./named-person.ts";
-
-export const BUCKETS = 1 << 15;
 
 /** More of a letter decides nothing, and nobody's letter takes long. */
 const READ = 3_000;
 const MOST_TOKENS = 400;
 
 export interface Feature {
-  bucket: number;
+  /** Its name as a number of 32 bits: two of a hundred thousand names may share one, which does no harm. */
+  id: number;
   weight: number;
   /** The words of the letter that it comes from; empty for what stands in no one place. */
   from: number;
   to: number;
 }
 
-/** FNV-1a (Fowler, Noll, Vo), into a bucket. */
-function bucketOf(name: string): number {
+/** FNV-1a (Fowler, Noll, Vo). */
+function idOf(name: string): number {
   let hash = 0x811c9dc5;
   for (let at = 0; at < name.length; at++) {
     hash ^= name.charCodeAt(at);
     hash = Math.imul(hash, 0x01000193);
   }
-  return (hash ^ (hash >>> 15)) & (BUCKETS - 1);
+  return hash | 0;
 }
 
 const TOKEN = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*|\p{N}+|[?!]|\S+@\S+/gu;
 /** Scripts that do not put spaces between words. */
 const UNSPACED = /[\u3040-\u30ff\u3400-\u9fff\uac00-\ud7af\u0e00-\u0e7f]/;
 
-const WEIGHTS = { word: 1, pair: 1, triple: 0.8, piece: 0.35, cue: 2.2, shape: 0.5 };
+const WEIGHTS = { word: 1, pair: 0.8, triple: 0.5, piece: 0.6, cue: 2.2, shape: 0.5 };
 
 /** A letter's features; positions count in the letter as it was written, cut to its beginning. */
 export function featuresOf(letter: string): Feature[] {
@@ -47,7 +44,7 @@ export function featuresOf(letter: string): Feature[] {
   }));
   const found: Feature[] = [];
   const add = (name: string, weight: number, from = 0, to = 0) =>
-    found.push({ bucket: bucketOf(name), weight, from, to });
+    found.push({ id: idOf(name), weight, from, to });
   tokens.forEach(({ word, from, to }, index) => {
     if (UNSPACED.test(word)) {
       for (let size = 1; size <= 4; size++)
@@ -78,6 +75,7 @@ export function featuresOf(letter: string): Feature[] {
   const names = seemsToName(folded);
   if (names.day) add("names a day", WEIGHTS.cue);
   if (names.season) add("names a season", WEIGHTS.cue);
+  if (speaksOfAbsence(text)) add("absence", WEIGHTS.cue);
   const person = namedPerson(text, []);
   if (person) add(person.email === "" ? "names somebody" : "names an address", WEIGHTS.cue, ...person.words);
   const words = tokens.length;
@@ -92,16 +90,16 @@ export function featuresOf(letter: string): Feature[] {
 const simple = (word: string) =>
   word.includes("@") ? "@" : /^\p{N}+$/u.test(word) ? "#" : fold(word).replaceAll("’", "'");
 
-/** Buckets and their values, of unit length: what is learned from and judged. */
+/** Features and their values, of unit length: what is learned from and judged. */
 export interface Vector {
-  buckets: Int32Array;
+  ids: Int32Array;
   values: Float32Array;
 }
 
 export function vectorOf(features: readonly Feature[]): Vector {
   const most = new Map<number, number>();
-  for (const { bucket, weight } of features) most.set(bucket, Math.max(most.get(bucket) ?? 0, weight));
+  for (const { id, weight } of features) most.set(id, Math.max(most.get(id) ?? 0, weight));
   const values = Float32Array.from(most.values());
   const length = Math.sqrt(values.reduce((sum, value) => sum + value * value, 0)) || 1;
-  return { buckets: Int32Array.from(most.keys()), values: values.map((value) => value / length) };
+  return { ids: Int32Array.from(most.keys()), values: values.map((value) => value / length) };
 }

@@ -9,6 +9,3 @@ export const LABELS = [
   "opt_out",
 ] as const;
 export type Label = (typeof LABELS)[number];
-
-/** Those that the model tells apart; an absence is known by its clauses (absence.ts). */
-export const LEARNED = LABELS.filter((label) => label !== "away");

@@ -4,7 +4,9 @@ import { type Feature, featuresOf, type Vector, vectorOf } from "./features.ts";
 export interface Model {
   /** The labels it tells apart, in the order of its weights. */
   labels: readonly string[];
-  /** For each label: the weight of every bucket. */
+  /** Where the weights of a feature stand, by its id. What is not in it says nothing. */
+  places: ReadonlyMap<number, number>;
+  /** For each label: the weight of every feature, by place. */
   weights: readonly Float32Array[];
   bias: readonly number[];
   /** Divides the scores, so that "90 %" is right nine times in ten (Guo et al. 2017). */
@@ -17,13 +19,14 @@ export function chances(model: Model, vector: Vector): number[] {
 }
 
 export function scores(
-  { weights, bias }: Pick<Model, "weights" | "bias">,
-  { buckets, values }: Vector,
+  { places, weights, bias }: Pick<Model, "places" | "weights" | "bias">,
+  { ids, values }: Vector,
 ): number[] {
+  const found = Array.from(ids, (id) => places.get(id) ?? -1);
   return weights.map((own, label) => {
     let score = bias[label] ?? 0;
-    for (let at = 0; at < buckets.length; at++)
-      score += (values[at] as number) * (own[buckets[at] as number] as number);
+    for (let at = 0; at < found.length; at++)
+      if ((found[at] as number) >= 0) score += (values[at] as number) * (own[found[at] as number] as number);
     return score;
   });
 }
@@ -63,15 +66,16 @@ const WORTH_MARKING = 0.45;
 
 /** The stretches of the letter that speak most for a label rather than for the next likely one. */
 function decisiveWords(
-  { weights }: Model,
+  { places, weights }: Model,
   features: readonly Feature[],
   best: number,
   second: number,
 ): [number, number][] {
   const worth = new Map<string, { from: number; to: number; sum: number }>();
-  for (const { bucket, from, to, weight } of features) {
-    if (to === from) continue;
-    const says = ((weights[best]?.[bucket] ?? 0) - (weights[second]?.[bucket] ?? 0)) * weight;
+  for (const { id, from, to, weight } of features) {
+    const place = places.get(id);
+    if (to === from || place === undefined) continue;
+    const says = ((weights[best]?.[place] ?? 0) - (weights[second]?.[place] ?? 0)) * weight;
     if (says <= 0) continue;
     const key = `${from}-${to}`;
     const known = worth.get(key);

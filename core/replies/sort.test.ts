@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { LEARNED } from "./labels.ts";
+import { LABELS } from "./labels.ts";
 import { packModel, unpackModel } from "./model-file.ts";
 import { namedPerson } from "./named-person.ts";
 import { newText } from "./new-text.ts";
@@ -107,12 +107,19 @@ describe("the model", () => {
         );
     });
     expect(() =>
-      unpackModel({ labels, bias: [0, 0], temperature: 1, steps: [1, 1], weights: ["AA==", "AA=="] }),
+      unpackModel({
+        labels,
+        bias: [0, 0],
+        temperature: 1,
+        ids: "AQAAAA==",
+        steps: [1, 1],
+        weights: ["AAA=", "AAA="],
+      }),
     ).toThrow();
   });
 
   it("that ships knows every label that it is to tell apart", () => {
-    expect(model.labels).toEqual([...LEARNED]);
+    expect(model.labels).toEqual([...LABELS]);
   });
 });
 

@@ -1,6 +1,6 @@
 /** Learns a model from letters whose label is known, and says how well it does on letters that it has not seen. */
 import { seeded } from "../random.ts";
-import { BUCKETS, featuresOf, vectorOf } from "./features.ts";
+import { featuresOf, vectorOf } from "./features.ts";
 import { type Model, scores, softmax } from "./model.ts";
 
 export interface Example {
@@ -15,7 +15,8 @@ export interface Example {
 }
 
 interface Row {
-  buckets: Int32Array;
+  /** Where the weights of its features stand. */
+  places: Int32Array;
   values: Float32Array;
   label: number;
   weight: number;
@@ -25,9 +26,15 @@ const EPOCHS = 12;
 const RATE = 0.5;
 /** Keeps weights small that few letters speak for. */
 const DECAY = 2e-4;
+/** The share of a letter's features that is hidden at each look (Hinton et al. 2012): no one word may decide all. */
+const HIDDEN = 0.3;
+/** What of the loudest weight counts as silence. */
+const SILENT = 0.05;
+/** Added to every count, so that what was seen once is not taken for a law. */
+const SMOOTHING = 0.5;
 /** The longest step that one letter of a rare label may make, in letters of a usual one. */
 const MOST_WEIGHT = 3;
-/** How many wordings of a letter with {this|that} in it are learned. */
+/** How many wordings of a letter with {this|that} in it are learned: at least so many, and each choice once. */
 const WORDINGS = 6;
 /** What a label means where two stand in one letter: the first of these wins. */
 const WINS: readonly (readonly [string, string])[] = [
@@ -40,11 +47,18 @@ const WINS: readonly (readonly [string, string])[] = [
   ["not_now", "not_interested"],
 ];
 
-/** Softmax regression by AdaGrad (Duchi et al. 2011); the same examples and seed give the same model. */
+/**
+ * Softmax regression by AdaGrad (Duchi et al. 2011) over features weighed by how much they tell labels apart (Wang and
+ * Manning 2012); the same examples and seed give the same model.
+ */
 export function train(examples: readonly Example[], labels: readonly string[], seed = "replies"): Model {
-  const rows = rowsOf(examples, labels, seed);
-  const weights = labels.map(() => new Float32Array(BUCKETS));
-  const slopes = labels.map(() => new Float32Array(BUCKETS));
+  const places = new Map<number, number>();
+  const rows = rowsOf(examples, labels, seed, places);
+  const telling = tellingOf(rows, labels.length, places.size);
+  for (const row of rows)
+    row.values = row.values.map((value, at) => value * (telling[row.places[at] as number] as number));
+  const weights = labels.map(() => new Float32Array(places.size));
+  const slopes = labels.map(() => new Float32Array(places.size));
   const bias = labels.map(() => 0);
   const perLabel = labels.map((_, label) =>
     rows.reduce((sum, row) => sum + (row.label === label ? row.weight : 0), 0),
@@ -55,26 +69,81 @@ export function train(examples: readonly Example[], labels: readonly string[], s
   for (let epoch = 0; epoch < EPOCHS; epoch++) {
     shuffle(order, draw);
     for (const index of order) {
-      const { buckets, values, label, weight } = rows[index] as Row;
-      const chance = softmax(scores({ weights, bias }, { buckets, values }));
+      const { places: seen, values, label, weight } = partOf(rows[index] as Row, draw);
+      const chance = softmax(
+        weights.map(
+          (own, at) =>
+            (bias[at] ?? 0) +
+            seen.reduce((sum, place, n) => sum + (own[place] as number) * (values[n] as number), 0),
+        ),
+      );
       const matters = Math.min(MOST_WEIGHT, (weight * all) / (labels.length * (perLabel[label] || 1)));
       for (let own = 0; own < labels.length; own++) {
         const error = ((chance[own] ?? 0) - (own === label ? 1 : 0)) * matters;
         if (Math.abs(error) < 1e-3) continue;
         const [w, g] = [weights[own], slopes[own]] as [Float32Array, Float32Array];
-        for (let at = 0; at < buckets.length; at++) {
-          const bucket = buckets[at] as number;
-          const before = w[bucket] as number;
+        for (let at = 0; at < seen.length; at++) {
+          const place = seen[at] as number;
+          const before = w[place] as number;
           const slope = error * (values[at] as number) + DECAY * before;
-          const sum = (g[bucket] as number) + slope * slope;
-          g[bucket] = sum;
-          w[bucket] = before - (RATE * slope) / Math.sqrt(sum + 0.02);
+          const sum = (g[place] as number) + slope * slope;
+          g[place] = sum;
+          w[place] = before - (RATE * slope) / Math.sqrt(sum + 0.02);
         }
         bias[own] = (bias[own] ?? 0) - 0.01 * error;
       }
     }
   }
-  return { labels, weights, bias, temperature: 1 };
+  return withoutSilent({
+    labels,
+    places,
+    // The reader of a letter does not weigh its features: the weights carry it.
+    weights: weights.map((own) => own.map((weight, place) => weight * (telling[place] as number))),
+    bias,
+    temperature: 1,
+  });
+}
+
+/** Without the features that say too little to change a reading: most of them. */
+function withoutSilent(model: Model): Model {
+  const loudest = Math.max(
+    ...model.weights.map((own) => own.reduce((most, weight) => Math.max(most, Math.abs(weight)), 0)),
+  );
+  const kept = [...model.places].filter(([, place]) =>
+    model.weights.some((own) => Math.abs(own[place] as number) > SILENT * loudest),
+  );
+  return {
+    ...model,
+    places: new Map(kept.map(([id], place) => [id, place])),
+    weights: model.weights.map((own) => Float32Array.from(kept, ([, place]) => own[place] as number)),
+  };
+}
+
+/** In [0, 1] for each feature: 0 where all labels have it alike, 1 where it is e times as usual for one of them. */
+function tellingOf(rows: readonly Row[], labels: number, features: number): Float32Array {
+  const counts = Array.from({ length: labels }, () => new Float32Array(features).fill(SMOOTHING));
+  const all = counts.map(() => 2 * SMOOTHING);
+  for (const { places, label } of rows) {
+    const own = counts[label] as Float32Array;
+    for (const place of places) own[place] = (own[place] as number) + 1;
+    all[label] = (all[label] as number) + 1;
+  }
+  return new Float32Array(features).map((_, place) => {
+    const shares = counts.map((own, label) => (own[place] as number) / (all[label] as number));
+    const mean = shares.reduce((sum, share) => sum + share, 0) / labels;
+    return Math.min(1, Math.log(Math.max(...shares) / mean));
+  });
+}
+
+/** What of a letter is seen at one look, as strong as all of it. */
+function partOf(row: Row, draw: () => number): Row {
+  const seen = Array.from(row.places.keys()).filter(() => draw() >= HIDDEN);
+  const strength = 1 / Math.sqrt(1 - HIDDEN);
+  return {
+    ...row,
+    places: Int32Array.from(seen, (at) => row.places[at] as number),
+    values: Float32Array.from(seen, (at) => (row.values[at] as number) * strength),
+  };
 }
 
 function shuffle(order: number[], draw: () => number): void {
@@ -87,23 +156,50 @@ function shuffle(order: number[], draw: () => number): void {
 const CHOICE = /\{([^{}]*)\}/g;
 
 /** One wording of a letter in which {this|that} stands. */
-const wordingOf = (text: string, draw: () => number): string =>
-  text
-    .replace(CHOICE, (_, choices: string) => {
-      const all = choices.split("|");
-      return all[Math.floor(draw() * all.length)] as string;
-    })
+const wordingOf = (pattern: string, draw: () => number): string =>
+  worded(pattern, (choices) => choices[Math.floor(draw() * choices.length)] as string);
+
+/** So many wordings that every choice stands in one of them. */
+function wordingsOf(pattern: string, draw: () => number): string[] {
+  const groups = [...pattern.matchAll(CHOICE)].map((match) => (match[1] as string).split("|"));
+  if (groups.length === 0) return [pattern];
+  const orders = groups.map((choices) => {
+    const order = choices.map((_, index) => index);
+    shuffle(order, draw);
+    return order;
+  });
+  const times = Math.max(WORDINGS, ...groups.map(({ length }) => length));
+  return Array.from({ length: times }, (_, time) => {
+    let group = 0;
+    return worded(pattern, (choices) => {
+      const order = orders[group++] as number[];
+      return choices[order[time % order.length] as number] as string;
+    });
+  });
+}
+
+const worded = (pattern: string, choose: (choices: readonly string[]) => string): string =>
+  pattern
+    .replace(CHOICE, (_, choices: string) => choose(choices.split("|")))
     .replace(/\s+([,.!?;])/g, "$1")
     .trim();
 
-/** Each letter as it is, once dressed with a greeting and an ending, and some joined with another of their language. */
-function rowsOf(examples: readonly Example[], labels: readonly string[], seed: string): Row[] {
+/** Gives every feature a place. Each letter as it is, once dressed with a greeting and an ending, and some joined with another of their language. */
+function rowsOf(
+  examples: readonly Example[],
+  labels: readonly string[],
+  seed: string,
+  places: Map<number, number>,
+): Row[] {
   const draw = seeded(seed, "dress");
   const one = (from: readonly string[] | undefined) =>
     from && from.length > 0 ? (from[Math.floor(draw() * from.length)] as string) : "";
   const rows: Row[] = [];
-  const add = (text: string, label: string, weight: number) =>
-    rows.push({ ...vectorOf(featuresOf(text)), label: labels.indexOf(label), weight });
+  const placeOf = (id: number) => places.get(id) ?? places.set(id, places.size).size - 1;
+  const add = (text: string, label: string, weight: number) => {
+    const { ids, values } = vectorOf(featuresOf(text));
+    rows.push({ places: ids.map(placeOf), values, label: labels.indexOf(label), weight });
+  };
   const known = examples.filter(({ label }) => labels.includes(label));
   const byKind = new Map<string, string[]>();
   for (const { text, label, language = "" } of known) {
@@ -113,9 +209,7 @@ function rowsOf(examples: readonly Example[], labels: readonly string[], seed: s
     else byKind.set(key, [text]);
   }
   for (const { text: pattern, label, openings, endings, language = "", weight = 1 } of known) {
-    const times = pattern.includes("{") ? WORDINGS : 1;
-    for (let time = 0; time < times; time++) {
-      const text = wordingOf(pattern, draw);
+    for (const [time, text] of wordingsOf(pattern, draw).entries()) {
       if (time === 0 || draw() < 0.4) add(text, label, weight);
       add(`${one(openings)}\n\n${text}\n\n${one(endings)}`.trim(), label, weight);
       const same = wordingOf(one(byKind.get(`${language} ${label}`)), draw);

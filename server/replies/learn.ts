@@ -1,7 +1,7 @@
 /** Learns from the labels that people set here: in a worker, and what would change is shown before it is used. */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { LEARNED } from "../../core/replies/labels.ts";
+import { LABELS } from "../../core/replies/labels.ts";
 import { packModel } from "../../core/replies/model-file.ts";
 import { newText } from "../../core/replies/new-text.ts";
 import { sortReply } from "../../core/replies/sort.ts";
@@ -106,9 +106,7 @@ export async function learn(app: App, userId: number | null, report: Report): Pr
   const { db, clock } = app;
   const own = ownExamples(db);
   await report(0, 2);
-  const labels = [...new Set<string>([...LEARNED, ...own.map(({ label }) => label)])].filter(
-    (label) => label !== "away",
-  );
+  const labels = [...new Set<string>([...LABELS, ...own.map(({ label }) => label)])];
   const model = { ...train([...shippedExamples(), ...own], labels), temperature: shippedModel().temperature };
   await report(1, 2);
   const before = modelInUse(db);

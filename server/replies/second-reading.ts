@@ -1,6 +1,6 @@
 /** What an outside model says of replies that the one here is unsure of: if a manager allowed it, and never acted on alone. */
 import { z } from "zod";
-import { LEARNED } from "../../core/replies/labels.ts";
+import { LABELS } from "../../core/replies/labels.ts";
 import { newText } from "../../core/replies/new-text.ts";
 import { type Reading, SURE } from "../../core/replies/sort.ts";
 import type { App } from "../app.ts";
@@ -13,7 +13,7 @@ const MOST_AT_ONCE = 5;
 const MOST_SENT = 3_000;
 
 const answer = z.object({
-  label: z.enum(LEARNED as [string, ...string[]]),
+  label: z.enum(LABELS),
   confidence: z.number().min(0).max(1),
 });
 
@@ -51,8 +51,8 @@ async function ask(app: App, text: string): Promise<z.infer<typeof answer> | nul
   try {
     return await askAssistant(app, {
       path: "/label",
-      body: { text, labels: LEARNED },
-      instructions: `Say what this reply to a business email means. The object is {"label": one of ${LEARNED.join(", ")}, "confidence": a number from 0 to 1 that is right about as often as it says}.`,
+      body: { text, labels: LABELS },
+      instructions: `Say what this reply to a business email means. The object is {"label": one of ${LABELS.join(", ")}, "confidence": a number from 0 to 1 that is right about as often as it says}.`,
       answer,
     });
   } catch (error) {
