@@ -174,13 +174,17 @@ const HAS_LEFT = anyOf(
   "(?:unternehmen|firma|haus|museum|archiv|institut) (?:\\S+ ){0,4}verlassen|ausgeschieden",
   "ai? quitté|ne (?:travaille|fais|fait) plus (?:partie|chez|pour|ici|au|à|dans|avec nous)|pris (?:sa|ma) retraite|à la retraite",
   "n['’](?:est|exerce) plus (?:en poste|chez|dans|à|au|parmi)",
-  "ya no trabaj[ao]|ha dejado (?:la|el|nuestr[ao])|dejó (?:la|el|nuestr[ao])|(?:se ha|me he) jubilado|(?:se|me) jubil[óé]",
-  "já não trabalh[ao]|não trabalh[ao] mais|deixou [ao] (?:empresa|instituição|organização|museu|arquivo)",
+  "ya no (?:trabaj[ao]|form[ao] parte|pertenezco|pertenece)|he dejado (?:la|el|mi)|ha dejado (?:la|el|nuestr[ao])|dejó (?:la|el|nuestr[ao])|(?:se ha|me he) jubilado|(?:se|me) jubil[óé]",
+  "já não (?:trabalh[ao]|faço parte|faz parte)|deixei (?:a|o|de trabalhar)|não faço mais parte|não trabalh[ao] mais|deixou [ao] (?:empresa|instituição|organização|museu|arquivo)",
   "(?:está|estou) (?:aposentad|reformad)[oa]|reformou-se|aposentou-se",
-  "non lavor[ao] più|ha lasciato (?:l['’]|la |il |lo )?(?:azienda|società|organizzazione|istituzione|museo|archivio|nostr[oa])|in pensione",
-  "werkt? niet (?:meer|langer)|heeft (?:de organisatie|het bedrijf|het museum|ons) verlaten|met pensioen|uit dienst|niet meer werkzaam",
-  "arbejder ikke længere|jobber ikke lenger|(?:arbetar )?inte längre (?:anställd|kvar|här|hos)|arbetar inte längre|har (?:sluttet|slutat)|er (?:stoppet|fratrådt)|på pension|i pension|pensjonist",
+  "non lavor[ao] più|non (?:faccio|fa) più parte|ho lasciato|ha lasciato (?:l['’]|la |il |lo )?(?:azienda|società|organizzazione|istituzione|museo|archivio|nostr[oa])|in pensione",
+  "werkt? (?:hier )?niet (?:meer|langer)|maakt? geen deel meer uit|heb (?:\\S+ ){1,3}verlaten|heeft (?:de organisatie|het bedrijf|het museum|ons) verlaten|met pensioen|uit dienst|niet meer werkzaam",
+  "arbejder ikke længere|jobber ikke lenger|(?:arbetar )?inte längre (?:anställd|kvar|här|hos)|arbetar inte längre|har (?:sluttet|slutat)|er (?:stoppet|fratrådt)|på pension|i pension|pensjonist|(?:arbetar|jobbar|arbejder) (?:ej|inte) kvar|har avslutat sin anställning",
+  "(?:en|ei) (?:enää )?työskentele|ei ole enää (?:töissä|palveluksessa)|(?:en|ei) ole enää",
+  "(?:już|więcej) nie pracuj[eę]|nie pracuj[eę] (?:już|więcej)|(?:odszedł|odeszła|odszedłem|odeszłam) (?:z|na emeryturę)|(?:již|už)(?: \\S+)? nepracuj\\p{L}*",
+  "больше (?:здесь |у нас )?не работа\\p{L}+|уволил\\p{L}+|покинул\\p{L}* (?:компанию|музей)|на пенсии|artık (?:\\S+ ){0,3}çalışm\\p{L}+|(?:görevinden|şirketten|müzeden) ayrıl\\p{L}+",
 );
+const HAS_LEFT_UNSPACED = /退職(?:し|いた|と|の)|退社し|(?:已|已经)(?:离职|退休)|不再(?:在|任职)|퇴사|퇴직/u;
 
 /** The sentence that says that somebody "has left the company", be it by them, a colleague or a machine, or null. */
 export const departureIn = (text: string): string | null => sentencesOf(text).find(saysWhoLeft) ?? null;
@@ -191,6 +195,7 @@ const NEW_CLAUSE = /[,;:–—]|\s(?:that|dass|que|che|dat|att|at|as)\s/u;
 
 /** One person leaves: "we are no longer part of the city" is the house's news. */
 function saysWhoLeft(sentence: string): boolean {
+  if (HAS_LEFT_UNSPACED.test(sentence)) return true;
   const at = sentence.search(HAS_LEFT);
   return at >= 0 && !SEVERAL.test(sentence.slice(0, at).split(NEW_CLAUSE).at(-1) ?? "");
 }

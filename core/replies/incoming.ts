@@ -102,7 +102,7 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
 
   const because = automaticBecause(message, header, isMachine, submitted);
   const challenge = `${subject}\n${message.text.slice(0, SHORT * 3)}`.match(CHALLENGE)?.[0];
-  if (challenge && /https?:\/\/|\breply\b|antwort|répond|respond/i.test(message.text.slice(0, READ)))
+  if (challenge && /https?:\/\/|\brepl(?:y|ying)\b|antwort|répond|respond/i.test(message.text.slice(0, READ)))
     return { kind: "challenge", because: challenge.trim().slice(0, QUOTED) };
   const short = message.text.length <= SHORT;
   const isNotice = because !== null || (short && !wantsSomething(message.text));

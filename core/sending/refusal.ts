@@ -26,11 +26,11 @@ const FULL = "2.2";
 
 /** Words by which servers without (or with the wrong) enhanced code say that it is about the sender or their own rules. */
 const ABOUT_US =
-  /\b(relay\w*|sender|not owned|authenticat\w*|authoriz\w*|log ?in|policy|spam|spf|dkim|dmarc|block(ed|[ -]?list\w*)|blacklist\w*|denied|banned|reputation|rate|too many|quota exceeded for|limit)\b/i;
+  /\b(relay\w*|sender|not owned|authenticat\w*|authoriz\w*|log ?in|policy|spam|spf|dkim|dmarc|block(ed|[ -]?list\w*)|blacklist\w*|denied|banned|reputation|rate|too many|quota exceeded for|limit|prohibit\w*|prohibition|unsolicited|junk|phish\w*|virus|malware|listed (?:in|by|on|at)|dnsbl|rbl|not permitted|refused by (?:rule|policy|filter)\w*)\b/i;
 const UNKNOWN_PERSON =
-  /\b(user|mailbox|recipient|account|address)\b.{0,40}\b(unknown|not (found|exist|available)|does(n't| not) exist|invalid|disabled|no longer|unavailable)|no such (user|mailbox|person|recipient|address)|unknown (user|recipient|mailbox)|invalid recipient|(was|were|could|can|be)(n['’]?t| not)( be)? found|no mailbox here|doesn['’]?t have an? .{0,20}account|unroute?able|domain( name)? .{0,80}(not exist|not found)|host (unknown|not found)|existiert nicht|unbekannt|n['’]existe pas|inconnue?|introuvable|no existe|desconocid[oa]|inexistente|não existe|desconhecid[oa]|non esiste|sconosciut[oa]|inesistente|bestaat niet|onbekend|findes ikke|finns inte/i;
+  /\b(user|mailbox|recipient|account|address)\b.{0,40}\b(unknown|not (found|exist|available)|does(n't| not) exist|invalid|disabled|no longer|unavailable)|no such (user|mailbox|person|recipient|address)|unknown (user|recipient|mailbox)|invalid recipient|(was|were|could|can|be)(n['’]?t| not)( be)? found|no mailbox here|doesn['’]?t have an? .{0,20}account|unroute?able|non-?existent (host|domain|user|address)|no such (host|domain)|has no (mx|mail exchanger)|null ?mx|does not accept (any )?mail|domain( name)? .{0,80}(not exist|not found)|host (unknown|not found)|existiert nicht|unbekannt|n['’]existe pas|inconnue?|introuvable|no existe|desconocid[oa]|inexistente|não existe|desconhecid[oa]|non esiste|sconosciut[oa]|inesistente|bestaat niet|onbekend|findes ikke|finns inte/i;
 const NO_ROOM =
-  /\b(mailbox|inbox|user|recipient|account)\b.{0,40}\b(full|over ?quota|quota|storage)|insufficient storage|out of storage/i;
+  /\b(mailbox|inbox|user|recipient|account)\b.{0,40}\b(full|over ?quota|quota|storage)|insufficient storage|out of storage|storage allocation|quota exceeded for (the )?(mailbox|recipient|inbox)/i;
 
 /** The detail of the first enhanced code in a reply, "5.7.1" as { class: 5, detail: "7.1" }. */
 export function enhancedCode(words: string): { class: number; detail: string } | null {
@@ -84,6 +84,7 @@ export function isHardFailure(status: string | null, words: string): boolean {
 export function isPolicyFailure(status: string | null, words: string): boolean {
   if (isHardFailure(status, words) || NO_ROOM.test(words)) return false;
   const code = enhancedCode(words) ?? enhancedCode(status ?? "");
-  if (code?.class === 4) return false;
+  // The email's size or its way, not its sender (RFC 3463 3.3, 3.4, 3.5).
+  if (code?.class === 4 || (code && /^(2\.3|3\.4|4\.[36])$/.test(code.detail))) return false;
   return code ? /^7\./.test(code.detail) || ABOUT_US.test(words) : ABOUT_US.test(words);
 }
