@@ -62,8 +62,19 @@ describe("an incoming message belongs to", () => {
   });
 
   it("by a subject that answers and forwards leave as it was", () => {
-    for (const subject of ["Loans", "Re: Loans", "RE: AW: Fwd: Loans", "Re[2]: loans", "SV : Loans"])
+    for (const subject of [
+      "Loans",
+      "Re: Loans",
+      "RE: AW: Fwd: Loans",
+      "Re[2]: loans",
+      "SV : Loans",
+      "[EXTERNAL] Re: Loans",
+      "Re: [Ext] RIF: *** SPAM *** loans",
+      "返信：Loans",
+      "Απ: Loans",
+    ])
       expect(bareSubject(subject)).toBe("loans");
-    expect(bareSubject("Regarding: Loans")).toBe("regarding: loans");
+    for (const kept of ["regarding: loans", "[loans] at kai", "external loans"])
+      expect(bareSubject(kept)).toBe(kept);
   });
 });

@@ -36,8 +36,9 @@ const CLOCKS_DIFFER = 10 * 60_000;
 /** Nobody answers last year's letter without quoting it. */
 const REMEMBERED_FOR = 90 * 24 * 3_600_000;
 
+/** "Re:" and "Fwd:" in the languages of mail programs, and the marks that gateways put before what comes from outside. */
 const PREFIX =
-  /^\s*(?:re|fwd?|aw|wg|sv|vs|antw|tr|rv|r|enc|res|odp|ynt|回复|答复|転送)\s*(?:\[\d+\]|\(\d+\))?\s*[:：]/i;
+  /^\s*(?:(?:re|fwd?|ref|aw|wg|antwort|sv|vs|vb|vl|antw|doorst|tr|rv|r|rif|i|enc|res|odp|pd|ynt|ilt|ha|απ|πρθ|отв|ответ|רד|תשובה|رد|回复|答复|转发|轉寄|返信|転送|회신|전달)\s*(?:\[\d+\]|\(\d+\))?\s*[:：]|[[*(<]{1,3}\s*(?:external|extern[eo]?|ext|outside|caution|spam\?*)(?:\s+(?:e?-?mail|sender|message))?\s*[\])>*]{1,3}\s*:?)/iu;
 
 /** A subject without what answering and forwarding puts before it, in small letters. */
 export function bareSubject(subject: string): string {
