@@ -2,7 +2,7 @@ import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 /** Those that start processes again and again. Begun last, each would keep one core waiting for the other. */
-const LONG = /(killed|jobs|web|proxy|engine|holds|hostile)\.test\.ts$/;
+const LONG = /(outage|killed|jobs|web|proxy|engine|holds|season|audit|desk|social|hostile)\.test\.ts$/;
 
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
@@ -14,9 +14,6 @@ class LongestFirst extends BaseSequencer {
 
 export default defineConfig({
   test: {
-    include: ["{core,server,standins,demo,app}/**/*.test.{ts,tsx}"],
-    // Real mail servers have to be there: vitest.mail.config.ts.
-    exclude: ["server/tests/lab/**"],
     pool: "forks",
     maxWorkers: 2,
     sequence: { sequencer: LongestFirst },
@@ -24,5 +21,21 @@ export default defineConfig({
     // has to start first; on a busy two-core machine that takes seconds.
     testTimeout: 180_000,
     hookTimeout: 180_000,
+    projects: [
+      {
+        extends: true,
+        // Nothing in the core remembers anything, so its tests share what they load.
+        test: { name: "core", include: ["core/**/*.test.ts"], isolate: false },
+      },
+      {
+        extends: true,
+        test: {
+          name: "app",
+          include: ["{server,standins,demo,app}/**/*.test.{ts,tsx}"],
+          // Real mail servers have to be there: vitest.mail.config.ts.
+          exclude: ["server/tests/lab/**"],
+        },
+      },
+    ],
   },
 });

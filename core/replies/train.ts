@@ -22,7 +22,7 @@ interface Row {
   weight: number;
 }
 
-const EPOCHS = 12;
+const EPOCHS = 5;
 const RATE = 0.5;
 /** Keeps weights small that few letters speak for. */
 const DECAY = 2e-4;
