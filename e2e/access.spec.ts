@@ -1,8 +1,13 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
 
-test.use({ storageState: SESSION_FILE });
+// One page for all of them, which fetches the scripts once.
+let page: Page;
+test.beforeAll(async ({ browser }) => {
+  page = await browser.newPage({ storageState: SESSION_FILE });
+});
+test.afterAll(() => page.close());
 
 const PAGES = [
   "/",
@@ -36,7 +41,7 @@ const PAGES = [
 ];
 
 for (const path of PAGES)
-  test(`${path} can be used by everybody (WCAG 2.2 AA, as far as a program can tell)`, async ({ page }) => {
+  test(`${path} can be used by everybody (WCAG 2.2 AA, as far as a program can tell)`, async () => {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
     const { violations } = await new AxeBuilder({ page })
