@@ -94,8 +94,8 @@ ${confusion(unseen)}
 |---|--:|--:|
 ${perLanguage}
 
-**Letters written afterwards** (\`core/replies/unseen.txt\`, ${fresh.length} of them, longer and in several languages, with
-absences among them; nothing was mended by them): ${share(rightFresh.length, fresh.length)} right. Of the ${sureFresh.length} that the tool calls sure,
+**Letters written afterwards** (\`core/replies/unseen.txt\`, ${fresh.length} of them, plain ones and
+literary ones, in several languages; nothing was mended by them): ${share(rightFresh.length, fresh.length)} right. Of the ${sureFresh.length} that the tool calls sure,
 ${rightOf(sureFresh)} are.
 
 **Calibration.** Temperature ${temperature}. Each dot is a tenth of what the model can say; on the dashed line it would be
