@@ -142,6 +142,23 @@ it("what happened cannot be changed or removed", () => {
   expect(() => db.exec("DELETE FROM events")).toThrow("append-only");
 });
 
+it("a learned model of the older kind is no longer said to be in use", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 6);
+  const keep = db.prepare(
+    "INSERT INTO reply_models (model, corrections, changes, state, at) VALUES (?, 3, '[]', ?, 0)",
+  );
+  keep.run('{"weights":["AA=="]}', "used");
+  keep.run('{"weights":["AA=="]}', "proposed");
+  keep.run('{"ids":"AQAAAA==","weights":["AA=="]}', "used");
+  migrate(db);
+  expect(db.prepare("SELECT state FROM reply_models ORDER BY id").pluck().all()).toEqual([
+    "dropped",
+    "dropped",
+    "used",
+  ]);
+});
+
 it("running sequences go on: steps become a path, and everybody stands before the step they stood before", () => {
   const db = openDb(":memory:");
   migrate(db, undefined, 3);

@@ -19,17 +19,12 @@ import { sql } from "../db/open.ts";
 import { addReminder } from "../db/reminders.ts";
 import { stepsEver } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import type { Person } from "./person.ts";
 
-export interface OwnTouch {
+export interface OwnTouch extends Omit<Person, "id"> {
   id: number;
   kind: RepStep["kind"];
   prospectId: number;
-  name: string;
-  company: string;
-  title: string;
-  phone: string;
-  profile: string;
-  zone: string | null;
   stepName: string;
   sequenceId: number;
   sequenceName: string;
