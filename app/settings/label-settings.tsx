@@ -13,6 +13,7 @@ import type { Learning } from "../../server/replies/learn";
 import { Field } from "../components/field";
 import { Key } from "../components/key";
 import { count, STAGE_NAMES } from "../components/words";
+import { JobProgress } from "../prospects/job-progress";
 import { Part, type Said, two, useSettingsForm } from "./parts";
 
 const NEW: LabelEffects = {
@@ -217,7 +218,7 @@ export function LearningSettings({
   isManager: boolean;
 }) {
   const ask = useFetcher<Said>();
-  const { corrections, labelled, proposed, inUse, isLearning } = learning;
+  const { corrections, labelled, proposed, inUse, job } = learning;
   const nameOf = (code: string) => names[code] ?? code;
   const send = (intent: string) =>
     void ask.submit({ intent, id: String(proposed?.id ?? "") }, { method: "post" });
@@ -234,6 +235,9 @@ export function LearningSettings({
           ? ` In use is what was learned from ${count(inUse.corrections, "label")}.`
           : " In use is what ships with the program."}
       </Typography>
+      <Box sx={{ mt: 1.5, maxWidth: 760 }}>
+        <JobProgress job={job} doing="Learning" unit="parts" onlyWhileRunning />
+      </Box>
       {proposed && (
         <Box sx={{ mt: 1.5 }}>
           <Typography sx={{ fontWeight: 600 }}>
@@ -259,8 +263,11 @@ export function LearningSettings({
               <Button onClick={() => send("learn-drop")}>Leave it as it is</Button>
             </>
           ) : (
-            <Button disabled={labelled === 0 || isLearning} onClick={() => send("learn")}>
-              {isLearning ? "Learning…" : "See what it would learn"}
+            <Button
+              disabled={labelled === 0 || job?.state === "waiting" || job?.state === "working"}
+              onClick={() => send("learn")}
+            >
+              See what it would learn
             </Button>
           )}
           {inUse && !proposed && <Button onClick={() => send("learn-forget")}>Go back to what ships</Button>}

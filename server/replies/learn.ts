@@ -11,6 +11,7 @@ import { projectRoot } from "../config.ts";
 import { askJob } from "../db/jobs.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
+import { isRunning, type JobState, latestOf } from "../jobs/job-state.ts";
 import type { Report } from "../jobs/report.ts";
 import { modelInUse, shippedModel } from "./sorter.ts";
 
@@ -37,7 +38,7 @@ export interface Learning {
   /** Replies that people labelled, and those of them that had been read otherwise. */
   labelled: number;
   corrections: number;
-  isLearning: boolean;
+  job: JobState | null;
   proposed: { id: number; changes: ReadOtherwise[] } | null;
   inUse: { id: number; corrections: number } | null;
 }
@@ -46,7 +47,8 @@ const BY_HAND = `FROM replies r JOIN labels l ON l.id = r.label_id
   WHERE r.labelled_by IS NOT NULL AND r.kind = 'person' AND r.prospect_id IS NOT NULL`;
 const CODE = "coalesce(l.key, 'own-' || l.id)";
 
-export function learning({ db }: App): Learning {
+export function learning(app: App): Learning {
+  const { db } = app;
   const counts = sql<[], { labelled: number; corrections: number }>(
     db,
     `SELECT count(*) AS labelled, coalesce(sum(r.reading ->> '$.label' IS NOT ${CODE}), 0) AS corrections ${BY_HAND}`,
@@ -57,11 +59,7 @@ export function learning({ db }: App): Learning {
   ).get([]);
   return {
     ...counts,
-    isLearning:
-      sql<[], unknown>(
-        db,
-        "SELECT 1 FROM jobs WHERE kind = 'learn' AND state IN ('waiting', 'working') LIMIT 1",
-      ).get([]) !== undefined,
+    job: latestOf(app, "learn"),
     proposed: proposed ? { id: proposed.id, changes: JSON.parse(proposed.changes) } : null,
     inUse:
       sql<[], { id: number; corrections: number }>(
@@ -74,7 +72,7 @@ export function learning({ db }: App): Learning {
 /** Asks a worker to learn. */
 export function askLearning(app: App, userId: number): Outcome<number> {
   const now = learning(app);
-  if (now.isLearning) return refused({ form: "It is learning already." });
+  if (isRunning(now.job)) return refused({ form: "It is learning already." });
   if (now.labelled === 0) return refused({ form: "Label some replies first: that is what it learns from." });
   return done(askJob(app.db, { kind: "learn", input: { userId }, userId, now: app.clock.now() }));
 }
