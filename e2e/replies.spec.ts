@@ -73,7 +73,7 @@ test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
 });
 test.afterAll(async () => {
-  await page.close();
+  await page.context().close();
   await web.stop();
   await engine.close();
   await stopReadingCalendars();
@@ -81,7 +81,8 @@ test.afterAll(async () => {
 });
 
 async function signedIn(browser: Browser): Promise<Page> {
-  const fresh = await browser.newPage({ baseURL: address });
+  const context = await browser.newContext({ baseURL: address });
+  const fresh = await context.newPage();
   await open(fresh, "/");
   await fresh.getByLabel("Email address").fill("marta@quillwater.example");
   await fresh.getByLabel("Password").fill(PASSWORD);
@@ -190,6 +191,37 @@ test("a label says before what it will do, and one press takes back all of it", 
   expect(rows(world, `SELECT stage FROM prospects WHERE id = ${idOf("pu")}`)).toEqual([
     { stage: "in_conversation" },
   ]);
+});
+
+test("an answer that is being written is kept for its conversation: through a reload, and in another tab", async () => {
+  for (const name of ["px", "py"]) await writes(name, "Which rooms would you begin with?");
+  await engine.tick();
+  await open(page, "/replies");
+  const field = page.getByLabel(/^Answer /);
+  const choose = async (name: string) => {
+    const chosen = page.getByRole("navigation", { name: "Replies" }).getByRole("button", { name: name });
+    await chosen.click();
+    await expect(chosen).toHaveAttribute("aria-current", "true");
+  };
+  await choose("px");
+  await field.fill("Half an answer");
+  await choose("py");
+  await expect(field).toHaveValue("");
+  await field.fill("Another one");
+  await page.reload();
+  await expect(field).toHaveValue("Another one");
+  await choose("px");
+  await expect(field).toHaveValue("Half an answer");
+  const kept = page.waitForResponse(
+    (response) =>
+      response.url().endsWith("/replies/draft") && (response.request().postData() ?? "").includes("and+more"),
+  );
+  await field.fill("Half an answer, and more");
+  await kept;
+  const tab = await page.context().newPage();
+  await open(tab, page.url());
+  await expect(tab.getByLabel(/^Answer /)).toHaveValue("Half an answer, and more");
+  await tab.close();
 });
 
 test("an absence pauses until its day, and the sequence goes on after it", async () => {
