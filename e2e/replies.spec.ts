@@ -224,6 +224,25 @@ test("an answer that is being written is kept for its conversation: through a re
   await tab.close();
 });
 
+test("what one tab says of a letter stands in another at once, and the letter that is open there stays open", async () => {
+  const tab = await page.context().newPage();
+  await open(tab, "/replies");
+  const unread = tab.getByRole("tab", { name: /^To read \d+/ });
+  const before = Number((await unread.textContent())?.match(/\d+/)?.[0]);
+  await tab.getByRole("navigation", { name: "Replies" }).getByRole("button", { name: "px" }).click();
+  await tab.getByLabel("Answer px").fill("What I was about to say");
+  await open(page, "/replies");
+  await page.getByRole("navigation", { name: "Replies" }).getByRole("button", { name: "px" }).click();
+  const label = page.getByRole("group", { name: "Labels" }).getByRole("button", { name: /Question/ });
+  await label.click();
+  const there = tab.getByRole("group", { name: "Labels" }).getByRole("button", { name: /Question/ });
+  await expect(there).toHaveAttribute("aria-pressed", "true");
+  await expect(unread).toHaveText(`To read ${before - 1}`);
+  await expect(tab.getByLabel("Answer px")).toHaveValue("What I was about to say");
+  await tab.getByLabel("Answer px").fill("");
+  await tab.close();
+});
+
 test("an absence pauses until its day, and the sequence goes on after it", async () => {
   await writes(
     "pv",
@@ -338,4 +357,34 @@ test("a booked call ends the chase; its visitor cannot move it into a busy time,
     .filter(({ recipient }) => recipient === "pw@pw-museum.example")
     .map(({ subject }) => subject);
   expect(subjects.at(-1)).toMatch(/^Moved: our call is on /);
+});
+
+test("a reply is told in the browser to whoever asked for that, and a browser that refuses it breaks nothing", async () => {
+  const tab = await page.context().newPage();
+  await page.context().grantPermissions(["notifications"]);
+  await tab.addInitScript(() => {
+    const told: string[] = [];
+    class Recorder {
+      static permission = "granted";
+      static requestPermission = async () => "granted";
+      constructor(title: string) {
+        told.push(title);
+        throw new TypeError("Illegal constructor");
+      }
+    }
+    Object.assign(window, { Notification: Recorder, told });
+  });
+  await open(tab, "/settings?show=notices");
+  const reply = tab.getByRole("checkbox", { name: "Somebody writes back: in the browser" });
+  await reply.click();
+  await expect(reply).toBeChecked();
+  await tab.getByRole("button", { name: "Save what I am told" }).click();
+  await expect(tab.getByText("Saved.")).toBeVisible();
+  await open(tab, "/replies");
+  await writes("pz", "What does one room cost?");
+  await engine.tick();
+  const told = () => tab.evaluate(() => (window as unknown as { told: string[] }).told);
+  await expect.poll(told).toEqual([expect.stringContaining("pz")]);
+  await expect(tab.getByRole("navigation", { name: "Replies" })).toContainText("What does one room cost?");
+  await tab.close();
 });

@@ -104,14 +104,14 @@ export function DayLine({ initial }: { initial: Day }) {
 }
 
 /**
- * The screen above follows when something happened that it shows. An answer is shown at once; that one more email left can
+ * The screen above follows when something happened that it shows. A letter, or what a colleague said of it, is shown at once; that one more email left can
  * wait for half a minute, with all that left meanwhile.
  */
 function useFollow(line: Day, isMoving: boolean, live: LiveState | null, looked: unknown): void {
   const matches = useMatches();
   const follows = (matches.at(-1)?.handle as PageHandle | undefined)?.follows ?? EVERYTHING;
   const seen = useRef({ news: "", sent: "", at: 0 });
-  const news = `${follows.includes("replies") ? line.replies.length : ""} ${isMoving} ${day(line.now, line.zone)}`;
+  const news = `${follows.includes("replies") ? line.replyRevision : ""} ${isMoving} ${day(line.now, line.zone)}`;
   const sent = [
     follows.includes("events") ? `${line.sent.length} ${live?.events ?? ""}` : "",
     follows.includes("plan") ? `${line.planned.length} ${live?.plan ?? ""}` : "",

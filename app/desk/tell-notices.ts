@@ -14,6 +14,10 @@ export function useTellNotices(notices: readonly OwnNotice[]): void {
     const [first] = fresh;
     if (!first) return;
     const title = fresh.length === 1 ? first.text : `${first.text} And ${fresh.length - 1} more.`;
-    new Notification(title, { tag: "saudade" });
+    try {
+      new Notification(title, { tag: "saudade" });
+    } catch {
+      // Browsers on phones permit it and then refuse it to a page: the bell tells it there.
+    }
   }, [latest, notices]);
 }

@@ -19,6 +19,8 @@ export interface DayLine {
   sent: DayTick[];
   planned: DayTick[];
   replies: DayTick[];
+  /** Counts up with each letter and with each label, so that a page knows that it is behind. */
+  replyRevision: number;
   demo: boolean;
   /** A clock move that goes on, and how far it is. */
   moving: { id: number; kind: string; now: number | null } | null;
@@ -55,6 +57,7 @@ export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
        FROM replies r JOIN prospects p ON p.id = r.prospect_id JOIN mailboxes m ON m.id = r.mailbox_id
        WHERE r.kind = 'person' AND r.at >= @from AND r.at < @to ORDER BY r.at`,
     ),
+    replyRevision: sql<[], { number: number }>(db, "SELECT number FROM reply_revision").get([])?.number ?? 0,
     demo: config.demo,
     moving: config.demo
       ? (sql<[], NonNullable<DayLine["moving"]>>(

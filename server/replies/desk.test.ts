@@ -23,12 +23,13 @@ import {
   TUESDAY,
   type World,
 } from "../tests/world.ts";
+import { liveState } from "../web/live.ts";
 import { answerReply, comeBackLater, dropLater } from "./answer-reply.ts";
 import { handOver } from "./hand-over.ts";
 import { labelReply, undoLabel } from "./label-reply.ts";
 import { allLabels, saveLabel } from "./labels.ts";
 import { decideLearning, learn, learning } from "./learn.ts";
-import { openReply } from "./list-replies.ts";
+import { markRead, openReply } from "./list-replies.ts";
 import { labelFacts, previewLabel } from "./preview-label.ts";
 import { searchMessages } from "./search-messages.ts";
 import { readAgain } from "./second-reading.ts";
@@ -120,6 +121,28 @@ describe("a label", () => {
     expect(rows(world, "SELECT * FROM block_list")).toEqual([]);
     expect(openReply(world.app, reply)?.label).toBeNull();
     expect(undoLabel(world.app, world.userId, reply).ok).toBe(false);
+  });
+
+  it("is told to the pages that are open, as a letter is that comes or is read, and nothing else", async () => {
+    const told = () => liveState(world.app).replies;
+    let before = told();
+    const isNews = () => {
+      const was = before;
+      before = told();
+      return before > was;
+    };
+    const reply = await writes("ana", "Which rooms?");
+    expect(isNews()).toBe(true);
+    markRead(world.app, reply, true);
+    expect(isNews()).toBe(true);
+    markRead(world.app, reply, true);
+    expect(isNews()).toBe(false);
+    label(reply, "question");
+    expect(isNews()).toBe(true);
+    undoLabel(world.app, world.userId, reply);
+    expect(isNews()).toBe(true);
+    await engine.tick();
+    expect(isNews()).toBe(false);
   });
 
   it("that is set over another takes that one back first", async () => {

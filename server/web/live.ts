@@ -12,6 +12,7 @@ import { readToken } from "./session-cookie.ts";
 export interface LiveState {
   /** Emails sent, and what recipients did. */
   events: number;
+  /** Letters that came, and what was said of them. */
   replies: number;
   plan: number;
   /** Of the demo's clock. */
@@ -28,7 +29,7 @@ const MOST_OPEN = 500;
 export function liveState({ db, config }: App): LiveState {
   const row = sql<[], Omit<LiveState, "clock">>(
     db,
-    `SELECT (SELECT coalesce(max(id), 0) FROM events) AS events, (SELECT coalesce(max(id), 0) FROM replies) AS replies,
+    `SELECT (SELECT coalesce(max(id), 0) FROM events) AS events, (SELECT number FROM reply_revision) AS replies,
        (SELECT number FROM plan_revision) AS plan`,
   ).get([]) ?? { events: 0, replies: 0, plan: 0 };
   const clock = config.demo

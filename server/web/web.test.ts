@@ -65,6 +65,8 @@ describe("the web server", () => {
     await until(/"plan":0/);
     world.app.db.exec("UPDATE plan_revision SET number = 7");
     await until(/"plan":7/);
+    world.app.db.exec("UPDATE reply_revision SET number = 9");
+    await until(/"replies":9/);
     stop.abort();
   });
 
