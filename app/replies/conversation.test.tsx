@@ -60,3 +60,20 @@ it("an answer says how far it is, and why it did not go", () => {
     /did not go .* 550 5\.1\.1 no such user$/,
   );
 });
+
+it("a letter without words says what it is instead, and what it quotes stands folded below", () => {
+  const letter = (change: Partial<ConversationItem>) => text([{ ...theirs("r1", "person", ""), ...change }]);
+  expect(letter({})).toMatch(/An empty message$/);
+  expect(letter({ attached: ["plan.png"] })).toMatch(/No words, only what is attached Attached: plan\.png$/);
+  expect(letter({ quoted: "Dear Ilse" })).toMatch(/Nothing but what it quotes What it quotes Dear Ilse$/);
+});
+
+it("a very long letter is folded, whole, in pieces that a browser keeps as they are", () => {
+  const long = `Begins ${"so it goes on ".repeat(14_000)}and ends.`;
+  const html = markup(<Conversation items={[theirs("r1", "person", long)]} zone="Europe/Lisbon" />);
+  expect(html).toContain("characters more");
+  const pieces = html.split(/<[^>]*>/);
+  expect(Math.max(...pieces.map(({ length }) => length))).toBeLessThan(65_536);
+  expect(pieces.join("")).toContain("Begins so it goes on");
+  expect(pieces.join("").replace(/The rest of it: [\d,]+ characters more/, "")).toContain(long);
+});

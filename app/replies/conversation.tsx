@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import type { ConversationItem } from "../../server/replies/conversation";
 import { Pill } from "../components/pill";
 import { count, dayTime } from "../components/words";
-import { Marked } from "./marked";
+import { asWritten, Folded, LetterText, withoutWords } from "./letter-text";
 
 const KINDS = {
   step: null,
@@ -49,16 +49,13 @@ export function Conversation({
     <>
       <Letters items={items.slice(begin)} zone={zone} label="Conversation" marks={marks} onDrop={onDrop} />
       {earlier.length > 0 && (
-        <Box
-          component="details"
-          sx={{ mt: 1.5, "& > summary": { cursor: "pointer", color: "text.secondary", mb: 1 } }}
+        <Folded
+          summary={`Earlier: ${count(ours, "email")} from you${
+            earlier.length > ours ? `, ${count(earlier.length - ours, "message")} from them` : ""
+          }`}
         >
-          <summary>
-            Earlier: {count(ours, "email")} from you
-            {earlier.length > ours ? `, ${count(earlier.length - ours, "message")} from them` : ""}
-          </summary>
           <Letters items={earlier.toReversed()} zone={zone} label="Earlier" />
-        </Box>
+        </Folded>
       )}
     </>
   );
@@ -140,13 +137,18 @@ function Letters({
               </Typography>
             )}
           </Box>
-          <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
-            {index === 0 && marks.length > 0 ? <Marked text={item.text} marks={marks} /> : item.text}
-          </Typography>
+          <LetterText text={item.text} marks={index === 0 ? marks : []} />
           {item.text.trim() === "" && (
             <Typography color="textSecondary">
-              {item.attached.length > 0 ? "No words, only what is attached." : "An empty message."}
+              {withoutWords({ hasAttached: item.attached.length > 0, hasQuoted: item.quoted !== "" })}
             </Typography>
+          )}
+          {item.quoted !== "" && (
+            <Folded summary="What it quotes">
+              <Typography variant="body2" color="textSecondary" dir="auto" sx={asWritten}>
+                {item.quoted}
+              </Typography>
+            </Folded>
           )}
           {item.attached.length > 0 && (
             <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75, overflowWrap: "anywhere" }}>

@@ -6,6 +6,7 @@ import type { ReplyRow } from "../../server/replies/list-replies";
 import { Pill } from "../components/pill";
 import { when } from "../components/words";
 import { labelTone } from "./label-words";
+import { withoutWords } from "./letter-text";
 
 export function ReplyList(props: {
   replies: ReplyRow[];
@@ -69,6 +70,7 @@ export function ReplyList(props: {
             <Typography
               variant="body2"
               component="div"
+              dir="auto"
               sx={{
                 mt: 0.25,
                 display: "-webkit-box",
@@ -78,7 +80,7 @@ export function ReplyList(props: {
                 overflowWrap: "anywhere",
               }}
             >
-              {reply.firstLine || "Nothing but what it quotes"}
+              {reply.firstLine || withoutWords(reply)}
             </Typography>
             {said && (
               <Box sx={{ mt: 0.5 }}>

@@ -192,4 +192,4 @@ it("a mailbox removed with mail planned leaves nobody behind: who had no thread 
   expect(rows(world, "SELECT DISTINCT state FROM journeys")).toEqual([{ state: "finished" }]);
   await engine.close();
   await world.close();
-}, 120_000);
+});

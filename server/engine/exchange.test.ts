@@ -41,4 +41,4 @@ it("goes only when it is wanted, is answered, counts against the day's limit, an
   expect(mails()?.sent).toBe(before);
   await engine.close();
   await world.close();
-}, 120_000);
+});

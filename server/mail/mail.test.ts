@@ -159,6 +159,38 @@ describe("a message that arrived", () => {
       at: 5,
     });
   });
+
+  const read = async (body: string, type = "text/plain") =>
+    parseMessage(
+      Buffer.from(`From: ines@kai.example\r\nContent-Type: ${type}; charset=utf-8\r\n\r\n${body}`),
+      5,
+    );
+
+  it("has no words of its own if it only quotes, and keeps what answers inside a quotation with what it answers", async () => {
+    expect(await read("> Dear Inês\r\n>\r\n> Would you?\r\n")).toMatchObject({
+      text: "",
+      quoted: "> Dear Inês\n>\n> Would you?",
+    });
+    expect(await read("Yes.\r\n\r\n> Would you?\r\n")).toMatchObject({
+      text: "Yes.",
+      quoted: "> Would you?",
+    });
+    const inside = await read("> How many rooms?\r\n\r\nTwelve.\r\n\r\n> And when?\r\n\r\nIn May.\r\n");
+    expect(inside.text).toMatch(/^Twelve\.\s+In May\.$/);
+    expect(inside.quoted).toMatch(/^> How many rooms\?[\s\S]*Twelve\.[\s\S]*> And when\?[\s\S]*In May\.$/);
+  });
+
+  it("in HTML of any size and depth is read for its words, without what is not seen", async () => {
+    const filler = "<table><tr><td><span style='color:red'> </span></td></tr></table>".repeat(70_000);
+    const page = (middle: string) =>
+      `<html><head><title>t</title><style>p { color: red }</style></head><body><p>Bonjour,</p>${middle}<p>Envoyez-moi vos&nbsp;prix<br>s&#39;il vous pla&icirc;t.</p><blockquote>Dear <b>Inês</b><blockquote>older</blockquote></blockquote><script>alert(1)</script></body></html>`;
+    for (const middle of ["", filler, "<div>".repeat(1_500)])
+      expect(await read(page(middle), "text/html"), middle.slice(0, 20)).toMatchObject({
+        text: expect.stringMatching(/^Bonjour,\s+Envoyez-moi vos\sprix\ns'il vous plaît\.$/),
+        quoted: expect.stringMatching(/^>[\s\S]*Dear Inês[\s\S]*>\s?> older$/),
+      });
+    expect((await read("<div>".repeat(400_000), "text/html")).text).toBe("");
+  });
 });
 
 describe("a report that an email did not arrive", () => {

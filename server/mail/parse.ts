@@ -4,6 +4,7 @@ import { simpleParser } from "mailparser";
 import { type InvitationAnswer, invitationAnswer } from "../../core/meetings/calendar-events.ts";
 import { type IncomingKind, sortIncoming } from "../../core/replies/incoming.ts";
 import { splitQuoted } from "../../core/replies/quoted.ts";
+import { textOfHtml } from "./html-text.ts";
 
 export interface ParsedMessage {
   messageId: string;
@@ -15,8 +16,9 @@ export interface ParsedMessage {
   /** Where an answer goes: Reply-To, else From (RFC 5322 3.6.2). */
   answerTo: string;
   subject: string;
-  /** What they wrote, without what they quote. */
+  /** What they wrote, without what they quote; "" if that is all there is. */
   text: string;
+  /** What they quote; where their words stand in between, with these. */
   quoted: string;
   kind: IncomingKind;
   /** Names of what is attached. */
@@ -55,7 +57,8 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
   const deliveryStatus = part(/^message\/(global-)?delivery-status/);
   const feedback = part(/^message\/feedback-report/);
   const returned = part(/^(message\/(global|rfc822)|text\/rfc822-headers)/);
-  const body = (mail.text ?? "")
+  // HTML that is too long or too deep for the parser's own reading leaves the text empty.
+  const body = (mail.text || textOfHtml(mail.html || "", MOST_CHARACTERS))
     .slice(0, MOST_CHARACTERS)
     .replace(/\r\n/g, "\n")
     .replace(/\n[ \t\u00a0]*(?=\n[ \t\u00a0]*\n)/g, "")
@@ -63,7 +66,7 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
   const written = writtenText(body);
   const from = mail.from?.value[0];
   const fromAddress = (from?.address ?? "").toLowerCase();
-  const text = written || body;
+  const text = written || (isQuotation(body) ? "" : body);
   const subject = (mail.subject ?? "").slice(0, 1_000);
   // A report for people only has the email, or its header, as a part of its text.
   const returnedId = messageIdIn(returned ?? body);
@@ -76,7 +79,8 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     answerTo: mail.replyTo?.value[0]?.address?.toLowerCase() || fromAddress,
     subject,
     text,
-    quoted: written !== "" && body.startsWith(written) ? body.slice(written.length).trim() : "",
+    // Answers that stand between what they answer are shown with the whole of it.
+    quoted: (body.startsWith(text) ? body.slice(text.length) : body).trim(),
     kind: sortIncoming({
       headers,
       fromAddress,
@@ -96,6 +100,9 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     at: arrivedAt,
   };
 }
+
+/** Nothing of their own stands in it. */
+const isQuotation = (body: string) => body.split("\n").every((line) => /^\s*(>|$)/.test(line));
 
 function writtenText(body: string): string {
   const isByHand = body.length <= BY_HAND && !body.split("\n").some((line) => line.length > LONGEST_LINE);

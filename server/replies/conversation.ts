@@ -10,6 +10,7 @@ export interface ConversationItem {
   who: string;
   subject: string;
   text: string;
+  /** The beginning of what they quote. */
   quoted: string;
   at: number;
   state: "queued" | "claimed" | "sent" | "refused" | null;
@@ -25,9 +26,12 @@ export interface ConversationItem {
 
 type Row = Omit<ConversationItem, "attached" | "unlessReply"> & { attached: string; unlessReply: 0 | 1 };
 
+/** It is folded away, and the earlier letters stand below it anyway. */
+const MOST_QUOTED = 20_000;
+
 /** Everything that was written between a prospect and us, across all mailboxes, oldest first. */
 export function conversation({ db }: App, prospectId: number): ConversationItem[] {
-  return sql<{ prospectId: number }, Row>(
+  return sql<{ prospectId: number; quoted: number }, Row>(
     db,
     `SELECT 't' || t.id AS id, 'us' AS "from", CASE WHEN t.journey_id IS NULL THEN t.kind ELSE 'step' END AS kind, m.address AS who, t.subject, t.body AS text, '' AS quoted,
        coalesce(t.sent_at, t.claimed_at, t.due_at, 9e15) AS at, t.state, CASE t.state WHEN 'queued' THEN t.due_at END AS dueAt, t.unless_reply AS unlessReply,
@@ -35,7 +39,7 @@ export function conversation({ db }: App, prospectId: number): ConversationItem[
      FROM touches t JOIN mailboxes m ON m.id = t.mailbox_id WHERE t.prospect_id = @prospectId
        AND t.state IN ('queued', 'claimed', 'sent', 'refused') AND t.kind != 'test'
      UNION ALL
-     SELECT 'r' || r.id, 'them', r.kind, coalesce(nullif(r.from_name, ''), r.from_address), r.subject, r.text, r.quoted,
+     SELECT 'r' || r.id, 'them', r.kind, coalesce(nullif(r.from_name, ''), r.from_address), r.subject, r.text, substr(r.quoted, 1, @quoted),
        r.at, NULL, NULL, 0, r.attached, NULL
      FROM replies r WHERE r.prospect_id = @prospectId
      UNION ALL
@@ -44,7 +48,7 @@ export function conversation({ db }: App, prospectId: number): ConversationItem[
      WHERE s.prospect_id = @prospectId AND s.kind = 'invitation' AND s.state IN ('sent', 'claimed')
      ORDER BY at, id`,
   )
-    .all({ prospectId })
+    .all({ prospectId, quoted: MOST_QUOTED })
     .map((row) => ({
       ...row,
       unlessReply: row.unlessReply === 1,

@@ -421,7 +421,7 @@ describe("learning", () => {
     expect(sortReply(context, learned).label).toBe("question");
     decideLearning(world.app, "forget");
     expect(modelInUse(world.app.db)).toBe(shippedModel());
-  }, 60_000);
+  });
 
   it("an outside model reads what is unsure, once, and only where a manager allowed it", async () => {
     let asked = 0;

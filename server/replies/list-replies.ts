@@ -21,8 +21,10 @@ export interface ReplyRow {
   company: string;
   title: string;
   subject: string;
-  /** The first words of what they wrote. */
+  /** The first words of what they wrote; "" if there are none, but perhaps something else. */
   firstLine: string;
+  hasAttached: boolean;
+  hasQuoted: boolean;
   kind: ReplyKind;
   /** "likely": no id says so; the rep is asked. */
   certainty: "sure" | "likely" | "denied";
@@ -68,14 +70,17 @@ const ORDER: Record<ReplyFilter, string> = {
 
 const COLUMNS = `r.id, r.prospect_id AS prospectId,
   coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
-  coalesce(nullif(c.name, ''), p.company) AS company, p.title, r.subject, substr(r.text, 1, 400) AS beginning, r.kind, r.at, r.read_at AS readAt,
+  coalesce(nullif(c.name, ''), p.company) AS company, p.title, r.subject, substr(r.text, 1, 400) AS beginning, r.attached != '[]' AS hasAttached,
+  r.quoted != '' AS hasQuoted, r.kind, r.at, r.read_at AS readAt,
   m.address AS mailbox, r.answer_to AS answerTo, r.certainty, r.from_address AS fromAddress, r.reading,
   coalesce(l.key, 'own-' || l.id) AS labelCode, l.name AS labelName, r.labelled_by AS labelledBy`;
 const FROM = `replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN companies c ON c.id = p.company_id
   JOIN mailboxes m ON m.id = r.mailbox_id LEFT JOIN labels l ON l.id = r.label_id`;
 
-type Row = Omit<ReplyRow, "reading" | "label" | "firstLine"> & {
+type Row = Omit<ReplyRow, "reading" | "label" | "firstLine" | "hasAttached" | "hasQuoted"> & {
   beginning: string;
+  hasAttached: 0 | 1;
+  hasQuoted: 0 | 1;
   reading: string | null;
   labelCode: string | null;
   labelName: string | null;
@@ -86,6 +91,8 @@ function rowOf({ reading, labelCode, labelName, labelledBy, beginning, ...row }:
   return {
     ...row,
     firstLine: firstLineOf(beginning),
+    hasAttached: row.hasAttached === 1,
+    hasQuoted: row.hasQuoted === 1,
     reading: reading === null ? null : (JSON.parse(reading) as Reading),
     label:
       labelCode === null || labelName === null

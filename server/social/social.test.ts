@@ -143,7 +143,7 @@ describe("a social sequence", () => {
       expect(hours.windowFrom(at).opens).toBeLessThanOrEqual(at);
     }
     expect(new Set(made.map(({ kind, profile }) => `${kind} ${profile}`)).size).toBe(made.length);
-  }, 60_000);
+  });
 
   it("keeps the weekly limit over any seven days", async () => {
     world.app.db.exec(`UPDATE social_accounts SET weekly_invitations = 5`);
@@ -153,7 +153,7 @@ describe("a social sequence", () => {
     expect(times).toHaveLength(12);
     for (const from of times)
       expect(times.filter((at) => at >= from && at < from + 7 * DAY).length).toBeLessThanOrEqual(5);
-  }, 60_000);
+  });
 
   it("waits where the network says enough, and goes on when it may", async () => {
     await tell("/accounts", { token: TOKEN, name: "Marta Quintela", views: 2 });
@@ -165,7 +165,7 @@ describe("a social sequence", () => {
     ]);
     await until(TUESDAY + 9 * DAY);
     expect(await acts()).toHaveLength(3);
-  }, 60_000);
+  });
 
   it("stops where it is signed out, says so, and does nothing twice once it is signed in again", async () => {
     started(names(4), [touch("look", "profile_view", { days: 0, working: true })]);
@@ -186,7 +186,7 @@ describe("a social sequence", () => {
     expect(again.ok).toBe(true);
     await until(TUESDAY + DAY);
     expect(await acts()).toHaveLength(4);
-  }, 60_000);
+  });
 
   it("does each touch once, though the network is killed in the middle again and again", async () => {
     started(names(8), [touch("look", "profile_view", { days: 0, working: true })]);
@@ -200,7 +200,7 @@ describe("a social sequence", () => {
     const made = await acts();
     expect(made).toHaveLength(8);
     expect(new Set(made.map(({ profile }) => profile)).size).toBe(8);
-  }, 90_000);
+  });
 
   it("leaves out whom the network does not know, and nobody after a stop", async () => {
     started(
@@ -223,7 +223,7 @@ describe("a social sequence", () => {
         "SELECT state, note FROM touches t JOIN prospects p ON p.id = t.prospect_id WHERE p.first_name = 'gone' LIMIT 1",
       ),
     ).toEqual([{ state: "skipped", note: "There is no such profile." }]);
-  }, 60_000);
+  });
 
   it("hands what is open back to the rep when the account is disconnected", async () => {
     started(names(2), [touch("look", "profile_view", { days: 0, working: true })]);
