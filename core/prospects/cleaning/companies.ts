@@ -1,227 +1,254 @@
 /** A company's name as its people say it: without its legal form, its slogan and its capitals. */
-import { applyRule, type Cleaned, NOTHING_REFUSED, type Refused } from "./rules.ts";
+import { LEADING_FORMS, LEGAL_FORMS, squeeze, WORDS_TOO } from "./legal-forms.ts";
+import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
 import {
   capitalise,
   collapseSpaces,
   dropEmoji,
-  hasLatin,
+  hasBrokenLetters,
   isShouted,
   isWhispered,
   localeOf,
+  repairText,
   replaceLookAlikes,
 } from "./text.ts";
 
-/**
- * Legal forms by country, as registers write them (most from ISO 20275, the list of entity legal
- * forms). Dots, spaces and capitals do not matter when they are compared.
- */
-export const LEGAL_FORMS: Record<string, string[]> = {
-  AE: ["FZE", "FZCO", "FZ-LLC"],
-  AR: ["S.R.L.", "S.A.U."],
-  AT: ["GesmbH", "Ges.m.b.H."],
-  AU: ["Pty Ltd", "Pty Limited", "(Pty) Ltd"],
-  BE: ["BV", "BVBA", "NV", "SPRL", "ASBL", "VZW", "CVBA"],
-  BG: ["EOOD", "OOD", "EAD", "AD"],
-  BR: ["Ltda", "Ltda ME", "EIRELI", "S/A"],
-  CA: ["Ltée", "Inc", "Corp"],
-  CH: ["Sàrl", "Sagl"],
-  CN: ["Co Ltd", "有限公司", "股份有限公司", "有限责任公司"],
-  CZ: ["s.r.o.", "spol. s r.o.", "a.s.", "z.s.", "o.p.s."],
-  DE: [
-    "GmbH",
-    "gGmbH",
-    "AG",
-    "KG",
-    "GmbH & Co. KG",
-    "GmbH & Co. KGaA",
-    "KGaA",
-    "UG",
-    "UG (haftungsbeschränkt)",
-    "e.V.",
-    "eG",
-    "OHG",
-    "GbR",
-    "mbH",
-  ],
-  DK: ["A/S", "ApS", "I/S", "IVS"],
-  EE: ["OÜ", "MTÜ"],
-  ES: ["S.L.", "S.L.U.", "S.A.", "S.A.U.", "S.L.L.", "S.Coop."],
-  EU: ["SE", "SCE"],
-  FI: ["Oy", "Oyj", "Oy Ab", "ry"],
-  FR: ["SARL", "SAS", "SASU", "SA", "EURL", "SNC", "SCI", "SCOP"],
-  GB: ["Ltd", "Limited", "PLC", "LLP", "CIC", "CIO"],
-  GR: ["A.E.", "E.P.E.", "I.K.E.", "Α.Ε.", "Ε.Π.Ε."],
-  HR: ["d.o.o.", "d.d.", "j.d.o.o."],
-  HU: ["Kft.", "Zrt.", "Nyrt.", "Bt."],
-  ID: ["Tbk"],
-  IE: ["DAC", "Teoranta", "UC", "CLG"],
-  IL: ['בע"מ', "בע״מ"],
-  IN: ["Pvt Ltd", "Private Limited", "Pvt. Limited"],
-  IT: ["S.p.A.", "S.r.l.", "S.r.l.s.", "S.n.c.", "S.a.s.", "S.c.a.r.l."],
-  JP: ["K.K.", "G.K.", "株式会社", "合同会社", "有限会社"],
-  KR: ["주식회사", "(주)"],
-  LT: ["UAB", "MB"],
-  LV: ["SIA", "AS"],
-  MX: ["S.A. de C.V.", "S. de R.L. de C.V.", "S.A.B. de C.V.", "S.C."],
-  MY: ["Sdn Bhd", "Bhd"],
-  NL: ["B.V.", "N.V.", "V.O.F.", "C.V.", "U.A."],
-  NO: ["AS", "ASA", "ANS", "KS"],
-  PL: ["Sp. z o.o.", "S.A.", "Sp. k.", "Sp. j.", "Sp. z o.o. Sp. k."],
-  PT: ["Lda", "Unipessoal Lda", "S.A.", "SGPS"],
-  RO: ["S.R.L.", "S.A.", "SRL"],
-  RS: ["d.o.o.", "a.d."],
-  RU: ["ООО", "ОАО", "ЗАО", "АО", "ПАО"],
-  SE: ["AB", "HB", "AB (publ)"],
-  SG: ["Pte Ltd", "Pte. Limited"],
-  SK: ["s.r.o.", "a.s."],
-  TR: ["A.Ş.", "Ltd. Şti.", "Ltd Sti"],
-  US: ["Inc", "Incorporated", "LLC", "L.L.C.", "Corp", "Corporation", "L.P.", "PLLC", "PBC", "P.C.", "Co"],
-  ZA: ["(Pty) Ltd", "NPC"],
-};
-/** Forms that stand before the name. */
-const LEADING_FORMS = [
-  "PT",
-  "ООО",
-  "ОАО",
-  "ЗАО",
-  "АО",
-  "ПАО",
-  "株式会社",
-  "合同会社",
-  "有限会社",
-  "주식회사",
-  "(주)",
-  "SIA",
-  "UAB",
-  "OÜ",
-];
+export { LEGAL_FORMS } from "./legal-forms.ts";
 
-/** Letters of forms that are words, too: they count only in capitals, as a register writes them. */
-const WORDS_TOO = new Set([
-  "as",
-  "ab",
-  "ag",
-  "sa",
-  "se",
-  "ad",
-  "bt",
-  "ks",
-  "co",
-  "sas",
-  "mb",
-  "hb",
-  "uc",
-  "sia",
-  "sca",
-  "ry",
-  "eg",
-  "kg",
-  "ug",
-  "pc",
-  "lp",
-  "sc",
-  "nv",
-  "bv",
-  "cv",
-  "pt",
-]);
-
-const squeeze = (text: string) => text.toLowerCase().replace(/[\s.,]/g, "");
-const TRAILING = new Set(Object.values(LEGAL_FORMS).flat().map(squeeze));
+const FORMS = Object.values(LEGAL_FORMS).flat();
+const TRAILING = new Set(FORMS.map(squeeze));
 /** In its own country a form is a form, however it is written. */
 const OF_COUNTRY = new Map(
   Object.entries(LEGAL_FORMS).map(([country, forms]) => [country, new Set(forms.map(squeeze))]),
 );
-const AS_WRITTEN = new Set(Object.values(LEGAL_FORMS).flat());
+/** Forms whose capitals no plain word has: "SpA", "GmbH", "ApS". */
+const AS_WRITTEN = new Set(FORMS.filter((form) => /\p{Ll}\p{Lu}/u.test(form) || form === "Co"));
 const LEADING = new Set(LEADING_FORMS.map(squeeze));
-/** "S. de R.L. de C.V." has five words. */
-const MOST_WORDS = 5;
+const MOST_WORDS = Math.max(...FORMS.map((form) => form.split(" ").length));
 
 /** Small words inside a name in capitals. */
 const SMALL = new Set(
   `of the and for in on at de del la las los el da do das dos e y et du des le les von van der und am im zu zum zur
-  di della dei degli het og i på av af a the`.split(/\s+/),
+  di della dei degli dello delle het og i på av af a den für bei ve och ja en w na z`.split(/\s+/),
 );
 
 /** Cleans a company's name. `country` is ISO 3166 alpha-2, or "". */
 export function cleanCompany(raw: string, country = "", refused: Refused = NOTHING_REFUSED): Cleaned {
   let cleaned: Cleaned = { value: raw, rules: [] };
+  cleaned = applyRule(cleaned, "encoding", refused, repairText);
+  cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
   cleaned = applyRule(cleaned, "look_alike", refused, replaceLookAlikes);
+  cleaned = applyRule(cleaned, "blank", refused, (value) => (isBlankCompany(value) ? "" : value));
+  cleaned = applyRule(cleaned, "trading_name", refused, (value) => tradingName(value));
   cleaned = applyRule(cleaned, "tagline", refused, dropTagline);
   cleaned = applyRule(cleaned, "emoji", refused, dropEmoji);
   cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
-  cleaned = applyRule(cleaned, "legal_form", refused, (value) => dropLegalForm(value, country));
-  cleaned = applyRule(cleaned, "aside", refused, dropAside);
+  // A form may stand behind brackets, and brackets behind a form.
+  for (let round = 0; round < 2; round++) {
+    cleaned = applyRule(cleaned, "legal_form", refused, (value) => dropLegalForm(value, country));
+    cleaned = applyRule(cleaned, "aside", refused, dropAside);
+  }
+  cleaned = applyRule(cleaned, "quotes", refused, dropQuotes);
   cleaned = applyRule(cleaned, "article", refused, dropArticle);
-  return applyRule(cleaned, "capitals", refused, (value) => caseCompany(value, country));
+  cleaned = applyRule(cleaned, "capitals", refused, (value) => caseCompany(value, country));
+  if (cleaned.value.length > LONGEST) return { ...cleaned, doubt: "long" };
+  if (hasBrokenLetters(cleaned.value)) return { ...cleaned, doubt: "broken_letters" };
+  if (/\S@\S+\.\S/.test(cleaned.value)) return { ...cleaned, doubt: "address" };
+  return cleaned;
+}
+
+/** Nobody's company, in the words of exports. */
+const NO_COMPANY =
+  /^(n\/?\.?a\.?|#n\/a|none|null|nil|unknown|unbekannt|tbd|tba|test|xxx+|k\.\s?a\.?|-+|\?+|\.+|self[- ]?employed|freelance[r]?|not available|not applicable|no company|keine angabe|selbstständig|unemployed|retired|company|company name|firma)$/i;
+const isBlankCompany = (value: string) => NO_COMPANY.test(value) || !/[\p{L}\p{N}]/u.test(value);
+
+/** A phrase between a name and what is said of it, with the marks around it. */
+const between = (phrases: string) =>
+  `\\s*[-–—,;(]?\\s*(?<=^|[\\s(,;–—-])(?:${phrases.trim().split(/\s*\|\s*/).join("|")})(?=[\\s:)]|$)\\s*:?\\s*`;
+/** What stands behind is the name that people say. */
+const TRADES_AS = new RegExp(
+  between(`t/a | t\\.a\\. | d/?b/?a\\.? | d\\.b\\.a\\. | trading as | doing business as | operating as | o/a
+    | handelend onder(?: de naam)? | h\\.?o\\.?d\\.?n\\.? | geschäftsbezeichnung | nom commercial | nombre comercial
+    | nome fantasia | (?:also |better |commercially )?known as | a\\.?k\\.?a\\.? | a/k/a`),
+  "iu",
+);
+/** What stands behind is a former name, an owner or a state. */
+const WAS_OR_BELONGS = new RegExp(
+  `${between(`formerly(?: known as)? | former | f/?k/?a\\.? | previously(?: known as)? | vormals | ehemals | ehem\\.
+    | früher | vorm\\. | anciennement | ex(?= \\p{Lu}) | ex- | antes | anteriormente | antigamente | già | voorheen
+    | dawniej | tidigare | tidligere | dříve | ранее | бывш\\. | (?:now )?part of | ein unternehmen (?:der|von|des)
+    | mitglied der | (?:a |an )?(?:division|subsidiary|member|brand|company|unit|part) of | une société du
+    | (?:una|uma) empresa d[aeo] | une filiale d[eu] | an? \\p{Lu}\\S* company | c/o | in (?:liquidation|liquidazione|insolvenz|administration)
+    | en liquidación | i\\.\\s?l\\.`)}.*$`,
+  "iu",
+);
+
+/** "Alder Ltd t/a Brix" is Brix to its people; "Brix (formerly Alder)" is Brix as well. */
+function tradingName(value: string): string {
+  const trades = value.split(TRADES_AS);
+  const named = trades.length > 1 ? (trades.at(-1) as string).replace(/[)\s]+$/, "") : value;
+  const head = (named === "" ? value : named).replace(WAS_OR_BELONGS, "").trim();
+  return /\p{L}/u.test(head) ? head : value;
 }
 
 /** What follows a dash, bar or bullet with spaces around it is what they say about themselves. */
 function dropTagline(value: string): string {
-  const cut = value.search(/\s+[-–—|•·:]\s+|\s*[|•]\s*|:\s/);
+  const cut = value.search(/\s+[-–—|•·:]+\s+|\s*[|•]\s*|:\s|\s+>+\s+|\s*[™®]\s*[-–—:]\s*/);
   const head = cut < 0 ? value : value.slice(0, cut).trim();
   return head.length > 1 && /\p{L}/u.test(head) ? head : value;
 }
 
-/** A former name or an abbreviation in brackets behind the name. */
+/** A former name or an abbreviation in brackets behind the name, or before it. */
 function dropAside(value: string): string {
-  const head = value.replace(/\s*[([（][^)\]）]*[)\]）]\s*$/u, "").trim();
+  const head = value
+    .replace(/\s*[([（【][^)\]）】]*[)\]）】]\s*$/u, "")
+    .replace(/^[([（【][^)\]）】]*[)\]）】]\s*/u, "")
+    .trim();
   return head === "" ? value : head;
 }
 
+const QUOTES = /["“”„‟«»‹›「」『』〝〞＂]/g;
+
+/** «Ромашка», „Agora“ and "Zum Anker" are said without their marks. Single ones are apostrophes inside a word. */
+function dropQuotes(value: string): string {
+  const bare = collapseSpaces(
+    value
+      .replace(QUOTES, " ")
+      .replace(/(?<=^|\s)[‘’'‚]+|[‘’'‚]+(?=\s|$)/g, (mark, at: number) =>
+        // "Anglers' Rest" and "Rock 'n' Roll" keep theirs.
+        /s$/.test(value.slice(0, at)) || /^'n'/i.test(value.slice(at)) || /n$/.test(value.slice(0, at)) ? mark : " ",
+      ),
+  ).replace(/\s+([,.])/g, "$1");
+  return /[\p{L}\p{N}]/u.test(bare) ? bare : value;
+}
+
 /** The last words of all forms; a name that ends otherwise has none, which is soon told. */
-const LAST_WORDS = new Set(
-  Object.values(LEGAL_FORMS)
-    .flat()
-    .flatMap((form) => form.split(" ").map(squeeze)),
-);
-const FIRST_OR_ASIAN = /^(?:PT|SIA|UAB|OÜ|\(주\))\s|[\u0400-\u04ff\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/u;
+const LAST_WORDS = new Set(FORMS.flatMap((form) => form.split(" ").map(squeeze)));
+const FIRST_WORDS = new Set(LEADING_FORMS.map((form) => squeeze(form.split(" ")[0] as string)));
+const ASIAN =
+  /[\u0e00-\u0e7f\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af\u3231\u3232\u321c]/u;
+const CLOSING = /[\s,;"”“»‹›」』)）&/+-]+$/u;
 
 function mayHaveForm(name: string): boolean {
-  return LAST_WORDS.has(squeeze(name.slice(name.lastIndexOf(" ") + 1))) || FIRST_OR_ASIAN.test(name);
+  const plain = name.replace(QUOTES, " ").trim();
+  const last = squeeze(plain.slice(plain.lastIndexOf(" ") + 1));
+  const [first = ""] = plain.split(" ");
+  return (
+    LAST_WORDS.has(last) ||
+    LAST_WORDS.has(squeeze(name.slice(name.lastIndexOf(" ") + 1))) ||
+    LAST_WORDS.has(last.slice(last.lastIndexOf(",") + 1)) ||
+    FIRST_WORDS.has(squeeze(first)) ||
+    ASIAN.test(name) ||
+    /,\S+$| \p{L}\.$/u.test(plain) ||
+    PARTNERS.test(plain)
+  );
 }
 
 /** Legal forms at the end, one after the other, or one at the beginning; never the whole name. */
 export function dropLegalForm(value: string, country = ""): string {
-  if (!mayHaveForm(value)) return value;
+  // "Alder,Inc." and "Alder GmbH&Co.KG" lack their spaces.
+  let name = value
+    .replace(/,(?=\S)/g, ", ")
+    .replace(/(?<=\p{L})&(?=Co\b)/gu, " & ")
+    .replace(/(?<=Co\.)(?=KG|OHG|Ltd|Inc)/gu, " ");
+  if (!mayHaveForm(name)) return value;
+  name = name.replace(PARTNERS, "");
+  name = withoutTrailing(name, country);
+  name = withoutLeading(name, country);
+  if (ASIAN.test(name)) name = withoutAsian(name);
+  name = name.trim();
+  return name === "" || !/[\p{L}\p{N}]/u.test(name) ? value : name;
+}
+
+function withoutTrailing(value: string, country: string): string {
   let name = value;
   for (let again = true; again; ) {
     again = false;
     const words = name.split(" ");
     for (let taken = Math.min(MOST_WORDS, words.length - 1); taken > 0; taken--) {
-      if (!isForm(words.slice(-taken).join(" "), TRAILING, country)) continue;
-      name = words
-        .slice(0, -taken)
-        .join(" ")
-        .replace(/[\s,;&-]+$/, "");
+      const rest = words.slice(0, -taken).join(" ");
+      if (!isForm(words.slice(-taken).join(" "), TRAILING, country, rest)) continue;
+      // "Tiffany & Co." is a name; "Casa & Co. KG" loses its KG only.
+      const cut = rest.replace(CLOSING, closing(rest)).replace(/\s+(?:und|u\.|and|e|et|y)$/iu, "");
+      if (cut === "" || !/[\p{L}\p{N}]/u.test(cut)) continue;
+      name = cut;
       again = true;
       break;
     }
   }
-  const [head = "", ...rest] = name.split(" ");
-  if (rest.length > 0 && isForm(head, LEADING, country)) name = rest.join(" ");
-  // Asian forms stand without a space.
-  name = name
-    .replace(
-      /^(株式会社|合同会社|有限会社|주식회사|\(주\))|(株式会社|合同会社|股份有限公司|有限责任公司|有限公司|주식회사)$/u,
-      "",
-    )
-    .trim();
-  return name === "" || /^[\d\W]*$/u.test(name.replace(/\p{L}/gu, "x")) ? value : name;
+  return name;
 }
 
-function isForm(text: string, forms: ReadonlySet<string>, country: string): boolean {
-  const plain = squeeze(text);
-  if (!forms.has(plain)) return false;
-  // "a.s." with its dots is no word, either.
+/** Italian partnerships name who answers for them behind the form: "Alder S.n.c. di Rossi Mario & C." */
+const PARTNERS = /\s+s\.?(?:n\.?c|a\.?s)\.?\s+di\s+.+$/i;
+
+/** Marks that a name keeps at its end: a bracket that is opened in it, the quotation mark of "Hotel „Post“". */
+function closing(rest: string): string {
+  const [marks = ""] = rest.match(CLOSING) ?? [];
+  return marks.replace(/[\s,;&/+-]+/g, "");
+}
+
+function withoutLeading(value: string, country: string): string {
+  const words = value.split(" ");
+  for (let taken = Math.min(4, words.length - 1); taken > 0; taken--) {
+    const rest = words.slice(taken).join(" ");
+    if (!isForm(words.slice(0, taken).join(" "), LEADING, country, rest)) continue;
+    return rest.replace(/^[\s,.&-]+/, "");
+  }
+  // ООО«Ромашка» stands without a space.
+  return value.replace(/^(?:ООО|ОАО|ЗАО|ПАО|АО|ТОВ|ТОО|ИП|SIA|UAB)(?=[«"„“])/u, "");
+}
+
+const ASIAN_FORMS = FORMS.filter((form) => ASIAN.test(form))
+  .toSorted((a, b) => b.length - a.length)
+  .map((form) => form.replace(/[().]/g, "\\$&"))
+  .join("|");
+const ASIAN_FIRST = new RegExp(`^(?:${ASIAN_FORMS}|บริษัท|ห้างหุ้นส่วนจำกัด)\\s*`, "u");
+const ASIAN_LAST = new RegExp(`\\s*(?:${ASIAN_FORMS}|จำกัด|\\(มหาชน\\))$`, "u");
+
+/** Asian forms stand without a space. */
+function withoutAsian(value: string): string {
+  let name = value.replace(ASIAN_FIRST, "");
+  for (let before = ""; before !== name; ) {
+    before = name;
+    name = name.replace(ASIAN_LAST, "");
+  }
+  return name;
+}
+
+/** In front of these words a spa is a spa. */
+const SPA = /\b(day|beauty|wellness|health|hotel|resort|thermal|medi(?:cal)?|nail|urban|thai|massage|hair|salon|&|and|und|le|the)$/i;
+
+function isForm(text: string, forms: ReadonlySet<string>, country: string, rest: string): boolean {
+  const plain = squeeze(text).replace(/^&/, "").replace(/^(und|u)(?=co)/, "");
+  if (!forms.has(plain) && !forms.has(squeeze(text))) return false;
+  if (plain === "co" && /(&|\band|\bund|\+)$/i.test(rest)) return false;
+  if (plain === "spa" && SPA.test(rest) && !/\./.test(text)) return false;
+  if (!WORDS_TOO.has(plain)) return true;
+  // "a.s." with its dots is no word, either; of shouted names capitals say nothing.
   return (
-    !WORDS_TOO.has(plain) ||
-    /\p{L}\.\p{L}/u.test(text) ||
-    text === text.toUpperCase() ||
-    AS_WRITTEN.has(text) ||
+    /\p{L}\.\s?\p{L}|\p{L}\/\p{L}/u.test(text) ||
+    (text === text.toUpperCase() && (!isShouted(rest) || plain.length < 3 || !/[aeiou]/.test(plain))) ||
+    (forms === LEADING && /^\p{L}{2,}\.$/u.test(text)) ||
+    AS_WRITTEN.has(text.replace(/\.$/, "")) ||
     OF_COUNTRY.get(country)?.has(plain) === true
   );
 }
+
+/** Whether a text is a company's name for certain, by its form. For telling companies from people. */
+export function endsInLegalForm(text: string): boolean {
+  const words = text.replace(/,(?=\S)/g, ", ").split(" ");
+  for (let taken = 1; taken < Math.min(MOST_WORDS, words.length); taken++) {
+    const form = words.slice(-taken).join(" ").replace(/[,;]$/, "");
+    const plain = squeeze(form);
+    // Short forms are initials, degrees or names as well: "Berg, S.A.", "Anna Ek", "de Vos".
+    if (plain.length > 2 && WRITTEN.has(form.replace(/\.$/, "")) && !WORDS_TOO.has(plain) && !DEGREES_TOO.has(plain))
+      return true;
+  }
+  return false;
+}
+const WRITTEN = new Set(FORMS.flatMap((form) => [form, form.toUpperCase()]).map((form) => form.replace(/\.$/, "")));
+const DEGREES_TOO = new Set(["llm", "psc", "asc", "pbc", "eirl", "mba", "scm", "ead", "ood", "doo", "mbb", "hab"]);
 
 /** "The Slate Coast Archive" is Slate Coast Archive in a sentence; "The Who" stays whole. */
 function dropArticle(value: string): string {
@@ -231,9 +258,12 @@ function dropArticle(value: string): string {
 
 /** Shortest name in capitals that is more likely a shouted word than an abbreviation. */
 const SHOUTED_FROM = 5;
+/** Abbreviations that stand in names of companies and look like words. */
+const ACRONYMS = new Set(
+  `it ai hr tv uk us usa eu uae pr ict iot erp crm sap cnc led lpg b2b b2c 3d 2d ii iii iv vi dna rv suv api seo`.split(/\s+/),
+);
 
 function caseCompany(value: string, country: string): string {
-  if (!hasLatin(value)) return value;
   const shouted = isShouted(value);
   if (!shouted && !isWhispered(value)) return value;
   if (shouted && !value.includes(" ") && value.length < SHOUTED_FROM) return value;
@@ -246,22 +276,33 @@ function caseCompany(value: string, country: string): string {
       const lower = word.toLocaleLowerCase(locale);
       if (at > 0 && SMALL.has(lower)) return lower;
       // No word has three letters without a vowel: BBC, NHS, MVZ.
-      if (shouted && word.length <= 4 && !/[aeiouyäöüåæøáéíóúàèìòùâêîôûãõ]/i.test(word)) return word;
+      if (shouted && word.length <= 4 && !VOWEL.test(word)) return word;
+      if (shouted && ACRONYMS.has(lower)) return word;
+      if (shouted && /^(\p{L}\.)+\p{L}?$/u.test(word)) return word;
       return lower
-        .split(/([-/'’&.])/)
-        .map((part) => (part.length > 1 || at === 0 ? capitalise(part, locale) : part))
+        .split(/([-/'’&.+])/)
+        .map((part, index, parts) => {
+          // "MIKE'S" is Mike's, "L'ATELIER" is L'Atelier.
+          const isEnding = index > 0 && /['’]/.test(parts[index - 1] ?? "") && part.length < 2;
+          return isEnding ? part : capitalise(part, locale);
+        })
         .join("");
     })
     .join(" ");
 }
+const VOWEL = /[aeiouyäöüåæøœáéíóúýàèìòùâêîôûãõąęėįųūůőűıаеёиоуыэюяієїαεηιουωάέήίόύώ]/i;
 
 /** What two spellings of a company share: no form, article, accents, signs or small words. For comparing only. */
 export function companyKey(name: string): string {
   return dropLegalForm(dropArticle(collapseSpaces(name)))
+    .replace(/[äöü]/gi, (letter) => `${letter}e`)
     .normalize("NFD")
     .replace(/\p{M}/gu, "")
     .toLowerCase()
     .replace(/ß/g, "ss")
     .replace(/ø/g, "o")
-    .replace(/[^\p{L}\p{N}]+/gu, "");
+    .replace(/&|\+/g, "and")
+    .replace(/\b(und|et|e|y|og|och|en|i)\b/g, "and")
+    .replace(/[^\p{L}\p{N}]+/gu, "")
+    .replace(/(?<=[aou])e/g, "");
 }

@@ -1,14 +1,16 @@
 /** A person's first and last name as one would greet them, out of what exports and profiles hold. */
-import { applyRule, type Cleaned, type CleaningRule, NOTHING_REFUSED, type Refused } from "./rules.ts";
+import { dropHonorifics, isAddressed, isTitles } from "./honorifics.ts";
+import { caseName, PARTICLES } from "./name-case.ts";
+import { isBlank, isJobTitle, isTrial, notAName } from "./placeholders.ts";
+import { applyRule, type Cleaned, type CleaningRule, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
 import {
-  capitalise,
   collapseSpaces,
   dropEmoji,
-  hasLatin,
+  hasBrokenLetters,
   isShouted,
-  isWhispered,
-  localeOf,
+  repairText,
   replaceLookAlikes,
+  straightApostrophes,
 } from "./text.ts";
 
 export interface PersonName {
@@ -16,37 +18,13 @@ export interface PersonName {
   last: string;
 }
 
-/** Words before a name that are no part of it, in the languages that exports come in. */
-const HONORIFICS = new Set(
-  `dr prof professor mr mrs ms miss mx sir dame rev reverend fr hon capt col maj lt eng engr ing dipl-ing mag herr frau
-  sr sra srta don doña dott dott.ssa sig sig.ra avv arch ir drs mevr dhr mme mlle m me maître hr fru dña exmo exma mgr
-  bc judr mudr phdr rndr doc univ.-prof ddr`.split(/\s+/),
-);
-
-/** Degrees and orders after a name. */
-const DEGREES = new Set(
-  `phd dphil md mba emba msc bsc ma ba meng beng mphil llb llm jd mpa mph med edd dba cpa cfa acca aca fca pmp esq rn
-  obe mbe cbe kbe frs frsa frcs fsa ama mcips cipd mcipd shrm-cp shrm-scp cissp prince2 csm cspo scrum pe ceng
-  mls mlis mas fcilip acr iccrom aic dipl mres pgce`.split(/\s+/),
-);
-
-/** Parts of a family name that keep a small letter inside it. */
-const PARTICLES = new Set(
-  `van von der den de del della dello degli dei di da do dos das du des la le lo las los el al bin ibn ben ten ter te
-  zu zum zur vom af av y e i und et`.split(/\s+/),
-);
-
-/** "Mac" is followed by a capital only in these; elsewhere it is a plain beginning, as in Macias. */
-const MAC_NAMES =
-  /^mac(donald|gregor|leod|kenzie|intyre|arthur|allister|dougall|farlane|pherson|lean|millan|neil|kay|kinnon|innes|rae|bride|callum|lachlan|naughton|namara)$/i;
-
-/** First names that are two initials. */
-const INITIALS = /^(aj|bj|cj|dj|ej|jb|jc|jd|jj|jm|jp|jr|jt|kc|kj|mj|oj|pj|rj|tj)$/i;
-
 /** One word as names are written, and nothing that any rule could change; degrees such as "Ma" or "Dipl" are shorter or rarer than names. */
 const PLAIN_NAME = /^[A-ZÀ-ÖØ-Þ][a-zß-öø-ÿ]{3,}$/;
 
-/** Cleans a name. `country` (ISO 3166 alpha-2, or "") decides what small letters and i mean. */
+/**
+ * Cleans a name. `country` (ISO 3166 alpha-2, or "") decides what small letters and i mean. What is no
+ * name (a post, a company, an address) is taken out, and both parts carry the doubt that says so.
+ */
 export function cleanName(
   raw: PersonName,
   country = "",
@@ -55,123 +33,207 @@ export function cleanName(
   let first: Cleaned = { value: raw.first, rules: [] };
   let last: Cleaned = { value: raw.last, rules: [] };
   // Most names are fine as they are; a long file is through in half the time.
-  if (PLAIN_NAME.test(raw.first) && PLAIN_NAME.test(raw.last)) return { first, last };
+  if (raw.first.length + raw.last.length <= LONGEST_NAME && PLAIN_NAME.test(raw.first) && PLAIN_NAME.test(raw.last) && raw.first !== raw.last && !isOdd(raw))
+    return { first, last };
   const both = (rule: CleaningRule, change: (value: string, isLast: boolean) => string) => {
     first = applyRule(first, rule, refused, (value) => change(value, false));
     last = applyRule(last, rule, refused, (value) => change(value, true));
   };
+  const set = (rule: CleaningRule, next: PersonName) => {
+    if (refused.has(rule)) return;
+    first = note(first, rule, next.first);
+    last = note(last, rule, next.last);
+  };
+  if (raw.first.length > LONGEST || raw.last.length > LONGEST) {
+    both("spaces", collapseSpaces);
+    return { first: doubtful(first, true), last: doubtful(last, false) };
+  }
+  both("encoding", repairText);
+  both("spaces", collapseSpaces);
   both("look_alike", replaceLookAlikes);
+  both("aside", dropAddressBehind);
+  both("blank", (value, isLast) => (isBlank(value, isLast) ? "" : value));
+  if (isTrial(first.value, last.value)) set("blank", { first: "", last: "" });
+
+  const whole = [first.value, last.value].filter(Boolean).join(" ");
+  const no = notAName(whole) ?? (last.value === "" ? null : notAName(first.value) ?? notAName(last.value));
+  if (no && !refused.has("no_name")) {
+    const isAll = notAName(whole) !== null;
+    const drop = (value: string) => (isAll || notAName(value) ? "" : value);
+    set("no_name", { first: drop(first.value), last: drop(last.value) });
+    first = { ...first, doubt: no };
+  }
+
+  both("apostrophe", (value) => straightApostrophes(value, country));
+  both("tagline", dropTagline);
   both("emoji", dropEmoji);
   both("aside", dropAsides);
-  both("honorific", dropHonorifics);
-  both("spaces", collapseSpaces);
-  if (!refused.has("split")) {
-    const parted = partName(first.value, last.value);
-    if (parted) {
-      first = noteSplit(first, parted.first);
-      last = noteSplit(last, parted.last);
-    }
-  }
+  const isFamily = last.value === "" && isAddressed(first.value, country);
+  if (isTitles(first.value, country)) set("honorific", { first: "", last: last.value });
+  both("honorific", (value) => dropHonorifics(value, country));
+  both("spaces", trimSigns);
+  set("doubled", dropDoubled(first.value, last.value));
+  const parted = partName(first.value, last.value, country);
+  if (parted) set("split", parted);
+  else if (isFamily && !first.value.includes(" ")) set("split", { first: "", last: first.value });
+  set("doubled", dropDoubled(first.value, last.value));
+  set("initial", { first: dropInitials(first.value), last: last.value.replace(/^(?:\p{Lu}\. ?)+(?=\p{L}{2})/u, "") });
   both("capitals", (value, isLast) => caseName(value, isLast, country));
-  return { first, last };
+  return { first: doubtful(first, true), last: doubtful(last, false) };
 }
 
-function noteSplit(cleaned: Cleaned, value: string): Cleaned {
-  return cleaned.value === value ? cleaned : { value, rules: [...cleaned.rules, "split"] };
+function note(cleaned: Cleaned, rule: CleaningRule, value: string): Cleaned {
+  return cleaned.value === value ? cleaned : { ...cleaned, value, rules: [...cleaned.rules, rule] };
+}
+
+/** Plain words that are no name all the same: "Test User", "Info Desk", "Sales Manager". */
+function isOdd({ first, last }: PersonName): boolean {
+  return isBlank(first, false) || isBlank(last, true) || isTrial(first, last) || notAName(`${first} ${last}`) !== null;
+}
+
+/** Longer ones hold more than a name. */
+const LONGEST_NAME = 60;
+
+/** What cannot be mended and should be looked at. */
+function doubtful(cleaned: Cleaned, isFirst: boolean): Cleaned {
+  const { value } = cleaned;
+  if (cleaned.doubt || value === "") return cleaned;
+  if (value.length > LONGEST_NAME) return { ...cleaned, doubt: "long" };
+  if (hasBrokenLetters(value)) return { ...cleaned, doubt: "broken_letters" };
+  if (/\d/.test(value)) return { ...cleaned, doubt: "digits" };
+  if (isFirst && /^\p{Script=Latin}\.?$/u.test(value)) return { ...cleaned, doubt: "initial_only" };
+  return cleaned;
+}
+
+/** "Anna Berg <anna@kai.example>": the address has a column of its own. */
+function dropAddressBehind(value: string): string {
+  const head = value.replace(/\s*[<([]?\s*\S+@\S+\.\S+\s*[>)\]]?\s*$/, "").trim();
+  return head === "" ? value : head;
 }
 
 /** Nicknames in quotes, pronouns and remarks in brackets. */
 function dropAsides(value: string): string {
-  if (!/["“”„«»(（[‘]/.test(value)) return value;
+  if (!/["“”„«»‹›(（[‘'/]/.test(value)) return value;
   const without = value
-    .replace(/[“”„«»"][^“”„«»"]*[“”„«»"]/g, " ")
+    .replace(/[“”„«»‹›"][^“”„«»‹›"]*[“”„«»‹›"]/g, " ")
     .replace(/[‘][^’]*[’]/g, " ")
-    .replace(/[([（][^)\]）]*[)\]）]/g, " ");
-  const kept = collapseSpaces(without);
-  return kept === "" ? value : kept;
+    .replace(/(?<=^|\s)'[^']+'(?=\s|$)/g, " ")
+    .replace(/[([（][^)\]）]*[)\]）]/g, " ")
+    .replace(/[,\s]+(she|he|they|sie|er|elle|il|ella|él|xe|ze)\s*\/\s*\p{L}+(\s*\/\s*\p{L}+)?\s*$/iu, " ");
+  const kept = collapseSpaces(without).replace(/^,\s*|\s*,$/g, "");
+  // A quotation mark that nobody closed, or the whole name in marks.
+  const bare = kept === "" ? value.replace(/[“”„«»‹›"()[\]（）]/g, "").trim() : kept;
+  return bare.replace(/[“”„«»‹›"]/g, "").trim() || value;
 }
 
-const bare = (word: string) => word.toLowerCase().replace(/^[.,]+|[.,]+$/g, "");
-
-function dropHonorifics(value: string): string {
-  // What follows a comma is a degree, a post or a place, or the first name of "Brandt, Ilse".
-  const [head = "", ...tail] = value.split(/\s*,\s*/);
-  const kept = tail.filter((part) => !part.split(/\s+/).every((word) => isDegree(word)));
-  let words = head.split(/\s+/);
-  while (words.length > 1 && HONORIFICS.has(bare(words[0] as string)) && !isInitial(words))
-    words = words.slice(1);
-  while (words.length > 1 && isDegree(words.at(-1) as string, true)) words = words.slice(0, -1);
-  return [words.join(" "), ...kept].join(", ");
+/** What people say about themselves behind their name: "Anna Berg | Recruiter", "Anna Berg at Kai". */
+function dropTagline(value: string): string {
+  const [head = ""] = value.split(/\s*[|•·‖]\s*|\s+(?:at|@|bei|chez|c\/o|from|via)\s+|\s+[–—]+\s+/u);
+  const cut = collapseSpaces(head);
+  const kept = cut.length > 1 ? cut : value;
+  const [name = "", ...rest] = kept.split(/\s+-+\s+|\s*:\s*/);
+  // "Anna - Maria Berg" is a name with a hyphen; "Anna Berg - Head of Sales" is a name with a post.
+  if (rest.length > 0 && name !== "")
+    return name.includes(" ") || isJobTitle(rest.join(" ")) ? name : kept.replace(/\s+-+\s+/g, "-");
+  const [first = "", ...parts] = kept.split(/\s*,\s*/);
+  const posts = parts.findIndex((part) => notAName(part) !== null);
+  return posts >= 0 && first.length > 1 ? [first, ...parts.slice(0, posts)].join(", ") : kept;
 }
 
-/** "M. Brandt" is as often an initial as a Monsieur; with a dot and nothing but a family name after, it stays. */
-function isInitial(words: string[]): boolean {
-  return /^\p{Lu}\.$/u.test(words[0] as string);
-}
-
-/** In the middle of a name only written signs of a degree count: "Ma" may be a name, "M.A." and "MA" are not. */
-function isDegree(word: string, inName = false): boolean {
-  const plain = word.toLowerCase().replace(/[.,®]/g, "");
-  if (!DEGREES.has(plain)) return false;
-  return !inName || /\.|^\p{Lu}\p{Lu}|\p{Ll}\p{Lu}/u.test(word);
-}
+/** Countries whose people have two family names, the father's first. */
+const TWO_FAMILY_NAMES = new Set("ES MX AR CO CL PE VE EC BO PY UY CR CU DO GT HN NI PA SV".split(" "));
+/** Second given names that Spanish speakers have, so that the third word is the first family name. */
+const SECOND_GIVEN =
+  /^(carlos|luis|antonio|manuel|maría|maria|josé|jose|jesús|jesus|ángel|angel|francisco|javier|miguel|pablo|alberto|andrés|andres|fernando|eduardo|enrique|isabel|carmen|teresa|luisa|elena|pilar|dolores|cristina|fernanda|alejandro|alejandra|ignacio|ramón|ramon|david|daniel|rafael|guadalupe|rosa|victoria|paula|sofía|sofia|camila|belén|belen|mercedes|rosario|ángeles|angeles|esteban|felipe|julio|mario|martín|martin|diego|gabriel|gabriela|josefa|eugenia|inés|ines|paz|laura|beatriz)$/i;
+const PATRONYMIC = /(ович|евич|ич|овна|евна|ична|йович|івна|ївна)$/iu;
+const ASIAN_NAME = /^[\u3005\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+ [\u3005\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+$/u;
 
 /**
- * A whole name in one column, or "Brandt, Ilse". Null if nothing is to be parted. The family name
- * begins at the first particle, else at the last word; more given names stay with the first.
+ * A whole name in one column, or "Brandt, Ilse". Null if nothing is to be parted. The family name is
+ * what stands in capitals ("BRANDT Ilse"), else it begins at the first particle, else it is the last
+ * word; more given names stay with the first.
  */
-export function partName(first: string, last: string): PersonName | null {
+export function partName(first: string, last: string, country = ""): PersonName | null {
   if (first !== "" && last !== "") return null;
   const whole = first || last;
-  const comma = whole.match(/^([^,]+), *([^,]+)$/);
-  if (comma) return { first: comma[2] as string, last: comma[1] as string };
+  const comma = whole.match(/^([^,]+), *([^,]+)(?:,.*)?$/);
+  if (comma) {
+    const [, before = "", behind = ""] = comma;
+    // "Ilse Brandt, Hamburg, Kaimuseum" begins with the whole name.
+    const isWhole = whole.split(",").length > 2 && before.includes(" ");
+    return isWhole ? partName(before, "", country) : { first: behind, last: before };
+  }
   const words = whole.split(" ");
-  if (words.length < 2 || !hasLatin(whole)) return null;
+  if (words.length < 2) return null;
+  if (ASIAN_NAME.test(whole)) return { first: words[1] as string, last: words[0] as string };
   // A lone family name with its particle: "van Dyk".
   if (PARTICLES.has((words[0] as string).toLowerCase()) && first === "") return null;
-  let from = words.findIndex(
+  const cut = (from: number): PersonName => ({
+    first: words.slice(0, from).join(" "),
+    last: words.slice(from).join(" "),
+  });
+  const capitals = words.map((word) => isShouted(word) && !/\./.test(word) && word.length > 1);
+  const from = capitals.indexOf(true);
+  const to = capitals.lastIndexOf(true);
+  if (from >= 0 && !capitals.every((each, at) => each || words[at]?.length === 1)) {
+    const isRun = capitals.slice(from, to + 1).every(Boolean);
+    if (isRun && to === words.length - 1) return cut(particlesBefore(words, from));
+    if (isRun && particlesBefore(words, from) === 0)
+      return { first: words.slice(to + 1).join(" "), last: words.slice(0, to + 1).join(" ") };
+  }
+  if (words.length === 3 && PATRONYMIC.test(words[2] as string) && !PATRONYMIC.test(words[1] as string))
+    return { first: words.slice(1).join(" "), last: words[0] as string };
+  let start = words.findIndex(
     (word, at) => at > 0 && at < words.length - 1 && PARTICLES.has(word.toLowerCase()),
   );
-  if (from < 0) from = words.length - 1;
-  // "Juan García López" has two family names; without a list of names, the last word decides.
-  if (/^(jr|sr|ii|iii|iv)\.?$/i.test(words.at(-1) as string) && from > 1 && from === words.length - 1) from--;
-  return { first: words.slice(0, from).join(" "), last: words.slice(from).join(" ") };
-}
-
-/** Capitals as the name is written, for names in capitals or small letters only. Mixed ones are somebody's own. */
-export function caseName(value: string, isLast: boolean, country = ""): string {
-  if (!hasLatin(value)) return value;
-  if (!isShouted(value) && !isWhispered(value)) return value;
-  if (!isLast && INITIALS.test(value)) return value.toUpperCase();
-  const locale = localeOf(country);
-  const words = value.split(" ");
-  return words
-    .map((word, at) => {
-      const lower = word.toLocaleLowerCase(locale);
-      // In Belgium and the Americas people of these names write the first particle with a capital.
-      const small = isLast && words.length > 1 && at < words.length - 1 && PARTICLES.has(lower);
-      if (small) return at === 0 && ["BE", "US", "CA", "ZA"].includes(country) ? capitalise(lower) : lower;
-      if (isLast && /^(ii|iii|iv|vi|vii)$/.test(lower)) return lower.toUpperCase();
-      return lower
-        .split(/(-)/)
-        .map((part) => casePart(part, country, locale))
-        .join("");
-    })
-    .join(" ");
-}
-
-function casePart(part: string, country: string, locale: string | undefined): string {
-  const initials = part.match(/^(\p{L}\.)+\p{L}?\.?$/u);
-  if (initials) return part.toLocaleUpperCase(locale);
-  const apostrophe = part.match(/^(\p{L}{1,2})(['’])(\p{L}.*)$/u);
-  if (apostrophe) {
-    const [, head = "", mark, rest = ""] = apostrophe;
-    // French and Portuguese write d'Artagnan; Irish and Italian families O'Brien and D'Angelo.
-    const small = /^[dl]$/.test(head) && ["FR", "PT", "BR", "CH", "LU"].includes(country);
-    return (small ? head : capitalise(head, locale)) + mark + casePart(rest, country, locale);
+  // "y" and "e" join two family names: "Ortega y Gasset".
+  if (start > 1 && /^(y|e|i|und|et)$/i.test(words[start] as string)) start--;
+  if (start < 0) {
+    start = words.length - 1;
+    if (/^(jr|sr|ii|iii|iv|filho|neto|júnior|junior)\.?$/i.test(words.at(-1) as string) && start > 1) start--;
+    else if (TWO_FAMILY_NAMES.has(country) && words.length === 3 && !SECOND_GIVEN.test(words[1] as string)) start--;
+    else if (TWO_FAMILY_NAMES.has(country) && words.length > 3) start--;
   }
-  if (/^mc\p{L}{2}/u.test(part)) return `Mc${capitalise(part.slice(2), locale)}`;
-  if (MAC_NAMES.test(part)) return `Mac${capitalise(part.slice(3), locale)}`;
-  if (country === "NL" && part.startsWith("ij")) return `IJ${part.slice(2)}`;
-  return capitalise(part, locale);
+  return cut(start);
+}
+
+function particlesBefore(words: string[], from: number): number {
+  let at = from;
+  while (at > 1 && PARTICLES.has((words[at - 1] as string).toLowerCase())) at--;
+  return at === 1 && PARTICLES.has((words[0] as string).toLowerCase()) ? 0 : at;
+}
+
+/** What stands twice: "Anna Anna", "Anna Berg" and "Berg", the whole name in both columns. */
+function dropDoubled(first: string, last: string): PersonName {
+  const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+  const once = (text: string) => {
+    const words = text.split(" ");
+    const half = words.length / 2;
+    const isTwice = Number.isInteger(half) && same(words.slice(0, half).join(" "), words.slice(half).join(" "));
+    return isTwice ? words.slice(0, half).join(" ") : text;
+  };
+  if (first === "" || last === "") return { first: once(first), last: once(last) };
+  let given = first;
+  let family = last;
+  if (same(given, family) && given.includes(" ")) return partName(given, "") ?? { first: given, last: family };
+  // The whole name stands in one of the two, or half of the doubled name in each.
+  if (given.toLowerCase().endsWith(` ${family.toLowerCase()}`)) given = given.slice(0, -family.length - 1);
+  else if (family.toLowerCase().startsWith(`${given.toLowerCase()} `)) family = family.slice(given.length + 1);
+  return { first: given, last: family };
+}
+
+/** Signs around a name that belong to no word: "Anna,", "- Berg". The dot of "J." and "Jr." stays. */
+function trimSigns(value: string): string {
+  return collapseSpaces(value.replace(/^[\s,;:.!?*_#=-]+|[\s,;:!?*_#=-]+$/g, "")).replace(
+    /(?<=\p{L}{3})\.+$/u,
+    "",
+  );
+}
+
+/** "John Q." is greeted as John; "J. Robert" and "J.R." stay as people write them. */
+function dropInitials(first: string): string {
+  const words = first.split(" ");
+  if (words.length < 2 || !/^\p{L}{2}/u.test(words[0] as string)) return first;
+  const kept = words.filter((word, at) => at === 0 || !/^(\p{L}\.?|(\p{L}\.-?)+)$/u.test(word));
+  return kept.join(" ");
 }

@@ -1,4 +1,6 @@
 /** What names, companies and titles have in common: signs that are no text, and letters in disguise. */
+import { decodeHTML } from "entities";
+import iconv from "iconv-lite";
 import { isAscii } from "../../fold.ts";
 
 /** Cyrillic and Greek letters that look like Latin ones (Unicode TR 39, the confusables of these scripts). */
@@ -78,9 +80,124 @@ export function dropEmoji(text: string): string {
   return text.replace(EMOJI, " ").replace(KEPT_SIGNS, " ").replace(/ {2,}/g, " ").trim();
 }
 
-/** One space between words, none around; full-width and hard spaces count (Unicode Zs). */
+/**
+ * One space between words, none around. Full-width and hard spaces count (Unicode Zs), and so do
+ * controls; signs without a width go, but for the joiners that Arabic and Indian scripts are written with.
+ */
 export function collapseSpaces(text: string): string {
-  return text.replace(/[\s\u00a0\u200b\ufeff]+/gu, " ").trim();
+  if (/^[!-~]+( [!-~]+)*$/.test(text)) return text;
+  return text
+    .replace(/(?<![\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}])[\u200c\u200d]/gu, "")
+    .replace(/[\u00ad\u034f\u061c\u180e\u200b\u200e\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff\ufff9-\ufffb]/gu, "")
+    .replace(/[\s\p{Zs}\p{Cc}\u2800\u3164]+/gu, " ")
+    .trim();
+}
+
+const LATIN_READ = /^[\u00a0-\u017f\u0218-\u021b\u1e00-\u1eff\u2010-\u203a€™]+$/u;
+const ANY_READ =
+  /^(?:[\u00a0-\u017f\u0218-\u021b\u1e00-\u1eff\u2010-\u203a€™]+|[\u0386-\u03ce]{2,}|[\u0400-\u045f\u0490\u0491]{2,}|[\u05d0-\u05ea]{2,}|[\u0621-\u064a]{2,}|[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+)$/u;
+/**
+ * What UTF-8 is read as by mistake, by how often that happens; the letters that then stand first, and
+ * what must come out. Without these limits real Polish and Russian words would be read as others.
+ */
+const MISREADINGS = [
+  { encoding: "win1252", first: /^[ÂÃÄÅÎÏÐÑ×ØÙáâãäåæçèéìíð]/u, read: ANY_READ },
+  { encoding: "macintosh", first: /^[√ƒ≈¬‚]/u, read: LATIN_READ },
+  { encoding: "win1250", first: /^[ĂÄĹÂâ]/u, read: LATIN_READ },
+  { encoding: "win1251", first: /^(?:[РС][^\u0410-\u044f]){3}/u, read: /^[\u0400-\u045f]+$/u },
+  { encoding: "cp850", first: /^[├─┼┬]/u, read: LATIN_READ },
+];
+/** Twice is common, three times happens. */
+const MOST_MISREADINGS = 3;
+
+/**
+ * Text without what programs did to it on the way: UTF-8 that was read as something else ("JosÃ©"),
+ * entities ("Smith &amp; Sons"), percent signs ("M%C3%BCller"), tags, accents in pieces, letters of
+ * fancy alphabets. What cannot be read back for certain stays.
+ */
+export function repairText(text: string): string {
+  let repaired = text;
+  if (repaired.includes("&"))
+    for (let again = 0; again < 2 && /&#?\w+;/.test(repaired); again++) repaired = decodeHTML(repaired);
+  if (repaired.includes("<")) repaired = repaired.replace(/<\/?[a-z][a-z0-9]{0,9}(?:\s[^<>@]*)?\/?>/gi, " ");
+  if (/%[0-9a-f]{2}/i.test(repaired)) repaired = decodedPercent(repaired);
+  if (isAscii(repaired)) return repaired;
+  for (let time = 0; time < MOST_MISREADINGS; time++) {
+    const better = rereadRuns(repaired);
+    if (better === repaired) break;
+    repaired = better;
+  }
+  return repaired
+    .replace(/[\uff01-\uff5e\u{1d400}-\u{1d7ff}\u2460-\u24ff\ufb00-\ufb06\u0132\u0133\u01c4-\u01cc\u01f1-\u01f3\uff65-\uff9f]+/gu, (run) =>
+      run.normalize("NFKC"),
+    )
+    .normalize("NFC");
+}
+
+function decodedPercent(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}
+
+const utf8 = new TextDecoder("utf-8", { fatal: true });
+
+/** Each run of letters that are not ASCII is read again, as much of it as gives fewer letters or quotation marks. */
+function rereadRuns(text: string): string {
+  return text.replace(/[^\x20-\x7e]+( (?![\x20-\x7e]))?/gu, (run) => {
+    const letters = Array.from(run.replace(/ $/, "\u00a0"));
+    let better = "";
+    for (let at = 0; at < letters.length; ) {
+      let taken = Math.min(letters.length - at, LONGEST_RUN);
+      let read: string | null = null;
+      for (; taken > 1; taken--) {
+        read = reread(letters.slice(at, at + taken).join(""));
+        if (read !== null) break;
+      }
+      better += read ?? letters[at];
+      at += Math.max(1, taken);
+    }
+    return better === letters.join("") ? run : better;
+  });
+}
+
+/** Longer runs of foreign letters than this are read piece by piece. */
+const LONGEST_RUN = 24;
+
+function reread(run: string): string | null {
+  for (const { encoding, first, read: isRead } of MISREADINGS) {
+    if (!first.test(run)) continue;
+    const bytes = iconv.encode(run, encoding);
+    if (iconv.decode(bytes, encoding) !== run) continue;
+    try {
+      const read = utf8.decode(bytes);
+      if (read.length < run.length && isRead.test(read)) return read;
+    } catch {
+      // No UTF-8 in this reading.
+    }
+  }
+  return null;
+}
+
+/** Letters that were lost on the way and cannot be told: "M\ufffdller", "M?ller", or the rest of a misreading. */
+export function hasBrokenLetters(text: string): boolean {
+  return /\ufffd|\p{L}\?+\p{L}|[ÃÂ][\u0080-\u00bf]/u.test(text);
+}
+
+/** Accents that stand alone are apostrophes between letters ("O´Brien"), and accents behind a vowel ("Andre´"). */
+export function straightApostrophes(text: string, country = ""): string {
+  if (!/[´`ʻʼʹ′‘‛＇ˈ'’]/.test(text)) return text;
+  const composed = text
+    .replace(/(\p{L})´(?=\s|$|-)/gu, (_, letter: string) => `${letter}\u0301`.normalize("NFC"))
+    .replace(/(\p{L})`(?=\s|$|-)/gu, (_, letter: string) => `${letter}\u0300`.normalize("NFC"))
+    // In Uzbek the turned comma is part of a letter: "To‘lqin".
+    .replace(country === "UZ" ? /(?<=\p{L})[´`](?=\p{L})/gu : /(?<=\p{L})[´`ʼʹ′‘‛＇ˈ](?=\p{L})/gu, "'");
+  // Italian typewriters have no accents on capitals: "NICOLO'".
+  return country === "IT"
+    ? composed.replace(/([aeiouAEIOU])['’](?=\s|$)/g, (_, letter: string) => `${letter}\u0300`.normalize("NFC"))
+    : composed;
 }
 
 export const hasLatin = (text: string) => LATIN.test(text);
