@@ -12,6 +12,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
 import { Link, useFetcher } from "react-router";
 import { countryName } from "../../core/countries";
+import { employeesText } from "../../core/prospects/employees";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
 import { Field } from "../components/field";
 import { count, dayTime } from "../components/words";
@@ -106,7 +107,7 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
         ))}
         {". "}
         {company?.industry && `${prospect.company}: ${company.industry}`}
-        {company?.employees != null && `, ${count(company.employees, "employee")}`}
+        {company?.employees && `, ${employeesText(company.employees)} employees`}
         {company?.industry && "."}
       </Typography>
     </Box>

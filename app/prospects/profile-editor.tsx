@@ -9,11 +9,11 @@ import { countryName } from "../../core/countries";
 import {
   MUST_HAVE_NAMES,
   MUST_HAVES,
-  SENIORITIES,
-  SENIORITY_NAMES,
   synonymsOf,
   type TargetProfile,
+  unreadTitleWords,
 } from "../../core/prospects/profile";
+import { SENIORITIES, SENIORITY_NAMES } from "../../core/prospects/seniority";
 
 const INDUSTRIES = [
   "Museums",
@@ -73,12 +73,18 @@ export function ProfileEditor({
   const also = profile.titles.flatMap((title) =>
     synonymsOf(title).filter((same) => same !== title.toLowerCase()),
   );
+  const unread = profile.titles.flatMap(unreadTitleWords);
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2 }}>
       {words(
         "titles",
         "Job titles",
-        also.length > 0 ? `Also: ${[...new Set(also)].slice(0, 5).join(", ")}` : "Press Enter after each",
+        [
+          also.length > 0 ? `Also: ${[...new Set(also)].slice(0, 5).join(", ")}.` : "Press Enter after each.",
+          unread.length > 0 ? `Looked for letter by letter, since no job is known by it: ${unread.join(", ")}.` : "",
+        ]
+          .filter(Boolean)
+          .join(" "),
       )}
       {words("titlesWithout", "Not with these words in the title")}
       {words("industries", "Industries", undefined, INDUSTRIES)}

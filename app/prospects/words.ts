@@ -28,6 +28,14 @@ export const fieldName = (field: string) =>
 
 /** What a rule does, after "412 times". */
 export const RULE_NAMES: Record<string, string> = {
+  encoding: "Letters repaired that a program had broken",
+  blank: "Words for “nothing” emptied",
+  no_name: "Posts, companies and addresses taken out of names",
+  apostrophe: "Accents that stand for apostrophes",
+  doubled: "Names that stood twice",
+  initial: "Middle initials taken out",
+  quotes: "Quotation marks taken off",
+  trading_name: "Former names and owners taken off",
   look_alike: "Letters of another alphabet that look Latin",
   emoji: "Emoji and ornaments taken out",
   aside: "Nicknames, pronouns and brackets taken out",
@@ -122,7 +130,7 @@ export function misfitSentence(reason: string | null, detail: string): string {
     case "industry":
       return `Industry is ${detail}`;
     case "employees":
-      return `Company has ${Number(detail).toLocaleString("en-GB")} employees`;
+      return `Company has ${detail} employees`;
     case "place":
       return `Works in ${detail || "an unknown place"}`;
     case "keywords":
@@ -151,6 +159,8 @@ export const DUPLICATE_WORDS: Record<string, string> = {
   near_name: "nearly the same name",
   initial: "one has only an initial",
   nickname: "one goes by a short form",
+  swapped: "first and last name stand in each other's place",
+  more_names: "one has more names than the other",
 };
 
 export const SOURCE_WORDS: Record<string, string> = {

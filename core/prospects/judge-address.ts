@@ -5,6 +5,7 @@
 import disposable from "disposable-email-domains" with { type: "json" };
 import { checkAddress, domainOf } from "./address.ts";
 import { hasLookAlikes } from "./cleaning/text.ts";
+import { isRole } from "./roles.ts";
 import type { Verdict, VerdictReason } from "./verdict.ts";
 
 /** How the domain takes mail (RFC 5321 5.1: MX, else the address itself; RFC 7505: a null MX takes none). */
@@ -34,17 +35,8 @@ export interface Judged {
   detail: string;
 }
 
-/** Addresses of a function, read by several people or none (RFC 2142, and what companies add to it). */
-const ROLES = new Set(
-  `info contact office hello hi mail post team admin administrator webmaster postmaster hostmaster abuse noc security
-  sales marketing support help helpdesk service enquiries inquiries reception press media jobs careers hr billing
-  accounts finance invoices orders shop noreply no-reply donotreply newsletter privacy legal kontakt contato
-  contacto secretariat secretaria museum archive library bibliothek archiv`.split(/\s+/),
-);
 const DISPOSABLE = new Set<string>(disposable);
 
-export const isRole = (address: string) =>
-  ROLES.has(address.slice(0, address.lastIndexOf("@")).toLowerCase());
 export const isDisposable = (address: string) => DISPOSABLE.has(domainOf(address));
 
 /** Whether the verdict can change by itself, so that asking again later is worth it. */

@@ -2,17 +2,9 @@
 
 import { z } from "zod";
 import { countryName } from "../countries.ts";
-
-export const SENIORITIES = ["owner", "executive", "head", "manager", "specialist", "junior"] as const;
-export type Seniority = (typeof SENIORITIES)[number];
-export const SENIORITY_NAMES: Record<Seniority, string> = {
-  owner: "Owner or founder",
-  executive: "Executive",
-  head: "Head or director",
-  manager: "Manager",
-  specialist: "Specialist",
-  junior: "Assistant or trainee",
-};
+import { type EmployeeRange, employeesText } from "./employees.ts";
+import { SENIORITIES, type Seniority } from "./seniority.ts";
+import { readTitle, titleMatches } from "./titles/read-title.ts";
 
 export const MUST_HAVES = ["email", "first_name", "profile"] as const;
 export const MUST_HAVE_NAMES: Record<(typeof MUST_HAVES)[number], string> = {
@@ -47,7 +39,7 @@ export interface Candidate {
   profile: string;
   title: string;
   industry: string;
-  employees: number | null;
+  employees: EmployeeRange | null;
   country: string;
   region: string;
   city: string;
@@ -71,7 +63,10 @@ export interface Fit {
   detail: string;
 }
 
-/** Titles that mean the same work; each line is one meaning, its first word the usual one. */
+/**
+ * Titles of one profession that mean the same work; each line is one meaning, its first word the usual
+ * one. What other languages and abbreviations mean the same is in the lexicon of titles.
+ */
 const SYNONYMS = [
   [
     "registrar",
@@ -104,12 +99,23 @@ const plain = (text: string) =>
     .replace(/[^\p{L}\p{N}]+/gu, " ")
     .trim();
 
-/** A title and the others that mean the same. */
+/** A title and the others that mean the same. A director may be the managing one; the managing one is not any. */
 export function synonymsOf(title: string): string[] {
   const wanted = plain(title);
   const group = SYNONYMS.find((titles) => titles.includes(wanted));
-  return group ?? [wanted];
+  return group && !(wanted !== group[0] && group[0] === "director") ? group : [wanted];
 }
+
+/** Whether a title is the wanted one: by what it says itself, or as one that means the same. */
+function isWanted(title: string, wanted: string): boolean {
+  return (
+    titleMatches(title, wanted) ||
+    synonymsOf(wanted).some((same) => same !== plain(wanted) && titleMatches(title, same, true))
+  );
+}
+
+/** Words of a wanted title that mean nothing to us, and are looked for letter by letter. */
+export const unreadTitleWords = (title: string): string[] => readTitle(title).unknown;
 
 /** Whether `text` has all words of `phrase`, in any order: "Head of Collections" has "collections head". */
 function hasWords(text: string, phrase: string): boolean {
@@ -120,22 +126,18 @@ function hasWords(text: string, phrase: string): boolean {
     .every((word) => have.has(word));
 }
 
-const SENIORITY_SIGNS: [Seniority, RegExp][] = [
-  ["junior", /\b(assistant|trainee|intern|junior|apprentice|volunteer|praktikant|stagiaire|becario)\b/],
-  ["owner", /\b(owner|founder|co founder|proprietor|inhaber|fondateur)\b/],
-  [
-    "executive",
-    /\b(ceo|cto|cfo|coo|cmo|cio|chief|president|vp|vice president|managing director|executive director)\b/,
-  ],
-  ["head", /\b(head|director|lead|leiter|leiterin|direktor|directeur|directora?|chefe|keeper)\b/],
-  ["manager", /\b(manager|supervisor|coordinator|team lead|responsable|gestora?)\b/],
-];
-
-/** How senior a title is; without any sign a specialist. */
-export function seniorityOf(title: string): Seniority {
-  const text = plain(title);
-  return SENIORITY_SIGNS.find(([, signs]) => signs.test(text))?.[0] ?? "specialist";
+/** Whether an excluded word speaks of somebody: it stands in their title, or their title means it. */
+function isExcluded(title: string, word: string): boolean {
+  if (hasWords(title, word)) return true;
+  const { jobs } = readTitle(word);
+  const [only] = jobs;
+  if (!only || jobs.length > 1 || only.unknown.length > 0) return false;
+  if (only.isAssistant) return readTitle(title).jobs.some(({ isAssistant }) => isAssistant);
+  return only.role !== null && titleMatches(title, word);
 }
+
+/** How senior a title is, by the highest job that it names; without any sign a specialist. */
+export const seniorityOf = (title: string): Seniority => readTitle(title).rank;
 
 /**
  * Whether somebody matches a profile, with the first reason why not. What is unknown about a company
@@ -143,12 +145,9 @@ export function seniorityOf(title: string): Seniority {
  */
 export function judgeFit(profile: TargetProfile, who: Candidate): Fit {
   const no = (reason: MisfitReason, detail: string): Fit => ({ fits: false, reason, detail });
-  const excluded = profile.titlesWithout.find((word) => hasWords(who.title, word));
+  const excluded = profile.titlesWithout.find((word) => isExcluded(who.title, word));
   if (excluded) return no("title_excluded", who.title);
-  if (
-    profile.titles.length > 0 &&
-    !profile.titles.some((title) => synonymsOf(title).some((same) => hasWords(who.title, same)))
-  )
+  if (profile.titles.length > 0 && !profile.titles.some((title) => isWanted(who.title, title)))
     return no("title", who.title);
   if (profile.seniorities.length > 0 && !profile.seniorities.includes(seniorityOf(who.title)))
     return no("seniority", who.title);
@@ -157,8 +156,12 @@ export function judgeFit(profile: TargetProfile, who: Candidate): Fit {
     return no("industry", who.industry);
   if (who.employees !== null) {
     const { employeesFrom: from, employeesTo: to } = profile;
-    if ((from !== null && who.employees < from) || (to !== null && who.employees > to))
-      return no("employees", String(who.employees));
+    // A range speaks against somebody if no size of it would fit.
+    if (
+      (from !== null && (who.employees.to ?? Number.POSITIVE_INFINITY) < from) ||
+      (to !== null && who.employees.from > to)
+    )
+      return no("employees", employeesText(who.employees));
   }
   const places = profile.countries.length + profile.regions.length + profile.cities.length;
   if (

@@ -1,8 +1,15 @@
 /** From a file's rows to people, cleaned, and to the rows that cannot become one, with the reason. */
 import { domainOf, readAddress } from "./address.ts";
-import { CLEANED_FIELDS, cleanPerson, type FieldChange, type PersonFields } from "./cleaning/person.ts";
-import type { CleaningRule } from "./cleaning/rules.ts";
+import {
+  CLEANED_FIELDS,
+  cleanPerson,
+  type FieldChange,
+  type FieldDoubt,
+  type PersonFields,
+} from "./cleaning/person.ts";
+import type { CleaningDoubt, CleaningRule } from "./cleaning/rules.ts";
 import { hasLookAlikes } from "./cleaning/text.ts";
+import { webDomain } from "./cleaning/web.ts";
 import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
 import type { Table } from "./table.ts";
 
@@ -42,6 +49,20 @@ const cellText = (cell = ""): string => {
   return text.startsWith("'") ? text.replace(/^'(?=[=+\-@\t\r])/, "") : text;
 };
 
+const DOUBT_WORDS: Record<CleaningDoubt, string> = {
+  address: "is an address and no name; the name was left empty",
+  number: "is a number and no name; the name was left empty",
+  job_title: "is a job title and no name; the name was left empty",
+  company: "is a company and no name; the name was left empty",
+  function: "is a function and no person; the name was left empty",
+  broken_letters: "has letters that were broken on the way; write them anew",
+  digits: "has digits in it; is it a name?",
+  initial_only: "is only an initial; a greeting with it looks odd",
+  long: "is longer than names are; is it one?",
+};
+const doubtWords = ({ doubt, before }: FieldDoubt) =>
+  `“${before.length > 60 ? `${before.slice(0, 60)}…` : before}” ${DOUBT_WORDS[doubt]}`;
+
 /**
  * A reader of one table's rows, to be called with each index once and in order: it remembers the
  * addresses it has met. `off` are the cleaning rules that this import does without.
@@ -75,7 +96,11 @@ export function rowReader(
       flags.push(
         `the last line has ${row.length} of ${table.headers.length} columns; the file may be cut off here`,
       );
-    const read = readAddress(value("email"));
+    const read = readAddress(value("email"), {
+      firstName: value("first_name") || value("full_name"),
+      lastName: value("last_name"),
+      domain: webDomain(value("company_domain")) ?? "",
+    });
     if (read.ok && read.note) flags.push(read.note);
     if (!read.ok && !read.isEmpty) return refuse(read.reason);
     const email = read.ok ? read.address : "";
@@ -85,7 +110,8 @@ export function rowReader(
     ) as PersonFields;
     if (raw.firstName === "" && raw.lastName === "") raw.firstName = value("full_name");
     if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
-    const { fields, changes } = cleanPerson(raw, refused);
+    const { fields, changes, doubts } = cleanPerson(raw, refused);
+    flags.push(...doubts.map(doubtWords));
     if (email === "") {
       if (fields.lastName === "" || (fields.company === "" && fields.companyDomain === ""))
         return refuse("no address, and no name with a company by which to find one");
@@ -99,6 +125,7 @@ export function rowReader(
         flags.push(`${email} has letters of two alphabets; make sure that it is real`);
     }
     const custom: Record<string, string> = {};
+    if (read.ok && read.others.length > 0) custom.other_addresses = read.others.join(", ");
     for (const { name, column } of customs) {
       const text = cellText(row[column]);
       if (text !== "") custom[name] = text;

@@ -246,8 +246,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
                   <Pill tone={row.fits ? "kelp" : "quiet"}>{misfitSentence(row.reason, row.detail)}</Pill>
                   <Typography noWrap variant="caption" color="textSecondary" component="div">
                     {row.found.company.industry}
-                    {row.found.company.employees !== null &&
-                      `, ${count(row.found.company.employees, "employee")}`}
+                    {row.size && `, ${row.size} employees`}
                   </Typography>
                 </>
               )}

@@ -218,8 +218,8 @@ describe("a person", () => {
     fc.assert(
       fc.property(person, (any) => {
         const input = any as PersonFields;
-        const { fields, changes } = cleanPerson(input);
-        expect(cleanPerson(input)).toEqual({ fields, changes });
+        const { fields, changes, doubts } = cleanPerson(input);
+        expect(cleanPerson(input)).toEqual({ fields, changes, doubts });
         for (const field of CLEANED_FIELDS)
           expect(changes.some((change) => change.field === field)).toBe(fields[field] !== input[field]);
       }),

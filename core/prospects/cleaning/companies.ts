@@ -64,7 +64,10 @@ const isBlankCompany = (value: string) => NO_COMPANY.test(value) || !/[\p{L}\p{N
 
 /** A phrase between a name and what is said of it, with the marks around it. */
 const between = (phrases: string) =>
-  `\\s*[-–—,;(]?\\s*(?<=^|[\\s(,;–—-])(?:${phrases.trim().split(/\s*\|\s*/).join("|")})(?=[\\s:)]|$)\\s*:?\\s*`;
+  `\\s*[-–—,;(]?\\s*(?<=^|[\\s(,;–—-])(?:${phrases
+    .trim()
+    .split(/\s*\|\s*/)
+    .join("|")})(?=[\\s:)]|$)\\s*:?\\s*`;
 /** What stands behind is the name that people say. */
 const TRADES_AS = new RegExp(
   between(`t/a | t\\.a\\. | d/?b/?a\\.? | d\\.b\\.a\\. | trading as | doing business as | operating as | o/a
@@ -112,12 +115,12 @@ const QUOTES = /["“”„‟«»‹›「」『』〝〞＂]/g;
 /** «Ромашка», „Agora“ and "Zum Anker" are said without their marks. Single ones are apostrophes inside a word. */
 function dropQuotes(value: string): string {
   const bare = collapseSpaces(
-    value
-      .replace(QUOTES, " ")
-      .replace(/(?<=^|\s)[‘’'‚]+|[‘’'‚]+(?=\s|$)/g, (mark, at: number) =>
-        // "Anglers' Rest" and "Rock 'n' Roll" keep theirs.
-        /s$/.test(value.slice(0, at)) || /^'n'/i.test(value.slice(at)) || /n$/.test(value.slice(0, at)) ? mark : " ",
-      ),
+    value.replace(QUOTES, " ").replace(/(?<=^|\s)[‘’'‚]+|[‘’'‚]+(?=\s|$)/g, (mark, at: number) =>
+      // "Anglers' Rest" and "Rock 'n' Roll" keep theirs.
+      /s$/.test(value.slice(0, at)) || /^'n'/i.test(value.slice(at)) || /n$/.test(value.slice(0, at))
+        ? mark
+        : " ",
+    ),
   ).replace(/\s+([,.])/g, "$1");
   return /[\p{L}\p{N}]/u.test(bare) ? bare : value;
 }
@@ -125,8 +128,7 @@ function dropQuotes(value: string): string {
 /** The last words of all forms; a name that ends otherwise has none, which is soon told. */
 const LAST_WORDS = new Set(FORMS.flatMap((form) => form.split(" ").map(squeeze)));
 const FIRST_WORDS = new Set(LEADING_FORMS.map((form) => squeeze(form.split(" ")[0] as string)));
-const ASIAN =
-  /[\u0e00-\u0e7f\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af\u3231\u3232\u321c]/u;
+const ASIAN = /[\u0e00-\u0e7f\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af\u3231\u3232\u321c]/u;
 const CLOSING = /[\s,;"”“»‹›」』)）&/+-]+$/u;
 
 function mayHaveForm(name: string): boolean {
@@ -217,10 +219,13 @@ function withoutAsian(value: string): string {
 }
 
 /** In front of these words a spa is a spa. */
-const SPA = /\b(day|beauty|wellness|health|hotel|resort|thermal|medi(?:cal)?|nail|urban|thai|massage|hair|salon|&|and|und|le|the)$/i;
+const SPA =
+  /\b(day|beauty|wellness|health|hotel|resort|thermal|medi(?:cal)?|nail|urban|thai|massage|hair|salon|&|and|und|le|the)$/i;
 
 function isForm(text: string, forms: ReadonlySet<string>, country: string, rest: string): boolean {
-  const plain = squeeze(text).replace(/^&/, "").replace(/^(und|u)(?=co)/, "");
+  const plain = squeeze(text)
+    .replace(/^&/, "")
+    .replace(/^(und|u)(?=co)/, "");
   if (!forms.has(plain) && !forms.has(squeeze(text))) return false;
   if (plain === "co" && /(&|\band|\bund|\+)$/i.test(rest)) return false;
   if (plain === "spa" && SPA.test(rest) && !/\./.test(text)) return false;
@@ -242,13 +247,33 @@ export function endsInLegalForm(text: string): boolean {
     const form = words.slice(-taken).join(" ").replace(/[,;]$/, "");
     const plain = squeeze(form);
     // Short forms are initials, degrees or names as well: "Berg, S.A.", "Anna Ek", "de Vos".
-    if (plain.length > 2 && WRITTEN.has(form.replace(/\.$/, "")) && !WORDS_TOO.has(plain) && !DEGREES_TOO.has(plain))
+    if (
+      plain.length > 2 &&
+      WRITTEN.has(form.replace(/\.$/, "")) &&
+      !WORDS_TOO.has(plain) &&
+      !DEGREES_TOO.has(plain)
+    )
       return true;
   }
   return false;
 }
-const WRITTEN = new Set(FORMS.flatMap((form) => [form, form.toUpperCase()]).map((form) => form.replace(/\.$/, "")));
-const DEGREES_TOO = new Set(["llm", "psc", "asc", "pbc", "eirl", "mba", "scm", "ead", "ood", "doo", "mbb", "hab"]);
+const WRITTEN = new Set(
+  FORMS.flatMap((form) => [form, form.toUpperCase()]).map((form) => form.replace(/\.$/, "")),
+);
+const DEGREES_TOO = new Set([
+  "llm",
+  "psc",
+  "asc",
+  "pbc",
+  "eirl",
+  "mba",
+  "scm",
+  "ead",
+  "ood",
+  "doo",
+  "mbb",
+  "hab",
+]);
 
 /** "The Slate Coast Archive" is Slate Coast Archive in a sentence; "The Who" stays whole. */
 function dropArticle(value: string): string {
@@ -260,7 +285,9 @@ function dropArticle(value: string): string {
 const SHOUTED_FROM = 5;
 /** Abbreviations that stand in names of companies and look like words. */
 const ACRONYMS = new Set(
-  `it ai hr tv uk us usa eu uae pr ict iot erp crm sap cnc led lpg b2b b2c 3d 2d ii iii iv vi dna rv suv api seo`.split(/\s+/),
+  `it ai hr tv uk us usa eu uae pr ict iot erp crm sap cnc led lpg b2b b2c 3d 2d ii iii iv vi dna rv suv api seo`.split(
+    /\s+/,
+  ),
 );
 
 function caseCompany(value: string, country: string): string {

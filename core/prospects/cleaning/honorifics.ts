@@ -136,7 +136,8 @@ function isDegree(word: string, inName = false): boolean {
 }
 
 /** Letters behind a comma that look like letters behind a name: "PMP®", "CPCC", "M.Ed." */
-const LIKE_DEGREE = /^(?:\p{Lu}[\p{Lu}\d-]{1,6}|(?:\p{L}{1,3}\.){2,}\p{L}{0,3}|\p{Lu}\p{Ll}?\p{Lu}{1,3}\p{Ll}?)[®™]?$/u;
+const LIKE_DEGREE =
+  /^(?:\p{Lu}[\p{Lu}\d-]{1,6}|(?:\p{L}{1,3}\.){2,}\p{L}{0,3}|\p{Lu}\p{Ll}?\p{Lu}{1,3}\p{Ll}?)[®™]?$/u;
 
 function dropTrailing(text: string): { text: string; generation: string } {
   let words = text.replace(BEHIND_ASIAN, "").split(/\s+/);
@@ -189,4 +190,18 @@ export function isTitles(value: string, country = ""): boolean {
   return isFirst && rest.every((word) => isSure(word, country) || isBeside(word));
 }
 /** Of these a given name follows: "Sir Owain", "Doña Marta". */
-const GIVEN_TOO = new Set(["sir", "dame", "lady", "doña", "dña", "dom", "dona", "don", "d", "shri", "smt", "bapak", "ibu"]);
+const GIVEN_TOO = new Set([
+  "sir",
+  "dame",
+  "lady",
+  "doña",
+  "dña",
+  "dom",
+  "dona",
+  "don",
+  "d",
+  "shri",
+  "smt",
+  "bapak",
+  "ibu",
+]);

@@ -2,7 +2,14 @@
 import { dropHonorifics, isAddressed, isTitles } from "./honorifics.ts";
 import { caseName, PARTICLES } from "./name-case.ts";
 import { isBlank, isJobTitle, isTrial, notAName } from "./placeholders.ts";
-import { applyRule, type Cleaned, type CleaningRule, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
+import {
+  applyRule,
+  type Cleaned,
+  type CleaningRule,
+  LONGEST,
+  NOTHING_REFUSED,
+  type Refused,
+} from "./rules.ts";
 import {
   collapseSpaces,
   dropEmoji,
@@ -33,7 +40,13 @@ export function cleanName(
   let first: Cleaned = { value: raw.first, rules: [] };
   let last: Cleaned = { value: raw.last, rules: [] };
   // Most names are fine as they are; a long file is through in half the time.
-  if (raw.first.length + raw.last.length <= LONGEST_NAME && PLAIN_NAME.test(raw.first) && PLAIN_NAME.test(raw.last) && raw.first !== raw.last && !isOdd(raw))
+  if (
+    raw.first.length + raw.last.length <= LONGEST_NAME &&
+    PLAIN_NAME.test(raw.first) &&
+    PLAIN_NAME.test(raw.last) &&
+    raw.first !== raw.last &&
+    !isOdd(raw)
+  )
     return { first, last };
   const both = (rule: CleaningRule, change: (value: string, isLast: boolean) => string) => {
     first = applyRule(first, rule, refused, (value) => change(value, false));
@@ -56,7 +69,7 @@ export function cleanName(
   if (isTrial(first.value, last.value)) set("blank", { first: "", last: "" });
 
   const whole = [first.value, last.value].filter(Boolean).join(" ");
-  const no = notAName(whole) ?? (last.value === "" ? null : notAName(first.value) ?? notAName(last.value));
+  const no = notAName(whole) ?? (last.value === "" ? null : (notAName(first.value) ?? notAName(last.value)));
   if (no && !refused.has("no_name")) {
     const isAll = notAName(whole) !== null;
     const drop = (value: string) => (isAll || notAName(value) ? "" : value);
@@ -76,8 +89,11 @@ export function cleanName(
   const parted = partName(first.value, last.value, country);
   if (parted) set("split", parted);
   else if (isFamily && !first.value.includes(" ")) set("split", { first: "", last: first.value });
+  set("initial", {
+    first: dropInitials(first.value),
+    last: last.value.replace(/^(?:\p{Lu}\. ?)+(?=\p{L}{2})/u, ""),
+  });
   set("doubled", dropDoubled(first.value, last.value));
-  set("initial", { first: dropInitials(first.value), last: last.value.replace(/^(?:\p{Lu}\. ?)+(?=\p{L}{2})/u, "") });
   both("capitals", (value, isLast) => caseName(value, isLast, country));
   return { first: doubtful(first, true), last: doubtful(last, false) };
 }
@@ -88,7 +104,12 @@ function note(cleaned: Cleaned, rule: CleaningRule, value: string): Cleaned {
 
 /** Plain words that are no name all the same: "Test User", "Info Desk", "Sales Manager". */
 function isOdd({ first, last }: PersonName): boolean {
-  return isBlank(first, false) || isBlank(last, true) || isTrial(first, last) || notAName(`${first} ${last}`) !== null;
+  return (
+    isBlank(first, false) ||
+    isBlank(last, true) ||
+    isTrial(first, last) ||
+    notAName(`${first} ${last}`) !== null
+  );
 }
 
 /** Longer ones hold more than a name. */
@@ -146,7 +167,8 @@ const TWO_FAMILY_NAMES = new Set("ES MX AR CO CL PE VE EC BO PY UY CR CU DO GT H
 const SECOND_GIVEN =
   /^(carlos|luis|antonio|manuel|maría|maria|josé|jose|jesús|jesus|ángel|angel|francisco|javier|miguel|pablo|alberto|andrés|andres|fernando|eduardo|enrique|isabel|carmen|teresa|luisa|elena|pilar|dolores|cristina|fernanda|alejandro|alejandra|ignacio|ramón|ramon|david|daniel|rafael|guadalupe|rosa|victoria|paula|sofía|sofia|camila|belén|belen|mercedes|rosario|ángeles|angeles|esteban|felipe|julio|mario|martín|martin|diego|gabriel|gabriela|josefa|eugenia|inés|ines|paz|laura|beatriz)$/i;
 const PATRONYMIC = /(ович|евич|ич|овна|евна|ична|йович|івна|ївна)$/iu;
-const ASIAN_NAME = /^[\u3005\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+ [\u3005\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+$/u;
+const ASIAN_NAME =
+  /^[\u3005\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+ [\u3005\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+$/u;
 
 /**
  * A whole name in one column, or "Brandt, Ilse". Null if nothing is to be parted. The family name is
@@ -191,7 +213,8 @@ export function partName(first: string, last: string, country = ""): PersonName 
   if (start < 0) {
     start = words.length - 1;
     if (/^(jr|sr|ii|iii|iv|filho|neto|júnior|junior)\.?$/i.test(words.at(-1) as string) && start > 1) start--;
-    else if (TWO_FAMILY_NAMES.has(country) && words.length === 3 && !SECOND_GIVEN.test(words[1] as string)) start--;
+    else if (TWO_FAMILY_NAMES.has(country) && words.length === 3 && !SECOND_GIVEN.test(words[1] as string))
+      start--;
     else if (TWO_FAMILY_NAMES.has(country) && words.length > 3) start--;
   }
   return cut(start);
@@ -209,16 +232,19 @@ function dropDoubled(first: string, last: string): PersonName {
   const once = (text: string) => {
     const words = text.split(" ");
     const half = words.length / 2;
-    const isTwice = Number.isInteger(half) && same(words.slice(0, half).join(" "), words.slice(half).join(" "));
+    const isTwice =
+      Number.isInteger(half) && same(words.slice(0, half).join(" "), words.slice(half).join(" "));
     return isTwice ? words.slice(0, half).join(" ") : text;
   };
   if (first === "" || last === "") return { first: once(first), last: once(last) };
   let given = first;
   let family = last;
-  if (same(given, family) && given.includes(" ")) return partName(given, "") ?? { first: given, last: family };
+  if (same(given, family) && given.includes(" "))
+    return partName(given, "") ?? { first: given, last: family };
   // The whole name stands in one of the two, or half of the doubled name in each.
   if (given.toLowerCase().endsWith(` ${family.toLowerCase()}`)) given = given.slice(0, -family.length - 1);
-  else if (family.toLowerCase().startsWith(`${given.toLowerCase()} `)) family = family.slice(given.length + 1);
+  else if (family.toLowerCase().startsWith(`${given.toLowerCase()} `))
+    family = family.slice(given.length + 1);
   return { first: given, last: family };
 }
 

@@ -1,12 +1,12 @@
 /** Cleans everything that is known of one person, and says what changed by which rule. */
 import { isZone } from "../../calendar.ts";
 import { Kept } from "../../kept.ts";
+import { cleanCity } from "./cities.ts";
 import { cleanCompany } from "./companies.ts";
 import { cleanName } from "./names.ts";
 import { phoneNumber } from "./phones.ts";
 import { countryCode, zoneOfPlace } from "./places.ts";
-import type { Cleaned, CleaningRule, Refused } from "./rules.ts";
-import { collapseSpaces } from "./text.ts";
+import type { Cleaned, CleaningDoubt, CleaningRule, Refused } from "./rules.ts";
 import { cleanTitle } from "./titles.ts";
 import { profileAddress, webDomain } from "./web.ts";
 
@@ -31,6 +31,13 @@ export interface FieldChange {
   before: string;
   after: string;
   rules: CleaningRule[];
+}
+
+/** What should be looked at, since cleaning can only guess. */
+export interface FieldDoubt {
+  field: CleanedField;
+  doubt: CleaningDoubt;
+  before: string;
 }
 
 /** Companies, titles and places come again and again in a file. */
@@ -68,7 +75,7 @@ function readField(
 export function cleanPerson(
   raw: PersonFields,
   refused: Partial<Record<CleanedField, Refused>> = NOTHING,
-): { fields: PersonFields; changes: FieldChange[] } {
+): { fields: PersonFields; changes: FieldChange[]; doubts: FieldDoubt[] } {
   const country = readField(raw, "country", "country", refused.country, codeOf, "");
   const code = codeOf(country.value) ?? "";
   const nameRefused =
@@ -79,7 +86,7 @@ export function cleanPerson(
   const company = refused.company
     ? cleanCompany(raw.company, code, refused.company)
     : companies.get(`${code}\n${raw.company}`, () => cleanCompany(raw.company, code));
-  const city = readField(raw, "city", "spaces", refused.city, collapseSpaces, "");
+  const city = cleanCity(raw.city, code, refused.city ?? NO_RULES);
   const cleaned: Record<CleanedField, Cleaned> = {
     firstName: name.first,
     lastName: name.last,
@@ -97,12 +104,14 @@ export function cleanPerson(
 
   const fields = { ...raw };
   const changes: FieldChange[] = [];
+  const doubts: FieldDoubt[] = [];
   for (const field of CLEANED_FIELDS) {
-    const { value, rules } = cleaned[field];
+    const { value, rules, doubt } = cleaned[field];
     fields[field] = value;
     if (value !== raw[field]) changes.push({ field, before: raw[field], after: value, rules });
+    if (doubt) doubts.push({ field, doubt, before: raw[field] });
   }
-  return { fields, changes };
+  return { fields, changes, doubts };
 }
 
 /** A zone that there is stays; a blank or unknown one is read from the place. */

@@ -14,7 +14,19 @@ const BLANKS = new Set(
 const FAMILY_NAMES = new Set(["null", "na", "ka", "nan", "nom", "private", "abc", "sample", "true"]);
 const GIVEN_NAMES = new Set(["na", "ka", "nan", "nom"]);
 /** Blank if nothing else says that it is a name: "Test" and "Null" are family names, too. */
-const SUSPECTS = new Set(["test", "tester", "testing", "demo", "user", "admin", "null", "none", "test1", "foo", "bar"]);
+const SUSPECTS = new Set([
+  "test",
+  "tester",
+  "testing",
+  "demo",
+  "user",
+  "admin",
+  "null",
+  "none",
+  "test1",
+  "foo",
+  "bar",
+]);
 /** Who answers for a function and is no person. */
 const FUNCTIONS = new Set(
   `info contact office sales salesteam team support supportteam marketing marketingteam admin hr accounts accounting
@@ -22,7 +34,9 @@ const FUNCTIONS = new Set(
   vertrieb personalabteilung sekretariat empfang zentrale kontakt contacto contato accueil comptabilité achats ventas
   compras administración administracja secretariado accountspayable accountsreceivable frontdesk theteam webmaster
   postmaster newsletter noreply mailbox humanresources itdepartment itsupport press presse recursoshumanos
-  secretariat segreteria amministrazione ufficio receptie administratie generalenquiries enquiries`.split(/\s+/),
+  secretariat segreteria amministrazione ufficio receptie administratie generalenquiries enquiries`.split(
+    /\s+/,
+  ),
 );
 
 const squeezed = (value: string) => value.toLowerCase().replace(/[\s.()[\]<>{}"'_-]/g, "");
@@ -38,7 +52,10 @@ export function isBlank(value: string, isLast: boolean): boolean {
 
 /** Whether first and last name together are somebody's trial: "Test User", "test test". */
 export function isTrial(first: string, last: string): boolean {
-  const words = `${first} ${last}`.toLowerCase().split(/[\s\d._-]+/).filter(Boolean);
+  const words = `${first} ${last}`
+    .toLowerCase()
+    .split(/[\s\d._-]+/)
+    .filter(Boolean);
   return words.length > 0 && words.every((word) => SUSPECTS.has(word) || BLANKS.has(word));
 }
 
@@ -55,7 +72,8 @@ export function notAName(whole: string): NotAName | null {
 }
 
 /** Alone these are names, too: "Marshall Head", "Dean", "Chef". */
-const ALONE = /^(managing director|chief|owner|founder|director|manager|partner|president|vice president|consultant|engineer|assistant|intern|receptionist|accountant|recruiter|controller|product owner|office manager|project manager|product manager|account manager|executive assistant|registrar|curator|archivist|librarian)$/;
+const ALONE =
+  /^(managing director|chief|owner|founder|director|manager|partner|president|vice president|consultant|engineer|assistant|intern|receptionist|accountant|recruiter|controller|product owner|office manager|project manager|product manager|account manager|executive assistant|registrar|curator|archivist|librarian)$/;
 
 /** Whether every word is understood as one of a job title, and one of them is its head. */
 export function isJobTitle(text: string): boolean {

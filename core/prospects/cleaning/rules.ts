@@ -67,5 +67,9 @@ export function applyRule(
   if (cleaned.value.length > LONGEST && rule !== "spaces") return cleaned;
   const value = change(cleaned.value);
   if (value === cleaned.value) return cleaned;
-  return { ...cleaned, value, rules: cleaned.rules.includes(rule) ? cleaned.rules : [...cleaned.rules, rule] };
+  return {
+    ...cleaned,
+    value,
+    rules: cleaned.rules.includes(rule) ? cleaned.rules : [...cleaned.rules, rule],
+  };
 }

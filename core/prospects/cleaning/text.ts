@@ -88,7 +88,10 @@ export function collapseSpaces(text: string): string {
   if (/^[!-~]+( [!-~]+)*$/.test(text)) return text;
   return text
     .replace(/(?<![\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}])[\u200c\u200d]/gu, "")
-    .replace(/[\u00ad\u034f\u061c\u180e\u200b\u200e\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff\ufff9-\ufffb]/gu, "")
+    .replace(
+      /[\u00ad\u034f\u061c\u180e\u200b\u200e\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff\ufff9-\ufffb]/gu,
+      "",
+    )
     .replace(/[\s\p{Zs}\p{Cc}\u2800\u3164]+/gu, " ")
     .trim();
 }
@@ -128,8 +131,9 @@ export function repairText(text: string): string {
     repaired = better;
   }
   return repaired
-    .replace(/[\uff01-\uff5e\u{1d400}-\u{1d7ff}\u2460-\u24ff\ufb00-\ufb06\u0132\u0133\u01c4-\u01cc\u01f1-\u01f3\uff65-\uff9f]+/gu, (run) =>
-      run.normalize("NFKC"),
+    .replace(
+      /[\uff01-\uff5e\u{1d400}-\u{1d7ff}\u2460-\u24ff\ufb00-\ufb06\u0132\u0133\u01c4-\u01cc\u01f1-\u01f3\uff65-\uff9f]+/gu,
+      (run) => run.normalize("NFKC"),
     )
     .normalize("NFC");
 }
@@ -196,7 +200,9 @@ export function straightApostrophes(text: string, country = ""): string {
     .replace(country === "UZ" ? /(?<=\p{L})[´`](?=\p{L})/gu : /(?<=\p{L})[´`ʼʹ′‘‛＇ˈ](?=\p{L})/gu, "'");
   // Italian typewriters have no accents on capitals: "NICOLO'".
   return country === "IT"
-    ? composed.replace(/([aeiouAEIOU])['’](?=\s|$)/g, (_, letter: string) => `${letter}\u0300`.normalize("NFC"))
+    ? composed.replace(/([aeiouAEIOU])['’](?=\s|$)/g, (_, letter: string) =>
+        `${letter}\u0300`.normalize("NFC"),
+      )
     : composed;
 }
 

@@ -1,6 +1,14 @@
 /** Job titles as one would say them in a sentence. */
-import { applyRule, type Cleaned, NOTHING_REFUSED, type Refused } from "./rules.ts";
-import { capitalise, collapseSpaces, dropEmoji, hasLatin, isShouted, isWhispered } from "./text.ts";
+import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
+import {
+  capitalise,
+  collapseSpaces,
+  dropEmoji,
+  hasBrokenLetters,
+  isShouted,
+  isWhispered,
+  repairText,
+} from "./text.ts";
 
 const ABBREVIATIONS: Record<string, string> = {
   sr: "Senior",
@@ -19,14 +27,20 @@ const ABBREVIATIONS: Record<string, string> = {
   ops: "Operations",
 };
 const ACRONYMS = new Set(
-  "ceo cto cfo coo cmo cio ciso cro chro cpo vp svp evp avp hr it ict uk us usa eu emea apac pr qa rd r&d hvac ehs gdpr crm erp seo bi".split(
-    " ",
-  ),
+  `ceo cto cfo coo cmo cio ciso cro chro cpo cco cdo clo cso vp svp evp avp rvp hr hrbp it ict uk us usa eu uae emea apac
+  dach latam mena pr qa qc rd r&d hvac ehs hse qhse hseq gdpr crm erp seo sea sem bi ai ml ux ui pmo edi b2b b2c sap cad cnc
+  esg csr m&a f&b d&i l&d vip tv fmcg oem pa ea md gm hod kam sdr bdr pos sql api iot aws ii iii iv ag gmbh ti rh rrhh dsi drh
+  daf pdg dg edv kfz nhs phd mba dvm cpa`.split(/\s+/),
 );
-const SMALL = new Set("of the and for in at to de la du des und für der die y e".split(" "));
+const SMALL = new Set(
+  `of the and for in at to on by with de du la le les des d l und für der die das den dem im am von vom zu y e et i en del
+  della delle dei di da do dos das para con per van voor och og av af till ds en chef`.split(/\s+/),
+);
 
 export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING_REFUSED): Cleaned {
   let cleaned: Cleaned = { value: raw, rules: [] };
+  cleaned = applyRule(cleaned, "encoding", refused, repairText);
+  cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
   cleaned = applyRule(cleaned, "tagline", refused, (value) => {
     const head = value.split(/\s*[|•·]\s*|\s+[–—]\s+/)[0]?.trim() ?? "";
     return head.length > 1 ? head : value;
@@ -35,7 +49,7 @@ export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING
   cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
   cleaned = applyRule(cleaned, "employer", refused, (value) => dropEmployer(value, company));
   cleaned = applyRule(cleaned, "capitals", refused, caseTitle);
-  return applyRule(cleaned, "abbreviation", refused, (value) =>
+  cleaned = applyRule(cleaned, "abbreviation", refused, (value) =>
     value.replace(/\b([A-Za-z]{2,6})\b(\.|(?=\s|$))/g, (found, word: string) =>
       // Alone it is somebody's own way to put it.
       ABBREVIATIONS[word.toLowerCase()] && value.length > found.length
@@ -43,6 +57,9 @@ export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING
         : found,
     ),
   );
+  return cleaned.value.length < LONGEST && hasBrokenLetters(cleaned.value)
+    ? { ...cleaned, doubt: "broken_letters" }
+    : cleaned;
 }
 
 /** "Registrar at Kaimuseum Nord" and "Registrar @ Kaimuseum": the company has a field of its own. */
@@ -55,7 +72,6 @@ function dropEmployer(value: string, company: string): string {
 }
 
 function caseTitle(value: string): string {
-  if (!hasLatin(value)) return value;
   const shouted = isShouted(value);
   if ((!shouted && !isWhispered(value)) || (shouted && value.length < 5)) return value;
   return value
@@ -63,6 +79,14 @@ function caseTitle(value: string): string {
     .map((word, at) => {
       const lower = word.toLowerCase();
       if (ACRONYMS.has(lower)) return word.toUpperCase();
+      // No word is without a vowel.
+      if (
+        shouted &&
+        word.length > 1 &&
+        word.length < 5 &&
+        !/[aeiouyäöüåæøáéíóúàèìòùâêôûãõąęıаеёиоуыэюяієїαεηιουω]/i.test(word)
+      )
+        return word;
       return at > 0 && SMALL.has(lower) ? lower : capitalise(word);
     })
     .join("");

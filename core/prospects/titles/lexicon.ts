@@ -224,7 +224,8 @@ const MODIFIERS: Record<Exclude<Concept["kind"], "role" | "field" | "preposition
 };
 
 /** "of": what follows is the field. The others: what follows is somebody else, or whom they serve. */
-const OF = "of|von|vom|de|del|della|dello|dei|degli|delle|di|do|da|dos|das|des|du|d|van|voor|af|fur|for|for the|pour|para|per|av|til|ds|do spraw|i sprawach|der|dem|den|im|in|within|la|le|l|les|el|los|las|zu|zum|zur|ao|a la|au|aux|al|het|de la";
+const OF =
+  "of|von|vom|de|del|della|dello|dei|degli|delle|di|do|da|dos|das|des|du|d|van|voor|af|fur|for|for the|pour|para|per|av|til|ds|do spraw|i sprawach|der|dem|den|im|in|within|la|le|l|les|el|los|las|zu|zum|zur|ao|a la|au|aux|al|het|de la";
 const TO =
   "to|to the|reporting to|report to|supporting|under|with|working with|on behalf of|assisting|office of|helping|help|advising|serving|i help|ich helfe|bei|at|chez|hos|u boku";
 

@@ -1,3 +1,4 @@
+import type { EmployeeRange } from "../../../core/prospects/employees.ts";
 import type { EventKind } from "../../../core/events.ts";
 import type { BestHour } from "../../../core/sending/best-hour.ts";
 import { dueAfter } from "../../../core/sending/plan.ts";
@@ -66,7 +67,7 @@ export interface ProspectStory {
     writtenBy: string | null;
     writtenAt: number | null;
   }[];
-  company: { industry: string; employees: number | null; about: string } | null;
+  company: { industry: string; employees: EmployeeRange | null; about: string } | null;
   owner: string | null;
   /** Where they came from: the file, the search or the form. */
   originName: string | null;
@@ -121,11 +122,7 @@ export function prospectStory(app: App, id: number): ProspectStory {
        LEFT JOIN mailboxes m ON m.id = t.mailbox_id LEFT JOIN users u ON u.id = m.user_id
        WHERE p.id = @id ORDER BY t.sent_at IS NULL, o.last_name LIMIT 8`,
     ).all({ id }),
-    company:
-      sql<{ id: number }, NonNullable<ProspectStory["company"]>>(
-        db,
-        "SELECT industry, employees, about FROM companies WHERE id = @id",
-      ).get({ id: prospect.companyId ?? 0 }) ?? null,
+    company: companyOf(app, prospect.companyId),
     owner:
       sql<{ id: number }, { name: string }>(db, "SELECT name FROM users WHERE id = @id").get({
         id: prospect.ownerId ?? 0,
@@ -246,4 +243,16 @@ function stepsAhead(
       };
     },
   );
+}
+
+function companyOf({ db }: App, id: number | null): ProspectStory["company"] {
+  const row = sql<
+    { id: number },
+    { industry: string; about: string; from: number | null; to: number | null }
+  >(db, 'SELECT industry, about, employees AS "from", employees_to AS "to" FROM companies WHERE id = @id').get({
+    id: id ?? 0,
+  });
+  if (!row) return null;
+  const { industry, about, from, to } = row;
+  return { industry, about, employees: from === null ? null : { from, to } };
 }

@@ -22,7 +22,7 @@ const pageSchema = z.object({
         name: text,
         domain: text,
         industry: text,
-        employees: z.number().nullable().catch(null),
+        employees: z.union([z.number(), z.string()]).nullable().catch(null),
         city: text,
         country: text,
         region: text,

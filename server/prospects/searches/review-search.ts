@@ -1,3 +1,4 @@
+import { employeesText, readEmployees } from "../../../core/prospects/employees.ts";
 import { z } from "zod";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
 import type { App } from "../../app.ts";
@@ -15,6 +16,8 @@ export interface FoundRow {
   id: number;
   name: string;
   found: FoundFields;
+  /** The company's employees, "51–200"; "" if nothing is known. */
+  size: string;
   raw: { firstName: string; lastName: string; title: string; company: string };
   fits: boolean;
   reason: string | null;
@@ -93,6 +96,7 @@ export function foundPeople({ db }: App, searchId: number, show: FoundShow, page
         id: row.id as number,
         name: row.name as string,
         found: JSON.parse(row.fields as string) as FoundFields,
+        size: sizeText(row.fields as string),
         raw: {
           firstName: raw.firstName,
           lastName: raw.lastName,
@@ -168,7 +172,7 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
       );
       const describe = sql<Record<string, unknown>>(
         db,
-        `UPDATE companies SET industry = @industry, employees = @employees, region = @region, about = @about
+        `UPDATE companies SET industry = @industry, employees = @employees, employees_to = @employeesTo, region = @region, about = @about
          WHERE domain = @domain AND industry = ''`,
       );
       for (const { id, fields, knownId } of rows) {
@@ -176,7 +180,13 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
         const prospectId = knownId ?? store({ ...found, custom: {} }).id;
         if (knownId !== null) enlist.run({ listId, id: knownId });
         mark.run({ id, prospectId });
-        describe.run({ ...found.company, domain: found.fields.companyDomain });
+        const size = readEmployees(found.company.employees);
+        describe.run({
+          ...found.company,
+          employees: size?.from ?? null,
+          employeesTo: size?.to ?? null,
+          domain: found.fields.companyDomain,
+        });
       }
       askVerify(app, userId, { listId });
       return done({ listId, kept: rows.length });
@@ -193,4 +203,9 @@ export function latestSearches({ db }: App) {
        (SELECT count(*) FROM found_people f WHERE f.search_id = s.id AND f.kept_id IS NOT NULL) AS kept
      FROM searches s ORDER BY s.id DESC LIMIT 6`,
   ).all([]);
+}
+
+function sizeText(fields: string): string {
+  const size = readEmployees((JSON.parse(fields) as FoundFields).company.employees);
+  return size ? employeesText(size) : "";
 }

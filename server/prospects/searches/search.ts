@@ -1,6 +1,7 @@
 /** Searches of the directory: asked for with a profile, run as a job, reviewed before anybody is kept. */
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type FieldChange, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
+import { readEmployees } from "../../../core/prospects/employees.ts";
 import { judgeFit, profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
@@ -16,7 +17,7 @@ export interface FoundFields {
   email: string;
   fields: PersonFields;
   changes: FieldChange[];
-  company: { industry: string; employees: number | null; region: string; about: string };
+  company: { industry: string; employees: number | string | null; region: string; about: string };
 }
 
 /** Starts a search; the search's id. */
@@ -128,7 +129,7 @@ function judgePerson(profile: TargetProfile, { email, fields, company }: FoundFi
     profile: fields.profile,
     title: fields.title,
     industry: company.industry,
-    employees: company.employees,
+    employees: readEmployees(company.employees),
     country: fields.country,
     region: company.region,
     city: fields.city,

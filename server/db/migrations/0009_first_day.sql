@@ -1,0 +1,3 @@
+-- A company's size may be a range, and open above: 51 to 200, 1,000 and more (then employees_to is NULL).
+ALTER TABLE companies ADD COLUMN employees_to INTEGER;
+UPDATE companies SET employees_to = employees;
