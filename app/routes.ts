@@ -16,6 +16,7 @@ export default [
     route("prospects", "prospects/routes/prospects.tsx"),
     route("prospects/import", "prospects/routes/prospects-import.tsx"),
     route("prospects/imports/:id", "prospects/routes/import.tsx"),
+    route("prospects/imports/:id/left-out", "prospects/routes/import-left-out.ts"),
     route("prospects/find", "prospects/routes/prospects-find.tsx"),
     route("prospects/export", "prospects/routes/prospects-export.tsx"),
     route("prospects/:id", "prospects/routes/prospect.tsx"),

@@ -96,7 +96,7 @@ const READERS: Record<string, (text: string) => unknown> = {
   "an address cell": readAddress,
   "a table": (text) => readTable(Buffer.from(`Email,Name\n${text}`)),
   "a table's head": (text) => readTable(Buffer.from(text)),
-  "column content": (text) => guessContent([text, text]),
+  "column content": (text) => guessContent([text, text], [text, "a@b.example"]),
   "column names": (text) => matchColumns([text], [[text]], new Map(), guessContent),
   "a vCard": (text) => readVcards(Buffer.from(`BEGIN:VCARD\nFN:${text}\nPHOTO:${text}\nEND:VCARD\n`)),
   "a message": message,

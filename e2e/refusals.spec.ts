@@ -47,9 +47,8 @@ test("a wrong password is refused, and after five of them nothing is tried for a
 test("broken files are refused with what to do, and nothing is stored", async ({ page }) => {
   await signIn(page);
   const files: [Parameters<typeof csvFile>[1], RegExp][] = [
-    ["ana@m.example,Ana\nbia@m.example,Bia\n", /column names/],
     ["email,name\n", /no rows below/],
-    ['email,name\n"open@m.example,Ana\nb@m.example,Bia\n', /never closed/],
+    ['email,name\n"open@m.example,Ana\n', /never closed/],
     [Buffer.from([0x50, 0x4b, 3, 4, 20, 0, 6, 0]), /save it as CSV/],
     ["email:name\na:b\nc:d\n", /could not be told apart/],
   ];

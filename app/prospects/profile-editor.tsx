@@ -81,7 +81,9 @@ export function ProfileEditor({
         "Job titles",
         [
           also.length > 0 ? `Also: ${[...new Set(also)].slice(0, 5).join(", ")}.` : "Press Enter after each.",
-          unread.length > 0 ? `Looked for letter by letter, since no job is known by it: ${unread.join(", ")}.` : "",
+          unread.length > 0
+            ? `Looked for letter by letter, since no job is known by it: ${unread.join(", ")}.`
+            : "",
         ]
           .filter(Boolean)
           .join(" "),

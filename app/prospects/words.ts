@@ -28,6 +28,7 @@ export const fieldName = (field: string) =>
 
 /** What a rule does, after "412 times". */
 export const RULE_NAMES: Record<string, string> = {
+  address: "Addresses mended (“x at y.example”)",
   encoding: "Letters repaired that a program had broken",
   blank: "Words for “nothing” emptied",
   no_name: "Posts, companies and addresses taken out of names",

@@ -196,6 +196,21 @@ function pairs(same: Keyed[], meet: (x: Keyed, y: Keyed) => void): void {
     for (let j = i + 1; j < same.length; j++) meet(same[i] as Keyed, same[j] as Keyed);
 }
 
+/** Whether two names may be one person's. */
+export function isSameName(
+  x: { firstName: string; lastName: string },
+  y: { firstName: string; lastName: string },
+): boolean {
+  const keyed = ({ firstName, lastName }: typeof x): Keyed => ({
+    id: 0,
+    email: null,
+    profile: "",
+    first: nameOf(firstName),
+    last: nameOf(lastName),
+  });
+  return namesAgree(keyed(x), keyed(y));
+}
+
 /** Whether nothing in two names speaks against one person; a missing name does not. */
 function namesAgree(x: Keyed, y: Keyed): boolean {
   if (x.first.text + x.last.text === "" || y.first.text + y.last.text === "") return true;

@@ -7,10 +7,12 @@ import {
   type FieldDoubt,
   type PersonFields,
 } from "./cleaning/person.ts";
+import { NOT_A_NAME } from "./cleaning/placeholders.ts";
 import type { CleaningDoubt, CleaningRule } from "./cleaning/rules.ts";
 import { hasLookAlikes } from "./cleaning/text.ts";
 import { webDomain } from "./cleaning/web.ts";
 import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
+import { isSameName } from "./duplicates.ts";
 import type { Table } from "./table.ts";
 
 export interface NewPerson {
@@ -20,12 +22,44 @@ export interface NewPerson {
   custom: Record<string, string>;
   /** What cleaning changed. */
   changes: FieldChange[];
+  /** The cell from which the address was mended; null if it stands there as it is. */
+  mendedFrom: string | null;
   line: number;
 }
 
+/** Why a row is left out. */
+export const LEFT_OUT = [
+  "damaged",
+  "broken_address",
+  "nobody",
+  "long_value",
+  "repeated",
+  "shared_address",
+  "erased",
+] as const;
+/** What of a row that is taken should be looked at. */
+export const TO_SEE = [
+  "several_addresses",
+  "not_a_name",
+  "doubtful_name",
+  "other_name",
+  "look_alikes",
+  "no_address",
+  "surplus_cells",
+  "missing_cells",
+  "formula",
+  "cut_off",
+] as const;
+export type RowProblem = (typeof LEFT_OUT)[number] | (typeof TO_SEE)[number];
+
+export interface RowFlag {
+  problem: (typeof TO_SEE)[number];
+  words: string;
+}
+
 export type ReadRow =
-  | { kind: "person"; person: NewPerson; flags: string[] }
-  | { kind: "refused" | "repeated"; line: number; reason: string };
+  | { kind: "person"; person: NewPerson; flags: RowFlag[] }
+  | { kind: "refused" | "repeated"; line: number; problem: (typeof LEFT_OUT)[number]; reason: string };
 
 /** Longer values are cut nowhere and stored nowhere: they mean that a column or a quote went astray. */
 export const LONGEST_VALUE = 5_000;
@@ -60,8 +94,7 @@ const DOUBT_WORDS: Record<CleaningDoubt, string> = {
   initial_only: "is only an initial; a greeting with it looks odd",
   long: "is longer than names are; is it one?",
 };
-const doubtWords = ({ doubt, before }: FieldDoubt) =>
-  `“${before.length > 60 ? `${before.slice(0, 60)}…` : before}” ${DOUBT_WORDS[doubt]}`;
+const doubtWords = ({ doubt, before }: FieldDoubt) => `${short(before)} ${DOUBT_WORDS[doubt]}`;
 
 /**
  * A reader of one table's rows, to be called with each index once and in order: it remembers the
@@ -78,31 +111,38 @@ export function rowReader(
   );
   const refused =
     off.size === 0 ? undefined : Object.fromEntries(CLEANED_FIELDS.map((field) => [field, off]));
-  const seen = new Map<string, number>();
+  const seen = new Map<string, { line: number; name: string; firstName: string; lastName: string }>();
 
   return (index) => {
     const row = table.rows[index] as string[];
     const line = table.lines[index] as number;
     const value = (field: FieldName) => cellText(row[columnOf.get(field) ?? -1]);
-    const refuse = (reason: string): ReadRow => ({ kind: "refused", line, reason });
+    const refuse = (problem: (typeof LEFT_OUT)[number], reason: string): ReadRow => ({
+      kind: "refused",
+      line,
+      problem,
+      reason,
+    });
+    const flags: RowFlag[] = [];
+    const flag = (problem: RowFlag["problem"], words: string) => flags.push({ problem, words });
 
     const long = row.findIndex((cell) => cell.length > LONGEST_VALUE);
     if (long >= 0)
       return refuse(
+        "long_value",
         `“${table.headers[long] ?? "a column"}” has more than 5,000 characters: a quotation mark or a delimiter went astray`,
       );
-    const flags: string[] = [];
-    if (index === table.rows.length - 1 && row.length < table.headers.length)
-      flags.push(
-        `the last line has ${row.length} of ${table.headers.length} columns; the file may be cut off here`,
-      );
+    lookAtCells(row, table, index, flag);
     const read = readAddress(value("email"), {
       firstName: value("first_name") || value("full_name"),
       lastName: value("last_name"),
       domain: webDomain(value("company_domain")) ?? "",
     });
-    if (read.ok && read.note) flags.push(read.note);
-    if (!read.ok && !read.isEmpty) return refuse(read.reason);
+    if (!read.ok && !read.isEmpty) return refuse("broken_address", withCells(read.reason, row, table));
+    const isMended = read.ok && read.note !== null && read.others.length === 0;
+    if (isMended && off.has("address"))
+      return refuse("broken_address", `${read.note}, which this import does without`);
+    if (read.ok && read.others.length > 0) flag("several_addresses", read.note ?? "");
     const email = read.ok ? read.address : "";
 
     const raw = Object.fromEntries(
@@ -111,18 +151,33 @@ export function rowReader(
     if (raw.firstName === "" && raw.lastName === "") raw.firstName = value("full_name");
     if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
     const { fields, changes, doubts } = cleanPerson(raw, refused);
-    flags.push(...doubts.map(doubtWords));
+    for (const doubt of doubts) flag(isNoName(doubt) ? "not_a_name" : "doubtful_name", doubtWords(doubt));
     if (email === "") {
       if (fields.lastName === "" || (fields.company === "" && fields.companyDomain === ""))
-        return refuse("no address, and no name with a company by which to find one");
-      flags.push("no address; look for it under Addresses once the list is imported");
+        return refuse(
+          "nobody",
+          withCells("no address, and no name with a company by which to find one", row, table),
+        );
+      flag("no_address", "no address; look for it under Addresses once the list is imported");
     } else {
+      const name = [fields.firstName, fields.lastName].filter(Boolean).join(" ");
       const before = seen.get(email);
-      if (before !== undefined)
-        return { kind: "repeated", line, reason: `${email} is on line ${before} already` };
-      seen.set(email, line);
+      if (before) {
+        if (name === "" || before.name === "" || isSameName(before, fields))
+          return {
+            kind: "repeated",
+            line,
+            problem: "repeated",
+            reason: `${email} is on line ${before.line} already`,
+          };
+        return refuse(
+          "shared_address",
+          `${email} is ${before.name}'s on line ${before.line}; ${name} has no address of their own`,
+        );
+      }
+      seen.set(email, { line, name, firstName: fields.firstName, lastName: fields.lastName });
       if (hasLookAlikes(email))
-        flags.push(`${email} has letters of two alphabets; make sure that it is real`);
+        flag("look_alikes", `${email} has letters of two alphabets; make sure that it is real`);
     }
     const custom: Record<string, string> = {};
     if (read.ok && read.others.length > 0) custom.other_addresses = read.others.join(", ");
@@ -130,8 +185,54 @@ export function rowReader(
       const text = cellText(row[column]);
       if (text !== "") custom[name] = text;
     }
-    return { kind: "person", person: { email, fields, custom, changes, line }, flags };
+    return {
+      kind: "person",
+      person: { email, fields, custom, changes, line, mendedFrom: isMended ? value("email") : null },
+      flags,
+    };
   };
+}
+
+const isNoName = ({ doubt }: FieldDoubt) => (NOT_A_NAME as readonly string[]).includes(doubt);
+
+/** A function whose value a spreadsheet shows: "=HYPERLINK(…)", "@SUM(…)", "=A1&B1". */
+const FORMULA = /^(?:=\s*[\w"(+-]|[+@-]\s*[A-Z]{2,}\w*\()/;
+
+/** What the cells of a row say by themselves: too many, too few, formulas. */
+function lookAtCells(
+  row: string[],
+  { headers, rows }: Table,
+  index: number,
+  flag: (problem: RowFlag["problem"], words: string) => void,
+): void {
+  const surplus = row.slice(headers.length).filter((cell) => cell.trim() !== "");
+  if (surplus.length > 0)
+    flag(
+      "surplus_cells",
+      `${surplus.length} more cells than columns, left out: ${surplus.map(short).join(", ")}`,
+    );
+  if (row.length < headers.length) {
+    const isLast = index === rows.length - 1;
+    flag(
+      isLast ? "cut_off" : "missing_cells",
+      isLast
+        ? `the last line has ${row.length} of ${headers.length} columns; the file may be cut off here`
+        : `${row.length} of ${headers.length} cells; the others count as empty`,
+    );
+  }
+  const formula = row.find((cell) => FORMULA.test(cell.trimStart()));
+  if (formula !== undefined)
+    flag("formula", `${short(formula.trim())} is a formula; it is kept as text and not reckoned`);
+}
+
+const short = (text: string) => `“${text.length > 60 ? `${text.slice(0, 60)}…` : text}”`;
+
+/** A row of too many cells has most likely a delimiter inside a value. */
+function withCells(reason: string, row: string[], { headers }: Table): string {
+  const more = row.slice(headers.length).filter((cell) => cell.trim() !== "").length;
+  return more > 0
+    ? `${reason}; the row has ${more} more cells than columns, so a value may have a delimiter inside and no quotation marks around it`
+    : reason;
 }
 
 /** What keeps these column uses from being imported, or null. */

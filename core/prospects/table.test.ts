@@ -45,7 +45,6 @@ describe("a file of prospects", () => {
   it.each([
     ["an Excel file renamed .csv", Uint8Array.from([0x50, 0x4b, 3, 4, 20]), "save it as CSV"],
     ["an empty file", utf8(" \n"), "empty"],
-    ["no header", utf8("a@m.example,Ana\nb@m.example,Bia"), "column names"],
     ["no rows", utf8("email,name\n"), "no rows"],
     ["an unknown delimiter", utf8("email:name\na:b\nc:d\n"), "could not be told apart"],
     ["a picture", Uint8Array.from([0x89, 0x50, 0, 0, 0, 13, 7, 7, 0, 9]), "no text file"],
@@ -53,10 +52,60 @@ describe("a file of prospects", () => {
     expect(problemOf(bytes)).toContain(words);
   });
 
-  it("names the line of a quote that is left open", () => {
-    expect(problemOf(utf8('email,note\na@m.example,"one\ntwo"\nb@m.example,"open\nc@m.example,x'))).toContain(
-      "line 4",
+  it("loses to a quote that is left open only the line on which it stands", () => {
+    const table = tableOf(
+      utf8(
+        'email,note\na@m.example,"one\ntwo"\nb@m.example,"open\nc@m.example,x\nd@m.example,"Kai "Nord" GmbH"\n',
+      ),
     );
+    expect(table.damaged).toEqual([{ line: 4, problem: expect.stringContaining("never closed") }]);
+    expect(table.rows).toEqual([
+      ["a@m.example", "one\ntwo"],
+      ["c@m.example", "x"],
+      ["d@m.example", 'Kai "Nord" GmbH'],
+    ]);
+    expect(table.lines).toEqual([2, 5, 6]);
+  });
+
+  it("is read whatever lines are broken by a quotation mark, but for those", () => {
+    const line = fc.record({
+      name: fc.stringMatching(/^[a-z][a-z ]{0,7}$/),
+      isBroken: fc.boolean(),
+      isQuoted: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 1, maxLength: 30 }), (lines) => {
+        fc.pre(lines.some(({ isBroken }) => !isBroken));
+        const rows = lines.map(({ name, isBroken, isQuoted }, at) =>
+          isBroken ? `${at}@m.example,"${name},x` : `${at}@m.example,${isQuoted ? `"${name}, y"` : name},x`,
+        );
+        const table = tableOf(utf8(`email,name,town\n${rows.join("\n")}\n`));
+        expect(table.rows.map(([email]) => email)).toEqual(
+          lines.flatMap(({ isBroken }, at) => (isBroken ? [] : [`${at}@m.example`])),
+        );
+        expect(table.damaged.map(({ line }) => line)).toEqual(
+          lines.flatMap(({ isBroken }, at) => (isBroken ? [at + 2] : [])),
+        );
+      }),
+    );
+  });
+
+  it("without column names is read from its first line, and says so", () => {
+    const table = tableOf(utf8("a@m.example,Ana\nb@m.example,Bia"));
+    expect(table).toMatchObject({ headers: ["Column 1", "Column 2"], lines: [1, 2] });
+    expect(table.notes).toEqual([expect.stringContaining("no column names")]);
+    expect(matchColumns(table.headers, table.rows, new Map(), guessContent)).toEqual([
+      "email",
+      "custom:column_2",
+    ]);
+  });
+
+  it("with a line that names its delimiter, or a title above the names, begins below them", () => {
+    const table = tableOf(
+      utf8("sep=;\nMuseums of the north;;\n\nemail;name;town\na@m.example;Ana;Faro\nb@m.example;Bia;Faro"),
+    );
+    expect(table).toMatchObject({ headers: ["email", "name", "town"], lines: [5, 6] });
+    expect(table.notes).toEqual([expect.stringContaining("Museums of the north")]);
   });
 
   it("gives back any table that was written as CSV", () => {
@@ -84,7 +133,7 @@ describe("columns", () => {
     ];
     expect(matchColumns(["one", "two", "three", "four", "five"], rows, new Map(), guessContent)).toEqual([
       "email",
-      "custom:two",
+      "city",
       "company_domain",
       "phone",
       "country",
@@ -125,9 +174,19 @@ describe("rows", () => {
     ]);
     expect(people(rows).map(({ email }) => email)).toEqual(["a@m.example"]);
     expect(rows.slice(1)).toEqual([
-      { kind: "refused", line: 4, reason: "no address, and no name with a company by which to find one" },
-      { kind: "repeated", line: 5, reason: "a@m.example is on line 2 already" },
-      { kind: "refused", line: 6, reason: "“broken” has no @" },
+      {
+        kind: "refused",
+        line: 4,
+        problem: "nobody",
+        reason: "no address, and no name with a company by which to find one",
+      },
+      {
+        kind: "refused",
+        line: 5,
+        problem: "shared_address",
+        reason: "a@m.example is Two Lines's on line 2; Ana has no address of their own",
+      },
+      { kind: "refused", line: 6, problem: "broken_address", reason: "“broken” has no @" },
     ]);
   });
 
@@ -142,7 +201,7 @@ describe("rows", () => {
       kind: "person",
       person: { email: "", fields: { firstName: "Ilse", lastName: "Brandt" } },
     });
-    expect(row?.kind === "person" && row.flags[0]).toContain("no address");
+    expect(row?.kind === "person" && row.flags[0]).toMatchObject({ problem: "no_address" });
   });
 
   it("with a value as long as a page are refused, for a quotation mark went astray", () => {
@@ -152,6 +211,20 @@ describe("rows", () => {
       kind: "refused",
       reason: expect.stringContaining("5,000 characters"),
     });
+  });
+
+  it("say what is wrong with their cells", () => {
+    const rows = readAll(
+      "email,name,town\na@m.example,Ana Reis\nb@m.example,Bia Sol,Faro,x,y\nc@m.example,=1+1,Faro\nd@m.example,Sales Manager,Faro",
+      ["email", "full_name", "city"],
+    );
+    expect(rows.map((row) => row.kind === "person" && row.flags.map(({ problem }) => problem))).toEqual([
+      ["missing_cells"],
+      ["surplus_cells"],
+      ["formula", "not_a_name"],
+      ["not_a_name"],
+    ]);
+    expect(people(rows)[3]?.fields).toMatchObject({ firstName: "", lastName: "" });
   });
 
   it("do without the cleaning rules that the import does without", () => {
@@ -226,7 +299,8 @@ describe("a vCard file", () => {
   });
   it("that breaks off names the line of the card", () => {
     const read = readVcards(utf8("BEGIN:VCARD\nVERSION:3.0\nFN:A\nEND:VCARD\nBEGIN:VCARD\nFN"));
-    expect(read).toMatchObject({ ok: false, problem: expect.stringContaining("line 5") });
+    expect(read?.ok && read.table.rows).toHaveLength(1);
+    expect(read?.ok && read.table.damaged).toMatchObject([{ line: 5 }]);
   });
 });
 

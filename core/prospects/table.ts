@@ -1,6 +1,7 @@
-/** A CSV file as headers and rows, or what is wrong with it in words that say what to do. */
+/** A CSV file as headers and rows, with the lines that are none; or what is wrong with all of it, in words that say what to do. */
 import Papa from "papaparse";
 import { decodeText } from "./decode.ts";
+import { recordsOf } from "./records.ts";
 
 export const MOST_ROWS = 100_000;
 export const MOST_BYTES = 50 * 1024 * 1024;
@@ -13,6 +14,10 @@ export interface Table {
   rows: string[][];
   /** The line of the file, counted from 1, on which each row begins. */
   lines: number[];
+  /** Lines that are no row, and why; the others are read without them. */
+  damaged: { line: number; problem: string }[];
+  /** What was found of the file as a whole, in sentences. */
+  notes: string[];
 }
 
 export type ReadTable = { ok: true; table: Table } | { ok: false; problem: string };
@@ -35,50 +40,110 @@ export function readTable(bytes: Uint8Array): ReadTable {
   return parse(text);
 }
 
-function parse(text: string): ReadTable {
+/** A first line that says what parts the columns, as spreadsheets write it. */
+const SEPARATOR_LINE = /^sep=(.)\r?\n/i;
+
+function parse(whole: string): ReadTable {
+  const [separatorLine = "", separator] = whole.match(SEPARATOR_LINE) ?? [];
+  const text = whole.slice(separatorLine.length);
   // Blank lines count for the numbers of the lines, and must not count when the delimiter is guessed.
-  const { delimiter } = Papa.parse<string[]>(text, { preview: GUESSED_FROM, skipEmptyLines: "greedy" }).meta;
-  const result = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: false });
-  const quote = result.errors.find((error) => error.type === "Quotes");
-  const lines = lineNumbers(result.data);
-  if (quote)
-    return refuse(
-      `A quotation mark that is opened on line ${lines[quote.row ?? 0] ?? 1} is never closed, so the rows after it cannot be told apart. The mark is missing, or the file is cut off: export it again.`,
-    );
+  const delimiter =
+    separator ??
+    Papa.parse<string[]>(text, { preview: GUESSED_FROM, skipEmptyLines: "greedy" }).meta.delimiter;
+  const read = readRows(text, delimiter);
+  const { rows, damaged, notes } = read;
+  const lines = separatorLine === "" ? read.lines : read.lines.map((line) => line + 1);
+  if (separatorLine !== "") for (const each of damaged) each.line++;
 
   // In place: a file of 100,000 rows is not held twice.
   let count = 0;
-  for (const [index, row] of result.data.entries()) {
+  for (const [index, row] of rows.entries()) {
     if (row.every((cell) => cell.trim() === "")) continue;
-    result.data[count] = row;
+    rows[count] = row;
     lines[count] = lines[index] as number;
     count++;
   }
-  result.data.length = count;
+  rows.length = count;
   lines.length = count;
-  const head = result.data.shift();
-  lines.shift();
-  const rows = result.data;
+  dropPreamble(rows, lines, notes);
+  const [head] = rows;
   if (!head) return refuse("The file is empty.");
   if (head.length === 1 && !/@/.test(head[0] ?? "") && rows.every((row) => row.length === 1))
     if (/[|:\t;]/.test(head[0] ?? ""))
       return refuse(
         "The columns of this file could not be told apart. Save it with commas, semicolons or tabs between them.",
       );
-  if (head.some((cell) => cell.length <= 320 && /^\S+@\S+\.\S+$/.test(cell.trim())))
-    return refuse(
-      "The first line holds an address instead of column names. Put a line with the names on top: email, first name, company …",
+  const isData = head.some((cell) => cell.length <= 320 && /^\S+@\S+\.\S+$/.test(cell.trim()));
+  if (isData)
+    notes.push(
+      "The file has no column names: its first line is a row. The columns were told by what they hold.",
     );
-  if (rows.length === 0) return refuse("The file has column names and no rows below them.");
+  else {
+    rows.shift();
+    lines.shift();
+  }
+  if (rows.length === 0)
+    return refuse(
+      damaged.length > 0
+        ? `No row of the file can be read. The first: line ${damaged[0]?.line}, ${damaged[0]?.problem}.`
+        : "The file has column names and no rows below them.",
+    );
   if (rows.length > MOST_ROWS)
     return refuse(
       `The file has ${rows.length.toLocaleString("en-GB")} rows; at most 100,000 go in one import. Split it.`,
     );
-  const headers = head.map((cell) => cell.trim());
-  return {
-    ok: true,
-    table: { headers, rows, lines },
-  };
+  const headers = head.map((cell, column) =>
+    isData || cell.trim() === "" ? `Column ${column + 1}` : cell.trim(),
+  );
+  return { ok: true, table: { headers, rows, lines, damaged, notes } };
+}
+
+interface Rows extends Omit<Table, "headers"> {}
+
+function readRows(text: string, delimiter: string): Rows {
+  const { data, errors } = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: false });
+  const notes: string[] = [];
+  if (!errors.some((error) => error.type === "Quotes"))
+    return { rows: data, lines: lineNumbers(data), damaged: [], notes };
+  // A quotation mark went astray somewhere: the lines that it touches are set aside, and the rest is read.
+  const { records, damaged } = recordsOf(text, delimiter);
+  const sound = Papa.parse<string[]>(records.map((record) => record.text).join("\n"), {
+    delimiter,
+    skipEmptyLines: false,
+  });
+  const lines = records.map((record) => record.line);
+  // What still does not come out line by line is read so.
+  const rows =
+    sound.data.length === records.length
+      ? sound.data
+      : records.map((record) => Papa.parse<string[]>(record.text, { delimiter }).data[0] ?? []);
+  return { rows, lines, damaged, notes };
+}
+
+/** A title or a date above the column names, which some programs export: rows much narrower than the rest. */
+function dropPreamble(rows: string[][], lines: number[], notes: string[]): void {
+  const filled = (row: string[]) => row.filter((cell) => cell.trim() !== "").length;
+  const usual = rows
+    .slice(0, GUESSED_FROM)
+    .map(filled)
+    .toSorted((a, b) => a - b)[Math.floor(Math.min(rows.length, GUESSED_FROM) / 2)] as number;
+  let above = 0;
+  while (usual > 2 && above < rows.length - 2 && filled(rows[above] as string[]) === 1) above++;
+  if (above === 0) return;
+  notes.push(
+    `What stands above the column names (${rows
+      .slice(0, above)
+      .map(
+        (row) =>
+          `“${row
+            .find((cell) => cell.trim() !== "")
+            ?.trim()
+            .slice(0, 60)}”`,
+      )
+      .join(", ")}) was left out.`,
+  );
+  rows.splice(0, above);
+  lines.splice(0, above);
 }
 
 /** A quoted cell may span lines, so a row's line is not its index. */

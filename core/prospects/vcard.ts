@@ -32,13 +32,13 @@ export function readVcards(bytes: Uint8Array): ReadTable | null {
   const lines: number[] = [];
   let card: string[] = [];
   let begins = 0;
-  const problem = (line: number): ReadTable => ({
-    ok: false,
-    problem: `The card that begins on line ${line} cannot be read. Take it out of the file, or export it again.`,
-  });
+  const damaged: { line: number; problem: string }[] = [];
+  const setAside = (line: number) =>
+    damaged.push({ line, problem: "the card that begins on this line cannot be read; export it again" });
   for (const [index, line] of text.split(/\r?\n/).entries()) {
     if (/^BEGIN:VCARD\s*$/i.test(line)) {
-      if (card.length > 0) return problem(begins);
+      if (card.length > 0) setAside(begins);
+      card = [];
       begins = index + 1;
     }
     if (line.trim() !== "" || card.length > 0) card.push(line);
@@ -48,12 +48,17 @@ export function readVcards(bytes: Uint8Array): ReadTable | null {
       rows.push(rowOf(readLines(card).join("\r\n")));
       lines.push(begins);
     } catch {
-      return problem(begins);
+      setAside(begins);
     }
     card = [];
   }
-  if (card.some((line) => line.trim() !== "")) return problem(begins);
-  return { ok: true, table: { headers: HEADERS, rows, lines } };
+  if (card.some((line) => line.trim() !== "")) setAside(begins);
+  if (rows.length === 0)
+    return {
+      ok: false,
+      problem: `No card of the file can be read; the first begins on line ${damaged[0]?.line ?? 1}. Export it again.`,
+    };
+  return { ok: true, table: { headers: HEADERS, rows, lines, damaged, notes: [] } };
 }
 
 /** A card's lines, unfolded (RFC 6350 3.2), as far as they are read. */

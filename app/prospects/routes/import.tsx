@@ -7,7 +7,7 @@ import { data, Link, useFetcher } from "react-router";
 import type { ColumnUse } from "../../../core/prospects/columns";
 import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
-import type { ImportRow, ImportSettings } from "../../../server/prospects/imports/imports";
+import type { ImportSettings } from "../../../server/prospects/imports/imports";
 import { askLookThrough } from "../../../server/prospects/imports/look-through";
 import { openImport } from "../../../server/prospects/imports/open-import";
 import { askImport } from "../../../server/prospects/imports/run-import";
@@ -19,6 +19,7 @@ import { readJson, unknownIntent } from "../../desk/read-form";
 import { ColumnTable } from "../column-table";
 import { CleaningReview, KnownReview } from "../import-review";
 import { JobProgress } from "../job-progress";
+import { ProblemReview } from "../problem-review";
 import type { Route } from "./+types/import";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -163,6 +164,11 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
           {found.problem ?? errors.form ?? errors.uses ?? errors.listName}
         </Alert>
       )}
+      {state === "ready" && (report.notes?.length ?? 0) > 0 && !again && (
+        <Alert severity="info" sx={{ mb: 2 }}>
+          {report.notes?.join(" ")}
+        </Alert>
+      )}
       <JobProgress
         job={found.job}
         doing={state === "importing" ? "Importing" : "Looking through the file"}
@@ -181,12 +187,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
       )}
       {state === "ready" && !again && (
         <>
-          <LinesToSee found={found} />
-          <CleaningReview
-            cleaning={report.cleaning ?? []}
-            off={settings.off}
-            onOff={(off) => setSettings({ ...settings, off: off as ImportSettings["off"] })}
-          />
+          <ProblemReview problems={report.problems ?? []} importId={found.id} hasFile={found.hasLeftOut} />
           <KnownReview
             fields={report.knownFields ?? []}
             rows={found.knownRows}
@@ -194,7 +195,11 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
             choices={settings.known}
             onChoices={(known) => setSettings({ ...settings, known })}
           />
-          <RepeatedLines found={found} />
+          <CleaningReview
+            cleaning={report.cleaning ?? []}
+            off={settings.off}
+            onOff={(off) => setSettings({ ...settings, off: off as ImportSettings["off"] })}
+          />
         </>
       )}
     </Page>
@@ -257,82 +262,10 @@ function Done({
         </MarginNote>
       }
     >
-      <LinesToSee found={found} />
-      <RepeatedLines found={found} />
+      <ProblemReview problems={report.problems ?? []} importId={found.id} hasFile={found.hasLeftOut} />
       {(report.refused ?? 0) + (report.repeated ?? 0) + (report.flagged ?? 0) === 0 && !isUndone && (
         <Alert severity="success">Every row of the file is on the list.</Alert>
       )}
     </Page>
-  );
-}
-
-type Found = Route.ComponentProps["loaderData"];
-
-/** What cannot be used and what is doubtful, before and after the import. */
-function LinesToSee({ found }: { found: Found }) {
-  return (
-    <>
-      <Lines
-        title="left out"
-        rows={found.refusedRows}
-        total={found.report.refused ?? 0}
-        hint="Correct these lines in the file and import it again; the others will not be added twice."
-      />
-      <Lines
-        title="to look at"
-        rows={found.flaggedRows}
-        total={found.report.flagged ?? 0}
-        hint="They are part of the import; these things are worth a look."
-      />
-    </>
-  );
-}
-
-function RepeatedLines({ found }: { found: Found }) {
-  return (
-    <Lines
-      title="repeated"
-      rows={found.repeatedRows}
-      total={found.report.repeated ?? 0}
-      hint="The first of them is taken."
-    />
-  );
-}
-
-function Lines({
-  title,
-  rows,
-  total,
-  hint,
-}: {
-  title: string;
-  rows: ImportRow[];
-  total: number;
-  hint: string;
-}) {
-  if (rows.length === 0) return null;
-  return (
-    <Box component="section" sx={{ mb: 3 }}>
-      <Typography variant="h2">
-        {count(total, "row")} {title}
-      </Typography>
-      <Typography color="textSecondary" sx={{ mb: 1 }}>
-        {hint}
-      </Typography>
-      {rows.map(({ line, detail }) => (
-        <Box
-          key={line}
-          sx={{ display: "flex", gap: 2, borderTop: "1px solid", borderColor: "divider", py: 0.8 }}
-        >
-          <Typography sx={{ width: 90, fontWeight: 600, flexShrink: 0 }}>Line {line}</Typography>
-          <Typography sx={{ wordBreak: "break-word" }}>{detail}</Typography>
-        </Box>
-      ))}
-      {total > rows.length && (
-        <Typography color="textSecondary">
-          and {(total - rows.length).toLocaleString("en-GB")} more
-        </Typography>
-      )}
-    </Box>
   );
 }

@@ -109,7 +109,7 @@ export function cleanPerson(
     const { value, rules, doubt } = cleaned[field];
     fields[field] = value;
     if (value !== raw[field]) changes.push({ field, before: raw[field], after: value, rules });
-    if (doubt) doubts.push({ field, doubt, before: raw[field] });
+    if (doubt) doubts.push({ field, doubt, before: raw[field] || value });
   }
   return { fields, changes, doubts };
 }

@@ -102,3 +102,6 @@ export function zoneOfPlace(city: string, country: string): string | null {
   const zones = [...(ZONES_OF_COUNTRY.get(country) ?? [])];
   return zones.length === 1 && zones[0] && isZone(zones[0]) ? zones[0] : null;
 }
+
+/** Whether a city of this name is known anywhere. */
+export const isCity = (text: string) => ZONE_OF_CITY.has(`${plain(text.split(",")[0] ?? "")}|`);

@@ -1,5 +1,6 @@
 /** What cleaning can do to a value: the closed list of rules. */
 export const CLEANING_RULES = [
+  "address",
   "encoding",
   "blank",
   "no_name",

@@ -6,11 +6,12 @@ import {
   type Learned,
   learnPattern,
 } from "../../../core/prospects/patterns.ts";
+import { isRole } from "../../../core/prospects/roles.ts";
 import type { App } from "../../app.ts";
 import { recordChange } from "../../db/changes.ts";
 import { writeField } from "../../db/fields.ts";
 import { askJob } from "../../db/jobs.ts";
-import { sql } from "../../db/open.ts";
+import { type Db, sql } from "../../db/open.ts";
 import { prospectIdByEmail } from "../../db/prospects.ts";
 import type { Report } from "../../jobs/report.ts";
 import { askDomain, resolverOf } from "../../mail/dns.ts";
@@ -21,7 +22,7 @@ interface Lacking {
   id: number;
   first: string;
   last: string;
-  companyId: number;
+  country: string;
   domain: string;
 }
 
@@ -38,7 +39,7 @@ export async function findAddresses(app: App, listId: number | null, report: Rep
   const { db } = app;
   const lacking = sql<{ listId: number | null }, Lacking>(
     db,
-    `SELECT p.id, p.first_name AS first, p.last_name AS last, c.id AS companyId, c.domain
+    `SELECT p.id, p.first_name AS first, p.last_name AS last, p.country, c.domain
      FROM prospects p JOIN companies c ON c.id = p.company_id
      WHERE p.live = 1 AND p.email IS NULL AND c.domain IS NOT NULL AND p.last_name != ''
        AND (@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))
@@ -57,16 +58,22 @@ export async function findAddresses(app: App, listId: number | null, report: Rep
   }
 }
 
+/** People whose address is of the domain, whatever company they are kept under; functions teach no pattern. */
+function knownAddresses(db: Db, domain: string): KnownAddress[] {
+  return sql<{ domain: string }, KnownAddress>(
+    db,
+    `SELECT first_name AS first, last_name AS last, email FROM prospects
+     WHERE substr(email, instr(email, '@') + 1) = @domain AND coalesce(verdict, '') != 'bad' AND erased_at IS NULL
+     LIMIT 300`,
+  )
+    .all({ domain })
+    .filter(({ first, last, email }) => first !== "" && last !== "" && !isRole(email));
+}
+
 async function findOne(app: App, resolver: Resolver, person: Lacking, domain: DomainEvidence): Promise<void> {
   const { db } = app;
-  const learned = learnPattern(
-    sql<{ companyId: number }, KnownAddress>(
-      db,
-      `SELECT first_name AS first, last_name AS last, email FROM prospects
-       WHERE company_id = @companyId AND email IS NOT NULL AND coalesce(verdict, '') != 'bad' AND erased_at IS NULL`,
-    ).all({ companyId: person.companyId }),
-  );
-  const candidates = addressCandidates(person, person.domain, learned).filter(
+  const learned = learnPattern(knownAddresses(db, person.domain));
+  const candidates = addressCandidates(person, person.domain, learned, person.country).filter(
     ({ email }) => prospectIdByEmail(db, email) === null,
   );
   if (candidates.length === 0 || domain.kind !== "mail") return;

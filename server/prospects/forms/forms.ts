@@ -84,6 +84,7 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
   const { email: typed = "", [HONEYPOT]: trap = "", ...others } = read.data;
   const address = readAddress(typed);
   if (!address.ok) return refused({ email: "Type your email address." });
+  if (address.note !== null) return refused({ email: `Do you mean ${address.address}? Type it so.` });
   const { address: email } = address;
   if (trap !== "" || isBlocked(db, email) || erasedCheck(app)(email)) return done(null);
 

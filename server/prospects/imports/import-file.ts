@@ -18,6 +18,9 @@ import type { App } from "../../app.ts";
 const pathOf = ({ config }: App, importId: number) =>
   join(dirname(config.database), "uploads", `import-${importId}`);
 
+/** Where the rows that an import leaves out are written. */
+export const leftOutPath = (app: App, importId: number) => `${pathOf(app, importId)}-left-out.csv`;
+
 export function keepFile(app: App, importId: number, bytes: Uint8Array): void {
   const path = pathOf(app, importId);
   mkdirSync(dirname(path), { recursive: true });

@@ -140,7 +140,7 @@ describe("an import", () => {
   it("of a long file sees its head at once, and what is wrong further down when it is looked through", async () => {
     const lines = Array.from(
       { length: 20_000 },
-      (_, nth) => `p${nth}@house${nth % 40}.example,"Ana ${nth}",Faro`,
+      (_, nth) => `p${nth}@house${nth % 40}.example,"Ana",Faro`,
     );
     const id = upload(`email,first name,city\n${lines.join("\n")}\nlast@house.example,"never closed,Faro\n`);
     expect(importById(world.app, id)).toMatchObject({
@@ -149,10 +149,38 @@ describe("an import", () => {
     });
     await lookThrough(world.app, id, unwatched);
     expect(importById(world.app, id)).toMatchObject({
-      state: "failed",
-      problem: expect.stringContaining("line 20002"),
+      state: "ready",
+      report: {
+        added: 20_000,
+        problems: [{ problem: "damaged", isLeftOut: true, count: 1, examples: [{ line: 20_002 }] }],
+      },
     });
-    expect(people()).toEqual([]);
+  });
+
+  it("says aloud that somebody has another's address, in the file and in the base", async () => {
+    await bring("email,first name,last name\nana@kai.example,Ana,Reis\n", "Old");
+    const { report } = await bring(
+      "email,first name,last name\nana@kai.example,Bia,Sol\nhalls@kai.example,Ilse,Brandt\nhalls@kai.example,Jonas,Kurz\n",
+    );
+    expect(report.problems?.map(({ problem, examples }) => [problem, examples[0]?.words])).toEqual([
+      ["shared_address", expect.stringContaining("Ilse Brandt's on line 3; Jonas Kurz")],
+      ["other_name", expect.stringContaining("known as Ana Reis, and the file says Bia Sol")],
+    ]);
+  });
+
+  it("mends addresses unless it is told not to, and keeps the others of a cell", async () => {
+    const text = "email,first name\nana at kai dot example,Ana\nbia@kai.example; info@kai.example,Bia\n";
+    const { report } = await bring(text);
+    expect(report.cleaning?.find(({ rule }) => rule === "address")).toMatchObject({ count: 1 });
+    expect(rows(world, "SELECT email, custom FROM prospects ORDER BY id")).toEqual([
+      { email: "ana@kai.example", custom: "{}" },
+      { email: "bia@kai.example", custom: '{"other_addresses":"info@kai.example"}' },
+    ]);
+    const id = upload(text);
+    const { settings } = importById(world.app, id) as NonNullable<ReturnType<typeof importById>>;
+    askLookThrough(world.app, world.userId, id, { ...settings, off: ["address"] });
+    await lookThrough(world.app, id, unwatched);
+    expect(importById(world.app, id)?.report).toMatchObject({ refused: 1, known: 1 });
   });
 
   it("that was killed between two chunks goes on from there", async () => {

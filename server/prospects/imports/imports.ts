@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { CLEANING_RULES } from "../../../core/prospects/cleaning/rules.ts";
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
+import type { RowProblem } from "../../../core/prospects/rows.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 
@@ -23,6 +24,14 @@ export interface CleaningCount {
   examples: { line: number; before: string; after: string }[];
 }
 
+/** Rows of one kind, with the first of them. */
+export interface ProblemGroup {
+  problem: RowProblem;
+  isLeftOut: boolean;
+  count: number;
+  examples: { line: number; words: string }[];
+}
+
 export interface ImportReport {
   /** How many people would be, or were, added. */
   added: number;
@@ -32,6 +41,10 @@ export interface ImportReport {
   flagged: number;
   withoutAddress: number;
   cleaning: CleaningCount[];
+  /** What is wrong with the file's rows, alike ones together. */
+  problems: ProblemGroup[];
+  /** What was found of the file as a whole. */
+  notes: string[];
   /** Per field: how many known people have another value, and how many of theirs are blank. */
   knownFields: { field: string; differ: number; blank: number }[];
   merged: number;

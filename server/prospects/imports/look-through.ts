@@ -1,14 +1,25 @@
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
-import { rowReader, usesProblem } from "../../../core/prospects/rows.ts";
+import { isSameName } from "../../../core/prospects/duplicates.ts";
+import { LEFT_OUT, type RowProblem, rowReader, TO_SEE, usesProblem } from "../../../core/prospects/rows.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { askJob } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
+import { fullName } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import type { Report } from "../../jobs/report.ts";
 import { keptTable } from "./import-file.ts";
-import { type CleaningCount, type ImportReport, importById, setImport, settingsSchema } from "./imports.ts";
-import { differences, knownPeople } from "./known-person.ts";
+import {
+  type CleaningCount,
+  type ImportReport,
+  type ImportRow,
+  importById,
+  type ProblemGroup,
+  setImport,
+  settingsSchema,
+} from "./imports.ts";
+import { differences, type FieldDifference, knownPeople } from "./known-person.ts";
+import { LeftOutFile } from "./left-out.ts";
 
 /** Asks for a look through the whole file with these settings; the job's id. */
 export function askLookThrough(
@@ -31,11 +42,76 @@ export function askLookThrough(
   return done(askJob(app.db, { kind: "look_through", input: { importId }, userId, now: app.clock.now() }));
 }
 
-/** Examples of each rule that the page shows, and rows of each kind that it lists. */
+/** Examples of each rule, and of each kind of row, that the page shows. */
 const EXAMPLES = 6;
+const SHOWN_ROWS = 100;
 /** Rows between two reports. */
 const REPORT_ROWS = 500;
 const LISTED = 500;
+
+type Listed = { kind: ImportRow["kind"]; line: number; prospectId: number | null; detail: string };
+
+/** What is found on the way through a file. */
+class Findings {
+  readonly report: ImportReport = {
+    added: 0,
+    known: 0,
+    refused: 0,
+    repeated: 0,
+    flagged: 0,
+    withoutAddress: 0,
+    cleaning: [],
+    problems: [],
+    notes: [],
+    knownFields: [],
+    merged: 0,
+    likely: 0,
+  };
+  readonly listed: Listed[] = [];
+  private readonly rules = new Map<string, CleaningCount>();
+  private readonly fields = new Map<string, { differ: number; blank: number }>();
+  private readonly problems = new Map<RowProblem, ProblemGroup>();
+
+  list(kind: ImportRow["kind"], line: number, detail: string, prospectId: number | null = null): void {
+    if (++this.report[kind] <= LISTED) this.listed.push({ kind, line, detail, prospectId });
+  }
+
+  problem(problem: RowProblem, isLeftOut: boolean, line: number, words: string): void {
+    const group = this.problems.get(problem) ?? { problem, isLeftOut, count: 0, examples: [] };
+    this.problems.set(problem, group);
+    if (++group.count <= SHOWN_ROWS) group.examples.push({ line, words });
+  }
+
+  cleaned(rule: string, line: number, before: string, after: string): void {
+    const count = this.rules.get(rule) ?? { rule, count: 0, examples: [] };
+    this.rules.set(rule, count);
+    count.count++;
+    if (count.examples.length < EXAMPLES && count.examples.every((example) => example.before !== before))
+      count.examples.push({ line, before, after });
+  }
+
+  differ(differences: readonly FieldDifference[]): void {
+    for (const each of differences) {
+      const count = this.fields.get(each.field) ?? { differ: 0, blank: 0 };
+      this.fields.set(each.field, count);
+      if (each.before === "") count.blank++;
+      else count.differ++;
+    }
+  }
+
+  finish(notes: string[]): ImportReport {
+    const order = [...LEFT_OUT, ...TO_SEE] as RowProblem[];
+    return {
+      ...this.report,
+      notes,
+      cleaning: [...this.rules.values()].sort((a, b) => b.count - a.count),
+      problems: [...this.problems.values()].sort(
+        (a, b) => order.indexOf(a.problem) - order.indexOf(b.problem),
+      ),
+      knownFields: [...this.fields].map(([field, counts]) => ({ field, ...counts })),
+    };
+  }
+}
 
 /** Reads the whole file as it would be imported, and stores what a person should see of it. Nothing becomes a prospect. */
 export async function lookThrough(app: App, importId: number, report: Report): Promise<void> {
@@ -52,76 +128,72 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const readRow = rowReader(table, found.settings.uses, new Set(found.settings.off));
   const known = knownPeople(db);
   const isErased = erasedCheck(app);
-  const result: ImportReport = {
-    added: 0,
-    known: 0,
-    refused: 0,
-    repeated: 0,
-    flagged: 0,
-    withoutAddress: 0,
-    cleaning: [],
-    knownFields: [],
-    merged: 0,
-    likely: 0,
-  };
-  const rules = new Map<string, CleaningCount>();
-  const fields = new Map<string, { differ: number; blank: number }>();
-  const listed: { kind: string; line: number; prospectId: number | null; detail: string }[] = [];
-  const list = (
-    kind: "refused" | "repeated" | "known" | "flagged",
+  const findings = new Findings();
+  const leftOut = new LeftOutFile(app, importId, table.headers);
+  const leaveOut = (
+    kind: "refused" | "repeated",
+    problem: RowProblem,
     line: number,
-    detail: string,
-    prospectId: number | null = null,
+    reason: string,
+    row: string[],
   ) => {
-    if (++result[kind] <= LISTED) listed.push({ kind, line, detail, prospectId });
+    findings.list(kind, line, reason);
+    findings.problem(problem, true, line, reason);
+    // Whoever asked to be erased is written down nowhere.
+    if (problem !== "erased") leftOut.add(line, reason, row);
   };
+  for (const { line, problem } of table.damaged) leaveOut("refused", "damaged", line, problem, []);
 
   for (let index = 0; index < table.rows.length; index++) {
     if (index % REPORT_ROWS === 0 && (await report(index, table.rows.length)))
       return setImport(app, importId, { state: "columns" });
+    const cells = table.rows[index] as string[];
     const row = readRow(index);
     if (row.kind !== "person") {
-      list(row.kind, row.line, row.reason);
+      leaveOut(row.kind, row.problem, row.line, row.reason, cells);
       continue;
     }
     const { person } = row;
     if (isErased(person.email)) {
-      list("refused", person.line, "this person was erased and asked not to be kept again");
+      leaveOut(
+        "refused",
+        "erased",
+        person.line,
+        "this person was erased and asked not to be kept again",
+        cells,
+      );
       continue;
     }
-    if (row.flags.length > 0) list("flagged", person.line, row.flags.join("; "));
-    for (const { field, before, after, rules: used } of person.changes)
-      for (const rule of used) {
-        const count = rules.get(rule) ?? { rule, count: 0, examples: [] };
-        rules.set(rule, count);
-        count.count++;
-        const isNew = count.examples.every((example) => example.before !== before);
-        if (count.examples.length < EXAMPLES && isNew && field !== "timeZone")
-          count.examples.push({ line: person.line, before, after });
-        else if (count.examples.length < EXAMPLES && isNew)
-          count.examples.push({
-            line: person.line,
-            before: [person.fields.city, person.fields.country].join(", "),
-            after,
-          });
-      }
+    const flags = [...row.flags];
+    if (person.mendedFrom !== null) findings.cleaned("address", person.line, person.mendedFrom, person.email);
+    for (const { field, before, after, rules } of person.changes)
+      for (const rule of rules)
+        findings.cleaned(
+          rule,
+          person.line,
+          field === "timeZone" ? [person.fields.city, person.fields.country].join(", ") : before,
+          after,
+        );
     const before = known(person.email);
     if (!before) {
-      result.added++;
-      if (person.email === "") result.withoutAddress++;
-      continue;
+      findings.report.added++;
+      if (person.email === "") findings.report.withoutAddress++;
+    } else {
+      const differ = differences(before, person);
+      findings.differ(differ);
+      findings.list("known", person.line, JSON.stringify({ email: person.email, differ }), before.id);
+      const theirs = { firstName: before.firstName ?? "", lastName: before.lastName ?? "", email: "" };
+      if (!isSameName(theirs, person.fields))
+        flags.push({
+          problem: "other_name",
+          words: `${person.email} is known as ${fullName(theirs)}, and the file says ${fullName({ ...person.fields, email: "" })}; one address is one person's`,
+        });
     }
-    const differ = differences(before, person);
-    for (const each of differ) {
-      const count = fields.get(each.field) ?? { differ: 0, blank: 0 };
-      fields.set(each.field, count);
-      if (each.before === "") count.blank++;
-      else count.differ++;
-    }
-    list("known", person.line, JSON.stringify({ email: person.email, differ }), before.id);
+    if (flags.length > 0) findings.list("flagged", person.line, flags.map(({ words }) => words).join("; "));
+    for (const { problem, words } of flags) findings.problem(problem, false, person.line, words);
   }
-  result.cleaning = [...rules.values()].sort((a, b) => b.count - a.count);
-  result.knownFields = [...fields].map(([field, counts]) => ({ field, ...counts }));
+  leftOut.close();
+  const result = findings.finish(table.notes);
 
   db.transaction(() => {
     sql<{ importId: number }>(db, "DELETE FROM import_rows WHERE import_id = @importId").run({ importId });
@@ -130,10 +202,11 @@ export async function lookThrough(app: App, importId: number, report: Report): P
       `INSERT INTO import_rows (import_id, line, kind, prospect_id, detail)
        VALUES (@importId, @line, @kind, @prospectId, @detail) ON CONFLICT DO NOTHING`,
     );
-    for (const row of listed) insert.run({ importId, ...row });
+    for (const row of findings.listed) insert.run({ importId, ...row });
+    const [first] = findings.listed;
     const problem =
       result.added + result.known === 0
-        ? `No row has a usable address. The first: line ${listed[0]?.line ?? 1}, ${listed[0]?.detail ?? "empty"}.`
+        ? `No row has a usable address. The first: line ${first?.line ?? 1}, ${first?.detail ?? "empty"}.`
         : null;
     setImport(app, importId, { state: problem ? "columns" : "ready", report: result, problem });
   }).immediate();

@@ -3,6 +3,7 @@ import { afterEach, beforeEach, expect, it } from "vitest";
 import { unwatched } from "../../jobs/report.ts";
 import { createWorld, type World } from "../../tests/world.ts";
 import { importById } from "./imports.ts";
+import { leftOutCsv } from "./left-out.ts";
 import { askLookThrough, lookThrough } from "./look-through.ts";
 import { latestImports, openImport } from "./open-import.ts";
 import { askImport, runImport } from "./run-import.ts";
@@ -47,14 +48,29 @@ it("first shows how the columns were matched, with the first rows as they are in
 it("then what would come of it, each row that a person should see under its kind", async () => {
   const id = upload();
   await look(id);
-  const { state, report, refusedRows, repeatedRows, flaggedRows, knownRows } = open(id);
+  const { state, report, hasLeftOut, knownRows } = open(id);
   expect(state).toBe("ready");
   expect(report).toMatchObject({ added: 5, refused: 1, repeated: 1 });
-  expect(refusedRows.map(({ line }) => line)).toEqual([3]);
-  expect(repeatedRows.map(({ line }) => line)).toEqual([4]);
-  // The first letter of this address is Cyrillic.
-  expect(flaggedRows.map(({ line }) => line)).toEqual([5]);
+  const lines = Object.fromEntries(
+    (report.problems ?? []).map(({ problem, examples }) => [problem, examples.map(({ line }) => line)]),
+  );
+  // The first letter of the address on line 5 is Cyrillic.
+  expect(lines).toEqual({ broken_address: [3], repeated: [4], look_alikes: [5], doubtful_name: [6, 7, 8] });
+  expect(hasLeftOut).toBe(true);
   expect(knownRows).toEqual([]);
+});
+
+it("offers the rows that are left out as a file, with their lines and why", async () => {
+  const id = upload();
+  await look(id);
+  const [head, ...rows] = (leftOutCsv(world.app, id) ?? "").trim().split("\r\n");
+  expect(head).toBe("Work email,Given name,Hall,Line in the file,Why it was left out");
+  expect(rows).toEqual([
+    "broken,Bia,8,3,“broken” has no @",
+    "ana@kai.example,Ana,7,4,ana@kai.example is on line 2 already",
+  ]);
+  undoImport(world.app, id);
+  expect(leftOutCsv(world.app, id)).toBeNull();
 });
 
 it("at the end the list that they went to; the file itself is gone, and a taken back import says so", async () => {

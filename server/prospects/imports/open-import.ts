@@ -4,6 +4,7 @@ import { sql } from "../../db/open.ts";
 import { type JobState, jobAbout } from "../../jobs/job-state.ts";
 import { keptHead } from "./import-file.ts";
 import { type Import, type ImportRow, importById, importRows } from "./imports.ts";
+import { hasLeftOut } from "./left-out.ts";
 
 const PREVIEW_ROWS = 5;
 
@@ -12,9 +13,8 @@ export interface OpenImport extends Import {
   headers: string[];
   preview: string[][];
   job: JobState | null;
-  refusedRows: ImportRow[];
-  repeatedRows: ImportRow[];
-  flaggedRows: ImportRow[];
+  /** Whether the rows that are left out can be had as a file. */
+  hasLeftOut: boolean;
   knownRows: ImportRow[];
 }
 
@@ -40,9 +40,7 @@ export function openImport(app: App, id: number): OpenImport | null {
       "importId",
       id,
     ),
-    refusedRows: importRows(app, id, "refused"),
-    repeatedRows: importRows(app, id, "repeated"),
-    flaggedRows: importRows(app, id, "flagged"),
+    hasLeftOut: hasLeftOut(app, id),
     knownRows: importRows(app, id, "known", 50),
   };
 }

@@ -1,10 +1,11 @@
+import { rmSync } from "node:fs";
 import type { App } from "../../app.ts";
 import { type Change, changesOf, recordChange } from "../../db/changes.ts";
 import { readField, writeField } from "../../db/fields.ts";
 import { sql } from "../../db/open.ts";
 import { forgetVerdict } from "../../db/prospects.ts";
 import { dropStalePairs } from "../duplicates/find-and-merge.ts";
-import { dropFile } from "./import-file.ts";
+import { dropFile, leftOutPath } from "./import-file.ts";
 import { importById, setImport } from "./imports.ts";
 
 /**
@@ -69,6 +70,7 @@ export function undoImport(app: App, importId: number): { removed: number; stay:
         ).get({ importId })?.count ?? 0;
       setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
       dropFile(app, importId);
+      rmSync(leftOutPath(app, importId), { force: true });
       return { removed, stay };
     })
     .immediate();

@@ -35,6 +35,9 @@ export function addProspect(
   const { email: typed, listName, ...typedFields } = read.data;
   const address = readAddress(typed);
   if (!address.ok && !address.isEmpty) return refused({ email: `This is no address: ${address.reason}.` });
+  // Somebody who types can say it themselves; a guess is for files.
+  if (address.ok && address.note !== null)
+    return refused({ email: `This is no address as it stands. Do you mean ${address.address}?` });
   const email = address.ok ? address.address : "";
   if (
     email === "" &&

@@ -1,5 +1,5 @@
-import type { EmployeeRange } from "../../../core/prospects/employees.ts";
 import type { EventKind } from "../../../core/events.ts";
+import type { EmployeeRange } from "../../../core/prospects/employees.ts";
 import type { BestHour } from "../../../core/sending/best-hour.ts";
 import { dueAfter } from "../../../core/sending/plan.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
@@ -249,7 +249,10 @@ function companyOf({ db }: App, id: number | null): ProspectStory["company"] {
   const row = sql<
     { id: number },
     { industry: string; about: string; from: number | null; to: number | null }
-  >(db, 'SELECT industry, about, employees AS "from", employees_to AS "to" FROM companies WHERE id = @id').get({
+  >(
+    db,
+    'SELECT industry, about, employees AS "from", employees_to AS "to" FROM companies WHERE id = @id',
+  ).get({
     id: id ?? 0,
   });
   if (!row) return null;

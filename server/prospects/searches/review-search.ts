@@ -1,5 +1,5 @@
-import { employeesText, readEmployees } from "../../../core/prospects/employees.ts";
 import { z } from "zod";
+import { employeesText, readEmployees } from "../../../core/prospects/employees.ts";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
 import type { App } from "../../app.ts";
 import { type Job, jobById } from "../../db/jobs.ts";
