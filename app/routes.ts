@@ -47,6 +47,7 @@ export default [
     route("replies/draft", "replies/routes/draft.tsx"),
     route("settings", "settings/routes/settings.tsx"),
     route("notices", "desk/routes/notices.tsx"),
+    route("undo", "undo/undo.tsx"),
     route("sending/undecided", "sending/routes/undecided.tsx"),
     route("results", "results/routes/results.tsx"),
     route("files", "sequences/routes/files.tsx"),

@@ -12,6 +12,7 @@ import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import type { BulkReport } from "../../server/prospects/people/bulk-edit";
 import { count, STAGE_NAMES } from "../components/words";
+import { UndoButton } from "../undo/undo-line";
 import { FIELD_NAMES } from "./words";
 
 export interface BulkAnswer {
@@ -210,7 +211,9 @@ export function BulkBar(props: {
         <Alert
           severity={shown?.errors ? "error" : "success"}
           action={
-            shown?.report?.batch != null && shown.report.count > 0 ? (
+            shown?.report?.undoId !== undefined ? (
+              <UndoButton ids={[shown.report.undoId]} />
+            ) : shown?.report?.batch != null && shown.report.count > 0 ? (
               <Button
                 size="small"
                 onClick={() =>

@@ -1,59 +1,13 @@
 /**
- * What a press changes about a prospect is written down row by row, so that one press takes it back. Rows that somebody
- * else has changed since stay as they are.
+ * What a press changes is written down row by row, so that one press takes it back. What somebody
+ * else has changed since stays as it is.
  */
 import { type Db, sql } from "../db/open.ts";
+import { keyOf, type Row, type Scope } from "./scopes.ts";
 
-type Row = Record<string, string | number | null>;
-
-/** The rows that consequences can change, with the columns that they do. A key says which row is which. */
-const WATCHED = [
-  { table: "prospects", key: ["id"], columns: ["stage"], where: "id = @prospectId" },
-  {
-    table: "journeys",
-    key: ["id"],
-    columns: ["state", "stop_reason", "stop_detail", "ended_at"],
-    where: "prospect_id = @prospectId",
-  },
-  {
-    table: "touches",
-    key: ["id"],
-    columns: ["state", "ended_at"],
-    where: "prospect_id = @prospectId AND state NOT IN ('claimed', 'sent', 'done', 'refused')",
-  },
-  {
-    table: "replies",
-    key: ["id"],
-    columns: ["label_id", "labelled_at", "labelled_by", "read_at"],
-    where: "prospect_id = @prospectId",
-  },
-  {
-    table: "holds",
-    key: ["id"],
-    columns: ["scope", "scope_id", "reason", "detail", "since", "until", "cause_prospect_id"],
-    where: `(scope = 'prospect' AND scope_id = @prospectId)
-      OR (scope = 'company' AND scope_id = (SELECT company_id FROM prospects WHERE id = @prospectId))
-      OR (scope = 'journey' AND scope_id IN (SELECT id FROM journeys WHERE prospect_id = @prospectId))`,
-  },
-  {
-    table: "block_list",
-    key: ["id"],
-    columns: ["kind", "value", "reason", "at"],
-    where: "kind = 'address' AND value IN (SELECT value FROM json_each(@addresses))",
-  },
-  {
-    table: "list_prospects",
-    key: ["list_id", "prospect_id"],
-    columns: [],
-    where: "prospect_id = @prospectId",
-  },
-  {
-    table: "reminders",
-    key: ["id"],
-    columns: ["user_id", "prospect_id", "reply_id", "kind", "text", "due_at", "at", "ended_at", "how"],
-    where: "prospect_id = @prospectId",
-  },
-] as const;
+/** What was done, for what follows from taking it back. */
+export const UNDO_KINDS = ["label", "merge_people", "merge_companies", "block", "unblock", "list"] as const;
+export type UndoKind = (typeof UNDO_KINDS)[number];
 
 interface Change {
   table: string;
@@ -63,120 +17,122 @@ interface Change {
 }
 
 export interface Remembered {
-  prospectId: number;
-  replyId: number | null;
+  kind: UndoKind;
+  prospectId: number | null;
+  replyId?: number | null;
   userId: number | null;
+  /** The ids of what it was done to, where the kind has several. */
+  of?: readonly number[];
   /** In words, for the button that takes it back. */
   what: string;
   at: number;
 }
 
-/** Does the work and keeps what it changed; run it in a transaction. Returns the id by which it is undone. */
-export function remember(db: Db, about: Remembered, work: () => void): number {
-  const before = snapshot(db, about.prospectId);
+/**
+ * Does the work and keeps what it changed of the rows in `scope`; run it in a transaction. Returns the id
+ * by which it is undone.
+ */
+export function remember(db: Db, about: Remembered, scope: Scope, work: () => void): number {
+  const before = snapshot(db, scope);
   work();
-  const after = snapshot(db, about.prospectId);
+  const after = snapshot(db, scope);
   const changes: Change[] = [];
-  for (const { table } of WATCHED) {
-    const [was, is] = [before.get(table), after.get(table)] as [Map<string, Row>, Map<string, Row>];
+  for (const [nth, { table, isAppendOnly = false }] of scope.rows.entries()) {
+    const [was, is] = [before[nth] as Map<string, Row>, after[nth] as Map<string, Row>];
     for (const [key, row] of was) {
       const now = is.get(key) ?? null;
       if (JSON.stringify(now) !== JSON.stringify(row)) changes.push({ table, before: row, after: now });
     }
-    for (const [key, row] of is) if (!was.has(key)) changes.push({ table, before: null, after: row });
+    for (const [key, row] of is)
+      if (!was.has(key) && !isAppendOnly) changes.push({ table, before: null, after: row });
   }
   return Number(
     sql<Record<string, unknown>>(
       db,
-      `INSERT INTO undo_records (reply_id, prospect_id, user_id, what, changes, at)
-       VALUES (@replyId, @prospectId, @userId, @what, @changes, @at)`,
-    ).run({ ...about, changes: JSON.stringify(changes) }).lastInsertRowid,
+      `INSERT INTO undo_records (kind, about, reply_id, prospect_id, user_id, what, changes, at)
+       VALUES (@kind, @of, @replyId, @prospectId, @userId, @what, @changes, @at)`,
+    ).run({ replyId: null, ...about, of: JSON.stringify(about.of ?? []), changes: JSON.stringify(changes) })
+      .lastInsertRowid,
   );
 }
 
-function snapshot(db: Db, prospectId: number): Map<string, Map<string, Row>> {
-  const addresses = JSON.stringify(
-    sql<{ prospectId: number }, { email: string }>(
-      db,
-      "SELECT email FROM prospects WHERE (id = @prospectId OR merged_into = @prospectId) AND email IS NOT NULL",
-    )
-      .all({ prospectId })
-      .map(({ email }) => email),
-  );
-  return new Map(
-    WATCHED.map(({ table, key, columns, where }) => [
-      table,
-      new Map(
-        sql<Record<string, unknown>, Row>(
-          db,
-          `SELECT ${[...key, ...columns].join()} FROM ${table} WHERE ${where}`,
-        )
-          .all({ prospectId, addresses })
-          .map((row) => [key.map((each) => row[each]).join(), row]),
-      ),
-    ]),
-  );
+function snapshot(db: Db, { rows, values }: Scope): Map<string, Row>[] {
+  return rows.map(({ table, columns, where }) => {
+    const key = keyOf(table);
+    return new Map(
+      sql<Record<string, unknown>, Row>(
+        db,
+        `SELECT ${[...key, ...columns].join()} FROM ${table} WHERE ${where}`,
+      )
+        .all(values)
+        .map((row) => [key.map((each) => row[each]).join(), row]),
+    );
+  });
 }
 
-/**
- * Takes back what was remembered; run it in a transaction. Returns how many rows stayed as they are because something else
- * changed them since, or null if there is nothing to take back.
- */
-export function takeBack(
-  db: Db,
-  id: number,
-  at: number,
-): { kept: number; prospectId: number; replyId: number | null } | null {
+export interface TakenBack {
+  kind: UndoKind;
+  /** Rows that stayed as they are, because something else changed them since. */
+  kept: number;
+  prospectId: number | null;
+  replyId: number | null;
+}
+
+/** Takes back what was remembered; run it in a transaction. Null if there is nothing to take back. */
+export function takeBack(db: Db, id: number, at: number): TakenBack | null {
   const record = sql<
     Record<string, unknown>,
-    { changes: string; prospectId: number; replyId: number | null }
+    { kind: UndoKind; changes: string; prospectId: number | null; replyId: number | null }
   >(
     db,
     `UPDATE undo_records SET undone_at = @at WHERE id = @id AND undone_at IS NULL
-     RETURNING changes, prospect_id AS prospectId, reply_id AS replyId`,
+     RETURNING kind, changes, prospect_id AS prospectId, reply_id AS replyId`,
   ).get({ id, at });
   if (!record) return null;
-  let kept = 0;
-  for (const { table, before, after } of JSON.parse(record.changes) as Change[]) {
-    const watched = WATCHED.find((each) => each.table === table);
-    if (!watched) continue;
-    const one = watched.key.map((each) => `${each} = @${each}`).join(" AND ");
-    const isAsLeft = (row: Row) =>
-      Object.keys(row)
-        .map((each) => `${each} IS @after_${each}`)
-        .join(" AND ");
-    const left = Object.fromEntries(
-      Object.entries(after ?? {}).map(([name, value]) => [`after_${name}`, value]),
-    );
-    try {
-      const { changes } =
-        before && after
-          ? sql<Row>(
-              db,
-              `UPDATE ${table} SET ${Object.keys(before)
-                .map((each) => `${each} = @${each}`)
-                .join()}
-               WHERE ${one} AND ${isAsLeft(after)}`,
-            ).run({ ...before, ...left })
-          : after
-            ? sql<Row>(db, `DELETE FROM ${table} WHERE ${one}`).run(after)
-            : sql<Row>(
-                db,
-                `INSERT INTO ${table} (${Object.keys(before ?? {}).join()})
-                 VALUES (${Object.keys(before ?? {})
-                   .map((each) => `@${each}`)
-                   .join()}) ON CONFLICT DO NOTHING`,
-              ).run(before ?? {});
-      if (changes === 0) kept++;
-    } catch {
-      kept++; // a second journey began meanwhile: there is one at a time
-    }
+  let waiting = JSON.parse(record.changes) as Change[];
+  // An address that goes back from one person to another is free only after the first has lost it; so some wait.
+  for (let before = waiting.length + 1; waiting.length > 0 && waiting.length < before; ) {
+    before = waiting.length;
+    waiting = waiting.filter((change) => !restore(db, change));
   }
-  sql<{ prospectId: number }>(
+  const { kind, prospectId, replyId } = record;
+  sql<{ prospectId: number | null }>(
     db,
     "INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = @prospectId AND state = 'active'",
-  ).run(record);
-  return { kept, prospectId: record.prospectId, replyId: record.replyId };
+  ).run({ prospectId });
+  return { kind, kept: waiting.length, prospectId, replyId };
+}
+
+/** Sets one row back; false if it is no longer as it was left, or something stands in the way (a second journey). */
+function restore(db: Db, { table, before, after }: Change): boolean {
+  const one = keyOf(table)
+    .map((each) => `${each} = @${each}`)
+    .join(" AND ");
+  try {
+    if (before && after) {
+      const changed = Object.keys(before).filter((column) => before[column] !== after[column]);
+      const left = Object.fromEntries(changed.map((column) => [`after_${column}`, after[column]]));
+      return (
+        sql<Row>(
+          db,
+          `UPDATE ${table} SET ${changed.map((each) => `${each} = @${each}`).join()}
+           WHERE ${one} AND ${changed.map((each) => `${each} IS @after_${each}`).join(" AND ")}`,
+        ).run({ ...before, ...left } as Row).changes > 0
+      );
+    }
+    if (after) return sql<Row>(db, `DELETE FROM ${table} WHERE ${one}`).run(after).changes > 0;
+    const row = before ?? {};
+    return (
+      sql<Row>(
+        db,
+        `INSERT INTO ${table} (${Object.keys(row).join()}) VALUES (${Object.keys(row)
+          .map((each) => `@${each}`)
+          .join()}) ON CONFLICT DO NOTHING`,
+      ).run(row).changes > 0
+    );
+  } catch {
+    return false;
+  }
 }
 
 export interface Undoable {
@@ -193,4 +149,18 @@ export function undoableOf(db: Db, replyId: number): Undoable | null {
       "SELECT id, what, at FROM undo_records WHERE reply_id = @replyId AND undone_at IS NULL ORDER BY id DESC LIMIT 1",
     ).get({ replyId }) ?? null
   );
+}
+
+/** What somebody did lately and can take back, the latest first; a manager sees what was done by rule, too. */
+export function undoablesOf(
+  db: Db,
+  user: { id: number; isManager: boolean },
+  since: number,
+): (Undoable & { kind: UndoKind })[] {
+  return sql<Record<string, unknown>, Undoable & { kind: UndoKind }>(
+    db,
+    `SELECT id, kind, what, at FROM undo_records
+     WHERE undone_at IS NULL AND at >= @since AND (user_id = @userId OR (@isManager = 1 AND user_id IS NULL AND kind != 'label'))
+     ORDER BY id DESC LIMIT 100`,
+  ).all({ userId: user.id, isManager: user.isManager ? 1 : 0, since });
 }

@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { remember, takeBack, undoableOf } from "../consequences/remember.ts";
+import { ofProspect } from "../consequences/scopes.ts";
 import { recordEvent } from "../db/events.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -63,7 +64,8 @@ export function setLabel(
   const reply = labelledReply(db, replyId);
   if (!reply) return null;
   const { prospectId, touchId, journeyId, mailboxId } = reply;
-  return remember(db, { prospectId, replyId, userId, what: label.name, at }, () => {
+  const about = { kind: "label" as const, prospectId, replyId, userId, what: label.name, at };
+  return remember(db, about, ofProspect(db, prospectId), () => {
     sql<Record<string, unknown>>(
       db,
       `UPDATE replies SET label_id = @labelId, labelled_at = @at, labelled_by = @userId,

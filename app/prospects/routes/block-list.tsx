@@ -30,6 +30,7 @@ import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
 import { unknownIntent } from "../../desk/read-form";
+import { UndoLine } from "../../undo/undo-line";
 import type { Route } from "./+types/block-list";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -48,9 +49,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 interface Answer {
   preview?: BlockPreview;
-  applied?: BlockPreview;
+  applied?: BlockPreview & { undoId: number };
   text?: string;
   removed?: boolean;
+  undoId?: number;
   errors?: Record<string, string>;
 }
 
@@ -66,12 +68,15 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
   const input = Object.fromEntries(form);
   if (input.intent === "remove") {
     const removed = unblock(app, userId, input);
-    return removed.ok ? { removed: true } : { errors: removed.errors };
+    return removed.ok ? { removed: true, undoId: removed.value ?? undefined } : { errors: removed.errors };
   }
   if (input.intent !== "apply" && input.intent !== "preview") return unknownIntent(input.intent);
-  const outcome = input.intent === "apply" ? applyBlocks(app, userId, input) : previewBlocks(app, input);
-  if (!outcome.ok) return { errors: outcome.errors };
-  return input.intent === "apply" ? { applied: outcome.value } : { preview: outcome.value };
+  if (input.intent === "preview") {
+    const preview = previewBlocks(app, input);
+    return preview.ok ? { preview: preview.value } : { errors: preview.errors };
+  }
+  const applied = applyBlocks(app, userId, input);
+  return applied.ok ? { applied: applied.value } : { errors: applied.errors };
 }
 
 const REASONS = {
@@ -86,6 +91,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
   const [text, setText] = useState("");
   const [note, setNote] = useState("");
   const [mode, setMode] = useState("append");
+  const [done, setDone] = useState<{ words: string | null; ids: number[] }>({ words: null, ids: [] });
   const [removing, setRemoving] = useState<Blocked | null>(null);
   const add = useFetcher<Answer>();
   const upload = useFetcher<Answer>();
@@ -94,7 +100,10 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
     if (upload.data?.text !== undefined) setText(upload.data.text);
   }, [upload.data]);
   useEffect(() => {
-    if (add.data?.applied) setText("");
+    const applied = add.data?.applied;
+    if (!applied) return;
+    setText("");
+    setDone({ words: `${count(applied.add.length, "entry", "entries")} added.`, ids: [applied.undoId] });
   }, [add.data]);
   const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
   const problem = add.data?.errors?.text ?? upload.data?.errors?.text;
@@ -281,18 +290,27 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
           sx={{ my: 2 }}
         />
       )}
-      {removing && <TakeOff entry={removing} onClose={() => setRemoving(null)} />}
+      {removing && (
+        <TakeOff
+          entry={removing}
+          onClose={(undoId) => {
+            setRemoving(null);
+            if (undoId !== undefined) setDone({ words: `${removing.value} was taken off.`, ids: [undoId] });
+          }}
+        />
+      )}
+      <UndoLine words={done.words} ids={done.ids} />
     </Page>
   );
 }
 
-function TakeOff({ entry, onClose }: { entry: Blocked; onClose: () => void }) {
+function TakeOff({ entry, onClose }: { entry: Blocked; onClose: (undoId?: number) => void }) {
   const act = useFetcher<Answer>();
   useEffect(() => {
-    if (act.state === "idle" && act.data?.removed) onClose();
+    if (act.state === "idle" && act.data?.removed) onClose(act.data.undoId);
   }, [act.state, act.data, onClose]);
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+    <Dialog open onClose={() => onClose()} fullWidth maxWidth="xs">
       <act.Form method="post">
         <DialogTitle>Take {entry.value} off?</DialogTitle>
         <DialogContent>
@@ -313,7 +331,7 @@ function TakeOff({ entry, onClose }: { entry: Blocked; onClose: () => void }) {
           />
         </DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={() => onClose()}>Leave it</Button>
           <Button type="submit" name="intent" value="remove" variant="contained">
             Take it off
           </Button>

@@ -1,6 +1,10 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
@@ -67,7 +71,14 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
   const people = (report.added ?? 0) + (report.known ?? 0);
 
   if (state === "done" || state === "undone")
-    return <Done found={found} onUndo={() => send("undo")} busy={act.state !== "idle"} />;
+    return (
+      <Done
+        found={found}
+        onUndo={() => send("undo")}
+        onAgain={() => send("import")}
+        busy={act.state !== "idle"}
+      />
+    );
   return (
     <Page
       heading={
@@ -209,13 +220,16 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
 function Done({
   found,
   onUndo,
+  onAgain,
   busy,
 }: {
   found: Route.ComponentProps["loaderData"];
   onUndo: () => void;
+  onAgain: () => void;
   busy: boolean;
 }) {
   const { report, listId, listName } = found;
+  const [asking, setAsking] = useState(false);
   const isUndone = found.state === "undone";
   return (
     <Page
@@ -227,14 +241,18 @@ function Done({
       sub={`From ${found.fileName}${listName ? `, on “${listName}”` : ""}.`}
       actions={
         isUndone ? (
-          <Button variant="contained" component={Link} to="/prospects/import">
-            Import a file
-          </Button>
+          <>
+            {found.canComeAgain && (
+              <Button onClick={onAgain} disabled={busy}>
+                Import it again after all
+              </Button>
+            )}
+            <Button variant="contained" component={Link} to="/prospects/import">
+              Import another file
+            </Button>
+          </>
         ) : (
           <>
-            <Button onClick={onUndo} disabled={busy}>
-              Take the import back
-            </Button>
             <Button component={Link} to={`/lists/${listId}/cleaning`}>
               See what was cleaned
             </Button>
@@ -245,21 +263,65 @@ function Done({
         )
       }
       margin={
-        <MarginNote title="What was done">
-          <Typography component="div">
-            <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
-              {isUndone && (report.stay ?? 0) > 0 && (
-                <li>{count(report.stay ?? 0, "person", "people")} stay, since you have worked with them</li>
-              )}
-              <li>{count(report.added ?? 0, "person", "people")} added</li>
-              <li>{count(report.known ?? 0, "person", "people")} known before, put on the list</li>
-              {(report.merged ?? 0) > 0 && <li>{count(report.merged ?? 0, "certain duplicate")} merged</li>}
-              {(report.likely ?? 0) > 0 && <li>{count(report.likely ?? 0, "likely duplicate")} to decide</li>}
-              <li>{count(report.repeated ?? 0, "row")} repeated within the file</li>
-              <li>{count(report.refused ?? 0, "row")} left out</li>
-            </Box>
-          </Typography>
-        </MarginNote>
+        <>
+          <MarginNote title="What was done">
+            <Typography component="div">
+              <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+                {isUndone && (report.stay ?? 0) > 0 && (
+                  <li>{count(report.stay ?? 0, "person", "people")} stay, since you have worked with them</li>
+                )}
+                <li>{count(report.added ?? 0, "person", "people")} added</li>
+                <li>{count(report.known ?? 0, "person", "people")} known before, put on the list</li>
+                {(report.merged ?? 0) > 0 && <li>{count(report.merged ?? 0, "certain duplicate")} merged</li>}
+                {(report.repeated ?? 0) > 0 && (
+                  <li>{count(report.repeated ?? 0, "row")} repeated within the file</li>
+                )}
+                <li>{count(report.refused ?? 0, "row")} left out</li>
+              </Box>
+            </Typography>
+          </MarginNote>
+          {!isUndone && found.undo && (
+            <MarginNote title="If it was a mistake">
+              <Typography sx={{ mb: 1 }}>
+                {count(found.undo.goes, "person goes", "people go")} again, the values it changed return
+                {found.undo.stays > 0
+                  ? `, and ${count(found.undo.stays, "person stays", "people stay")} with what you have done with them`
+                  : ""}
+                . The file waits here for a week, to be imported again.
+              </Typography>
+              <Button
+                size="small"
+                disabled={busy}
+                onClick={() => (found.undo?.stays ? setAsking(true) : onUndo())}
+              >
+                Take the import back
+              </Button>
+            </MarginNote>
+          )}
+          <Dialog open={asking} onClose={() => setAsking(false)} aria-labelledby="undo-import">
+            <DialogTitle id="undo-import">Some of them have a history</DialogTitle>
+            <DialogContent>
+              <Typography>
+                {count(found.undo?.stays ?? 0, "person has", "people have")} been written to, replied or been
+                noted down since. They stay, and leave only the list.{" "}
+                {count(found.undo?.goes ?? 0, "other person goes", "others go")}.
+              </Typography>
+            </DialogContent>
+            <DialogActions>
+              <Button variant="contained" onClick={() => setAsking(false)}>
+                Leave it as it is
+              </Button>
+              <Button
+                onClick={() => {
+                  setAsking(false);
+                  onUndo();
+                }}
+              >
+                Take it back
+              </Button>
+            </DialogActions>
+          </Dialog>
+        </>
       }
     >
       <ProblemReview problems={report.problems ?? []} importId={found.id} hasFile={found.hasLeftOut} />

@@ -1,14 +1,17 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
+import { useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { webApp } from "../../../server/app";
 import { latestOf } from "../../../server/jobs/job-state";
 import {
   askDuplicates,
-  type DuplicatePair,
-  decideDuplicate,
+  type DuplicateGroup,
+  decideDuplicates,
   openDuplicates,
   type Side,
 } from "../../../server/prospects/duplicates/duplicates";
@@ -17,6 +20,7 @@ import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, STAGE_NAMES } from "../../components/words";
 import { readForm } from "../../desk/read-form";
+import { UndoButton } from "../../undo/undo-line";
 import { JobProgress } from "../job-progress";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
@@ -30,7 +34,10 @@ export function loader({ params }: Route.LoaderArgs) {
   return { list, state, ...openDuplicates(app, list.id), job: latestOf(app, "duplicates") };
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
+export async function action({
+  request,
+  context,
+}: Route.ActionArgs): Promise<{ undoIds?: number[]; errors?: Record<string, string> }> {
   const app = webApp();
   const userId = context.get(userContext).id;
   const form = await readForm(request);
@@ -38,12 +45,14 @@ export async function action({ request, context }: Route.ActionArgs) {
     askDuplicates(app, userId);
     return {};
   }
-  const decided = decideDuplicate(app, context.get(userContext), form);
-  return decided.ok ? {} : { errors: decided.errors };
+  const decided = decideDuplicates(app, context.get(userContext), form);
+  return decided.ok ? { undoIds: decided.value } : { errors: decided.errors };
 }
 
 export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
-  const { list, state, pairs, total, byRule, job } = loaderData;
+  const { list, state, groups, total, listed, byRule, job } = loaderData;
+  const shown = useSteadyGroups(groups);
+  const open = new Set(groups.map(keyOf));
   const look = useFetcher();
   return (
     <Page
@@ -84,13 +93,13 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
     >
       <ListTabs list={list} state={state} />
       <JobProgress job={job} doing="Looking for duplicates" unit="people" onlyWhileRunning />
-      {pairs.map((pair) => (
-        <Pair key={pair.id} pair={pair} />
+      {shown.map((group) => (
+        <Group key={keyOf(group)} group={group} isOpen={open.has(keyOf(group))} />
       ))}
-      {total > pairs.length && (
-        <Typography color="textSecondary">{count(total - pairs.length, "more pair")} after these.</Typography>
+      {total > listed && (
+        <Typography color="textSecondary">{count(total - listed, "more pair")} after these.</Typography>
       )}
-      {total === 0 && (
+      {total === 0 && shown.length === 0 && (
         <Empty
           title="Nothing to decide"
           text="Duplicates are looked for after every import. When two entries may be one person or one company, they stand here side by side."
@@ -108,22 +117,163 @@ const ROWS: [keyof Side, string][] = [
   ["phone", "Phone"],
   ["lists", "Lists"],
 ];
+const COMPANY_ROWS: [keyof Side, string][] = [
+  ["email", "Web domain"],
+  ["title", "People"],
+];
 
-function Pair({ pair }: { pair: DuplicatePair }) {
-  const decide = useFetcher<{ errors?: Record<string, string> }>();
+const keyOf = ({ kind, sides }: DuplicateGroup) => `${kind} ${sides.map(({ id }) => id).join()}`;
+
+/**
+ * The questions as they stood when the page was opened: a decided one keeps its place, with its undo, so
+ * that no other's buttons come to lie where a moment ago its own were.
+ */
+function useSteadyGroups(groups: DuplicateGroup[]): DuplicateGroup[] {
+  const [shown, setShown] = useState(groups);
+  const fresh = groups.filter((group) => !shown.some((each) => keyOf(each) === keyOf(group)));
+  if (fresh.length > 0) setShown([...shown, ...fresh]);
+  return shown;
+}
+
+/** What the entries of a question are called when they are all different. */
+const allDifferent = (count: number) => (count === 2 ? "They are two" : "All are different");
+
+function Group({ group, isOpen }: { group: DuplicateGroup; isOpen: boolean }) {
+  const { kind, sides, reasons, pairIds } = group;
+  const decide = useFetcher<typeof action>();
+  const [keepId, setKeepId] = useState<number | null>(null);
+  const [same, setSame] = useState<ReadonlySet<number>>(new Set(sides.map(({ id }) => id)));
+  const card = useRef<HTMLFormElement>(null);
+  const [height, setHeight] = useState(0);
   const busy = decide.state !== "idle";
-  const rows =
-    pair.kind === "person"
-      ? ROWS
-      : ([
-          ["email", "Web domain"],
-          ["title", "People"],
-        ] as [keyof Side, string][]);
+  const name = (side: Side) => (kind === "person" ? side.email || side.name : side.name);
+  const send = (choice: Record<string, string>) => {
+    setHeight(card.current?.offsetHeight ?? 0);
+    void decide.submit({ pairs: pairIds.join(), ...choice }, { method: "post" });
+  };
+  const keep = (side: Side) => {
+    setKeepId(side.id);
+    send({ keepId: String(side.id), same: [...same].join() });
+  };
+  const others = sides.filter(({ id }) => id !== keepId && same.has(id));
+  const kept = sides.find(({ id }) => id === keepId);
+  const isWide = sides.length > 3;
+  const toggle = (id: number) => {
+    const next = new Set(same);
+    if (!next.delete(id)) next.add(id);
+    setSame(next);
+  };
+  if (decide.data?.undoIds !== undefined || !isOpen)
+    return (
+      <Card ref={card} label={sides.map(name).join(" and ")} minHeight={height}>
+        <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
+          <Typography sx={{ flex: 1 }}>
+            {kept
+              ? `${others.map(name).join(", ")} became one with ${name(kept)}.`
+              : isOpen
+                ? `${sides.map(name).join(", ")}: kept apart.`
+                : "Decided elsewhere."}
+          </Typography>
+          {(decide.data?.undoIds?.length ?? 0) > 0 && <UndoButton ids={decide.data?.undoIds ?? []} />}
+        </Box>
+      </Card>
+    );
+  return (
+    <Card ref={card} label={sides.map(({ name }) => name).join(" and ")}>
+      {decide.data?.errors && (
+        <Alert severity="error" sx={{ mb: 1 }}>
+          {Object.values(decide.data.errors)[0]}
+        </Alert>
+      )}
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
+        <Pill tone="ochre">{kind === "person" ? "One person?" : "One company?"}</Pill>
+        <Typography color="textSecondary" sx={{ flex: 1 }}>
+          {reasons.map((reason) => DUPLICATE_WORDS[reason] ?? reason).join(", ")}
+          {kind === "person" ? " at one company" : `, ${sides.length} web domains`}
+        </Typography>
+        <Button size="small" disabled={busy} onClick={() => send({})}>
+          {allDifferent(sides.length)}
+        </Button>
+      </Box>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: isWide ? "minmax(0,1fr)" : `90px repeat(${sides.length}, minmax(0, 1fr))`,
+          columnGap: 2,
+          rowGap: 0.4,
+        }}
+      >
+        {isWide
+          ? sides.map((side) => (
+              <Box
+                key={side.id}
+                sx={{
+                  display: "flex",
+                  alignItems: "center",
+                  gap: 1,
+                  borderTop: "1px solid",
+                  borderColor: "divider",
+                  py: 0.5,
+                }}
+              >
+                <Checkbox
+                  size="small"
+                  checked={same.has(side.id)}
+                  onChange={() => toggle(side.id)}
+                  slotProps={{ input: { "aria-label": `${name(side)} is the same` } }}
+                />
+                <Box sx={{ flex: 1, minWidth: 0 }}>
+                  <Title kind={kind} side={side} />
+                  <Typography variant="body2" color="textSecondary" noWrap>
+                    {[side.email, side.title, side.city].filter(Boolean).join(" · ")}
+                  </Typography>
+                </Box>
+                <Button size="small" disabled={busy || same.size < 2} onClick={() => keep(side)}>
+                  Keep this one
+                </Button>
+              </Box>
+            ))
+          : columns(kind, sides)}
+        {!isWide && <span />}
+        {!isWide &&
+          sides.map((side) => (
+            <Box
+              key={side.id}
+              sx={{ mt: 1, display: "flex", alignItems: "center", gap: 0.5, flexWrap: "wrap" }}
+            >
+              <Button
+                size="small"
+                disabled={busy || !same.has(side.id) || same.size < 2}
+                onClick={() => keep(side)}
+              >
+                Keep {name(side)}
+              </Button>
+              {sides.length > 2 && (
+                <FormControlLabel
+                  control={
+                    <Checkbox size="small" checked={same.has(side.id)} onChange={() => toggle(side.id)} />
+                  }
+                  label="is the same"
+                />
+              )}
+            </Box>
+          ))}
+      </Box>
+    </Card>
+  );
+}
+
+function Card(props: {
+  ref: React.Ref<HTMLFormElement>;
+  label: string;
+  minHeight?: number;
+  children: React.ReactNode;
+}) {
   return (
     <Box
-      component={decide.Form}
-      method="post"
-      aria-label={`${pair.a.name} and ${pair.b.name}`}
+      component="section"
+      ref={props.ref}
+      aria-label={props.label}
       data-row
       sx={{
         bgcolor: "background.paper",
@@ -132,94 +282,73 @@ function Pair({ pair }: { pair: DuplicatePair }) {
         borderRadius: 1,
         p: 2,
         mb: 2,
+        minHeight: props.minHeight || undefined,
       }}
     >
-      <input type="hidden" name="id" value={pair.id} />
-      {decide.data?.errors && (
-        <Alert severity="error" sx={{ mb: 1 }}>
-          {Object.values(decide.data.errors)[0]}
-        </Alert>
-      )}
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
-        <Pill tone="ochre">{pair.kind === "person" ? "One person?" : "One company?"}</Pill>
-        <Typography color="textSecondary" sx={{ flex: 1 }}>
-          {DUPLICATE_WORDS[pair.reason] ?? pair.reason}
-          {pair.kind === "person" ? " at one company" : ", two web domains"}
-        </Typography>
-        <Button type="submit" size="small" disabled={busy}>
-          They are two
-        </Button>
-      </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "90px 1fr 1fr", columnGap: 2, rowGap: 0.4 }}>
-        <span />
-        {[pair.a, pair.b].map((side) => (
-          <Typography key={side.id} sx={{ fontWeight: 650 }}>
-            {pair.kind === "person" ? (
-              <Link to={`/prospects/${side.id}`}>{side.name || side.email}</Link>
-            ) : (
-              side.name
-            )}
-          </Typography>
-        ))}
-        {rows.map(([field, label]) => (
-          <Row key={field} label={label} a={String(pair.a[field] ?? "")} b={String(pair.b[field] ?? "")} />
-        ))}
-        {pair.kind === "person" && (
-          <>
-            <Typography variant="body2" color="textSecondary">
-              So far
-            </Typography>
-            {[pair.a, pair.b].map((side) => (
-              <Typography key={side.id} variant="body2">
-                {STAGE_NAMES[side.stage]} · {count(side.sent, "email")} sent ·{" "}
-                {count(side.replies, "reply", "replies")}{" "}
-                {side.verdict && (
-                  <Pill tone={VERDICT_TONES[side.verdict] ?? "quiet"}>{VERDICT_NAMES[side.verdict]}</Pill>
-                )}{" "}
-                {side.blocked === 1 && <Pill tone="clay">Blocked</Pill>}
-              </Typography>
-            ))}
-          </>
-        )}
-        <span />
-        {[pair.a, pair.b].map((side) => (
-          <Box key={side.id} sx={{ mt: 1 }}>
-            <Button type="submit" size="small" disabled={busy} name="keepId" value={side.id}>
-              Keep {side.email || side.name}
-            </Button>
-          </Box>
-        ))}
-      </Box>
+      {props.children}
     </Box>
   );
 }
 
-function Row({ label, a, b }: { label: string; a: string; b: string }) {
-  if (a === "" && b === "") return null;
-  const differs = a !== b;
+const Title = ({ kind, side }: { kind: DuplicateGroup["kind"]; side: Side }) => (
+  <Typography sx={{ fontWeight: 650 }}>
+    {kind === "person" ? <Link to={`/prospects/${side.id}`}>{side.name || side.email}</Link> : side.name}
+  </Typography>
+);
+
+function columns(kind: DuplicateGroup["kind"], sides: Side[]) {
+  return (
+    <>
+      <span />
+      {sides.map((side) => (
+        <Title key={side.id} kind={kind} side={side} />
+      ))}
+      {(kind === "person" ? ROWS : COMPANY_ROWS).map(([field, label]) => (
+        <Row key={field} label={label} sides={sides} field={field} />
+      ))}
+      {kind === "person" && (
+        <>
+          <Typography variant="body2" color="textSecondary">
+            So far
+          </Typography>
+          {sides.map((side) => (
+            <Typography key={side.id} variant="body2">
+              {STAGE_NAMES[side.stage]} · {count(side.sent, "email")} sent ·{" "}
+              {count(side.replies, "reply", "replies")}{" "}
+              {side.verdict && (
+                <Pill tone={VERDICT_TONES[side.verdict] ?? "quiet"}>{VERDICT_NAMES[side.verdict]}</Pill>
+              )}{" "}
+              {side.blocked === 1 && <Pill tone="clay">Blocked</Pill>}
+            </Typography>
+          ))}
+        </>
+      )}
+    </>
+  );
+}
+
+function Row({ label, sides, field }: { label: string; sides: Side[]; field: keyof Side }) {
+  const values = sides.map((side) => String(side[field] ?? ""));
+  if (values.every((value) => value === "")) return null;
+  const differs = new Set(values).size > 1;
   return (
     <>
       <Typography variant="body2" color="textSecondary">
         {label}
       </Typography>
-      {(
-        [
-          ["left", a],
-          ["right", b],
-        ] as const
-      ).map(([side, value]) => (
+      {sides.map((side, at) => (
         <Typography
-          key={side}
+          key={side.id}
           variant="body2"
           sx={{
             bgcolor: differs ? "ochre.wash" : undefined,
             px: differs ? 0.75 : 0,
             borderRadius: 0.5,
-            wordBreak: "break-word",
+            overflowWrap: "anywhere",
             justifySelf: "start",
           }}
         >
-          {value || "–"}
+          {values[at] || "–"}
         </Typography>
       ))}
     </>

@@ -2,18 +2,20 @@
 import { redirect } from "react-router";
 import { webApp } from "../../../server/app";
 import { deleteList, renameList, usesOfList } from "../../../server/prospects/lists/change-list";
+import { userContext } from "../../accounts/session";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/list";
 
 export const loader = ({ params }: Route.LoaderArgs) => usesOfList(webApp(), Number(params.id));
 
-export async function action({ request, params }: Route.ActionArgs) {
+export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const id = Number(params.id);
   const form = await readForm(request);
   if (form.intent !== "delete" && form.intent !== "rename") return unknownIntent(form.intent);
-  const outcome = form.intent === "delete" ? deleteList(app, id) : renameList(app, id, form);
+  const outcome =
+    form.intent === "delete" ? deleteList(app, context.get(userContext).id, id) : renameList(app, id, form);
   if (!outcome.ok) return { errors: outcome.errors };
-  if (form.intent === "delete") throw redirect("/prospects");
+  if (form.intent === "delete") throw redirect(`/prospects?deleted=${outcome.value}`);
   return { renamed: true };
 }

@@ -6,6 +6,8 @@ import { webDomain } from "../../../core/prospects/cleaning/web.ts";
 import { decodeText } from "../../../core/prospects/decode.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
+import { remember } from "../../consequences/remember.ts";
+import { ofBlocks } from "../../consequences/scopes.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 
@@ -137,25 +139,42 @@ function activeAmong({ db }: App, entries: Entry[]): number[] {
 }
 
 /** Carries out what the preview said, and stops whoever is blocked by it. */
-export function applyBlocks(app: App, userId: number | null, input: unknown): Outcome<BlockPreview> {
+export function applyBlocks(
+  app: App,
+  userId: number | null,
+  input: unknown,
+): Outcome<BlockPreview & { undoId: number }> {
   const { db, clock } = app;
   return db
-    .transaction((): Outcome<BlockPreview> => {
+    .transaction((): Outcome<BlockPreview & { undoId: number }> => {
       const preview = previewBlocks(app, input);
       if (!preview.ok) return preview;
       const { note } = form.parse(input);
       const now = clock.now();
-      for (const prospectId of activeAmong(app, preview.value.add))
-        apply(db, { kind: "blocked" }, { at: now, prospectId });
-      const insert = sql<Record<string, unknown>>(
+      const { add, remove } = preview.value;
+      const stopped = activeAmong(app, add);
+      const entries = [...add, ...remove];
+      const what =
+        add.length === 1 && remove.length === 0
+          ? `${add[0]?.value} was put on the block list`
+          : `${add.length} entries were put on the block list${remove.length > 0 ? `, ${remove.length} taken off` : ""}`;
+      const scope = ofBlocks(
         db,
-        `INSERT INTO block_list (kind, value, reason, note, user_id, at)
-         VALUES (@kind, @value, 'added_by_rep', @note, @userId, @now) ON CONFLICT DO NOTHING`,
+        entries.map(({ value }) => value),
+        stopped,
       );
-      for (const entry of preview.value.add) insert.run({ ...entry, note, userId, now });
-      for (const { kind, value } of preview.value.remove)
-        takeOff(app, { kind, value }, "replaced by a new list", userId);
-      return preview;
+      const about = { kind: "block" as const, prospectId: null, userId, what, at: now };
+      const undoId = remember(db, about, scope, () => {
+        for (const prospectId of stopped) apply(db, { kind: "blocked" }, { at: now, prospectId });
+        const insert = sql<Record<string, unknown>>(
+          db,
+          `INSERT INTO block_list (kind, value, reason, note, user_id, at)
+         VALUES (@kind, @value, 'added_by_rep', @note, @userId, @now) ON CONFLICT DO NOTHING`,
+        );
+        for (const entry of add) insert.run({ ...entry, note, userId, now });
+        for (const { kind, value } of remove) takeOff(app, { kind, value }, "replaced by a new list", userId);
+      });
+      return done({ ...preview.value, undoId });
     })
     .immediate();
 }
@@ -175,12 +194,12 @@ const removal = z.object({ id: z.coerce.number().int(), why: z.string().trim().m
 const SHORTEST_WHY = 10;
 
 /** Takes an entry off. Somebody who opted out comes off only with the reason in words, which is kept. */
-export function unblock(app: App, userId: number | null, input: unknown): Outcome<null> {
+export function unblock(app: App, userId: number | null, input: unknown): Outcome<number | null> {
   const read = removal.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
   return db
-    .transaction((): Outcome<null> => {
+    .transaction((): Outcome<number | null> => {
       const entry = sql<{ id: number }, Entry & { reason: string }>(
         db,
         "SELECT kind, value, reason FROM block_list WHERE id = @id",
@@ -190,8 +209,13 @@ export function unblock(app: App, userId: number | null, input: unknown): Outcom
         return refused({
           why: "They asked not to be written to. Type why they may be again; it is kept with your name.",
         });
-      takeOff(app, entry, read.data.why, userId);
-      return done(null);
+      const what = `${entry.value} was taken off the block list`;
+      const about = { kind: "unblock" as const, prospectId: null, userId, what, at: app.clock.now() };
+      return done(
+        remember(db, about, ofBlocks(db, [entry.value], []), () =>
+          takeOff(app, entry, read.data.why, userId),
+        ),
+      );
     })
     .immediate();
 }

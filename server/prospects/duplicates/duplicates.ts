@@ -1,4 +1,4 @@
-/** Pairs that may be the same, for a person to decide. */
+/** Who may be the same, for a person to decide: pairs that share somebody are one question. */
 import { z } from "zod";
 import { whyNotYours } from "../../accounts/ownership.ts";
 import type { User } from "../../accounts/session.ts";
@@ -26,12 +26,13 @@ export interface Side {
   blocked: number;
 }
 
-export interface DuplicatePair {
-  id: number;
+export interface DuplicateGroup {
   kind: "person" | "company";
-  reason: string;
-  a: Side;
-  b: Side;
+  /** The pairs that it is made of. */
+  pairIds: number[];
+  reasons: string[];
+  /** Two or more, the oldest first. */
+  sides: Side[];
 }
 
 const LISTED = 100;
@@ -73,73 +74,128 @@ export function countDuplicates({ db }: App, listId: number | null, truth = list
   );
 }
 
-/** Open pairs, and how many there are; those of a list's people if one is given. */
+/** Open questions, people before companies, and how many pairs there are; those of a list's people if one is given. */
 export function openDuplicates(
   app: App,
   listId: number | null,
-): { pairs: DuplicatePair[]; total: number; byRule: number } {
+): { groups: DuplicateGroup[]; total: number; listed: number; byRule: number } {
   const { db } = app;
-  const rows = sql<
-    { listId: number | null },
-    { id: number; kind: "person" | "company"; a: number; b: number; reason: string }
-  >(
+  const rows = sql<{ listId: number | null }, Pair>(
     db,
-    `SELECT d.id, d.kind, d.a_id AS a, d.b_id AS b, d.reason FROM duplicates d WHERE ${OPEN} ORDER BY d.id LIMIT ${LISTED}`,
+    `SELECT d.id, d.kind, d.a_id AS a, d.b_id AS b, d.reason FROM duplicates d WHERE ${OPEN}
+     ORDER BY d.kind = 'company', d.id LIMIT ${LISTED}`,
   ).all({ listId });
   const side = (kind: "person" | "company", id: number) =>
     sql<{ id: number }, Side>(db, kind === "person" ? PERSON : COMPANY).get({ id });
   return {
-    pairs: rows.flatMap(({ id, kind, a, b, reason }) => {
-      const [left, right] = [side(kind, a), side(kind, b)];
-      return left && right ? [{ id, kind, reason, a: left, b: right }] : [];
+    groups: grouped(rows).flatMap((pairs) => {
+      const kind = (pairs[0] as Pair).kind;
+      const ids = [...new Set(pairs.flatMap(({ a, b }) => [a, b]))].sort((x, y) => x - y);
+      const sides = ids.flatMap((id) => side(kind, id) ?? []);
+      const reasons = [...new Set(pairs.map(({ reason }) => reason))];
+      return sides.length > 1 ? [{ kind, pairIds: pairs.map(({ id }) => id), reasons, sides }] : [];
     }),
     total: countDuplicates(app, listId),
+    listed: rows.length,
     byRule:
       sql<[], { count: number }>(db, "SELECT count(*) AS count FROM duplicates WHERE by_rule = 1").get([])
         ?.count ?? 0,
   };
 }
 
+interface Pair {
+  id: number;
+  kind: "person" | "company";
+  a: number;
+  b: number;
+  reason: string;
+}
+
+/** Pairs that are joined by somebody whom they share, in the order in which they stand. */
+function grouped(pairs: Pair[]): Pair[][] {
+  const groups: Pair[][] = [];
+  for (const pair of pairs) {
+    const joins = groups.filter((group) =>
+      group.some(
+        (other) =>
+          other.kind === pair.kind && [other.a, other.b].some((id) => id === pair.a || id === pair.b),
+      ),
+    );
+    const [first, ...others] = joins;
+    if (!first) groups.push([pair]);
+    else {
+      first.push(pair, ...others.flat());
+      for (const other of others) groups.splice(groups.indexOf(other), 1);
+    }
+  }
+  return groups;
+}
+
+const ids = z
+  .string()
+  .regex(/^\d+(,\d+)*$/)
+  .transform((text) => text.split(",").map(Number));
 const form = z.object({
-  id: z.coerce.number().int(),
-  /** Without one, they are two. */
+  pairs: ids,
+  /** Who remains; without one, all are different. */
   keepId: z.coerce.number().int().optional(),
+  /** Who is the same as the one that remains. */
+  same: ids.optional(),
 });
 
-/** Merges a pair into the one that is kept, or notes that they are two. */
-export function decideDuplicate(app: App, user: User, input: unknown): Outcome<null> {
+/** Merges those who are the same into the one that is kept; the others of the question are different. Returns what undoes it, in the order to be undone. */
+export function decideDuplicates(app: App, user: User, input: unknown): Outcome<number[]> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
-  const { id, keepId } = read.data;
+  const { pairs: pairIds, keepId, same = [] } = read.data;
   return db
-    .transaction((): Outcome<null> => {
-      const pair = sql<{ id: number }, { kind: string; a: number; b: number }>(
+    .transaction((): Outcome<number[]> => {
+      const pairs = sql<{ ids: string }, Pair>(
         db,
-        "SELECT kind, a_id AS a, b_id AS b FROM duplicates WHERE id = @id AND state = 'open'",
-      ).get({ id });
-      if (!pair) return refused({ form: "This pair has been decided already." });
+        `SELECT id, kind, a_id AS a, b_id AS b, reason FROM duplicates
+         WHERE state = 'open' AND id IN (SELECT value FROM json_each(@ids))`,
+      ).all({ ids: JSON.stringify(pairIds) });
+      if (pairs.length === 0) return refused({ form: "This has been decided already." });
+      const all = new Set(pairs.flatMap(({ a, b }) => [a, b]));
+      const gone = same.filter((id) => id !== keepId);
+      if (keepId !== undefined && (gone.length === 0 || [keepId, ...gone].some((id) => !all.has(id))))
+        return refused({ form: "Choose which of them are the same, and the one that remains." });
+      const undoIds: number[] = [];
       if (keepId !== undefined) {
-        if (keepId !== pair.a && keepId !== pair.b) return refused({ form: "Choose one of the two." });
-        const ids = { keepId, goneId: keepId === pair.a ? pair.b : pair.a };
-        if (pair.kind === "company") mergeCompanies(app, ids);
-        else {
-          const notYours = whyNotYours(app, user, { prospectIds: [pair.a, pair.b] });
-          if (notYours) return refused({ form: notYours });
-          const merged = mergeProspects(app, ids, user.id);
-          if (!merged.ok) return merged;
-        }
+        const merged = mergeAll(app, user, (pairs[0] as Pair).kind, keepId, gone);
+        if (!merged.ok) return merged;
+        undoIds.push(...merged.value);
       }
-      sql<Record<string, unknown>>(db, "UPDATE duplicates SET state = @state WHERE id = @id").run({
-        id,
-        state: keepId === undefined ? "apart" : "merged",
-      });
-      return done(null);
+      const isSame = new Set(keepId === undefined ? [] : [keepId, ...gone]);
+      const decide = sql<Record<string, unknown>>(db, "UPDATE duplicates SET state = @state WHERE id = @id");
+      for (const { id, a, b } of pairs)
+        decide.run({ id, state: isSame.has(a) && isSame.has(b) ? "merged" : "apart" });
+      return done(undoIds.reverse());
     })
     .immediate();
 }
 
-/** Looks through everybody again. */
+function mergeAll(
+  app: App,
+  user: User,
+  kind: "person" | "company",
+  keepId: number,
+  gone: number[],
+): Outcome<number[]> {
+  if (kind === "company")
+    return done(gone.flatMap((goneId) => mergeCompanies(app, { keepId, goneId }, user.id) ?? []));
+  const notYours = whyNotYours(app, user, { prospectIds: [keepId, ...gone] });
+  if (notYours) return refused({ form: notYours });
+  const undoIds: number[] = [];
+  for (const goneId of gone) {
+    const merged = mergeProspects(app, { keepId, goneId }, user.id);
+    if (!merged.ok) return merged;
+    undoIds.push(merged.value);
+  }
+  return done(undoIds);
+}
+
 export function askDuplicates(app: App, userId: number | null): number {
   return askJob(app.db, { kind: "duplicates", input: {}, userId, now: app.clock.now() });
 }

@@ -24,84 +24,71 @@ export function dropStalePairs({ db }: App): void {
 
 /**
  * Looks for people and companies that are there twice, among all or among those at the companies of
- * one import. Certain ones are merged by rule; likely ones wait for a person. What was decided before stays decided.
+ * one import. Certain ones are merged by rule, companies first, so that people of one company in two
+ * spellings meet; likely ones wait for a person. What was decided before stays decided.
  */
 export async function findAndMerge(
   app: App,
   scope: { importId: number | null },
 ): Promise<{ merged: number; likely: number }> {
   const { db, clock } = app;
-  const now = clock.now();
+  const companies = sql<[], { id: number; name: string }>(
+    db,
+    "SELECT id, name FROM companies WHERE merged_into IS NULL",
+  ).all([]);
+  const sameCompanies = findSameCompanies(companies);
+  const outcome = { merged: 0, likely: 0 };
+  const decided = sql<Record<string, unknown>>(
+    db,
+    "SELECT 1 FROM duplicates WHERE kind = @kind AND a_id = @a AND b_id = @b AND state != 'open'",
+  );
+  const insert = sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO duplicates (kind, a_id, b_id, reason, state, by_rule, at)
+     VALUES (@kind, @a, @b, @reason, @state, @byRule, @now) ON CONFLICT (kind, a_id, b_id) DO NOTHING`,
+  );
+  const note = (
+    pair: { kind: "person" | "company"; a: number; b: number; reason: string },
+    isMerged: boolean,
+  ) => {
+    outcome[isMerged ? "merged" : "likely"]++;
+    insert.run({ ...pair, state: isMerged ? "merged" : "open", byRule: isMerged ? 1 : 0, now: clock.now() });
+  };
+
+  db.transaction(() => {
+    const domainOf = sql<{ id: number }, { domain: string | null }>(
+      db,
+      "SELECT domain FROM companies WHERE id = @id",
+    );
+    for (const [a, b] of sameCompanies) {
+      if (decided.get({ kind: "company", a, b })) continue;
+      // One of the two known by name only: certain. Two domains: for a person to decide.
+      const isCertain = domainOf.get({ id: a })?.domain == null || domainOf.get({ id: b })?.domain == null;
+      if (isCertain) mergeCompanies(app, { keepId: a, goneId: b }, null);
+      note({ kind: "company", a, b, reason: "same_name" }, isCertain);
+    }
+  }).immediate();
+
   const people = sql<{ importId: number | null }, PersonKey>(
     db,
     `${PERSON_KEYS} WHERE p.live = 1 AND (@importId IS NULL OR p.company_id IN (
        SELECT company_id FROM prospects WHERE origin = 'import' AND origin_id = @importId))`,
   ).all({ importId: scope.importId });
-  const companies = sql<[], { id: number; name: string }>(
-    db,
-    "SELECT id, name FROM companies WHERE merged_into IS NULL",
-  ).all([]);
   const pairs = findDuplicates(people);
-  const samePairs = findSameCompanies(companies);
-
-  return db
-    .transaction(() => {
-      const decided = sql<Record<string, unknown>>(
-        db,
-        "SELECT 1 FROM duplicates WHERE kind = @kind AND a_id = @a AND b_id = @b AND state != 'open'",
-      );
-      const note = sql<Record<string, unknown>>(
-        db,
-        `INSERT INTO duplicates (kind, a_id, b_id, reason, state, by_rule, at)
-         VALUES (@kind, @a, @b, @reason, @state, @byRule, @now) ON CONFLICT (kind, a_id, b_id) DO NOTHING`,
-      );
-      // An import merges only those whom it brings, so that its undo has nothing else to take apart.
-      const isBrought = sql<{ id: number; importId: number | null }>(
-        db,
-        "SELECT 1 FROM prospects WHERE id = @id AND (@importId IS NULL OR (origin = 'import' AND origin_id = @importId))",
-      );
-      let merged = 0;
-      let likely = 0;
-      for (const { a, b, reason, certain } of pairs) {
-        if (decided.get({ kind: "person", a, b })) continue;
-        const isMerged =
-          certain &&
-          isBrought.get({ id: b, importId: scope.importId }) !== undefined &&
-          mergeProspects(app, { keepId: a, goneId: b }, null).ok;
-        if (isMerged) merged++;
-        else likely++;
-        note.run({
-          kind: "person",
-          a,
-          b,
-          reason,
-          state: isMerged ? "merged" : "open",
-          byRule: isMerged ? 1 : 0,
-          now,
-        });
-      }
-      const domainOf = sql<{ id: number }, { domain: string | null }>(
-        db,
-        "SELECT domain FROM companies WHERE id = @id",
-      );
-      for (const [a, b] of samePairs) {
-        if (decided.get({ kind: "company", a, b })) continue;
-        // One of the two known by name only: certain. Two domains: for a person to decide.
-        const isCertain = domainOf.get({ id: a })?.domain == null || domainOf.get({ id: b })?.domain == null;
-        if (isCertain) mergeCompanies(app, { keepId: a, goneId: b });
-        if (isCertain) merged++;
-        else likely++;
-        note.run({
-          kind: "company",
-          a,
-          b,
-          reason: "same_name",
-          state: isCertain ? "merged" : "open",
-          byRule: isCertain ? 1 : 0,
-          now,
-        });
-      }
-      return { merged, likely };
-    })
-    .immediate();
+  // An import merges only those whom it brings, so that its undo has nothing else to take apart.
+  const isBrought = sql<{ id: number; importId: number | null }>(
+    db,
+    "SELECT 1 FROM prospects WHERE id = @id AND (@importId IS NULL OR (origin = 'import' AND origin_id = @importId))",
+  );
+  db.transaction(() => {
+    for (const { a, b, reason, certain } of pairs) {
+      if (decided.get({ kind: "person", a, b })) continue;
+      const isMerged =
+        certain &&
+        isBrought.get({ id: b, importId: scope.importId }) !== undefined &&
+        mergeProspects(app, { keepId: a, goneId: b }, null).ok;
+      note({ kind: "person", a, b, reason }, isMerged);
+    }
+  }).immediate();
+  return outcome;
 }

@@ -1,36 +1,53 @@
 import type { App } from "../../app.ts";
-import { sql } from "../../db/open.ts";
+import { remember } from "../../consequences/remember.ts";
+import { ofCompanyMerge } from "../../consequences/scopes.ts";
+import { type Db, sql } from "../../db/open.ts";
 
-/** Moves everybody to one company; the other's domain leads there from now on. */
-export function mergeCompanies({ db }: App, { keepId, goneId }: { keepId: number; goneId: number }): void {
-  if (keepId === goneId) return;
-  const ids = { keepId, goneId };
-  db.transaction(() => {
-    // The one that remains takes over a domain if it has none: its people are found by it.
-    const gone = sql<{ goneId: number }, { domain: string | null }>(
-      db,
-      "SELECT domain FROM companies WHERE id = @goneId",
-    ).get({ goneId });
-    const kept = sql<{ keepId: number }, { domain: string | null }>(
-      db,
-      "SELECT domain FROM companies WHERE id = @keepId",
-    ).get({ keepId });
-    if (!kept || !gone) return;
-    if (kept.domain === null && gone.domain !== null) {
-      sql<typeof ids>(db, "UPDATE companies SET domain = NULL WHERE id = @goneId AND @keepId > 0").run(ids);
-      sql<Record<string, unknown>>(db, "UPDATE companies SET domain = @domain WHERE id = @keepId").run({
-        keepId,
-        domain: gone.domain,
-      });
-    }
-    sql<typeof ids>(
-      db,
-      `UPDATE prospects SET company_id = @keepId, company = (SELECT name FROM companies WHERE id = @keepId)
-       WHERE company_id = @goneId`,
-    ).run(ids);
-    sql<typeof ids>(
-      db,
-      "UPDATE companies SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
-    ).run(ids);
+/** Moves everybody to one company; the other's domain leads there from now on. Returns the id by which it is undone, or null. */
+export function mergeCompanies(
+  { db, clock }: App,
+  { keepId, goneId }: { keepId: number; goneId: number },
+  userId: number | null,
+): number | null {
+  if (keepId === goneId) return null;
+  return db.transaction(() => {
+    const name = sql<{ id: number }, { name: string }>(db, "SELECT name FROM companies WHERE id = @id");
+    const [kept, gone] = [name.get({ id: keepId }), name.get({ id: goneId })];
+    if (!kept || !gone) return null;
+    const about = {
+      kind: "merge_companies" as const,
+      prospectId: null,
+      userId,
+      of: [keepId, goneId],
+      what: `${gone.name} became one company with ${kept.name}`,
+      at: clock.now(),
+    };
+    return remember(db, about, ofCompanyMerge(keepId, goneId), () => intoOne(db, keepId, goneId));
   })();
+}
+
+function intoOne(db: Db, keepId: number, goneId: number): void {
+  const ids = { keepId, goneId };
+  const domain = sql<{ id: number }, { domain: string | null }>(
+    db,
+    "SELECT domain FROM companies WHERE id = @id",
+  );
+  // The one that remains takes over a domain if it has none: its people are found by it.
+  const theirs = domain.get({ id: goneId })?.domain ?? null;
+  if (theirs !== null && domain.get({ id: keepId })?.domain === null) {
+    sql<{ goneId: number }>(db, "UPDATE companies SET domain = NULL WHERE id = @goneId").run({ goneId });
+    sql<Record<string, unknown>>(db, "UPDATE companies SET domain = @domain WHERE id = @keepId").run({
+      keepId,
+      domain: theirs,
+    });
+  }
+  sql<typeof ids>(
+    db,
+    `UPDATE prospects SET company_id = @keepId, company = (SELECT name FROM companies WHERE id = @keepId)
+     WHERE company_id = @goneId`,
+  ).run(ids);
+  sql<typeof ids>(
+    db,
+    "UPDATE companies SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
+  ).run(ids);
 }

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { readField, type StoredField, writeField } from "../../db/fields.ts";
 import { STAGES } from "../../db/journeys.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
+import { undoChange } from "../../undo/undo-change.ts";
 import { addNote } from "../people/add-prospect.ts";
 import { mergeProspects } from "./merge-prospects.ts";
 
@@ -90,11 +91,24 @@ const listsOf = (id: number) =>
     `SELECT l.name FROM list_prospects lp JOIN lists l ON l.id = lp.list_id WHERE lp.prospect_id = ${id} ORDER BY 1`,
   ).map(({ name }) => name);
 
+/** All that is stored of people, but for the changes that are written down. */
+const everythingOf = (ids: number[], emails: string[]) =>
+  [
+    "SELECT email, first_name, city, phone, custom, stage, merged_into, live FROM prospects WHERE id IN (IDS)",
+    "SELECT * FROM journeys WHERE prospect_id IN (IDS)",
+    "SELECT * FROM list_prospects WHERE prospect_id IN (IDS)",
+    "SELECT * FROM notes WHERE prospect_id IN (IDS)",
+    "SELECT * FROM events WHERE kind = 'opened' AND prospect_id IN (IDS)",
+    `SELECT value, reason FROM block_list WHERE value IN ('${emails.join("','")}')`,
+  ].map((query) => rows(world, `${query.replace("IDS", ids.join())} ORDER BY 1, 2`));
+
 it("for any two", () => {
   fc.assert(
     fc.property(side, side, (one, other) => {
       const [kept, gone] = [make(one), make(other)];
-      expect(mergeProspects(world.app, { keepId: kept.id, goneId: gone.id }, world.userId).ok).toBe(true);
+      const before = everythingOf([kept.id, gone.id], [kept.email, gone.email]);
+      const merged = mergeProspects(world.app, { keepId: kept.id, goneId: gone.id }, world.userId);
+      if (!merged.ok) throw new Error(JSON.stringify(merged.errors));
 
       // Nothing is lost.
       expect(listsOf(kept.id)).toEqual([...new Set(["Everybody", ...one.lists, ...other.lists])].toSorted());
@@ -141,6 +155,10 @@ it("for any two", () => {
         else if (blocks.includes("added_by_rep")) expect(reason).toBeDefined();
         if (reason !== undefined && email === (kept.email || gone.email)) expect(active).toEqual([]);
       }
+
+      // And one press makes them two again, as they were.
+      expect(undoChange(world.app, world.user, merged.value)).toMatchObject({ ok: true, value: { kept: 0 } });
+      expect(everythingOf([kept.id, gone.id], [kept.email, gone.email])).toEqual(before);
     }),
     { numRuns: 150 },
   );

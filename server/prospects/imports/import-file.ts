@@ -1,8 +1,10 @@
 /** Where an uploaded file waits until it is imported: beside the database, out of it, since 50 MB there would stay for good. */
 import {
   closeSync,
+  existsSync,
   mkdirSync,
   openSync,
+  readdirSync,
   readFileSync,
   readSync,
   renameSync,
@@ -14,6 +16,7 @@ import { dirname, join } from "node:path";
 import { type ReadTable, readTable } from "../../../core/prospects/table.ts";
 import { readVcards } from "../../../core/prospects/vcard.ts";
 import type { App } from "../../app.ts";
+import { sql } from "../../db/open.ts";
 
 const pathOf = ({ config }: App, importId: number) =>
   join(dirname(config.database), "uploads", `import-${importId}`);
@@ -39,8 +42,20 @@ export function arrivalPath({ config }: App, name: string): string {
   return join(folder, `arriving-${name}`);
 }
 
-export function dropFile(app: App, importId: number): void {
-  rmSync(pathOf(app, importId), { force: true });
+/** For so long a file is kept after it came, so that an import that was taken back can be brought again. */
+const KEPT_MS = 7 * 24 * 3_600_000;
+
+/** Files of finished imports that nobody will bring again, and what is left of uploads that broke off. */
+export function dropOldFiles({ config, db }: App, now = Date.now()): void {
+  const folder = join(dirname(config.database), "uploads");
+  const state = sql<{ id: number }, { state: string }>(db, "SELECT state FROM imports WHERE id = @id");
+  for (const name of existsSync(folder) ? readdirSync(folder) : []) {
+    const path = join(folder, name);
+    const id = Number(name.match(/^import-(\d+)/)?.[1] ?? Number.NaN);
+    const isOpen = ["columns", "ready", "looking", "importing"].includes(state.get({ id })?.state ?? "");
+    // The disk's time, not the demo's clock.
+    if (!isOpen && now - statSync(path).mtimeMs > KEPT_MS) rmSync(path, { force: true });
+  }
 }
 
 /** A CSV or vCard file as a table, or what is wrong with it. */

@@ -138,10 +138,7 @@ describe("an import", () => {
   });
 
   it("of a long file sees its head at once, and what is wrong further down when it is looked through", async () => {
-    const lines = Array.from(
-      { length: 20_000 },
-      (_, nth) => `p${nth}@house${nth % 40}.example,"Ana",Faro`,
-    );
+    const lines = Array.from({ length: 20_000 }, (_, nth) => `p${nth}@house${nth % 40}.example,"Ana",Faro`);
     const id = upload(`email,first name,city\n${lines.join("\n")}\nlast@house.example,"never closed,Faro\n`);
     expect(importById(world.app, id)).toMatchObject({
       rows: 20_001,

@@ -5,6 +5,7 @@ import { type JobState, jobAbout } from "../../jobs/job-state.ts";
 import { keptHead } from "./import-file.ts";
 import { type Import, type ImportRow, importById, importRows } from "./imports.ts";
 import { hasLeftOut } from "./left-out.ts";
+import { undoImportPreview } from "./undo-import.ts";
 
 const PREVIEW_ROWS = 5;
 
@@ -16,6 +17,10 @@ export interface OpenImport extends Import {
   /** Whether the rows that are left out can be had as a file. */
   hasLeftOut: boolean;
   knownRows: ImportRow[];
+  /** What taking it back would do, once it is done. */
+  undo: { goes: number; stays: number } | null;
+  /** Whether one that was taken back can be brought again. */
+  canComeAgain: boolean;
 }
 
 export function openImport(app: App, id: number): OpenImport | null {
@@ -42,6 +47,8 @@ export function openImport(app: App, id: number): OpenImport | null {
     ),
     hasLeftOut: hasLeftOut(app, id),
     knownRows: importRows(app, id, "known", 50),
+    undo: found.state === "done" ? undoImportPreview(app, id) : null,
+    canComeAgain: found.state === "undone" && keptHead(app, id) !== null,
   };
 }
 

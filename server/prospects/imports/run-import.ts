@@ -12,7 +12,7 @@ import type { Report } from "../../jobs/report.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { findAndMerge } from "../duplicates/find-and-merge.ts";
 import { prospectStore } from "../people/store-prospect.ts";
-import { dropFile, keptTable } from "./import-file.ts";
+import { keptHead, keptTable } from "./import-file.ts";
 import { type Import, type ImportReport, importById, setImport } from "./imports.ts";
 import { differences, isTaken, knownPeople } from "./known-person.ts";
 import { undoImport } from "./undo-import.ts";
@@ -20,7 +20,10 @@ import { undoImport } from "./undo-import.ts";
 /** Asks for the import as it was looked through; the job's id. */
 export function askImport(app: App, userId: number | null, importId: number): Outcome<number> {
   const found = importById(app, importId);
-  if (found?.state !== "ready") return refused({ form: "Look through the file first." });
+  // One that was taken back can be brought again, as long as its file is here.
+  const isAgain = found?.state === "undone" && keptHead(app, importId) !== null;
+  if (!isAgain && found?.state !== "ready") return refused({ form: "Look through the file first." });
+  sql<{ importId: number }>(app.db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
   setImport(app, importId, { state: "importing" });
   return done(askJob(app.db, { kind: "import", input: { importId }, userId, now: app.clock.now() }));
 }
@@ -139,5 +142,4 @@ export async function runImport(app: App, importId: number, report: Report): Pro
     // New addresses are looked at by themselves.
     askJob(db, { kind: "verify", input: { listId: stored.listId }, userId, now: clock.now() });
   }).immediate();
-  dropFile(app, importId);
 }

@@ -1,11 +1,9 @@
-import { rmSync } from "node:fs";
 import type { App } from "../../app.ts";
 import { type Change, changesOf, recordChange } from "../../db/changes.ts";
 import { readField, writeField } from "../../db/fields.ts";
 import { sql } from "../../db/open.ts";
 import { forgetVerdict } from "../../db/prospects.ts";
 import { dropStalePairs } from "../duplicates/find-and-merge.ts";
-import { dropFile, leftOutPath } from "./import-file.ts";
 import { importById, setImport } from "./imports.ts";
 
 /**
@@ -25,6 +23,24 @@ function takeMergesBack({ db }: App, importId: number, giveBack: (change: Change
     }
     sql<{ id: number }>(db, "DELETE FROM prospects WHERE id = @id").run({ id });
   }
+}
+
+/** Nobody has worked with them, and nothing points to them. */
+const UNTOUCHED = `${["journeys", "touches", "replies", "events", "meetings", "notes"]
+  .map((table) => `NOT EXISTS (SELECT 1 FROM ${table} x WHERE x.prospect_id = prospects.id)`)
+  .join(" AND ")}
+  AND NOT EXISTS (SELECT 1 FROM found_people x WHERE prospects.id IN (x.known_id, x.kept_id))
+  AND NOT EXISTS (SELECT 1 FROM prospects x WHERE x.merged_into = prospects.id)`;
+
+/** What taking an import back would do: how many people go, and how many stay since somebody worked with them. */
+export function undoImportPreview({ db }: App, importId: number): { goes: number; stays: number } {
+  return (
+    sql<{ importId: number }, { goes: number; stays: number }>(
+      db,
+      `SELECT coalesce(sum(${UNTOUCHED}), 0) AS goes, coalesce(sum(NOT (${UNTOUCHED})), 0) AS stays FROM prospects
+       WHERE origin = 'import' AND origin_id = @importId AND live = 1`,
+    ).get({ importId }) ?? { goes: 0, stays: 0 }
+  );
 }
 
 /**
@@ -53,14 +69,7 @@ export function undoImport(app: App, importId: number): { removed: number; stay:
       const removed = sql<{ importId: number }>(
         db,
         `DELETE FROM prospects WHERE ${theirs}
-           AND NOT EXISTS (SELECT 1 FROM journeys x WHERE x.prospect_id = prospects.id)
-           AND NOT EXISTS (SELECT 1 FROM touches x WHERE x.prospect_id = prospects.id)
-           AND NOT EXISTS (SELECT 1 FROM replies x WHERE x.prospect_id = prospects.id)
-           AND NOT EXISTS (SELECT 1 FROM events x WHERE x.prospect_id = prospects.id)
-           AND NOT EXISTS (SELECT 1 FROM meetings x WHERE x.prospect_id = prospects.id)
-           AND NOT EXISTS (SELECT 1 FROM notes x WHERE x.prospect_id = prospects.id)
-           AND NOT EXISTS (SELECT 1 FROM found_people x WHERE prospects.id IN (x.known_id, x.kept_id))
-           AND NOT EXISTS (SELECT 1 FROM prospects x WHERE x.merged_into = prospects.id)`,
+           AND ${UNTOUCHED}`,
       ).run({ importId }).changes;
       dropStalePairs(app);
       const stay =
@@ -69,8 +78,6 @@ export function undoImport(app: App, importId: number): { removed: number; stay:
           `SELECT count(*) AS count FROM prospects WHERE ${theirs}`,
         ).get({ importId })?.count ?? 0;
       setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
-      dropFile(app, importId);
-      rmSync(leftOutPath(app, importId), { force: true });
       return { removed, stay };
     })
     .immediate();

@@ -4,7 +4,7 @@ import { MOST_BYTES } from "../../../core/prospects/table.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
-import { headOf, headOfFile, keepFile, keepReceived } from "./import-file.ts";
+import { dropOldFiles, headOf, headOfFile, keepFile, keepReceived } from "./import-file.ts";
 import { settingsSchema } from "./imports.ts";
 
 /** Rows from which a column's content is told. */
@@ -43,6 +43,7 @@ export function uploadImport(app: App, userId: number | null, file: Uploaded): O
       settings: JSON.stringify(settings),
     }).lastInsertRowid,
   );
+  dropOldFiles(app);
   if ("bytes" in file) keepFile(app, id, file.bytes);
   else keepReceived(app, id, file.path);
   return done(id);

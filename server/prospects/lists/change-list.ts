@@ -1,6 +1,8 @@
 /** A list gets another name, or goes. Its people stay. */
 import { z } from "zod";
 import type { App } from "../../app.ts";
+import { remember } from "../../consequences/remember.ts";
+import { ofList } from "../../consequences/scopes.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 
@@ -39,16 +41,31 @@ export function usesOfList({ db }: App, id: number): ListUses {
   };
 }
 
-/** Journeys that were started for the list go on. Refused while a file is imported into it. */
-export function deleteList({ db }: App, id: number): Outcome<null> {
+/**
+ * Journeys that were started for the list go on. Refused while a file is imported into it. Returns the id
+ * by which it is undone.
+ */
+export function deleteList({ db, clock }: App, userId: number, id: number): Outcome<number> {
   return db
-    .transaction((): Outcome<null> => {
+    .transaction((): Outcome<number> => {
       const importing = "SELECT 1 FROM imports WHERE list_id = @id AND state = 'importing'";
       if (sql<{ id: number }>(db, importing).get({ id }))
         return refused({ form: "A file is being imported into this list. Wait until that has ended." });
-      sql<{ id: number }>(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
-      const { changes } = sql<{ id: number }>(db, "DELETE FROM lists WHERE id = @id").run({ id });
-      return changes === 1 ? done(null) : refused({ form: GONE });
+      const list = sql<{ id: number }, { name: string }>(db, "SELECT name FROM lists WHERE id = @id").get({
+        id,
+      });
+      if (!list) return refused({ form: GONE });
+      const what = `The list “${list.name}” was deleted`;
+      const undoId = remember(
+        db,
+        { kind: "list", prospectId: null, userId, of: [id], what, at: clock.now() },
+        ofList(db, id),
+        () => {
+          sql<{ id: number }>(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
+          sql<{ id: number }>(db, "DELETE FROM lists WHERE id = @id").run({ id });
+        },
+      );
+      return done(undoId);
     })
     .immediate();
 }

@@ -4,10 +4,11 @@ import type { Filter } from "../../../core/prospects/filter.ts";
 import { type Prospect, prospectById, prospectValues } from "../../db/prospects.ts";
 import { startSequence } from "../../sequences/start-sequence.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
+import { offeredUndos, undoChange, undoChanges } from "../../undo/undo-change.ts";
 import { applyBlocks, listBlocked, previewBlocks, unblock } from "../block-list/block-list.ts";
 import { optOutProspect } from "../block-list/opt-out.ts";
 import { countRules, listCleanings, refuseRule } from "../cleaning/cleanings.ts";
-import { decideDuplicate, openDuplicates } from "../duplicates/duplicates.ts";
+import { decideDuplicates, openDuplicates } from "../duplicates/duplicates.ts";
 import { findAndMerge } from "../duplicates/find-and-merge.ts";
 import { mergeProspects } from "../duplicates/merge-prospects.ts";
 import { formOfList, HONEYPOT, saveForm, takeEntry } from "../forms/forms.ts";
@@ -205,17 +206,100 @@ describe("a merge", () => {
       "Two",
     );
     expect(report).toMatchObject({ merged: 1, likely: 2 });
-    const { pairs } = openDuplicates(world.app, null);
-    expect(pairs.map(({ kind, reason }) => [kind, reason])).toEqual([
-      ["person", "near_name"],
-      ["company", "same_name"],
+    const { groups } = openDuplicates(world.app, null);
+    expect(groups.map(({ kind, reasons }) => [kind, reasons])).toEqual([
+      ["person", ["near_name"]],
+      ["company", ["same_name"]],
     ]);
-    decideDuplicate(world.app, world.user, { id: pairs[0]?.id });
-    decideDuplicate(world.app, world.user, { id: pairs[1]?.id, keepId: pairs[1]?.a.id });
+    const [people, companies] = groups;
+    const decide = (choice: object) => decideDuplicates(world.app, world.user, choice);
+    expect(decide({ pairs: people?.pairIds.join() })).toMatchObject({ ok: true, value: [] });
+    const [keepId, goneId] = companies?.sides.map(({ id }) => id) ?? [];
+    const merged = decide({ pairs: companies?.pairIds.join(), keepId, same: `${keepId},${goneId}` });
+    if (!merged.ok) throw new Error(JSON.stringify(merged.errors));
     expect(await findAndMerge(world.app, { importId: null })).toEqual({ merged: 0, likely: 0 });
     expect(rows(world, "SELECT DISTINCT company FROM prospects WHERE company LIKE 'kaim%'")).toEqual([
       { company: "Kaimuseum Nord" },
     ]);
+    // Two again, and neither asked about nor merged another time.
+    expect(undoChanges(world.app, world.user, merged.value)).toMatchObject({ ok: true, value: 0 });
+    expect(rows(world, "SELECT DISTINCT company_id FROM prospects WHERE company LIKE 'kaim%'")).toHaveLength(
+      2,
+    );
+    expect(await findAndMerge(world.app, { importId: null })).toEqual({ merged: 0, likely: 0 });
+  });
+
+  it("of many spellings is one question, some of which can be others", async () => {
+    await bring(
+      ["Kaimuseum Nord GmbH", "KAIMUSEUM NORD", "Kaimuseum Nord AG", "The Kaimuseum Nord"]
+        .map((company, nth) => `p${nth}@kai${nth}.example,${company}`)
+        .reduce((text, line) => `${text}${line}\n`, "email,company\n"),
+    );
+    const [group, ...others] = openDuplicates(world.app, null).groups;
+    expect(others).toEqual([]);
+    const [a, b, c, d] = group?.sides.map(({ id }) => id) ?? [];
+    const merged = decideDuplicates(world.app, world.user, {
+      pairs: group?.pairIds.join(),
+      keepId: a,
+      same: [a, b, d].join(),
+    });
+    expect(merged).toMatchObject({ ok: true, value: [expect.any(Number), expect.any(Number)] });
+    expect(rows(world, "SELECT id, merged_into AS into_id FROM companies ORDER BY id")).toEqual([
+      { id: a, into_id: null },
+      { id: b, into_id: a },
+      { id: c, into_id: null },
+      { id: d, into_id: a },
+    ]);
+    expect(openDuplicates(world.app, null).groups).toEqual([]);
+  });
+});
+
+describe("what is taken back", () => {
+  const undo = (outcome: { ok: boolean; value?: unknown }) =>
+    undoChange(world.app, world.user, Number(outcome.value));
+
+  it("a deleted list has its people, its form and its sequence again", () => {
+    const listId = addPeople(world, ["ana", "bia"]);
+    addSequence(world, listId, [], {});
+    saveForm(world.app, world.userId, { listId });
+    const form = formOfList(world.app, listId);
+    expect(undo(deleteList(world.app, world.userId, listId))).toMatchObject({ ok: true, value: { kept: 0 } });
+    expect(rows(world, "SELECT prospect_id AS id FROM list_prospects")).toEqual([{ id: 1 }, { id: 2 }]);
+    expect(formOfList(world.app, listId)).toEqual(form);
+    expect(usesOfList(world.app, listId).sequences).toEqual(["Loans"]);
+  });
+
+  it("people who were blocked go on where they were, and an entry that was taken off is back", () => {
+    const list = addPeople(world, ["ana"]);
+    startSequence(world.app, world.userId, addSequence(world, list, [1], { mailboxIds: [] }));
+    world.app.db.exec(
+      "INSERT INTO journeys (sequence_id, prospect_id, due_at, started_at) SELECT 1, 1, 0, 0 WHERE NOT EXISTS (SELECT 1 FROM journeys)",
+    );
+    const blocked = bulkEdit(world.app, world.user, { ids: [1], action: { kind: "block" } });
+    expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "stopped" }]);
+    if (!blocked.ok) throw new Error("not blocked");
+    expect(undoChange(world.app, world.user, blocked.value.undoId ?? 0).ok).toBe(true);
+    expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "active" }]);
+    expect(rows(world, "SELECT * FROM block_list")).toEqual([]);
+
+    applyBlocks(world.app, world.userId, { text: "one.example", mode: "append", note: "customers" });
+    const [entry] = listBlocked(world.app, "one", 0).rows;
+    undo(unblock(world.app, world.userId, { id: entry?.id }));
+    expect(listBlocked(world.app, "one", 0).rows).toEqual([entry]);
+  });
+
+  it("is offered to who did it, and not to somebody else", () => {
+    const deleted = deleteList(world.app, world.userId, addPeople(world, ["ana"]));
+    expect(offeredUndos(world.app, world.user)).toMatchObject([
+      { kind: "list", what: expect.stringContaining("deleted") },
+    ]);
+    const other = { ...world.user, id: 999, role: "rep" as const };
+    expect(offeredUndos(world.app, other)).toEqual([]);
+    expect(undoChange(world.app, other, deleted.ok ? deleted.value : 0)).toMatchObject({ ok: false });
+    expect(undo(deleted).ok).toBe(true);
+    expect(undo(deleted)).toMatchObject({
+      errors: { form: expect.stringContaining("nothing to take back") },
+    });
   });
 });
 
@@ -372,8 +456,8 @@ describe("a list", () => {
       ids: [2],
       action: { kind: "remove_from_list", listId },
     });
-    expect(deleteList(world.app, listId).ok).toBe(true);
-    expect(deleteList(world.app, listId).ok).toBe(false);
+    expect(deleteList(world.app, world.userId, listId).ok).toBe(true);
+    expect(deleteList(world.app, world.userId, listId).ok).toBe(false);
     expect(find({}).total).toBe(2);
     expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "active" }]);
     expect(takeEntry(world.app, token, { email: "late@cedar.example" }).ok).toBe(false);
@@ -388,7 +472,7 @@ describe("a list", () => {
     const listId = addPeople(world, ["ana"]);
     await bring("email\na@a.example\n");
     world.app.db.exec("UPDATE imports SET state = 'importing'");
-    expect(deleteList(world.app, listId)).toMatchObject({
+    expect(deleteList(world.app, world.userId, listId)).toMatchObject({
       errors: { form: expect.stringContaining("imported") },
     });
   });

@@ -3,6 +3,8 @@ import { whyNotYours } from "../../accounts/ownership.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
+import { remember } from "../../consequences/remember.ts";
+import { ofProspects } from "../../consequences/scopes.ts";
 import { changesOf, recordChange } from "../../db/changes.ts";
 import { isField, readField, writeField } from "../../db/fields.ts";
 import { STAGES } from "../../db/journeys.ts";
@@ -35,8 +37,10 @@ const form = z.object({
 
 export interface BulkReport {
   count: number;
-  /** What the undo asks for; null where nothing can be taken back. */
+  /** What the undo asks for; null where nothing can be taken back by it. */
   batch: number | null;
+  /** By this a block is taken back. */
+  undoId?: number;
   words: string;
 }
 
@@ -124,14 +128,19 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
           return done({ count, batch, words: "changed" });
         }
         case "block": {
-          for (const prospectId of who) apply(db, { kind: "blocked" }, { at: now, prospectId, userId });
-          const { changes } = sql<Record<string, unknown>>(
-            db,
-            `INSERT INTO block_list (kind, value, reason, at, user_id)
-             SELECT 'address', email, 'added_by_rep', @now, @userId FROM prospects
-             WHERE email IS NOT NULL AND id IN (SELECT value FROM json_each(@chosen)) ON CONFLICT DO NOTHING`,
-          ).run({ now, userId, chosen });
-          return done({ count: changes, batch: null, words: "put on the block list" });
+          let count = 0;
+          const what = `${who.length === 1 ? "1 person was" : `${who.length} people were`} put on the block list`;
+          const about = { kind: "block" as const, prospectId: null, userId, of: who, what, at: now };
+          const undoId = remember(db, about, ofProspects(db, who), () => {
+            for (const prospectId of who) apply(db, { kind: "blocked" }, { at: now, prospectId, userId });
+            count = sql<Record<string, unknown>>(
+              db,
+              `INSERT INTO block_list (kind, value, reason, at, user_id)
+               SELECT 'address', email, 'added_by_rep', @now, @userId FROM prospects
+               WHERE email IS NOT NULL AND id IN (SELECT value FROM json_each(@chosen)) ON CONFLICT DO NOTHING`,
+            ).run({ now, userId, chosen }).changes;
+          });
+          return done({ count, batch: null, undoId, words: "put on the block list" });
         }
         case "verify":
           askVerify(app, userId, { prospectIds: who, anew: true });

@@ -1,0 +1,73 @@
+/** What was just done, with the button that takes it back. */
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Snackbar from "@mui/material/Snackbar";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { Link, useFetcher } from "react-router";
+import type { action } from "./undo";
+
+/** Takes back what the ids stand for; `undone` says so once it is. */
+export function useUndo() {
+  const fetcher = useFetcher<typeof action>();
+  return {
+    undo: (ids: readonly number[]) =>
+      void fetcher.submit({ ids: ids.join() }, { method: "post", action: "/undo" }),
+    isUndoing: fetcher.state !== "idle",
+    undone: fetcher.data?.undone ?? null,
+    error: fetcher.data?.errors ? Object.values(fetcher.data.errors)[0] : null,
+  };
+}
+
+/** In words, what came of taking back. */
+export function undoneWords(kept: number): string {
+  return kept === 0
+    ? "Taken back."
+    : "Taken back, but for what was changed again since: that stays as it is.";
+}
+
+/** The button alone, which then says that it is done. */
+export function UndoButton({ ids }: { ids: readonly number[] }) {
+  const { undo, isUndoing, undone, error } = useUndo();
+  if (error) return <Typography color="error">{error}</Typography>;
+  if (undone !== null) return <Typography color="textSecondary">{undoneWords(undone)}</Typography>;
+  return (
+    <Button size="small" disabled={isUndoing} onClick={() => undo(ids)}>
+      Undo
+    </Button>
+  );
+}
+
+/** A line at the page's foot: what was done, and its undo. It leaves after a while; /undo has it for longer. */
+export function UndoLine({ words, ids }: { words: string | null; ids: readonly number[] }) {
+  const [isOpen, setOpen] = useState(false);
+  const { undo, isUndoing, undone, error } = useUndo();
+  const key = ids.join();
+  useEffect(() => {
+    if (words !== null && key !== "") setOpen(true);
+  }, [words, key]);
+  return (
+    <Snackbar
+      open={isOpen}
+      autoHideDuration={15_000}
+      onClose={(_, why) => why !== "clickaway" && setOpen(false)}
+    >
+      <Alert
+        severity={error ? "error" : "success"}
+        action={
+          undone === null && !error ? (
+            <Button size="small" disabled={isUndoing} onClick={() => undo(ids)}>
+              Undo
+            </Button>
+          ) : (
+            <Button size="small" component={Link} to="/undo">
+              More
+            </Button>
+          )
+        }
+      >
+        {error ?? (undone === null ? words : undoneWords(undone))}
+      </Alert>
+    </Snackbar>
+  );
+}
