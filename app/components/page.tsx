@@ -22,11 +22,15 @@ export function Page(props: {
     >
       <Box
         component="main"
+        id="page"
+        tabIndex={-1}
         sx={{
           overflowY: { md: "auto" },
           px: { xs: 2, md: 3.25 },
-          py: 2.5,
+          pt: 2.5,
+          pb: props.fill ? 1.5 : 2.5,
           minWidth: 0,
+          outline: "none",
           ...(props.fill && {
             display: "flex",
             flexDirection: "column",
@@ -41,7 +45,7 @@ export function Page(props: {
             alignItems: "flex-start",
             gap: 2,
             flexWrap: { xs: "wrap", sm: "nowrap" },
-            mb: 2.5,
+            mb: props.fill ? 1.5 : 2.5,
           }}
         >
           <Box sx={{ flex: { xs: props.actions ? "1 1 100%" : 1, sm: 1 }, minWidth: 0 }}>

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { CLEANING_RULES } from "../../core/prospects/cleaning/rules";
 import type { Filter } from "../../core/prospects/filter";
 import type { MisfitReason } from "../../core/prospects/profile";
-import { VERDICTS, type VerdictReason } from "../../core/prospects/verdict";
+import { ADDRESS_STATES, type VerdictReason } from "../../core/prospects/verdict";
 import { WAIT_REASONS } from "../../core/sending/reasons.ts";
 import { filterSentence } from "../prospects/filter-words";
 import {
@@ -67,7 +67,7 @@ describe("the tool's words", () => {
 describe("the words for lists", () => {
   it("name every cleaning rule, verdict and reason for a misfit", () => {
     expect(CLEANING_RULES.filter((rule) => !RULE_NAMES[rule])).toEqual([]);
-    expect(VERDICTS.filter((verdict) => !VERDICT_NAMES[verdict] || !VERDICT_TONES[verdict])).toEqual([]);
+    expect(ADDRESS_STATES.filter((state) => !VERDICT_NAMES[state] || !VERDICT_TONES[state])).toEqual([]);
     const misfits: MisfitReason[] = [
       "title",
       "title_excluded",

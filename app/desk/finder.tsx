@@ -59,7 +59,7 @@ export function Finder() {
       }}
       onChange={(_, option) => option && navigate(option.to)}
       noOptionsText="Nothing of this name"
-      sx={{ width: 262, display: { xs: "none", md: "block" } }}
+      sx={{ width: { xs: 1, md: 262 }, minWidth: 0 }}
       renderOption={({ key, ...props }, option) => (
         <Box component="li" key={key} {...props} sx={{ display: "block !important" }}>
           <Typography sx={{ fontWeight: 600 }}>{option.label}</Typography>
@@ -83,7 +83,7 @@ export function Finder() {
               ...params.slotProps.input,
               sx: { height: 34, bgcolor: "background.default", pr: "10px !important", fontSize: 14 },
               endAdornment: (
-                <InputAdornment position="end">
+                <InputAdornment position="end" sx={{ display: { xs: "none", md: "flex" } }}>
                   <Key>Ctrl K</Key>
                 </InputAdornment>
               ),

@@ -31,11 +31,13 @@ export function TopBar(props: {
     <Box
       component="header"
       sx={{
-        height: 52,
-        display: "flex",
+        // On a phone the places stand in a second row, all of them in sight.
+        display: "grid",
+        gridTemplateColumns: { xs: "auto 1fr auto auto", md: "auto 1fr auto auto auto" },
+        gridTemplateRows: { xs: "52px 40px", md: "52px" },
         alignItems: "center",
-        gap: 3,
-        px: 2.5,
+        columnGap: { xs: 1.5, md: 3 },
+        px: { xs: 1.5, md: 2.5 },
         bgcolor: "background.paper",
         borderBottom: "1px solid",
         borderColor: "divider",
@@ -44,6 +46,7 @@ export function TopBar(props: {
       <Box
         component={NavLink}
         to="/"
+        aria-label="Saudade, Today"
         sx={{
           display: "flex",
           alignItems: "center",
@@ -64,7 +67,16 @@ export function TopBar(props: {
       <Box
         component="nav"
         aria-label="Places"
-        sx={{ display: "flex", gap: 2.75, flex: 1, height: 1, overflowX: "auto" }}
+        sx={{
+          gridColumn: { xs: "1 / -1", md: "auto" },
+          gridRow: { xs: 2, md: 1 },
+          display: { xs: "grid", md: "flex" },
+          gridTemplateColumns: { xs: "repeat(6, auto)", md: "none" },
+          justifyContent: { xs: "space-between", md: "flex-start" },
+          gap: { xs: 0.5, md: 2.75 },
+          height: 1,
+          minWidth: 0,
+        }}
       >
         {PLACES.map(({ to, name }) => (
           <Box
@@ -80,6 +92,8 @@ export function TopBar(props: {
               gap: 0.8,
               color: "text.secondary",
               fontWeight: 500,
+              fontSize: { xs: 13, md: "inherit" },
+              whiteSpace: "nowrap",
               textDecoration: "none",
               borderBottom: "3px solid transparent",
               borderTop: "3px solid transparent",
@@ -96,8 +110,8 @@ export function TopBar(props: {
                   bgcolor: "clay.main",
                   color: "background.paper",
                   borderRadius: 5,
-                  px: 0.8,
-                  fontSize: 12,
+                  px: { xs: 0.5, md: 0.8 },
+                  fontSize: { xs: 11, md: 12 },
                   fontWeight: 650,
                   lineHeight: "17px",
                 }}

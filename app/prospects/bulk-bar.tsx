@@ -3,6 +3,7 @@ import Alert from "@mui/material/Alert";
 import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Divider from "@mui/material/Divider";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Snackbar from "@mui/material/Snackbar";
@@ -36,11 +37,13 @@ export function BulkBar(props: {
   customs: string[];
   run: (action: Record<string, unknown>) => Record<string, string>;
   exportTo: (kind: "csv" | "vcf") => string;
+  /** What stands in its place while nobody is chosen. */
+  children: React.ReactNode;
 }) {
   const fetcher = useFetcher<BulkAnswer>();
   const [menu, setMenu] = useState<{
     at: HTMLElement;
-    kind: "sequence" | "list" | "stage" | "owner" | "field" | "export";
+    kind: "sequence" | "list" | "stage" | "owner" | "field" | "more";
   } | null>(null);
   const [listName, setListName] = useState("");
   const [field, setField] = useState<string>("title");
@@ -60,7 +63,9 @@ export function BulkBar(props: {
   const busy = fetcher.state !== "idle";
   return (
     <>
-      {props.chosen > 0 && (
+      {props.chosen === 0 ? (
+        props.children
+      ) : (
         <Box
           role="toolbar"
           aria-label={`With ${people}`}
@@ -71,9 +76,9 @@ export function BulkBar(props: {
             bgcolor: "tile.wash",
             borderRadius: 1,
             px: 1.5,
-            py: 0.75,
-            mb: 1.5,
-            flexWrap: "wrap",
+            minHeight: 37,
+            mb: 1.25,
+            flexWrap: { xs: "wrap", md: "nowrap" },
           }}
         >
           <Typography sx={{ fontWeight: 600, mr: 1 }}>{people} chosen</Typography>
@@ -88,32 +93,14 @@ export function BulkBar(props: {
           <Button size="small" disabled={busy} onClick={open("list")}>
             Put on a list
           </Button>
-          {props.listId !== undefined && (
-            <Button
-              size="small"
-              disabled={busy}
-              onClick={() => send({ kind: "remove_from_list", listId: props.listId })}
-            >
-              Take off this list
-            </Button>
-          )}
           <Button size="small" disabled={busy} onClick={open("stage")}>
             Stage
           </Button>
           <Button size="small" disabled={busy} onClick={open("owner")}>
             Owner
           </Button>
-          <Button size="small" disabled={busy} onClick={open("field")}>
-            Fill a field
-          </Button>
-          <Button size="small" disabled={busy} onClick={() => send({ kind: "verify" })}>
-            Verify
-          </Button>
-          <Button size="small" disabled={busy} onClick={() => send({ kind: "block" })}>
-            Block
-          </Button>
-          <Button size="small" onClick={open("export")}>
-            Export
+          <Button size="small" disabled={busy} onClick={open("more")}>
+            More
           </Button>
           <Box sx={{ flex: 1 }} />
           <Button size="small" variant="text" onClick={props.onClear}>
@@ -146,12 +133,23 @@ export function BulkBar(props: {
           </MenuItem>
         ))}
       </Menu>
-      <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "export"} onClose={() => setMenu(null)}>
+      <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "more"} onClose={() => setMenu(null)}>
+        <MenuItem onClick={() => menu && setMenu({ at: menu.at, kind: "field" })}>Fill a field</MenuItem>
+        <MenuItem onClick={() => send({ kind: "verify" })}>Verify the addresses</MenuItem>
         <MenuItem component="a" href={props.exportTo("csv")} download onClick={() => setMenu(null)}>
-          CSV, for spreadsheets
+          Export as CSV, for spreadsheets
         </MenuItem>
         <MenuItem component="a" href={props.exportTo("vcf")} download onClick={() => setMenu(null)}>
-          vCard, for address books
+          Export as vCard, for address books
+        </MenuItem>
+        <Divider />
+        {props.listId !== undefined && (
+          <MenuItem onClick={() => send({ kind: "remove_from_list", listId: props.listId })}>
+            Take off this list
+          </MenuItem>
+        )}
+        <MenuItem onClick={() => send({ kind: "block" })} sx={{ color: "clay.main" }}>
+          Block: never write to them
         </MenuItem>
       </Menu>
       <Menu

@@ -60,10 +60,7 @@ export function choicesOf(
     case "stage":
       return Object.entries(STAGE_NAMES);
     case "verdict":
-      return [
-        ...Object.entries(VERDICT_NAMES).filter(([value]) => value !== "missing"),
-        ["none", "No address"],
-      ];
+      return Object.entries(VERDICT_NAMES);
     case "owner":
       return [...users.map(({ id, name }): [string, string] => [String(id), name]), ["0", "nobody"]];
     case "origin":

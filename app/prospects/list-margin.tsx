@@ -1,18 +1,25 @@
-/** The quality of a list at a glance: how many are safe to write to, and what stands in the way of the others. */
+/** The quality of a list at a glance: how many addresses are good, and what stands in the way of the others. */
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import { ADDRESS_STATES, type AddressState } from "../../core/prospects/verdict";
 import type { ListState } from "../../server/prospects/lists/list-state";
 import { MarginNote } from "../components/page";
 import { VERDICT_NAMES } from "./words";
 
-const STATES = ["good", "risky", "unknown", "unchecked", "missing", "bad"] as const;
-const COLOURS: Record<(typeof STATES)[number], string> = {
+const COLOURS: Record<AddressState, string> = {
   good: "kelp.main",
-  risky: "ochre.main",
+  likely: "tile.main",
+  doubtful: "ochre.main",
   unknown: "tile.line",
   unchecked: "divider",
   missing: "text.secondary",
   bad: "clay.main",
+};
+
+/** What the two middle ones mean; the others say it themselves. */
+const MEANINGS: Partial<Record<AddressState, string>> = {
+  likely: ": nothing against it",
+  doubtful: ": something against it",
 };
 
 export function ListQuality({ state, title }: { state: ListState; title: string }) {
@@ -25,11 +32,11 @@ export function ListQuality({ state, title }: { state: ListState; title: string 
         of {state.people.toLocaleString("en-GB")} addresses are good
       </Typography>
       <Box sx={{ display: "flex", height: 8, borderRadius: 1, overflow: "hidden", mb: 1.5 }} aria-hidden>
-        {STATES.map((each) => (
+        {ADDRESS_STATES.map((each) => (
           <Box key={each} sx={{ flexGrow: state.verdicts[each], bgcolor: COLOURS[each] }} />
         ))}
       </Box>
-      {STATES.filter((each) => state.verdicts[each] > 0).map((each) => (
+      {ADDRESS_STATES.filter((each) => state.verdicts[each] > 0).map((each) => (
         <Typography key={each} sx={{ display: "flex", alignItems: "center", gap: 1, mb: 0.4 }}>
           <Box
             component="span"
@@ -38,6 +45,7 @@ export function ListQuality({ state, title }: { state: ListState; title: string 
           />
           <Box component="span" sx={{ flex: 1 }}>
             {VERDICT_NAMES[each]}
+            {MEANINGS[each] ?? ""}
           </Box>
           {state.verdicts[each].toLocaleString("en-GB")}
         </Typography>

@@ -1,4 +1,4 @@
-/** The stations of a list on its way from found to safe to write to, each with what is left to do there. */
+/** The stations of a list on its way from found to written to, each with what is left to do there. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";

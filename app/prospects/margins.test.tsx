@@ -1,9 +1,10 @@
 /** What is said beside a chosen prospect, and before an import changes anything. */
 import { describe, expect, it } from "vitest";
 import type { ProspectRow } from "../../server/prospects/people/list-prospects";
+import type { Overview } from "../../server/prospects/people/overview";
 import { markup, shown } from "../components/test-markup";
 import { CleaningReview, KnownReview } from "./import-review";
-import { ProspectMargin } from "./prospect-margin";
+import { OverviewMargin, ProspectMargin } from "./prospect-margin";
 
 const NOW = Date.parse("2026-06-09T09:36:00Z");
 const row: ProspectRow = {
@@ -28,7 +29,7 @@ const row: ProspectRow = {
   blocked: 0,
 };
 const beside = (change: Partial<ProspectRow>) =>
-  shown(<ProspectMargin row={{ ...row, ...change }} now={NOW} zone="Europe/Lisbon" lists={3} />);
+  shown(<ProspectMargin row={{ ...row, ...change }} now={NOW} zone="Europe/Lisbon" />);
 
 describe("beside a prospect", () => {
   it("the margin says who, how sure their address is, and what goes on", () => {
@@ -56,9 +57,17 @@ describe("beside a prospect", () => {
     expect(beside({ name: "" })).toMatch(/^Chosen ilse@kai\.example/);
   });
 
-  it("nobody chosen says how to choose", () => {
-    expect(shown(<ProspectMargin row={undefined} now={NOW} zone="Europe/Lisbon" lists={1} />)).toContain(
-      "Press a row to see where somebody stands and how sure their address is. The name opens their page. 1 list so far.",
+  it("nobody chosen says where everybody stands, and what is left to do", () => {
+    const overview: Overview = {
+      stages: { new: 30, contacted: 10, in_conversation: 0, meeting_booked: 1, won: 0, lost: 0 },
+      addresses: { good: 35, likely: 0, doubtful: 0, unknown: 0, unchecked: 1, missing: 5, bad: 0 },
+    };
+    expect(shown(<OverviewMargin overview={overview} total={41} />)).toBe(
+      "Where they stand New 30 Contacted 10 Meeting booked 1 Before you write to them 5 people without an address 1 person whose address was never checked",
+    );
+    const clean = { ...overview.addresses, unchecked: 0, missing: 0 };
+    expect(shown(<OverviewMargin overview={{ ...overview, addresses: clean }} total={41} />)).toContain(
+      "All 41 addresses are checked",
     );
   });
 });

@@ -72,6 +72,13 @@ export function prospectColumns(now: number, zone: string): GridColDef<ProspectR
       ),
     },
     {
+      field: "owner",
+      headerName: "Owner",
+      width: 120,
+      sortable: false,
+      renderCell: ({ row }) => <Typography noWrap>{row.owner ?? "–"}</Typography>,
+    },
+    {
       field: "journey",
       headerName: "What goes on",
       flex: 1.15,
@@ -88,9 +95,15 @@ export function prospectColumns(now: number, zone: string): GridColDef<ProspectR
 
 function Two({ first, second }: { first: React.ReactNode; second: string }) {
   return (
-    <Box sx={{ lineHeight: 1.35, py: 0.9, minWidth: 0 }}>
+    <Box sx={{ minWidth: 0, "& > *": { lineHeight: "16px" } }}>
       {first}
-      <Typography noWrap variant="caption" color="textSecondary" component="div">
+      <Typography
+        noWrap
+        variant="caption"
+        color="textSecondary"
+        component="div"
+        sx={{ fontSize: 11.5, lineHeight: "14px" }}
+      >
         {second}
       </Typography>
     </Box>

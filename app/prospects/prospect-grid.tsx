@@ -4,6 +4,7 @@ import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import type { ProspectRow, ProspectsQuery } from "../../server/prospects/people/list-prospects";
+import type { ColumnLayout } from "./column-layout";
 import { prospectColumns } from "./prospect-columns";
 
 const SORTS: Record<string, string> = {
@@ -26,12 +27,23 @@ export function ProspectGrid(props: {
   onFocus: (id: number) => void;
   selection: GridRowSelectionModel;
   onSelect: (selection: GridRowSelectionModel) => void;
+  /** Which columns are hidden, and how wide the others were drawn. */
+  layout: ColumnLayout;
+  onLayout: (layout: ColumnLayout) => void;
   /** Changes the page's address; what is undefined goes from it. */
   change: (changes: Record<string, string | undefined>) => void;
 }) {
   const { query, now, zone, focused, change } = props;
   const navigate = useNavigate();
-  const columns = useMemo(() => prospectColumns(now, zone), [now, zone]);
+  const { layout, onLayout } = props;
+  const columns = useMemo(
+    () =>
+      prospectColumns(now, zone).map((column) => {
+        const width = layout.widths[column.field];
+        return width === undefined ? column : { ...column, width, flex: 0 };
+      }),
+    [now, zone, layout.widths],
+  );
   // The grid takes another array for another sort, and goes back to the first page.
   const sortModel = useMemo<GridSortModel>(
     () => (query.sort === "added" ? [] : [{ field: query.sort, sort: query.dir }]),
@@ -45,8 +57,8 @@ export function ProspectGrid(props: {
         columns={columns}
         rowCount={props.total}
         loading={props.loading}
-        rowHeight={54}
-        columnHeaderHeight={40}
+        rowHeight={36}
+        columnHeaderHeight={34}
         paginationMode="server"
         sortingMode="server"
         filterMode="server"
@@ -59,6 +71,10 @@ export function ProspectGrid(props: {
         pageSizeOptions={[25, 50, 100]}
         onPaginationModelChange={({ page, pageSize }) =>
           change({ page: String(page), size: String(pageSize) })
+        }
+        columnVisibilityModel={Object.fromEntries(layout.hidden.map((field) => [field, false]))}
+        onColumnWidthChange={({ colDef, width }) =>
+          onLayout({ ...layout, widths: { ...layout.widths, [colDef.field]: Math.round(width) } })
         }
         sortModel={sortModel}
         onSortModelChange={([sort]) =>
@@ -81,7 +97,10 @@ export function ProspectGrid(props: {
           "& .MuiDataGrid-cell": { display: "flex", alignItems: "center" },
           // The ring is round what has the keyboard: the cell or the link in it.
           "& .MuiDataGrid-cell:focus-within:not(:focus)": { outline: "none" },
-          "& .focused": { bgcolor: "tile.wash" },
+          // Whom the margin is about, and who is chosen.
+          "& .focused, & .Mui-selected, & .Mui-selected:hover": { bgcolor: "tile.wash" },
+          "& .focused": { boxShadow: "inset 3px 0 0 var(--mui-palette-tile-main)" },
+          "& .MuiDataGrid-footerContainer, & .MuiTablePagination-toolbar": { minHeight: 38 },
         }}
       />
     </Box>

@@ -1,9 +1,12 @@
 /** Why somebody stands where they stand, and how sure their address is. */
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
+import type { AddressState } from "../../core/prospects/verdict";
 import type { ProspectRow } from "../../server/prospects/people/list-prospects";
+import type { Overview } from "../../server/prospects/people/overview";
 import { MarginNote } from "../components/page";
-import { count, stopWords, waitSentence } from "../components/words";
+import { count, STAGE_NAMES, stopWords, waitSentence } from "../components/words";
 import { AddressPill } from "./address-pill";
 import { verdictDate, verdictSentence } from "./words";
 
@@ -15,26 +18,7 @@ function journeyWords(row: ProspectRow, now: number, zone: string): string {
   return `${row.sequence}: ${waitSentence(row.waitReason ?? "in_line", row.waitDetail, row.nextAt, now, zone)}`;
 }
 
-export function ProspectMargin({
-  row,
-  now,
-  zone,
-  lists,
-}: {
-  row: ProspectRow | undefined;
-  now: number;
-  zone: string;
-  lists: number;
-}) {
-  if (!row)
-    return (
-      <MarginNote title="About this page">
-        <Typography>
-          Press a row to see where somebody stands and how sure their address is. The name opens their page.{" "}
-          {count(lists, "list")} so far.
-        </Typography>
-      </MarginNote>
-    );
+export function ProspectMargin({ row, now, zone }: { row: ProspectRow; now: number; zone: string }) {
   return (
     <>
       <MarginNote title="Chosen">
@@ -64,3 +48,61 @@ export function ProspectMargin({
     </>
   );
 }
+
+/** Everybody at a glance, while nobody is chosen: where they stand, and what is left to do before they can be written to. */
+export function OverviewMargin({ overview, total }: { overview: Overview; total: number }) {
+  const { stages, addresses } = overview;
+  const todo: [count: number, words: string, verdict: AddressState][] = [
+    [addresses.missing, "without an address", "missing"],
+    [addresses.unchecked, "whose address was never checked", "unchecked"],
+    [addresses.doubtful, "whose address something speaks against", "doubtful"],
+    [addresses.bad, "whose address takes no mail", "bad"],
+  ];
+  const open = todo.filter(([people]) => people > 0);
+  const most = Math.max(1, ...Object.values(stages));
+  return (
+    <>
+      <MarginNote title="Where they stand">
+        {Object.entries(stages)
+          .filter(([, people]) => people > 0)
+          .map(([stage, people]) => (
+            <Box key={stage} sx={{ mb: 1 }}>
+              <Typography sx={{ display: "flex" }}>
+                <Box component={Link} to={`/prospects?stage=${stage}`} sx={{ flex: 1 }}>
+                  {STAGE_NAMES[stage]}
+                </Box>
+                {people.toLocaleString("en-GB")}
+              </Typography>
+              <Box
+                aria-hidden
+                sx={{ height: 5, borderRadius: 1, bgcolor: "tile.line", width: `${(100 * people) / most}%` }}
+              />
+            </Box>
+          ))}
+      </MarginNote>
+      <MarginNote title="Before you write to them">
+        {open.length === 0 ? (
+          <Typography>
+            All {total.toLocaleString("en-GB")} addresses are checked, and nothing speaks against them.
+          </Typography>
+        ) : (
+          <Box component="ul" sx={{ m: 0, pl: 2.25, display: "grid", gap: 0.5 }}>
+            {open.map(([people, words, verdict]) => (
+              <li key={verdict}>
+                <Link to={`/prospects?f=${encodeURIComponent(JSON.stringify(addressFilter(verdict)))}`}>
+                  {count(people, "person", "people")}
+                </Link>{" "}
+                {words}
+              </li>
+            ))}
+          </Box>
+        )}
+      </MarginNote>
+    </>
+  );
+}
+
+const addressFilter = (verdict: AddressState) => ({
+  match: "all",
+  groups: [{ match: "all", conditions: [{ field: "verdict", op: "is", value: verdict }] }],
+});

@@ -11,7 +11,7 @@ import { SavedFilters } from "./saved-filters";
 
 const list: ListState = {
   people: 1_214,
-  verdicts: { good: 1_000, risky: 200, bad: 4, unknown: 3, unchecked: 5, missing: 2 },
+  verdicts: { good: 1_000, likely: 150, doubtful: 50, bad: 4, unknown: 3, unchecked: 5, missing: 2 },
   duplicates: 0,
   blocked: 0,
   verifying: null,
@@ -58,9 +58,9 @@ describe("a list's stations", () => {
 
   it("show the quality with what there is, and leave out what there is not", () => {
     expect(shown(<ListQuality state={list} title="“Fair”" />)).toBe(
-      "“Fair” 1,000 of 1,214 addresses are good Good 1,000 Risky 200 Unknown 3 Not checked 5 No address 2 Bad 4",
+      "“Fair” 1,000 of 1,214 addresses are good Good 1,000 Likely: nothing against it 150 Doubtful: something against it 50 Unknown 3 Not checked 5 No address 2 Bad 4",
     );
-    const none = { good: 2, risky: 0, bad: 0, unknown: 0, unchecked: 0, missing: 0 };
+    const none = { good: 2, likely: 0, doubtful: 0, bad: 0, unknown: 0, unchecked: 0, missing: 0 };
     const blocked = { ...list, people: 2, verdicts: none, blocked: 1 };
     expect(shown(<ListQuality state={blocked} title="“Fair”" />)).toBe(
       "“Fair” 2 of 2 addresses are good Good 2 1 on the block list; nothing goes to them.",
@@ -69,9 +69,12 @@ describe("a list's stations", () => {
 });
 
 it("an address is told by its verdict, as unchecked, or as none", () => {
-  expect(shown(<AddressPill of={{ email: "a@kai.example", verdict: "risky" }} />)).toBe("Risky");
-  expect(shown(<AddressPill of={{ email: "a@kai.example", verdict: null }} />)).toBe("Not checked");
-  expect(shown(<AddressPill of={{ email: "", verdict: null }} />)).toBe("No address");
+  const pill = (email: string, verdict: string | null, verdictReason: string | null) =>
+    shown(<AddressPill of={{ email, verdict, verdictReason }} />);
+  expect(pill("a@kai.example", "risky", "not_probed")).toBe("Likely");
+  expect(pill("info@kai.example", "risky", "role")).toBe("Doubtful");
+  expect(pill("a@kai.example", null, null)).toBe("Not checked");
+  expect(pill("", null, null)).toBe("No address");
 });
 
 it("saved filters are offered once there is one", () => {

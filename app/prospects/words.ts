@@ -1,4 +1,5 @@
 /** Cleaning rules, verdicts, misfits and duplicates in the tool's words. */
+import type { AddressState } from "../../core/prospects/verdict";
 import type { Pill } from "../components/pill";
 import { dayTime } from "../components/words";
 
@@ -56,27 +57,24 @@ export const RULE_NAMES: Record<string, string> = {
   profile: "Profile links without their trackers",
 };
 
-export const VERDICT_TONES: Record<string, Tone> = {
+export const VERDICT_TONES: Record<AddressState, Tone> = {
   good: "kelp",
-  risky: "ochre",
+  likely: "tile",
+  doubtful: "ochre",
   bad: "clay",
   unknown: "quiet",
   unchecked: "quiet",
   missing: "clay",
 };
-export const VERDICT_NAMES: Record<string, string> = {
+export const VERDICT_NAMES: Record<AddressState, string> = {
   good: "Good",
-  risky: "Risky",
+  likely: "Likely",
+  doubtful: "Doubtful",
   bad: "Bad",
   unknown: "Unknown",
   unchecked: "Not checked",
   missing: "No address",
 };
-
-/** What an address is, from what is stored of it. */
-export function addressState(row: { email: string; verdict: string | null }): string {
-  return row.email === "" ? "missing" : (row.verdict ?? "unchecked");
-}
 
 /** The evidence of a verdict, as one sentence. */
 export function verdictSentence(reason: string | null, detail: string): string {

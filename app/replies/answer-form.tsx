@@ -11,6 +11,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useImperativeHandle, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import { Field } from "../components/field";
+import { FileButton } from "../components/file-button";
 import { Key } from "../components/key";
 import { forgetDraft, useKeptDraft } from "./kept-draft";
 
@@ -143,18 +144,7 @@ export function AnswerForm(props: {
             Reusable piece
           </Button>
         )}
-        <Button {...tool} component="label">
-          Attach a file
-          <input
-            type="file"
-            hidden
-            onChange={({ target }) => {
-              const [file] = target.files ?? [];
-              if (file) void attach(file);
-              target.value = "";
-            }}
-          />
-        </Button>
+        <FileButton label="Attach a file" button={tool} onFile={(file) => void attach(file)} />
       </Box>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         {pieces.map((piece) => (

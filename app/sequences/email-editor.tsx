@@ -23,6 +23,7 @@ import { type EmailStep, MAX_VARIANTS, type Variant } from "../../core/sequence/
 import { letterOf, type PathProblem } from "../../core/sequence/path-problems";
 import { fieldCode, readText } from "../../core/writing/document";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
+import { FileButton } from "../components/file-button";
 import { BriefDialog } from "./brief-dialog";
 import { chipOf } from "./text/field-menu";
 import { keepFile } from "./text/keep-file";
@@ -187,19 +188,12 @@ function Attachments({ step, onChange }: Pick<EmailEditorProps, "step" | "onChan
           }}
         />
       ))}
-      <Button size="small" variant="text" component="label">
-        Attach a file
-        <input
-          type="file"
-          hidden
-          aria-label="Attachment"
-          onChange={({ target }) => {
-            const [file] = target.files ?? [];
-            target.value = "";
-            if (file) void attach(file);
-          }}
-        />
-      </Button>
+      <FileButton
+        label="Attach a file"
+        name="Attachment"
+        button={{ size: "small", variant: "text" }}
+        onFile={(file) => void attach(file)}
+      />
       {problem && (
         <Typography variant="caption" color="error">
           {problem}
@@ -396,24 +390,17 @@ function Tools({
       {tool("Quotation", "“", () => chain()?.toggleBlockquote().run(), editor?.isActive("blockquote"))}
       {tool("Condition in the text", "if", () => setConditions(document.activeElement as HTMLElement))}
       <Tooltip title="Picture">
-        <IconButton
-          size="small"
-          component="label"
-          aria-label="Picture"
-          sx={{ width: 30, height: 28, fontSize: 14, borderRadius: 1 }}
-        >
-          ▣
-          <input
-            type="file"
-            accept="image/png,image/jpeg,image/gif"
-            hidden
-            onChange={({ target }) => {
-              const [file] = target.files ?? [];
-              target.value = "";
-              if (file) void addPicture(file);
-            }}
-          />
-        </IconButton>
+        <FileButton
+          label="▣"
+          name="Picture"
+          accept="image/png,image/jpeg,image/gif"
+          button={{
+            size: "small",
+            variant: "text",
+            sx: { minWidth: 30, width: 30, height: 28, p: 0, fontSize: 14 },
+          }}
+          onFile={(file) => void addPicture(file)}
+        />
       </Tooltip>
       <Box sx={{ flex: 1 }} />
       <Button size="small" variant="text" sx={{ py: 0 }} onClick={() => setPieces(selectedText())}>

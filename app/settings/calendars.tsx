@@ -7,6 +7,7 @@ import { useState } from "react";
 import { useFetcher } from "react-router";
 import type { CalendarRow } from "../../server/meetings/calendars";
 import { Field } from "../components/field";
+import { FileButton } from "../components/file-button";
 import { count, dayTime } from "../components/words";
 import { Part, type Said, two, useSettingsForm } from "./parts";
 
@@ -75,18 +76,12 @@ export function Calendars({
           />
         </Box>
         <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-          <Button component="label" size="small">
-            Or choose a file (.ics)
-            <input
-              type="file"
-              accept=".ics,text/calendar"
-              hidden
-              onChange={async ({ target }) => {
-                const [chosen] = target.files ?? [];
-                if (chosen) setFile({ name: chosen.name, text: await chosen.text() });
-              }}
-            />
-          </Button>
+          <FileButton
+            label="Or choose a file (.ics)"
+            button={{ size: "small" }}
+            accept=".ics,text/calendar"
+            onFile={(chosen) => void chosen.text().then((text) => setFile({ name: chosen.name, text }))}
+          />
           <Typography variant="body2">{file?.name ?? ""}</Typography>
           <input type="hidden" name="file" value={file?.text ?? ""} />
         </Box>

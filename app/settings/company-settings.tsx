@@ -6,6 +6,7 @@ import { useState } from "react";
 import { countryName } from "../../core/countries";
 import type { Company } from "../../server/accounts/company";
 import { Field } from "../components/field";
+import { FileButton } from "../components/file-button";
 import { Part, two, useSettingsForm } from "./parts";
 
 const read = (file: File) =>
@@ -82,18 +83,12 @@ export function CompanySettings({
             </Typography>
           )}
         </Box>
-        <Button component="label" disabled={!isManager}>
-          Choose a picture
-          <input
-            type="file"
-            hidden
-            accept="image/png,image/jpeg,image/webp"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) void read(file).then(setPicture);
-            }}
-          />
-        </Button>
+        <FileButton
+          label="Choose a picture"
+          disabled={!isManager}
+          accept="image/png,image/jpeg,image/webp"
+          onFile={(file) => void read(file).then(setPicture)}
+        />
         {picture && isManager && (
           <Button type="button" onClick={() => setPicture("")}>
             Take it away

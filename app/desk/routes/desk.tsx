@@ -10,6 +10,30 @@ import { Shortcuts } from "../shortcuts";
 import { TopBar } from "../top-bar";
 import type { Route } from "./+types/desk";
 
+/** The first thing that a Tab reaches: past the places, to the page. Seen only while it has the focus. */
+function SkipLink() {
+  return (
+    <Box
+      component="a"
+      href="#page"
+      sx={{
+        position: "absolute",
+        top: 8,
+        left: 8,
+        zIndex: 2_000,
+        px: 2,
+        py: 1,
+        borderRadius: 1,
+        bgcolor: "tile.deep",
+        color: "background.paper",
+        "&:not(:focus)": { transform: "translateY(-80px)" },
+      }}
+    >
+      To the page
+    </Box>
+  );
+}
+
 export const middleware: Route.MiddlewareFunction[] = [requireUser];
 
 export function loader({ context }: Route.LoaderArgs) {
@@ -27,10 +51,11 @@ export default function Desk({ loaderData }: Route.ComponentProps) {
       sx={{
         height: "100dvh",
         display: "grid",
-        gridTemplateRows: "52px minmax(0, 1fr) 60px",
+        gridTemplateRows: "auto minmax(0, 1fr) 60px",
         gridTemplateColumns: "minmax(0, 1fr)",
       }}
     >
+      <SkipLink />
       <TopBar
         userName={loaderData.user.name}
         unread={loaderData.unread}

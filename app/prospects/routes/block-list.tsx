@@ -26,6 +26,7 @@ import {
 } from "../../../server/prospects/block-list/block-list";
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
+import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
@@ -201,22 +202,16 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
             <FormControlLabel value="replace" control={<Radio size="small" />} label="Replace it" />
           </RadioGroup>
           <Box sx={{ flex: 1 }} />
-          <Button component="label">
-            From a CSV file
-            <input
-              type="file"
-              accept=".csv,.txt,text/csv"
-              aria-label="CSV file of addresses and domains"
-              hidden
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (!file) return;
-                const form = new FormData();
-                form.set("file", file);
-                void upload.submit(form, { method: "post", encType: "multipart/form-data" });
-              }}
-            />
-          </Button>
+          <FileButton
+            label="From a CSV file"
+            name="CSV file of addresses and domains"
+            accept=".csv,.txt,text/csv"
+            onFile={(file) => {
+              const form = new FormData();
+              form.set("file", file);
+              void upload.submit(form, { method: "post", encType: "multipart/form-data" });
+            }}
+          />
           <Button disabled={text.trim() === "" || add.state !== "idle"} onClick={() => send("preview")}>
             See what changes
           </Button>

@@ -9,6 +9,7 @@ import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
 import { Link, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
+import { ADDRESS_STATES } from "../../../core/prospects/verdict";
 import { webApp } from "../../../server/app";
 import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
 import { isProbeOn, setProbe } from "../../../server/prospects/addresses/probe-setting";
@@ -22,11 +23,12 @@ import { AddressPill } from "../address-pill";
 import { JobProgress } from "../job-progress";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
+import { NextStep, runningWords } from "../next-step";
 import { requireList } from "../require-list";
 import { VERDICT_NAMES, verdictSentence } from "../words";
 import type { Route } from "./+types/list-addresses";
 
-const SHOWS = ["all", "good", "risky", "bad", "unknown", "unchecked", "missing", "found"] as const;
+const SHOWS = ["all", ...ADDRESS_STATES, "found"] as const;
 const showSchema = z.enum(SHOWS).catch("all");
 const PAGE = 50;
 
@@ -73,6 +75,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
   const { verdicts } = state;
   const [, setParams] = useSearchParams();
   const act = useFetcher();
+  const running = runningWords(state);
   const busy = state.verifying !== null || state.finding !== null;
   const counts: Record<(typeof SHOWS)[number], number | null> = {
     all: state.people,
@@ -83,11 +86,13 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
   return (
     <Page
       heading={
-        verdicts.missing > 0
-          ? `${count(verdicts.missing, "person", "people")} on “${list.name}” ${verdicts.missing === 1 ? "has" : "have"} no address yet`
-          : verdicts.unchecked > 0
-            ? `${count(verdicts.unchecked, "address", "addresses")} on “${list.name}” ${verdicts.unchecked === 1 ? "was" : "were"} never checked`
-            : `${verdicts.good.toLocaleString("en-GB")} of ${count(state.people, "address", "addresses")} on “${list.name}” ${verdicts.good === 1 ? "is" : "are"} good`
+        running
+          ? `“${list.name}”: ${running}`
+          : verdicts.missing > 0
+            ? `${count(verdicts.missing, "person", "people")} on “${list.name}” ${verdicts.missing === 1 ? "has" : "have"} no address yet`
+            : verdicts.unchecked > 0
+              ? `${count(verdicts.unchecked, "address", "addresses")} on “${list.name}” ${verdicts.unchecked === 1 ? "was" : "were"} never checked`
+              : `${verdicts.good.toLocaleString("en-GB")} of ${count(state.people, "address", "addresses")} on “${list.name}” ${verdicts.good === 1 ? "is" : "are"} good`
       }
       sub="Sequences write to good addresses only, unless you tell a sequence otherwise."
       actions={
@@ -111,6 +116,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
                 : "Verify all again"}
             </Button>
           </act.Form>
+          <NextStep list={list} state={state} at="addresses" isQuiet={verdicts.missing > 0} />
         </>
       }
       margin={
@@ -138,7 +144,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
             <Typography sx={{ mt: 1 }} color="textSecondary">
               The risk: servers that are asked often may distrust whoever asks, and put that address on block
               lists. So it is one conversation a domain, slow, and best done from another network than the one
-              you send from. Off, addresses are risky at best until somebody answers.
+              you send from. Off, addresses are likely at best until somebody answers.
             </Typography>
           </MarginNote>
           <MarginNote title="How missing ones are found">
@@ -197,7 +203,9 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
           </Box>
           <Box sx={{ minWidth: 0 }}>
             <Typography variant="body2">
-              {row.email === "" ? "The directory or file had none." : verdictSentence(row.reason, row.detail)}
+              {row.email === ""
+                ? "The directory or file had none."
+                : verdictSentence(row.verdictReason, row.detail)}
             </Typography>
             <Typography variant="caption" color="textSecondary">
               {row.found && `Found: ${row.found}. `}

@@ -18,6 +18,7 @@ import { readForm } from "../../desk/read-form";
 import { BeforeAfter } from "../import-review";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
+import { NextStep } from "../next-step";
 import { requireList } from "../require-list";
 import { fieldName, RULE_NAMES } from "../words";
 import type { Route } from "./+types/list-cleaning";
@@ -68,6 +69,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
           ? `Nothing had to be cleaned on “${list.name}”`
           : `${count(cleaned, "person", "people")} on “${list.name}” ${cleaned === 1 ? "was" : "were"} cleaned`
       }
+      actions={<NextStep list={list} state={state} at="cleaning" />}
       sub="Every original is kept. Give back one value, or a whole kind, and it stands again as it came."
       margin={
         <>

@@ -21,11 +21,13 @@ import { Pill } from "../../components/pill";
 import { count, STAGE_NAMES } from "../../components/words";
 import { readForm } from "../../desk/read-form";
 import { UndoButton } from "../../undo/undo-line";
+import { AddressPill } from "../address-pill";
 import { JobProgress } from "../job-progress";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
+import { NextStep } from "../next-step";
 import { requireList } from "../require-list";
-import { DUPLICATE_WORDS, VERDICT_NAMES, VERDICT_TONES } from "../words";
+import { DUPLICATE_WORDS } from "../words";
 import type { Route } from "./+types/list-duplicates";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -67,16 +69,19 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
           : undefined
       }
       actions={
-        <look.Form method="post">
-          <Button
-            type="submit"
-            name="intent"
-            value="look"
-            disabled={job?.state === "working" || job?.state === "waiting"}
-          >
-            Look through everybody again
-          </Button>
-        </look.Form>
+        <>
+          <look.Form method="post">
+            <Button
+              type="submit"
+              name="intent"
+              value="look"
+              disabled={job?.state === "working" || job?.state === "waiting"}
+            >
+              Look through everybody again
+            </Button>
+          </look.Form>
+          <NextStep list={list} state={state} at="duplicates" isQuiet={total > 0} />
+        </>
       }
       margin={
         <>
@@ -314,10 +319,7 @@ function columns(kind: DuplicateGroup["kind"], sides: Side[]) {
           {sides.map((side) => (
             <Typography key={side.id} variant="body2">
               {STAGE_NAMES[side.stage]} · {count(side.sent, "email")} sent ·{" "}
-              {count(side.replies, "reply", "replies")}{" "}
-              {side.verdict && (
-                <Pill tone={VERDICT_TONES[side.verdict] ?? "quiet"}>{VERDICT_NAMES[side.verdict]}</Pill>
-              )}{" "}
+              {count(side.replies, "reply", "replies")} {side.verdict && <AddressPill of={side} />}{" "}
               {side.blocked === 1 && <Pill tone="clay">Blocked</Pill>}
             </Typography>
           ))}

@@ -1,8 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
+import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
 import type { GridRowSelectionModel } from "@mui/x-data-grid";
 import { useState } from "react";
 import { Link, redirect, useNavigation, useSearchParams } from "react-router";
@@ -19,26 +21,35 @@ import {
   listProspects,
   prospectsQuery,
 } from "../../../server/prospects/people/list-prospects";
+import { overviewOf } from "../../../server/prospects/people/overview";
 import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
-import { Empty, Page } from "../../components/page";
+import { Empty, MarginNote, Page } from "../../components/page";
 import { STAGE_NAMES } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { UndoLine } from "../../undo/undo-line";
 import { AddPerson } from "../add-person";
 import { BulkBar } from "../bulk-bar";
+import { ColumnChoice, useColumnLayout } from "../column-layout";
 import { FilterEditor } from "../filter-editor";
 import { filterSentence } from "../filter-words";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
+import { NextStep, runningWords } from "../next-step";
 import { NOBODY, ProspectGrid } from "../prospect-grid";
-import { ProspectMargin } from "../prospect-margin";
+import { OverviewMargin, ProspectMargin } from "../prospect-margin";
 import { SavedFilters } from "../saved-filters";
 import type { Route } from "./+types/prospects";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
-  const query = prospectsQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const params = Object.fromEntries(new URL(request.url).searchParams);
+  const query = prospectsQuery.parse(params);
   return {
+    hasDirectory: app.config.directory !== null && app.config.directory !== undefined,
+    overview: overviewOf(app),
+    /** The list that was just deleted, by what undoes it. */
+    deleted: Number(params.deleted) || null,
     query,
     ...listProspects(app, query),
     lists: allLists(app),
@@ -91,6 +102,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   const [everybody, setEverybody] = useState(false);
   const [filtering, setFiltering] = useState(false);
   const [adding, setAdding] = useState(false);
+  const [layout, setLayout] = useColumnLayout();
   const loading = useNavigation().state === "loading";
   const list = lists.find(({ id }) => id === query.list);
   const filter = parseFilter(query.f);
@@ -116,111 +128,75 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   };
 
   const chosen = rows.find(({ id }) => id === focused);
+  const nobodyYet = total === 0 && !isFiltered;
+  const isWholeList = list !== undefined && state !== null && query.q === "" && query.stage === "" && !filter;
+  const running = state && runningWords(state);
   const ways = (
     <>
-      <Button onClick={() => setAdding(true)}>Add a person</Button>
-      <Button component={Link} to="/prospects/import">
-        Import a file
-      </Button>
-      <Button variant={list ? "outlined" : "contained"} component={Link} to="/prospects/find">
-        Find people
-      </Button>
-      {list && !filter && total > 0 && (
-        <Button variant="contained" component={Link} to={`/sequences/new?list=${list.id}`}>
-          Write to these {total}
-        </Button>
-      )}
+      <AddPeople
+        hasDirectory={loaderData.hasDirectory}
+        onAdd={() => setAdding(true)}
+        isFirst={!isWholeList}
+      />
+      {isWholeList && <NextStep list={list} state={state} at="people" />}
     </>
   );
   return (
     <Page
       heading={
-        total === 0 && !isFiltered
+        nobodyYet
           ? "Nobody to write to yet"
-          : list && state && query.q === "" && query.stage === "" && !filter
-            ? `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} ${state.verdicts.good === 1 ? "is" : "are"} safe`
+          : isWholeList
+            ? running
+              ? `“${list.name}”: ${running}`
+              : `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} addresses ${state.verdicts.good === 1 ? "is" : "are"} good`
             : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`
       }
-      actions={ways}
-      fill={total > 0 || isFiltered}
+      actions={nobodyYet ? undefined : ways}
+      fill={!nobodyYet}
       margin={
         <>
-          <ProspectMargin row={chosen} now={now} zone={zone} lists={lists.length} />
+          {chosen ? (
+            <ProspectMargin row={chosen} now={now} zone={zone} />
+          ) : nobodyYet ? (
+            <MarginNote title="What a list needs">
+              <Typography>
+                A name and a company are enough: the address is found by how the company writes its others.
+                What an import brings is cleaned, and nothing is stored before you have seen it.
+              </Typography>
+            </MarginNote>
+          ) : (
+            !list && <OverviewMargin overview={loaderData.overview} total={total} />
+          )}
           {state && <ListQuality state={state} title={`“${list?.name}”`} />}
         </>
       }
     >
-      {total === 0 && !isFiltered ? (
+      {nobodyYet ? (
         <Empty
           title="Begin with a list"
-          text="Say whom you want and search the directory, or bring a CSV or vCard file that you have. A name and a company are enough; the address can be found."
-          action={<Box sx={{ display: "flex", gap: 1, justifyContent: "center" }}>{ways}</Box>}
+          text={
+            loaderData.hasDirectory
+              ? "Bring a CSV or vCard file that you have, or say whom you want and search the directory."
+              : "Bring a CSV or vCard file, as any program exports it: with other column names, broken lines and all."
+          }
+          action={
+            <Box sx={{ display: "flex", gap: 1, justifyContent: "center", flexWrap: "wrap" }}>
+              <Button variant="contained" component={Link} to="/prospects/import">
+                Import a file
+              </Button>
+              {loaderData.hasDirectory && (
+                <Button component={Link} to="/prospects/find">
+                  Find people
+                </Button>
+              )}
+              <Button onClick={() => setAdding(true)}>Add a person</Button>
+            </Box>
+          }
         />
       ) : (
         <>
           {list && state && <ListTabs list={list} state={state} />}
-          <Box sx={{ display: "flex", gap: 1.25, mb: 1.5, alignItems: "center" }}>
-            <Box
-              component="form"
-              sx={{ flex: 1, minWidth: 130 }}
-              onSubmit={(event) => {
-                event.preventDefault();
-                change({ q: String(new FormData(event.currentTarget).get("q") ?? ""), page: undefined });
-              }}
-            >
-              <TextField
-                key={query.q}
-                name="q"
-                defaultValue={query.q}
-                placeholder="Name, address or company"
-                slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
-              />
-            </Box>
-            <TextField
-              select
-              label="List"
-              value={query.list ?? ""}
-              onChange={(event) => change({ list: event.target.value, page: undefined })}
-              sx={{ width: 210 }}
-            >
-              <MenuItem value="">All lists</MenuItem>
-              {lists.map(({ id, name, count: people }) => (
-                <MenuItem key={id} value={id}>
-                  {name} ({people.toLocaleString("en-GB")})
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
-              label="Stage"
-              value={query.stage}
-              onChange={(event) => change({ stage: event.target.value, page: undefined })}
-              sx={{ width: 130 }}
-            >
-              <MenuItem value="">All stages</MenuItem>
-              {Object.entries(STAGE_NAMES).map(([stage, name]) => (
-                <MenuItem key={stage} value={stage}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
-            <Button onClick={() => setFiltering(true)}>Filter</Button>
-            <SavedFilters filters={filters} onChoose={(f) => change({ f, page: undefined })} />
-          </Box>
-          {(filter || query.q !== "") && (
-            <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
-              {filter && (
-                <Chip
-                  label={filterSentence(filter, choices)}
-                  onClick={() => setFiltering(true)}
-                  onDelete={() => change({ f: undefined, page: undefined })}
-                />
-              )}
-              {query.q !== "" && (
-                <Chip label={`“${query.q}”`} onDelete={() => change({ q: undefined, page: undefined })} />
-              )}
-            </Box>
-          )}
           <BulkBar
             chosen={everybody ? total : chosenIds.length}
             total={total}
@@ -243,7 +219,79 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               }),
             })}
             exportTo={exportTo}
-          />
+          >
+            <Box
+              sx={{
+                display: "flex",
+                gap: 1.25,
+                mb: 1.25,
+                alignItems: "center",
+                flexWrap: { xs: "wrap", md: "nowrap" },
+              }}
+            >
+              <Box
+                component="form"
+                sx={{ flex: 1, minWidth: 130 }}
+                onSubmit={(event) => {
+                  event.preventDefault();
+                  change({ q: String(new FormData(event.currentTarget).get("q") ?? ""), page: undefined });
+                }}
+              >
+                <TextField
+                  key={query.q}
+                  name="q"
+                  defaultValue={query.q}
+                  placeholder="Name, address or company"
+                  slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
+                />
+              </Box>
+              <TextField
+                select
+                label="List"
+                value={query.list ?? ""}
+                onChange={(event) => change({ list: event.target.value, page: undefined })}
+                sx={{ width: { xs: 120, md: 190 } }}
+              >
+                <MenuItem value="">All lists</MenuItem>
+                {lists.map(({ id, name, count: people }) => (
+                  <MenuItem key={id} value={id}>
+                    {name} ({people.toLocaleString("en-GB")})
+                  </MenuItem>
+                ))}
+              </TextField>
+              <TextField
+                select
+                label="Stage"
+                value={query.stage}
+                onChange={(event) => change({ stage: event.target.value, page: undefined })}
+                sx={{ width: 118 }}
+              >
+                <MenuItem value="">All stages</MenuItem>
+                {Object.entries(STAGE_NAMES).map(([stage, name]) => (
+                  <MenuItem key={stage} value={stage}>
+                    {name}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <Button onClick={() => setFiltering(true)}>Filter</Button>
+              <SavedFilters filters={filters} onChoose={(f) => change({ f, page: undefined })} />
+              <ColumnChoice layout={layout} onLayout={setLayout} />
+            </Box>
+            {(filter || query.q !== "") && (
+              <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+                {filter && (
+                  <Chip
+                    label={filterSentence(filter, choices)}
+                    onClick={() => setFiltering(true)}
+                    onDelete={() => change({ f: undefined, page: undefined })}
+                  />
+                )}
+                {query.q !== "" && (
+                  <Chip label={`“${query.q}”`} onDelete={() => change({ q: undefined, page: undefined })} />
+                )}
+              </Box>
+            )}
+          </BulkBar>
           <ProspectGrid
             rows={rows}
             total={total}
@@ -259,6 +307,8 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               setEverybody(false);
             }}
             change={change}
+            layout={layout}
+            onLayout={setLayout}
           />
         </>
       )}
@@ -274,7 +324,46 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
           }}
         />
       )}
+      <UndoLine
+        words={loaderData.deleted ? "The list was deleted; its people stay." : null}
+        ids={loaderData.deleted ? [loaderData.deleted] : []}
+      />
       <AddPerson open={adding} onClose={() => setAdding(false)} listName={list?.name ?? ""} />
     </Page>
+  );
+}
+
+/** The ways to get more people; the first thing to do where no list is open. */
+function AddPeople(props: { hasDirectory: boolean; onAdd: () => void; isFirst: boolean }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const close = () => setAnchor(null);
+  return (
+    <>
+      <Button
+        variant={props.isFirst ? "contained" : "outlined"}
+        aria-haspopup="menu"
+        onClick={(event) => setAnchor(event.currentTarget)}
+      >
+        More people
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
+        <MenuItem component={Link} to="/prospects/import" onClick={close}>
+          Import a file
+        </MenuItem>
+        {props.hasDirectory && (
+          <MenuItem component={Link} to="/prospects/find" onClick={close}>
+            Find people in the directory
+          </MenuItem>
+        )}
+        <MenuItem
+          onClick={() => {
+            close();
+            props.onAdd();
+          }}
+        >
+          Add a person
+        </MenuItem>
+      </Menu>
+    </>
   );
 }

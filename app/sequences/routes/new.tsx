@@ -17,6 +17,7 @@ import {
   writeTo,
 } from "../../../server/sequences/keep-sequences";
 import { userContext } from "../../accounts/session";
+import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Timeline } from "../../timeline/timeline";
@@ -137,19 +138,13 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
         <Button sx={{ height: 40 }} onClick={() => setBriefing(true)}>
           Have it drafted
         </Button>
-        <Button component="label" sx={{ height: 40 }}>
-          From a file
-          <input
-            type="file"
-            accept=".json,application/json"
-            hidden
-            aria-label="Sequence file"
-            onChange={({ target }) => {
-              void takeFile(target.files?.[0]);
-              target.value = "";
-            }}
-          />
-        </Button>
+        <FileButton
+          label="From a file"
+          name="Sequence file"
+          button={{ sx: { height: 40 } }}
+          accept=".json,application/json"
+          onFile={(file) => void takeFile(file)}
+        />
         <Box sx={{ flex: 1 }} />
         <Button variant="text" component={Link} to="/sequences">
           Back to the list

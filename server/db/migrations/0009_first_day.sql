@@ -9,3 +9,7 @@ CREATE INDEX prospects_by_address_domain ON prospects (substr(email, instr(email
 ALTER TABLE undo_records ADD COLUMN kind TEXT NOT NULL DEFAULT 'label';
 ALTER TABLE undo_records ADD COLUMN about TEXT NOT NULL DEFAULT '[]';
 CREATE INDEX undo_by_user ON undo_records (user_id, at) WHERE undone_at IS NULL;
+
+-- What is said of an address needs the verdict's reason, too: nothing speaks against it, or something does.
+DROP INDEX prospects_states;
+CREATE INDEX prospects_states ON prospects (id, verdict, verdict_reason, email IS NULL);

@@ -20,6 +20,7 @@ export interface Side {
   phone: string;
   stage: string;
   verdict: string | null;
+  verdictReason: string | null;
   lists: string;
   sent: number;
   replies: number;
@@ -38,7 +39,7 @@ export interface DuplicateGroup {
 const LISTED = 100;
 
 const PERSON = `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, coalesce(p.email, '') AS email, p.company,
-    p.title, p.city, p.phone, p.stage, p.verdict,
+    p.title, p.city, p.phone, p.stage, p.verdict, p.verdict_reason AS verdictReason,
     coalesce((SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
       WHERE lp.prospect_id = p.id), '') AS lists,
     (SELECT count(*) FROM touches t WHERE t.prospect_id = p.id AND t.state = 'sent' AND t.kind != 'test') AS sent,
@@ -47,7 +48,7 @@ const PERSON = `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, c
   FROM prospects p WHERE p.id = @id`;
 const COMPANY = `SELECT c.id, c.name, coalesce(c.domain, '') AS email, '' AS company,
     (SELECT count(*) || iif(count(*) = 1, ' person', ' people') FROM prospects p WHERE p.company_id = c.id AND p.live = 1) AS title, '' AS city,
-    '' AS phone, '' AS stage, NULL AS verdict, '' AS lists, 0 AS sent, 0 AS replies, 0 AS blocked
+    '' AS phone, '' AS stage, NULL AS verdict, NULL AS verdictReason, '' AS lists, 0 AS sent, 0 AS replies, 0 AS blocked
   FROM companies c WHERE c.id = @id`;
 
 /** Open pairs `d` that are still two, of a list's people if one is given. */

@@ -5,6 +5,7 @@ import { fold } from "../../../core/fold.ts";
 import { codesOfCountriesLike, countryCode } from "../../../core/prospects/cleaning/places.ts";
 import { type Condition, type Filter, kindOfField, type Outcome } from "../../../core/prospects/filter.ts";
 import { blockedIds } from "../../db/block-list.ts";
+import { STATE_OF } from "../lists/list-state.ts";
 
 const TEXT_COLUMNS: Record<string, string> = {
   firstName: "p.first_name",
@@ -112,10 +113,9 @@ function choiceSql(field: string, value: string, bind: Bind): string {
     case "owner":
       return `coalesce(p.owner_id, 0) = ${bind(Number(value) || 0)}`;
     case "verdict":
+      // Filters of older days may ask for "none" and "risky".
       if (value === "none") return "p.email IS NULL";
-      return value === "unchecked"
-        ? "(p.verdict IS NULL AND p.email IS NOT NULL)"
-        : `p.verdict IS ${bind(value)}`;
+      return value === "risky" ? "p.verdict IS 'risky'" : `${STATE_OF} IS ${bind(value)}`;
     case "blocked":
       return value === "no" ? `NOT ${BLOCKED}` : BLOCKED;
     case "list":

@@ -1,4 +1,9 @@
-import type { Verdict } from "../../../core/prospects/verdict.ts";
+import {
+  ADDRESS_STATES,
+  type AddressState,
+  LIKELY_REASONS,
+  type Verdict,
+} from "../../../core/prospects/verdict.ts";
 import type { App } from "../../app.ts";
 import { blockedIds } from "../../db/block-list.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
@@ -9,12 +14,17 @@ import { countDuplicates } from "../duplicates/duplicates.ts";
 export interface ListState {
   people: number;
   /** Of how many each address is. */
-  verdicts: Record<Verdict | "unchecked" | "missing", number>;
+  verdicts: Record<AddressState, number>;
   duplicates: number;
   blocked: number;
   verifying: JobState | null;
   finding: JobState | null;
 }
+
+/** The same as addressState (core/prospects/verdict.ts) of prospects `p`; a test holds the two together. */
+export const STATE_OF = `CASE WHEN p.email IS NULL THEN 'missing' WHEN p.verdict IS NULL THEN 'unchecked'
+  WHEN p.verdict != 'risky' THEN p.verdict
+  WHEN p.verdict_reason IN (${LIKELY_REASONS.map((reason) => `'${reason}'`).join()}) THEN 'likely' ELSE 'doubtful' END`;
 
 interface Counted {
   people: number;
@@ -22,15 +32,17 @@ interface Counted {
 }
 
 function countVerdicts(db: Db, listId: number): Counted {
-  const verdicts = { good: 0, risky: 0, bad: 0, unknown: 0, unchecked: 0, missing: 0 };
-  const rows = sql<{ listId: number }, { verdict: Verdict | null; missing: number; count: number }>(
+  const verdicts = Object.fromEntries(ADDRESS_STATES.map((state) => [state, 0])) as Record<
+    AddressState,
+    number
+  >;
+  const rows = sql<{ listId: number }, { state: AddressState; count: number }>(
     db,
-    `SELECT p.verdict, p.email IS NULL AS missing, count(*) AS count
+    `SELECT ${STATE_OF} AS state, count(*) AS count
      FROM list_prospects lp CROSS JOIN prospects p INDEXED BY prospects_states ON p.id = lp.prospect_id
-     WHERE lp.list_id = @listId GROUP BY 1, 2`,
+     WHERE lp.list_id = @listId GROUP BY 1`,
   ).all({ listId });
-  for (const { verdict, missing, count } of rows)
-    verdicts[missing ? "missing" : (verdict ?? "unchecked")] += count;
+  for (const { state, count } of rows) verdicts[state] += count;
   return { people: rows.reduce((sum, { count }) => sum + count, 0), verdicts };
 }
 
@@ -63,7 +75,7 @@ export interface CheckedRow {
   company: string;
   email: string;
   verdict: Verdict | null;
-  reason: string | null;
+  verdictReason: string | null;
   detail: string;
   at: number | null;
   /** How an address that was found was found. */
@@ -77,14 +89,13 @@ export function checkedAddresses({ db }: App, listId: number, show: string, page
   return sql<Record<string, unknown>, CheckedRow>(
     db,
     `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, p.company, coalesce(p.email, '') AS email, p.verdict,
-       p.verdict_reason AS reason, p.verdict_detail AS detail, p.verdict_at AS at,
+       p.verdict_reason AS verdictReason, p.verdict_detail AS detail, p.verdict_at AS at,
        (SELECT detail FROM changes WHERE prospect_id = p.id AND source = 'pattern' AND after = p.email ORDER BY id DESC LIMIT 1) AS found
      FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id
-     WHERE lp.list_id = @listId AND p.live = 1 AND CASE @show WHEN 'all' THEN 1 WHEN 'missing' THEN p.email IS NULL
-       WHEN 'unchecked' THEN p.email IS NOT NULL AND p.verdict IS NULL
+     WHERE lp.list_id = @listId AND p.live = 1 AND CASE @show WHEN 'all' THEN 1
        WHEN 'found' THEN EXISTS (SELECT 1 FROM changes WHERE prospect_id = p.id AND source = 'pattern' AND after = p.email)
-       ELSE p.email IS NOT NULL AND p.verdict = @show END
-     ORDER BY CASE p.verdict WHEN 'bad' THEN 0 WHEN 'unknown' THEN 1 WHEN 'risky' THEN 2 ELSE 3 END, p.id
+       ELSE ${STATE_OF} = @show END
+     ORDER BY CASE ${STATE_OF} WHEN 'bad' THEN 0 WHEN 'doubtful' THEN 1 WHEN 'unknown' THEN 2 WHEN 'likely' THEN 3 ELSE 4 END, p.id
      LIMIT ${CHECKED_PAGE} OFFSET @offset`,
   ).all({ listId, show, offset: page * CHECKED_PAGE });
 }

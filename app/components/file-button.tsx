@@ -1,0 +1,52 @@
+/** A button that lets a file be chosen. The input itself has the focus and the name; the label only looks like a button. */
+import Box from "@mui/material/Box";
+import Button, { type ButtonProps } from "@mui/material/Button";
+
+const HIDDEN = {
+  position: "absolute",
+  width: "1px",
+  height: "1px",
+  overflow: "hidden",
+  clipPath: "inset(50%)",
+  whiteSpace: "nowrap",
+} as const;
+
+export function FileButton(props: {
+  label: React.ReactNode;
+  /** What the input is called, where the button's words are too short to say it. */
+  name?: string;
+  accept?: string;
+  disabled?: boolean;
+  onFile: (file: File) => void;
+  button?: Pick<ButtonProps, "size" | "variant" | "sx">;
+}) {
+  return (
+    <Button
+      {...props.button}
+      component="label"
+      role={undefined}
+      tabIndex={-1}
+      disabled={props.disabled ?? false}
+      sx={{
+        position: "relative",
+        "&:focus-within": { outline: "2px solid", outlineColor: "tile.main", outlineOffset: 2 },
+        ...(props.button?.sx as object | undefined),
+      }}
+    >
+      {props.label}
+      <Box
+        component="input"
+        type="file"
+        accept={props.accept}
+        disabled={props.disabled}
+        aria-label={props.name}
+        sx={HIDDEN}
+        onChange={({ target }: React.ChangeEvent<HTMLInputElement>) => {
+          const [file] = target.files ?? [];
+          if (file) props.onFile(file);
+          target.value = "";
+        }}
+      />
+    </Button>
+  );
+}
