@@ -11,6 +11,9 @@ const HIDDEN = {
   whiteSpace: "nowrap",
 } as const;
 
+/** The label is none of the button that it looks like. */
+const NO_ROLE = { role: undefined };
+
 export function FileButton(props: {
   label: React.ReactNode;
   /** What the input is called, where the button's words are too short to say it. */
@@ -23,8 +26,8 @@ export function FileButton(props: {
   return (
     <Button
       {...props.button}
+      {...NO_ROLE}
       component="label"
-      role={undefined}
       tabIndex={-1}
       disabled={props.disabled ?? false}
       sx={{

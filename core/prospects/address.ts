@@ -94,7 +94,7 @@ function plainAddress(typed: string): string | null {
 /** Without what programs add: signs of no width, full-width letters, entities, percent signs, "mailto:" and its questions. */
 function unwrapped(typed: string): string {
   const text = repairText(typed)
-    .replace(/[\u00ad\u200b-\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff]/g, "")
+    .replace(/\p{Default_Ignorable_Code_Point}/gu, "")
     .replace(/[﹫]/g, "@")
     .replace(/[。｡．]/g, ".")
     .replace(/\s+/gu, " ");

@@ -88,10 +88,7 @@ export function collapseSpaces(text: string): string {
   if (/^[!-~]+( [!-~]+)*$/.test(text)) return text;
   return text
     .replace(/(?<![\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}])[\u200c\u200d]/gu, "")
-    .replace(
-      /[\u00ad\u034f\u061c\u180e\u200b\u200e\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff\ufff9-\ufffb]/gu,
-      "",
-    )
+    .replace(/(?![\u200c\u200d])\p{Default_Ignorable_Code_Point}/gu, "")
     .replace(/[\s\p{Zs}\p{Cc}\u2800\u3164]+/gu, " ")
     .trim();
 }
