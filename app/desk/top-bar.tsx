@@ -48,6 +48,8 @@ export function TopBar(props: {
         to="/"
         aria-label="Saudade, Today"
         sx={{
+          gridColumn: 1,
+          gridRow: 1,
           display: "flex",
           alignItems: "center",
           gap: 1.1,
@@ -68,7 +70,7 @@ export function TopBar(props: {
         component="nav"
         aria-label="Places"
         sx={{
-          gridColumn: { xs: "1 / -1", md: "auto" },
+          gridColumn: { xs: "1 / -1", md: 2 },
           gridRow: { xs: 2, md: 1 },
           display: { xs: "grid", md: "flex" },
           gridTemplateColumns: { xs: "repeat(6, auto)", md: "none" },

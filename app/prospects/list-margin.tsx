@@ -4,17 +4,7 @@ import Typography from "@mui/material/Typography";
 import { ADDRESS_STATES, type AddressState } from "../../core/prospects/verdict";
 import type { ListState } from "../../server/prospects/lists/list-state";
 import { MarginNote } from "../components/page";
-import { VERDICT_NAMES } from "./words";
-
-const COLOURS: Record<AddressState, string> = {
-  good: "kelp.main",
-  likely: "tile.main",
-  doubtful: "ochre.main",
-  unknown: "tile.line",
-  unchecked: "divider",
-  missing: "text.secondary",
-  bad: "clay.main",
-};
+import { VERDICT_COLOURS, VERDICT_NAMES } from "./words";
 
 /** What the two middle ones mean; the others say it themselves. */
 const MEANINGS: Partial<Record<AddressState, string>> = {
@@ -33,14 +23,14 @@ export function ListQuality({ state, title }: { state: ListState; title: string 
       </Typography>
       <Box sx={{ display: "flex", height: 8, borderRadius: 1, overflow: "hidden", mb: 1.5 }} aria-hidden>
         {ADDRESS_STATES.map((each) => (
-          <Box key={each} sx={{ flexGrow: state.verdicts[each], bgcolor: COLOURS[each] }} />
+          <Box key={each} sx={{ flexGrow: state.verdicts[each], bgcolor: VERDICT_COLOURS[each] }} />
         ))}
       </Box>
       {ADDRESS_STATES.filter((each) => state.verdicts[each] > 0).map((each) => (
         <Typography key={each} sx={{ display: "flex", alignItems: "center", gap: 1, mb: 0.4 }}>
           <Box
             component="span"
-            sx={{ width: 9, height: 9, borderRadius: 5, bgcolor: COLOURS[each] }}
+            sx={{ width: 9, height: 9, borderRadius: 5, bgcolor: VERDICT_COLOURS[each] }}
             aria-hidden
           />
           <Box component="span" sx={{ flex: 1 }}>

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import type { ProspectRow } from "../../server/prospects/people/list-prospects";
 import { Pill } from "../components/pill";
 import { STAGE_NAMES, stopWords, when } from "../components/words";
-import { AddressPill } from "./address-pill";
+import { AddressWord } from "./address-pill";
 
 /** In a few words; the margin gives the reason. */
 function journeyState(row: ProspectRow, now: number, zone: string): string {
@@ -58,7 +58,7 @@ export function prospectColumns(now: number, zone: string): GridColDef<ProspectR
       headerName: "Address",
       flex: 1.25,
       renderCell: ({ row }) => (
-        <Two first={<AddressPill of={row} />} second={row.email || "look for it under Addresses"} />
+        <Two first={<Typography noWrap>{row.email || "–"}</Typography>} second={<AddressWord of={row} />} />
       ),
     },
     {
@@ -93,7 +93,7 @@ export function prospectColumns(now: number, zone: string): GridColDef<ProspectR
   ];
 }
 
-function Two({ first, second }: { first: React.ReactNode; second: string }) {
+function Two({ first, second }: { first: React.ReactNode; second: React.ReactNode }) {
   return (
     <Box sx={{ minWidth: 0, "& > *": { lineHeight: "16px" } }}>
       {first}

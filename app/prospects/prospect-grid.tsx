@@ -1,5 +1,7 @@
 /** The table of prospects: paged and sorted by the server, chosen across its pages, gone through by keyboard. */
 import Box from "@mui/material/Box";
+import type { Theme } from "@mui/material/styles";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x-data-grid";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
@@ -13,6 +15,8 @@ const SORTS: Record<string, string> = {
   stage: "stage",
   verdict: "verdict",
 };
+/** On a phone there is room for the name and the address. */
+const WIDE_ONLY = ["company", "stage", "journey", "owner"];
 export const NOBODY: GridRowSelectionModel = { type: "include", ids: new Set() };
 
 export function ProspectGrid(props: {
@@ -36,6 +40,7 @@ export function ProspectGrid(props: {
   const { query, now, zone, focused, change } = props;
   const navigate = useNavigate();
   const { layout, onLayout } = props;
+  const isNarrow = useMediaQuery((theme: Theme) => theme.breakpoints.down("sm"));
   const columns = useMemo(
     () =>
       prospectColumns(now, zone).map((column) => {
@@ -63,6 +68,7 @@ export function ProspectGrid(props: {
         sortingMode="server"
         filterMode="server"
         disableColumnMenu
+        hideFooterSelectedRowCount
         checkboxSelection
         keepNonExistentRowsSelected
         disableRowSelectionOnClick
@@ -72,7 +78,9 @@ export function ProspectGrid(props: {
         onPaginationModelChange={({ page, pageSize }) =>
           change({ page: String(page), size: String(pageSize) })
         }
-        columnVisibilityModel={Object.fromEntries(layout.hidden.map((field) => [field, false]))}
+        columnVisibilityModel={Object.fromEntries(
+          [...layout.hidden, ...(isNarrow ? WIDE_ONLY : [])].map((field) => [field, false]),
+        )}
         onColumnWidthChange={({ colDef, width }) =>
           onLayout({ ...layout, widths: { ...layout.widths, [colDef.field]: Math.round(width) } })
         }

@@ -66,6 +66,16 @@ export const VERDICT_TONES: Record<AddressState, Tone> = {
   unchecked: "quiet",
   missing: "clay",
 };
+/** Colours of the theme for dots and bars. */
+export const VERDICT_COLOURS: Record<AddressState, string> = {
+  good: "kelp.main",
+  likely: "tile.main",
+  doubtful: "ochre.main",
+  unknown: "tile.line",
+  unchecked: "divider",
+  missing: "text.secondary",
+  bad: "clay.main",
+};
 export const VERDICT_NAMES: Record<AddressState, string> = {
   good: "Good",
   likely: "Likely",

@@ -77,6 +77,28 @@ export const WAIT_REASONS = [
 ] as const;
 export type WaitReason = (typeof WAIT_REASONS)[number];
 
+/** These end only when somebody does something; the others by themselves. */
+export const WAITS_FOR_SOMEBODY: ReadonlySet<WaitReason> = new Set<WaitReason>([
+  "account_signed_out",
+  "undecided",
+  "likely_reply",
+  "merge_field_empty",
+  "text_broken",
+  "sequence_paused",
+  "mailbox_paused",
+  "mailbox_unreachable",
+  "mailbox_stopped",
+  "no_mailbox",
+  "address_not_good",
+  "no_address",
+  "task_open",
+  "draft_open",
+  "first_ones",
+  "paused_by_rep",
+  "colleague_replied",
+  "challenged",
+]);
+
 /** Why a journey ended before its last step. */
 export type StopReason =
   | "replied"

@@ -149,7 +149,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
           : isWholeList
             ? running
               ? `“${list.name}”: ${running}`
-              : `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} addresses ${state.verdicts.good === 1 ? "is" : "are"} good`
+              : `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} good`
             : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`
       }
       actions={nobodyYet ? undefined : ways}

@@ -11,6 +11,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, redirect, useFetcher, useSearchParams } from "react-router";
 import { fold } from "../../../core/fold";
+import { WAITS_FOR_SOMEBODY } from "../../../core/sending/reasons";
 import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import {
@@ -21,17 +22,23 @@ import {
   restoreSequence,
 } from "../../../server/sequences/keep-sequences";
 import { listSequences, type SequenceSummary } from "../../../server/sequences/list-sequences";
+import { type Waiting, whatHolds } from "../../../server/sequences/what-holds";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
-import { count, when } from "../../components/words";
+import { count, SHORT_WAITS, when } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
 
 export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  return { sequences: listSequences(app, user), now: app.clock.now(), zone: user.zone };
+  const sequences = listSequences(app, user);
+  const waiting = whatHolds(
+    app,
+    sequences.map(({ id }) => id),
+  );
+  return { sequences, waiting, now: app.clock.now(), zone: user.zone };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -137,13 +144,16 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
         )
       }
       margin={
-        <MarginNote title="How a sequence ends for somebody">
-          <Typography>
-            By itself, as soon as they reply, book a call, opt out or their address bounces. Whatever was
-            still planned for them is cancelled at once, on every channel. An automatic “I am away” is no
-            reply.
-          </Typography>
-        </MarginNote>
+        <>
+          <WaitingNotes waiting={loaderData.waiting} sequences={sequences} />
+          <MarginNote title="How a sequence ends for somebody">
+            <Typography>
+              By itself, as soon as they reply, book a call, opt out or their address bounces. Whatever was
+              still planned for them is cancelled at once, on every channel. An automatic “I am away” is no
+              reply.
+            </Typography>
+          </MarginNote>
+        </>
       }
     >
       {said?.problem && (
@@ -247,6 +257,35 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
         </>
       )}
     </Page>
+  );
+}
+
+/** What everybody on the way waits for: first what only somebody here can end. */
+function WaitingNotes({ waiting, sequences }: { waiting: Waiting[]; sequences: SequenceSummary[] }) {
+  const nameOf = new Map(sequences.map(({ id, name }) => [id, name]));
+  const parts = [
+    ["What waits for you", waiting.filter(({ reason }) => WAITS_FOR_SOMEBODY.has(reason))],
+    ["What goes on by itself", waiting.filter(({ reason }) => !WAITS_FOR_SOMEBODY.has(reason))],
+  ] as const;
+  return parts.map(([title, group]) =>
+    group.length === 0 ? null : (
+      <MarginNote key={title} title={title}>
+        {group.map(({ reason, detail, people, sequenceIds }) => (
+          <Typography key={`${reason} ${detail}`} sx={{ mb: 0.75 }}>
+            <b>{people.toLocaleString("en-GB")}</b>{" "}
+            {detail ? `lack the ${detail.replaceAll("_", " ")}` : SHORT_WAITS[reason]}
+            <Typography component="span" variant="body2" color="textSecondary" sx={{ display: "block" }}>
+              {sequenceIds.map((id, nth) => (
+                <span key={id}>
+                  {nth > 0 && ", "}
+                  <Link to={`/sequences/${id}/people`}>{nameOf.get(id)}</Link>
+                </span>
+              ))}
+            </Typography>
+          </Typography>
+        ))}
+      </MarginNote>
+    ),
   );
 }
 
