@@ -1,4 +1,8 @@
-import { ZodError } from "zod";
+import { ZodError, z } from "zod";
+import { plainIssue } from "./plain-issue.ts";
+
+// Where a schema says nothing itself, people still get a sentence.
+z.config({ customError: plainIssue });
 
 /** The catalogue of errors: a stable code for programs, words for the person who meets it. */
 const CATALOGUE = {

@@ -129,7 +129,7 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   mailbox_unreachable: "mailbox unreachable",
   no_mailbox: "no mailbox",
   refused_for_now: "told “later”",
-  address_not_good: "unsure address",
+  address_not_good: "address is not good",
   no_address: "no address",
   task_open: "wait for your touch",
   draft_open: "wait for your yes",

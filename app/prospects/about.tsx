@@ -142,7 +142,7 @@ export function Notes({ story, zone }: { story: ProspectStory; zone: string }) {
           sx={{ mt: 1 }}
           disabled={add.state !== "idle"}
         >
-          Write it down
+          Note it
         </Button>
       </add.Form>
       {story.notes.map(({ id, text, by, at }) => (

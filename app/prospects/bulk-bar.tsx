@@ -197,7 +197,7 @@ export function BulkBar(props: {
           </TextField>
           <TextField label="New value" value={value} onChange={(event) => setValue(event.target.value)} />
           <Button variant="contained" onClick={() => send({ kind: "set", field, value })}>
-            Write it for {people}
+            Fill it in for {people}
           </Button>
         </Box>
       </Menu>

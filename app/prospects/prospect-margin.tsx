@@ -26,7 +26,7 @@ export function ProspectMargin({ row, now, zone }: { row: ProspectRow; now: numb
         <Typography color="textSecondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
         {row.owner && <Typography color="textSecondary">Owner: {row.owner}</Typography>}
       </MarginNote>
-      <MarginNote title="How sure the address is">
+      <MarginNote title="The address">
         <Box sx={{ display: "flex", gap: 1, alignItems: "center", mb: 0.75, flexWrap: "wrap" }}>
           <AddressPill of={row} />
           <Typography variant="body2" sx={{ wordBreak: "break-all" }}>

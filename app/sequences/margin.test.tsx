@@ -51,6 +51,7 @@ const props: Props = {
     { id: 3, address: "spare@quillwater.example", dailyLimit: 50, state: "active" },
   ],
   isChanged: false,
+  onSettings: () => {},
 };
 const words = (change: Partial<Props> = {}) => shown(<SequenceMargin {...props} {...change} />);
 const start = (change: Partial<Props["check"]["start"]>) =>

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
 import { isEmail, isSameThread, type PathNode } from "../../core/sequence/path";
 import { checkText } from "../../core/writing/checks";
 import type { ListRow } from "../../server/prospects/lists/lists";
@@ -44,6 +45,8 @@ export function SequenceMargin(props: {
   lists: ListRow[];
   mailboxes: MailboxChoice[];
   isChanged: boolean;
+  /** Opens the tab where list and mailboxes are chosen. */
+  onSettings: () => void;
 }) {
   const { form, check, lists, mailboxes, isChanged } = props;
   const { stops, holdsCompany } = form.settings;
@@ -71,8 +74,26 @@ export function SequenceMargin(props: {
             wait until you fill it in.
           </Check>
         ))}
-        {!list && <Check fine={false}>Choose the list that it writes to.</Check>}
-        {chosen.length === 0 && <Check fine={false}>Choose a mailbox to send from.</Check>}
+        {!list && (
+          <Check fine={false}>
+            <Link to="?show=settings" onClick={props.onSettings}>
+              Choose the list
+            </Link>{" "}
+            that it writes to.
+          </Check>
+        )}
+        {chosen.length === 0 && (
+          <Check fine={false}>
+            {mailboxes.length === 0 ? (
+              <Link to="/sending/mailboxes/new">Add a mailbox</Link>
+            ) : (
+              <Link to="?show=settings" onClick={props.onSettings}>
+                Choose a mailbox
+              </Link>
+            )}{" "}
+            to send from.
+          </Check>
+        )}
         {check.problems.length === 0 && <Check fine>Every merge field exists</Check>}
         {isChanged && <Check fine={false}>Not saved yet.</Check>}
       </MarginNote>
@@ -87,10 +108,21 @@ export function SequenceMargin(props: {
             {start.blocked > 0 && ` ${start.blocked} on the block list.`}
             {start.bad > 0 && ` ${start.bad} left out: their addresses are bad.`}
             {start.unsure > 0 &&
-              ` Of the ready, ${start.unsure} start and wait, since their addresses are not as sure as you ask. Verify them under Addresses of the list, or let the sequence write to risky ones.`}
+              ` Of the ready, ${start.unsure} start and wait, since their addresses are not good. Verify them under Addresses of the list, or let the sequence write to likely and doubtful ones.`}
           </Typography>
         ) : (
-          <Typography>No list is chosen.</Typography>
+          <Typography>
+            Nobody yet.{" "}
+            <Link to="?show=settings" onClick={props.onSettings}>
+              Choose a list
+            </Link>
+            {lists.length === 0 && (
+              <>
+                , once you have <Link to="/prospects/import">imported one</Link>
+              </>
+            )}
+            .
+          </Typography>
         )}
       </MarginNote>
       <MarginNote title="Stops for a prospect when">

@@ -96,8 +96,8 @@ export function SequenceSettings(props: {
           helperText="The others start and wait until their address is better known. Bad ones never get mail."
         >
           <MenuItem value="good">good</MenuItem>
-          <MenuItem value="risky">good or risky</MenuItem>
-          <MenuItem value="any">good, risky, or not known</MenuItem>
+          <MenuItem value="risky">good, likely or doubtful</MenuItem>
+          <MenuItem value="any">any, but for bad ones</MenuItem>
         </TextField>
         <TextField
           select

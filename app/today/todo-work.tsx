@@ -263,12 +263,12 @@ function ReminderWork({ item, act }: { item: Extract<TodoItem, { reminderId: num
       </Button>
       {item.replyId !== null && (
         <Button component={Link} to={`/replies?show=people&reply=${item.replyId}`}>
-          {item.kind === "thanks" ? "Write it" : "Their letter"}
+          {item.kind === "thanks" ? "Write to them" : "Their letter"}
         </Button>
       )}
       {item.replyId === null && (
         <Button component={Link} to={`/prospects/${item.person.id}`}>
-          {item.kind === "thanks" ? "Write it" : "Their page"}
+          {item.kind === "thanks" ? "Write to them" : "Their page"}
         </Button>
       )}
     </Box>

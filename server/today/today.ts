@@ -5,6 +5,7 @@ import type { App } from "../app.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { countUnread } from "../replies/list-replies.ts";
+import { type FirstStep, firstSteps } from "./first-steps.ts";
 
 export interface Today {
   now: number;
@@ -13,7 +14,8 @@ export interface Today {
   mailboxes: { id: number; address: string; sent: number; limit: number; state: string }[];
   toGo: number;
   week: { sent: number; replied: number; booked: number; optedOut: number };
-  setUp: { mailboxes: number; connected: number; prospects: number; sequences: number; running: number };
+  /** The way to the first email; null once one has been sent. */
+  firstSteps: FirstStep[] | null;
 }
 
 /** What waits for the rep, and how today and this week stand. */
@@ -52,12 +54,6 @@ export function today(app: App, user: Pick<User, "zone">): Today {
       booked: events("booked"),
       optedOut: events("opted_out"),
     },
-    setUp: {
-      mailboxes: mailboxes.length,
-      connected: mailboxes.filter(({ connectedWall }) => connectedWall !== null).length,
-      prospects: count("SELECT count(*) AS count FROM prospects WHERE live = 1"),
-      sequences: count("SELECT count(*) AS count FROM sequences"),
-      running: count("SELECT count(*) AS count FROM sequences WHERE state = 'running'"),
-    },
+    firstSteps: firstSteps(app),
   };
 }

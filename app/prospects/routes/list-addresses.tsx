@@ -121,7 +121,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
       }
       margin={
         <>
-          <ListQuality state={state} title="How sure they are" />
+          <ListQuality state={state} title="The addresses" />
           <MarginNote title="Asking mail servers">
             <FormControlLabel
               control={

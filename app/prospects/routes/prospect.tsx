@@ -273,7 +273,7 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           </Typography>
         </MarginNote>
       )}
-      <MarginNote title="How sure the address is">
+      <MarginNote title="The address">
         <Typography>
           {story.prospect.email === ""
             ? "None is known. It can be found by the company's pattern, under Addresses of a list."

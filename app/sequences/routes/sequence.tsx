@@ -5,7 +5,7 @@ import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
 import { useEffect, useState } from "react";
-import { data, Link, useBlocker, useFetcher } from "react-router";
+import { data, Link, useBlocker, useFetcher, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
 import { whyNotYours } from "../../../server/accounts/ownership";
@@ -90,7 +90,10 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const { sequence, lists, senders, form: stored } = loaderData;
   const composer = useComposer(stored);
   const { form, node } = composer;
-  const [tab, setTab] = useState<"write" | "read" | "settings">("write");
+  const [query] = useSearchParams();
+  const [tab, setTab] = useState<"write" | "read" | "settings">(
+    query.get("show") === "settings" ? "settings" : "write",
+  );
   const [index, setIndex] = useState(0);
   const [variant, setVariant] = useState("a");
   const [asking, setAsking] = useState(false);
@@ -192,6 +195,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           lists={lists}
           mailboxes={senders.mailboxes}
           isChanged={isChanged}
+          onSettings={() => setTab("settings")}
         />
       }
     >

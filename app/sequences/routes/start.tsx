@@ -42,6 +42,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const steps = everyStep(sequence.path).map(({ id, name, kind }) => ({ id, name, kind }));
   const stepId = steps.find(({ id }) => id === query.get("step"))?.id ?? steps[0]?.id ?? "";
   return {
+    id: sequence.id,
     name: sequence.name,
     version: sequence.version,
     state: sequence.state,
@@ -121,7 +122,7 @@ const WORDS: Record<
 > = {
   ready: { waits: "go now", pill: "", tone: "tile" },
   no_address: { waits: "have no address", pill: "no address", tone: "clay" },
-  unproven: { waits: "nobody has proved their address yet", pill: "unproven", tone: "ochre" },
+  unproven: { waits: "have an address that is not good", pill: "not good", tone: "ochre" },
   colleague: { waits: "a colleague of theirs has answered", pill: "colleague", tone: "ochre" },
   lacks_field: { waits: "lack what the text needs", pill: "fill in", tone: "clay" },
   already: { waits: "had this sequence before", pill: "had it", tone: "quiet" },
@@ -360,9 +361,11 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
             ))}
             {people.length === 0 && (
               <Typography color="textSecondary" component="li">
-                {loaderData.listId === null
-                  ? "Choose a list under “Who, when, from where” first."
-                  : "Nobody here."}
+                {loaderData.listId === null ? (
+                  <Link to={`/sequences/${loaderData.id}?show=settings`}>Choose a list first</Link>
+                ) : (
+                  "Nobody here."
+                )}
               </Typography>
             )}
           </Box>

@@ -33,6 +33,7 @@ import { isTyping } from "../../desk/shortcuts";
 import { Shape } from "../../timeline/shapes";
 import { CallSheet } from "../call-sheet";
 import { Drafts } from "../drafts";
+import { FirstSteps } from "../first-steps";
 import { placeWords, shapeOf, subOf, titleOf } from "../todo-words";
 import { type Act, TodoWork } from "../todo-work";
 import type { Route } from "./+types/today";
@@ -117,7 +118,11 @@ function greeting(now: number, zone: string): string {
   return hour < 12 ? "Good morning" : hour < 18 ? "Good afternoon" : "Good evening";
 }
 
-function headline({ unread }: Today, waiting: number): string {
+function headline({ unread, firstSteps }: Today, waiting: number): string {
+  if (firstSteps && unread === 0) {
+    const open = firstSteps.filter(({ isDone }) => !isDone).length;
+    return `${inWords(open)} ${open === 1 ? "step" : "steps"} to your first email.`;
+  }
   if (unread === 0)
     return waiting === 0
       ? "Nobody waits for an answer."
@@ -125,7 +130,9 @@ function headline({ unread }: Today, waiting: number): string {
   return `${inWords(unread)} ${unread === 1 ? "person" : "people"} wrote back.`;
 }
 
-function subline({ unread, toGo }: Today, others: number): string {
+function subline({ unread, toGo, firstSteps }: Today, others: number): string {
+  if (firstSteps && unread === 0 && toGo === 0)
+    return "Have the mailbox's password and a list at hand; the rest is a matter of minutes.";
   const goes =
     toGo > 0
       ? `The ${count(toGo, "email")} still to go today ${toGo === 1 ? "goes" : "go"} out by themselves.`
@@ -162,7 +169,7 @@ function pressed(item: TodoItem, key: string): [intent: string, body: Record<str
 }
 
 export default function TodayPage({ loaderData }: Route.ComponentProps) {
-  const { now, zone, firstName, unread, setUp, todo, drafts } = loaderData;
+  const { now, zone, firstName, unread, firstSteps, todo, drafts } = loaderData;
   const { items } = todo;
   const press = useFetcher<{ problem: string | null }>();
   const navigate = useNavigate();
@@ -225,7 +232,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      {setUp.running === 0 && <FirstSteps setUp={setUp} />}
+      {firstSteps && <FirstSteps steps={firstSteps} now={now} zone={zone} />}
       {press.data?.problem && (
         <Typography color="error" sx={{ mb: 1 }}>
           {press.data.problem}
@@ -250,7 +257,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
           </TodoRow>
         ))}
       </Box>
-      {items.length === 0 && setUp.running > 0 && (
+      {items.length === 0 && firstSteps === null && (
         <Typography color="textSecondary">
           Nothing waits for you. What comes up, a reply, a call, a draft, stands here in the order of its
           worth.
@@ -367,53 +374,6 @@ function Row({ children }: { children: React.ReactNode }) {
     >
       {children}
     </Box>
-  );
-}
-
-/** What to do first where nothing runs yet. */
-function FirstSteps({ setUp }: { setUp: Today["setUp"] }) {
-  const steps = [
-    {
-      done: setUp.connected > 0,
-      text:
-        setUp.mailboxes > 0 && setUp.connected === 0
-          ? "Your mailbox has not connected yet: look at what its servers say"
-          : "Add a mailbox to send from",
-      to: setUp.mailboxes > 0 && setUp.connected === 0 ? "/sending" : "/sending/mailboxes/new",
-      label: setUp.mailboxes > 0 && setUp.connected === 0 ? "Look at it" : "Add a mailbox",
-    },
-    {
-      done: setUp.prospects > 0,
-      text: "Import the people you want to write to",
-      to: "/prospects/import",
-      label: "Import prospects",
-    },
-    {
-      done: setUp.sequences > 0,
-      text: "Write a sequence and start it",
-      to: "/sequences",
-      label: "Write a sequence",
-    },
-  ];
-  const next = steps.findIndex(({ done }) => !done);
-  return (
-    <Rows
-      title={
-        setUp.sequences > 0
-          ? "Start a sequence, and this page fills"
-          : "Three things, and the first email goes out"
-      }
-    >
-      {steps.map(({ done, text, to, label }, index) => (
-        <Row key={to}>
-          <Pill tone={done ? "kelp" : "ochre"}>{done ? "Done" : `Step ${index + 1}`}</Pill>
-          <Typography sx={{ flex: 1 }}>{text}</Typography>
-          <Button component={Link} to={to} variant={index === next ? "contained" : "outlined"}>
-            {label}
-          </Button>
-        </Row>
-      ))}
-    </Rows>
   );
 }
 
