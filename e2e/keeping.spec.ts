@@ -114,7 +114,7 @@ test("a page waits out an outage of the server, and what was typed on it is sent
   await note.fill("Prefers letters in the morning");
   await context.setOffline(true);
   await expect(page.getByText("No connection. Waiting …")).toBeVisible();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Note it" }).click();
   await expect(note).toHaveValue("Prefers letters in the morning");
   await context.setOffline(false);
   await expect(

@@ -41,8 +41,10 @@ test("from a CSV file to a reply that stops the follow-ups", async ({ page }) =>
     await page.getByRole("button", { name: "Look through 4 rows" }).click();
     await page.getByRole("button", { name: "Import 2 people" }).click();
     await expect(page.getByRole("heading", { name: "2 new people on the list" })).toBeVisible();
+    await page.getByText("1 row has no working address").click();
     await expect(page.getByText("“carla.sol.example” has no @")).toBeVisible();
     await expect(page.getByText("Line 4", { exact: true })).toBeVisible();
+    await page.getByText("1 row repeats an earlier one").click();
     await expect(page.getByText(`${ALMA} is on line 2 already`)).toBeVisible();
   });
 

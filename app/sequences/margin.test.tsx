@@ -104,7 +104,7 @@ describe("what stands in the way", () => {
     expect(all).toContain("! 200 words");
     expect(all).toContain("! Not saved yet.");
     expect(all).not.toContain("Every merge field exists");
-    expect(all).toContain("No list is chosen.");
+    expect(all).toContain("Nobody yet. Choose a list");
   });
 
   it("of the people is counted by its reason, and left out where there is none", () => {

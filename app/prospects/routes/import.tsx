@@ -231,6 +231,7 @@ function Done({
   const { report, listId, listName } = found;
   const [asking, setAsking] = useState(false);
   const isUndone = found.state === "undone";
+  const isClean = (report.cleaning ?? []).length === 0;
   return (
     <Page
       heading={
@@ -253,12 +254,18 @@ function Done({
           </>
         ) : (
           <>
-            <Button component={Link} to={`/lists/${listId}/cleaning`}>
-              See what was cleaned
-            </Button>
-            <Button variant="contained" component={Link} to={`/prospects?list=${listId}`}>
+            <Button
+              variant={isClean ? "contained" : "outlined"}
+              component={Link}
+              to={`/prospects?list=${listId}`}
+            >
               See the list
             </Button>
+            {!isClean && (
+              <Button variant="contained" component={Link} to={`/lists/${listId}/cleaning`}>
+                See what was cleaned
+              </Button>
+            )}
           </>
         )
       }
