@@ -164,9 +164,8 @@ test("two entries of one person are merged into the one that is kept", async ({ 
     "bob.macleod@clyde-archive.example became one with robert.macleod@clyde-archive.example.",
   );
   await expect(merged).toBeVisible();
-  expect((await page.locator("[data-row]").filter({ has: merged }).boundingBox())?.height).toBe(
-    before?.height,
-  );
+  const after = await page.locator("[data-row]").filter({ has: merged }).boundingBox();
+  expect(Math.round(after?.height ?? 0)).toBe(Math.round(before?.height ?? 1));
   await open(page, "/prospects?q=clyde-archive");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("1 person matches");
 

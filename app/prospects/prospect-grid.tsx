@@ -109,6 +109,7 @@ export function ProspectGrid(props: {
           "& .focused, & .Mui-selected, & .Mui-selected:hover": { bgcolor: "tile.wash" },
           "& .focused": { boxShadow: "inset 3px 0 0 var(--mui-palette-tile-main)" },
           "& .MuiDataGrid-footerContainer, & .MuiTablePagination-toolbar": { minHeight: 38 },
+          "& .MuiTablePagination-root": { overflow: "hidden" },
         }}
       />
     </Box>

@@ -88,6 +88,7 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
           </Typography>
           <Box
             component="pre"
+            tabIndex={0}
             aria-label="HTML of the form"
             sx={{
               bgcolor: "background.paper",
