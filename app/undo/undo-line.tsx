@@ -5,11 +5,16 @@ import Snackbar from "@mui/material/Snackbar";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
-import type { action } from "./undo";
+
+export interface UndoAnswer {
+  /** How much stayed, because it was changed again since. */
+  undone?: number;
+  errors?: Record<string, string>;
+}
 
 /** Takes back what the ids stand for; `undone` says so once it is. */
 export function useUndo() {
-  const fetcher = useFetcher<typeof action>();
+  const fetcher = useFetcher<UndoAnswer>();
   return {
     undo: (ids: readonly number[]) =>
       void fetcher.submit({ ids: ids.join() }, { method: "post", action: "/undo" }),

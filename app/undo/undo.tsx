@@ -8,17 +8,14 @@ import { Empty, MarginNote, Page } from "../components/page";
 import { dayTime } from "../components/words";
 import { readForm } from "../desk/read-form";
 import type { Route } from "./+types/undo";
-import { UndoButton } from "./undo-line";
+import { type UndoAnswer, UndoButton } from "./undo-line";
 
 export function loader({ context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   return { offers: offeredUndos(webApp(), user), zone: user.zone };
 }
 
-export async function action({
-  request,
-  context,
-}: Route.ActionArgs): Promise<{ undone?: number; errors?: Record<string, string> }> {
+export async function action({ request, context }: Route.ActionArgs): Promise<UndoAnswer> {
   const { ids } = await readForm(request);
   const numbers = String(ids ?? "")
     .split(",")

@@ -24,7 +24,7 @@ const SMALL_WORDS = new Set(
 );
 /** Sentences about the seller tell nothing of whom they look for. */
 const ABOUT_US =
-  /^\s*(we|our|i|my|wir|unser|ich|nous|notre|nosotros|nuestr\w*|vendemos|noi|wij|ons)\s+(?:\w+\s+)?(sell|sells|offer|offers|make|makes|build|builds|provide|provides|are|develop|rent|deliver|supply|verkaufen|bieten|bauen|machen|vendons|proposons|offrons|vendemos|ofrecemos|oferecemos|vendiamo|offriamo|verkopen|product|company|firm|team|software)\b/i;
+  /^\s*(we|our|i|my|wir|unser|ich|nous|notre|nosotros|nuestr\w*|vendemos|noi|wij|ons)\s+(?:\w+\s+)?(sell|sells|offer|offers|make|makes|build|builds|provide|provides|are an?|develop|rent|deliver|supply|verkaufen|bieten|bauen|machen|vendons|proposons|offrons|vendemos|ofrecemos|oferecemos|vendiamo|offriamo|verkopen|product|company|firm|team|software)\b/i;
 /** Beginnings that two words must share to be forms of one: "museum" and "museums", "Portugal" and "Portuguese". */
 const STEM = 5;
 

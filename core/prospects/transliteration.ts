@@ -107,6 +107,9 @@ const SPELLINGS: Record<string, readonly string[]> = {
 /** Where ä, ö and ü are letters of their own and lose their dots, and where ø and å are written out. */
 const BARE = new Set("SE FI EE TR HU AZ SK TM KZ".split(" "));
 
+/** Some programs leave out every letter that is not of a to z; nobody is guessed so unless the domain has shown it. */
+const LEFT_OUT = "";
+
 /** How letters are spelled, as far as it is known; a letter to its spelling. */
 export type Letters = Readonly<Record<string, string>>;
 
@@ -131,8 +134,9 @@ export function spellingsOf(name: string, known: Letters = {}, country = ""): Sp
       for (const spelling of spellings) spelling.text += letter;
       continue;
     }
-    const ways = SPELLINGS[letter];
-    if (!ways) return [];
+    const usual = SPELLINGS[letter];
+    if (!usual) return [];
+    const ways = usual.includes(LEFT_OUT) ? usual : [...usual, LEFT_OUT];
     spellings = spellings
       .flatMap(({ text, letters }) => {
         const chosen = letters[letter];
@@ -171,15 +175,18 @@ function ordered(
 ): readonly string[] {
   const learned = known[letter];
   if (learned !== undefined) return [learned, ...ways.filter((way) => way !== learned)];
-  const shown = [..."äöüøåæ"].flatMap((each) => known[each] ?? []);
+  const shown = [..."äöüøå"].flatMap((each) => known[each] ?? []);
   const short = shown.filter((way) => way.length === 1).length;
   const prefers = (length: "short" | "long") =>
-    ways.toSorted((a, b) => (length === "short" ? a.length - b.length : b.length - a.length));
-  if ("äöüøåæß".includes(letter)) {
+    ways.toSorted((a, b) => {
+      if (a === LEFT_OUT || b === LEFT_OUT) return a === b ? 0 : a === LEFT_OUT ? 1 : -1;
+      return length === "short" ? a.length - b.length : b.length - a.length;
+    });
+  if ("äöüøå".includes(letter)) {
     if (shown.length > 0 && short * 2 !== shown.length)
       return prefers(short * 2 > shown.length ? "short" : "long");
     if (BARE.has(country) && "äöü".includes(letter)) return prefers("short");
-    if (country === "DK" && letter !== "æ") return prefers("long");
+    if (country === "DK") return prefers("long");
   }
   return ways;
 }

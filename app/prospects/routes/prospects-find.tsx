@@ -6,6 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, redirect, useFetcher } from "react-router";
+import { unreadWords } from "../../../core/prospects/description";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile";
 import { webApp } from "../../../server/app";
 import { allProfiles, describeProfile, saveProfile } from "../../../server/prospects/searches/profiles";
@@ -28,6 +29,8 @@ interface Answer {
   errors?: Record<string, string>;
   /** A profile that the assistant filled in. */
   described?: TargetProfile;
+  /** Words of the description that nothing in it stands for. */
+  unread?: string[];
   saved?: number;
 }
 
@@ -37,7 +40,9 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
   const body = (await readJson(request)) as Record<string, unknown>;
   if (body.intent === "describe") {
     const described = await describeProfile(app, String(body.text ?? ""));
-    return described.ok ? { described: described.value } : { errors: described.errors };
+    return described.ok
+      ? { described: described.value, unread: unreadWords(String(body.text ?? ""), described.value) }
+      : { errors: described.errors };
   }
   const saved = saveProfile(app, userId, body.profile);
   if (!saved.ok) return { errors: saved.errors };
@@ -119,6 +124,12 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
       {save.data?.saved && (
         <Alert severity="success" sx={{ mb: 2 }}>
           Saved.
+        </Alert>
+      )}
+      {(ask.data?.unread?.length ?? 0) > 0 && (
+        <Alert severity="info" sx={{ mb: 2 }}>
+          Not in the profile: {ask.data?.unread?.map((word) => `“${word}”`).join(", ")}. If that matters, add
+          it to the titles, the places or the words about the company.
         </Alert>
       )}
       {errors.form && (

@@ -1,9 +1,8 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
-import { Link, useFetcher, useNavigate } from "react-router";
+import { useFetcher, useNavigate } from "react-router";
 import { webApp } from "../../../server/app";
 import { noteMeeting } from "../../../server/meetings/book-meeting";
 import { fillField, saveProspect } from "../../../server/prospects/people/save-prospect";
@@ -26,7 +25,6 @@ import type { TodoItem } from "../../../server/today/todo-item";
 import { todoList } from "../../../server/today/todo-list";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
-import { Pill } from "../../components/pill";
 import { count, inWords, STAGE_NAMES, time } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { isTyping } from "../../desk/shortcuts";
@@ -343,36 +341,6 @@ function TodoRow(props: {
         )}
       </Box>
       {isOpen && <Box sx={{ pl: { xs: 1.25, sm: 8 }, pr: 1.25, pb: 1.75 }}>{children}</Box>}
-    </Box>
-  );
-}
-
-function Rows({ title, children }: { title: string; children: React.ReactNode }) {
-  return (
-    <Box component="section" sx={{ mb: 4 }}>
-      <Typography variant="h2" sx={{ mb: 1 }}>
-        {title}
-      </Typography>
-      {children}
-    </Box>
-  );
-}
-
-function Row({ children }: { children: React.ReactNode }) {
-  return (
-    <Box
-      data-row
-      sx={{
-        display: "flex",
-        alignItems: "center",
-        gap: 1.75,
-        borderTop: "1px solid",
-        borderColor: "divider",
-        py: 1.4,
-        px: 0.5,
-      }}
-    >
-      {children}
     </Box>
   );
 }

@@ -124,8 +124,6 @@ export const squeeze = (text: string) => text.toLowerCase().replace(/[\s.,]/g, "
 export const WORDS_TOO = new Set(
   `as ab ag sa se ad bt ks co sas mb hb uc sia sca ry eg kg ug pc lp sc nv bv cv pt me da ba hf ef ev ei pr ay ky np npc cc
   spa sam pa na cie mei epp ek ps ik sf ac cb ae ee oe ike epe rt om og gk kk pp at dp ud pd est sal sl ca eu
-  pac dac est cic cio gie snc scop sci perum anstalt trust zavod obrt maatschap stichting firma ditta fa soc
-  nl sp ss po pl si opc plt spc psc kf sce ea qk xk aj ii ie rl em unlimited sh eirl asc osk ses limitada`.split(
-    /\s+/,
-  ),
+  pac dac est cic cio gie snc scop sci trust maatschap stichting firma ditta fa soc
+  nl sp ss po pl si opc plt spc psc kf sce ea qk xk aj ii ie rl em unlimited sh eirl asc ses`.split(/\s+/),
 );

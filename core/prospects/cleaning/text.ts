@@ -89,19 +89,19 @@ export function collapseSpaces(text: string): string {
   return text
     .replace(/(?<![\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}])[\u200c\u200d]/gu, "")
     .replace(/(?![\u200c\u200d])\p{Default_Ignorable_Code_Point}/gu, "")
-    .replace(/[\s\p{Zs}\p{Cc}\u2800\u3164]+/gu, " ")
+    .replace(/(?:[\s\p{Zs}\u2800\u3164]|(?![\u0080-\u009f])\p{Cc})+/gu, " ")
     .trim();
 }
 
 const LATIN_READ = /^[\u00a0-\u017f\u0218-\u021b\u1e00-\u1eff\u2010-\u203a€™]+$/u;
 const ANY_READ =
-  /^(?:[\u00a0-\u017f\u0218-\u021b\u1e00-\u1eff\u2010-\u203a€™]+|[\u0386-\u03ce]{2,}|[\u0400-\u045f\u0490\u0491]{2,}|[\u05d0-\u05ea]{2,}|[\u0621-\u064a]{2,}|[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+)$/u;
+  /^(?:[\u00a0-\u01b0\u0218-\u021b\u0259\u018f\u1e00-\u1eff\u2010-\u203a€™]+|[\u0386-\u03ce]{2,}|[\u0400-\u045f\u0490\u0491]{2,}|[\u05d0-\u05ea]{2,}|[\u0621-\u064a]{2,}|[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]+)$/u;
 /**
  * What UTF-8 is read as by mistake, by how often that happens; the letters that then stand first, and
  * what must come out. Without these limits real Polish and Russian words would be read as others.
  */
 const MISREADINGS = [
-  { encoding: "win1252", first: /^[ÂÃÄÅÎÏÐÑ×ØÙáâãäåæçèéìíð]/u, read: ANY_READ },
+  { encoding: "win1252", first: /^[ÂÃÄÅÆÈÉÎÏÐÑ×ØÙáâãäåæçèéìíð]/u, read: ANY_READ },
   { encoding: "macintosh", first: /^[√ƒ≈¬‚]/u, read: LATIN_READ },
   { encoding: "win1250", first: /^[ĂÄĹÂâ]/u, read: LATIN_READ },
   { encoding: "win1251", first: /^(?:[РС][^\u0410-\u044f]){3}/u, read: /^[\u0400-\u045f]+$/u },
@@ -167,11 +167,23 @@ function rereadRuns(text: string): string {
 /** Longer runs of foreign letters than this are read piece by piece. */
 const LONGEST_RUN = 24;
 
+/** The bytes that were read as this run; null if the encoding has no such letters. */
+function bytesOf(run: string, encoding: string): Uint8Array | null {
+  // Programs read the bytes that Windows-1252 leaves out as the controls of Latin-1.
+  const bytes = Array.from(run, (letter) => {
+    const code = letter.charCodeAt(0);
+    if (encoding === "win1252" && code < 0x100) return Uint8Array.of(code);
+    const encoded = iconv.encode(letter, encoding);
+    return iconv.decode(encoded, encoding) === letter ? encoded : null;
+  });
+  return bytes.every((each) => each !== null) ? Buffer.concat(bytes) : null;
+}
+
 function reread(run: string): string | null {
   for (const { encoding, first, read: isRead } of MISREADINGS) {
     if (!first.test(run)) continue;
-    const bytes = iconv.encode(run, encoding);
-    if (iconv.decode(bytes, encoding) !== run) continue;
+    const bytes = bytesOf(run, encoding);
+    if (!bytes) continue;
     try {
       const read = utf8.decode(bytes);
       if (read.length < run.length && isRead.test(read)) return read;
@@ -202,8 +214,6 @@ export function straightApostrophes(text: string, country = ""): string {
       )
     : composed;
 }
-
-export const hasLatin = (text: string) => LATIN.test(text);
 
 /** Turkish and Azeri have two letters i, Lithuanian keeps dots; elsewhere the language does not matter. */
 export function localeOf(country: string): string | undefined {

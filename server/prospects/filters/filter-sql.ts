@@ -4,8 +4,8 @@ import { DAY } from "../../../core/calendar.ts";
 import { fold } from "../../../core/fold.ts";
 import { codesOfCountriesLike, countryCode } from "../../../core/prospects/cleaning/places.ts";
 import { type Condition, type Filter, kindOfField, type Outcome } from "../../../core/prospects/filter.ts";
+import { STATE_OF } from "../../db/address-state.ts";
 import { blockedIds } from "../../db/block-list.ts";
-import { STATE_OF } from "../lists/list-state.ts";
 
 const TEXT_COLUMNS: Record<string, string> = {
   firstName: "p.first_name",

@@ -1,10 +1,6 @@
-import {
-  ADDRESS_STATES,
-  type AddressState,
-  LIKELY_REASONS,
-  type Verdict,
-} from "../../../core/prospects/verdict.ts";
+import { ADDRESS_STATES, type AddressState, type Verdict } from "../../../core/prospects/verdict.ts";
 import type { App } from "../../app.ts";
+import { STATE_OF } from "../../db/address-state.ts";
 import { blockedIds } from "../../db/block-list.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
 import { type Db, sql } from "../../db/open.ts";
@@ -20,11 +16,6 @@ export interface ListState {
   verifying: JobState | null;
   finding: JobState | null;
 }
-
-/** The same as addressState (core/prospects/verdict.ts) of prospects `p`; a test holds the two together. */
-export const STATE_OF = `CASE WHEN p.email IS NULL THEN 'missing' WHEN p.verdict IS NULL THEN 'unchecked'
-  WHEN p.verdict != 'risky' THEN p.verdict
-  WHEN p.verdict_reason IN (${LIKELY_REASONS.map((reason) => `'${reason}'`).join()}) THEN 'likely' ELSE 'doubtful' END`;
 
 interface Counted {
   people: number;
