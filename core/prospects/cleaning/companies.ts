@@ -1,5 +1,7 @@
 /** A company's name as its people say it: without its legal form, its slogan and its capitals. */
+
 import { LEADING_FORMS, LEGAL_FORMS, squeeze, WORDS_TOO } from "./legal-forms.ts";
+import { isCity } from "./places.ts";
 import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
 import {
   capitalise,
@@ -114,6 +116,7 @@ const QUOTES = /["“”„‟«»‹›「」『』〝〞＂]/g;
 
 /** «Ромашка», „Agora“ and "Zum Anker" are said without their marks. Single ones are apostrophes inside a word. */
 function dropQuotes(value: string): string {
+  if (/^‘[^‘’]+’$/.test(value)) return value.slice(1, -1);
   const bare = collapseSpaces(
     value.replace(QUOTES, " ").replace(/(?<=^|\s)[‘’'‚]+|[‘’'‚]+(?=\s|$)/g, (mark, at: number) =>
       // "Anglers' Rest" and "Rock 'n' Roll" keep theirs.
@@ -137,6 +140,7 @@ function mayHaveForm(name: string): boolean {
   const [first = ""] = plain.split(" ");
   return (
     LAST_WORDS.has(last) ||
+    TRAILING.has(last) ||
     LAST_WORDS.has(squeeze(name.slice(name.lastIndexOf(" ") + 1))) ||
     LAST_WORDS.has(last.slice(last.lastIndexOf(",") + 1)) ||
     FIRST_WORDS.has(squeeze(first)) ||
@@ -153,6 +157,10 @@ export function dropLegalForm(value: string, country = ""): string {
     .replace(/,(?=\S)/g, ", ")
     .replace(/(?<=\p{L})&(?=Co\b)/gu, " & ")
     .replace(/(?<=Co\.)(?=KG|OHG|Ltd|Inc)/gu, " ");
+  const comma = name.lastIndexOf(", ");
+  // "Alder GmbH, Kiel": where it is stands behind its form.
+  if (comma > 0 && endsInLegalForm(name.slice(0, comma)) && isCity(name.slice(comma + 2)))
+    name = name.slice(0, comma);
   if (!mayHaveForm(name)) return value;
   name = name.replace(PARTNERS, "");
   name = withoutTrailing(name, country);
@@ -218,6 +226,9 @@ function withoutAsian(value: string): string {
   return name;
 }
 
+/** In front of a name two letters are its own abbreviation, but in the country that puts its form there. */
+const SHORT_LEADING = new Set(["as", "ab", "mb", "cv", "bv", "sc", "fa"]);
+
 /** In front of these words a spa is a spa. */
 const SPA =
   /\b(day|beauty|wellness|health|hotel|resort|thermal|medi(?:cal)?|nail|urban|thai|massage|hair|salon|&|and|und|le|the)$/i;
@@ -233,7 +244,9 @@ function isForm(text: string, forms: ReadonlySet<string>, country: string, rest:
   // "a.s." with its dots is no word, either; of shouted names capitals say nothing.
   return (
     /\p{L}\.\s?\p{L}|\p{L}\/\p{L}/u.test(text) ||
-    (text === text.toUpperCase() && (!isShouted(rest) || plain.length < 3 || !/[aeiou]/.test(plain))) ||
+    (text === text.toUpperCase() &&
+      !(forms === LEADING && SHORT_LEADING.has(plain)) &&
+      (!isShouted(rest) || plain.length < 3 || !/[aeiou]/.test(plain))) ||
     (forms === LEADING && /^\p{L}{2,}\.$/u.test(text)) ||
     AS_WRITTEN.has(text.replace(/\.$/, "")) ||
     OF_COUNTRY.get(country)?.has(plain) === true

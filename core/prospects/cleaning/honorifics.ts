@@ -32,24 +32,23 @@ const DOTTED = new Set(
   cand stud apl em emer lect asst assoc ord tit hon rr paed sport mus art ed lib fh tu mba stv priv d pr m mh
   с к т д н`.split(/\s+/),
 );
-const OF_COUNTRY: Record<string, ReadonlySet<string>> = Object.fromEntries(
-  (
-    [
-      ["ES MX AR CO CL PE VE UY EC PH", "don d ing"],
-      ["IT", "don ing arch"],
-      ["PT BR", "d eng"],
-      ["AT CZ SK HU SI", "mag ing"],
-      ["PL", "pan"],
-      ["TR", "av bay bayan"],
-      ["ID", "ir h hj"],
-      ["NL", "ir ing"],
-      ["FR BE CH", "pr me"],
-      ["IN", "ca adv er cs"],
-    ] as const
-  ).flatMap(([countries, words]) =>
-    countries.split(" ").map((country) => [country, new Set(words.split(" "))]),
-  ),
-);
+const OF_COUNTRY: Record<string, Set<string>> = {};
+for (const [countries, words] of [
+  ["ES MX AR CO CL PE VE UY EC PH", "don d ing"],
+  ["IT", "don ing arch"],
+  ["PT BR", "d eng"],
+  ["DE AT CH", "ra rain stb wp"],
+  ["MX CO PE AR", "cp"],
+  ["AT CZ SK HU SI", "mag ing"],
+  ["PL", "pan"],
+  ["TR", "av bay bayan"],
+  ["ID", "ir h hj"],
+  ["NL", "ir ing"],
+  ["FR BE CH", "pr me"],
+  ["IN", "ca adv er cs"],
+] as const)
+  for (const country of countries.split(" "))
+    OF_COUNTRY[country] = new Set([...(OF_COUNTRY[country] ?? []), ...words.split(" ")]);
 
 /** Degrees and orders after a name, without dots and in small letters. */
 const DEGREES = new Set(
@@ -80,6 +79,7 @@ function isSure(word: string, country: string): boolean {
   const plain = bare(word);
   return (
     SURE.has(plain) ||
+    /^dipl-?\p{L}{2,}$/u.test(plain) ||
     OF_COUNTRY[country]?.has(plain) === true ||
     (plain.includes("-") && plain.split("-").every((part) => SURE.has(part) || DOTTED.has(part)))
   );
@@ -108,6 +108,7 @@ function dropLeading(text: string, country: string): string {
     // "M. Brandt" is as often an initial as a Monsieur: it stays.
     const isInitial = /^\p{Lu}\.$/u.test(word) && !OF_COUNTRY[country]?.has(bare(word));
     if (!isInitial && isSure(word, country)) seen = true;
+    else if (/^the$/i.test(word) && isSure(next, country)) seen = true;
     else if (seen && isBeside(word)) seen = true;
     else if (/^\p{L}{2,}\.$/u.test(word) && (DOTTED.has(bare(word)) || isSure(next, country))) seen = true;
     else if (/^(\p{L}+\.)+$/u.test(word) && isDegree(word) && isSure(next, country)) seen = true;

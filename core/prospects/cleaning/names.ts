@@ -135,6 +135,7 @@ function dropAddressBehind(value: string): string {
 /** Nicknames in quotes, pronouns and remarks in brackets. */
 function dropAsides(value: string): string {
   if (!/["“”„«»‹›(（[‘'/]/.test(value)) return value;
+  if (/^['‘][^'‘’]+['’]$/.test(value)) return value.slice(1, -1).trim();
   const without = value
     .replace(/[“”„«»‹›"][^“”„«»‹›"]*[“”„«»‹›"]/g, " ")
     .replace(/[‘][^’]*[’]/g, " ")
@@ -185,7 +186,8 @@ export function partName(first: string, last: string, country = ""): PersonName 
     const isWhole = whole.split(",").length > 2 && before.includes(" ");
     return isWhole ? partName(before, "", country) : { first: behind, last: before };
   }
-  const words = whole.split(" ");
+  // "anna.berg" and "Anna_Berg" are names of programs, and two words.
+  const words = /^\p{L}{2,}[._+]\p{L}{2,}$/u.test(whole) ? whole.split(/[._+]/) : whole.split(" ");
   if (words.length < 2) return null;
   if (ASIAN_NAME.test(whole)) return { first: words[1] as string, last: words[0] as string };
   // A lone family name with its particle: "van Dyk".
@@ -194,7 +196,9 @@ export function partName(first: string, last: string, country = ""): PersonName 
     first: words.slice(0, from).join(" "),
     last: words.slice(from).join(" "),
   });
-  const capitals = words.map((word) => isShouted(word) && !/\./.test(word) && word.length > 1);
+  const capitals = words.map(
+    (word) => isShouted(word) && !/\./.test(word) && word.length > 1 && !/^(JR|SR|II|III|IV|VI)$/.test(word),
+  );
   const from = capitals.indexOf(true);
   const to = capitals.lastIndexOf(true);
   if (from >= 0 && !capitals.every((each, at) => each || words[at]?.length === 1)) {

@@ -34,7 +34,9 @@ const FUNCTIONS = new Set(
   vertrieb personalabteilung sekretariat empfang zentrale kontakt contacto contato accueil comptabilité achats ventas
   compras administración administracja secretariado accountspayable accountsreceivable frontdesk theteam webmaster
   postmaster newsletter noreply mailbox humanresources itdepartment itsupport press presse recursoshumanos
-  secretariat segreteria amministrazione ufficio receptie administratie generalenquiries enquiries`.split(
+  secretariat segreteria amministrazione ufficio receptie administratie generalenquiries enquiries
+    kundenservice kundendienst kundencenter serviceteam vertriebsteam customercare serviceclient atencionalcliente
+    klantenservice obslugaklienta zakaznickyservis kundtjanst redaktion poststelle hotline switchboard operator`.split(
     /\s+/,
   ),
 );

@@ -201,8 +201,11 @@ export function hasBrokenLetters(text: string): boolean {
 
 /** Accents that stand alone are apostrophes between letters ("O´Brien"), and accents behind a vowel ("Andre´"). */
 export function straightApostrophes(text: string, country = ""): string {
-  if (!/[´`ʻʼʹ′‘‛＇ˈ'’]/.test(text)) return text;
+  if (!/[´`ʻʼʹ′‘‛＇ˈ'’]|\bMc /.test(text)) return text;
   const composed = text
+    // "O' Brien" and "Mc Donald" are one word.
+    .replace(/\b([ODL])(['’´`]) (?=\p{Lu})/gu, "$1$2")
+    .replace(/\bMc (?=\p{Lu})/gu, "Mc")
     .replace(/(\p{L})´(?=\s|$|-)/gu, (_, letter: string) => `${letter}\u0301`.normalize("NFC"))
     .replace(/(\p{L})`(?=\s|$|-)/gu, (_, letter: string) => `${letter}\u0300`.normalize("NFC"))
     // In Uzbek the turned comma is part of a letter: "To‘lqin".
