@@ -96,7 +96,10 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
   await expect(page.getByText("The sequence is paused").first()).toBeVisible({ timeout: 90_000 });
 
   await open(page, "/sequences");
-  await page.getByRole("link", { name: /^Quiet/ }).click();
+  await page
+    .getByRole("main")
+    .getByRole("link", { name: /^Quiet/ })
+    .click();
   await test.step("a step is dragged to another day with the mouse", async () => {
     const step = page.getByRole("button", { name: /^Follow-up 1, email on working day 3/ });
     const box = await step.boundingBox();

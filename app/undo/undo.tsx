@@ -36,6 +36,7 @@ const KIND_WORDS: Record<Offer["kind"], string> = {
   block: "block list",
   unblock: "block list",
   list: "list",
+  stop: "sequence",
 };
 
 export default function UndoPage({ loaderData: { offers, zone } }: Route.ComponentProps) {

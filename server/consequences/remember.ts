@@ -6,7 +6,15 @@ import { type Db, sql } from "../db/open.ts";
 import { keyOf, type Row, type Scope } from "./scopes.ts";
 
 /** What was done, for what follows from taking it back. */
-export const UNDO_KINDS = ["label", "merge_people", "merge_companies", "block", "unblock", "list"] as const;
+export const UNDO_KINDS = [
+  "label",
+  "merge_people",
+  "merge_companies",
+  "block",
+  "unblock",
+  "list",
+  "stop",
+] as const;
 export type UndoKind = (typeof UNDO_KINDS)[number];
 
 interface Change {

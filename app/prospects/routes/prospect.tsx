@@ -33,6 +33,7 @@ import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
 import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
+import { UndoLine } from "../../undo/undo-line";
 import { WhyButton } from "../../why/why-dialog";
 import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
@@ -58,7 +59,7 @@ export async function action({
   request,
   params,
   context,
-}: Route.ActionArgs): Promise<{ saved: boolean; errors?: Record<string, string> }> {
+}: Route.ActionArgs): Promise<{ saved: boolean; undoId?: number; errors?: Record<string, string> }> {
   const app = webApp();
   const user = context.get(userContext);
   const userId = user.id;
@@ -68,8 +69,7 @@ export async function action({
     outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
   switch (form.intent) {
     case "stop":
-      stopByRep(app, Number(params.id));
-      return { saved: true };
+      return { saved: true, undoId: stopByRep(app, Number(params.id), userId) };
     case "write_one":
       return answer(writeOneEmail(app, user, readText(form.form)));
     case "detach":
@@ -116,7 +116,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
   const journey = journeys[0];
   const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
-  const stop = useFetcher();
+  const stop = useFetcher<typeof action>();
   const [erasing, setErasing] = useState(false);
   const [writing, setWriting] = useState(false);
   const stopWriting = useCallback(() => setWriting(false), []);
@@ -226,6 +226,10 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       <Story story={story} zone={zone} />
       <EraseDialog story={story} open={erasing} onClose={() => setErasing(false)} />
       <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
+      <UndoLine
+        words={stop.data?.undoId === undefined ? null : "Stopped: nothing that was planned for them goes."}
+        ids={stop.data?.undoId === undefined ? [] : [stop.data.undoId]}
+      />
     </Page>
   );
 }

@@ -229,6 +229,8 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       >
         <Tabs
           value={tab}
+          variant="scrollable"
+          allowScrollButtonsMobile
           onChange={(_, value) => setTab(value)}
           sx={{ borderBottom: "1px solid", borderColor: "divider", px: 2, minHeight: 42 }}
         >

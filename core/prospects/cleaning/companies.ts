@@ -255,6 +255,8 @@ function isForm(text: string, forms: ReadonlySet<string>, country: string, rest:
 
 /** Whether a text is a company's name for certain, by its form. For telling companies from people. */
 export function endsInLegalForm(text: string): boolean {
+  // Forms end in few words, and most names in others.
+  if (!LAST_WORDS.has(squeeze(text.slice(text.search(/[^\s,]+[\s,]*$/))))) return false;
   const words = text.replace(/,(?=\S)/g, ", ").split(" ");
   for (let taken = 1; taken < Math.min(MOST_WORDS, words.length); taken++) {
     const form = words.slice(-taken).join(" ").replace(/[,;]$/, "");

@@ -1,5 +1,5 @@
 /** What stands in a name's cell and is no name: blanks as exports write them, posts, companies, addresses, numbers. */
-import { readTitleAsWritten } from "../titles/read-title.ts";
+import { mayBeTitle, readTitleAsWritten } from "../titles/read-title.ts";
 import { endsInLegalForm } from "./companies.ts";
 
 /** Blanks in the languages that exports come in; in small letters, without dots, spaces and brackets. */
@@ -81,6 +81,7 @@ const ALONE =
 export function isJobTitle(text: string): boolean {
   // Abbreviations are written in capitals; "Ea" and "Md" are given names.
   if (/^\p{Lu}\p{Ll}{1,2}$/u.test(text)) return false;
+  if (!mayBeTitle(text)) return false;
   const { jobs, unknown } = readTitleAsWritten(text);
   if (unknown.length > 0 || jobs.length === 0) return false;
   const words = text.trim().split(/[\s/&,-]+/).length;

@@ -161,7 +161,29 @@ const ENDINGS: { text: string; role: Role }[] = [...PHRASES]
   )
   .toSorted((a, b) => b.text.length - a.text.length);
 
+/** The words of all phrases, and the ends of compounds. */
+const WORDS = new Set([...PHRASES.keys(), ...ALIAS_OF.keys()].flatMap((phrase) => phrase.split(" ")));
+const ROLE_ENDINGS = new Set(ENDINGS.map(({ text }) => text.slice(-4)));
+
+const mayBeWord = (word: string): boolean =>
+  WORDS.has(word) ||
+  WORDS.has(word.slice(0, -1)) ||
+  WORDS.has(word.slice(0, -2)) ||
+  ROLE_ENDINGS.has(word.slice(-4)) ||
+  ROLE_ENDINGS.has(word.slice(-6, -2));
+
+/** Whether every word may be one of a title: a quick look before names by the hundred thousand are read as such. */
+export function mayBeTitle(text: string): boolean {
+  // Most are told by their first word.
+  const [first = ""] = text.match(/^\p{L}+/u) ?? [];
+  if (first !== "" && !mayBeWord(fold(first))) return false;
+  return fold(text)
+    .split(/[^\p{L}\p{N}]+/u)
+    .every((word) => word === "" || mayBeWord(word));
+}
+
 function compound(text: string): Word[] | null {
+  if (!ROLE_ENDINGS.has(text.slice(-4))) return null;
   for (const ending of ENDINGS) {
     if (!text.endsWith(ending.text) || text.length < ending.text.length + 2) continue;
     const front = text.slice(0, -ending.text.length);

@@ -3,6 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Filter } from "../../../core/prospects/filter.ts";
 import { type Prospect, prospectById, prospectValues } from "../../db/prospects.ts";
 import { startSequence } from "../../sequences/start-sequence.ts";
+import { stopByRep } from "../../sequences/stop-by-rep.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
 import { offeredUndos, undoChange, undoChanges } from "../../undo/undo-change.ts";
 import { applyBlocks, listBlocked, previewBlocks, unblock } from "../block-list/block-list.ts";
@@ -286,6 +287,20 @@ describe("what is taken back", () => {
     const [entry] = listBlocked(world.app, "one", 0).rows;
     undo(unblock(world.app, world.userId, { id: entry?.id }));
     expect(listBlocked(world.app, "one", 0).rows).toEqual([entry]);
+  });
+
+  it("somebody whose follow-ups were stopped goes on where they were", () => {
+    const list = addPeople(world, ["ana"]);
+    startSequence(world.app, world.userId, addSequence(world, list, [1], { mailboxIds: [] }));
+    world.app.db.exec(
+      "INSERT INTO journeys (sequence_id, prospect_id, due_at, started_at) SELECT 1, 1, 0, 0 WHERE NOT EXISTS (SELECT 1 FROM journeys)",
+    );
+    const undoId = stopByRep(world.app, 1, world.userId);
+    expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "stopped" }]);
+    expect(undoChange(world.app, world.user, undoId)).toMatchObject({ ok: true, value: { kept: 0 } });
+    expect(rows(world, "SELECT state, stop_reason FROM journeys")).toEqual([
+      { state: "active", stop_reason: null },
+    ]);
   });
 
   it("is offered to who did it, and not to somebody else", () => {
