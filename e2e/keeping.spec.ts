@@ -5,7 +5,7 @@ import { choose, csvFile, importList, open } from "./desk.ts";
 
 test.use({ storageState: SESSION_FILE });
 
-test("a list is renamed, and its people stay when it is deleted", async ({ page }) => {
+test("a list is renamed, its people stay when it is deleted, and it comes back", async ({ page }) => {
   await importList(
     page,
     "Lamp houses",
@@ -25,9 +25,13 @@ test("a list is renamed, and its people stay when it is deleted", async ({ page 
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Lantern houses");
   await page.getByRole("button", { name: "Rename or delete" }).click();
   await dialog.getByRole("button", { name: "Delete the list" }).click();
-  await expect(page).toHaveURL(/\/prospects$/);
+  await expect(page).toHaveURL(/\/prospects\?deleted=/);
+  await page.getByRole("alert").getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("alert")).toContainText("Taken back.");
   await open(page, "/prospects?q=lampara");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("2 people match");
+  await page.getByRole("link", { name: "Ilda" }).click();
+  await expect(page.getByRole("link", { name: "Lantern houses" }).first()).toBeVisible();
 });
 
 test("people come from a vCard, and whoever is erased does not come again", async ({ page }) => {

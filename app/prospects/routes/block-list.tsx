@@ -1,4 +1,3 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
@@ -104,7 +103,11 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
     const applied = add.data?.applied;
     if (!applied) return;
     setText("");
-    setDone({ words: `${count(applied.add.length, "entry", "entries")} added.`, ids: [applied.undoId] });
+    const { add: added, remove } = applied;
+    setDone({
+      words: `${count(added.length, "entry", "entries")} added${remove.length > 0 ? `, ${remove.length} taken off` : ""}.`,
+      ids: [applied.undoId],
+    });
   }, [add.data]);
   const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
   const problem = add.data?.errors?.text ?? upload.data?.errors?.text;
@@ -168,12 +171,6 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
           mb: 3,
         }}
       >
-        {add.data?.applied && (
-          <Alert severity="success" sx={{ mb: 2 }}>
-            {count(add.data.applied.add.length, "entry", "entries")} added
-            {add.data.applied.remove.length > 0 && `, ${add.data.applied.remove.length} taken off`}.
-          </Alert>
-        )}
         <TextField
           multiline
           minRows={2}
