@@ -340,10 +340,13 @@ export function titleMatches(title: string, wanted: string, isExact = false): bo
   );
 }
 
+/** A project manager is a manager, too; but whoever wants one wants no other manager. */
+const meantBy = ({ name, counts }: Role) => (counts.includes(name) ? [name] : counts);
+
 function doesWork(job: Job, asked: Job, isExact: boolean): boolean {
   if (job.isNotNow !== asked.isNotNow) return false;
   if (job.isDeputy !== asked.isDeputy || job.isAssistant !== asked.isAssistant) return false;
-  if (asked.role && !asked.role.counts.some((name) => job.role?.counts.includes(name))) return false;
+  if (asked.role && !meantBy(asked.role).some((name) => job.role?.counts.includes(name))) return false;
   if (isExact && asked.fields.length === 0 && job.fields.length > 0) return false;
   return asked.fields.every((field) => job.fields.includes(field));
 }
