@@ -14,6 +14,7 @@ import { count } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
+import { NextStep } from "../next-step";
 import { requireList } from "../require-list";
 import type { Route } from "./+types/list-form";
 
@@ -51,17 +52,20 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
           : `“${list.name}” has no web form`
       }
       actions={
-        <act.Form method="post">
-          {form ? (
-            <Button type="submit" name="intent" value="close">
-              Close the form
-            </Button>
-          ) : (
-            <Button type="submit" variant="contained" name="intent" value="open">
-              Open a form
-            </Button>
-          )}
-        </act.Form>
+        <>
+          <act.Form method="post">
+            {form ? (
+              <Button type="submit" name="intent" value="close">
+                Close the form
+              </Button>
+            ) : (
+              <Button type="submit" variant="contained" name="intent" value="open">
+                Open a form
+              </Button>
+            )}
+          </act.Form>
+          <NextStep list={list} state={state} at="people" isQuiet />
+        </>
       }
       margin={
         <>

@@ -1,7 +1,8 @@
 /** A person's first and last name as one would greet them, out of what exports and profiles hold. */
+import { Kept } from "../../kept.ts";
 import { dropHonorifics, isAddressed, isTitles } from "./honorifics.ts";
 import { caseName, PARTICLES } from "./name-case.ts";
-import { isBlank, isJobTitle, isTrial, notAName } from "./placeholders.ts";
+import { isBlank, isJobTitle, isTrial, type NotAName, notAName } from "./placeholders.ts";
 import {
   applyRule,
   type Cleaned,
@@ -69,7 +70,8 @@ export function cleanName(
   if (isTrial(first.value, last.value)) set("blank", { first: "", last: "" });
 
   const whole = [first.value, last.value].filter(Boolean).join(" ");
-  const no = notAName(whole) ?? (last.value === "" ? null : (notAName(first.value) ?? notAName(last.value)));
+  const no =
+    notAName(whole) ?? (last.value === "" ? null : (partNoName(first.value) ?? partNoName(last.value)));
   if (no && !refused.has("no_name")) {
     const isAll = notAName(whole) !== null;
     const drop = (value: string) => (isAll || notAName(value) ? "" : value);
@@ -97,6 +99,10 @@ export function cleanName(
   both("capitals", (value, isLast) => caseName(value, isLast, country));
   return { first: doubtful(first, true), last: doubtful(last, false) };
 }
+
+/** Given names come again and again in a list. */
+const parts = new Kept<{ no: NotAName | null }>();
+const partNoName = (part: string) => parts.get(part, () => ({ no: notAName(part) })).no;
 
 function note(cleaned: Cleaned, rule: CleaningRule, value: string): Cleaned {
   return cleaned.value === value ? cleaned : { ...cleaned, value, rules: [...cleaned.rules, rule] };

@@ -167,10 +167,11 @@ const ROLE_ENDINGS = new Set(ENDINGS.map(({ text }) => text.slice(-4)));
 
 const mayBeWord = (word: string): boolean =>
   WORDS.has(word) ||
-  WORDS.has(word.slice(0, -1)) ||
-  WORDS.has(word.slice(0, -2)) ||
-  ROLE_ENDINGS.has(word.slice(-4)) ||
-  ROLE_ENDINGS.has(word.slice(-6, -2));
+  (word.length > 5 &&
+    (WORDS.has(word.slice(0, -1)) ||
+      WORDS.has(word.slice(0, -2)) ||
+      ROLE_ENDINGS.has(word.slice(-4)) ||
+      ROLE_ENDINGS.has(word.slice(-6, -2))));
 
 /** Whether every word may be one of a title: a quick look before names by the hundred thousand are read as such. */
 export function mayBeTitle(text: string): boolean {
