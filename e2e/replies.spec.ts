@@ -233,6 +233,8 @@ test("what one tab says of a letter stands in another at once, and the letter th
   await tab.getByLabel("Answer px").fill("What I was about to say");
   await open(page, "/replies");
   await page.getByRole("navigation", { name: "Replies" }).getByRole("button", { name: "px" }).click();
+  // The labels beside are still those of the letter before until this one is open.
+  await expect(page.getByLabel("Answer px")).toBeVisible();
   const label = page.getByRole("group", { name: "Labels" }).getByRole("button", { name: /Question/ });
   await label.click();
   const there = tab.getByRole("group", { name: "Labels" }).getByRole("button", { name: /Question/ });
