@@ -2,6 +2,7 @@ import { StrictMode, startTransition } from "react";
 import { hydrateRoot } from "react-dom/client";
 import { HydratedRouter } from "react-router/dom";
 import { sitOutOutages } from "./desk/reach";
+import { TypedEarly } from "./desk/typed-early";
 
 sitOutOutages();
 startTransition(() => {
@@ -9,6 +10,7 @@ startTransition(() => {
     document,
     <StrictMode>
       <HydratedRouter />
+      <TypedEarly />
     </StrictMode>,
   );
 });

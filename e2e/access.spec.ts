@@ -98,6 +98,26 @@ test("on a phone every place is in sight, with what waits there, and the search"
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Loan season");
 });
 
+test("what is typed before the scripts have come is searched for once they are there", async () => {
+  let answer = () => {};
+  const typed = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  await page.route(/entry\.client/, async (route) => {
+    await typed;
+    await route.continue();
+  });
+  await page.goto("/", { waitUntil: "commit" });
+  await page.getByLabel("Find a prospect, company, sequence or mailbox").fill("loan season");
+  answer();
+  await page
+    .getByRole("option", { name: /Loan season/ })
+    .first()
+    .click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Loan season");
+  await page.unroute(/entry\.client/);
+});
+
 test("at twice the size everything is still there, one below the other", async () => {
   // 1280 x 800 at 200 % has the room of half of both.
   await page.setViewportSize({ width: 640, height: 400 });

@@ -1,0 +1,30 @@
+import { useEffect } from "react";
+
+/** What somebody changed in a field before there was React to hear of it is told to it now. */
+export function TypedEarly() {
+  useEffect(() => {
+    for (const field of document.querySelectorAll("input, textarea"))
+      if (field instanceof HTMLInputElement && ["checkbox", "radio"].includes(field.type)) {
+        if (field.checked === field.defaultChecked) continue;
+        field.checked = field.defaultChecked;
+        field.click();
+      } else if (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement) {
+        if (field.type === "file" || field.value === field.defaultValue) continue;
+        tell(field);
+      }
+  }, []);
+  return null;
+}
+
+/**
+ * React takes an event for a change only if the value is another than the one that it saw last. It watches
+ * the field's own property, so what is set by the prototype's is news to it.
+ */
+function tell(field: HTMLInputElement | HTMLTextAreaElement) {
+  const typed = field.value;
+  field.value = field.defaultValue;
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), "value")?.set?.call(field, typed);
+  // Who is in it was not heard either, and a field with suggestions forgets what is typed by nobody.
+  if (document.activeElement === field) field.dispatchEvent(new FocusEvent("focusin", { bubbles: true }));
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
