@@ -7,7 +7,9 @@ import { filterChoices } from "../server/prospects/filters/filter-choices.ts";
 import { listState } from "../server/prospects/lists/list-state.ts";
 import { allLists } from "../server/prospects/lists/lists.ts";
 import { listProspects, prospectsQuery } from "../server/prospects/people/list-prospects.ts";
+import { overviewOf } from "../server/prospects/people/overview.ts";
 import { prospectStore } from "../server/prospects/people/store-prospect.ts";
+import { sequenceChoices } from "../server/sequences/add-people.ts";
 import type { Figure } from "./figure.ts";
 import { freshApp } from "./fresh-app.ts";
 import { inventRows } from "./people.ts";
@@ -128,6 +130,8 @@ export async function benchProspectsPage(): Promise<Figure> {
       listProspects(app, parsed);
       allLists(app);
       filterChoices(app);
+      overviewOf(app);
+      sequenceChoices(db);
       if (parsed.list !== undefined) listState(app, parsed.list);
       const took = performance.now() - began;
       if (round === 0) continue; // the first fills the caches of both

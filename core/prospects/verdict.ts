@@ -34,6 +34,8 @@ export const ADDRESS_STATES = [
   "bad",
 ] as const;
 export type AddressState = (typeof ADDRESS_STATES)[number];
+export const isAddressState = (value: string): value is AddressState =>
+  (ADDRESS_STATES as readonly string[]).includes(value);
 
 /** A risky address for one of these is likely: nobody could be asked, or the server takes everybody. */
 export const LIKELY_REASONS: readonly VerdictReason[] = ["not_probed", "accepts_all"];

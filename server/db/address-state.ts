@@ -1,7 +1,22 @@
 /** What is said of an address, as SQL. */
-import { LIKELY_REASONS } from "../../core/prospects/verdict.ts";
+import { ADDRESS_STATES, type AddressState, LIKELY_REASONS } from "../../core/prospects/verdict.ts";
 
-/** The same as addressState (core/prospects/verdict.ts) of prospects `p`; a test holds the two together. */
-export const STATE_OF = `CASE WHEN p.email IS NULL THEN 'missing' WHEN p.verdict IS NULL THEN 'unchecked'
-  WHEN p.verdict != 'risky' THEN p.verdict
-  WHEN p.verdict_reason IN (${LIKELY_REASONS.map((reason) => `'${reason}'`).join()}) THEN 'likely' ELSE 'doubtful' END`;
+const LIKELY = `p.verdict_reason IN (${LIKELY_REASONS.map((reason) => `'${reason}'`).join()})`;
+const verdict = (value: string) => `p.email IS NOT NULL AND p.verdict IS '${value}'`;
+
+/**
+ * Whether prospects `p` are in a state, each by conditions that an index answers. The same as addressState
+ * (core/prospects/verdict.ts); a test holds the two together.
+ */
+export const STATE_IS: Record<AddressState, string> = {
+  good: `(${verdict("good")})`,
+  likely: `(${verdict("risky")} AND coalesce(${LIKELY}, 0))`,
+  doubtful: `(${verdict("risky")} AND NOT coalesce(${LIKELY}, 0))`,
+  bad: `(${verdict("bad")})`,
+  unknown: `(${verdict("unknown")})`,
+  unchecked: "(p.email IS NOT NULL AND p.verdict IS NULL)",
+  missing: "(p.email IS NULL)",
+};
+
+/** The state of prospects `p`. */
+export const STATE_OF = `CASE ${ADDRESS_STATES.map((state) => `WHEN ${STATE_IS[state]} THEN '${state}'`).join(" ")} END`;

@@ -1,5 +1,5 @@
 /** Cities as they are written on a letter. */
-import { applyRule, type Cleaned, type Refused } from "./rules.ts";
+import { applyRule, type Cleaned, type Refused, settledText } from "./rules.ts";
 import { capitalise, collapseSpaces, isShouted, isWhispered, localeOf, repairText } from "./text.ts";
 
 /** Small inside a city's name: "Frankfurt am Main", "Aix-en-Provence", "Rio de Janeiro". */
@@ -14,16 +14,17 @@ const SHOUTED_FROM = 4;
 
 /** A city without stray signs, and with capitals as names have them if it was shouted or whispered. */
 export function cleanCity(raw: string, country: string, refused: Refused): Cleaned {
-  let cleaned: Cleaned = { value: raw, rules: [] };
-  cleaned = applyRule(cleaned, "encoding", refused, repairText);
-  cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
-  return applyRule(cleaned, "capitals", refused, (value) => caseCity(value, country));
+  return settledText(raw, (before) => {
+    let cleaned = applyRule(before, "encoding", refused, repairText);
+    cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
+    return applyRule(cleaned, "capitals", refused, (value) => caseCity(value, country));
+  });
 }
 
 function caseCity(value: string, country: string): string {
   if (!(isShouted(value) && value.length >= SHOUTED_FROM) && !isWhispered(value)) return value;
   if (/\p{Script=Georgian}/u.test(value)) return value;
-  const locale = localeOf(country) ?? (/[İıĞğ]/.test(value) ? "tr" : undefined);
+  const locale = localeOf(country, value);
   return value
     .toLocaleLowerCase(locale)
     .split(/([\s\-/,()]+)/)

@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { cleanCity } from "./cities.ts";
 import { cleanCompany, companyKey, LEGAL_FORMS } from "./companies.ts";
 import { cleanName } from "./names.ts";
 import { CLEANED_FIELDS, cleanPerson, type PersonFields } from "./person.ts";
 import { phoneNumber } from "./phones.ts";
 import { countryCode, zoneOfPlace } from "./places.ts";
-import type { CleaningRule } from "./rules.ts";
+import { type CleaningRule, NOTHING_REFUSED } from "./rules.ts";
 import { hasLookAlikes } from "./text.ts";
 import { cleanTitle } from "./titles.ts";
 import { profileAddress, webDomain } from "./web.ts";
@@ -46,24 +47,36 @@ describe("a name", () => {
   ])("“%s” “%s” in %s is %s", (first, last, country, expected) => {
     expect(name(first, last, country)).toBe(expected);
   });
+});
 
-  it("is left alone once it is clean, whatever it was", () => {
-    const some = (words: string) => fc.constantFrom(...words.split("|"));
-    const names = (words: string, most: number) =>
-      fc
-        .tuple(
-          some("|Dr. |PROF. "),
-          fc.array(some(words), { minLength: 1, maxLength: most }).map((each) => each.join(" ")),
-          some("| 🚀| “Bob”| (she/her)"),
-          some("|, PhD| MBA"),
-        )
-        .map((parts) => parts.join(""));
-    const words = names("ANTHONY|ilse|O'BRIEN|d'artois|McKay|Jean-Luc|純|İLKER|é|van|DE LA", 2);
+const WORDS =
+  `ANTHONY|ilse|O'BRIEN|d'artois|McKay|Jean-Luc|純|İLKER|Ì|ß|é|van|DE LA|Dr.|PROF.|von|BERG|, PhD|- |(she/her)|“Bob”|'Bob'|🚀|MBA
+|Jr.|III|y|n/a|test|J.|Q.|anna@kai.example|MÃ¼ller|ij|IJssel|(ex Foo)|(|)|.|,|:|#1|SALES MANAGER|Head of Sales|& Co. KG|GmbH|Ltd
+|S.A.|Sp. z o.o.|Day Spa|formerly|t/a|The|at Kai|株式会社|ООО|АННА|LISBOA|Frankfurt am Main|CEO|C.E.O.|sr.|’|&amp;|&#39;`.split(
+    /\n?\|/,
+  );
+
+describe("what is clean", () => {
+  const text = fc
+    .tuple(fc.array(fc.constantFrom(...WORDS), { maxLength: 5 }), fc.constantFrom(" ", "", ", "))
+    .map(([words, between]) => words.join(between));
+  const country = fc.constantFrom("", "DE", "ES", "TR", "NL", "FR", "US", "IT");
+  const nameOf = (first: string, last: string, of: string) => {
+    const name = cleanName({ first, last }, of);
+    return [name.first.value, name.last.value] as const;
+  };
+
+  it("is left alone, whatever it was", () => {
     fc.assert(
-      fc.property(words, fc.oneof(words, fc.constant("")), (first, last) => {
-        const once = cleanName({ first, last });
-        const twice = cleanName({ first: once.first.value, last: once.last.value });
-        expect([twice.first.value, twice.last.value]).toEqual([once.first.value, once.last.value]);
+      fc.property(text, text, country, (one, other, of) => {
+        const name = nameOf(one, other, of);
+        expect(nameOf(...name, of)).toEqual(name);
+        for (const clean of [
+          (value: string) => cleanCompany(value, of).value,
+          (value: string) => cleanTitle(value).value,
+          (value: string) => cleanCity(value, of, NOTHING_REFUSED).value,
+        ])
+          expect(clean(clean(one))).toBe(clean(one));
       }),
       { numRuns: 500 },
     );

@@ -2,7 +2,7 @@
 
 import { LEADING_FORMS, LEGAL_FORMS, squeeze, WORDS_TOO } from "./legal-forms.ts";
 import { isCity } from "./places.ts";
-import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
+import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused, settledText } from "./rules.ts";
 import {
   capitalise,
   collapseSpaces,
@@ -36,8 +36,16 @@ const SMALL = new Set(
 
 /** Cleans a company's name. `country` is ISO 3166 alpha-2, or "". */
 export function cleanCompany(raw: string, country = "", refused: Refused = NOTHING_REFUSED): Cleaned {
-  let cleaned: Cleaned = { value: raw, rules: [] };
-  cleaned = applyRule(cleaned, "encoding", refused, repairText);
+  const cleaned = settledText(raw, (before) => lookOver(before, country, refused));
+  if (cleaned.value.length > LONGEST) return { ...cleaned, doubt: "long" };
+  if (hasBrokenLetters(cleaned.value)) return { ...cleaned, doubt: "broken_letters" };
+  if (/\S@\S+\.\S/.test(cleaned.value)) return { ...cleaned, doubt: "address" };
+  return cleaned;
+}
+
+/** Every rule, one after the other. */
+function lookOver(before: Cleaned, country: string, refused: Refused): Cleaned {
+  let cleaned = applyRule(before, "encoding", refused, repairText);
   cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
   cleaned = applyRule(cleaned, "look_alike", refused, replaceLookAlikes);
   cleaned = applyRule(cleaned, "blank", refused, (value) => (isBlankCompany(value) ? "" : value));
@@ -52,11 +60,7 @@ export function cleanCompany(raw: string, country = "", refused: Refused = NOTHI
   }
   cleaned = applyRule(cleaned, "quotes", refused, dropQuotes);
   cleaned = applyRule(cleaned, "article", refused, dropArticle);
-  cleaned = applyRule(cleaned, "capitals", refused, (value) => caseCompany(value, country));
-  if (cleaned.value.length > LONGEST) return { ...cleaned, doubt: "long" };
-  if (hasBrokenLetters(cleaned.value)) return { ...cleaned, doubt: "broken_letters" };
-  if (/\S@\S+\.\S/.test(cleaned.value)) return { ...cleaned, doubt: "address" };
-  return cleaned;
+  return applyRule(cleaned, "capitals", refused, (value) => caseCompany(value, country));
 }
 
 /** Nobody's company, in the words of exports. */
@@ -311,7 +315,7 @@ function caseCompany(value: string, country: string): string {
   if (shouted && !value.includes(" ") && value.length < SHOUTED_FROM) return value;
   // "acme.example" and "map24" are written so on purpose.
   if (!shouted && /[.\d@]/.test(value)) return value;
-  const locale = localeOf(country);
+  const locale = localeOf(country, value);
   return value
     .split(" ")
     .map((word, at) => {

@@ -30,7 +30,7 @@ const INITIALS = /^(aj|bj|cj|dj|ej|jb|jc|jd|jj|jk|jm|jp|jr|jt|kc|kj|mj|oj|pj|rj|
 export function caseName(value: string, isLast: boolean, country = ""): string {
   const words = value.split(" ");
   const spoken = words.filter((word) => !PARTICLES.has(word.toLowerCase()) && !/^(\p{L}\.)+$/u.test(word));
-  const locale = localeOf(country) ?? turkish(value);
+  const locale = localeOf(country, value);
   const isCap = (word: string) => isShouted(word) || isWhispered(word) || isInverted(word) || isMc(word);
   // A lone letter is an initial, whatever stands around it.
   const judged = spoken.length > 0 ? spoken.filter((word) => word.length > 1 || spoken.length === 1) : words;
@@ -60,9 +60,6 @@ export function caseName(value: string, isLast: boolean, country = ""): string {
 /** Typed with the capitals key on: "mÜLLER". */
 const isInverted = (word: string) => /^\p{Ll}\p{Lu}{2,}$/u.test(word);
 const isMc = (word: string) => /^(Mc|Mac)\p{Lu}{3,}$/u.test(word);
-
-/** These letters are written in Turkish and Azeri only. */
-const turkish = (value: string) => (/[İıĞğ]/.test(value) ? "tr" : undefined);
 
 function casePart(part: string, country: string, locale: string | undefined): string {
   if (/^(\p{L}\.)+\p{L}?\.?$/u.test(part)) return part.toLocaleUpperCase(locale);

@@ -9,7 +9,9 @@ import {
   type CleaningRule,
   LONGEST,
   NOTHING_REFUSED,
+  noted,
   type Refused,
+  settled,
 } from "./rules.ts";
 import {
   collapseSpaces,
@@ -29,17 +31,17 @@ export interface PersonName {
 /** One word as names are written, and nothing that any rule could change; degrees such as "Ma" or "Dipl" are shorter or rarer than names. */
 const PLAIN_NAME = /^[A-ZÀ-ÖØ-Þ][a-zß-öø-ÿ]{3,}$/;
 
+interface CleanedName {
+  first: Cleaned;
+  last: Cleaned;
+}
+
 /**
  * Cleans a name. `country` (ISO 3166 alpha-2, or "") decides what small letters and i mean. What is no
  * name (a post, a company, an address) is taken out, and both parts carry the doubt that says so.
  */
-export function cleanName(
-  raw: PersonName,
-  country = "",
-  refused: Refused = NOTHING_REFUSED,
-): { first: Cleaned; last: Cleaned } {
-  let first: Cleaned = { value: raw.first, rules: [] };
-  let last: Cleaned = { value: raw.last, rules: [] };
+export function cleanName(raw: PersonName, country = "", refused: Refused = NOTHING_REFUSED): CleanedName {
+  const given: CleanedName = { first: { value: raw.first, rules: [] }, last: { value: raw.last, rules: [] } };
   // Most names are fine as they are; a long file is through in half the time.
   if (
     raw.first.length + raw.last.length <= LONGEST_NAME &&
@@ -48,19 +50,30 @@ export function cleanName(
     raw.first !== raw.last &&
     !isOdd(raw)
   )
-    return { first, last };
+    return given;
+  const name = settled(
+    given,
+    ({ first, last }) => `${first.value}\n${last.value}`,
+    (before) => lookOver(before, country, refused),
+  );
+  return { first: doubtful(name.first, true), last: doubtful(name.last, false) };
+}
+
+/** Every rule once, one after the other. */
+function lookOver(raw: CleanedName, country: string, refused: Refused): CleanedName {
+  let { first, last } = raw;
   const both = (rule: CleaningRule, change: (value: string, isLast: boolean) => string) => {
     first = applyRule(first, rule, refused, (value) => change(value, false));
     last = applyRule(last, rule, refused, (value) => change(value, true));
   };
   const set = (rule: CleaningRule, next: PersonName) => {
     if (refused.has(rule)) return;
-    first = note(first, rule, next.first);
-    last = note(last, rule, next.last);
+    first = noted(first, rule, next.first);
+    last = noted(last, rule, next.last);
   };
-  if (raw.first.length > LONGEST || raw.last.length > LONGEST) {
+  if (first.value.length > LONGEST || last.value.length > LONGEST) {
     both("spaces", collapseSpaces);
-    return { first: doubtful(first, true), last: doubtful(last, false) };
+    return { first, last };
   }
   both("encoding", repairText);
   both("spaces", collapseSpaces);
@@ -97,16 +110,12 @@ export function cleanName(
   });
   set("doubled", dropDoubled(first.value, last.value));
   both("capitals", (value, isLast) => caseName(value, isLast, country));
-  return { first: doubtful(first, true), last: doubtful(last, false) };
+  return { first, last };
 }
 
 /** Given names come again and again in a list. */
 const parts = new Kept<{ no: NotAName | null }>();
 const partNoName = (part: string) => parts.get(part, () => ({ no: notAName(part) })).no;
-
-function note(cleaned: Cleaned, rule: CleaningRule, value: string): Cleaned {
-  return cleaned.value === value ? cleaned : { ...cleaned, value, rules: [...cleaned.rules, rule] };
-}
 
 /** Plain words that are no name all the same: "Test User", "Info Desk", "Sales Manager". */
 function isOdd({ first, last }: PersonName): boolean {

@@ -57,6 +57,27 @@ export interface Cleaned {
 /** No name, company or title is longer. What is stays as it is, but for its spaces: the patterns would take too long over it. */
 export const LONGEST = 300;
 
+/** More looks than this have nothing left to find. */
+const MOST_LOOKS = 8;
+
+/**
+ * Goes over a value with all of its rules until none of them changes its text any more: what one rule brings to
+ * light another takes away, and what comes out has to be left alone by the next cleaning.
+ */
+export function settled<T>(raw: T, text: (value: T) => string, lookOver: (value: T) => T): T {
+  let value = raw;
+  for (let look = 0; look < MOST_LOOKS; look++) {
+    const before = text(value);
+    value = lookOver(value);
+    if (text(value) === before) break;
+  }
+  return value;
+}
+
+/** `settled` for one value. */
+export const settledText = (raw: string, lookOver: (cleaned: Cleaned) => Cleaned): Cleaned =>
+  settled({ value: raw, rules: [] }, ({ value }) => value, lookOver);
+
 /** Applies one rule unless it is refused, and notes it if it changed anything. */
 export function applyRule(
   cleaned: Cleaned,
@@ -66,7 +87,11 @@ export function applyRule(
 ): Cleaned {
   if (cleaned.value === "" || refused.has(rule)) return cleaned;
   if (cleaned.value.length > LONGEST && rule !== "spaces") return cleaned;
-  const value = change(cleaned.value);
+  return noted(cleaned, rule, change(cleaned.value));
+}
+
+/** The value with what a rule made of it; the rule is named once, and only if it changed anything. */
+export function noted(cleaned: Cleaned, rule: CleaningRule, value: string): Cleaned {
   if (value === cleaned.value) return cleaned;
   return {
     ...cleaned,

@@ -218,9 +218,12 @@ export function straightApostrophes(text: string, country = ""): string {
     : composed;
 }
 
-/** Turkish and Azeri have two letters i, Lithuanian keeps dots; elsewhere the language does not matter. */
-export function localeOf(country: string): string | undefined {
-  return { TR: "tr", AZ: "az", LT: "lt" }[country.toUpperCase()];
+/**
+ * Turkish and Azeri have two letters i, Lithuanian keeps dots; elsewhere the language does not matter. Where the
+ * country does not tell, letters do that nobody else writes.
+ */
+export function localeOf(country: string, text: string): string | undefined {
+  return { TR: "tr", AZ: "az", LT: "lt" }[country.toUpperCase()] ?? (/[İıĞğ]/.test(text) ? "tr" : undefined);
 }
 
 /** Written in capitals only, or without any. Needs two letters to tell. */
@@ -236,5 +239,7 @@ export function isWhispered(text: string): boolean {
 export function capitalise(word: string, locale?: string): string {
   const lower = word.toLocaleLowerCase(locale);
   const [first = ""] = lower;
-  return first.toLocaleUpperCase(locale) + lower.slice(first.length);
+  const capital = first.toLocaleUpperCase(locale);
+  // ß and its like have no capital of their own.
+  return capital.length > first.length ? lower : capital + lower.slice(first.length);
 }

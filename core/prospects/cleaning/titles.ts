@@ -1,5 +1,5 @@
 /** Job titles as one would say them in a sentence. */
-import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused } from "./rules.ts";
+import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused, settledText } from "./rules.ts";
 import {
   capitalise,
   collapseSpaces,
@@ -7,6 +7,7 @@ import {
   hasBrokenLetters,
   isShouted,
   isWhispered,
+  localeOf,
   repairText,
 } from "./text.ts";
 
@@ -38,8 +39,15 @@ const SMALL = new Set(
 );
 
 export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING_REFUSED): Cleaned {
-  let cleaned: Cleaned = { value: raw, rules: [] };
-  cleaned = applyRule(cleaned, "encoding", refused, repairText);
+  const cleaned = settledText(raw, (before) => lookOver(before, company, refused));
+  return cleaned.value.length < LONGEST && hasBrokenLetters(cleaned.value)
+    ? { ...cleaned, doubt: "broken_letters" }
+    : cleaned;
+}
+
+/** Every rule, one after the other. */
+function lookOver(before: Cleaned, company: string, refused: Refused): Cleaned {
+  let cleaned = applyRule(before, "encoding", refused, repairText);
   cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
   cleaned = applyRule(cleaned, "tagline", refused, (value) => {
     const head = value.split(/\s*[|•·]\s*|\s+[–—]\s+/)[0]?.trim() ?? "";
@@ -49,7 +57,7 @@ export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING
   cleaned = applyRule(cleaned, "spaces", refused, collapseSpaces);
   cleaned = applyRule(cleaned, "employer", refused, (value) => dropEmployer(value, company));
   cleaned = applyRule(cleaned, "capitals", refused, caseTitle);
-  cleaned = applyRule(cleaned, "abbreviation", refused, (value) =>
+  return applyRule(cleaned, "abbreviation", refused, (value) =>
     value.replace(/\b([A-Za-z]{2,6})\b(\.|(?=\s|$))/g, (found, word: string) =>
       // Alone it is somebody's own way to put it.
       ABBREVIATIONS[word.toLowerCase()] && value.length > found.length
@@ -57,9 +65,6 @@ export function cleanTitle(raw: string, company = "", refused: Refused = NOTHING
         : found,
     ),
   );
-  return cleaned.value.length < LONGEST && hasBrokenLetters(cleaned.value)
-    ? { ...cleaned, doubt: "broken_letters" }
-    : cleaned;
 }
 
 /** "Registrar at Kaimuseum Nord" and "Registrar @ Kaimuseum": the company has a field of its own. */
@@ -74,10 +79,11 @@ function dropEmployer(value: string, company: string): string {
 function caseTitle(value: string): string {
   const shouted = isShouted(value);
   if ((!shouted && !isWhispered(value)) || (shouted && value.length < 5)) return value;
+  const locale = localeOf("", value);
   return value
     .split(/(\s+|[-/,&()])/)
     .map((word, at) => {
-      const lower = word.toLowerCase();
+      const lower = word.toLocaleLowerCase(locale);
       if (ACRONYMS.has(lower)) return word.toUpperCase();
       // No word is without a vowel.
       if (
@@ -87,7 +93,7 @@ function caseTitle(value: string): string {
         !/[aeiouyäöüåæøáéíóúàèìòùâêôûãõąęıаеёиоуыэюяієїαεηιουω]/i.test(word)
       )
         return word;
-      return at > 0 && SMALL.has(lower) ? lower : capitalise(word);
+      return at > 0 && SMALL.has(lower) ? lower : capitalise(word, locale);
     })
     .join("");
 }

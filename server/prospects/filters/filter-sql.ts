@@ -4,7 +4,8 @@ import { DAY } from "../../../core/calendar.ts";
 import { fold } from "../../../core/fold.ts";
 import { codesOfCountriesLike, countryCode } from "../../../core/prospects/cleaning/places.ts";
 import { type Condition, type Filter, kindOfField, type Outcome } from "../../../core/prospects/filter.ts";
-import { STATE_OF } from "../../db/address-state.ts";
+import { isAddressState } from "../../../core/prospects/verdict.ts";
+import { STATE_IS } from "../../db/address-state.ts";
 import { blockedIds } from "../../db/block-list.ts";
 
 const TEXT_COLUMNS: Record<string, string> = {
@@ -115,7 +116,8 @@ function choiceSql(field: string, value: string, bind: Bind): string {
     case "verdict":
       // Filters of older days may ask for "none" and "risky".
       if (value === "none") return "p.email IS NULL";
-      return value === "risky" ? "p.verdict IS 'risky'" : `${STATE_OF} IS ${bind(value)}`;
+      if (value === "risky") return "(p.verdict IS 'risky')";
+      return isAddressState(value) ? STATE_IS[value] : "0";
     case "blocked":
       return value === "no" ? `NOT ${BLOCKED}` : BLOCKED;
     case "list":
