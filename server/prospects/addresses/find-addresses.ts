@@ -1,4 +1,3 @@
-import type { Resolver } from "node:dns/promises";
 import { type DomainEvidence, judgeAddress } from "../../../core/prospects/judge-address.ts";
 import {
   addressCandidates,
@@ -14,7 +13,7 @@ import { askJob } from "../../db/jobs.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { prospectIdByEmail } from "../../db/prospects.ts";
 import type { Report } from "../../jobs/report.ts";
-import { askDomain, resolverOf } from "../../mail/dns.ts";
+import { askDomain, type Dns, resolverOf } from "../../mail/dns.ts";
 import { isProbeOn } from "./probe-setting.ts";
 import { askServer, recordVerdict } from "./verify-addresses.ts";
 
@@ -70,7 +69,7 @@ function knownAddresses(db: Db, domain: string): KnownAddress[] {
     .filter(({ first, last, email }) => first !== "" && last !== "" && !isRole(email));
 }
 
-async function findOne(app: App, resolver: Resolver, person: Lacking, domain: DomainEvidence): Promise<void> {
+async function findOne(app: App, resolver: Dns, person: Lacking, domain: DomainEvidence): Promise<void> {
   const { db } = app;
   const learned = learnPattern(knownAddresses(db, person.domain));
   const candidates = addressCandidates(person, person.domain, learned, person.country).filter(

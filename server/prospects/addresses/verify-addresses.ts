@@ -1,4 +1,3 @@
-import type { Resolver } from "node:dns/promises";
 import { domainOf } from "../../../core/prospects/address.ts";
 import {
   ASK_AGAIN,
@@ -12,7 +11,7 @@ import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
 import type { Report } from "../../jobs/report.ts";
-import { askDomain, hostAddress, resolverOf } from "../../mail/dns.ts";
+import { askDomain, type Dns, hostAddress, resolverOf } from "../../mail/dns.ts";
 import { probeAddresses } from "./probe.ts";
 import { isProbeOn, probePause } from "./probe-setting.ts";
 
@@ -98,7 +97,7 @@ export async function verifyAddresses(app: App, scope: VerifyScope, report: Repo
 
 async function judgeDomain(
   app: App,
-  resolver: Resolver,
+  resolver: Dns,
   domain: string,
   people: Row[],
   probes: boolean,
@@ -125,7 +124,7 @@ async function judgeDomain(
 /** What the domain's first mail server says of the addresses; null if there is none to ask. */
 export async function askServer(
   app: App,
-  resolver: Resolver,
+  resolver: Dns,
   domain: DomainEvidence,
   addresses: string[],
   untilAccepted = false,

@@ -1,5 +1,4 @@
 /** Asks DNS about the domains that mail is sent from, and keeps what it said. */
-import type { Resolver } from "node:dns/promises";
 import { z } from "zod";
 import {
   type DomainAnswers,
@@ -11,7 +10,7 @@ import {
 import type { App } from "../../app.ts";
 import { allMailboxes } from "../../db/mailboxes.ts";
 import { sql } from "../../db/open.ts";
-import { resolverOf } from "../../mail/dns.ts";
+import { type Dns, resolverOf } from "../../mail/dns.ts";
 import { readSendingSettings } from "../rules.ts";
 
 export interface DomainCheck {
@@ -116,11 +115,11 @@ async function orNone<T>(answer: Promise<T[]>): Promise<T[] | null> {
   }
 }
 
-const textsAt = async (resolver: Resolver, name: string): Promise<string[] | null> =>
+const textsAt = async (resolver: Dns, name: string): Promise<string[] | null> =>
   (await orNone(resolver.resolveTxt(name)))?.map((parts) => parts.join("")) ?? null;
 
 async function askAll(
-  resolver: Resolver,
+  resolver: Dns,
   domain: string,
   hostNames: string[],
   selector: string,
@@ -158,7 +157,7 @@ async function askAll(
   };
 }
 
-async function askHost(resolver: Resolver, host: string): Promise<DomainAnswers["hosts"][number]> {
+async function askHost(resolver: Dns, host: string): Promise<DomainAnswers["hosts"][number]> {
   const addresses = /^[\d.]+$|:/.test(host)
     ? [host]
     : [
@@ -170,7 +169,7 @@ async function askHost(resolver: Resolver, host: string): Promise<DomainAnswers[
 }
 
 /** What an SPF record costs in look-ups with all that it includes (RFC 7208 4.6.4), and which names lead nowhere. */
-async function spfCost(resolver: Resolver, text: string): Promise<{ lookups: number; broken: string[] }> {
+async function spfCost(resolver: Dns, text: string): Promise<{ lookups: number; broken: string[] }> {
   let lookups = 0;
   const broken: string[] = [];
   const seen = new Set<string>();
@@ -193,7 +192,7 @@ async function spfCost(resolver: Resolver, text: string): Promise<{ lookups: num
 
 /** A zone that answers 127.0.0.x lists what it was asked for (RFC 5782 2.1, 2.2). */
 async function askLists(
-  resolver: Resolver,
+  resolver: Dns,
   domain: string,
   hosts: DomainAnswers["hosts"],
   zones: readonly string[],
