@@ -15,11 +15,12 @@ const DOMAIN = /^([\p{L}\p{N}]([\p{L}\p{N}-]{0,61}[\p{L}\p{N}])?\.)+[\p{L}][\p{L
 
 export type CheckedAddress = { ok: true; address: string } | { ok: false; reason: string };
 
+const refuse = (reason: string): CheckedAddress => ({ ok: false, reason });
+
 /** The address in lower case, taken out of "Name <a@b>" or "mailto:", or the reason why there is none. */
 export function checkAddress(typed: string): CheckedAddress {
   const bare = (typed.match(/<([^<>]*)>/)?.[1] ?? typed).trim().replace(/^mailto:/i, "");
   const address = bare.toLowerCase();
-  const refuse = (reason: string): CheckedAddress => ({ ok: false, reason });
   if (address === "") return refuse("no address");
   if (/[,;]/.test(address)) return refuse(`“${bare}” holds more than one address`);
   if (/\s/.test(address)) return refuse(`“${bare}” has a space in it`);

@@ -113,52 +113,52 @@ export function rowReader(
     off.size === 0 ? undefined : Object.fromEntries(CLEANED_FIELDS.map((field) => [field, off]));
   const seen = new Map<string, { line: number; name: string; firstName: string; lastName: string }>();
 
+  const value = (row: string[], field: FieldName) => cellText(row[columnOf.get(field) ?? -1]);
+
   return (index) => {
     const row = table.rows[index] as string[];
     const line = table.lines[index] as number;
-    const value = (field: FieldName) => cellText(row[columnOf.get(field) ?? -1]);
-    const refuse = (problem: (typeof LEFT_OUT)[number], reason: string): ReadRow => ({
-      kind: "refused",
-      line,
-      problem,
-      reason,
-    });
     const flags: RowFlag[] = [];
-    const flag = (problem: RowFlag["problem"], words: string) => flags.push({ problem, words });
 
     const long = row.findIndex((cell) => cell.length > LONGEST_VALUE);
     if (long >= 0)
       return refuse(
+        line,
         "long_value",
         `“${table.headers[long] ?? "a column"}” has more than 5,000 characters: a quotation mark or a delimiter went astray`,
       );
-    lookAtCells(row, table, index, flag);
-    const read = readAddress(value("email"), {
-      firstName: value("first_name") || value("full_name"),
-      lastName: value("last_name"),
-      domain: webDomain(value("company_domain")) ?? "",
+    lookAtCells(row, table, index, flags);
+    const read = readAddress(value(row, "email"), {
+      firstName: value(row, "first_name") || value(row, "full_name"),
+      lastName: value(row, "last_name"),
+      domain: webDomain(value(row, "company_domain")) ?? "",
     });
-    if (!read.ok && !read.isEmpty) return refuse("broken_address", withCells(read.reason, row, table));
+    if (!read.ok && !read.isEmpty) return refuse(line, "broken_address", withCells(read.reason, row, table));
     const isMended = read.ok && read.note !== null && read.others.length === 0;
     if (isMended && off.has("address"))
-      return refuse("broken_address", `${read.note}, which this import does without`);
-    if (read.ok && read.others.length > 0) flag("several_addresses", read.note ?? "");
+      return refuse(line, "broken_address", `${read.note}, which this import does without`);
+    if (read.ok && read.others.length > 0)
+      flags.push({ problem: "several_addresses", words: read.note ?? "" });
     const email = read.ok ? read.address : "";
 
-    const raw = Object.fromEntries(
-      CLEANED_FIELDS.map((field) => [field, value(FIELD_OF[field])]),
-    ) as PersonFields;
-    if (raw.firstName === "" && raw.lastName === "") raw.firstName = value("full_name");
+    const raw = {} as PersonFields;
+    for (const field of CLEANED_FIELDS) raw[field] = value(row, FIELD_OF[field]);
+    if (raw.firstName === "" && raw.lastName === "") raw.firstName = value(row, "full_name");
     if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
     const { fields, changes, doubts } = cleanPerson(raw, refused);
-    for (const doubt of doubts) flag(isNoName(doubt) ? "not_a_name" : "doubtful_name", doubtWords(doubt));
+    for (const doubt of doubts)
+      flags.push({ problem: isNoName(doubt) ? "not_a_name" : "doubtful_name", words: doubtWords(doubt) });
     if (email === "") {
       if (fields.lastName === "" || (fields.company === "" && fields.companyDomain === ""))
         return refuse(
+          line,
           "nobody",
           withCells("no address, and no name with a company by which to find one", row, table),
         );
-      flag("no_address", "no address; look for it under Addresses once the list is imported");
+      flags.push({
+        problem: "no_address",
+        words: "no address; look for it under Addresses once the list is imported",
+      });
     } else {
       const name = [fields.firstName, fields.lastName].filter(Boolean).join(" ");
       const before = seen.get(email);
@@ -171,13 +171,17 @@ export function rowReader(
             reason: `${email} is on line ${before.line} already`,
           };
         return refuse(
+          line,
           "shared_address",
           `${email} is ${before.name}'s on line ${before.line}; ${name} has no address of their own`,
         );
       }
       seen.set(email, { line, name, firstName: fields.firstName, lastName: fields.lastName });
       if (hasLookAlikes(email))
-        flag("look_alikes", `${email} has letters of two alphabets; make sure that it is real`);
+        flags.push({
+          problem: "look_alikes",
+          words: `${email} has letters of two alphabets; make sure that it is real`,
+        });
     }
     const custom: Record<string, string> = {};
     if (read.ok && read.others.length > 0) custom.other_addresses = read.others.join(", ");
@@ -187,11 +191,18 @@ export function rowReader(
     }
     return {
       kind: "person",
-      person: { email, fields, custom, changes, line, mendedFrom: isMended ? value("email") : null },
+      person: { email, fields, custom, changes, line, mendedFrom: isMended ? value(row, "email") : null },
       flags,
     };
   };
 }
+
+const refuse = (line: number, problem: (typeof LEFT_OUT)[number], reason: string): ReadRow => ({
+  kind: "refused",
+  line,
+  problem,
+  reason,
+});
 
 const isNoName = ({ doubt }: FieldDoubt) => (NOT_A_NAME as readonly string[]).includes(doubt);
 
@@ -199,37 +210,38 @@ const isNoName = ({ doubt }: FieldDoubt) => (NOT_A_NAME as readonly string[]).in
 const FORMULA = /^(?:=\s*[\w"(+-]|[+@-]\s*[A-Z]{2,}\w*\()/;
 
 /** What the cells of a row say by themselves: too many, too few, formulas. */
-function lookAtCells(
-  row: string[],
-  { headers, rows }: Table,
-  index: number,
-  flag: (problem: RowFlag["problem"], words: string) => void,
-): void {
-  const surplus = row.slice(headers.length).filter((cell) => cell.trim() !== "");
+function lookAtCells(row: string[], { headers, rows }: Table, index: number, flags: RowFlag[]): void {
+  const surplus = surplusCells(row, headers);
   if (surplus.length > 0)
-    flag(
-      "surplus_cells",
-      `${surplus.length} more cells than columns, left out: ${surplus.map(short).join(", ")}`,
-    );
+    flags.push({
+      problem: "surplus_cells",
+      words: `${surplus.length} more cells than columns, left out: ${surplus.map(short).join(", ")}`,
+    });
   if (row.length < headers.length) {
     const isLast = index === rows.length - 1;
-    flag(
-      isLast ? "cut_off" : "missing_cells",
-      isLast
+    flags.push({
+      problem: isLast ? "cut_off" : "missing_cells",
+      words: isLast
         ? `the last line has ${row.length} of ${headers.length} columns; the file may be cut off here`
         : `${row.length} of ${headers.length} cells; the others count as empty`,
-    );
+    });
   }
   const formula = row.find((cell) => FORMULA.test(cell.trimStart()));
   if (formula !== undefined)
-    flag("formula", `${short(formula.trim())} is a formula; it is kept as text and not reckoned`);
+    flags.push({
+      problem: "formula",
+      words: `${short(formula.trim())} is a formula; it is kept as text and not reckoned`,
+    });
 }
+
+const surplusCells = (row: string[], headers: string[]) =>
+  row.length > headers.length ? row.slice(headers.length).filter((cell) => cell.trim() !== "") : [];
 
 const short = (text: string) => `“${text.length > 60 ? `${text.slice(0, 60)}…` : text}”`;
 
 /** A row of too many cells has most likely a delimiter inside a value. */
 function withCells(reason: string, row: string[], { headers }: Table): string {
-  const more = row.slice(headers.length).filter((cell) => cell.trim() !== "").length;
+  const more = surplusCells(row, headers).length;
   return more > 0
     ? `${reason}; the row has ${more} more cells than columns, so a value may have a delimiter inside and no quotation marks around it`
     : reason;

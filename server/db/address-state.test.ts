@@ -7,9 +7,9 @@ it("SQL and the core say the same of every address, and each is in one state", (
   const db = new Database(":memory:");
   db.exec("CREATE TABLE people (email, verdict, verdict_reason)");
   const insert = db.prepare("INSERT INTO people VALUES (?, ?, ?)");
-  for (const email of ["ada@kai.example", null])
-    for (const verdict of [null, ...VERDICTS])
-      for (const reason of [null, "role", ...LIKELY_REASONS]) insert.run(email, verdict, reason);
+  insert.run(null, null, null);
+  for (const verdict of [null, ...VERDICTS])
+    for (const reason of [null, "role", ...LIKELY_REASONS]) insert.run("ada@kai.example", verdict, reason);
   const states = ADDRESS_STATES.map((state) => `iif(${STATE_IS[state]}, '${state},', '')`).join(" || ");
   const rows = db
     .prepare(

@@ -2,11 +2,11 @@
 import { ADDRESS_STATES, type AddressState, LIKELY_REASONS } from "../../core/prospects/verdict.ts";
 
 const LIKELY = `p.verdict_reason IN (${LIKELY_REASONS.map((reason) => `'${reason}'`).join()})`;
-const verdict = (value: string) => `p.email IS NOT NULL AND p.verdict IS '${value}'`;
+const verdict = (value: string) => `p.verdict IS '${value}'`;
 
 /**
- * Whether prospects `p` are in a state, each by conditions that an index answers. The same as addressState
- * (core/prospects/verdict.ts); a test holds the two together.
+ * Whether prospects `p` are in a state, each by conditions that an index answers: who has no address has no verdict,
+ * either. The same as addressState (core/prospects/verdict.ts); a test holds the two together.
  */
 export const STATE_IS: Record<AddressState, string> = {
   good: `(${verdict("good")})`,

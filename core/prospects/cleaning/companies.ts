@@ -134,11 +134,23 @@ function dropQuotes(value: string): string {
 
 /** The last words of all forms; a name that ends otherwise has none, which is soon told. */
 const LAST_WORDS = new Set(FORMS.flatMap((form) => form.split(" ").map(squeeze)));
+/** Whether a legal form can end in this word, which is in small letters. */
+export const mayEndForm = (word: string): boolean => LAST_WORDS.has(word);
 const FIRST_WORDS = new Set(LEADING_FORMS.map((form) => squeeze(form.split(" ")[0] as string)));
 const ASIAN = /[\u0e00-\u0e7f\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af\u3231\u3232\u321c]/u;
 const CLOSING = /[\s,;"”“»‹›」』)）&/+-]+$/u;
 
+/** As most names are: nothing in them has to be taken away before one looks. */
+const PLAIN_WORDS = /^[A-Za-z]+(?: [A-Za-z]+)*$/;
+
 function mayHaveForm(name: string): boolean {
+  if (PLAIN_WORDS.test(name)) {
+    const words = name.toLowerCase().split(" ");
+    const last = words.at(-1) as string;
+    return (
+      LAST_WORDS.has(last) || TRAILING.has(last) || FIRST_WORDS.has(words[0] as string) || PARTNERS.test(name)
+    );
+  }
   const plain = name.replace(QUOTES, " ").trim();
   const last = squeeze(plain.slice(plain.lastIndexOf(" ") + 1));
   const [first = ""] = plain.split(" ");
@@ -156,6 +168,7 @@ function mayHaveForm(name: string): boolean {
 
 /** Legal forms at the end, one after the other, or one at the beginning; never the whole name. */
 export function dropLegalForm(value: string, country = ""): string {
+  if (PLAIN_WORDS.test(value) && !mayHaveForm(value)) return value;
   // "Alder,Inc." and "Alder GmbH&Co.KG" lack their spaces.
   let name = value
     .replace(/,(?=\S)/g, ", ")

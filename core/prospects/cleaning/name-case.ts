@@ -31,12 +31,11 @@ export function caseName(value: string, isLast: boolean, country = ""): string {
   const words = value.split(" ");
   const spoken = words.filter((word) => !PARTICLES.has(word.toLowerCase()) && !/^(\p{L}\.)+$/u.test(word));
   const locale = localeOf(country, value);
-  const isCap = (word: string) => isShouted(word) || isWhispered(word) || isInverted(word) || isMc(word);
   // A lone letter is an initial, whatever stands around it.
   const judged = spoken.length > 0 ? spoken.filter((word) => word.length > 1 || spoken.length === 1) : words;
   // Georgian has no capitals in names, though Unicode has some.
   if (/\p{Script=Georgian}/u.test(value)) return value;
-  if (judged.length === 0 || !judged.every(isCap)) return value;
+  if (judged.length === 0 || !judged.every(hasNoCase)) return value;
   if (!isLast && INITIALS.test(value)) return value.toUpperCase();
   return words
     .map((word, at) => {
@@ -60,6 +59,8 @@ export function caseName(value: string, isLast: boolean, country = ""): string {
 /** Typed with the capitals key on: "mÜLLER". */
 const isInverted = (word: string) => /^\p{Ll}\p{Lu}{2,}$/u.test(word);
 const isMc = (word: string) => /^(Mc|Mac)\p{Lu}{3,}$/u.test(word);
+/** Whether the capitals of a word are nobody's choice. */
+const hasNoCase = (word: string) => isShouted(word) || isWhispered(word) || isInverted(word) || isMc(word);
 
 function casePart(part: string, country: string, locale: string | undefined): string {
   if (/^(\p{L}\.)+\p{L}?\.?$/u.test(part)) return part.toLocaleUpperCase(locale);

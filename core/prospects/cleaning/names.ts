@@ -2,9 +2,8 @@
 import { Kept } from "../../kept.ts";
 import { dropHonorifics, isAddressed, isTitles } from "./honorifics.ts";
 import { caseName, PARTICLES } from "./name-case.ts";
-import { isBlank, isJobTitle, isTrial, type NotAName, notAName } from "./placeholders.ts";
+import { isBlank, isJobTitle, isTrial, mayBeNoName, type NotAName, notAName } from "./placeholders.ts";
 import {
-  applyRule,
   type Cleaned,
   type CleaningRule,
   LONGEST,
@@ -42,15 +41,6 @@ interface CleanedName {
  */
 export function cleanName(raw: PersonName, country = "", refused: Refused = NOTHING_REFUSED): CleanedName {
   const given: CleanedName = { first: { value: raw.first, rules: [] }, last: { value: raw.last, rules: [] } };
-  // Most names are fine as they are; a long file is through in half the time.
-  if (
-    raw.first.length + raw.last.length <= LONGEST_NAME &&
-    PLAIN_NAME.test(raw.first) &&
-    PLAIN_NAME.test(raw.last) &&
-    raw.first !== raw.last &&
-    !isOdd(raw)
-  )
-    return given;
   const name = settled(
     given,
     ({ first, last }) => `${first.value}\n${last.value}`,
@@ -59,72 +49,83 @@ export function cleanName(raw: PersonName, country = "", refused: Refused = NOTH
   return { first: doubtful(name.first, true), last: doubtful(name.last, false) };
 }
 
+/** Most names are fine as they are; a long file is through in half the time. */
+const isFine = ({ first, last }: CleanedName): boolean =>
+  first.value.length + last.value.length <= LONGEST_NAME &&
+  PLAIN_NAME.test(first.value) &&
+  PLAIN_NAME.test(last.value) &&
+  first.value !== last.value &&
+  !mayBeNoName(first.value, last.value);
+
 /** Every rule once, one after the other. */
-function lookOver(raw: CleanedName, country: string, refused: Refused): CleanedName {
-  let { first, last } = raw;
-  const both = (rule: CleaningRule, change: (value: string, isLast: boolean) => string) => {
-    first = applyRule(first, rule, refused, (value) => change(value, false));
-    last = applyRule(last, rule, refused, (value) => change(value, true));
-  };
-  const set = (rule: CleaningRule, next: PersonName) => {
-    if (refused.has(rule)) return;
+function lookOver(name: CleanedName, country: string, refused: Refused): CleanedName {
+  if (isFine(name)) return name;
+  let { first, last } = name;
+  const isLong = first.value.length > LONGEST || last.value.length > LONGEST;
+  for (const [rule, change] of RULES) {
+    if (refused.has(rule) || (isLong && rule !== "spaces")) continue;
+    const next = change({ first: first.value, last: last.value }, country);
     first = noted(first, rule, next.first);
     last = noted(last, rule, next.last);
-  };
-  if (first.value.length > LONGEST || last.value.length > LONGEST) {
-    both("spaces", collapseSpaces);
-    return { first, last };
+    if (next.doubt) first = { ...first, doubt: next.doubt };
   }
-  both("encoding", repairText);
-  both("spaces", collapseSpaces);
-  both("look_alike", replaceLookAlikes);
-  both("aside", dropAddressBehind);
-  both("blank", (value, isLast) => (isBlank(value, isLast) ? "" : value));
-  if (isTrial(first.value, last.value)) set("blank", { first: "", last: "" });
-
-  const whole = [first.value, last.value].filter(Boolean).join(" ");
-  const no =
-    notAName(whole) ?? (last.value === "" ? null : (partNoName(first.value) ?? partNoName(last.value)));
-  if (no && !refused.has("no_name")) {
-    const isAll = notAName(whole) !== null;
-    const drop = (value: string) => (isAll || notAName(value) ? "" : value);
-    set("no_name", { first: drop(first.value), last: drop(last.value) });
-    first = { ...first, doubt: no };
-  }
-
-  both("apostrophe", (value) => straightApostrophes(value, country));
-  both("tagline", dropTagline);
-  both("emoji", dropEmoji);
-  both("aside", dropAsides);
-  const isFamily = last.value === "" && isAddressed(first.value, country);
-  if (isTitles(first.value, country)) set("honorific", { first: "", last: last.value });
-  both("honorific", (value) => dropHonorifics(value, country));
-  both("spaces", trimSigns);
-  set("doubled", dropDoubled(first.value, last.value));
-  const parted = partName(first.value, last.value, country);
-  if (parted) set("split", parted);
-  else if (isFamily && !first.value.includes(" ")) set("split", { first: "", last: first.value });
-  set("initial", {
-    first: dropInitials(first.value),
-    last: last.value.replace(/^(?:\p{Lu}\. ?)+(?=\p{L}{2})/u, ""),
-  });
-  set("doubled", dropDoubled(first.value, last.value));
-  both("capitals", (value, isLast) => caseName(value, isLast, country));
   return { first, last };
 }
+
+/** What a rule makes of a name; `doubt` says what it was instead of one. */
+type Change = (name: PersonName, country: string) => PersonName & { doubt?: NotAName };
+
+/** A rule that looks at each part by itself. */
+const ofEach =
+  (change: (value: string, country: string, isLast: boolean) => string): Change =>
+  ({ first, last }, country) => ({
+    first: first === "" ? "" : change(first, country, false),
+    last: last === "" ? "" : change(last, country, true),
+  });
+
+/** The rules in their order: each finds what those before it have brought to light. */
+const RULES: readonly (readonly [CleaningRule, Change])[] = [
+  ["encoding", ofEach(repairText)],
+  ["spaces", ofEach(collapseSpaces)],
+  ["look_alike", ofEach(replaceLookAlikes)],
+  ["aside", ofEach(dropAddressBehind)],
+  ["blank", ofEach((value, _, isLast) => (isBlank(value, isLast) ? "" : value))],
+  ["blank", (name) => (isTrial(name.first, name.last) ? { first: "", last: "" } : name)],
+  ["no_name", dropNoName],
+  ["apostrophe", ofEach(straightApostrophes)],
+  ["tagline", ofEach(dropTagline)],
+  ["emoji", ofEach(dropEmoji)],
+  ["aside", ofEach(dropAsides)],
+  ["split", moveAddressed],
+  ["honorific", (name, country) => (isTitles(name.first, country) ? { ...name, first: "" } : name)],
+  ["honorific", ofEach(dropHonorifics)],
+  ["spaces", ofEach(trimSigns)],
+  ["doubled", dropDoubled],
+  ["split", (name, country) => partName(name.first, name.last, country) ?? name],
+  ["initial", dropInitials],
+  ["doubled", dropDoubled],
+  ["capitals", ofEach((value, country, isLast) => caseName(value, isLast, country))],
+];
 
 /** Given names come again and again in a list. */
 const parts = new Kept<{ no: NotAName | null }>();
 const partNoName = (part: string) => parts.get(part, () => ({ no: notAName(part) })).no;
 
-/** Plain words that are no name all the same: "Test User", "Info Desk", "Sales Manager". */
-function isOdd({ first, last }: PersonName): boolean {
-  return (
-    isBlank(first, false) ||
-    isBlank(last, true) ||
-    isTrial(first, last) ||
-    notAName(`${first} ${last}`) !== null
-  );
+/** A post, a company, an address: in both columns together, or in one beside a name in the other. */
+function dropNoName(name: PersonName): ReturnType<Change> {
+  const { first, last } = name;
+  const all = notAName([first, last].filter(Boolean).join(" "));
+  if (all) return { first: "", last: "", doubt: all };
+  if (last === "") return name;
+  const [inFirst, inLast] = [partNoName(first), partNoName(last)];
+  const doubt = inFirst ?? inLast;
+  return doubt ? { first: inFirst ? "" : first, last: inLast ? "" : last, doubt } : name;
+}
+
+/** "Herr Brandt" is called by his family name. */
+function moveAddressed(name: PersonName, country: string): PersonName {
+  if (name.last !== "" || !isAddressed(name.first, country)) return name;
+  return dropHonorifics(name.first, country).includes(" ") ? name : { first: "", last: name.first };
 }
 
 /** Longer ones hold more than a name. */
@@ -143,6 +144,7 @@ function doubtful(cleaned: Cleaned, isFirst: boolean): Cleaned {
 
 /** "Anna Berg <anna@kai.example>": the address has a column of its own. */
 function dropAddressBehind(value: string): string {
+  if (!value.includes("@")) return value;
   const head = value.replace(/\s*[<([]?\s*\S+@\S+\.\S+\s*[>)\]]?\s*$/, "").trim();
   return head === "" ? value : head;
 }
@@ -163,8 +165,11 @@ function dropAsides(value: string): string {
   return bare.replace(/[“”„«»‹›"]/g, "").trim() || value;
 }
 
+const ONE_WORD = /^\p{L}*$/u;
+
 /** What people say about themselves behind their name: "Anna Berg | Recruiter", "Anna Berg at Kai". */
 function dropTagline(value: string): string {
+  if (ONE_WORD.test(value)) return value;
   const [head = ""] = value.split(/\s*[|•·‖]\s*|\s+(?:at|@|bei|chez|c\/o|from|via)\s+|\s+[–—]+\s+/u);
   const cut = collapseSpaces(head);
   const kept = cut.length > 1 ? cut : value;
@@ -245,16 +250,17 @@ function particlesBefore(words: string[], from: number): number {
   return at === 1 && PARTICLES.has((words[0] as string).toLowerCase()) ? 0 : at;
 }
 
+const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+
+function once(text: string): string {
+  const words = text.split(" ");
+  const half = words.length / 2;
+  const isTwice = Number.isInteger(half) && same(words.slice(0, half).join(" "), words.slice(half).join(" "));
+  return isTwice ? words.slice(0, half).join(" ") : text;
+}
+
 /** What stands twice: "Anna Anna", "Anna Berg" and "Berg", the whole name in both columns. */
-function dropDoubled(first: string, last: string): PersonName {
-  const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
-  const once = (text: string) => {
-    const words = text.split(" ");
-    const half = words.length / 2;
-    const isTwice =
-      Number.isInteger(half) && same(words.slice(0, half).join(" "), words.slice(half).join(" "));
-    return isTwice ? words.slice(0, half).join(" ") : text;
-  };
+function dropDoubled({ first, last }: PersonName): PersonName {
   if (first === "" || last === "") return { first: once(first), last: once(last) };
   let given = first;
   let family = last;
@@ -276,7 +282,11 @@ function trimSigns(value: string): string {
 }
 
 /** "John Q." is greeted as John; "J. Robert" and "J.R." stay as people write them. */
-function dropInitials(first: string): string {
+function dropInitials({ first, last }: PersonName): PersonName {
+  return { first: withoutInitials(first), last: last.replace(/^(?:\p{Lu}\. ?)+(?=\p{L}{2})/u, "") };
+}
+
+function withoutInitials(first: string): string {
   const words = first.split(" ");
   if (words.length < 2 || !/^\p{L}{2}/u.test(words[0] as string)) return first;
   const kept = words.filter((word, at) => at === 0 || !/^(\p{L}\.?|(\p{L}\.-?)+)$/u.test(word));

@@ -7,7 +7,7 @@ import { cleanName } from "./names.ts";
 import { phoneNumber } from "./phones.ts";
 import { countryCode, zoneOfPlace } from "./places.ts";
 import type { Cleaned, CleaningDoubt, CleaningRule, Refused } from "./rules.ts";
-import { cleanTitle } from "./titles.ts";
+import { cleanTitle, mayNameEmployer } from "./titles.ts";
 import { profileAddress, webDomain } from "./web.ts";
 
 /** The fields that are cleaned. All are text; "" is empty. */
@@ -87,6 +87,7 @@ export function cleanPerson(
     ? cleanCompany(raw.company, code, refused.company)
     : companies.get(`${code}\n${raw.company}`, () => cleanCompany(raw.company, code));
   const city = cleanCity(raw.city, code, refused.city ?? NO_RULES);
+  const employer = mayNameEmployer(raw.title) ? company.value : "";
   const cleaned: Record<CleanedField, Cleaned> = {
     firstName: name.first,
     lastName: name.last,
@@ -94,7 +95,7 @@ export function cleanPerson(
     companyDomain: readField(raw, "companyDomain", "web_domain", refused.companyDomain, webDomain, ""),
     title: refused.title
       ? cleanTitle(raw.title, company.value, refused.title)
-      : titles.get(`${company.value}\n${raw.title}`, () => cleanTitle(raw.title, company.value)),
+      : titles.get(`${employer}\n${raw.title}`, () => cleanTitle(raw.title, employer)),
     city,
     country,
     timeZone: zone(raw.timeZone, city.value, code, refused.timeZone ?? NO_RULES),

@@ -1,6 +1,6 @@
 /** What stands in a name's cell and is no name: blanks as exports write them, posts, companies, addresses, numbers. */
 import { mayBeTitle, readTitleAsWritten } from "../titles/read-title.ts";
-import { endsInLegalForm } from "./companies.ts";
+import { endsInLegalForm, mayEndForm } from "./companies.ts";
 
 /** Blanks in the languages that exports come in; in small letters, without dots, spaces and brackets. */
 const BLANKS = new Set(
@@ -71,6 +71,21 @@ export function notAName(whole: string): NotAName | null {
   if (FUNCTIONS.has(squeezed(whole))) return "function";
   if (endsInLegalForm(whole)) return "company";
   return isJobTitle(whole) ? "job_title" : null;
+}
+
+/**
+ * Whether two plain words may be no name all the same: "Test User", "Info Desk", "Sales Manager". A quick look before
+ * names by the hundred thousand are asked for all of it; never denies what the others would say.
+ */
+export function mayBeNoName(first: string, last: string): boolean {
+  const given = first.toLowerCase();
+  const family = last.toLowerCase();
+  return (
+    [BLANKS, SUSPECTS].some((words) => words.has(given) || words.has(family)) ||
+    FUNCTIONS.has(given + family) ||
+    mayEndForm(family) ||
+    mayBeTitle(`${first} ${last}`)
+  );
 }
 
 /** Alone these are names, too: "Marshall Head", "Dean", "Chef". */

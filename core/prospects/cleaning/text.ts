@@ -196,7 +196,7 @@ function reread(run: string): string | null {
 
 /** Letters that were lost on the way and cannot be told: "M\ufffdller", "M?ller", or the rest of a misreading. */
 export function hasBrokenLetters(text: string): boolean {
-  return /\ufffd|\p{L}\?+\p{L}|[ÃÂ][\u0080-\u00bf]/u.test(text);
+  return /[?\ufffdÃÂ]/.test(text) && /\ufffd|\p{L}\?+\p{L}|[ÃÂ][\u0080-\u00bf]/u.test(text);
 }
 
 /** Accents that stand alone are apostrophes between letters ("O´Brien"), and accents behind a vowel ("Andre´"). */
@@ -228,12 +228,10 @@ export function localeOf(country: string, text: string): string | undefined {
 
 /** Written in capitals only, or without any. Needs two letters to tell. */
 export function isShouted(text: string): boolean {
-  const letters = text.replace(/[^\p{Lu}\p{Ll}]/gu, "");
-  return letters.length > 1 && !/\p{Ll}/u.test(letters);
+  return !/\p{Ll}/u.test(text) && /\p{Lu}.*\p{Lu}/su.test(text);
 }
 export function isWhispered(text: string): boolean {
-  const letters = text.replace(/[^\p{Lu}\p{Ll}]/gu, "");
-  return letters.length > 0 && !/\p{Lu}/u.test(letters);
+  return !/\p{Lu}/u.test(text) && /\p{Ll}/u.test(text);
 }
 
 export function capitalise(word: string, locale?: string): string {

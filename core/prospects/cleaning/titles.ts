@@ -67,9 +67,16 @@ function lookOver(before: Cleaned, company: string, refused: Refused): Cleaned {
   );
 }
 
+const AT = "at|@|bei|chez|en|na|hos";
+const EMPLOYER = new RegExp(`^(.{2,}?)\\s+(?:${AT})\\s+(\\p{Lu}.*)$`, "u");
+const MAY_NAME_EMPLOYER = new RegExp(`(?<!\\p{L})(?:${AT})(?!\\p{L})`, "u");
+
+/** Whether what comes of a title can depend on the company; of most it cannot. */
+export const mayNameEmployer = (title: string): boolean => MAY_NAME_EMPLOYER.test(title);
+
 /** "Registrar at Kaimuseum Nord" and "Registrar @ Kaimuseum": the company has a field of its own. */
 function dropEmployer(value: string, company: string): string {
-  const [, head, employer = ""] = value.match(/^(.{2,}?)\s+(?:at|@|bei|chez|en|na|hos)\s+(\p{Lu}.*)$/u) ?? [];
+  const [, head, employer = ""] = value.match(EMPLOYER) ?? [];
   if (!head) return value;
   const plain = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
   const isTheirs = company !== "" && plain(company).startsWith(plain(employer.split(" ")[0] ?? ""));
