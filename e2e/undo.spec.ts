@@ -84,3 +84,32 @@ test("whose follow-ups were stopped by mistake goes on where they were", async (
   await takeBack(page);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Mia is on Moss");
 });
+
+test("an import is taken back, but for somebody with a history, about whom one is asked", async ({
+  page,
+}) => {
+  await importList(
+    page,
+    "Peat houses",
+    "email,first name\nnoa@peat-house.example,Noa\nora@peat-house.example,Ora\n",
+  );
+  const theImport = page.url();
+  await open(page, "/prospects?q=noa@peat-house");
+  await page.getByRole("grid").getByRole("link", { name: "Noa" }).click();
+  const notes = page.getByRole("region", { name: "Notes" });
+  await notes.getByRole("textbox").fill("Met in the old kiln.");
+  await notes.getByRole("button", { name: "Note it" }).click();
+  await expect(notes.getByText("Met in the old kiln.", { exact: true })).toBeVisible();
+  await open(page, theImport);
+  await page.getByRole("button", { name: "Take the import back" }).click();
+  const asked = page.getByRole("dialog", { name: "Some of them have a history" });
+  await expect(asked).toContainText("1 person has been written to, replied or been noted down");
+  await asked.getByRole("button", { name: "Leave it as it is" }).click();
+  await expect(asked).toBeHidden();
+  await page.getByRole("button", { name: "Take the import back" }).click();
+  await asked.getByRole("button", { name: "Take it back" }).click();
+  await expect(page.getByRole("button", { name: "Take the import back" })).toBeHidden();
+  await open(page, "/prospects?q=peat-house");
+  await expect(page.getByRole("grid").getByRole("link", { name: "Noa" })).toBeVisible();
+  await expect(page.getByRole("grid").getByRole("link", { name: "Ora" })).toHaveCount(0);
+});

@@ -9,7 +9,8 @@ export function TypedEarly() {
         field.checked = field.defaultChecked;
         field.click();
       } else if (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement) {
-        if (field.type === "file" || field.value === field.defaultValue) continue;
+        // Nobody types into what is only read; there programs put texts to measure them.
+        if (field.type === "file" || field.readOnly || field.value === field.defaultValue) continue;
         tell(field);
       }
   }, []);
