@@ -73,7 +73,7 @@ export function ReplyMargin(props: {
       </MarginNote>
       {journey && (
         <MarginNote title="Their story so far">
-          <Timeline {...drawStory(journey, story.events, now, zone)} />
+          <Timeline {...drawStory(journey, story.events, now, zone)} likelyWidth={271} />
         </MarginNote>
       )}
       <MarginNote title="What else">

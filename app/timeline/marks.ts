@@ -55,6 +55,8 @@ export interface TimelineProps {
   now?: number;
   zoom?: number;
   mostHeight?: number;
+  /** How wide the place is in which it most likely stands: drawn so until it is measured, nothing jumps. */
+  likelyWidth?: number;
   selected?: string | null;
   dropPlaces?: DropPlace[];
   onSelect?: (id: string) => void;

@@ -18,7 +18,7 @@ export function Timeline(props: TimelineProps) {
   const { days, rows, marks, selected, onSelect, onOpen, onMove, onDropIn, onKey, dropPlaces = [] } = props;
   const { palette } = useTheme();
   const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(900);
+  const [width, setWidth] = useState(props.likelyWidth ?? 900);
   const [drag, setDrag] = useState<{ id: string; day: number; place: string | null } | null>(null);
   useEffect(() => {
     const element = frame.current;
