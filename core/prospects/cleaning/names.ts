@@ -62,8 +62,8 @@ function lookOver(name: CleanedName, country: string, refused: Refused): Cleaned
   if (isFine(name)) return name;
   let { first, last } = name;
   const isLong = first.value.length > LONGEST || last.value.length > LONGEST;
-  for (const [rule, change] of RULES) {
-    if (refused.has(rule) || (isLong && rule !== "spaces")) continue;
+  for (const [rule, change] of isLong ? RULES_OF_LONG : RULES) {
+    if (refused.has(rule)) continue;
     const next = change({ first: first.value, last: last.value }, country);
     first = noted(first, rule, next.first);
     last = noted(last, rule, next.last);
@@ -106,6 +106,9 @@ const RULES: readonly (readonly [CleaningRule, Change])[] = [
   ["doubled", dropDoubled],
   ["capitals", ofEach((value, country, isLast) => caseName(value, isLast, country))],
 ];
+
+/** What is longer than any name is no name; the other rules would take too long over it. */
+const RULES_OF_LONG: typeof RULES = [["spaces", ofEach(collapseSpaces)]];
 
 /** Given names come again and again in a list. */
 const parts = new Kept<{ no: NotAName | null }>();
