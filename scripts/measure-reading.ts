@@ -14,6 +14,7 @@ import { matchColumns } from "../core/prospects/columns.ts";
 import { findDuplicates, type PersonKey } from "../core/prospects/duplicates.ts";
 import { addressCandidates, learnPattern, PATTERN_NAMES, PATTERNS } from "../core/prospects/patterns.ts";
 import { readTable } from "../core/prospects/table.ts";
+import { personKey } from "../core/prospects/test-person.ts";
 import { titleMatches } from "../core/prospects/titles/read-title.ts";
 
 const [, , command, only] = process.argv;
@@ -218,20 +219,6 @@ function patternCases(seed: number): Case[] {
 /** Pairs that are one person in two spellings, and pairs that are two. */
 function duplicateCases(seed: number): Case[] {
   const all = people(seed, 4);
-  const key = (
-    id: number,
-    firstName: string,
-    lastName: string,
-    change: Partial<PersonKey> = {},
-  ): PersonKey => ({
-    id,
-    firstName,
-    lastName,
-    email: `${id}@kai.example`,
-    domain: "kai.example",
-    profile: "",
-    ...change,
-  });
   const written = (text: string) =>
     text.replace(/[äöü]/g, (letter) => ({ ä: "ae", ö: "oe", ü: "ue" })[letter] ?? letter);
   return all.flatMap((one, nth): Case[] => {
@@ -243,26 +230,26 @@ function duplicateCases(seed: number): Case[] {
       got: findDuplicates([x, y]).length > 0 ? "one" : "two",
     });
     return [
-      tell("spelled out", key(1, first, last), key(2, written(first), written(last)), "one"),
+      tell("spelled out", personKey(1, first, last), personKey(2, written(first), written(last)), "one"),
       tell(
         "accents lost",
-        key(1, first, last),
-        key(2, first, last.normalize("NFD").replace(/\p{M}/gu, "")),
+        personKey(1, first, last),
+        personKey(2, first, last.normalize("NFD").replace(/\p{M}/gu, "")),
         "one",
       ),
-      tell("swapped", key(1, first, last), key(2, last, first), "one"),
-      tell("a second family name", key(1, first, last), key(2, first, `${last} Berg`), "one"),
-      tell("only an initial", key(1, first, last), key(2, `${first.slice(0, 1)}.`, last), "one"),
+      tell("swapped", personKey(1, first, last), personKey(2, last, first), "one"),
+      tell("a second family name", personKey(1, first, last), personKey(2, first, `${last} Berg`), "one"),
+      tell("only an initial", personKey(1, first, last), personKey(2, `${first.slice(0, 1)}.`, last), "one"),
       tell(
         "somebody else",
-        key(1, first, last),
-        key(2, other.first, other.last),
+        personKey(1, first, last),
+        personKey(2, other.first, other.last),
         first === other.first && last === other.last ? "one" : "two",
       ),
       tell(
         "no profile in common",
-        key(1, first, last, { profile: "n/a" }),
-        key(2, other.first, other.last, { profile: "n/a" }),
+        personKey(1, first, last, { profile: "n/a" }),
+        personKey(2, other.first, other.last, { profile: "n/a" }),
         "two",
       ),
     ].filter(

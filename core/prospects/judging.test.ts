@@ -5,6 +5,7 @@ import { findDuplicates, findSameCompanies, type PersonKey } from "./duplicates.
 import { type DomainEvidence, type Evidence, judgeAddress } from "./judge-address.ts";
 import { addressCandidates, learnPattern, patternOf } from "./patterns.ts";
 import { type Candidate, judgeFit, profileSchema, seniorityOf } from "./profile.ts";
+import { personKey } from "./test-person.ts";
 import { mayWriteTo } from "./verdict.ts";
 
 describe("fit", () => {
@@ -135,30 +136,15 @@ describe("a verdict", () => {
 });
 
 describe("duplicates", () => {
-  const person = (
-    id: number,
-    firstName: string,
-    lastName: string,
-    change: Partial<PersonKey> = {},
-  ): PersonKey => ({
-    id,
-    firstName,
-    lastName,
-    email: `${id}@kai.example`,
-    domain: "kai.example",
-    profile: "",
-    ...change,
-  });
-
   it.each([
-    [person(1, "Ilse", "Brandt"), person(2, "Ilse", "Brandt", { email: null }), "same_name", true],
-    [person(1, "Ilse", "Brandt"), person(2, "Ilse", "Brandt"), "same_name", false],
-    [person(1, "Ilse", "Petersen"), person(2, "Ilse", "Pedersen"), "near_name", false],
-    [person(1, "Robert", "Hollins"), person(2, "Bob", "Hollins"), "nickname", false],
-    [person(1, "R", "Hollins"), person(2, "Robert", "Hollins"), "initial", false],
+    [personKey(1, "Ilse", "Brandt"), personKey(2, "Ilse", "Brandt", { email: null }), "same_name", true],
+    [personKey(1, "Ilse", "Brandt"), personKey(2, "Ilse", "Brandt"), "same_name", false],
+    [personKey(1, "Ilse", "Petersen"), personKey(2, "Ilse", "Pedersen"), "near_name", false],
+    [personKey(1, "Robert", "Hollins"), personKey(2, "Bob", "Hollins"), "nickname", false],
+    [personKey(1, "R", "Hollins"), personKey(2, "Robert", "Hollins"), "initial", false],
     [
-      person(1, "A", "X", { profile: "https://g.example/p", domain: "a.example" }),
-      person(2, "B", "Y", { profile: "https://g.example/P", domain: "b.example" }),
+      personKey(1, "A", "X", { profile: "https://g.example/p", domain: "a.example" }),
+      personKey(2, "B", "Y", { profile: "https://g.example/P", domain: "b.example" }),
       "same_profile",
       false,
     ],
@@ -168,15 +154,18 @@ describe("duplicates", () => {
 
   it("are not seen in other companies, other names, or a crowd of one name", () => {
     expect(
-      findDuplicates([person(1, "Ilse", "Brandt"), person(2, "Ilse", "Brandt", { domain: "nord.example" })]),
+      findDuplicates([
+        personKey(1, "Ilse", "Brandt"),
+        personKey(2, "Ilse", "Brandt", { domain: "nord.example" }),
+      ]),
     ).toEqual([]);
-    expect(findDuplicates([person(1, "Ilse", "Brandt"), person(2, "Jonas", "Brandt")])).toEqual([]);
-    expect(findDuplicates(Array.from({ length: 60 }, (_, id) => person(id, "Info", "Desk")))).toEqual([]);
+    expect(findDuplicates([personKey(1, "Ilse", "Brandt"), personKey(2, "Jonas", "Brandt")])).toEqual([]);
+    expect(findDuplicates(Array.from({ length: 60 }, (_, id) => personKey(id, "Info", "Desk")))).toEqual([]);
   });
 
   it("are the same pairs in whatever order people come", () => {
     const people = ["Ilse Brandt", "Ilse Brand", "Bob Hollins", "Robert Hollins", "R Hollins", "Jo Li"].map(
-      (name, id) => person(id, name.split(" ")[0] as string, name.split(" ")[1] as string),
+      (name, id) => personKey(id, name.split(" ")[0] as string, name.split(" ")[1] as string),
     );
     const pairs = (all: PersonKey[]) =>
       findDuplicates(all)

@@ -1,8 +1,9 @@
 /** Cells, addresses and people as lists have them. */
 import { describe, expect, it } from "vitest";
 import { readAddress } from "./address.ts";
-import { findDuplicates, type PersonKey } from "./duplicates.ts";
+import { findDuplicates } from "./duplicates.ts";
 import { addressCandidates, learnPattern } from "./patterns.ts";
+import { personKey } from "./test-person.ts";
 
 describe("a cell with an address", () => {
   it.each([
@@ -136,20 +137,6 @@ describe("what a domain's addresses teach of the next one", () => {
 });
 
 describe("two people at one company", () => {
-  const person = (
-    id: number,
-    firstName: string,
-    lastName: string,
-    change: Partial<PersonKey> = {},
-  ): PersonKey => ({
-    id,
-    firstName,
-    lastName,
-    email: `${id}@k.example`,
-    domain: "k.example",
-    profile: "",
-    ...change,
-  });
   it.each([
     ["Jörg Müller", "Joerg Mueller", "same_name"],
     ["Jörg Müller", "Jorg Muller", "same_name"],
@@ -163,45 +150,49 @@ describe("two people at one company", () => {
   ])("“%s” and “%s”: %s", (one, other, reason) => {
     const [f1 = "", ...l1] = one === "Anna Maria Berg" ? ["Anna Maria", "Berg"] : one.split(" ");
     const [f2 = "", ...l2] = other.split(" ");
-    const [found] = findDuplicates([person(1, f1, l1.join(" ")), person(2, f2, l2.join(" "))]);
+    const [found] = findDuplicates([personKey(1, f1, l1.join(" ")), personKey(2, f2, l2.join(" "))]);
     expect(found?.reason ?? null).toBe(reason);
   });
 
   it("are not one for a profile that everybody gives, nor for a page that two names share, for certain", () => {
     const strangers = ["n/a", "guild.example", "https://guild.example/"].flatMap((profile) =>
       findDuplicates([
-        person(1, "Anna", "Berg", { profile, email: null }),
-        person(2, "Bernd", "Kurz", { profile, domain: "o.example" }),
+        personKey(1, "Anna", "Berg", { profile, email: null }),
+        personKey(2, "Bernd", "Kurz", { profile, domain: "o.example" }),
       ]),
     );
     expect(strangers).toEqual([]);
     const profile = "https://guild.example/people/anna";
     const shared = [
-      person(1, "Anna", "Berg", { profile, email: null }),
-      person(2, "Bernd", "Kurz", { profile }),
+      personKey(1, "Anna", "Berg", { profile, email: null }),
+      personKey(2, "Bernd", "Kurz", { profile }),
     ];
     expect(findDuplicates(shared)).toMatchObject([{ certain: false }]);
     const agreeing = [
-      person(1, "Anna", "Berg", { profile, email: null }),
-      person(2, "Anna", "Berg", { profile, domain: "o.example" }),
+      personKey(1, "Anna", "Berg", { profile, email: null }),
+      personKey(2, "Anna", "Berg", { profile, domain: "o.example" }),
     ];
     expect(findDuplicates(agreeing)).toMatchObject([{ certain: true }]);
   });
 
   it("meet although the domain is written in two alphabets, and in a company of thousands", () => {
     const two = [
-      person(1, "Anna", "Berg", { domain: "münchen.example" }),
-      person(2, "Anna", "Berg", { domain: "xn--mnchen-3ya.example" }),
+      personKey(1, "Anna", "Berg", { domain: "münchen.example" }),
+      personKey(2, "Anna", "Berg", { domain: "xn--mnchen-3ya.example" }),
     ];
     expect(findDuplicates(two)).toHaveLength(1);
     const crowd = Array.from({ length: 500 }, (_, id) =>
-      person(
+      personKey(
         id + 10,
         `Nn${String.fromCharCode(97 + (id % 26))}xyz${id}`,
         `Berg${String.fromCharCode(97 + (id % 25))}ung`,
       ),
     );
-    const found = findDuplicates([...crowd, person(1, "Anna", "Bergfeld"), person(2, "Anna", "Bergfelt")]);
+    const found = findDuplicates([
+      ...crowd,
+      personKey(1, "Anna", "Bergfeld"),
+      personKey(2, "Anna", "Bergfelt"),
+    ]);
     expect(found).toContainEqual({ a: 1, b: 2, reason: "near_name", certain: false });
   });
 });

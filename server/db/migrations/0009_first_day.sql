@@ -2,6 +2,9 @@
 ALTER TABLE companies ADD COLUMN employees_to INTEGER;
 UPDATE companies SET employees_to = employees;
 
+-- The known addresses of a domain, from which its pattern is learned.
+CREATE INDEX prospects_by_address_domain ON prospects (substr(email, instr(email, '@') + 1)) WHERE email IS NOT NULL;
+
 -- More than labels can be taken back: merges, blocks, deleted lists.
 ALTER TABLE undo_records ADD COLUMN kind TEXT NOT NULL DEFAULT 'label';
 ALTER TABLE undo_records ADD COLUMN about TEXT NOT NULL DEFAULT '[]';
