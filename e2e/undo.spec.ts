@@ -44,9 +44,17 @@ test("companies of many spellings are one question, and parted again after they 
   await expect(card).toHaveCount(1);
   await expect(card).toContainText("3 web domains");
   await expect(card.getByRole("button", { name: "All are different" })).toBeVisible();
+  // Another tab, which hears of nothing by itself.
+  const late = await page.context().newPage();
+  await late.route("**/live", (route) => route.abort());
+  await open(late, page.url());
   await card.getByRole("button", { name: /^Keep/ }).first().click();
   await expect(card.or(page.getByText(/became one with Kiln House/)).first()).toBeVisible();
   await expect(page.getByText(/became one with Kiln House/)).toBeVisible();
+  await late.getByRole("button", { name: /^Keep/ }).last().click();
+  await expect(late.getByText("Decided elsewhere.")).toBeVisible();
+  await expect(late.getByText(/became one/)).toHaveCount(0);
+  await late.close();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("Taken back.")).toBeVisible();
   await open(page, "/undo");

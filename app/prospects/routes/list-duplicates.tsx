@@ -168,18 +168,20 @@ function Group({ group, isOpen }: { group: DuplicateGroup; isOpen: boolean }) {
     if (!next.delete(id)) next.add(id);
     setSame(next);
   };
-  if (decide.data?.undoIds !== undefined || !isOpen)
+  // Decided here, or in another tab or by a teammate, whatever was pressed here after them.
+  const undoIds = decide.data?.undoIds;
+  if (undoIds !== undefined || !isOpen)
     return (
       <Card ref={card} label={sides.map(name).join(" and ")} minHeight={height}>
         <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
           <Typography sx={{ flex: 1 }}>
-            {kept
-              ? `${others.map(name).join(", ")} became one with ${name(kept)}.`
-              : isOpen
-                ? `${sides.map(name).join(", ")}: kept apart.`
-                : "Decided elsewhere."}
+            {undoIds === undefined
+              ? "Decided elsewhere."
+              : kept
+                ? `${others.map(name).join(", ")} became one with ${name(kept)}.`
+                : `${sides.map(name).join(", ")}: kept apart.`}
           </Typography>
-          {(decide.data?.undoIds?.length ?? 0) > 0 && <UndoButton ids={decide.data?.undoIds ?? []} />}
+          {undoIds !== undefined && undoIds.length > 0 && <UndoButton ids={undoIds} />}
         </Box>
       </Card>
     );
