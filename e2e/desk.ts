@@ -5,10 +5,9 @@ import { STANDIN_URL } from "./addresses.ts";
 /** Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests. */
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path);
-  await page.waitForFunction(() => {
-    const main = document.querySelector("main");
-    return !main || Object.keys(main).some((key) => key.startsWith("__reactFiber"));
-  });
+  await page.waitForFunction(
+    () => !document.querySelector("main") || "answers" in document.documentElement.dataset,
+  );
 }
 
 export async function signIn(page: Page, name = "Marta Quintela"): Promise<void> {

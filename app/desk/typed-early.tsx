@@ -1,6 +1,9 @@
 import { useEffect } from "react";
 
-/** What somebody changed in a field before there was React to hear of it is told to it now. */
+/**
+ * Stands behind the whole page, whose effects have all run when its own does: what somebody changed in a field before
+ * there was React to hear of it is told to it now, and the document says that it answers (data-answers).
+ */
 export function TypedEarly() {
   useEffect(() => {
     for (const field of document.querySelectorAll("input, textarea"))
@@ -13,6 +16,7 @@ export function TypedEarly() {
         if (field.type === "file" || field.readOnly || field.value === field.defaultValue) continue;
         tell(field);
       }
+    document.documentElement.dataset.answers = "";
   }, []);
   return null;
 }
