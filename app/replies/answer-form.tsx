@@ -13,7 +13,7 @@ import { useFetcher } from "react-router";
 import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { Key } from "../components/key";
-import { forgetDraft, useKeptDraft } from "./kept-draft";
+import { useKeptDraft } from "./kept-draft";
 
 /** What the page's action says: an answer's key once it is queued, words on what was done, or what is wrong. */
 export interface Answered {
@@ -30,8 +30,6 @@ export interface AnswerHandle {
   insert: (text: string) => void;
   suggest: () => void;
 }
-
-export const newKey = () => crypto.randomUUID();
 
 interface Piece {
   id: number;
@@ -57,8 +55,7 @@ export function AnswerForm(props: {
 }) {
   const { replyId, suggested, link, times, pieces } = props;
   const fetcher = useFetcher<Answered>();
-  const [key, setKey] = useState("");
-  const [text, setText] = useKeptDraft(replyId, props.draft);
+  const { text, key, change: setText, begin } = useKeptDraft(replyId, props.draft);
   const [when, setWhen] = useState<"now" | "morning" | "at">("now");
   const [nudges, setNudges] = useState(false);
   const [files, setFiles] = useState<{ id: number; name: string }[]>([]);
@@ -66,19 +63,17 @@ export function AnswerForm(props: {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const field = useRef<HTMLTextAreaElement>(null);
   const answered = fetcher.data?.answered;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the text is cleared once for each answer.
   useEffect(() => {
-    // A fresh key for the next answer; the one just given is spent.
-    setKey(newKey());
     if (!answered) return;
-    setText("");
+    begin();
     setFiles([]);
     setWhen("now");
     setNudges(false);
-    forgetDraft(replyId);
-    // The keys are the desk's again.
-    field.current?.blur();
-  }, [answered, replyId]);
+  }, [answered, begin]);
+  const errors = fetcher.data?.errors;
+  useEffect(() => {
+    if (errors) field.current?.focus();
+  }, [errors]);
 
   /** Puts a text where the cursor is, and keeps writing behind it. */
   function insert(added: string): void {
@@ -120,7 +115,6 @@ export function AnswerForm(props: {
     }
   }
 
-  const errors = fetcher.data?.errors;
   const tool = { size: "small", type: "button", sx: { gap: 0.75 } } as const;
   return (
     <Box component={fetcher.Form} method="post" sx={{ mt: 2, display: "grid", gap: 1.25 }}>
@@ -169,8 +163,10 @@ export function AnswerForm(props: {
         onChange={(event) => setText(event.target.value)}
         inputRef={field}
         onKeyDown={(event) => {
-          if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) field.current?.form?.requestSubmit();
-          if (event.key === "Escape") field.current?.blur();
+          const isSent = event.key === "Enter" && (event.ctrlKey || event.metaKey);
+          if (isSent) field.current?.form?.requestSubmit();
+          // The keys are the desk's again, without waiting for the server.
+          if (isSent || event.key === "Escape") field.current?.blur();
         }}
         errors={errors}
         helperText={`Goes from ${props.mailbox}${props.isElsewhere ? ` to ${props.answerTo}, where this came from` : ""}, in the same thread, with your signature.`}

@@ -2,43 +2,69 @@
  * What is being typed below a reply: kept by the server, so that another tab and another day have it, and until the
  * server has it in the browser, so that a reload and an outage lose nothing.
  */
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 
 const SAVED_AFTER = 800;
-const nameOf = (replyId: number) => `saudade-draft-${replyId}`;
+const nameOf = (replyId: number) => `saudade-answer-${replyId}`;
 
-export function useKeptDraft(replyId: number, saved: string): [string, (text: string) => void] {
+/** A text, and the key under which it will be sent: one that was is no draft any more. */
+interface Draft {
+  text: string;
+  key: string;
+}
+
+export const newKey = () => crypto.randomUUID();
+
+/** `begin` forgets the text, which was sent, and makes the key of the next one. */
+export function useKeptDraft(
+  replyId: number,
+  saved: string,
+): Draft & { change: (text: string) => void; begin: () => void } {
   const [text, setText] = useState(saved);
+  const [key, setKey] = useState("");
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  useEffect(() => {
-    const unsaved = localStorage.getItem(nameOf(replyId));
-    if (unsaved === null) return;
-    setText(unsaved);
-    void save(replyId, unsaved);
-  }, [replyId]);
-  const change = (next: string) => {
-    setText(next);
-    localStorage.setItem(nameOf(replyId), next);
+  const begin = useCallback(() => {
     clearTimeout(timer.current);
-    timer.current = setTimeout(() => void save(replyId, next), SAVED_AFTER);
+    localStorage.removeItem(nameOf(replyId));
+    setText("");
+    setKey(newKey());
+  }, [replyId]);
+  useEffect(() => {
+    const unsaved = inBrowser(replyId);
+    setKey(unsaved?.key ?? newKey());
+    if (!unsaved) return;
+    setText(unsaved.text);
+    void save(replyId, unsaved).then((isSent) => isSent && begin());
+  }, [replyId, begin]);
+  const change = (next: string) => {
+    const draft = { text: next, key };
+    setText(next);
+    localStorage.setItem(nameOf(replyId), JSON.stringify(draft));
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => void save(replyId, draft), SAVED_AFTER);
   };
-  return [text, change];
+  return { text, key, change, begin };
 }
 
-/** Forgets it in the browser; the server does so when it takes the answer. */
-export function forgetDraft(replyId: number): void {
-  localStorage.removeItem(nameOf(replyId));
+function inBrowser(replyId: number): Draft | null {
+  const stored = localStorage.getItem(nameOf(replyId));
+  return stored === null ? null : (JSON.parse(stored) as Draft);
 }
 
-async function save(replyId: number, text: string): Promise<void> {
+/** True if it was sent already. */
+async function save(replyId: number, draft: Draft): Promise<boolean> {
   try {
     const answer = await fetch("/replies/draft", {
       method: "POST",
-      body: new URLSearchParams({ replyId: String(replyId), text }),
+      body: new URLSearchParams({ replyId: String(replyId), ...draft }),
     });
+    if (!answer.ok) return false;
     // Only what was not typed on since is kept elsewhere now.
-    if (answer.ok && localStorage.getItem(nameOf(replyId)) === text) localStorage.removeItem(nameOf(replyId));
+    if (localStorage.getItem(nameOf(replyId)) === JSON.stringify(draft))
+      localStorage.removeItem(nameOf(replyId));
+    return !((await answer.json()) as { kept: boolean }).kept;
   } catch {
     // It stays in the browser until the next change or visit.
+    return false;
   }
 }

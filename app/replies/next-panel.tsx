@@ -8,7 +8,8 @@ import { Link, useFetcher } from "react-router";
 import type { OpenReply } from "../../server/replies/list-replies";
 import type { Suggestion } from "../../server/replies/suggest-answer";
 import { Field } from "../components/field";
-import { type Answered, newKey } from "./answer-form";
+import type { Answered } from "./answer-form";
+import { newKey } from "./kept-draft";
 
 const letter = { "& textarea": { typography: "letter" } } as const;
 

@@ -16,6 +16,7 @@ import { enterTouch } from "../db/ledger.ts";
 import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { answerIdOf, answerKey, isInLedger } from "./answer-key.ts";
 import { dropDraft } from "./drafts.ts";
 import { markRead } from "./list-replies.ts";
 
@@ -26,7 +27,7 @@ const form = z.object({
   replyId: z.coerce.number().int(),
   text: z.string().trim().min(1, "Write the answer first.").max(20_000),
   /** Given by the page, so that pressing twice sends once. */
-  key: z.string().regex(/^[\w-]{8,64}$/),
+  key: answerKey,
   /** When it goes: at once, on their next working morning, or on a day of the rep's. */
   when: z.enum(["now", "morning", "at"]).default("now"),
   date: day.optional(),
@@ -114,7 +115,7 @@ const comeBack = z.object({
   text: z.string().trim().min(1, "Write what you will say then.").max(20_000),
   nudgeAfter: z.coerce.number().int().min(0).max(30).default(5),
   nudge: z.string().trim().max(5_000).default(""),
-  key: z.string().regex(/^[\w-]{8,64}$/),
+  key: answerKey,
 });
 
 /** Writes again on the day that they asked for, with a nudge some days later: unless they write before. */
@@ -194,11 +195,8 @@ function queueAnswer(
   },
 ): string | null {
   const { reply, mailbox, text, key, dueAt, attachments, unlessReply, now } = answer;
-  const messageId = `<answer.${key}@${mailbox.address.split("@")[1]}>`;
-  if (
-    sql<{ messageId: string }>(db, "SELECT 1 FROM touches WHERE message_id = @messageId").get({ messageId })
-  )
-    return null;
+  const messageId = answerIdOf(key, mailbox.address);
+  if (isInLedger(db, messageId)) return null;
   const id = enterTouch(db, {
     kind: "answer",
     journeyId: null,

@@ -25,6 +25,7 @@ import {
 } from "../tests/world.ts";
 import { liveState } from "../web/live.ts";
 import { answerReply, comeBackLater, dropLater } from "./answer-reply.ts";
+import { draftOf, keepDraft } from "./drafts.ts";
 import { handOver } from "./hand-over.ts";
 import { labelReply, undoLabel } from "./label-reply.ts";
 import { allLabels, saveLabel } from "./labels.ts";
@@ -286,6 +287,22 @@ describe("an answer", () => {
     setDemoClock(world.app.db, TUESDAY + 14 * DAY, false);
     await engine.tick();
     expect(sent()).toHaveLength(1);
+  });
+
+  it("is no draft any more, even if what was typed comes here after it", async () => {
+    const reply = await writes("ana", "Tell me more.");
+    const draft = (key: string, text: string) =>
+      keepDraft(world.app, world.user.id, { replyId: reply, key, text });
+    const kept = () => draftOf(world.app, world.user.id, reply);
+    expect(draft(`answer-${reply}-0`, "With pleas")).toBe("kept");
+    expect(kept()).toBe("With pleas");
+    answer(reply);
+    expect(kept()).toBe("");
+    expect(draft(`answer-${reply}-0`, "With pleasure.")).toBe("sent");
+    expect(kept()).toBe("");
+    expect(draft(`answer-${reply}-1`, "One thing more")).toBe("kept");
+    expect(kept()).toBe("One thing more");
+    expect(draft("short", "")).toBe("unread");
   });
 
   it("the nudge goes where nothing came back, in the same thread", async () => {

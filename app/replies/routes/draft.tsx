@@ -7,6 +7,6 @@ import type { Route } from "./+types/draft";
 
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await readForm(request);
-  if (!keepDraft(webApp(), context.get(userContext).id, form)) return unknownIntent("draft");
-  return Response.json({ kept: true });
+  const came = keepDraft(webApp(), context.get(userContext).id, form);
+  return came === "unread" ? unknownIntent("draft") : Response.json({ kept: came === "kept" });
 }
