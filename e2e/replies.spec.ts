@@ -175,6 +175,93 @@ test("twenty replies are sorted and answered without a mouse", async () => {
   expect(rows(world, "SELECT value FROM block_list")).toHaveLength(2);
 });
 
+/** Holds what the page sends until it is told to let it go. */
+async function holdForms(path: RegExp): Promise<() => void> {
+  let letGo = () => {};
+  const released = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
+  await page.route(path, async (route) => {
+    if (route.request().method() === "POST") await released;
+    await route.fallback();
+  });
+  return letGo;
+}
+
+test("keys that are faster than the server are all heard, and an answer that left is no draft again", async () => {
+  for (const name of ["pa", "pb"]) await writes(name, "Thanks, but no thanks.");
+  await engine.tick();
+  await open(page, "/replies");
+  const heading = page.getByRole("heading", { level: 1 });
+  await expect(heading).toHaveText("2 replies to read");
+  const current = page.getByRole("navigation", { name: "Replies" }).locator('[aria-current="true"]');
+  const body = page.locator("body");
+  const release = await holdForms(/\/replies\.data/);
+  const first = (await current.textContent()) ?? "";
+  await body.press("4");
+  await expect(current).not.toHaveText(first);
+  await body.press("4");
+  release();
+  await expect(heading).toHaveText("Every reply has been read");
+
+  for (const name of ["pq", "pf"]) await writes(name, "And how long does that take?");
+  await engine.tick();
+  await open(page, "/replies");
+  await expect(heading).toHaveText("2 replies to read");
+  const name = (await current.getByText(/^p[a-z]$/).textContent()) ?? "";
+  const keep = await holdForms(/\/replies\/draft/);
+  const isKept = page.waitForResponse(/\/replies\/draft/);
+  const send = await holdForms(/\/replies\.data/);
+  await body.press("d");
+  await page.keyboard.press("Control+Enter");
+  await page.keyboard.press("j");
+  await expect(current).not.toHaveText(new RegExp(`^${name}`));
+  send();
+  await expect(heading).toHaveText("1 reply to read");
+  keep();
+  await isKept;
+  const [answered] = rows<{ id: number }>(
+    world,
+    `SELECT max(id) AS id FROM replies WHERE prospect_id = ${idOf(name)}`,
+  );
+  await open(page, `/replies?show=people&reply=${answered?.id}`);
+  await expect(current).toHaveText(new RegExp(`^${name}`));
+  await expect(page.getByText("goes out in a moment")).toBeVisible();
+  await expect(page.getByLabel(`Answer ${name}`)).toHaveValue("");
+
+  // A letter behind a G is meant for the desk, whatever it does on this page.
+  await body.press("g");
+  await body.press("t");
+  await expect(heading).toContainText("Marta");
+  await open(page, "/replies");
+  await expect(page.getByLabel(/^Answer /)).toHaveValue("");
+  await body.press("2");
+  await expect(heading).toHaveText("Every reply has been read");
+});
+
+test("whoever goes on before the page has come to rest gets there", async () => {
+  await writes("pa", "One more thing: who comes to put them up?");
+  await engine.tick();
+  await open(page, "/");
+  // As soon as the address is that of the replies, and before they are shown.
+  await page.evaluate(() => {
+    const push = history.pushState.bind(history);
+    history.pushState = (...entry) => {
+      push(...entry);
+      history.pushState = push;
+      setTimeout(() => document.querySelector<HTMLElement>('a[href="/sequences"]')?.click());
+    };
+  });
+  await page.locator("body").press("g");
+  await page.locator("body").press("r");
+  await expect(page).toHaveURL(/\/sequences$/);
+  await page.waitForTimeout(1_000);
+  await expect(page).toHaveURL(/\/sequences$/);
+  await open(page, "/replies");
+  await page.locator("body").press("2");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Every reply has been read");
+});
+
 test("a label says before what it will do, and one press takes back all of it", async () => {
   await writes("pu", "Hm, let me think about it.");
   await engine.tick();

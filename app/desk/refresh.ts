@@ -1,5 +1,18 @@
 import { useCallback, useContext } from "react";
-import { UNSAFE_DataRouterContext as DataRouterContext } from "react-router";
+import { UNSAFE_DataRouterContext as DataRouterContext, useLocation } from "react-router";
+
+/**
+ * A function that says whether the page that is shown is where the browser is and stays: what corrects its own address asks
+ * this before. Whoever is on the way elsewhere, or is there while this page is still shown, would be taken back.
+ */
+export function useAtRest(): () => boolean {
+  const router = useContext(DataRouterContext)?.router;
+  const { key } = useLocation();
+  return useCallback(
+    () => router?.state.navigation.state === "idle" && router.state.location.key === key,
+    [router, key],
+  );
+}
 
 /**
  * A function that has the page's data fetched anew; false if a form or a page is on its way, so that it has to be

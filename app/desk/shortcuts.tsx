@@ -3,10 +3,11 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { Key } from "../components/key";
 import { moveToRow } from "../components/row-keys";
+import { useKeys } from "./keys";
 import { PLACES } from "./places";
 
 const OTHERS: [keys: string[], meaning: string][] = [
@@ -19,31 +20,22 @@ const OTHERS: [keys: string[], meaning: string][] = [
   [["N"], "Add a step after it"],
 ];
 
-/** Whether the keys go into a field, where letters are letters. */
-export function isTyping(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement;
-  if (target instanceof HTMLInputElement) return !/^(checkbox|radio|button|submit)$/.test(target.type);
-  return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName);
-}
-
 /** "?" lists the shortcuts; G and a letter go to a place; J and K go through the page's list. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
-  useEffect(() => {
-    let afterG = false;
-    const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const place = afterG ? PLACES.find(({ letter }) => letter === event.key.toLowerCase()) : undefined;
-      afterG = event.key.toLowerCase() === "g";
-      if (place) navigate(place.to);
-      else if (event.key === "?") setOpen(true);
-      else if ((event.key === "j" || event.key === "k") && moveToRow(event.key === "j" ? 1 : -1))
-        event.preventDefault();
-    };
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
-  }, [navigate]);
+  const afterG = useRef(false);
+  // The letter behind a G may mean something else to the page.
+  useKeys((key) => {
+    const place = afterG.current ? PLACES.find(({ letter }) => letter === key) : undefined;
+    afterG.current = key === "g";
+    if (place) void navigate(place.to);
+    return place !== undefined;
+  }, "first");
+  useKeys((key) => {
+    if (key === "?") setOpen(true);
+    return key === "?" || ((key === "j" || key === "k") && moveToRow(key === "j" ? 1 : -1));
+  }, "last");
 
   return (
     <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" fullWidth>

@@ -1,17 +1,18 @@
 /** Filters that were given a name: chosen, or dropped. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
-import { useFetcher } from "react-router";
+import { useInTurn } from "../desk/in-turn";
 
 export function SavedFilters(props: {
   filters: { id: number; name: string; definition: string }[];
   onChoose: (definition: string) => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const drop = useFetcher();
+  const drop = useInTurn<unknown>();
   if (props.filters.length === 0) return null;
   return (
     <>

@@ -1,14 +1,15 @@
 /** The calendars whose events are no time to book, and the one that gives our calls out. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { useFetcher } from "react-router";
 import type { CalendarRow } from "../../server/meetings/calendars";
 import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { count, dayTime } from "../components/words";
+import { useInTurn } from "../desk/in-turn";
 import { Part, type Said, two, useSettingsForm } from "./parts";
 
 export function Calendars({
@@ -21,7 +22,7 @@ export function Calendars({
   zone: string;
 }) {
   const part = useSettingsForm();
-  const remove = useFetcher<Said>();
+  const remove = useInTurn<Said>();
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   return (
     <>

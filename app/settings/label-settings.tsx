@@ -1,4 +1,5 @@
 /** The labels that replies get, what follows from each, and what the sorting learns from corrections. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
@@ -13,6 +14,7 @@ import type { Learning } from "../../server/replies/learn";
 import { Field } from "../components/field";
 import { Key } from "../components/key";
 import { count, STAGE_NAMES } from "../components/words";
+import { useInTurn } from "../desk/in-turn";
 import { JobProgress } from "../prospects/job-progress";
 import { Part, type Said, two, useSettingsForm } from "./parts";
 
@@ -94,7 +96,7 @@ export function LabelSettings({
 
 function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: number; name: string }[] }) {
   const part = useSettingsForm();
-  const remove = useFetcher<Said>();
+  const remove = useInTurn<Said>();
   const { errors } = part;
   const [effects, setEffects] = useState(label?.effects ?? NEW);
   const set = (change: Partial<LabelEffects>) => setEffects({ ...effects, ...change });

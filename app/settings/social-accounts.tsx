@@ -1,10 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useFetcher } from "react-router";
 import type { AccountStanding } from "../../server/social/accounts";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
+import { useInTurn } from "../desk/in-turn";
 import { Part, type Said, three, two, useSettingsForm } from "./parts";
 
 export function SocialAccounts({ accounts }: { accounts: AccountStanding[] }) {
@@ -47,7 +47,7 @@ const STATES = {
 
 function Account({ account }: { account: AccountStanding }) {
   const part = useSettingsForm();
-  const act = useFetcher<Said>();
+  const act = useInTurn<Said>();
   const [tone, words] = STATES[account.state];
   const say = (intent: string) => void act.submit({ intent, id: String(account.id) }, { method: "post" });
   return (

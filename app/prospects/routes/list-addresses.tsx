@@ -7,7 +7,7 @@ import Switch from "@mui/material/Switch";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
-import { Link, useFetcher, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { z } from "zod";
 import { ADDRESS_STATES } from "../../../core/prospects/verdict";
 import { webApp } from "../../../server/app";
@@ -18,6 +18,7 @@ import { checkedAddresses } from "../../../server/prospects/lists/list-state";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { count, dayTime } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { AddressPill } from "../address-pill";
 import { JobProgress } from "../job-progress";
@@ -74,7 +75,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
   const { list, state, show, page, rows, probe, zone } = loaderData;
   const { verdicts } = state;
   const [, setParams] = useSearchParams();
-  const act = useFetcher();
+  const act = useInTurn<unknown>();
   const running = runningWords(state);
   const busy = state.verifying !== null || state.finding !== null;
   const counts: Record<(typeof SHOWS)[number], number | null> = {

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Pagination from "@mui/material/Pagination";
 import Typography from "@mui/material/Typography";
-import { Link, useFetcher, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { CLEANING_RULES, type CleaningRule } from "../../../core/prospects/cleaning/rules";
 import { webApp } from "../../../server/app";
 import {
@@ -14,6 +14,7 @@ import {
 } from "../../../server/prospects/cleaning/cleanings";
 import { MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
 import { readForm } from "../../desk/read-form";
 import { BeforeAfter } from "../import-review";
 import { ListQuality } from "../list-margin";
@@ -60,7 +61,12 @@ export async function action({ request, params }: Route.ActionArgs) {
 export default function CleaningPage({ loaderData }: Route.ComponentProps) {
   const { list, state, cleaned, rules, rule, rows, page, pages } = loaderData;
   const [, setParams] = useSearchParams();
-  const act = useFetcher();
+  const act = useInTurn<typeof action>();
+  const refuse = (yes: boolean, prospectId?: number) =>
+    void act.submit(
+      { rule: rule ?? "", refuse: yes ? "yes" : "no", ...(prospectId !== undefined && { prospectId }) },
+      { method: "post" },
+    );
   const current = rules.find((each) => each.rule === rule);
   return (
     <Page
@@ -121,24 +127,21 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
           </Box>
           <Box>
             {current && (
-              <act.Form method="post">
-                <input type="hidden" name="rule" value={current.rule} />
-                <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mb: 1 }}>
-                  <Typography variant="h2" sx={{ flex: 1 }}>
-                    {RULE_NAMES[current.rule]}
-                  </Typography>
-                  {current.refused > 0 && (
-                    <Button type="submit" size="small" name="refuse" value="no">
-                      Clean {count(current.refused, "value")} again
-                    </Button>
-                  )}
-                  {current.applied > 0 && (
-                    <Button type="submit" size="small" name="refuse" value="yes">
-                      Give back all {current.applied.toLocaleString("en-GB")}
-                    </Button>
-                  )}
-                </Box>
-              </act.Form>
+              <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mb: 1 }}>
+                <Typography variant="h2" sx={{ flex: 1 }}>
+                  {RULE_NAMES[current.rule]}
+                </Typography>
+                {current.refused > 0 && (
+                  <Button size="small" onClick={() => refuse(false)}>
+                    Clean {count(current.refused, "value")} again
+                  </Button>
+                )}
+                {current.applied > 0 && (
+                  <Button size="small" onClick={() => refuse(true)}>
+                    Give back all {current.applied.toLocaleString("en-GB")}
+                  </Button>
+                )}
+              </Box>
             )}
             {rows.map((row) => {
               const isRefused = row.refused.includes(rule as CleaningRule);
@@ -146,8 +149,6 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
                 <Box
                   key={`${row.prospectId} ${row.field}`}
                   data-row
-                  component={act.Form}
-                  method="post"
                   sx={{
                     display: "grid",
                     gridTemplateColumns: "110px minmax(0,1fr) 110px",
@@ -173,13 +174,9 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
                       {row.name}
                     </Typography>
                   </Typography>
-                  <input type="hidden" name="rule" value={rule ?? ""} />
-                  <input type="hidden" name="prospectId" value={row.prospectId} />
                   <Button
-                    type="submit"
                     size="small"
-                    name="refuse"
-                    value={isRefused ? "no" : "yes"}
+                    onClick={() => refuse(!isRefused, row.prospectId)}
                     aria-label={`${isRefused ? "Clean again" : "Give back"} ${row.original}`}
                   >
                     {isRefused ? "Clean again" : "Give back"}

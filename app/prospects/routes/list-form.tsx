@@ -4,13 +4,13 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { useFetcher } from "react-router";
 import { webApp } from "../../../server/app";
 import { filterChoices } from "../../../server/prospects/filters/filter-choices";
 import { closeForm, formOfList, formSnippet, saveForm } from "../../../server/prospects/forms/forms";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
@@ -42,7 +42,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 
 export default function FormPage({ loaderData }: Route.ComponentProps) {
   const { list, state, form, snippet, sequences } = loaderData;
-  const act = useFetcher();
+  const act = useInTurn<unknown>();
   const [copied, setCopied] = useState(false);
   return (
     <Page

@@ -5,7 +5,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
-import { Form, Link, useFetcher, useNavigate, useSearchParams } from "react-router";
+import { Form, Link, useNavigate, useSearchParams } from "react-router";
 import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { desk } from "../../../server/desk/reading-desk";
@@ -23,9 +23,11 @@ import { userContext } from "../../accounts/session";
 import { Key } from "../../components/key";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
+import { useKeys } from "../../desk/keys";
 import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
-import { isTyping } from "../../desk/shortcuts";
+import { useAtRest } from "../../desk/refresh";
 import { type Answered, AnswerForm, type AnswerHandle } from "../answer-form";
 import { Conversation } from "../conversation";
 import { LabelBar } from "../label-bar";
@@ -128,7 +130,8 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const answer = useRef<AnswerHandle>(null);
-  const press = useFetcher<Answered>();
+  const isAtRest = useAtRest();
+  const press = useInTurn<Answered>();
   const [looked, setLooked] = useState<string | null>(null);
   const [side, setSide] = useState<SideAction | null>(null);
   /** The reply that got a label last: what U takes back. */
@@ -144,11 +147,11 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
   // The one that is open stays open when a newer one arrives, with what was typed below it.
   const openId = open?.id;
   useEffect(() => {
-    if (openId === undefined || params.get("reply") === String(openId)) return;
+    if (openId === undefined || params.get("reply") === String(openId) || !isAtRest()) return;
     const next = new URLSearchParams(params);
     next.set("reply", String(openId));
     setParams(next, { replace: true, preventScrollReset: true });
-  }, [openId, params, setParams]);
+  }, [openId, params, setParams, isAtRest]);
 
   function setLabel(code: string): void {
     if (!open || !isLabelled(open.kind)) return;
@@ -163,31 +166,25 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     setLast(null);
     select(id);
   }
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || side !== null) return;
-      const key = event.key.toLowerCase();
-      const byNumber = /^[1-9]$/.test(key) ? labels[Number(key) - 1] : undefined;
-      const action = sideActionOf(key);
-      if (key === "j") select(replies[index + 1]?.id);
-      else if (key === "k") select(replies[index - 1]?.id);
-      else if (key === "r") answer.current?.focus();
-      else if (key === "t") answer.current?.insert(loaderData.offer.times || loaderData.offer.link);
-      else if (key === "b") answer.current?.insert(loaderData.offer.link);
-      else if (key === "d") answer.current?.suggest();
-      else if (key === "u") undo();
-      else if (key === "e" && open)
-        void press.submit(
-          { intent: open.readAt === null ? "read" : "unread", replyId: String(open.id) },
-          { method: "post" },
-        );
-      else if (byNumber) setLabel(byNumber.code);
-      else if (action && open) setSide(action);
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
+  useKeys((key) => {
+    const byNumber = /^[1-9]$/.test(key) ? labels[Number(key) - 1] : undefined;
+    const action = sideActionOf(key);
+    if (key === "j") select(replies[index + 1]?.id);
+    else if (key === "k") select(replies[index - 1]?.id);
+    else if (key === "r") answer.current?.focus();
+    else if (key === "t") answer.current?.insert(loaderData.offer.times || loaderData.offer.link);
+    else if (key === "b") answer.current?.insert(loaderData.offer.link);
+    else if (key === "d") answer.current?.suggest();
+    else if (key === "u") undo();
+    else if (key === "e" && open)
+      void press.submit(
+        { intent: open.readAt === null ? "read" : "unread", replyId: String(open.id) },
+        { method: "post" },
+      );
+    else if (byNumber) setLabel(byNumber.code);
+    else if (action && open) setSide(action);
+    else return false;
+    return true;
   });
 
   const shown = looked ?? open?.label?.code ?? (open?.reading ? open.reading.label : null);

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Link, redirect, useFetcher, useNavigate } from "react-router";
+import { Link, redirect, useNavigate } from "react-router";
 import { countTouches, layOutPath } from "../../../core/sequence/lay-out-path";
 import type { Path } from "../../../core/sequence/path";
 import { webApp } from "../../../server/app";
@@ -19,6 +19,7 @@ import {
 import { userContext } from "../../accounts/session";
 import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
+import { useInTurn } from "../../desk/in-turn";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Timeline } from "../../timeline/timeline";
 import { BriefDialog } from "../brief-dialog";
@@ -61,7 +62,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export default function NewSequence({ loaderData }: Route.ComponentProps) {
   const { points, list } = loaderData;
-  const act = useFetcher<typeof action>();
+  const act = useInTurn<typeof action>();
   const [name, setName] = useState(list?.name ?? "");
   const [chosen, setChosen] = useState(points[0]?.id ?? "blank");
   const [briefing, setBriefing] = useState(false);

@@ -6,7 +6,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { data, Link, useFetcher, useSearchParams } from "react-router";
+import { data, Link, useSearchParams } from "react-router";
 import { z } from "zod";
 import type { WaitReason } from "../../../core/sending/reasons";
 import { everyStep } from "../../../core/sequence/path";
@@ -18,6 +18,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, SHORT_WAITS, stopWords, waitSentence, when } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
 import { readJson } from "../../desk/read-form";
 import { WhyButton } from "../../why/why-dialog";
 import type { Route } from "./+types/people";
@@ -82,7 +83,7 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
   const [, setQuery] = useSearchParams();
   const [chosen, setChosen] = useState<number[]>([]);
   const [moveTo, setMoveTo] = useState("");
-  const act = useFetcher<typeof action>();
+  const act = useInTurn<typeof action>();
   const set = (name: string, value: string | null) =>
     setQuery(
       (before) => {

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
-import { useEffect, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { data, Link, useBlocker, useFetcher, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
@@ -19,6 +19,7 @@ import { saveSequence, setSequenceState } from "../../../server/sequences/save-s
 import { userContext } from "../../accounts/session";
 import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { useInTurn } from "../../desk/in-turn";
 import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ComposerTimeline } from "../composer-timeline";
@@ -97,7 +98,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const [index, setIndex] = useState(0);
   const [variant, setVariant] = useState("a");
   const [asking, setAsking] = useState(false);
-  const act = useFetcher<typeof action>();
+  const act = useInTurn<typeof action>();
   const look = useFetcher<typeof action>();
   // Said outright: what is sent while another page opens would else go there.
   const here = `/sequences/${params.id}`;
@@ -296,17 +297,18 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
 
 /** Undo and redo anywhere on the page, but for fields that undo what is typed in them. */
 function useUndoKeys(undo: () => void, redo: () => void): void {
+  const hear = useEffectEvent((event: KeyboardEvent) => {
+    const typing = (event.target as HTMLElement | null)?.closest("input, textarea, [contenteditable=true]");
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || typing) return;
+    event.preventDefault();
+    if (event.shiftKey) redo();
+    else undo();
+  });
   useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      const typing = (event.target as HTMLElement | null)?.closest("input, textarea, [contenteditable=true]");
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || typing) return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", onKeyDown);
-    return () => window.removeEventListener("keydown", onKeyDown);
-  }, [undo, redo]);
+    const listen = (event: KeyboardEvent) => hear(event);
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
 }
 
 /** After a save of one's own the form goes on with the revision that it made. */

@@ -9,7 +9,7 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Link, redirect, useFetcher, useSearchParams } from "react-router";
+import { Link, redirect, useSearchParams } from "react-router";
 import { fold } from "../../../core/fold";
 import { WAITS_FOR_SOMEBODY } from "../../../core/sending/reasons";
 import { whyNotYours } from "../../../server/accounts/ownership";
@@ -27,6 +27,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, SHORT_WAITS, when } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
 
@@ -107,7 +108,7 @@ const ORDER: Record<Sort, (a: SequenceSummary, b: SequenceSummary) => number> = 
 export default function Sequences({ loaderData }: Route.ComponentProps) {
   const { sequences, now, zone } = loaderData;
   const [query, setQuery] = useSearchParams();
-  const act = useFetcher<typeof action>();
+  const act = useInTurn<typeof action>();
   const search = query.get("search") ?? "";
   const tag = query.get("tag");
   const sort = (Object.keys(SORTS) as Sort[]).find((each) => each === query.get("sort")) ?? "next";

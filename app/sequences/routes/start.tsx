@@ -8,8 +8,8 @@ import DialogTitle from "@mui/material/DialogTitle";
 import MuiLink from "@mui/material/Link";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
-import { data, Link, useFetcher, useSearchParams } from "react-router";
+import { useState } from "react";
+import { data, Link, useSearchParams } from "react-router";
 import { everyStep } from "../../../core/sequence/path";
 import { LEFT_OUT, STANDINGS, type Standing } from "../../../core/sequence/standing";
 import { whyNotYours } from "../../../server/accounts/ownership";
@@ -26,6 +26,8 @@ import { Key } from "../../components/key";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
+import { useKeys } from "../../desk/keys";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { Letter } from "../step-preview";
 import type { Route } from "./+types/start";
@@ -144,7 +146,7 @@ const MANY = 200;
 export default function StartPage({ loaderData, params }: Route.ComponentProps) {
   const { check, people, preview, steps, stepId, personId, problems, mailboxes } = loaderData;
   const [, setQuery] = useSearchParams();
-  const act = useFetcher<typeof action>();
+  const act = useInTurn<typeof action>();
   const [leaveOut, setLeaveOut] = useState<number[]>([]);
   const [confirming, setConfirming] = useState(false);
   const { counts } = check;
@@ -178,7 +180,13 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
     const next = people[at + by];
     if (next) choose({ person: String(next.id) });
   };
-  useKeys({ j: () => turn(1), k: () => turn(-1), x: () => personId !== null && toggle(personId) });
+  useKeys((key) => {
+    if (key === "j") turn(1);
+    else if (key === "k") turn(-1);
+    else if (key === "x" && personId !== null) toggle(personId);
+    else return false;
+    return true;
+  });
   const toggle = (id: number) =>
     setLeaveOut((before) => (before.includes(id) ? before.filter((each) => each !== id) : [...before, id]));
   const done = act.state === "idle" ? act.data : undefined;
@@ -447,18 +455,6 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
       </Dialog>
     </Page>
   );
-}
-
-function useKeys(keys: Record<string, () => void>): void {
-  useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      const typing = (event.target as HTMLElement | null)?.closest("input, textarea, [contenteditable=true]");
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-      keys[event.key.toLowerCase()]?.();
-    };
-    window.addEventListener("keydown", onKeyDown);
-    return () => window.removeEventListener("keydown", onKeyDown);
-  });
 }
 
 /** Everybody as one bar: who goes now, who waits for what. */

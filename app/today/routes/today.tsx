@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
-import { useFetcher, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { webApp } from "../../../server/app";
 import { noteMeeting } from "../../../server/meetings/book-meeting";
 import { fillField, saveProspect } from "../../../server/prospects/people/save-prospect";
@@ -26,8 +26,9 @@ import { todoList } from "../../../server/today/todo-list";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { count, inWords, STAGE_NAMES, time } from "../../components/words";
+import { useInTurn } from "../../desk/in-turn";
+import { useKeys } from "../../desk/keys";
 import { readJson, unknownIntent } from "../../desk/read-form";
-import { isTyping } from "../../desk/shortcuts";
 import { Shape } from "../../timeline/shapes";
 import { CallSheet } from "../call-sheet";
 import { Drafts } from "../drafts";
@@ -169,7 +170,7 @@ function pressed(item: TodoItem, key: string): [intent: string, body: Record<str
 export default function TodayPage({ loaderData }: Route.ComponentProps) {
   const { now, zone, firstName, unread, firstSteps, todo, drafts } = loaderData;
   const { items } = todo;
-  const press = useFetcher<{ problem: string | null }>();
+  const press = useInTurn<{ problem: string | null }>();
   const navigate = useNavigate();
   const [selected, setSelected] = useState<string | null>(null);
   /** Where the selection was: what follows takes the place of what was done. */
@@ -193,21 +194,16 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
   useEffect(() => {
     list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
   }, [open?.key]);
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || !open) return;
-      const key = event.key.toLowerCase();
-      const does = press.state === "idle" ? pressed(open, key) : null;
-      if (key === "j") move(1);
-      else if (key === "k") move(-1);
-      else if (key === "enter" && open.kind === "replies" && event.target === document.body)
-        void navigate("/replies");
-      else if (does) act(...does);
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
+  useKeys((key, event) => {
+    if (!open) return false;
+    const does = press.state === "idle" ? pressed(open, key) : null;
+    if (key === "j") move(1);
+    else if (key === "k") move(-1);
+    else if (key === "enter" && open.kind === "replies" && event.target === document.body)
+      void navigate("/replies");
+    else if (does) act(...does);
+    else return false;
+    return true;
   });
   const readings = new Map(loaderData.labels);
   const others = items.length + todo.more - (unread > 0 ? 1 : 0);
