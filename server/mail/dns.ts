@@ -4,9 +4,8 @@ import { Resolver } from "node:dns/promises";
 import type { DomainEvidence } from "../../core/prospects/judge-address.ts";
 import type { Config } from "../config.ts";
 
-/** A server that has not answered twice within this time proves nothing about the domain. */
-const PATIENCE = 2_000;
-const TRIES = 2;
+/** A server that has not answered twice within this time (milliseconds) proves nothing about the domain. */
+const PATIENCE = { timeout: 2_000, tries: 2 };
 
 /** What is asked of DNS; each throws what node:dns throws. */
 export interface Dns {
@@ -22,9 +21,9 @@ export interface Dns {
  * Asks the configured name server, or the machine's. Each question has a resolver of its own: one that has been
  * answered quickly a few times gives the next answer a quarter of a second, and calls a slow domain silent.
  */
-export function resolverOf({ dns }: Pick<Config, "dns">): Dns {
+export function resolverOf({ dns }: Pick<Config, "dns">, patience = PATIENCE): Dns {
   const fresh = () => {
-    const resolver = new Resolver({ timeout: PATIENCE, tries: TRIES });
+    const resolver = new Resolver(patience);
     if (dns) resolver.setServers([dns]);
     return resolver;
   };

@@ -1,8 +1,7 @@
 /** The stand-ins speak the real protocols: DNS over UDP, SMTP, HTTP. */
-import { Resolver } from "node:dns/promises";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DOMAIN_KINDS, type DomainKind } from "../../../standins/domains.ts";
-import { askDomain, hostAddress } from "../../mail/dns.ts";
+import { askDomain, type Dns, hostAddress, resolverOf } from "../../mail/dns.ts";
 import { type Started, startProcess } from "../../processes.ts";
 import { freePort } from "../../tests/free-port.ts";
 import { probeAddresses } from "../addresses/probe.ts";
@@ -10,8 +9,8 @@ import { probeAddresses } from "../addresses/probe.ts";
 const running: Started[] = [];
 let ports: { dns: number; exchanger: number; directory: number; assistant: number };
 /** Waits as long as a busy machine takes; the other is for a server that never answers. */
-let patient: Resolver;
-let brief: Resolver;
+let patient: Dns;
+let brief: Dns;
 
 beforeAll(async () => {
   const [dns, exchanger, directory, assistant, http, smtp] = (await Promise.all(
@@ -32,9 +31,9 @@ beforeAll(async () => {
       STANDIN_EXCHANGER_PORT: String(exchanger),
     }),
   ]);
-  patient = new Resolver({ timeout: 10_000, tries: 3 });
-  brief = new Resolver({ timeout: 500, tries: 1 });
-  for (const each of [patient, brief]) each.setServers([`127.0.0.1:${dns}`]);
+  const there = { dns: `127.0.0.1:${dns}` };
+  patient = resolverOf(there, { timeout: 10_000, tries: 3 });
+  brief = resolverOf(there, { timeout: 500, tries: 1 });
 });
 afterAll(() => Promise.all(running.map((each) => each.stop())));
 
