@@ -23,3 +23,9 @@ export function webApp(): App {
   shared ??= openApp();
   return shared;
 }
+
+/**
+ * Reads all of it as it stands at one instant. Between two statements another process may write, and what was read
+ * before would not fit what is read after: work that is shown as going on, of which nothing goes on any more. `read` writes nothing.
+ */
+export const readTogether = <T>({ db }: App, read: () => T): T => db.transaction(read).deferred();

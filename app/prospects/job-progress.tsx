@@ -4,12 +4,14 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useFetcher } from "react-router";
 import type { JobState } from "../../server/jobs/job-state";
 import { useRefresh } from "../desk/refresh";
 
 const LOOK_EVERY = 400;
+/** What is counted over a long list may be some seconds old when the job ends. */
+const LAST_LOOK = 4_000;
 
 export function JobProgress({
   job,
@@ -27,9 +29,11 @@ export function JobProgress({
   const refresh = useRefresh();
   const stop = useFetcher();
   const runs = job?.state === "waiting" || job?.state === "working";
+  const ran = useRef(false);
   useEffect(() => {
-    if (!runs) return;
-    const timer = setInterval(refresh, LOOK_EVERY);
+    if (!runs && !ran.current) return;
+    ran.current = runs;
+    const timer = runs ? setInterval(refresh, LOOK_EVERY) : setTimeout(refresh, LAST_LOOK);
     return () => clearInterval(timer);
   }, [runs, refresh]);
   if (!job) return null;

@@ -10,7 +10,7 @@ import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
 import type { ColumnUse } from "../../../core/prospects/columns";
 import { whyNotYours } from "../../../server/accounts/ownership";
-import { webApp } from "../../../server/app";
+import { readTogether, webApp } from "../../../server/app";
 import type { ImportSettings } from "../../../server/prospects/imports/imports";
 import { askLookThrough } from "../../../server/prospects/imports/look-through";
 import { openImport } from "../../../server/prospects/imports/open-import";
@@ -27,7 +27,8 @@ import { ProblemReview } from "../problem-review";
 import type { Route } from "./+types/import";
 
 export function loader({ params }: Route.LoaderArgs) {
-  const found = openImport(webApp(), Number(params.id));
+  const app = webApp();
+  const found = readTogether(app, () => openImport(app, Number(params.id)));
   if (!found) throw data("This import does not exist.", { status: 404 });
   return found;
 }

@@ -10,7 +10,7 @@ import Typography from "@mui/material/Typography";
 import { Link, useSearchParams } from "react-router";
 import { z } from "zod";
 import { ADDRESS_STATES } from "../../../core/prospects/verdict";
-import { webApp } from "../../../server/app";
+import { readTogether, webApp } from "../../../server/app";
 import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
 import { isProbeOn, setProbe } from "../../../server/prospects/addresses/probe-setting";
 import { askVerify } from "../../../server/prospects/addresses/verify-addresses";
@@ -35,19 +35,21 @@ const PAGE = 50;
 
 export function loader({ request, params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const { list, state } = requireList(app, params.id);
   const url = new URL(request.url).searchParams;
   const show = showSchema.parse(url.get("show") ?? "all");
   const page = Math.max(0, Number(url.get("page")) || 0);
-  return {
-    list,
-    state,
-    show,
-    page,
-    rows: checkedAddresses(app, list.id, show, page),
-    probe: isProbeOn(app),
-    zone: context.get(userContext).zone,
-  };
+  return readTogether(app, () => {
+    const { list, state } = requireList(app, params.id);
+    return {
+      list,
+      state,
+      show,
+      page,
+      rows: checkedAddresses(app, list.id, show, page),
+      probe: isProbeOn(app),
+      zone: context.get(userContext).zone,
+    };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {

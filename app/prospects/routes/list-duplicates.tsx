@@ -6,7 +6,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
-import { webApp } from "../../../server/app";
+import { readTogether, webApp } from "../../../server/app";
 import { latestOf } from "../../../server/jobs/job-state";
 import {
   askDuplicates,
@@ -32,8 +32,10 @@ import type { Route } from "./+types/list-duplicates";
 
 export function loader({ params }: Route.LoaderArgs) {
   const app = webApp();
-  const { list, state } = requireList(app, params.id);
-  return { list, state, ...openDuplicates(app, list.id), job: latestOf(app, "duplicates") };
+  return readTogether(app, () => {
+    const { list, state } = requireList(app, params.id);
+    return { list, state, ...openDuplicates(app, list.id), job: latestOf(app, "duplicates") };
+  });
 }
 
 export async function action({

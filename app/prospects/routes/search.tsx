@@ -10,7 +10,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
-import { webApp } from "../../../server/app";
+import { readTogether, webApp } from "../../../server/app";
 import { allLists } from "../../../server/prospects/lists/lists";
 import {
   FOUND_PAGE,
@@ -33,20 +33,22 @@ const showSchema = z.enum(["fits", "misfits", "known", "kept"]).catch("fits");
 
 export function loader({ request, params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const search = searchById(app, Number(params.id));
-  if (!search) throw data("This search does not exist, or no longer.", { status: 404 });
   const url = new URL(request.url).searchParams;
   const show = showSchema.parse(url.get("show") ?? "fits");
   const page = Math.max(0, Number(url.get("page") ?? 0) || 0);
-  return {
-    search,
-    show,
-    page,
-    rows: foundPeople(app, search.id, show, page),
-    pages: Math.ceil(search.counts[show] / FOUND_PAGE),
-    lists: allLists(app),
-    zone: context.get(userContext).zone,
-  };
+  return readTogether(app, () => {
+    const search = searchById(app, Number(params.id));
+    if (!search) throw data("This search does not exist, or no longer.", { status: 404 });
+    return {
+      search,
+      show,
+      page,
+      rows: foundPeople(app, search.id, show, page),
+      pages: Math.ceil(search.counts[show] / FOUND_PAGE),
+      lists: allLists(app),
+      zone: context.get(userContext).zone,
+    };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {

@@ -8,7 +8,7 @@ import { changePassword } from "../../../server/accounts/password";
 import { endOtherSessions, endSession, listSessions } from "../../../server/accounts/session";
 import { readSettings, saveProfile } from "../../../server/accounts/settings";
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
-import { webApp } from "../../../server/app";
+import { readTogether, webApp } from "../../../server/app";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
 import type { Outcome } from "../../../server/errors";
 import { bookingPages, removeBookingPage, saveBookingPage } from "../../../server/meetings/booking-pages";
@@ -73,7 +73,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     feed: place === "booking" ? feedLink(app, user.id) : "",
     mates: place === "booking" ? listTeam(app).map(({ id, name }) => ({ id, name })) : [],
     labels: allLabels(app.db),
-    learning: place === "labels" ? learning(app) : null,
+    learning: place === "labels" ? readTogether(app, () => learning(app)) : null,
     lists: place === "labels" ? listChoices(app) : [],
     sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
     company: readCompany(app.db),

@@ -38,8 +38,13 @@ export function askLookThrough(
     return refused({ uses: "Say of each column what it is." });
   const problem = usesProblem(settings.uses);
   if (problem) return refused({ uses: problem });
-  setImport(app, importId, { state: "looking", settings });
-  return done(askJob(app.db, { kind: "look_through", input: { importId }, userId, now: app.clock.now() }));
+  return app.db
+    .transaction(() => {
+      setImport(app, importId, { state: "looking", settings });
+      const job = { kind: "look_through" as const, input: { importId }, userId, now: app.clock.now() };
+      return done(askJob(app.db, job));
+    })
+    .immediate();
 }
 
 /** Examples of each rule, and of each kind of row, that the page shows. */

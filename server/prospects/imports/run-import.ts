@@ -19,13 +19,18 @@ import { undoImport } from "./undo-import.ts";
 
 /** Asks for the import as it was looked through; the job's id. */
 export function askImport(app: App, userId: number | null, importId: number): Outcome<number> {
+  const { db, clock } = app;
   const found = importById(app, importId);
   // One that was taken back can be brought again, as long as its file is here.
   const isAgain = found?.state === "undone" && keptHead(app, importId) !== null;
   if (!isAgain && found?.state !== "ready") return refused({ form: "Look through the file first." });
-  sql<{ importId: number }>(app.db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
-  setImport(app, importId, { state: "importing" });
-  return done(askJob(app.db, { kind: "import", input: { importId }, userId, now: app.clock.now() }));
+  return db
+    .transaction(() => {
+      sql<{ importId: number }>(db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
+      setImport(app, importId, { state: "importing" });
+      return done(askJob(db, { kind: "import", input: { importId }, userId, now: clock.now() }));
+    })
+    .immediate();
 }
 
 /**
