@@ -1,4 +1,4 @@
-import { useCallback, useContext } from "react";
+import { useCallback, useContext, useEffect, useRef } from "react";
 import { UNSAFE_DataRouterContext as DataRouterContext, useLocation } from "react-router";
 
 /**
@@ -30,4 +30,19 @@ export function useRefresh(): () => boolean {
     void router.revalidate();
     return true;
   }, [router]);
+}
+
+/** What is counted over a long list may be some seconds old when the work on it ends. */
+const LAST_LOOK = 4_000;
+
+/** Has the page's data fetched anew every so many milliseconds while something runs, and once more after its end. */
+export function useRefreshWhile(runs: boolean, every: number): void {
+  const refresh = useRefresh();
+  const ran = useRef(false);
+  useEffect(() => {
+    if (!runs && !ran.current) return;
+    ran.current = runs;
+    const timer = runs ? setInterval(refresh, every) : setTimeout(refresh, LAST_LOOK);
+    return () => clearInterval(timer);
+  }, [runs, every, refresh]);
 }

@@ -4,14 +4,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef } from "react";
 import { useFetcher } from "react-router";
 import type { JobState } from "../../server/jobs/job-state";
-import { useRefresh } from "../desk/refresh";
+import { useRefreshWhile } from "../desk/refresh";
 
 const LOOK_EVERY = 400;
-/** What is counted over a long list may be some seconds old when the job ends. */
-const LAST_LOOK = 4_000;
 
 export function JobProgress({
   job,
@@ -26,16 +23,9 @@ export function JobProgress({
   unit: string;
   onlyWhileRunning?: boolean;
 }) {
-  const refresh = useRefresh();
   const stop = useFetcher();
   const runs = job?.state === "waiting" || job?.state === "working";
-  const ran = useRef(false);
-  useEffect(() => {
-    if (!runs && !ran.current) return;
-    ran.current = runs;
-    const timer = runs ? setInterval(refresh, LOOK_EVERY) : setTimeout(refresh, LAST_LOOK);
-    return () => clearInterval(timer);
-  }, [runs, refresh]);
+  useRefreshWhile(runs, LOOK_EVERY);
   if (!job) return null;
   if (job.state === "failed")
     return (

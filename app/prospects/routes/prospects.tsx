@@ -27,6 +27,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { STAGE_NAMES } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { useRefreshWhile } from "../../desk/refresh";
 import { UndoLine } from "../../undo/undo-line";
 import { AddPerson } from "../add-person";
 import { BulkBar } from "../bulk-bar";
@@ -94,6 +95,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
 }
 
+/** Milliseconds between two looks at how far the checking of the list is. */
+const LOOK_EVERY = 2_000;
+
 export default function Prospects({ loaderData }: Route.ComponentProps) {
   const { query, rows, total, lists, state, filters, choices, zone, now } = loaderData;
   const [params, setParams] = useSearchParams();
@@ -131,6 +135,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   const nobodyYet = total === 0 && !isFiltered;
   const isWholeList = list !== undefined && state !== null && query.q === "" && query.stage === "" && !filter;
   const running = state && runningWords(state);
+  useRefreshWhile(running !== null, LOOK_EVERY);
   const ways = (
     <>
       <AddPeople
