@@ -2,14 +2,15 @@
 import { log } from "./log.ts";
 import { type Started, startProcess } from "./processes.ts";
 
-/** After each failure in a row the next try waits twice as long. */
+/** The first failure is followed at once; after each further one in a row the next try waits twice as long. */
 const FIRST_REST = 1_000;
 const LONGEST_REST = 60_000;
 /** Whoever ran so long has recovered: the next failure is a first one again. */
 const RECOVERED_AFTER = 60_000;
 
 /** Milliseconds until the next try after so many failures in a row. */
-const restAfter = (failures: number) => Math.min(LONGEST_REST, FIRST_REST * 2 ** (failures - 1));
+const restAfter = (failures: number) =>
+  failures <= 1 ? 0 : Math.min(LONGEST_REST, FIRST_REST * 2 ** (failures - 2));
 
 type Start = (
   name: string,

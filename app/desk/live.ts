@@ -21,6 +21,11 @@ export function useLive(): LiveState | null {
       source = new EventSource("/live");
       source.onmessage = ({ data }) => setState(JSON.parse(String(data)) as LiveState);
       source.onerror = () => setState(null);
+      // The server gave this page's line to a newer one of ours: it asks every few seconds until it is looked at again.
+      source.addEventListener("elsewhere", () => {
+        source?.close();
+        setState(null);
+      });
     };
     listen();
     document.addEventListener("visibilitychange", listen);

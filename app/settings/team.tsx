@@ -155,7 +155,7 @@ function HandOver({ link }: { link: string | undefined }) {
 }
 
 function HealthPart({ health }: { health: Health }) {
-  const { backup, engine, problem, mailboxes } = health;
+  const { backup, engine, problem, mailboxes, failures } = health;
   const lines: [boolean, string][] = [
     [
       engine,
@@ -177,6 +177,12 @@ function HealthPart({ health }: { health: Health }) {
           ? "The first nightly copy is still to come."
           : `The newest nightly copy is ${backup.ageHours} hours old.`,
     ],
+    ...failures.map(
+      ({ kind, name, count: times, words }): [boolean, string] => [
+        false,
+        `Failed within a day: ${kind} “${name}”, ${count(times, "time")} so far. Last: ${words}`,
+      ],
+    ),
   ];
   return (
     <Box>

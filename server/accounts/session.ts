@@ -36,6 +36,17 @@ export function userOfSession({ db }: App, token: string, wall = Date.now()): Us
   return user;
 }
 
+/** Which of these sessions, by their tokens' hashes, are still open. */
+export function openSessionsAmong({ db }: App, hashes: readonly string[], wall = Date.now()): Set<string> {
+  const rows = sql<Record<string, unknown>, { hash: string }>(
+    db,
+    `SELECT s.token_hash AS hash FROM sessions s JOIN users u ON u.id = s.user_id
+     WHERE s.token_hash IN (SELECT value FROM json_each(@hashes))
+       AND s.expires_at > @wall AND s.seen_at > @idle AND u.removed_at IS NULL`,
+  ).all({ hashes: JSON.stringify(hashes), wall, idle: wall - SESSION_IDLES });
+  return new Set(rows.map(({ hash }) => hash));
+}
+
 /** A look at a page must not wait for whoever is writing; the next one notes it too. */
 function noteUse(db: Db, id: number, wall: number): void {
   const patience = db.pragma("busy_timeout", { simple: true }) as number;

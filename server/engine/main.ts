@@ -1,13 +1,17 @@
 /** The engine's process: a tick every few seconds, and the demo's clock moves in between. */
 import { randomUUID } from "node:crypto";
-import { Worker } from "node:worker_threads";
+import type { Worker } from "node:worker_threads";
 import { openApp } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
+import { noteFailure } from "../db/failures.ts";
 import { migrate, sql } from "../db/open.ts";
 import { damageWords, isBusy } from "../errors.ts";
 import { log } from "../log.ts";
+import { endOnUncaught } from "../orderly-end.ts";
+import { startThread } from "../threads.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
 import { holdLease, noteProblem, noteTick, releaseLease } from "./lease.ts";
+import type { KeeperSays } from "./lease-keeper.ts";
 import { Engine } from "./tick.ts";
 
 /** A slow mailbox is left behind after this; the others go on. */
@@ -44,8 +48,37 @@ function keepDemoClock(): void {
   if (running?.started_wall) setDemoClock(app.db, app.clock.now(), true);
 }
 
+/** The thread that renews the lease; null before the first turn, and after a failure until the next try. */
 let keeper = null as Worker | null;
+let keeperFailures = 0;
+let keeperNotBefore = 0;
 let lastWords = "";
+
+function keepLease(): void {
+  if (keeper || Date.now() < keeperNotBefore) return;
+  const thread = startThread("server/engine/lease-keeper.ts", {
+    database: app.config.database,
+    holder,
+    lasts: leaseMs,
+  });
+  keeper = thread;
+  thread.on("message", (says: KeeperSays) => {
+    if ("held" in says) keeperFailures = 0;
+    else log.warn({ reason: says.trouble }, "the lease could not be renewed; tried again within its time");
+  });
+  // A thread that fails is told of, and tried again later and later: the engine renews the lease itself with each turn.
+  thread.on("error", (error) => {
+    keeper = null;
+    keeperNotBefore = Date.now() + Math.min(60_000, 1_000 * 2 ** keeperFailures++);
+    noteFailure(app.db, "thread", "lease-keeper", error);
+  });
+}
+
+endOnUncaught(app, "engine", async () => {
+  stopping = true;
+  await turn;
+  await end();
+});
 
 /** Every failure is tried again; what keeps failing is said once, and again when it changes. */
 function sayWhatFailed(error: unknown): void {
@@ -64,11 +97,7 @@ function sayWhatFailed(error: unknown): void {
 
 async function takeTurn(): Promise<void> {
   if (!hold()) return;
-  keeper ??= new Worker(new URL("./lease-keeper.ts", import.meta.url), {
-    workerData: { database: app.config.database, holder, lasts: leaseMs },
-  }).on("error", () => {
-    keeper = null; // a new one with the next turn
-  });
+  keepLease();
   if (app.config.demo && !standinKnows) {
     await moveStandin(app, app.clock.now(), true);
     standinKnows = true;
@@ -98,14 +127,24 @@ function isAsked(): boolean {
   }
 }
 
+/** Ends what is open, and gives the lease back. */
+async function end(): Promise<void> {
+  keeper?.postMessage("end");
+  await engine.close();
+  try {
+    releaseLease(app.db, holder);
+    app.db.close();
+  } catch (error) {
+    log.warn({ error: String(error) }, "the lease was not given back; it runs out by itself");
+  }
+}
+
 process.send?.("ready");
 let standinKnows = false;
+let turn: Promise<void> = Promise.resolve();
 while (!stopping) {
-  try {
-    await takeTurn();
-  } catch (error) {
-    sayWhatFailed(error);
-  }
+  turn = takeTurn().catch(sayWhatFailed);
+  await turn;
   // Whoever waits for the lease looks more often than it lasts.
   const wait = Math.min(app.config.tickSeconds * 1000, keeper ? Number.POSITIVE_INFINITY : leaseMs / 4);
   for (let waited = 0; waited < wait && !stopping && !hasNews; waited += 50) {
@@ -114,12 +153,5 @@ while (!stopping) {
   }
   hasNews = false;
 }
-keeper?.postMessage("end");
-await engine.close();
-try {
-  releaseLease(app.db, holder);
-  app.db.close();
-} catch {
-  // It runs out by itself.
-}
+await end();
 process.exit(0);

@@ -2,8 +2,8 @@
  * Parses strangers' messages in a thread of their own, one after the other: one that does not end in time, or wants
  * too much memory, is given up, and the thread with it.
  */
-import { fileURLToPath } from "node:url";
-import { Piscina } from "piscina";
+import type { Piscina } from "piscina";
+import { threadFor } from "../threads.ts";
 import type { ParsedMessage } from "./parse.ts";
 
 /** A usual message takes some milliseconds. */
@@ -23,13 +23,7 @@ export function readMessage(source: Buffer, arrivedAt: number, patience = PATIEN
 }
 
 async function parseInTime(source: Buffer, arrivedAt: number, patience: number): Promise<ParsedMessage> {
-  pool ??= new Piscina({
-    filename: fileURLToPath(new URL("./parse-worker.ts", import.meta.url)),
-    execArgv: ["--import", "tsx"],
-    minThreads: 1,
-    maxThreads: 1,
-    resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
-  });
+  pool ??= threadFor("server/mail/parse-worker.ts", { memoryMb: MEMORY_MB });
   if (!warm) await pool.run({ source: Buffer.from("Subject: warm\r\n\r\n"), arrivedAt });
   warm = true;
   const late = new AbortController();

@@ -1,15 +1,14 @@
 /** What the coming weeks look like, by the same plan that the engine follows, and what would be if. */
-import { join } from "node:path";
-import { Piscina } from "piscina";
+import type { Piscina } from "piscina";
 import { DAY, startOfDay } from "../../core/calendar.ts";
 import type { Outlook } from "../../core/sending/outlook.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
 import { NOTHING_ELSE, type WhatIf } from "../../core/sending/what-if.ts";
 import type { App } from "../app.ts";
-import { projectRoot } from "../config.ts";
 import { allMailboxes, type MailboxState, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
+import { threadFor } from "../threads.ts";
 import type { Asked } from "./forecast-worker.ts";
 
 export interface MailboxStanding {
@@ -38,12 +37,7 @@ export interface MailboxStanding {
 let pool: Piscina | null = null;
 
 const ask = (asked: Asked): Promise<Outlook> => {
-  pool ??= new Piscina({
-    filename: join(projectRoot, "server/sending/forecast-worker.ts"),
-    execArgv: ["--import", "tsx"],
-    minThreads: 1,
-    maxThreads: 1,
-  });
+  pool ??= threadFor("server/sending/forecast-worker.ts");
   return pool.run(asked);
 };
 

@@ -1,12 +1,16 @@
 /** What "healthy" means: work that was finished lately, not a timer that runs. */
 import type { App } from "../app.ts";
 import { newestCopyAt } from "../db/backup.ts";
+import { type Failure, failures } from "../db/failures.ts";
 import { sql } from "../db/open.ts";
 
 /** A tick takes seconds; a mailbox is read with each. */
 const TICK_WITHIN = 60_000;
 const READ_WITHIN = 15 * 60_000;
 const COPY_WITHIN = 50 * 3_600_000;
+/** A thread or a process that failed lately is no health, though another took its place; the rest is shown. */
+const FAILED_WITHIN = 5 * 60_000;
+const SHOWN_WITHIN = 24 * 3_600_000;
 
 export interface Health {
   ok: boolean;
@@ -18,6 +22,20 @@ export interface Health {
   mailboxes: { total: number; late: string[] };
   /** Hours since the newest nightly copy; null if there is none yet, or they are off. */
   backup: { on: boolean; ageHours: number | null };
+  /** Threads, jobs and processes that failed within a day, the latest first. */
+  failures: Failure[];
+}
+
+/** What strangers are told: whether all is well, and what kind of thing is not, without an address or a word of an error. */
+export function publicHealth({ ok, database, engine, mailboxes, backup, failures: failed }: Health) {
+  return {
+    ok,
+    database,
+    engine,
+    mailboxes: { total: mailboxes.total, late: mailboxes.late.length },
+    backup,
+    failures: failed.map(({ kind, name, count }) => ({ kind, name, count })),
+  };
 }
 
 export function health({ db, config }: App, wall = Date.now()): Health {
@@ -36,12 +54,17 @@ export function health({ db, config }: App, wall = Date.now()): Health {
   const copiedAt = config.backups === null ? null : newestCopyAt(config.backups);
   const ageHours = copiedAt === null ? null : Math.round(((wall - copiedAt) / 3_600_000) * 10) / 10;
   const backedUp = config.backups === null || copiedAt === null || wall - copiedAt < COPY_WITHIN;
+  const failed = failures(db).filter(({ lastWall }) => wall - lastWall < SHOWN_WITHIN);
+  const broke = failed.some(
+    ({ kind, lastWall }) => (kind === "thread" || kind === "uncaught") && wall - lastWall < FAILED_WITHIN,
+  );
   return {
-    ok: engine && late.length === 0 && backedUp,
+    ok: engine && late.length === 0 && backedUp && !broke,
     database: true,
     engine,
     problem: lease?.problem ?? null,
     mailboxes: { total: mailboxes.length, late },
     backup: { on: config.backups !== null, ageHours },
+    failures: failed,
   };
 }

@@ -13,11 +13,12 @@ import { projectRoot } from "../config.ts";
 import { migrate } from "../db/open.ts";
 import { damageWords } from "../errors.ts";
 import { log } from "../log.ts";
+import { endOnUncaught } from "../orderly-end.ts";
 import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
 import { formDoor } from "./form-door.ts";
-import { health } from "./health.ts";
+import { health, publicHealth } from "./health.ts";
 import { liveDoor } from "./live.ts";
-import { metricsDoor } from "./metrics.ts";
+import { isFromHere, metricsDoor } from "./metrics.ts";
 import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
 
 const app = webApp();
@@ -65,12 +66,13 @@ web.use((request, response, next) => {
 });
 web.use(bodyDoor(app), originDoor(app));
 
-web.get("/healthz", (_request, response) => {
+web.get("/healthz", (request, response) => {
   const state = health(app);
-  response.status(state.ok ? 200 : 503).json(state);
+  response.status(state.ok ? 200 : 503).json(isFromHere(request.ip) ? state : publicHealth(state));
 });
 web.get("/metrics", metricsDoor(app));
-web.get("/live", liveDoor(app));
+const live = liveDoor(app);
+web.get("/live", live.door);
 web.get("/t/o/:token.gif", (request, response) => {
   recordOpen(app, request.params.token);
   response.set("Content-Type", "image/gif").send(PIXEL);
@@ -121,6 +123,11 @@ const onError: express.ErrorRequestHandler = (error, _request, response, _next) 
 web.use(onError);
 
 const server = web.listen(port, host, () => process.send?.("ready"));
+// Whoever takes their time holds a connection, not a turn: headers come at once, and no connection is silent for long.
+server.headersTimeout = 15_000;
+server.requestTimeout = 5 * 60_000;
+server.keepAliveTimeout = 20_000;
+server.setTimeout(60_000);
 server.on("error", (error: NodeJS.ErrnoException) => {
   log.error({ error: error.message }, "web server");
   process.exit(1);
@@ -132,3 +139,14 @@ for (const signal of ["SIGINT", "SIGTERM"] as const)
     server.close(() => process.exit(0));
     server.closeAllConnections();
   });
+endOnUncaught(
+  app,
+  "web server",
+  () =>
+    new Promise((resolve) => {
+      // Answers under way are finished; open lines and idle connections end.
+      server.close(() => resolve());
+      live.end();
+      server.closeIdleConnections();
+    }),
+);

@@ -3,11 +3,12 @@ import type { RequestHandler } from "express";
 import { collectDefaultMetrics, Gauge, Registry } from "prom-client";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
+import { failures } from "../db/failures.ts";
 import { sql } from "../db/open.ts";
 import { health } from "./health.ts";
 
-/** Only programs on this machine may ask: a proxy in front says who is from elsewhere. */
-const isFromHere = (ip: string | undefined): boolean =>
+/** Whether a program on this machine asks: a proxy in front says who is from elsewhere. */
+export const isFromHere = (ip: string | undefined): boolean =>
   ip !== undefined && isLoopback(ip.replace(/^::ffff:/, ""));
 
 export function metricsDoor(app: App): RequestHandler {
@@ -79,6 +80,9 @@ export function metricsDoor(app: App): RequestHandler {
     "Jobs of the worker, by state.",
     ["state"],
     counted("SELECT state AS name, count(*) AS count FROM jobs GROUP BY state", "state"),
+  );
+  gauge("failures_total", "Threads, jobs and processes that failed.", ["kind", "name"], () =>
+    failures(db).map(({ kind, name, count }) => ({ labels: { kind, name }, value: count })),
   );
   gauge("engine_tick_age_seconds", "Since the engine finished its last look.", [], () => {
     const at = sql<[], { at: number | null }>(db, "SELECT ticked_wall AS at FROM engine_lease").get([])?.at;

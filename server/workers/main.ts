@@ -10,11 +10,13 @@ import {
   requeueJobs,
   takeJob,
 } from "../db/jobs.ts";
+import { noteFailure } from "../db/failures.ts";
 import { migrate } from "../db/open.ts";
 import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
+import { endOnUncaught } from "../orderly-end.ts";
 import { readAgain } from "../replies/second-reading.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { runJob } from "./run-job.ts";
@@ -24,6 +26,7 @@ migrate(app.db);
 process.on("disconnect", () => process.exit(0));
 // A job that is cut off waits for the next worker and goes on from its last step.
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
+endOnUncaught(app, "worker", () => Promise.resolve());
 
 /** Between two looks at whether a job was cancelled, and two reports of how far it is. */
 const REPORT_EVERY = 150;
@@ -54,8 +57,7 @@ function nextJob(kinds: JobKind[]): Job | null {
   try {
     return takeJob(app.db, kinds, Date.now());
   } catch (error) {
-    if (!isBusy(error))
-      log.error({ error: error instanceof Error ? error.message : String(error) }, "jobs cannot be read");
+    if (!isBusy(error)) noteFailure(app.db, "job", "take", error);
     return null;
   }
 }
@@ -84,10 +86,9 @@ async function work(kinds: JobKind[]): Promise<void> {
     } catch (error) {
       const problem =
         error instanceof AppError ? error.message : "Something went wrong here; the server's log says more.";
-      log.error(
-        { job: job.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) },
-        "job failed",
-      );
+      // What a service outside or a file is to blame for is said to whoever asked; it is no failure of ours.
+      if (error instanceof AppError) log.warn({ job: job.id, kind: job.kind, reason: error.code }, "job ended");
+      else noteFailure(app.db, "job", job.kind, error);
       await untilFree(() => endJob(app.db, job.id, "failed", problem));
     }
   }
@@ -102,7 +103,7 @@ async function keepCopies(folder: string): Promise<void> {
       if (copyIsDue(newestCopyAt(folder), Date.now()))
         await nightlyCopy(app.config.database, app.key, folder, Date.now());
     } catch (error) {
-      log.error({ error: error instanceof Error ? error.message : String(error) }, "nightly copy failed");
+      noteFailure(app.db, "copy", "nightly", error);
     }
     await pause(COPY_LOOK_EVERY);
   }
@@ -119,8 +120,7 @@ async function keepMailHosts(): Promise<void> {
     try {
       asked = await learnMailHosts(app);
     } catch (error) {
-      if (!isBusy(error))
-        log.error({ error: error instanceof Error ? error.message : String(error) }, "mail hosts");
+      if (!isBusy(error)) noteFailure(app.db, "outside", "mail-hosts", error);
     }
     await pause(asked > 0 ? HOSTS_SOON : HOSTS_EVERY);
   }
@@ -130,22 +130,19 @@ void keepMailHosts();
 /** How often it is asked whether a calendar is due, or a reply for the assistant. */
 const OUTSIDE_EVERY = 20_000;
 
-async function keepOutside(): Promise<void> {
+async function keepAsking(name: string, ask: () => Promise<unknown>): Promise<void> {
   for (;;) {
     try {
-      await readDueCalendars(app);
-      await readAgain(app);
+      await ask();
     } catch (error) {
-      if (!isBusy(error))
-        log.error(
-          { error: error instanceof Error ? error.message : String(error) },
-          "calendars and assistant",
-        );
+      if (!isBusy(error)) noteFailure(app.db, "outside", name, error);
     }
     await pause(OUTSIDE_EVERY);
   }
 }
-void keepOutside();
+// Beside each other: what keeps one of them waiting holds up no other.
+void keepAsking("calendars", () => readDueCalendars(app));
+void keepAsking("assistant", () => readAgain(app));
 
 requeueJobs(app.db);
 process.send?.("ready");

@@ -2,7 +2,7 @@
 import { randomUUID } from "node:crypto";
 import { createWriteStream, rmSync } from "node:fs";
 import { Readable } from "node:stream";
-import { finished } from "node:stream/promises";
+import { pipeline } from "node:stream/promises";
 import type { ReadableStream } from "node:stream/web";
 import busboy from "busboy";
 import { MOST_BYTES } from "../../../core/prospects/table.ts";
@@ -45,22 +45,29 @@ async function receive(
   let file: string | null = null;
   let bytes = 0;
   let isCut = false;
-  let written: Promise<void> = Promise.resolve();
+  let written: Promise<unknown> = Promise.resolve();
   form.on("file", (field, stream, { filename }) => {
-    if (field !== "file") return void stream.resume();
+    if (field !== "file") {
+      // It breaks off with the form, which says so.
+      stream.on("error", () => {}).resume();
+      return;
+    }
     file = filename ?? "file";
     stream
       .on("data", (piece: Buffer) => (bytes += piece.length))
       .on("limit", () => {
         isCut = true;
       });
-    const target = createWriteStream(path, { mode: 0o600 });
-    written = finished(stream.pipe(target));
+    // A file that breaks off fails here and with the form; whoever waits for the form hears of it first.
+    written = pipeline(stream, createWriteStream(path, { mode: 0o600 }));
+    written.catch(() => {});
   });
-  Readable.fromWeb(body)
-    .on("error", (error) => form.destroy(error))
-    .pipe(form);
-  await finished(form);
+  try {
+    await pipeline(Readable.fromWeb(body), form);
+  } finally {
+    // Closed before it is deleted, whatever came of it.
+    await Promise.allSettled([written]);
+  }
   await written;
   if (isCut) return "too large";
   return file === null || bytes === 0 ? null : { file };
