@@ -14,7 +14,7 @@ import { readDeliveryStatus } from "./replies/delivery-report.ts";
 import { sortIncoming } from "./replies/incoming.ts";
 import { bareSubject } from "./replies/match.ts";
 import { splitQuoted } from "./replies/quoted.ts";
-import { faultOf, isHardFailure } from "./sending/refusal.ts";
+import { faultOf, judge } from "./sending/refusal.ts";
 import { formatEmail } from "./writing/format.ts";
 import { renderMarkup, renderMerge } from "./writing/merge.ts";
 
@@ -112,7 +112,7 @@ const READERS: Record<string, (text: string) => unknown> = {
   "a quotation": splitQuoted,
   "a refusal": (text) => [
     faultOf({ code: 550, words: text, command: "RCPT", hasSent: true }),
-    isHardFailure(null, text),
+    judge(null, text, "report"),
   ],
   "a merge field's value": (text) => renderMarkup("{{ a }}", { a: text.slice(0, 20_000) }, []),
   "a template": (text) => renderMerge(text.slice(0, 20_000), {}),

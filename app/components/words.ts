@@ -98,6 +98,8 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   away: "they are away",
   came_back_twice: "two emails in a row came back for now",
   challenged: "their server wants a person to confirm the sender: see Replies",
+  refused_by_host: "their host refuses the email by its rules, while others pass",
+  after_restore: "it may have left before the restore: decide on Sending",
 };
 
 /** The same in a word or two, for a button. */
@@ -140,6 +142,8 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   away: "away",
   came_back_twice: "came back twice",
   challenged: "confirm the sender",
+  refused_by_host: "refused by their host",
+  after_restore: "left before the restore?",
 };
 
 /** The reason with what it is about, as one sentence. */
@@ -155,6 +159,7 @@ export function waitSentence(
     return `Waits until you fill in the ${(detail ?? "").replaceAll("_", " ")}`;
   if (reason === "text_broken" || reason === "mailbox_unreachable" || reason === "mailbox_stopped")
     return detail ?? "";
+  if (reason === "refused_by_host") return `Their host refuses the email: “${detail ?? ""}”`;
   if (reason === "mailbox_resting" || reason === "mailbox_paused")
     return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}${until}`;
   if (reason === "address_not_good")

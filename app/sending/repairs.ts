@@ -52,4 +52,6 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   away: null,
   came_back_twice: today,
   challenged: { to: "/replies", words: "decide on Replies" },
+  refused_by_host: { to: "/sequences", words: "let them go on, or take them out" },
+  after_restore: { to: "#restored", words: "decide below" },
 };

@@ -122,6 +122,10 @@ function holdTitle({ people, reason, detail, sequenceName }: Extract<TodoItem, {
       return `${count(people, "email")} of ${sequenceName} may have left or not`;
     case "likely_reply":
       return `${count(people, "prospect")} of ${sequenceName} may have answered`;
+    case "refused_by_host":
+      return `${count(people, "prospect")} of ${sequenceName}: their host refuses the email`;
+    case "after_restore":
+      return `${count(people, "prospect")} of ${sequenceName} may have been written to before the restore`;
     case "came_back_twice":
       return `${count(people, "prospect")}: two emails in a row came back for now`;
     default:

@@ -137,6 +137,9 @@ export interface InvitationAnswer {
   says: "accepted" | "declined" | "tentative";
 }
 
+/** How the name of every call of ours begins, in invitations and so in the subjects of what answers them. */
+export const CALL = "Call: ";
+
 /** What an invitee answers (METHOD:REPLY, RFC 5546 3.2.3), or null if it is no such answer. */
 export function invitationAnswer(text: string): InvitationAnswer | null {
   try {

@@ -3,7 +3,7 @@
  * are read by their standards (RFC 3464 delivery, RFC 5965 complaints, RFC 8098 receipts, RFC 3834 automatic answers)
  * and, where a server wrote for people only, by its words.
  */
-import { isHardFailure, isPolicyFailure } from "../sending/refusal.ts";
+import { type Fault, judge } from "../sending/refusal.ts";
 import { absenceIn, departureIn, wantsSomething } from "./absence.ts";
 import {
   bouncedAddresses,
@@ -142,6 +142,12 @@ function readFeedback(text: string): IncomingKind {
   };
 }
 
+/** `hard`: the address will never take mail. `policy`: refused for the sender's sake, not for the address. */
+const consequenceOf = (fault: Fault) => ({
+  hard: fault === "recipient",
+  policy: fault === "policy" || fault === "sender",
+});
+
 /** A report about more is none of one of our emails. */
 const MOST_RECIPIENTS = 100;
 
@@ -155,8 +161,7 @@ function readStatus(status: string, text: string): IncomingKind {
       address,
       status: code,
       words,
-      hard: isHardFailure(code, words),
-      policy: isPolicyFailure(code, words),
+      ...consequenceOf(judge(code, words, "report")),
     };
   });
   if (first) return { kind: "bounce", failures: [first, ...rest] };
@@ -182,9 +187,9 @@ function readPlainReport({ text, subject }: IncomingMessage, failed: string): In
   const addresses = failed !== "" ? failed.split(",").map(bare) : bouncedAddresses(text);
   const status = words.match(/(?:^|[^\d.])([45]\.\d{1,3}\.\d{1,3})(?!\d)/)?.[1] ?? null;
   const isForNow = /(?:^|\D)4\d\d[ -]/.test(words) || status?.startsWith("4");
-  const hard = !isForNow && isHardFailure(status, coded === undefined ? ownWords(text) : words);
+  const fault = isForNow ? "later" : judge(status, coded === undefined ? ownWords(text) : words, "report");
   const [first, ...rest] = (addresses.length > 0 ? addresses : [null]).map(
-    (address): Failure => ({ address, hard, policy: !hard && isPolicyFailure(status, words), status, words }),
+    (address): Failure => ({ address, ...consequenceOf(fault), status, words }),
   );
   return { kind: "bounce", failures: [first as Failure, ...rest] };
 }

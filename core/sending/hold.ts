@@ -50,6 +50,11 @@ export function mailboxHold(mailbox: MailboxStanding | undefined, now: number): 
   return null;
 }
 
+/** Whether nothing goes from a mailbox now, for a hold or for a rest: then a thread of it may go on from another, where the sequence says so. */
+export const isSilent = (mailbox: MailboxStanding | undefined, now: number): boolean =>
+  mailboxHold(mailbox, now) !== null ||
+  (mailbox?.state === "resting" && (mailbox.restUntil === null || mailbox.restUntil > now));
+
 /** Why a journey does not go, whatever its mailbox; null if nothing holds it. */
 export function journeyHold(
   journey: JourneyStanding,

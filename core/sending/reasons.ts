@@ -74,6 +74,10 @@ export const WAIT_REASONS = [
   "came_back_twice",
   /** Their server wants a person to confirm that a person wrote. */
   "challenged",
+  /** Their host refused the email again by its rules, while others pass: about this person only. */
+  "refused_by_host",
+  /** It may have left in the time that a restored database knows nothing of: the rep decides. */
+  "after_restore",
 ] as const;
 export type WaitReason = (typeof WAIT_REASONS)[number];
 
@@ -97,6 +101,8 @@ export const WAITS_FOR_SOMEBODY: ReadonlySet<WaitReason> = new Set<WaitReason>([
   "paused_by_rep",
   "colleague_replied",
   "challenged",
+  "refused_by_host",
+  "after_restore",
 ]);
 
 /** Why a journey ended before its last step. */

@@ -1,7 +1,17 @@
 /**
  * Whose fault it is when a mail server refuses an email: read from the enhanced status code (RFC 3463, with the
- * registry of RFC 5248), which says what the bare reply code of RFC 5321 does not.
+ * registry of RFC 5248) and the words together, since servers give either of them wrongly. One judge for what a server
+ * answers at once and for what a report says later.
  */
+
+/** Which command was answered, or that it stands in a report (RFC 3464). */
+export type RefusedAt = "MAIL" | "RCPT" | "DATA" | "report";
+
+/**
+ * `recipient`: the address cannot work. `sender`: our own address, domain or sign-in is wrong, whoever it is for.
+ * `policy`: the receiver's rules refuse it. `email`: this email's size, content or way. `later`: nothing is wrong for good.
+ */
+export type Fault = "recipient" | "sender" | "policy" | "email" | "later";
 
 export interface Refusal {
   /** The reply code, such as 550. */
@@ -14,16 +24,16 @@ export interface Refusal {
   hasSent: boolean;
 }
 
-/**
- * `recipient`: the address cannot work. `mailbox`: the server will not take email from this mailbox, whoever it is
- * for. `email`: this email only. `later`: nothing is wrong for good.
- */
-export type RefusalFault = "recipient" | "mailbox" | "email" | "later";
-
 /** Bad destination mailbox, system or syntax, ambiguous, moved, no such host, disabled (RFC 3463 3.2, 3.3; RFC 7505). */
 const BAD_DESTINATION = new Set(["1.1", "1.2", "1.3", "1.4", "1.6", "1.10", "2.1"]);
 const FULL = "2.2";
 
+/** Our own side is wrong: the sender's address or domain is not known to them, or may not be used. */
+const OUR_OWN =
+  /\bsender\b.{0,60}\b(rejected|refused|verif\w*|not (found|exist|resolve|owned|permitted|allowed)|unknown|invalid|null mx|unresolvable|domain)|\b(mail from|return[- ]path|envelope from|from address)\b.{0,60}\b(not (found|exist|resolve|verified|valid)|does(n't| not) (exist|resolve)|unknown|invalid|unresolvable)|domain of sender|your (own )?(sending |mail )?domain\b.{0,40}\b(not (found|exist)|does(n't| not) (exist|resolve))|(sending|daily|outgoing|outbound|sender)\b.{0,30}\b(quota|limit)/i;
+/** A queue that gave up says nothing of the address (Exim's words among them). */
+const GAVE_UP =
+  /retry (time(out)?|timeout) (exceeded|not reached)|(have|has) been failing for a long time|(delivery|queue|message|retry)\w* (time )?(expired|timed out)|too old\b|not delivered (for|after) \d+ (hours|days)/i;
 /** Words by which servers without (or with the wrong) enhanced code say that it is about the sender or their own rules. */
 const ABOUT_US =
   /\b(relay\w*|sender|not owned|authenticat\w*|authoriz\w*|log ?in|policy|spam|spf|dkim|dmarc|block(ed|[ -]?list\w*)|blacklist\w*|denied|banned|reputation|rate|too many|quota exceeded for|limit|prohibit\w*|prohibition|unsolicited|junk|phish\w*|virus|malware|listed (?:in|by|on|at)|dnsbl|rbl|not permitted|refused by (?:rule|policy|filter)\w*)\b/i;
@@ -38,53 +48,45 @@ export function enhancedCode(words: string): { class: number; detail: string } |
   return found ? { class: Number(found[1]), detail: found[2] as string } : null;
 }
 
-export function faultOf({ code, words, command, hasSent }: Refusal): RefusalFault {
-  const enhanced = enhancedCode(words);
-  if (code < 500) return "later";
-  if (enhanced) {
-    const { detail } = enhanced;
-    // A server that says "bad address" at MAIL means the sender's.
-    if (BAD_DESTINATION.has(detail))
-      return command === "RCPT" ? "recipient" : command === "MAIL" ? "mailbox" : "email";
-    if (detail === FULL) return /sender|sending|daily|outgoing/i.test(words) ? "mailbox" : "later";
-    // Message too big, bad content: another email may pass.
-    if (/^(3\.4|2\.3|6\.)/.test(detail)) return "email";
-    if (detail === "1.0" || detail === "0.0") return readWords(words, command, hasSent);
-    return "mailbox"; // policy (7.x), our own address (1.7, 1.8), the system (3.x), routing (4.x), protocol (5.x)
-  }
-  return readWords(words, command, hasSent);
-}
+/** A general code says less than the words. */
+const isGeneral = (status: string) => /\.0$/.test(status);
 
-function readWords(words: string, command: Refusal["command"], hasSent: boolean): RefusalFault {
-  if (command === "MAIL") return "mailbox";
-  if (NO_ROOM.test(words)) return "later";
-  if (command === "DATA") return ABOUT_US.test(words) ? "mailbox" : "email";
-  if (UNKNOWN_PERSON.test(words) && !/sender/i.test(words)) return hasSent ? "recipient" : "mailbox";
-  return ABOUT_US.test(words) || !hasSent ? "mailbox" : "recipient";
-}
-
-/** Of a report that came later: whether the address will never take mail. Full mailboxes and policies pass. */
-export function isHardFailure(status: string | null, words: string): boolean {
+/** `status`: the report's own code, where it is one. */
+export function judge(status: string | null, words: string, at: RefusedAt): Fault {
   const said = enhancedCode(words);
   // A report's own status is often a general 5.0.0 where the server's words are exact.
-  const detail = said && (status === null || /\.0\.0$|\.0$/.test(status)) ? said : enhancedCode(status ?? "");
-  if (detail?.class === 4) return false;
-  if (detail && detail.detail === FULL) return false;
-  if (NO_ROOM.test(words)) return false;
-  if (detail && BAD_DESTINATION.has(detail.detail)) return true;
-  if (UNKNOWN_PERSON.test(words)) return true;
-  // No host, or none that can be reached for good (4.1 is also how some say "no such person").
-  if (detail && /^4\.(1|4)$/.test(detail.detail)) return true;
-  if (detail && /^(7\.|6\.|5\.|4\.|3\.|2\.3)/.test(detail.detail)) return false;
-  if (ABOUT_US.test(words)) return false;
-  return detail !== null || /(?:^|\D)55[0134](?:\D|$)/.test(words);
+  const code = said && (status === null || isGeneral(status)) ? said : (enhancedCode(status ?? "") ?? said);
+  const detail = code?.detail ?? "";
+  if (code?.class === 4) return "later";
+  if (detail === "1.7" || detail === "1.8" || OUR_OWN.test(words)) return "sender";
+  if (detail === FULL || NO_ROOM.test(words) || GAVE_UP.test(words)) return "later";
+  if (BAD_DESTINATION.has(detail))
+    // A server that says "bad address" at MAIL means the sender's.
+    return at === "MAIL" ? "sender" : at === "DATA" ? "email" : "recipient";
+  if (at === "MAIL") return "sender";
+  const isAboutUs = ABOUT_US.test(words);
+  if (at !== "DATA") {
+    // "5.7.1 no such user": the words are exact where the code is a habit.
+    if (UNKNOWN_PERSON.test(words) && !(isAboutUs && detail.startsWith("7."))) return "recipient";
+    // No host, or none that can be reached for good (4.1 is also how some say "no such person").
+    if (/^4\.(1|4)$/.test(detail)) return "recipient";
+    // A host that takes no mail at all (RFC 7504).
+    if (/^\D*521\b/.test(words) && !isAboutUs) return "recipient";
+  }
+  // Message too big, bad content, a loop: another email may pass.
+  if (/^(2\.3|3\.4|6\.|4\.[36])/.test(detail)) return at === "report" && isAboutUs ? "policy" : "email";
+  if (detail.startsWith("7.")) return "policy";
+  if (/^[2345]\./.test(detail)) return isAboutUs ? "policy" : at === "report" ? "later" : "sender";
+  if (isAboutUs) return "policy";
+  if (at === "DATA") return "email";
+  if (at === "RCPT") return "recipient";
+  return code !== null || /(?:^|\D)55[0134](?:\D|$)/.test(words) ? "recipient" : "later";
 }
 
-/** Of a report that came later: whether the receiver's rules refused it for the sender's sake, not for the address. */
-export function isPolicyFailure(status: string | null, words: string): boolean {
-  if (isHardFailure(status, words) || NO_ROOM.test(words)) return false;
-  const code = enhancedCode(words) ?? enhancedCode(status ?? "");
-  // The email's size or its way, not its sender (RFC 3463 3.3, 3.4, 3.5).
-  if (code?.class === 4 || (code && /^(2\.3|3\.4|4\.[36])$/.test(code.detail))) return false;
-  return code ? /^7\./.test(code.detail) || ABOUT_US.test(words) : ABOUT_US.test(words);
+/** Of what a server answered to one of our commands. */
+export function faultOf({ code, words, command, hasSent }: Refusal): Fault {
+  if (code < 500) return "later";
+  const fault = judge(null, words, command);
+  const isCertain = BAD_DESTINATION.has(enhancedCode(words)?.detail ?? "");
+  return fault === "recipient" && !isCertain && !hasSent ? "sender" : fault;
 }

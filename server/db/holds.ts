@@ -11,7 +11,14 @@ import { AFTER_THE_END } from "./journeys.ts";
 import { type Db, sql } from "./open.ts";
 import { sequenceById } from "./sequences.ts";
 
-export type HoldReason = "paused_by_rep" | "colleague_replied" | "away" | "came_back_twice" | "challenged";
+export type HoldReason =
+  | "paused_by_rep"
+  | "colleague_replied"
+  | "away"
+  | "came_back_twice"
+  | "challenged"
+  | "refused_by_host"
+  | "after_restore";
 
 export interface NewHold {
   scope: "journey" | "prospect" | "company";

@@ -110,6 +110,8 @@ const PASSING: readonly WaitReason[] = [
   "away",
   "came_back_twice",
   "challenged",
+  "refused_by_host",
+  "after_restore",
 ];
 
 /** Records when and from where a journey goes on, or why it waits. */

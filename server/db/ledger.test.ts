@@ -5,6 +5,7 @@ import { finishJourney, raiseStage, stopJourneys } from "./journeys.ts";
 import {
   claimQueued,
   enterTouch,
+  isStillClaimed,
   type NewTouch,
   releaseClaim,
   settleRefused,
@@ -60,11 +61,24 @@ describe("the ledger", () => {
 
   it("settles a claim once: what is sent stays sent", () => {
     const id = enterTouch(db(), touch()) as number;
-    expect(settleSent(db(), id, 7, null)).toBe(true);
-    expect(settleSent(db(), id, 8, null)).toBe(false);
-    settleRefused(db(), id, "too late");
+    const claim = touchById(db(), id) as Touch;
+    expect(settleSent(db(), claim, 7, null)).toBe(true);
+    expect(settleSent(db(), claim, 8, null)).toBe(false);
+    settleRefused(db(), claim, "too late");
     releaseClaim(db(), { ...(touchById(db(), id) as Touch), state: "claimed" });
     expect(touchById(db(), id)).toMatchObject({ state: "sent", sentAt: 7 });
+  });
+
+  it("settles nobody else's claim: neither one made anew of the same step, nor another row of the same number", () => {
+    const id = enterTouch(db(), touch({ messageId: "<one@q.example>" })) as number;
+    const late = touchById(db(), id) as Touch;
+    releaseClaim(db(), late);
+    expect(enterTouch(db(), touch({ messageId: "<one@q.example>", claimedWall: 900 }))).toBe(id);
+    expect(isStillClaimed(db(), late)).toBe(false);
+    expect(settleSent(db(), late, 7, null)).toBe(false);
+    settleRefused(db(), late, "no");
+    releaseClaim(db(), late);
+    expect(touchById(db(), id)).toMatchObject({ state: "claimed", claimedWall: 900 });
   });
 
   it("gives a released step back to the plan and a released answer back to the queue", () => {

@@ -178,14 +178,29 @@ export function claimQueued(db: Db, id: number, now: number, wall: number): bool
   );
 }
 
-/** `answer`: what the server said to it, if that is known. A copy is due in the Sent folder from then on. */
-export function settleSent(db: Db, id: number, at: number, answer: string | null): boolean {
+/** A claim, by what no other claim of this row has: its number may be another row's by now, its step may have been claimed anew. */
+type Claim = Pick<Touch, "id" | "messageId" | "claimedWall">;
+const IS_THIS_CLAIM = "id = @id AND state = 'claimed' AND message_id = @messageId AND claimed_wall IS @claimedWall";
+const claimOf = ({ id, messageId, claimedWall }: Claim) => ({ id, messageId, claimedWall });
+
+/** Whether a claim stands as it was made: nobody has released, settled or doubted it since. */
+export function isStillClaimed(db: Db, claim: Claim): boolean {
   return (
-    sql<{ id: number; at: number; answer: string | null }>(
+    sql<Claim, unknown>(
+      db,
+      `SELECT 1 FROM touches WHERE ${IS_THIS_CLAIM} AND undecided_at IS NULL`,
+    ).get(claimOf(claim)) !== undefined
+  );
+}
+
+/** `answer`: what the server said to it, if that is known. A copy is due in the Sent folder from then on. */
+export function settleSent(db: Db, claim: Claim, at: number, answer: string | null): boolean {
+  return (
+    sql<Claim & { at: number; answer: string | null }>(
       db,
       `UPDATE touches SET state = 'sent', sent_at = @at, ended_at = @at, server_answer = coalesce(@answer, server_answer), undecided_at = NULL, copy_due = 1
-       WHERE id = @id AND state = 'claimed'`,
-    ).run({ id, at, answer }).changes === 1
+       WHERE ${IS_THIS_CLAIM}`,
+    ).run({ ...claimOf(claim), at, answer }).changes === 1
   );
 }
 
@@ -230,22 +245,23 @@ export function hasEverSent(db: Db, mailboxId: number): boolean {
   );
 }
 
-export function settleRefused(db: Db, id: number, words: string): void {
-  sql<{ id: number; words: string }>(
+export function settleRefused(db: Db, claim: Claim, words: string): void {
+  sql<Claim & { words: string }>(
     db,
-    "UPDATE touches SET state = 'refused', refused_words = @words, ended_at = claimed_at WHERE id = @id AND state = 'claimed'",
-  ).run({ id, words });
+    `UPDATE touches SET state = 'refused', refused_words = @words, ended_at = claimed_at WHERE ${IS_THIS_CLAIM}`,
+  ).run({ ...claimOf(claim), words });
 }
 
-/** Takes back a claim whose email was certainly never accepted: a step is planned again, an answer queued again, an approved one stays approved. */
+/**
+ * Takes back a claim that is not to be settled as sent: a step is planned again, an answer queued again, an approved one
+ * stays approved. Its Message-ID stays with it: that of a step is made from the step (server/mail/message-id.ts).
+ */
 export function releaseClaim(db: Db, touch: Touch): void {
   const back = touch.journeyId === null ? "queued" : touch.approvedBy !== null ? "approved" : null;
   if (back !== null)
-    sql<{ id: number; back: string }>(
+    sql<Claim & { back: string }>(
       db,
-      `UPDATE touches SET state = @back, claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL
-       WHERE id = @id AND state = 'claimed'`,
-    ).run({ id: touch.id, back });
-  else
-    sql<{ id: number }>(db, "DELETE FROM touches WHERE id = @id AND state = 'claimed'").run({ id: touch.id });
+      `UPDATE touches SET state = @back, claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL WHERE ${IS_THIS_CLAIM}`,
+    ).run({ ...claimOf(touch), back });
+  else sql<Claim>(db, `DELETE FROM touches WHERE ${IS_THIS_CLAIM}`).run(claimOf(touch));
 }

@@ -63,6 +63,9 @@ export interface Mailbox {
   moreFolders: string;
   /** Who puts copies of sent email into the Sent folder, as far as was seen; "none": there is no such folder. */
   copies: "unknown" | "server" | "app" | "none";
+  /** Why copies cannot be stored there, and when that is tried again, by the machine's clock. */
+  copyTrouble: string | null;
+  copyRetryWall: number | null;
   revision: number;
   /** By the machine's clock: when it was first and last read to the end. */
   connectedWall: number | null;
@@ -80,7 +83,7 @@ const COLUMNS = `m.id, m.user_id AS userId, m.address, m.sender_name AS senderNa
   m.password_sealed AS passwordSealed, m.daily_limit AS dailyLimit,
   m.gap_least AS gapLeast, m.gap_most AS gapMost, m.state, m.rest_reason AS restReason, m.rest_until AS restUntil, m.trouble,
   m.smtp_trouble AS smtpTrouble, m.smtp_retry_at AS smtpRetryAt, m.smtp_failures AS smtpFailures,
-  m.smtp_stopped AS smtpStopped, m.more_folders AS moreFolders, m.copies, m.revision,
+  m.smtp_stopped AS smtpStopped, m.more_folders AS moreFolders, m.copies, m.copy_trouble AS copyTrouble, m.copy_retry_wall AS copyRetryWall, m.revision,
   m.hourly_limit AS hourlyLimit, m.ramp_start AS rampStart, m.ramp_step AS rampStep, m.ramp_since AS rampSince, m.hours,
   m.reply_to AS replyTo, m.tags, m.provider, m.removed_at AS removedAt,
   m.connected_wall AS connectedWall, m.read_wall AS readWall, u.time_zone AS zone, u.name AS ownerName`;
@@ -237,6 +240,15 @@ export function setCopies(db: Db, id: number, copies: Mailbox["copies"]): void {
   ).run({ id, copies });
 }
 
+/** Notes why copies cannot be stored in the Sent folder, or that they can. */
+export function setCopyTrouble(db: Db, id: number, words: string | null, retryWall: number | null): void {
+  sql<Record<string, unknown>>(
+    db,
+    `UPDATE mailboxes SET copy_trouble = @words, copy_retry_wall = @retryWall
+     WHERE id = @id AND (copy_trouble IS NOT @words OR copy_retry_wall IS NOT @retryWall)`,
+  ).run({ id, words, retryWall });
+}
+
 /** How far a folder has been read; UIDs mean nothing under another validity (RFC 9051 2.3.1.1). */
 export interface ReadMark {
   uidValidity: number;
@@ -260,4 +272,26 @@ export function setFolderMark(db: Db, mailboxId: number, path: string, mark: Rea
      VALUES (@mailboxId, @path, @uidValidity, @lastUid)
      ON CONFLICT (mailbox_id, path) DO UPDATE SET uid_validity = @uidValidity, last_uid = @lastUid`,
   ).run({ mailboxId, path, ...mark });
+}
+
+/**
+ * Notes which folders a mailbox has. Returns those that came after its first look and have not been read: all of such a
+ * folder is read, where of the first ones only what comes.
+ */
+export function noteFolders(db: Db, mailboxId: number, paths: readonly string[]): Set<string> {
+  const known = sql<{ mailboxId: number }, { path: string; isFirst: 0 | 1 }>(
+    db,
+    "SELECT path, is_first AS isFirst FROM seen_folders WHERE mailbox_id = @mailboxId",
+  ).all({ mailboxId });
+  const seen = new Map(known.map(({ path, isFirst }) => [path, isFirst]));
+  const isFirstLook = seen.size === 0;
+  for (const path of paths) {
+    if (seen.has(path)) continue;
+    seen.set(path, isFirstLook ? 1 : 0);
+    sql<Record<string, unknown>>(
+      db,
+      "INSERT INTO seen_folders (mailbox_id, path, is_first) VALUES (@mailboxId, @path, @isFirst) ON CONFLICT DO NOTHING",
+    ).run({ mailboxId, path, isFirst: isFirstLook ? 1 : 0 });
+  }
+  return new Set(paths.filter((path) => seen.get(path) === 0));
 }

@@ -208,7 +208,7 @@ describe("the engine", () => {
     expect(sent()).toHaveLength(1);
   });
 
-  it("sends nothing twice when the connection breaks after the server accepted, and tries again when it did not", async () => {
+  it("sends nothing again by itself when the connection breaks after the final dot, whatever the Sent folder says; what is sent again keeps its Message-ID", async () => {
     await started(["ana", "bia"]);
     // As after the first emails, which were found in the Sent folder.
     world.app.db.exec("UPDATE mailboxes SET copies = 'server'");
@@ -217,6 +217,19 @@ describe("the engine", () => {
     await runUntil(TUESDAY + HOUR);
     await new Promise((resolve) => setTimeout(resolve, 1100)); // the settling time of this world, in real seconds
     await runUntil(TUESDAY + 5 * HOUR);
+    // One left a copy in the Sent folder. Of the other there is none, which proves nothing.
+    expect(await world.deliveries()).toHaveLength(1);
+    const [open] = undecidedEmails(world.app).shown;
+    const id = () =>
+      rows<{ messageId: string }>(
+        world,
+        `SELECT message_id AS messageId FROM touches WHERE recipient = '${open?.recipient}' AND step_id = 'one'`,
+      )[0]?.messageId;
+    const before = id();
+    expect(decide(world.app, [open?.id as number], "send")).toBe(1);
+    expect(id()).toBeUndefined();
+    await runUntil(TUESDAY + DAY + 5 * HOUR);
+    expect(id()).toBe(before);
     const first = (await world.deliveries()).map(({ recipient }) => recipient).toSorted();
     expect(first).toEqual(["ana@ana-museum.example", "bia@bia-museum.example"]);
   });

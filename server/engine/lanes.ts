@@ -1,19 +1,25 @@
 /** One lane for each mailbox: what is slow in one holds up no other. */
 
 export class Lanes {
-  private readonly busy = new Set<number>();
+  private readonly busy = new Map<number, Promise<unknown>>();
   private failure: { error: unknown } | null = null;
 
   /** Runs `work` in a lane; null if something is still under way in it. */
   run<T>(lane: number, work: () => Promise<T>): Promise<T> | null {
     if (this.busy.has(lane)) return null;
-    this.busy.add(lane);
-    return work()
+    const done = work()
       .catch((error) => {
         this.failure ??= { error };
         throw error;
       })
       .finally(() => this.busy.delete(lane));
+    this.busy.set(lane, done);
+    return done;
+  }
+
+  /** What is under way. */
+  underWay(): Promise<unknown>[] {
+    return [...this.busy.values()];
   }
 
   /** The first failure in any lane since the last call. */

@@ -15,6 +15,7 @@ import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { signLink } from "../secrets.ts";
 import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
 import { setSequenceState } from "../sequences/save-sequence.ts";
+import { decide, undecidedEmails } from "../sending/undecided.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {
   addMailbox,
@@ -88,10 +89,13 @@ class Season {
     const now = this.world.app.clock.now();
     if (at - now > DAY) await this.until(at - DAY);
     await advance(this.engine, { id: 0, kind: "until", until: at }, () => true, false);
-    // What a broken connection left open is settled by the Sent folder, in real time.
+    // What a broken connection left open is settled by the Sent folder, in real time; of the rest a rep finds that it
+    // has not left.
     while (rows(this.world, "SELECT 1 FROM touches WHERE state = 'claimed'").length > 0) {
       await new Promise((resolve) => setTimeout(resolve, SETTLE));
       await this.engine.tick();
+      const open = undecidedEmails(this.world.app).shown.map(({ id }) => id);
+      decide(this.world.app, open, "send");
     }
   }
 

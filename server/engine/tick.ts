@@ -38,6 +38,8 @@ const PLAN_KEEPS = 5 * MINUTE;
 const NEWS_EVERY = MINUTE;
 /** An account whose network did not answer is left alone for so long. */
 const RETRY_ACCOUNT = 10 * MINUTE;
+/** An email that is on its way when the engine ends has so long to be answered; the supervisor waits eight seconds. */
+const ENDS_WITHIN = 5_000;
 /** The demo's clock and the tests let nobody be late. */
 const EVERYBODY = 300_000;
 
@@ -57,6 +59,7 @@ export class Engine {
   /** What lanes did since the last tick's end. */
   private sent = 0;
   private received = 0;
+  private closing = false;
 
   constructor(
     readonly app: App,
@@ -97,7 +100,7 @@ export class Engine {
       return own.length === 0 && !answering.has(mailboxId)
         ? null
         : this.lanes.run(mailboxId, async () => {
-            this.sent += await sendFrom(this.app, this.doors, mailboxId, own, now);
+            this.sent += await sendFrom(this.app, this.doors, mailboxId, own, now, () => !this.closing);
           });
     });
     await waitFor(sending, this.patience);
@@ -130,14 +133,19 @@ export class Engine {
     try {
       await settleOpenClaims(app, doors, mailbox);
       this.received += await readMailbox(app, doors, mailbox);
-      await keepCopies(app, doors, mailbox);
-      await sendExchange(app, doors, mailbox);
-      await sendServiceMails(app, doors, mailbox);
-      await doors.of(mailbox).folders.backToInbox();
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
+      return;
     }
+    // What fails from here on is no reason not to send: who wrote has been read.
+    await keepCopies(app, doors, mailbox);
+    await sendExchange(app, doors, mailbox);
+    await sendServiceMails(app, doors, mailbox);
+    await doors
+      .of(mailbox)
+      .folders.backToInbox()
+      .catch(() => doors.of(mailbox).folders.kill());
   }
 
   private async act(account: SocialAccount): Promise<void> {
@@ -164,8 +172,12 @@ export class Engine {
     this.book.forget();
   }
 
+  /** Begins nothing new, lets what is under way come to its end for a while, and ends the connections. */
   async close(): Promise<void> {
+    this.closing = true;
+    await waitFor(this.lanes.underWay(), ENDS_WITHIN);
     await this.doors.close();
     await stopReading();
+    this.closing = false;
   }
 }

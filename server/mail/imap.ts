@@ -42,6 +42,8 @@ const LOOK_AGAIN = 10 * 60_000;
 /** More of a message is not fetched: what decides stands at its beginning. */
 export const MOST_BYTES = 1024 * 1024;
 const IDLE_AFTER = 300;
+/** Folders come and go (a Junk folder with the first letter in it): they are listed again after this. */
+const LIST_AGAIN = 10 * 60_000;
 
 /** What decides whether a message may be ours. */
 const HEADS = [
@@ -76,6 +78,7 @@ export function imapOptions(mailbox: Mailbox, credentials: Credentials) {
 export class MailFolders {
   private client: ImapFlow | null = null;
   private known: Folders | null = null;
+  private listedAt = 0;
   private inboxMayHaveNews = true;
   private lookedAt = 0;
 
@@ -88,12 +91,23 @@ export class MailFolders {
 
   async folders(): Promise<Folders> {
     const client = await this.connected();
-    this.known ??= sortFolders(await client.list());
+    if (this.known === null || Date.now() - this.listedAt > LIST_AGAIN) {
+      this.known = sortFolders(await client.list());
+      this.listedAt = Date.now();
+    }
     return this.known;
   }
 
-  /** The UIDs of a folder's messages since the mark, and where it ends. Without a mark none: what came before is not ours. */
-  async since(path: string, mark: ReadMark | null, now: number): Promise<{ uids: number[]; end: ReadMark }> {
+  /**
+   * The UIDs of a folder's messages since the mark, and where it ends. Without a mark none: what came before is not
+   * ours; but all of a folder that `appeared` while we were reading.
+   */
+  async since(
+    path: string,
+    mark: ReadMark | null,
+    now: number,
+    appeared = false,
+  ): Promise<{ uids: number[]; end: ReadMark }> {
     const client = await this.connected();
     if (path !== "INBOX") {
       const status = await client.status(path, { uidNext: true, uidValidity: true });
@@ -107,7 +121,11 @@ export class MailFolders {
       const selected = client.mailbox;
       if (!selected) throw new Error(`The server does not open the folder ${path}.`);
       const uidValidity = Number(selected.uidValidity);
-      if (!mark) return { uids: [], end: { uidValidity, lastUid: await lastUid(client) } };
+      if (!mark) {
+        const end = { uidValidity, lastUid: await lastUid(client) };
+        const all = appeared ? (await client.search({ all: true }, { uid: true })) || [] : [];
+        return { uids: all.toSorted((a, b) => a - b), end };
+      }
       const isSame = mark.uidValidity === uidValidity;
       const mayHaveNews =
         path !== "INBOX" || this.inboxMayHaveNews || Date.now() - this.lookedAt > LOOK_AGAIN;

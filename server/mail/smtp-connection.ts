@@ -6,8 +6,8 @@ import type { Credentials } from "./credentials.ts";
 import { tlsOptions } from "./trouble.ts";
 
 const CONNECT_PATIENCE = 15_000;
-/** No byte for so long: nobody is there any more. */
-const SILENCE = 30_000;
+/** No byte for so long: nobody is there any more. After the final dot a server may think ten minutes (RFC 5321 4.5.3.2.6). */
+const SILENCE = 10 * 60_000;
 
 /** Members that the library's own classes use, and its types leave out; its version is pinned. */
 interface OpenConnection extends SMTPConnection {
@@ -25,12 +25,24 @@ export interface Envelope {
   id: string;
 }
 
+/** What stands between an email and the server. */
+export interface Gate {
+  /** Asked before the first byte and again before the final dot: false ends the connection, and nothing was accepted. */
+  mayGo(): boolean;
+  /** Called when the final dot may leave: from here on the server may have taken it. */
+  onDot(): void;
+}
+
+/** The email was no longer this process's to send (`Gate.mayGo`). */
+export class NotOurs extends Error {}
+
 type Done = (error?: unknown, value?: unknown) => void;
 
 export class SmtpConnection {
   private readonly connection: OpenConnection;
   private broken: unknown = null;
   private readonly breaks: Promise<never>;
+  private end: (error: unknown) => void = () => {};
 
   private constructor(mailbox: Mailbox) {
     this.connection = new SMTPConnection({
@@ -46,12 +58,12 @@ export class SmtpConnection {
       customAuth: { OAUTHBEARER: bearer(mailbox) },
     }) as OpenConnection;
     this.breaks = new Promise<never>((_, reject) => {
-      const end = (error: unknown) => {
+      this.end = (error) => {
         this.broken ??= error ?? new Error("Connection closed");
         reject(this.broken);
       };
-      this.connection.on("error", end);
-      this.connection.once("end", () => end(null));
+      this.connection.on("error", (error) => this.end(error));
+      this.connection.once("end", () => this.end(null));
     });
     this.breaks.catch(() => {});
   }
@@ -132,14 +144,30 @@ export class SmtpConnection {
     });
   }
 
-  /** Sends an email; the server's answer. `onOffered` is called when the first byte of it may leave. */
-  async send({ from, to, id }: Envelope, raw: Buffer, onOffered: () => void): Promise<string> {
-    // The library asks for the content once the server has said yes to the envelope and to DATA.
+  /** Sends an email; the server's answer. Throws `NotOurs` where the gate closed. */
+  async send({ from, to, id }: Envelope, raw: Buffer, gate: Gate): Promise<string> {
+    let begun = false;
+    let fenced: NotOurs | null = null;
+    const shut = () => {
+      fenced = new NotOurs("Another engine has decided about it meanwhile.");
+      // Cut before the final dot: the server keeps nothing of it (RFC 5321 4.1.1.4).
+      this.close();
+    };
+    // The library asks for the content once the server has said yes to the envelope and to DATA, and for more once it
+    // has passed on what came before: the dot follows when the text is on its way.
     const content = new Readable({
+      highWaterMark: 1,
       read() {
-        onOffered();
-        this.push(raw);
-        this.push(null);
+        if (!gate.mayGo()) {
+          shut();
+          this.destroy();
+        } else if (!begun) {
+          begun = true;
+          this.push(raw);
+        } else {
+          gate.onDot();
+          this.push(null);
+        }
       },
     });
     const envelope = {
@@ -149,10 +177,14 @@ export class SmtpConnection {
       // RFC 3461: reports come with our number, and none for success.
       dsn: { envid: id, ret: "HDRS", notify: "FAILURE,DELAY", orcpt: `rfc822;${to}` },
     };
-    const info = await this.step<{ response: string }>((done) =>
-      this.connection.send(envelope as never, content, done as never),
-    );
-    return info.response;
+    try {
+      const info = await this.step<{ response: string }>((done) =>
+        this.connection.send(envelope as never, content, done as never),
+      );
+      return info.response;
+    } catch (error) {
+      throw fenced ?? error;
+    }
   }
 
   /** Makes a connection whose last email was refused fit for the next. */
@@ -166,7 +198,7 @@ export class SmtpConnection {
   }
 
   close(): void {
-    this.broken ??= new Error("Connection closed");
+    this.end(new Error("Connection closed"));
     this.connection.close();
   }
 }

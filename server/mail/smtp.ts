@@ -2,8 +2,8 @@
 import type { Mailbox } from "../db/mailboxes.ts";
 import type { ComposedEmail } from "./compose.ts";
 import type { Credentials } from "./credentials.ts";
-import { withDeadline } from "./deadline.ts";
-import { SmtpConnection } from "./smtp-connection.ts";
+import { withDeadline, withDeadlines } from "./deadline.ts";
+import { NotOurs, SmtpConnection } from "./smtp-connection.ts";
 import { troubleWords } from "./trouble.ts";
 
 /**
@@ -15,7 +15,12 @@ export type SendResult =
   | { result: "refused"; code: number; words: string; command: "MAIL" | "RCPT" | "DATA" }
   | { result: "later"; words: string }
   | { result: "unreachable"; words: string }
+  /** Another engine has decided about it while this one stood still: nothing was accepted, and it is not ours to settle. */
+  | { result: "fenced" }
   | { result: "unknown"; words: string };
+
+/** Whether an email is still its sender's to send, asked at the last moments at which nothing is accepted yet. */
+export type IsOurs = () => boolean;
 
 /** A connection that the server has let in; what is claimed after that has little to be interrupted by. */
 export interface ReadyConnection {
@@ -29,7 +34,7 @@ export interface Sender {
   open(): Promise<ReadyConnection | Extract<SendResult, { result: "unreachable" }>>;
   /** One that is open already, or null. */
   openKept(): ReadyConnection | null;
-  send(email: ComposedEmail, ready: ReadyConnection): Promise<SendResult>;
+  send(email: ComposedEmail, ready: ReadyConnection, isOurs?: IsOurs): Promise<SendResult>;
   /** Gives back a connection that was not needed. */
   release(ready: ReadyConnection): void;
   close(): void;
@@ -37,8 +42,12 @@ export interface Sender {
 
 /** Connections to one server for one mailbox. */
 export const CONNECTIONS = 4;
-/** A server that sends a byte now and then is never silent; nothing takes longer than this. */
-const DEADLINE = 120_000;
+/** A server that sends a byte now and then is never silent; getting in takes no longer than this. */
+const OPENS_WITHIN = 120_000;
+/** From MAIL to the last byte of the text: five minutes (RFC 5321 4.5.3.2.2, 4.5.3.2.3). */
+const TAKES_WITHIN = 5 * 60_000;
+/** From the final dot to the answer: ten (4.5.3.2.6), and a little for the way. Given up before, it would be sent twice. */
+const ANSWERS_WITHIN = 10 * 60_000 + 15_000;
 /** Servers end quiet connections after some minutes; we end them before. */
 const KEPT_FOR = 60_000;
 
@@ -83,19 +92,29 @@ export function openSender(mailbox: Mailbox, signIn: () => Promise<Credentials>)
   const offer = async (
     { envelope, raw, touchId }: ComposedEmail,
     connection: SmtpConnection,
+    isOurs: IsOurs,
   ): Promise<SendResult> => {
     let offered = false;
     try {
-      const answer = await withDeadline(
-        DEADLINE,
-        connection.send({ ...envelope, id: `t${touchId}` }, raw, () => {
-          offered = true;
-        }),
+      const answer = await withDeadlines(
+        TAKES_WITHIN,
+        (allow) =>
+          connection.send({ ...envelope, id: `t${touchId}` }, raw, {
+            mayGo: isOurs,
+            onDot() {
+              offered = true;
+              allow(ANSWERS_WITHIN);
+            },
+          }),
         () => connection.close(),
       );
       keep(connection);
       return { result: "sent", answer: answer.slice(0, 300) };
     } catch (error) {
+      if (error instanceof NotOurs) {
+        drop(connection);
+        return { result: "fenced" };
+      }
       const result = readFailure(error, mailbox, offered);
       // Whoever answered goes on with the next one.
       if (result.result === "refused" || result.result === "later")
@@ -117,17 +136,17 @@ export function openSender(mailbox: Mailbox, signIn: () => Promise<Credentials>)
       const kept = this.openKept();
       if (kept) return kept;
       try {
-        return { connection: await withDeadline(DEADLINE, connect(), () => {}), isKept: false };
+        return { connection: await withDeadline(OPENS_WITHIN, connect(), () => {}), isKept: false };
       } catch (error) {
         return { result: "unreachable", words: wordsOf(error, mailbox) };
       }
     },
-    async send(email, { connection, isKept }) {
-      const result = await offer(email, connection);
+    async send(email, { connection, isKept }, isOurs = () => true) {
+      const result = await offer(email, connection, isOurs);
       if (result.result !== "unreachable" || !isKept) return result;
       // It may have ended just now; nothing of the email had left.
       try {
-        return await offer(email, await withDeadline(DEADLINE, connect(), () => {}));
+        return await offer(email, await withDeadline(OPENS_WITHIN, connect(), () => {}), isOurs);
       } catch (error) {
         return { result: "unreachable", words: wordsOf(error, mailbox) };
       }

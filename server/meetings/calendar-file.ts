@@ -6,6 +6,7 @@ import ical, {
   ICalEventStatus,
 } from "ical-generator";
 import { DAY } from "../../core/calendar.ts";
+import { CALL } from "../../core/meetings/calendar-events.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { AppError } from "../errors.ts";
@@ -66,7 +67,7 @@ export function addMeeting(
     start: new Date(meeting.startsAt),
     end: new Date(meeting.endsAt),
     stamp: new Date(now),
-    summary: `Call: ${meeting.name} and ${meeting.repName}`,
+    summary: `${CALL}${meeting.name} and ${meeting.repName}`,
     location: meeting.place || meeting.phone,
     organizer: { name: meeting.repName, email: organizer },
   });

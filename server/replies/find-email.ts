@@ -1,5 +1,6 @@
 /** Looks in the ledger for the emails that an incoming message may be about, and says which it is. */
 
+import { CALL } from "../../core/meetings/calendar-events.ts";
 import { looksReturned } from "../../core/replies/delivery-report.ts";
 import {
   companyDomain,
@@ -79,6 +80,11 @@ export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
     `SELECT 1 FROM prospects p JOIN touches t ON t.prospect_id = p.id
      WHERE substr(p.email, instr(p.email, '@') + 1) = @host LIMIT 1`,
   );
+  const calls = sql<{ subject: string }, unknown>(
+    db,
+    `SELECT 1 FROM meetings m JOIN users u ON u.id = m.user_id
+     WHERE m.cancelled_at IS NULL AND instr(@subject, '${CALL}' || m.name || ' and ' || u.name) > 0 LIMIT 1`,
+  );
   const invited = sql<{ ids: string; address: string }, unknown>(
     db,
     `SELECT 1 FROM service_mails WHERE message_id IN (SELECT value FROM json_each(@ids))
@@ -87,10 +93,13 @@ export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
   return ({ answers, fromAddress, subject, fields }) => {
     if (answers.length > 0 && sent.get({ ids: JSON.stringify(answers) })) return true;
     if (invited.get({ ids: JSON.stringify(answers), address: fromAddress })) return true;
-    if (/report/i.test(fields.get("content-type") ?? "") || fields.has("x-failed-recipients")) return true;
+    if (/report|calendar/i.test(fields.get("content-type") ?? "") || fields.has("x-failed-recipients"))
+      return true;
     if (/^(mailer-?daemon|postmaster)/.test(fromAddress) || /^<\s*>/.test(fields.get("return-path") ?? ""))
       return true;
-    if (/^unsubscribe\b/i.test(subject.trim()) || looksReturned(subject, "")) return true;
+    if (/\bunsubscribe\b/i.test(subject) || looksReturned(subject, "")) return true;
+    // A calendar program's answer has the call's name in its subject, and no id of ours.
+    if (subject.includes(CALL) && calls.get({ subject })) return true;
     if (fromAddress === "") return false;
     if (known.get({ address: fromAddress })) return true;
     const domain = companyDomain(fromAddress);

@@ -4,6 +4,7 @@ import { isExchange } from "../db/exchange.ts";
 import {
   folderMark,
   type Mailbox,
+  noteFolders,
   type ReadMark,
   readToTheEnd,
   setFolderMark,
@@ -33,10 +34,11 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
   if (Date.now() < door.readAgainAt) return 0;
   try {
     const { junk, all } = await inTime(door, door.folders.folders());
+    const appeared = noteFolders(db, mailbox.id, all);
     const chosen = (JSON.parse(mailbox.moreFolders) as string[]).filter((path) => all.includes(path));
     let taken = 0;
     for (const path of new Set(["INBOX", ...(junk === null ? [] : [junk]), ...chosen]))
-      taken += await readFolder(app, door, mailbox, path);
+      taken += await readFolder(app, door, mailbox, path, appeared.has(path));
     noFailure(door);
     readToTheEnd(db, mailbox, Date.now());
     return taken;
@@ -52,10 +54,16 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
 const inTime = <T>(door: Door, question: Promise<T>) =>
   withDeadline(ANSWERS_WITHIN, question, () => door.folders.kill());
 
-async function readFolder(app: App, door: Door, mailbox: Mailbox, path: string): Promise<number> {
+async function readFolder(
+  app: App,
+  door: Door,
+  mailbox: Mailbox,
+  path: string,
+  appeared: boolean,
+): Promise<number> {
   const { db, clock } = app;
   const mark = folderMark(db, mailbox.id, path);
-  const { uids, end } = await inTime(door, door.folders.since(path, mark, clock.now()));
+  const { uids, end } = await inTime(door, door.folders.since(path, mark, clock.now(), appeared));
   const moveTo = (lastUid: number) =>
     setFolderMark(db, mailbox.id, path, { uidValidity: end.uidValidity, lastUid });
   const ours = mayBeOurs(db);

@@ -23,15 +23,19 @@ import { takeInvitationAnswer } from "./take-invitation-answer.ts";
 /** Run it in a transaction. False if the message is about none of our emails, or known. */
 export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): boolean {
   const { db } = app;
-  if (optsOut(app, message) || takeInvitationAnswer(db, message)) return true;
+  if (optsOut(app, message)) return true;
   const { kind } = message;
+  const invited = takeInvitationAnswer(db, message);
+  // A calendar program's yes says nothing more; what somebody wrote along with it is for the desk.
+  if (invited && (invited.prospectId === null || !hasOwnWords(message))) return true;
   if (kind.kind === "bounce") return takeBounce(db, mailbox, message, kind.failures);
+  // Whoever answers an invitation of ours is the invited person, whatever address they answer from.
   const addresses =
     kind.kind === "complaint" || kind.kind === "delay"
       ? [kind.address ?? ""]
       : kind.kind === "receipt"
         ? []
-        : [...new Set([message.fromAddress, message.answerTo])];
+        : [...new Set([message.fromAddress, message.answerTo, ...(invited ? [invited.email] : [])])];
   const match = findEmail(db, {
     ids: [message.returnedId, ...message.answers].filter((id) => id !== null),
     envelopeTouchId: message.envelopeTouchId,
@@ -40,7 +44,14 @@ export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): bool
     at: message.at,
     mayBeColleague: kind.kind === "person" || kind.kind === "challenge",
   });
-  if (!match) return false;
+  if (!match) {
+    // Who booked without ever having been written to: their words are kept all the same.
+    if (invited?.prospectId != null) {
+      const stranger = { certainty: "sure", email: { prospectId: invited.prospectId, touchId: null } } as const;
+      keep(db, mailbox, message, stranger, null, readingOf(db, mailbox, message, invited.prospectId));
+    }
+    return invited !== null;
+  }
   const detail = "because" in kind ? kind.because : null;
   const happening: Happening | null =
     kind.kind === "person"
@@ -189,21 +200,38 @@ function noteArrival(db: Db, touch: Touch): void {
     ).run({ id: touch.id });
 }
 
+/** The token may stand behind whatever a gateway puts before a subject, and come from any address of theirs. */
+const OPT_OUT = new RegExp(`\\b${OPT_OUT_SUBJECT}\\s+([\\w.~-]{10,300})`, "i");
+
 function optsOut({ db, key }: App, { subject, at, kind }: ParsedMessage): boolean {
-  const words = subject.trim().split(/\s+/, 3);
-  if (words[0]?.toLowerCase() !== OPT_OUT_SUBJECT || !words[1] || kind.kind === "bounce") return false;
-  const payload = readLink("opt-out", words[1], key);
+  const token = OPT_OUT.exec(subject)?.[1];
+  if (!token || kind.kind === "bounce") return false;
+  const payload = readLink("opt-out", token, key);
   const prospect = payload === null ? undefined : remainingProspect(db, Number(payload));
   if (!prospect) return false;
   apply(db, { kind: "opted_out" }, { at, prospectId: prospect.id });
   return true;
 }
 
+/** Lines that calendar programs write by themselves, and what they repeat of the invitation. */
+const BY_PROGRAM =
+  /^(when|where|who|what|time|date|location|organi[sz]er|attendees?|invitees?|wann|wo|quand|où|cuándo|dónde)\b|\b(has|have) (accepted|declined|tentatively)\b|\b(accepted|declined|tentative(ly accepted)?) (this|the|your) invitation|^(accepted|declined|tentative|akzeptiert|zugesagt|abgelehnt|accepté|refusé|aceptad|rechazad|aceit|recusad)/i;
+
+/** Whether somebody wrote something besides their yes or no. */
+const hasOwnWords = ({ text, subject }: ParsedMessage): boolean =>
+  text.split("\n").some((line) => {
+    const said = line.trim();
+    return /\p{L}{2}/u.test(said) && !BY_PROGRAM.test(said) && !subject.includes(said) && !/^https?:\S+$/.test(said);
+  });
+
+/** What is known of a message's place: the email it is about, or only the person. */
+type About = Pick<Match, "certainty"> & { email: { prospectId: number; touchId: number | null } };
+
 function keep(
   db: Db,
   mailbox: Mailbox,
   message: ParsedMessage,
-  match: Match,
+  match: About,
   detail: string | null,
   reading: Reading | null,
 ): number | null {

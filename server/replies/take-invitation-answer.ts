@@ -3,23 +3,27 @@ import { recordEvent } from "../db/events.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { ParsedMessage } from "../mail/parse.ts";
 
-/** Run it in a transaction. False if the message answers none of our invitations. */
-export function takeInvitationAnswer(db: Db, { invitation, fromAddress, at }: ParsedMessage): boolean {
+export interface Invited {
+  prospectId: number | null;
+  /** The address that the invitation went to. */
+  email: string;
+}
+
+/**
+ * Run it in a transaction. Whose meeting it is, or null if it answers none of our invitations. The UID is a secret that
+ * only the invitation tells: who answers with it from an alias is the invited person too.
+ */
+export function takeInvitationAnswer(db: Db, { invitation, at }: ParsedMessage): Invited | null {
   const token = invitation?.uid.match(/^([\w-]+)@saudade$/)?.[1];
-  if (!invitation || !token) return false;
-  // Only the invited person speaks for themselves.
-  const meeting = sql<Record<string, unknown>, { prospectId: number | null; userId: number }>(
+  if (!invitation || !token) return null;
+  const meeting = sql<Record<string, unknown>, Invited & { userId: number }>(
     db,
     `UPDATE meetings SET attendance = @says WHERE token = @token AND cancelled_at IS NULL
-       AND lower(email) IN (@attendee, @from) RETURNING prospect_id AS prospectId, user_id AS userId`,
-  ).get({ token, says: invitation.says, attendee: invitation.attendee, from: fromAddress });
-  if (meeting && meeting.prospectId !== null)
-    recordEvent(db, {
-      at,
-      kind: "invitation_answered",
-      prospectId: meeting.prospectId,
-      userId: meeting.userId,
-      detail: invitation.says,
-    });
-  return meeting !== undefined;
+     RETURNING prospect_id AS prospectId, user_id AS userId, email`,
+  ).get({ token, says: invitation.says });
+  if (!meeting) return null;
+  const { prospectId, userId, email } = meeting;
+  if (prospectId !== null)
+    recordEvent(db, { at, kind: "invitation_answered", prospectId, userId, detail: invitation.says });
+  return { prospectId, email };
 }

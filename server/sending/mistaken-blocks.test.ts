@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { apply } from "../consequences/apply.ts";
-import { enterTouch, settleRefused } from "../db/ledger.ts";
+import { enterTouch, settleRefused, type Touch, touchById } from "../db/ledger.ts";
 import {
   addJourney,
   addMailbox,
@@ -42,7 +42,7 @@ function refusedAsBefore(prospectId: number, name: string, words: string): void 
     claimedAt: 0,
     claimedWall: 0,
   });
-  settleRefused(db, id as number, words);
+  settleRefused(db, touchById(db, id as number) as Touch, words);
   const about = { at: 0, prospectId, journeyId: prospectId, touchId: id, mailboxId, recipient };
   apply(db, { kind: "bounced", hard: true, words }, about);
 }

@@ -29,7 +29,8 @@ function mistakes({ db }: App): Mistake[] {
     .all([])
     .filter(({ words }) => {
       const code = Number(words.match(/(?:^|\D)(5\d\d)(?:\D|$)/)?.[1] ?? 0);
-      return code > 0 && faultOf({ code, words, command: "RCPT", hasSent: true }) === "mailbox";
+      const fault = faultOf({ code, words, command: "RCPT", hasSent: true });
+      return code > 0 && (fault === "sender" || fault === "policy");
     });
 }
 

@@ -2,8 +2,7 @@
  * Sends what is due from one mailbox: each email is claimed in a transaction that looks at everything once more, then
  * SMTP is spoken, then it is settled as soon as its own answer is there.
  */
-import { randomUUID } from "node:crypto";
-import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
+import { isSilent, journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
@@ -20,6 +19,7 @@ import {
   claimApproved,
   claimQueued,
   enterTouch,
+  isStillClaimed,
   queuedBy,
   releaseClaim,
   settleRefused,
@@ -36,6 +36,7 @@ import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";
 import { composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
+import { stepMessageId } from "../mail/message-id.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
 import { needsYes, recordPathDecision, skipStep } from "../sequences/consider.ts";
 import { renderStep } from "../sequences/render-step.ts";
@@ -45,6 +46,8 @@ import { putOff, settle } from "./settle.ts";
 
 /** Emails of one mailbox in one tick: between two of them its replies are read. */
 const MOST_AT_ONCE = 100;
+/** And no longer than this, where its server takes its time over each. */
+const LONGEST_ROUND = 60_000;
 
 interface Claimed {
   touch: Touch;
@@ -62,7 +65,10 @@ export async function sendFrom(
   mailboxId: number,
   due: readonly PlannedTouch[],
   now: number,
+  /** Asked before each claim: an engine that ends begins nothing new. */
+  goesOn: () => boolean = () => true,
 ): Promise<number> {
+  const until = Date.now() + LONGEST_ROUND;
   const answers = queuedBy(app.db, now)
     .filter((touch) => touch.mailboxId === mailboxId)
     .map(
@@ -84,7 +90,7 @@ export async function sendFrom(
       settleLast = null;
       if (settleIt) await inOneCommit(app.db, settleIt);
     };
-    while (line.length > 0) {
+    while (line.length > 0 && goesOn() && Date.now() < until) {
       // The server first, then the claim: a crash while it is reached leaves nothing open.
       let ready: Awaited<ReturnType<Sender["open"]>> | null = sender.openKept();
       if (!ready) {
@@ -140,7 +146,11 @@ async function sendClaimed(
     sender.release(ready);
     return { result: "broken", write: () => setTextAside(app, touch, error) };
   }
-  const outcome = await sender.send(email, ready);
+  // The machine may have slept since the claim: before the first byte, and again before the final dot, it must still be
+  // our own, and younger than the time after which another engine decides about it.
+  const isOurs = () =>
+    Date.now() - (touch.claimedWall ?? 0) < app.config.settleSeconds * 1000 && isStillClaimed(db, touch);
+  const outcome = await sender.send(email, ready, isOurs);
   return { result: outcome.result, write: () => settle(db, touch, mailbox, outcome, now) };
 }
 
@@ -148,7 +158,7 @@ async function sendClaimed(
 function setTextAside({ db, clock }: App, touch: Touch, error: unknown): void {
   const detail = `The email cannot be put together: ${error instanceof Error ? error.message : String(error)}`;
   if (touch.journeyId === null) {
-    settleRefused(db, touch.id, detail);
+    settleRefused(db, touch, detail);
     return;
   }
   releaseClaim(db, touch);
@@ -157,21 +167,22 @@ function setTextAside({ db, clock }: App, touch: Touch, error: unknown): void {
 }
 
 function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
-  const touch = touchById(db, id);
-  const mailbox = touch && mailboxById(db, touch.mailboxId);
-  const prospect = touch && prospectById(db, touch.prospectId);
-  if (!touch || !mailbox || isShut(mailbox, now) || !prospect || !claimQueued(db, id, now, Date.now()))
+  const queued = touchById(db, id);
+  const mailbox = queued && mailboxById(db, queued.mailboxId);
+  const prospect = queued && prospectById(db, queued.prospectId);
+  if (!queued || !mailbox || isShut(mailbox, now) || !prospect || !claimQueued(db, id, now, Date.now()))
     return null;
+  const touch = touchById(db, id) as Touch;
   if (isBlocked(db, touch.recipient)) {
-    settleRefused(db, id, "The address has been on the block list since.");
+    settleRefused(db, touch, "The address has been on the block list since.");
     return null;
   }
   if (touch.unlessReply === 1 && wroteSince(db, touch)) {
-    settleRefused(db, id, "They wrote meanwhile, so it was not needed.");
+    settleRefused(db, touch, "They wrote meanwhile, so it was not needed.");
     return null;
   }
   const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
-  return { touch: touchById(db, id) as Touch, mailbox, toName, tracks: NOTHING_SEEN };
+  return { touch, mailbox, toName, tracks: NOTHING_SEEN };
 }
 
 /** Whether a person wrote, or booked, after an answer was put off. */
@@ -213,7 +224,11 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   const earlier = touchesOfJourney(db, journey.id);
   // From another mailbox it is another conversation.
   const last = isElsewhere ? undefined : earlier.at(-1);
-  const messageId = `<${randomUUID()}@${mailbox.address.split("@")[1]}>`;
+  const messageId = stepMessageId(
+    app.key,
+    { journeyId: journey.id, stepId: step.id, recipient: prospect.email },
+    mailbox.address,
+  );
   const thread = (inThread: boolean, subject: string) => ({
     inReplyTo: last && inThread ? last.messageId : null,
     references: last && inThread ? `${last.references} ${last.messageId}`.trim() : "",
@@ -299,7 +314,7 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
 /** Whether somebody whose thread lies in a mailbox that does not send may get a new one from another. */
 function mayGoElsewhere(db: Db, mailboxId: number | null, { settings }: Sequence, now: number): boolean {
   return (
-    settings.threadElsewhere === "new_thread" && mailboxHold(mailboxById(db, mailboxId ?? 0), now) !== null
+    settings.threadElsewhere === "new_thread" && isSilent(mailboxById(db, mailboxId ?? 0), now)
   );
 }
 

@@ -2,13 +2,14 @@
  * Settles claims: by what the server answered, and, where a crash or a broken connection left that open, by evidence.
  * Nothing is sent again before it is certain that it was not accepted.
  */
-import { MINUTE } from "../../core/calendar.ts";
+import { DAY, MINUTE } from "../../core/calendar.ts";
 import { faultOf } from "../../core/sending/refusal.ts";
 import { readCompany } from "../accounts/company.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import {
   hasEverSent,
+  isStillClaimed,
   leaveUndecided,
   releaseClaim,
   settleRefused,
@@ -17,6 +18,7 @@ import {
   touchesInState,
 } from "../db/ledger.ts";
 import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } from "../db/mailboxes.ts";
+import { setHold } from "../db/holds.ts";
 import { type Db, sql } from "../db/open.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import type { MailDoors } from "../mail/doors.ts";
@@ -38,6 +40,10 @@ export function settle(db: Db, touch: Touch, mailbox: Mailbox, outcome: SendResu
       return;
     case "unknown":
       return; // stays claimed; the evidence decides
+    case "fenced":
+      // Nothing was accepted; if nobody has decided about it after all, it is free again.
+      if (isStillClaimed(db, touch)) releaseClaim(db, touch);
+      return;
     case "unreachable":
       releaseClaim(db, touch);
       putOff(db, mailbox.id, outcome.words, now);
@@ -95,23 +101,62 @@ function markRefused(
     case "later":
       tryLater(db, touch, words, now);
       return;
-    case "mailbox":
+    case "policy":
+      if (isAboutThemOnly(db, touch, now)) return holdRefused(db, touch, words, now);
+      noteRefusal(db, touch, words, now);
+      releaseClaim(db, touch);
+      stopSending(db, mailbox.id, `The outgoing server says “${words}”.`);
+      return;
+    case "sender":
       releaseClaim(db, touch);
       stopSending(db, mailbox.id, `The outgoing server says “${words}”.`);
       return;
     case "recipient":
-      settleRefused(db, touch.id, words);
+      settleRefused(db, touch, words);
       apply(db, { kind: "bounced", hard: true, words }, about(touch, now));
       return;
     case "email":
-      settleRefused(db, touch.id, words);
+      settleRefused(db, touch, words);
       apply(db, { kind: "refused", words }, about(touch, now));
   }
 }
 
+/** Others pass if the mailbox had an email accepted since a day before the first refusal. */
+const PASSED_WITHIN = DAY;
+
+/** Whether this mailbox's email to this address was refused by a host's rules before, while others of it pass. */
+const isAboutThemOnly = (db: Db, { mailboxId, recipient }: Touch, now: number): boolean =>
+  sql<Record<string, unknown>, unknown>(
+    db,
+    `SELECT 1 FROM refusals r WHERE r.mailbox_id = @mailboxId AND r.recipient = @recipient AND r.at <= @now
+       AND EXISTS (SELECT 1 FROM touches t WHERE t.mailbox_id = @mailboxId AND t.sent_at >= r.at - @passed AND t.recipient != @recipient)`,
+  ).get({ mailboxId, recipient, now, passed: PASSED_WITHIN }) !== undefined;
+
+function noteRefusal(db: Db, { mailboxId, recipient }: Touch, words: string, now: number): void {
+  sql<Record<string, unknown>>(
+    db,
+    `INSERT INTO refusals (mailbox_id, recipient, at, words) VALUES (@mailboxId, @recipient, @now, @words)
+     ON CONFLICT (mailbox_id, recipient) DO NOTHING`,
+  ).run({ mailboxId, recipient, now, words: words.slice(0, 500) });
+}
+
+/** Their journey waits until the rep has looked at what the host said; an answer goes back to who wrote it. */
+function holdRefused(db: Db, touch: Touch, words: string, now: number): void {
+  if (touch.journeyId === null) {
+    settleRefused(db, touch, words);
+    apply(db, { kind: "refused", words }, about(touch, now));
+    return;
+  }
+  releaseClaim(db, touch);
+  setHold(db, {
+    ...{ scope: "journey", scopeId: touch.journeyId, reason: "refused_by_host" },
+    ...{ detail: words.slice(0, 500), since: now, until: null, causeProspectId: null },
+  });
+}
+
 /** Run it in a transaction; done again it changes nothing. */
 export function markSent(db: Db, touch: Touch, at: number, answer: string | null): void {
-  if (!settleSent(db, touch.id, at, answer)) return;
+  if (!settleSent(db, touch, at, answer)) return;
   apply(db, { kind: touch.journeyId !== null ? "sent" : "answered" }, about(touch, at));
   // The thread stays in this mailbox; where the journey goes on is considered next (server/sequences/consider.ts).
   if (touch.journeyId !== null)
@@ -122,8 +167,8 @@ export function markSent(db: Db, touch: Touch, at: number, answer: string | null
 }
 
 /**
- * Decides a mailbox's open claims by evidence, in this order: what the server was noted to have said; the Sent folder;
- * and where that can tell nothing, the choice made in the settings, which is to leave it to the rep. Returns whether
+ * Decides a mailbox's open claims by evidence, in this order: what the server was noted to have said; a copy in the Sent
+ * folder; and where there is none, the choice made in the settings, which is to leave it to the rep. Returns whether
  * anything changed. Throws if the mailbox cannot be asked.
  */
 export async function settleOpenClaims(app: App, doors: MailDoors, mailbox: Mailbox): Promise<boolean> {
@@ -152,9 +197,8 @@ export async function settleOpenClaims(app: App, doors: MailDoors, mailbox: Mail
           markSent(db, touch, at(touch), null);
           changed = true;
         } else if (isLookedUp && Date.now() - (touch.claimedWall ?? 0) >= config.settleSeconds * 1000) {
-          // Absent from a folder that holds all others: it was not accepted.
-          if (sent !== null && mailbox.copies === "server") releaseClaim(db, touch);
-          else if (readCompany(db).unsettled === "send_again") releaseClaim(db, touch);
+          // Absence from the Sent folder is no proof: a host that copies does so after it has accepted, or not at all.
+          if (readCompany(db).unsettled === "send_again") releaseClaim(db, touch);
           else if (touch.undecidedAt === null) leaveUndecided(db, touch.id, app.clock.now());
           else continue;
           changed = true;

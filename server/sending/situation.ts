@@ -3,7 +3,7 @@
  * changed (the table `replan`, filled by triggers), so that one change costs the same among a hundred as among 100,000.
  */
 import { DAY, dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
-import { journeyHold, mailboxHold } from "../../core/sending/hold.ts";
+import { isSilent, journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import { dueAfter, type Pace, type PlanJourney } from "../../core/sending/plan.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
 import { returnRamp } from "../../core/sending/rest.ts";
@@ -142,12 +142,17 @@ export class Situation {
     const held = new Map<number, Wait>();
     const holds = new Map(this.mailboxes.map((mailbox) => [mailbox.id, mailboxHold(mailbox, now)]));
     const holdOf = (id: number) => (holds.has(id) ? (holds.get(id) ?? null) : mailboxHold(undefined, now));
-    const pools = new Map<number, { usable: readonly number[]; hold: Wait | null; pace: Pace | null }>();
+    const silent = new Set(this.mailboxes.filter((each) => isSilent(each, now)).map(({ id }) => id));
+    const pools = new Map<
+      number,
+      { usable: readonly number[]; awake: readonly number[]; hold: Wait | null; pace: Pace | null }
+    >();
     for (const sequence of this.sequences.values()) {
       const usable = sequence.mailboxIds.filter((id) => holdOf(id) === null);
       const first = sequence.mailboxIds[0] ?? -1;
       pools.set(sequence.id, {
         usable,
+        awake: usable.filter((id) => !silent.has(id)),
         hold:
           sequence.state !== "running"
             ? { reason: "sequence_paused", until: null, detail: null }
@@ -164,7 +169,10 @@ export class Situation {
       if (!sequence || !pool) continue;
       const ownHold = row.mailboxId === null ? null : holdOf(row.mailboxId);
       const movesOn =
-        ownHold !== null && sequence.settings.threadElsewhere === "new_thread" && pool.usable.length > 0;
+        row.mailboxId !== null &&
+        (ownHold !== null || silent.has(row.mailboxId)) &&
+        sequence.settings.threadElsewhere === "new_thread" &&
+        pool.awake.length > 0;
       const wait =
         (row.settling === 0 && sequence.state !== "running" ? pool.hold : null) ??
         hold ??
@@ -173,7 +181,8 @@ export class Situation {
         held.set(row.id, wait);
         continue;
       }
-      journey.senderIds = row.mailboxId === null || movesOn ? pool.usable : this.single(row.mailboxId);
+      journey.senderIds =
+        row.mailboxId === null ? pool.usable : movesOn ? pool.awake : this.single(row.mailboxId);
       journey.pace = pool.pace;
       if (expectedAt !== null) journey.dueAt = Math.max(row.dueAt, now, expectedAt);
       ready.push(journey);

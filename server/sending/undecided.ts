@@ -57,7 +57,7 @@ export function decide(app: App, ids: readonly number[], decision: Decision): nu
         if (decision === "send") releaseClaim(db, touch);
         else if (decision === "arrived" || touch.journeyId !== null)
           markSent(db, touch, touch.claimedAt ?? clock.now(), null);
-        else settleRefused(db, touch.id, "You left it out.");
+        else settleRefused(db, touch, "You left it out.");
       return open.length;
     })
     .immediate();

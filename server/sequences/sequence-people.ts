@@ -6,7 +6,7 @@ import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold, setHold } from "../db/holds.ts";
-import { sql } from "../db/open.ts";
+import { type Db, sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { considerJourney, recordPathDecision } from "./consider.ts";
@@ -129,7 +129,7 @@ export function changePeople(
             setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
             break;
           case "resume":
-            if (!isActive || !liftHold(db, hold, now)) continue;
+            if (!isActive || !liftAll(db, journey.id, now)) continue;
             break;
           case "take_out":
             if (!isActive) continue;
@@ -148,6 +148,16 @@ export function changePeople(
       return done(changed);
     })
     .immediate();
+}
+
+/** What a person let wait, or has to decide about: "go on" is that decision. */
+const LIFTED_BY_HAND = ["paused_by_rep", "refused_by_host", "after_restore"] as const;
+
+function liftAll(db: Db, journeyId: number, now: number): boolean {
+  const lifted = LIFTED_BY_HAND.filter((reason) =>
+    liftHold(db, { scope: "journey", scopeId: journeyId, reason }, now),
+  );
+  return lifted.length > 0;
 }
 
 /** Puts somebody before another step; what was open at theirs is skipped, and no step they had comes again. */

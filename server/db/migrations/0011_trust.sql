@@ -9,3 +9,68 @@ CREATE TABLE failures (
   words TEXT NOT NULL,
   PRIMARY KEY (kind, name)
 ) STRICT, WITHOUT ROWID;
+
+-- ── Mailboxes: copies that cannot be stored, folders that came later, people whom a host refuses ──
+ALTER TABLE mailboxes ADD COLUMN copy_trouble TEXT;
+ALTER TABLE mailboxes ADD COLUMN copy_retry_wall INTEGER;
+-- Which folders a mailbox was seen to have, and whether at its first look: what came later is read from its beginning.
+CREATE TABLE seen_folders (
+  mailbox_id INTEGER NOT NULL REFERENCES mailboxes (id) ON DELETE CASCADE,
+  path TEXT NOT NULL,
+  is_first INTEGER NOT NULL CHECK (is_first IN (0, 1)),
+  PRIMARY KEY (mailbox_id, path)
+) STRICT, WITHOUT ROWID;
+-- The first refusal of an address by a host's rules: a second one, while others pass, is about that person only.
+CREATE TABLE refusals (
+  mailbox_id INTEGER NOT NULL REFERENCES mailboxes (id) ON DELETE CASCADE,
+  recipient TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  words TEXT NOT NULL,
+  PRIMARY KEY (mailbox_id, recipient)
+) STRICT, WITHOUT ROWID;
+
+-- ── Holds gain two reasons: a host refuses this person's email; it may have left before a restore ──
+CREATE TABLE holds_new (
+  id INTEGER PRIMARY KEY,
+  scope TEXT NOT NULL CHECK (scope IN ('journey', 'prospect', 'company')),
+  scope_id INTEGER NOT NULL,
+  reason TEXT NOT NULL CHECK (reason IN (
+    'paused_by_rep', 'colleague_replied', 'away', 'came_back_twice', 'challenged', 'refused_by_host', 'after_restore')),
+  detail TEXT,
+  since INTEGER NOT NULL,
+  until INTEGER,
+  -- Who of the company answered: not held themselves.
+  cause_prospect_id INTEGER REFERENCES prospects (id),
+  UNIQUE (scope, scope_id, reason)
+) STRICT;
+INSERT INTO holds_new SELECT id, scope, scope_id, reason, detail, since, until, cause_prospect_id FROM holds;
+DROP TABLE holds;
+ALTER TABLE holds_new RENAME TO holds;
+CREATE TRIGGER reconsider_released AFTER DELETE ON holds BEGIN
+  INSERT OR IGNORE INTO reconsider SELECT j.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+    WHERE j.state = 'active' AND ((OLD.scope = 'journey' AND j.id = OLD.scope_id)
+      OR (OLD.scope = 'prospect' AND p.id = OLD.scope_id) OR (OLD.scope = 'company' AND p.company_id = OLD.scope_id));
+END;
+CREATE TRIGGER decide_hold AFTER INSERT ON holds BEGIN
+  INSERT INTO decisions (journey_id, at, node_id, kind, outcome, inputs)
+  SELECT j.id, NEW.since, coalesce(j.place_id, ''), 'hold', NEW.reason,
+    json_object('scope', NEW.scope, 'until', NEW.until, 'cause', NEW.cause_prospect_id)
+  FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+  WHERE j.state = 'active' AND ((NEW.scope = 'journey' AND j.id = NEW.scope_id) OR (NEW.scope = 'prospect' AND p.id = NEW.scope_id)
+    OR (NEW.scope = 'company' AND p.company_id = NEW.scope_id AND NEW.cause_prospect_id IS NOT p.id));
+END;
+CREATE TRIGGER replan_held AFTER INSERT ON holds BEGIN
+  INSERT OR IGNORE INTO replan SELECT j.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+    WHERE j.state = 'active' AND ((NEW.scope = 'journey' AND j.id = NEW.scope_id)
+      OR (NEW.scope = 'prospect' AND p.id = NEW.scope_id) OR (NEW.scope = 'company' AND p.company_id = NEW.scope_id));
+END;
+CREATE TRIGGER replan_held_longer AFTER UPDATE ON holds BEGIN
+  INSERT OR IGNORE INTO replan SELECT j.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+    WHERE j.state = 'active' AND ((NEW.scope = 'journey' AND j.id = NEW.scope_id)
+      OR (NEW.scope = 'prospect' AND p.id = NEW.scope_id) OR (NEW.scope = 'company' AND p.company_id = NEW.scope_id));
+END;
+CREATE TRIGGER replan_released AFTER DELETE ON holds BEGIN
+  INSERT OR IGNORE INTO replan SELECT j.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id
+    WHERE j.state = 'active' AND ((OLD.scope = 'journey' AND j.id = OLD.scope_id)
+      OR (OLD.scope = 'prospect' AND p.id = OLD.scope_id) OR (OLD.scope = 'company' AND p.company_id = OLD.scope_id));
+END;
