@@ -96,8 +96,8 @@ export async function makeWorld(
   const users: number[] = [];
   for (const user of USERS) users.push(value(await createUser(app, { ...user, password: DEMO_PASSWORD })));
   const marta = users[0] as number;
-  value(saveCompany(app, { name: "Quillwater", country: "PT" }));
-  value(saveSendingSettings(app, { blockZones: [BLOCK_ZONE] }));
+  value(saveCompany(app, null, { name: "Quillwater", country: "PT" }));
+  value(saveSendingSettings(app, null, { blockZones: [BLOCK_ZONE] }));
   const [martaUser] = USERS;
   const mailboxIds = await addMailboxes(app, { ...martaUser, id: marta, bookingSlug: "" }, ports);
   await connectNetwork(app, { ...martaUser, id: marta, bookingSlug: "" });
@@ -301,7 +301,7 @@ function workThroughTouches(app: App, marta: User, at: number): void {
     app.db,
     "SELECT scope_id AS companyId, since FROM holds WHERE scope = 'company'",
   ).all([]))
-    if (at - since > 2 * DAY) releaseCompany(app, companyId);
+    if (at - since > 2 * DAY) releaseCompany(app, null, companyId);
   approveDrafts(
     app,
     marta,

@@ -41,11 +41,18 @@ export class AppError extends Error {
   }
 }
 
-/** What an action answers: a result, or messages by field ("form" for the whole). */
-export type Outcome<T> = { ok: true; value: T } | { ok: false; errors: Record<string, string> };
+/** Messages by field ("form" for the whole), and why, where callers tell refusals apart. */
+export interface Refused {
+  ok: false;
+  errors: Record<string, string>;
+  code?: ErrorCode;
+}
+
+/** What an action answers: a result, or why there is none. */
+export type Outcome<T> = { ok: true; value: T } | Refused;
 
 export const done = <T>(value: T): Outcome<T> => ({ ok: true, value });
-export const refused = (errors: Record<string, string>): Outcome<never> => ({ ok: false, errors });
+export const refused = (errors: Record<string, string>): Refused => ({ ok: false, errors });
 
 /** The first message for each field of a Zod error. */
 export function fieldErrors(error: { issues: readonly { path: readonly PropertyKey[]; message: string }[] }) {

@@ -9,7 +9,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import type { Role } from "../../server/accounts/roles";
+import type { Role } from "../../core/team/may";
 import type { TeamMember } from "../../server/accounts/team";
 import type { Health } from "../../server/web/health";
 import { Field } from "../components/field";
@@ -177,12 +177,10 @@ function HealthPart({ health }: { health: Health }) {
           ? "The first nightly copy is still to come."
           : `The newest nightly copy is ${backup.ageHours} hours old.`,
     ],
-    ...failures.map(
-      ({ kind, name, count: times, words }): [boolean, string] => [
-        false,
-        `Failed within a day: ${kind} “${name}”, ${count(times, "time")} so far. Last: ${words}`,
-      ],
-    ),
+    ...failures.map(({ kind, name, count: times, words }): [boolean, string] => [
+      false,
+      `Failed within a day: ${kind} “${name}”, ${count(times, "time")} so far. Last: ${words}`,
+    ]),
   ];
   return (
     <Box>

@@ -25,7 +25,8 @@ describe("a refusal is the fault of", () => {
     "554 Refused: you are on our block list",
     "552 5.2.2 Sender over quota for outgoing mail",
   ])("the mailbox, or the rules that it meets: %s", (words) =>
-    expect(fault(words)).toMatch(/^(sender|policy)$/));
+    expect(fault(words)).toMatch(/^(sender|policy)$/),
+  );
 
   it.each([
     "550 5.7.1 No such user here",
@@ -33,7 +34,8 @@ describe("a refusal is the fault of", () => {
     "521 5.3.2 kai.example does not accept mail",
     "521 mx.kai.example accepts no mail",
   ])("the recipient or their domain, as words and code say together: %s", (words) =>
-    expect(fault(words)).toBe("recipient"));
+    expect(fault(words)).toBe("recipient"),
+  );
 
   it.each([
     "553 5.1.8 <b@sender.example>: Sender address rejected: Domain not found",

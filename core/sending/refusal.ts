@@ -74,7 +74,8 @@ export function judge(status: string | null, words: string, at: RefusedAt): Faul
     if (/^\D*521\b/.test(words) && !isAboutUs) return "recipient";
   }
   // Message too big, bad content, a loop: another email may pass.
-  if (/^(2\.3|3\.4|6\.|4\.[36])/.test(detail)) return at === "report" && isAboutUs ? "policy" : "email";
+  if (/^(2\.3|3\.4|6\.|4\.[36])/.test(detail))
+    return at === "report" && isAboutUs && detail.startsWith("6.") ? "policy" : "email";
   if (detail.startsWith("7.")) return "policy";
   if (/^[2345]\./.test(detail)) return isAboutUs ? "policy" : at === "report" ? "later" : "sender";
   if (isAboutUs) return "policy";

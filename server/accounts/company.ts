@@ -1,9 +1,11 @@
 /** What holds for everybody of this installation: the company on public pages, and choices about sending. */
+
 import { z } from "zod";
 import type { App } from "../app.ts";
 import type { Db } from "../db/open.ts";
 import { readSetting, writeSetting } from "../db/settings.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { type By, mayNot } from "./may-not.ts";
 
 const NAME = "company";
 /** A picture is shown 64 px high; more is a photograph that nobody meant. */
@@ -39,7 +41,10 @@ export function readCompany(db: Db): Company {
 }
 
 /** Changes what the form names; the rest stays. */
-export function saveCompany({ db }: App, input: Record<string, unknown>): Outcome<null> {
+export function saveCompany(app: App, by: By, input: Record<string, unknown>): Outcome<null> {
+  const { db } = app;
+  const no = mayNot(app, by, "settings.team");
+  if (no) return no;
   const read = company.safeParse({ ...readCompany(db), ...input });
   if (!read.success) return refused(fieldErrors(read.error));
   writeSetting(db, NAME, JSON.stringify(read.data));

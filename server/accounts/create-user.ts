@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { isZone } from "../../core/calendar.ts";
+import { ROLES } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { hashPassword, newToken } from "../secrets.ts";
 import { passwordWeakness } from "./password.ts";
-import { ROLES } from "./roles.ts";
 
 export const profileForm = z.object({
   name: z.string().trim().min(1, "Type your name.").max(100),

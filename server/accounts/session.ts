@@ -1,9 +1,9 @@
 import { DAY, MINUTE } from "../../core/calendar.ts";
+import type { Role } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { isBusy } from "../errors.ts";
 import { hashToken, newToken } from "../secrets.ts";
-import type { Role } from "./roles.ts";
 
 export interface User {
   id: number;

@@ -1,11 +1,12 @@
 /** The users of this installation, as a manager looks after them. */
 import { z } from "zod";
+import { ROLES, type Role } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { newSlug } from "./create-user.ts";
+import { mayNot } from "./may-not.ts";
 import { makePasswordLink } from "./password.ts";
-import { ROLES, type Role } from "./roles.ts";
 import { endOtherSessions, type User } from "./session.ts";
 
 export interface TeamMember {
@@ -42,7 +43,8 @@ const addition = z.object({
 
 /** Adds somebody, or takes somebody back who was removed; returns the token of the link with which they set a password. */
 export function addMember(app: App, manager: User, input: unknown): Outcome<string> {
-  if (manager.role !== "manager") return refused({ form: ONLY_MANAGERS });
+  const no = mayNot(app, manager.id, "users.change");
+  if (no) return no;
   const read = addition.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
@@ -59,17 +61,17 @@ export function addMember(app: App, manager: User, input: unknown): Outcome<stri
   return done(makePasswordLink(app, added.id));
 }
 
-const ONLY_MANAGERS = "Only a manager looks after the team.";
-
 /** A link with which somebody who forgot the password sets another; what is open now goes on until it is used. */
 export function resetMember(app: App, manager: User, id: number): Outcome<string> {
-  if (manager.role !== "manager") return refused({ form: ONLY_MANAGERS });
+  const no = mayNot(app, manager.id, "users.change");
+  if (no) return no;
   if (!listTeam(app).some((member) => member.id === id)) return refused({ form: "They are no longer here." });
   return done(makePasswordLink(app, id));
 }
 
 export function setRole(app: App, manager: User, id: number, input: unknown): Outcome<null> {
-  if (manager.role !== "manager") return refused({ form: ONLY_MANAGERS });
+  const no = mayNot(app, manager.id, "users.change");
+  if (no) return no;
   const role = z.enum(ROLES).safeParse(input);
   if (!role.success) return refused({ form: "Choose a role." });
   return changeUnlessLast(app, id, role.data === "manager", () => {
@@ -82,7 +84,8 @@ export function setRole(app: App, manager: User, id: number, input: unknown): Ou
 
 /** Removes somebody: they are signed out at once. Their mailboxes and sequences stay and go on. */
 export function removeMember(app: App, manager: User, id: number): Outcome<null> {
-  if (manager.role !== "manager") return refused({ form: ONLY_MANAGERS });
+  const no = mayNot(app, manager.id, "users.change");
+  if (no) return no;
   if (id === manager.id) return refused({ form: "Nobody removes themselves. Ask another manager." });
   return changeUnlessLast(app, id, false, () => {
     sql<{ id: number; now: number }>(app.db, "UPDATE users SET removed_at = @now WHERE id = @id").run({

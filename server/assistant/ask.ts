@@ -2,7 +2,9 @@
  * The writing assistant, over HTTP: its own small API, or any service that speaks the common chat-completions API. What it
  * answers is a draft for a person to read; nothing of it goes out by itself.
  */
+
 import { z } from "zod";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { readSetting, writeSetting } from "../db/settings.ts";
 import { AppError, done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
@@ -54,7 +56,9 @@ const form = z.object({
     .transform((value) => value === "on"),
 });
 
-export function saveAssistant(app: App, input: unknown): Outcome<null> {
+export function saveAssistant(app: App, by: By, input: unknown): Outcome<null> {
+  const no = mayNot(app, by, "settings.team");
+  if (no) return no;
   const parsed = form.safeParse(input);
   if (!parsed.success) return refused(fieldErrors(parsed.error));
   const { key, ...settings } = parsed.data;

@@ -180,16 +180,16 @@ export function claimQueued(db: Db, id: number, now: number, wall: number): bool
 
 /** A claim, by what no other claim of this row has: its number may be another row's by now, its step may have been claimed anew. */
 type Claim = Pick<Touch, "id" | "messageId" | "claimedWall">;
-const IS_THIS_CLAIM = "id = @id AND state = 'claimed' AND message_id = @messageId AND claimed_wall IS @claimedWall";
+const IS_THIS_CLAIM =
+  "id = @id AND state = 'claimed' AND message_id = @messageId AND claimed_wall IS @claimedWall";
 const claimOf = ({ id, messageId, claimedWall }: Claim) => ({ id, messageId, claimedWall });
 
 /** Whether a claim stands as it was made: nobody has released, settled or doubted it since. */
 export function isStillClaimed(db: Db, claim: Claim): boolean {
   return (
-    sql<Claim, unknown>(
-      db,
-      `SELECT 1 FROM touches WHERE ${IS_THIS_CLAIM} AND undecided_at IS NULL`,
-    ).get(claimOf(claim)) !== undefined
+    sql<Claim, unknown>(db, `SELECT 1 FROM touches WHERE ${IS_THIS_CLAIM} AND undecided_at IS NULL`).get(
+      claimOf(claim),
+    ) !== undefined
   );
 }
 

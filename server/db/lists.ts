@@ -1,12 +1,24 @@
 /** Lists: named sets of prospects. */
+import type { Sharing } from "../../core/team/may.ts";
 import { type Db, sql } from "./open.ts";
 
-/** The id of the list of this name, made if there is none. */
-export function listNamed(db: Db, name: string, now: number): number {
+/** The id of the list of this name; null if there is none. */
+export const listIdOf = (db: Db, name: string): number | null =>
+  sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })?.id ??
+  null;
+
+/** The id of the list of this name, made if there is none, and then its owner's. */
+export function listNamed(
+  db: Db,
+  name: string,
+  now: number,
+  { ownerId = null, sharing = "use" }: { ownerId?: number | null; sharing?: Sharing } = {},
+): number {
   sql<Record<string, unknown>>(
     db,
-    "INSERT INTO lists (name, created_at) VALUES (@name, @now) ON CONFLICT (name) DO NOTHING",
-  ).run({ name, now });
+    `INSERT INTO lists (name, owner_id, sharing, created_at) VALUES (@name, @ownerId, @sharing, @now)
+     ON CONFLICT (name) DO NOTHING`,
+  ).run({ name, ownerId, sharing, now });
   return sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })
     ?.id as number;
 }

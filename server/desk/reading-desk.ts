@@ -78,7 +78,7 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
     story,
     previews: open && story ? previewsOf(app, open, story, labels) : {},
     draft: open ? draftOf(app, user.id, open.id) : "",
-    pieces: open ? allPieces(app).map(({ id, name, body }) => ({ id, name, body })) : [],
+    pieces: open ? allPieces(app, null).map(({ id, name, body }) => ({ id, name, body })) : [],
     offer,
     suggestion: open && story ? suggestionFor(app, user, open, story, offer) : NO_SUGGESTION,
     mates: sql<{ id: number }, { id: number; name: string }>(

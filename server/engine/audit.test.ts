@@ -66,7 +66,7 @@ it.each(["plain", "with faults"])(
           rampStep: ramp?.step ?? 2,
         }),
       );
-    saveSendingSettings(world.app, {
+    saveSendingSettings(world.app, null, {
       followUpPercent: 60,
       domainADay: RULES.domainADay,
       daysBetween: RULES.daysBetween,

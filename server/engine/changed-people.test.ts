@@ -178,7 +178,7 @@ describe("somebody who was erased", () => {
   it("is on no page any more, not with the replies they had written, and what was queued for them never leaves", async () => {
     await answers(1, "Ana <ana@ana-museum.example>");
     expect(write(1).ok).toBe(true);
-    expect(eraseProspect(world.app, { id: 1, name: "ana" }).ok).toBe(true);
+    expect(eraseProspect(world.app, null, { id: 1, name: "ana" }).ok).toBe(true);
     await engine.tick();
     expect(await recipients()).toEqual([]);
     expect(countReplies(world.app)).toEqual({ unread: 0, people: 0, automatic: 0, bounces: 0 });
@@ -191,7 +191,7 @@ describe("somebody who was erased", () => {
   });
 
   it("can write again without being kept", async () => {
-    expect(eraseProspect(world.app, { id: 1, name: "ana" }).ok).toBe(true);
+    expect(eraseProspect(world.app, null, { id: 1, name: "ana" }).ok).toBe(true);
     await answers(1, "Ana <ana@ana-museum.example>");
     expect(rows(world, "SELECT 1 FROM replies")).toEqual([]);
   });

@@ -226,7 +226,7 @@ describe("the engine", () => {
         `SELECT message_id AS messageId FROM touches WHERE recipient = '${open?.recipient}' AND step_id = 'one'`,
       )[0]?.messageId;
     const before = id();
-    expect(decide(world.app, [open?.id as number], "send")).toBe(1);
+    expect(decide(world.app, null, [open?.id as number], "send")).toMatchObject({ value: 1 });
     expect(id()).toBeUndefined();
     await runUntil(TUESDAY + DAY + 5 * HOUR);
     expect(id()).toBe(before);
@@ -272,8 +272,8 @@ describe("the engine", () => {
       { wait_reason: "undecided" },
     ]);
     const [one, two] = undecidedEmails(world.app).shown;
-    decide(world.app, [one?.id ?? 0], "send");
-    decide(world.app, [two?.id ?? 0], "arrived");
+    decide(world.app, null, [one?.id ?? 0], "send");
+    decide(world.app, null, [two?.id ?? 0], "arrived");
     await runUntil(TUESDAY + 5 * DAY);
     const got = (await world.deliveries()).filter(({ subject }) => subject.startsWith("Loans"));
     expect(got.map(({ recipient }) => recipient)).toEqual([one?.recipient]);

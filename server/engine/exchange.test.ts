@@ -22,7 +22,7 @@ it("goes only when it is wanted, is answered, counts against the day's limit, an
   await until(TUESDAY + DAY);
   expect(mails()).toEqual({ sent: 0, arrived: 0, answers: 0 });
 
-  saveSendingSettings(world.app, { rampExchange: true });
+  saveSendingSettings(world.app, null, { rampExchange: true });
   await until(TUESDAY + 12 * DAY);
   const seen = mails();
   expect(seen?.sent).toBeGreaterThan(10);
@@ -35,7 +35,7 @@ it("goes only when it is wanted, is answered, counts against the day's limit, an
   for (const table of ["replies", "touches", "events", "set_aside"])
     expect(rows(world, `SELECT * FROM ${table}`), table).toEqual([]);
 
-  saveSendingSettings(world.app, { rampExchange: false });
+  saveSendingSettings(world.app, null, { rampExchange: false });
   const before = mails()?.sent;
   await until(TUESDAY + 14 * DAY);
   expect(mails()?.sent).toBe(before);

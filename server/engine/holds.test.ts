@@ -94,10 +94,10 @@ describe("the engine keeps", () => {
 
   it("a paused sequence and a paused mailbox waiting, reads its replies all the same, and goes on when told", async () => {
     const id = started(names(2));
-    setSequenceState(world.app, id, "paused");
+    setSequenceState(world.app, null, id, "paused");
     await runUntil(TUESDAY + HOUR);
     expect(waits().map(({ reason }) => reason)).toEqual(["sequence_paused", "sequence_paused"]);
-    setSequenceState(world.app, id, "running");
+    setSequenceState(world.app, null, id, "running");
     setMailboxState(world.app, world.user, mailboxId, "paused");
     await runUntil(TUESDAY + 2 * HOUR);
     expect(waits()[0]).toMatchObject({ reason: "mailbox_paused", detail: "marta@quillwater.example" });

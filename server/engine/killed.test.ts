@@ -50,7 +50,7 @@ it(`every recipient has each email exactly once after the engine was killed ${KI
   const lookAndSettle = async () => {
     const arrived = new Set((await world.deliveries()).map(({ recipient }) => recipient));
     for (const { id, recipient } of undecidedEmails(world.app).shown)
-      decide(world.app, [id], arrived.has(recipient) ? "arrived" : "send");
+      decide(world.app, null, [id], arrived.has(recipient) ? "arrived" : "send");
     return settled();
   };
   await expect.poll(lookAndSettle, { timeout: 60_000, interval: 200 }).toBe(EMAILS);

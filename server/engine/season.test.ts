@@ -14,8 +14,8 @@ import { eraseProspect } from "../prospects/people/erase-prospect.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { signLink } from "../secrets.ts";
 import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
-import { setSequenceState } from "../sequences/save-sequence.ts";
 import { decide, undecidedEmails } from "../sending/undecided.ts";
+import { setSequenceState } from "../sequences/save-sequence.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {
   addMailbox,
@@ -95,7 +95,7 @@ class Season {
       await new Promise((resolve) => setTimeout(resolve, SETTLE));
       await this.engine.tick();
       const open = undecidedEmails(this.world.app).shown.map(({ id }) => id);
-      decide(this.world.app, open, "send");
+      decide(this.world.app, null, open, "send");
     }
   }
 
@@ -200,7 +200,7 @@ class Season {
       erasure: () => {
         if (!one || this.draw() < 0.5) return;
         this.close(one.id);
-        expect(eraseProspect(app, { id: one.id, name: one.name }).ok).toBe(true);
+        expect(eraseProspect(app, null, { id: one.id, name: one.name }).ok).toBe(true);
       },
       "another address": () => {
         if (!one) return;
@@ -208,7 +208,7 @@ class Season {
         expect(saveProspect(app, userId, { id: one.id, email }).ok).toBe(true);
         if (this.closed.has(one.email) && this.isOver(one.id)) this.close(one.id);
       },
-      "the sequence's pause": () => setSequenceState(app, sequenceId, states ? "paused" : "running"),
+      "the sequence's pause": () => setSequenceState(app, null, sequenceId, states ? "paused" : "running"),
       "the mailbox's pause": () =>
         setMailboxState(app, this.world.user, mailboxId, states ? "paused" : "active"),
       "a lost answer": () => this.world.tell("/misbehave", { kind: "drop_after", times: 1 }),
@@ -269,7 +269,7 @@ it.each(["spring", "summer", "autumn"])(
       await season.until(world.app.clock.now());
     }
     for (const id of season.mailboxes) setMailboxState(world.app, world.user, id, "active");
-    for (const id of season.sequences) setSequenceState(world.app, id, "running");
+    for (const id of season.sequences) setSequenceState(world.app, null, id, "running");
     await season.until(now + 40 * DAY);
 
     const context = season.happened.join("\n");

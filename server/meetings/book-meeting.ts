@@ -1,6 +1,7 @@
 import parsePhone from "libphonenumber-js";
 import { z } from "zod";
 import { isZone, MINUTE } from "../../core/calendar.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { latestTouchTo } from "../db/ledger.ts";
@@ -163,10 +164,17 @@ const outcome = z.object({
 });
 
 /** The rep notes whether a call took place, and is asked for what comes next. */
-export function noteMeeting({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+export function noteMeeting(app: App, userId: number, input: unknown): Outcome<null> {
+  const { db, clock } = app;
   const read = outcome.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { token, how, note } = read.data;
+  const found = sql<{ token: string }, { id: number }>(
+    db,
+    "SELECT id FROM meetings WHERE token = @token",
+  ).get({ token });
+  const no = mayNot(app, userId, "meeting.note", found?.id ?? []);
+  if (no) return no;
   const now = clock.now();
   return db
     .transaction((): Outcome<null> => {

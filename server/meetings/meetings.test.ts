@@ -59,7 +59,7 @@ describe("a booking", () => {
     expect(rows(world, "SELECT prospect_id, state, stop_reason FROM journeys")).toEqual([
       { prospect_id: 2, state: "stopped", stop_reason: "booked" },
     ]);
-    eraseProspect(world.app, { id: 3, name: "caio" });
+    eraseProspect(world.app, null, { id: 3, name: "caio" });
     expect(bookingPage(world.app, slug, ofCaio).visitor).toBeNull();
   });
 

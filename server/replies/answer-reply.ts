@@ -9,6 +9,7 @@ import {
   weekdayOf,
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
@@ -60,6 +61,8 @@ export function answerReply(app: App, user: Pick<User, "id" | "zone">, input: un
   if (!read.success) return refused(fieldErrors(read.error));
   const { replyId, text, key, when, date, time: at, attachments, nudgeAfter, nudge } = read.data;
   const { db, clock } = app;
+  const no = mayNot(app, user.id, "reply.change", replyId);
+  if (no) return no;
   const found = answerable(db, replyId);
   if ("error" in found) return refused({ form: found.error });
   const { reply, mailbox } = found;
@@ -99,7 +102,7 @@ export function answerReply(app: App, user: Pick<User, "id" | "zone">, input: un
         unlessReply: true,
         now,
       });
-    markRead(app, replyId, true);
+    markRead(app, user.id, replyId, true);
     sql<Record<string, unknown>>(db, "UPDATE replies SET answered_at = @now WHERE id = @replyId").run({
       replyId,
       now,
@@ -124,6 +127,8 @@ export function comeBackLater(app: App, user: Pick<User, "id" | "zone">, input: 
   if (!read.success) return refused(fieldErrors(read.error));
   const { replyId, date, text, nudgeAfter, nudge, key } = read.data;
   const { db, clock } = app;
+  const no = mayNot(app, user.id, "reply.change", replyId);
+  if (no) return no;
   const found = answerable(db, replyId);
   if ("error" in found) return refused({ form: found.error });
   const { reply, mailbox } = found;
@@ -142,7 +147,7 @@ export function comeBackLater(app: App, user: Pick<User, "id" | "zone">, input: 
         key: `${key}-nudge`,
         dueAt: workingMorning(dueAt, nudgeAfter, zone),
       });
-    markRead(app, replyId, true);
+    markRead(app, user.id, replyId, true);
     sql<Record<string, unknown>>(db, "UPDATE replies SET answered_at = @now WHERE id = @replyId").run({
       replyId,
       now,
@@ -157,7 +162,10 @@ export function comeBackLater(app: App, user: Pick<User, "id" | "zone">, input: 
 }
 
 /** Takes back an answer that has not gone yet. */
-export function dropLater({ db, clock }: App, touchId: number): Outcome<null> {
+export function dropLater(app: App, by: By, touchId: number): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, by, "answer.drop", touchId);
+  if (no) return no;
   const dropped = sql<Record<string, unknown>>(
     db,
     "UPDATE touches SET state = 'skipped', ended_at = @now WHERE id = @touchId AND kind = 'answer' AND state = 'queued'",

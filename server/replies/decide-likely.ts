@@ -1,3 +1,4 @@
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { sql } from "../db/open.ts";
@@ -7,12 +8,10 @@ import { done, type Outcome, refused } from "../errors.ts";
  * What the rep says of a reply that no id proves: `isAnswer` stops what it would have stopped, else the journey goes
  * on, unless another such reply still waits for a word.
  */
-export function decideLikely(
-  { db, clock }: App,
-  replyId: number,
-  isAnswer: boolean,
-  userId: number,
-): Outcome<null> {
+export function decideLikely(app: App, replyId: number, isAnswer: boolean, userId: By): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, userId, "reply.change", replyId);
+  if (no) return no;
   return db
     .transaction((): Outcome<null> => {
       const reply = sql<

@@ -134,9 +134,9 @@ describe("a label", () => {
     };
     const reply = await writes("ana", "Which rooms?");
     expect(isNews()).toBe(true);
-    markRead(world.app, reply, true);
+    markRead(world.app, null, reply, true);
     expect(isNews()).toBe(true);
-    markRead(world.app, reply, true);
+    markRead(world.app, null, reply, true);
     expect(isNews()).toBe(false);
     label(reply, "question");
     expect(isNews()).toBe(true);
@@ -171,7 +171,7 @@ describe("a label", () => {
   });
 
   it("of the team's own does what it is set to; the usual ones keep their names, and an opt-out its stop", async () => {
-    const own = saveLabel(world.app, null, {
+    const own = saveLabel(world.app, null, null, {
       name: "Wants a sample",
       effects: {
         ...effectsOf(null, {}),
@@ -188,7 +188,7 @@ describe("a label", () => {
     ]);
     expect(holds()).toEqual([]);
     const optOut = allLabels(world.app.db).find(({ key }) => key === "opt_out");
-    saveLabel(world.app, optOut?.id ?? 0, {
+    saveLabel(world.app, null, optOut?.id ?? 0, {
       name: "Else",
       effects: { ...effectsOf(null, {}), stops: false, blocks: false },
     });
@@ -339,7 +339,7 @@ describe("an answer", () => {
     );
     expect(waiting).toHaveLength(1);
     expect(rows(world, "SELECT 1 FROM reminders WHERE ended_at IS NULL")).toEqual([]);
-    expect(dropLater(world.app, waiting[0]?.id ?? 0).ok).toBe(true);
+    expect(dropLater(world.app, null, waiting[0]?.id ?? 0).ok).toBe(true);
     setDemoClock(world.app.db, Date.parse("2026-09-20T12:00:00Z"), false);
     await engine.tick();
     expect(sent()).toEqual([]);
@@ -425,7 +425,7 @@ describe("learning", () => {
     expect(modelInUse(world.app.db)).toBe(shippedModel());
     const proposed = learning(world.app).proposed;
     for (const { before, after } of proposed?.changes ?? []) expect(after).not.toBe(before);
-    decideLearning(world.app, "use");
+    decideLearning(world.app, null, "use");
     const learned = modelInUse(world.app.db);
     expect(learned).not.toBe(shippedModel());
     const context = {
@@ -436,7 +436,7 @@ describe("learning", () => {
       country: "",
     };
     expect(sortReply(context, learned).label).toBe("question");
-    decideLearning(world.app, "forget");
+    decideLearning(world.app, null, "forget");
     expect(modelInUse(world.app.db)).toBe(shippedModel());
   });
 
@@ -451,7 +451,7 @@ describe("learning", () => {
     const reply = await writes("ana", "Hm, well, I wonder.");
     expect(openReply(world.app, reply)?.reading?.sure).toBe(false);
     expect(await readAgain(world.app)).toBe(0);
-    saveAssistant(world.app, { url, api: "own", model: "", key: "", readsReplies: "on" });
+    saveAssistant(world.app, null, { url, api: "own", model: "", key: "", readsReplies: "on" });
     await readAgain(world.app);
     await readAgain(world.app);
     expect(asked).toBe(1);

@@ -1,6 +1,8 @@
 /** Hands a conversation over to a teammate or a seller, with the story so far. */
+
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
@@ -27,6 +29,8 @@ export function handOver(app: App, user: User, input: unknown): Outcome<string> 
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { replyId, to, note } = read.data;
+  const no = mayNot(app, user.id, "reply.change", replyId);
+  if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
   return db

@@ -1,5 +1,7 @@
 /** Says what a reply means: the label is set, what follows from it is applied, and one press takes it all back. */
+
 import { z } from "zod";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { remember, takeBack, undoableOf } from "../consequences/remember.ts";
@@ -33,12 +35,20 @@ const labelledReply = (db: Db, replyId: number): Labelled | undefined =>
   ).get({ replyId });
 
 /** Sets a label; another one that the reply had is taken back first. Returns the id by which it is undone. */
-export function labelReply(app: App, userId: number, input: unknown): Outcome<number> {
+export function labelReply(app: App, userId: By, input: unknown): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db, clock } = app;
   const label = labelByCode(db, read.data.label);
   if (!label) return refused({ label: "This label no longer exists." });
+  // Whoever wants no more mail must be heard, whoever reads it first.
+  const no = mayNot(
+    app,
+    userId,
+    label.code === "opt_out" ? "reply.opt_out" : "reply.change",
+    read.data.replyId,
+  );
+  if (no) return no;
   return db
     .transaction((): Outcome<number> => {
       const { replyId, day } = read.data;
@@ -92,11 +102,16 @@ const dayRead = ({ reading }: Pick<Labelled, "reading">, { code }: LabelRow): st
 };
 
 /** Takes back the last label of a reply, with everything that it did. */
-export function undoLabel({ db, clock }: App, userId: number, replyId: number): Outcome<number> {
+export function undoLabel(app: App, userId: By, replyId: number): Outcome<number> {
+  const { db, clock } = app;
+  const last = undoableOf(db, replyId);
+  // Who set it may take it back, also from a colleague's letter.
+  const no = mayNot(app, userId, "reply.change", replyId) && mayNot(app, userId, "undo", last?.id ?? []);
+  if (no || last === null || last === undefined)
+    return no ?? refused({ form: "There is nothing to take back any more." });
   return db
     .transaction((): Outcome<number> => {
-      const last = undoableOf(db, replyId);
-      const back = last && takeBack(db, last.id, clock.now());
+      const back = takeBack(db, last.id, clock.now());
       if (!back) return refused({ form: "There is nothing to take back any more." });
       recordEvent(db, {
         at: clock.now(),

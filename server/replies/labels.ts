@@ -1,6 +1,8 @@
 /** The labels that replies get: the usual seven, what follows from each, and the team's own. */
+
 import type { z } from "zod";
 import { effectsOf, type LabelEffects, labelForm } from "../../core/replies/label-effects.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -40,7 +42,10 @@ export const labelByCode = (db: Db, code: string): LabelRow | undefined =>
   allLabels(db).find((label) => label.code === code);
 
 /** Adds a label of the team's own, or changes one. The usual ones keep their names. */
-export function saveLabel({ db }: App, id: number | null, input: unknown): Outcome<number> {
+export function saveLabel(app: App, by: By, id: number | null, input: unknown): Outcome<number> {
+  const { db } = app;
+  const no = mayNot(app, by, "settings.team");
+  if (no) return no;
   const read = labelForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name, effects }: z.infer<typeof labelForm> = read.data;
@@ -71,7 +76,10 @@ export function saveLabel({ db }: App, id: number | null, input: unknown): Outco
 }
 
 /** Takes a label of the team's own away; replies that carry it keep it. */
-export function removeLabel({ db, clock }: App, id: number): Outcome<null> {
+export function removeLabel(app: App, by: By, id: number): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, by, "settings.team");
+  if (no) return no;
   const removed = sql<Record<string, unknown>>(
     db,
     "UPDATE labels SET removed_at = @now WHERE id = @id AND key IS NULL AND removed_at IS NULL",

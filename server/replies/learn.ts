@@ -1,4 +1,5 @@
 /** Learns from the labels that people set here: in a worker, and what would change is shown before it is used. */
+
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { LABELS } from "../../core/replies/labels.ts";
@@ -6,6 +7,7 @@ import { packModel } from "../../core/replies/model-file.ts";
 import { newText } from "../../core/replies/new-text.ts";
 import { sortReply } from "../../core/replies/sort.ts";
 import { type Example, readTraining, train } from "../../core/replies/train.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { projectRoot } from "../config.ts";
 import { askJob } from "../db/jobs.ts";
@@ -70,7 +72,9 @@ export function learning(app: App): Learning {
 }
 
 /** Asks a worker to learn. */
-export function askLearning(app: App, userId: number): Outcome<number> {
+export function askLearning(app: App, userId: By): Outcome<number> {
+  const no = mayNot(app, userId, "settings.team");
+  if (no) return no;
   const now = learning(app);
   if (isRunning(now.job)) return refused({ form: "It is learning already." });
   if (now.labelled === 0) return refused({ form: "Label some replies first: that is what it learns from." });
@@ -145,7 +149,10 @@ export async function learn(app: App, userId: number | null, report: Report): Pr
 }
 
 /** Uses what was proposed, drops it, or goes back to what ships. New replies are read by it. */
-export function decideLearning({ db }: App, how: "use" | "drop" | "forget"): Outcome<null> {
+export function decideLearning(app: App, by: By, how: "use" | "drop" | "forget"): Outcome<null> {
+  const { db } = app;
+  const no = mayNot(app, by, "settings.team");
+  if (no) return no;
   db.transaction(() => {
     if (how !== "drop") sql<[]>(db, "UPDATE reply_models SET state = 'dropped' WHERE state = 'used'").run([]);
     if (how !== "forget")

@@ -1,8 +1,10 @@
 import { newText } from "../../core/replies/new-text.ts";
 import type { Reading } from "../../core/replies/sort.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { sql } from "../db/open.ts";
+import { done, type Outcome } from "../errors.ts";
 
 export type ReplyKind =
   | "person"
@@ -211,9 +213,13 @@ export function unreadByReading({ db }: App): { label: string; count: number }[]
 }
 
 /** Marks a reply as read, or (false) as to be read again. */
-export function markRead({ db, clock }: App, id: number, read: boolean): void {
+export function markRead(app: App, by: By, id: number, read: boolean): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, by, "reply.change", id);
+  if (no) return no;
   sql<Record<string, unknown>>(db, "UPDATE replies SET read_at = @at WHERE id = @id").run({
     id,
     at: read ? clock.now() : null,
   });
+  return done(null);
 }

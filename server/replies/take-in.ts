@@ -47,7 +47,10 @@ export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): bool
   if (!match) {
     // Who booked without ever having been written to: their words are kept all the same.
     if (invited?.prospectId != null) {
-      const stranger = { certainty: "sure", email: { prospectId: invited.prospectId, touchId: null } } as const;
+      const stranger = {
+        certainty: "sure",
+        email: { prospectId: invited.prospectId, touchId: null },
+      } as const;
       keep(db, mailbox, message, stranger, null, readingOf(db, mailbox, message, invited.prospectId));
     }
     return invited !== null;
@@ -221,7 +224,12 @@ const BY_PROGRAM =
 const hasOwnWords = ({ text, subject }: ParsedMessage): boolean =>
   text.split("\n").some((line) => {
     const said = line.trim();
-    return /\p{L}{2}/u.test(said) && !BY_PROGRAM.test(said) && !subject.includes(said) && !/^https?:\S+$/.test(said);
+    return (
+      /\p{L}{2}/u.test(said) &&
+      !BY_PROGRAM.test(said) &&
+      !subject.includes(said) &&
+      !/^https?:\S+$/.test(said)
+    );
   });
 
 /** What is known of a message's place: the email it is about, or only the person. */

@@ -1,5 +1,5 @@
 import { whatIfSchema } from "../../core/sending/what-if.ts";
-import { isManager, mayChange } from "../accounts/roles.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
@@ -13,9 +13,9 @@ export function applyWhatIf(app: App, user: User, input: unknown): Outcome<null>
   const read = whatIfSchema.safeParse(input);
   if (!read.success) return refused({ form: "This change cannot be read. Reload the page and try again." });
   const { dailyLimit, gapMinutes, followUpPercent, paused } = read.data;
-  if (followUpPercent !== null && !isManager(user))
-    return refused({ form: "The share of follow-ups holds for everybody; a manager sets it." });
-  const own = allMailboxes(app.db).filter(({ userId }) => mayChange(user, userId));
+  const no = followUpPercent === null ? null : mayNot(app, user.id, "settings.team");
+  if (no) return no;
+  const own = allMailboxes(app.db).filter(({ id }) => mayNot(app, user.id, "mailbox.change", id) === null);
   if (own.length === 0 && (dailyLimit !== null || gapMinutes !== null || paused.length > 0))
     return refused({ form: "None of these mailboxes is yours to change." });
   return app.db
@@ -27,7 +27,7 @@ export function applyWhatIf(app: App, user: User, input: unknown): Outcome<null>
              gap_most = coalesce(@most, gap_most), revision = revision + 1 WHERE id = @id`,
         ).run({ id, dailyLimit, least: gapMinutes?.least ?? null, most: gapMinutes?.most ?? null });
       for (const { id } of own) if (paused.includes(id)) setMailboxState(app, user, id, "paused");
-      return followUpPercent === null ? done(null) : saveSendingSettings(app, { followUpPercent });
+      return followUpPercent === null ? done(null) : saveSendingSettings(app, user.id, { followUpPercent });
     })
     .immediate();
 }

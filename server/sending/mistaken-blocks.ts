@@ -2,10 +2,13 @@
  * Undoes what an earlier version did where a mail server refused the mailbox and not the address: it took every refusal
  * for the recipient's fault, and put the address on the block list for good.
  */
+
 import { faultOf } from "../../core/sending/refusal.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { sql } from "../db/open.ts";
+import { done, type Outcome } from "../errors.ts";
 
 interface Mistake {
   touchId: number;
@@ -37,11 +40,13 @@ function mistakes({ db }: App): Mistake[] {
 export const countMistakenBlocks = (app: App): number => mistakes(app).length;
 
 /** Takes them off the block list and lets their sequences go on with the email that was refused. Returns how many. */
-export function undoMistakenBlocks(app: App, userId: number): number {
+export function undoMistakenBlocks(app: App, userId: By): Outcome<number> {
   const { db, clock } = app;
+  const no = mayNot(app, userId, "blocks.mend");
+  if (no) return no;
   const now = clock.now();
   return db
-    .transaction(() => {
+    .transaction((): Outcome<number> => {
       const found = mistakes(app);
       for (const { touchId, blockId, prospectId, journeyId } of found) {
         sql<{ blockId: number }>(db, "DELETE FROM block_list WHERE id = @blockId").run({ blockId });
@@ -58,7 +63,7 @@ export function undoMistakenBlocks(app: App, userId: number): number {
         }
         recordEvent(db, { at: now, kind: "unblocked", prospectId, journeyId, userId });
       }
-      return found.length;
+      return done(found.length);
     })
     .immediate();
 }

@@ -1,7 +1,9 @@
 /** What holds for everybody's sending, as a manager set it. */
+
 import { z } from "zod";
 import type { SendingRules } from "../../core/sending/plan.ts";
 import { DEFAULT_REST, restRulesSchema } from "../../core/sending/rest.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import type { Db } from "../db/open.ts";
 import { readSetting, writeSetting } from "../db/settings.ts";
@@ -36,7 +38,13 @@ export function readSendingSettings(db: Db): SendingSettings {
 }
 
 /** Changes what the form names; the rest stays. */
-export function saveSendingSettings({ db }: Pick<App, "db">, input: Record<string, unknown>): Outcome<null> {
+export function saveSendingSettings(
+  { db }: Pick<App, "db">,
+  by: By,
+  input: Record<string, unknown>,
+): Outcome<null> {
+  const no = mayNot({ db }, by, "settings.team");
+  if (no) return no;
   const read = sendingSettings.safeParse({ ...readSendingSettings(db), ...input });
   if (!read.success) return refused(fieldErrors(read.error));
   writeSetting(db, NAME, JSON.stringify(read.data));

@@ -313,9 +313,7 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
 
 /** Whether somebody whose thread lies in a mailbox that does not send may get a new one from another. */
 function mayGoElsewhere(db: Db, mailboxId: number | null, { settings }: Sequence, now: number): boolean {
-  return (
-    settings.threadElsewhere === "new_thread" && isSilent(mailboxById(db, mailboxId ?? 0), now)
-  );
+  return settings.threadElsewhere === "new_thread" && isSilent(mailboxById(db, mailboxId ?? 0), now);
 }
 
 /** A new thread begun for an email without a subject of its own goes on about the same. */

@@ -7,6 +7,7 @@ import { faultOf } from "../../core/sending/refusal.ts";
 import { readCompany } from "../accounts/company.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
+import { setHold } from "../db/holds.ts";
 import {
   hasEverSent,
   isStillClaimed,
@@ -18,7 +19,6 @@ import {
   touchesInState,
 } from "../db/ledger.ts";
 import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } from "../db/mailboxes.ts";
-import { setHold } from "../db/holds.ts";
 import { type Db, sql } from "../db/open.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import type { MailDoors } from "../mail/doors.ts";
@@ -102,7 +102,10 @@ function markRefused(
       tryLater(db, touch, words, now);
       return;
     case "policy":
-      if (isAboutThemOnly(db, touch, now)) return holdRefused(db, touch, words, now);
+      if (isAboutThemOnly(db, touch, now)) {
+        holdRefused(db, touch, words, now);
+        return;
+      }
       noteRefusal(db, touch, words, now);
       releaseClaim(db, touch);
       stopSending(db, mailbox.id, `The outgoing server says “${words}”.`);

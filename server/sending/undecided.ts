@@ -1,7 +1,9 @@
 /** Emails of which nobody can tell whether they left, and what the rep decides about them. */
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { releaseClaim, settleRefused, type Touch, touchById } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
+import { done, type Outcome } from "../errors.ts";
 import { markSent } from "./settle.ts";
 
 export interface UndecidedEmail {
@@ -46,10 +48,12 @@ export type Decision = (typeof DECISIONS)[number];
  * `send`: it is sent (again) in its turn. `arrived`: it counts as sent, and the follow-up waits its days. `drop`: it
  * is left out, as if refused without a reason; the sequence goes on with the next step. Returns how many changed.
  */
-export function decide(app: App, ids: readonly number[], decision: Decision): number {
+export function decide(app: App, by: By, ids: readonly number[], decision: Decision): Outcome<number> {
   const { db, clock } = app;
+  const no = mayNot(app, by, "undecided.decide", ids);
+  if (no) return no;
   return db
-    .transaction(() => {
+    .transaction((): Outcome<number> => {
       const open = ids
         .map((id) => touchById(db, id))
         .filter((touch): touch is Touch => touch?.state === "claimed" && touch.undecidedAt !== null);
@@ -58,7 +62,7 @@ export function decide(app: App, ids: readonly number[], decision: Decision): nu
         else if (decision === "arrived" || touch.journeyId !== null)
           markSent(db, touch, touch.claimedAt ?? clock.now(), null);
         else settleRefused(db, touch, "You left it out.");
-      return open.length;
+      return done(open.length);
     })
     .immediate();
 }
@@ -84,6 +88,12 @@ export function setAsideMessages({ db }: App): OpenCases<SetAside> {
 }
 
 /** Once a person has looked at it in their mail program. */
-export function forgetSetAside({ db }: App, id: number): void {
-  sql<{ id: number }>(db, "DELETE FROM set_aside WHERE id = @id").run({ id });
+export function forgetSetAside(app: App, by: By, ids: readonly number[]): Outcome<number> {
+  const no = mayNot(app, by, "set_aside.close", ids);
+  if (no) return no;
+  const gone = sql<{ ids: string }>(
+    app.db,
+    "DELETE FROM set_aside WHERE id IN (SELECT value FROM json_each(@ids))",
+  ).run({ ids: JSON.stringify(ids) }).changes;
+  return done(gone);
 }

@@ -1,5 +1,5 @@
 /** Brings people onto a sequence from wherever they were chosen: a list, a filter, a selection, an earlier outcome. */
-import { whyNotYours } from "../accounts/ownership.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { listNamed } from "../db/lists.ts";
@@ -31,9 +31,10 @@ export function addToSequence(
   const sequence = sequenceById(db, sequenceId);
   if (!sequence || sequence.deletedAt !== null || sequence.kind !== "shared")
     return refused({ form: "This sequence no longer exists." });
-  const notYours = whyNotYours(app, user, { sequenceId });
-  if (notYours) return refused({ form: notYours });
-  const listId = sequence.listId ?? listNamed(db, sequence.name, clock.now());
+  // Its own list grows with it, whoever made that.
+  const no = mayNot(app, user.id, "sequence.change", sequenceId);
+  if (no) return no;
+  const listId = sequence.listId ?? listNamed(db, sequence.name, clock.now(), { ownerId: sequence.userId });
   if (sequence.listId === null)
     sql<Record<string, unknown>>(
       db,

@@ -1,8 +1,10 @@
 /** What a rep does while looking through the messages before a start. */
+
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
 import { isEmail, MAX_BODY, MAX_SUBJECT, spotsOf } from "../../core/sequence/path.ts";
 import { mergeProblems } from "../../core/writing/merge.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { enterTouch } from "../db/ledger.ts";
@@ -28,6 +30,8 @@ export function writeOwnText(app: App, userId: number, sequenceId: number, input
   if (!read.success) return refused(fieldErrors(read.error));
   const sequence = sequenceById(app.db, sequenceId);
   if (!sequence) return refused({ form: "This sequence no longer exists." });
+  const no = mayNot(app, userId, "sequence.change", sequenceId);
+  if (no) return no;
   const { fields } = checkSequence(app, sequence);
   for (const field of ["subject", "body"] as const) {
     const [problem] = mergeProblems(read.data[field], fields);
@@ -43,17 +47,32 @@ export function writeOwnText(app: App, userId: number, sequenceId: number, input
   return done(null);
 }
 
-export function dropOwnText({ db }: App, sequenceId: number, stepId: string, prospectId: number): void {
+export function dropOwnText(
+  app: App,
+  by: By,
+  sequenceId: number,
+  { stepId, prospectId }: { stepId: string; prospectId: number },
+): Outcome<null> {
+  const no = mayNot(app, by, "sequence.change", sequenceId);
+  if (no) return no;
   sql<Record<string, unknown>>(
-    db,
+    app.db,
     "DELETE FROM own_texts WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId",
   ).run({ sequenceId, stepId, prospectId });
+  return done(null);
 }
 
 /** Says yes to the first email of some prospects, or of everybody who is ready. Returns to how many. */
-export function approveBefore(app: App, userId: number, sequence: Sequence, ids: number[] | "all"): number {
+export function approveBefore(
+  app: App,
+  userId: number,
+  sequence: Sequence,
+  ids: number[] | "all",
+): Outcome<number> {
+  const no = mayNot(app, userId, "sequence.change", sequence.id);
+  if (no) return no;
   const first = sequence.path.find(isEmail);
-  if (!first) return 0;
+  if (!first) return done(0);
   const chosen: number[] = [];
   if (ids === "all")
     for (let page = 0; ; page++) {
@@ -62,7 +81,7 @@ export function approveBefore(app: App, userId: number, sequence: Sequence, ids:
       if (people.length === 0) break;
     }
   else chosen.push(...ids);
-  return sql<Record<string, unknown>>(
+  const said = sql<Record<string, unknown>>(
     app.db,
     `INSERT INTO approvals (sequence_id, step_id, prospect_id, user_id, at)
      SELECT @sequenceId, @stepId, value, @userId, @now FROM json_each(@ids) WHERE true ON CONFLICT DO NOTHING`,
@@ -73,6 +92,7 @@ export function approveBefore(app: App, userId: number, sequence: Sequence, ids:
     now: app.clock.now(),
     ids: JSON.stringify(chosen),
   }).changes;
+  return done(said);
 }
 
 /** Sends one step, as one prospect would get it, to the user's own address; marked as a test, counted nowhere. */
@@ -84,6 +104,8 @@ export function sendTest(
   prospectId: number,
 ): Outcome<string> {
   const { db } = app;
+  const no = mayNot(app, user.id, "sequence.change", sequence.id);
+  if (no) return no;
   const step = spotsOf(sequence.path).get(stepId)?.node;
   const prospect = prospectById(db, prospectId);
   if (!step || !isEmail(step) || !prospect) return refused({ form: "Choose an email and a prospect first." });

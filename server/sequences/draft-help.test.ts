@@ -50,8 +50,9 @@ const brief = {
   channels: ["email", "social", "call"],
   steps: 5,
 };
-const useStandin = () => saveAssistant(world.app, { url: standinUrl, api: "own", model: "" });
-const useChat = (key = "") => saveAssistant(world.app, { url: chatUrl, api: "chat", model: "small", key });
+const useStandin = () => saveAssistant(world.app, null, { url: standinUrl, api: "own", model: "" });
+const useChat = (key = "") =>
+  saveAssistant(world.app, null, { url: chatUrl, api: "chat", model: "small", key });
 
 describe("the stand-in", () => {
   it.each(["en", "de", "pt"])(
@@ -126,7 +127,7 @@ describe("a service with the chat API", () => {
   });
 
   it("that is not there is named with its address", async () => {
-    saveAssistant(world.app, { url: "http://127.0.0.1:9/v1", api: "chat", model: "" });
+    saveAssistant(world.app, null, { url: "http://127.0.0.1:9/v1", api: "chat", model: "" });
     const draft = await draftSequence(world.app, brief);
     expect(draft.ok ? "" : draft.errors.form).toContain("At http://127.0.0.1:9/v1");
   });

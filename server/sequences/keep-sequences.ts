@@ -1,9 +1,11 @@
 /** What is done with whole sequences: copied, put away, deleted and brought back, put on the shelf, written to a file. */
+
 import { z } from "zod";
 import { copies } from "../../core/sequence/edit-path.ts";
 import { everyNode, type Path, pathSchema } from "../../core/sequence/path.ts";
 import { readSequenceFile, writeSequenceFile } from "../../core/sequence/path-file.ts";
 import { SHELF, type StartingPoint } from "../../core/sequence/shelf.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { sql } from "../db/open.ts";
@@ -30,21 +32,31 @@ function freshPath(path: Path): Path {
 export function duplicateSequence(app: App, userId: number, id: number): Outcome<number> {
   const sequence = sequenceById(app.db, id);
   if (!sequence) return refused({ form: "This sequence no longer exists." });
+  const no = mayNot(app, userId, "sequence.see", id);
+  if (no) return no;
   const name = `${sequence.name} (copy)`.slice(0, 80);
   const path = freshPath(sequence.path);
   const created = createSequence(app, userId, { name }, path);
   if (!created.ok) return created;
-  const { revision: _, ...form } = sequenceForm(sequence);
-  const saved = saveSequence(app, { ...form, id: created.value, name, path, listId: null }, userId);
+  const { revision: _, mailboxIds, ...form } = sequenceForm(sequence);
+  // Of the mailboxes those that are one's own: from others a copy does not send.
+  const own = mailboxIds.filter((each) => mayNot(app, userId, "mailbox.use", each) === null);
+  const kept = own.length > 0 ? own : sequenceById(app.db, created.value)?.mailboxIds;
+  const copy = { ...form, id: created.value, name, path, listId: null, mailboxIds: kept };
+  const saved = saveSequence(app, copy, userId);
   return saved.ok ? created : saved;
 }
 
 /** Puts a sequence out of sight, or back; what is under way goes on. */
-export function archiveSequence({ db, clock }: App, id: number, isArchived: boolean): void {
+export function archiveSequence(app: App, by: By, id: number, isArchived: boolean): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, by, "sequence.change", id);
+  if (no) return no;
   sql<Record<string, unknown>>(
     db,
     "UPDATE sequences SET archived_at = @at, revision = revision + 1 WHERE id = @id",
   ).run({ id, at: isArchived ? clock.now() : null });
+  return done(null);
 }
 
 export interface DeletedSequence {
@@ -54,7 +66,9 @@ export interface DeletedSequence {
 }
 
 /** Deletes a sequence: nothing more of it goes, and what was sent stays told. Can be brought back with whom it stopped. */
-export function deleteSequence(app: App, userId: number, id: number): DeletedSequence {
+export function deleteSequence(app: App, userId: By, id: number): Outcome<DeletedSequence> {
+  const no = mayNot(app, userId, "sequence.change", id);
+  if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
   return db
@@ -70,13 +84,16 @@ export function deleteSequence(app: App, userId: number, id: number): DeletedSeq
         db,
         "UPDATE sequences SET deleted_at = @now, revision = revision + 1 WHERE id = @id",
       ).run({ id, now });
-      return { name, stopped: people.map(({ journeyId }) => journeyId) };
+      return done({ name, stopped: people.map(({ journeyId }) => journeyId) });
     })
     .immediate();
 }
 
 /** Brings a deleted sequence back, and lets those go on who were stopped with it and are nowhere else by now. */
-export function restoreSequence({ db }: App, id: number, stopped: readonly number[]): void {
+export function restoreSequence(app: App, by: By, id: number, stopped: readonly number[]): Outcome<null> {
+  const { db } = app;
+  const no = mayNot(app, by, "sequence.change", id);
+  if (no) return no;
   db.transaction(() => {
     sql<{ id: number }>(
       db,
@@ -101,6 +118,7 @@ export function restoreSequence({ db }: App, id: number, stopped: readonly numbe
          AND step_id = (SELECT place_id FROM journeys j WHERE j.id = journey_id)`,
     ).run({ back: JSON.stringify(back.map((journey) => journey.id)) });
   }).immediate();
+  return done(null);
 }
 
 /** Ours, then what the team put there. */
@@ -122,8 +140,14 @@ export function startingPoints({ db }: App): (StartingPoint & { own: boolean })[
 }
 
 /** Puts a sequence's path on the shelf; of the same name, in the place of the one before. */
-export function putOnShelf(app: App, userId: number, id: number, about: string): Outcome<null> {
+export function putOnShelf(app: App, userId: By, id: number, about: string): Outcome<null> {
   const { db, clock } = app;
+  const taken = sql<{ id: number }, { id: number }>(
+    db,
+    "SELECT id FROM shelf WHERE name = (SELECT name FROM sequences WHERE id = @id)",
+  ).get({ id });
+  const no = mayNot(app, userId, "sequence.shelve", id) ?? mayNot(app, userId, "shelf.drop", taken?.id ?? []);
+  if (no) return no;
   const sequence = sequenceById(db, id);
   if (!sequence) return refused({ form: "This sequence no longer exists." });
   sql<Record<string, unknown>>(
@@ -140,9 +164,12 @@ export function putOnShelf(app: App, userId: number, id: number, about: string):
   return done(null);
 }
 
-export function takeOffShelf({ db }: App, pointId: string): void {
+export function takeOffShelf(app: App, by: By, pointId: string): Outcome<null> {
   const id = Number(/^own-(\d+)$/.exec(pointId)?.[1]);
-  if (id) sql<{ id: number }>(db, "DELETE FROM shelf WHERE id = @id").run({ id });
+  const no = mayNot(app, by, "shelf.drop", id || []);
+  if (no) return no;
+  if (id) sql<{ id: number }>(app.db, "DELETE FROM shelf WHERE id = @id").run({ id });
+  return done(null);
 }
 
 const named = z.string().trim().max(80);
@@ -156,11 +183,15 @@ export function createFrom(app: App, userId: number, pointId: string, name: stri
 }
 
 /** Has a draft write to a list, if there is one of that number. */
-export function writeTo({ db }: App, id: number, listId: number): void {
+export function writeTo(app: App, by: By, id: number, listId: number): Outcome<null> {
+  const { db } = app;
+  const no = mayNot(app, by, "sequence.change", id) ?? mayNot(app, by, "list.see", listId);
+  if (no) return no;
   sql<Record<string, unknown>>(
     db,
     `UPDATE sequences SET list_id = @listId WHERE id = @id AND state = 'draft' AND EXISTS (SELECT 1 FROM lists WHERE id = @listId)`,
   ).run({ id, listId });
+  return done(null);
 }
 
 /** A new draft from a file's text. Returns its id. */
@@ -172,7 +203,10 @@ export function importSequence(app: App, userId: number, text: string): Outcome<
 }
 
 /** A sequence as a file. */
-export function exportSequence({ db }: App, id: number): Outcome<{ fileName: string; text: string }> {
+export function exportSequence(app: App, by: By, id: number): Outcome<{ fileName: string; text: string }> {
+  const { db } = app;
+  const no = mayNot(app, by, "sequence.see", id);
+  if (no) return no;
   const sequence = sequenceById(db, id);
   if (!sequence) return refused({ form: "This sequence no longer exists." });
   const { name, path } = sequence;

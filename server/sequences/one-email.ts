@@ -1,8 +1,10 @@
 /** One email to one prospect, with a follow-up and a reminder by choice: a sequence of its own, by the same rules as all. */
+
 import { z } from "zod";
 import type { Condition } from "../../core/sequence/condition.ts";
 import { MAX_BODY, MAX_SUBJECT, type Path } from "../../core/sequence/path.ts";
 import { NO_WAIT, timeSchema, type Wait } from "../../core/sequence/wait.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
@@ -44,6 +46,8 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
   if (!read.success) return refused(fieldErrors(read.error));
   const email = read.data;
   const { db } = app;
+  const no = mayNot(app, user.id, "prospect.change", email.prospectId);
+  if (no) return no;
   const prospect = prospectById(db, email.prospectId);
   if (!prospect || prospect.erasedAt !== null) return refused({ form: "This person is no longer here." });
   if (prospect.email === "") return refused({ form: "No address is known. Type it under Edit first." });
@@ -150,6 +154,8 @@ function pathOf({ subject, body, when, date, time, followUp, remindAfter }: OneE
 
 /** Takes the follow-up and the reminder off an email, as long as they have not come up. */
 export function detachFollowUps(app: App, userId: number, sequenceId: number): Outcome<null> {
+  const no = mayNot(app, userId, "sequence.change", sequenceId);
+  if (no) return no;
   const sequence = sequenceById(app.db, sequenceId);
   if (sequence?.kind !== "single") return refused({ form: "This is no single email." });
   const saved = saveSequence(app, { ...sequenceForm(sequence), path: sequence.path.slice(0, 1) }, userId);

@@ -199,9 +199,11 @@ describe("an email that waits for a yes", () => {
     expect(shown).toMatchObject([{ name: "ana", subject: "Loans" }]);
     expect(shown[0]?.body).toMatch(/^Hello ana/);
     expect(rows(world, "SELECT wait_reason AS reason FROM journeys")).toEqual([{ reason: "draft_open" }]);
-    expect(editDraft(world.app, { id: shown[0]?.id, subject: "", body: "x" })).toMatchObject({ ok: false });
-    editDraft(world.app, { id: shown[0]?.id, subject: "Your loans", body: "Dear Ana" });
-    expect(approveDrafts(world.app, world.user, [shown[0]?.id ?? 0])).toBe(1);
+    expect(editDraft(world.app, null, { id: shown[0]?.id, subject: "", body: "x" })).toMatchObject({
+      ok: false,
+    });
+    editDraft(world.app, null, { id: shown[0]?.id, subject: "Your loans", body: "Dear Ana" });
+    expect(approveDrafts(world.app, world.user, [shown[0]?.id ?? 0])).toMatchObject({ value: 1 });
     expect(at(TUESDAY + HOUR)).toMatchObject([{ stepId: "mail" }]);
     expect(rows(world, "SELECT state, body FROM touches")).toEqual([{ state: "approved", body: "Dear Ana" }]);
   });
@@ -257,7 +259,7 @@ describe("a reply", () => {
     ]);
     const [company] = heldCompanies(world.app);
     expect(company).toMatchObject({ waiting: 1, who: "ana" });
-    releaseCompany(world.app, company?.companyId ?? 0);
+    releaseCompany(world.app, null, company?.companyId ?? 0);
     expect(at(TUESDAY + 2 * HOUR).map(({ journeyId }) => journeyId)).toContain(2);
   });
 
@@ -407,13 +409,15 @@ describe("whole sequences", () => {
     const ids = (sequence: number) => sequenceById(world.app.db, sequence)?.path.map((node) => node.id) ?? [];
     expect(ids(copy.value)).toHaveLength(2);
     expect(ids(copy.value).filter((each) => ids(id).includes(each))).toEqual([]);
-    archiveSequence(world.app, copy.value, true);
+    archiveSequence(world.app, null, copy.value, true);
     expect(listSequences(world.app, world.user).map(({ isArchived }) => isArchived)).toEqual([false, true]);
-    const deleted = deleteSequence(world.app, world.userId, id);
+    const gone = deleteSequence(world.app, world.userId, id);
+    if (!gone.ok) throw new Error("not deleted");
+    const deleted = gone.value;
     expect(deleted.stopped).toHaveLength(2);
     expect(open()).toEqual([]);
     expect(at(TUESDAY + HOUR)).toEqual([]);
-    restoreSequence(world.app, id, deleted.stopped);
+    restoreSequence(world.app, null, id, deleted.stopped);
     at(TUESDAY + 2 * HOUR);
     expect(open().map(({ stepName }) => stepName)).toEqual(["ring", "ring"]);
   });
@@ -424,9 +428,9 @@ describe("whole sequences", () => {
     const own = startingPoints(world.app).filter((point) => point.own);
     expect(own).toMatchObject([{ name: "Loans", about: "For loans" }]);
     expect(createFrom(world.app, world.userId, own[0]?.id ?? "", "Another")).toMatchObject({ ok: true });
-    takeOffShelf(world.app, own[0]?.id ?? "");
+    takeOffShelf(world.app, null, own[0]?.id ?? "");
     expect(startingPoints(world.app).some((point) => point.own)).toBe(false);
-    const file = exportSequence(world.app, id);
+    const file = exportSequence(world.app, null, id);
     if (!file.ok) throw new Error("no file");
     expect(file.value.fileName).toBe("loans.json");
     expect(importSequence(world.app, world.userId, file.value.text)).toMatchObject({ ok: true });
@@ -472,7 +476,7 @@ describe("before a start", () => {
       subject: "For you",
       body: "Only for {{ first_name }}",
     });
-    expect(approveBefore(world.app, world.userId, sequence, "all")).toBe(1);
+    expect(approveBefore(world.app, world.userId, sequence, "all")).toMatchObject({ value: 1 });
     expect(sendTest(world.app, world.user, sequence, "one", 1)).toEqual({
       ok: true,
       value: world.user.email,

@@ -1,6 +1,9 @@
 /** Reusable pieces of text, shared by the team. */
+
 import { z } from "zod";
 import { MAX_BODY } from "../../core/sequence/path.ts";
+import type { Sharing } from "../../core/team/may.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -9,10 +12,20 @@ export interface Piece {
   id: number;
   name: string;
   body: string;
+  sharing: Sharing;
+  /** Whose it is; null: the managers'. */
+  owner: string | null;
 }
 
-export function allPieces({ db }: App): Piece[] {
-  return sql<[], Piece>(db, "SELECT id, name, body FROM pieces ORDER BY name").all([]);
+/** Those that somebody may use. */
+export function allPieces(app: App, by: By): Piece[] {
+  return sql<[], Piece>(
+    app.db,
+    `SELECT p.id, p.name, p.body, p.sharing, u.name AS "owner" FROM pieces p LEFT JOIN users u ON u.id = p.user_id
+     ORDER BY p.name`,
+  )
+    .all([])
+    .filter(({ id }) => mayNot(app, by, "piece.use", id) === null);
 }
 
 const form = z.object({
@@ -21,17 +34,26 @@ const form = z.object({
 });
 
 /** Keeps a piece; of the same name, in the place of the one before. */
-export function keepPiece({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+export function keepPiece(app: App, userId: By, input: unknown): Outcome<null> {
+  const { db, clock } = app;
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
+  const known = sql<{ name: string }, { id: number }>(db, "SELECT id FROM pieces WHERE name = @name").get(
+    read.data,
+  );
+  const no = known ? mayNot(app, userId, "piece.change", known.id) : mayNot(app, userId, "piece.create");
+  if (no) return no;
   sql<Record<string, unknown>>(
     db,
     `INSERT INTO pieces (name, body, user_id, at) VALUES (@name, @body, @userId, @now)
-     ON CONFLICT (name) DO UPDATE SET body = excluded.body, user_id = excluded.user_id, at = excluded.at`,
+     ON CONFLICT (name) DO UPDATE SET body = excluded.body, at = excluded.at`,
   ).run({ ...read.data, userId, now: clock.now() });
   return done(null);
 }
 
-export function dropPiece({ db }: App, id: number): void {
-  sql<{ id: number }>(db, "DELETE FROM pieces WHERE id = @id").run({ id });
+export function dropPiece(app: App, by: By, id: number): Outcome<null> {
+  const no = mayNot(app, by, "piece.change", id);
+  if (no) return no;
+  sql<{ id: number }>(app.db, "DELETE FROM pieces WHERE id = @id").run({ id });
+  return done(null);
 }

@@ -4,6 +4,7 @@ import { WRITES_TO } from "../../core/prospects/verdict.ts";
 import { type Path, pathSchema } from "../../core/sequence/path.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { timeSchema } from "../../core/sequence/wait.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
@@ -44,7 +45,7 @@ const CHANGED_MEANWHILE = "changed_meanwhile";
  * Saves a sequence; once it has been started, a changed path becomes a new version. Returns the version's number. A step
  * keeps its id, so nobody gets it twice. A form that is older than what is stored is refused under `revision`.
  */
-export function saveSequence(app: App, input: unknown, userId: number | null = null): Outcome<number> {
+export function saveSequence(app: App, input: unknown, userId: By = null): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, revision, days, mailboxIds, path, settings, isPersonal, underWay, ...fields } = read.data;
@@ -54,6 +55,30 @@ export function saveSequence(app: App, input: unknown, userId: number | null = n
     .transaction((): Outcome<number> => {
       const before = sequenceById(db, id);
       if (!before || before.deletedAt !== null) return refused({ form: "This sequence no longer exists." });
+      const no =
+        mayNot(app, userId, "sequence.change", id) ??
+        // What it sends from and writes to already stays; what is new has to be one's own, or shared.
+        mayNot(
+          app,
+          userId,
+          "mailbox.use",
+          mailboxIds.filter((each) => !before.mailboxIds.includes(each)),
+        ) ??
+        mayNot(
+          app,
+          userId,
+          "account.use",
+          settings.accountId === null || settings.accountId === before.settings.accountId
+            ? []
+            : settings.accountId,
+        ) ??
+        mayNot(
+          app,
+          userId,
+          "list.see",
+          fields.listId === null || fields.listId === before.listId ? [] : fields.listId,
+        );
+      if (no) return no;
       if (revision !== undefined && revision !== before.revision)
         return refused({ revision: CHANGED_MEANWHILE });
       sql<Record<string, unknown>>(
@@ -105,9 +130,12 @@ function storePath({ db }: App, before: Sequence, path: Path, userId: number | n
 }
 
 /** Pauses a running sequence or lets a paused one go on. */
-export function setSequenceState({ db }: App, id: number, state: "running" | "paused"): void {
+export function setSequenceState(app: App, by: By, id: number, state: "running" | "paused"): Outcome<null> {
+  const no = mayNot(app, by, "sequence.change", id);
+  if (no) return no;
   sql<Record<string, unknown>>(
-    db,
+    app.db,
     "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id AND state IN ('running', 'paused')",
   ).run({ id, state });
+  return done(null);
 }

@@ -2,6 +2,7 @@
 
 import type { StopReason, WaitReason } from "../../core/sending/reasons.ts";
 import { spotsOf } from "../../core/sequence/path.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { recordEvent } from "../db/events.ts";
@@ -107,6 +108,8 @@ export function changePeople(
 ): Outcome<number> {
   const { db, clock } = app;
   const now = clock.now();
+  const no = mayNot(app, userId, "sequence.change", sequence.id);
+  if (no) return no;
   if (action.do === "move" && !spotsOf(sequence.path).has(action.to))
     return refused({ form: "This step is no longer in the sequence. Choose another." });
   const journeys = sql<

@@ -1,5 +1,6 @@
 import { instantOn, instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
 import { everyStep, isEmail } from "../../core/sequence/path.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { sql } from "../db/open.ts";
@@ -26,6 +27,8 @@ export function startSequence(
     .transaction((): Outcome<StartReport> => {
       const sequence = sequenceById(db, id);
       if (!sequence) return refused({ form: "This sequence no longer exists." });
+      const no = mayNot(app, userId, "sequence.change", id);
+      if (no) return no;
       if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
       if (sequence.mailboxIds.length === 0 && everyStep(sequence.path).some(isEmail))
         return refused({ form: "Choose at least one mailbox to send from." });

@@ -1,6 +1,6 @@
 /** Connecting a social account, and letting it go. */
 import { z } from "zod";
-import { mayChange } from "../accounts/roles.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
@@ -52,7 +52,8 @@ export interface AccountStanding {
 
 const WEEK = 7 * 86_400_000;
 
-export function accountStandings({ db, clock }: App, user: User): AccountStanding[] {
+export function accountStandings(app: App, user: User): AccountStanding[] {
+  const { db, clock } = app;
   return allAccounts(db).map((account) => {
     const acts = actsSince(db, account.id, clock.now() - WEEK);
     const count = (kind: string) => acts.filter((each) => each.kind === kind).length;
@@ -63,12 +64,12 @@ export function accountStandings({ db, clock }: App, user: User): AccountStandin
       newsMark: _mark,
       retryAt: _retry,
       zone: _zone,
-      userId,
+      userId: _owner,
       ...open
     } = account;
     return {
       ...open,
-      isMine: mayChange(user, userId),
+      isMine: mayNot(app, user.id, "account.change", account.id) === null,
       done: {
         views: count("profile_view"),
         invitations: count("invitation"),
@@ -86,8 +87,10 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
   const { db, key, clock } = app;
   const known = id === undefined ? undefined : accountById(db, id);
   if (id !== undefined && !known) return refused({ form: "This account is no longer connected." });
-  if (known && !mayChange(user, known.userId))
-    return refused({ form: `This account is ${known.ownerName}'s.` });
+  const no = known
+    ? mayNot(app, user.id, "account.change", known.id)
+    : mayNot(app, user.id, "account.create");
+  if (no) return no;
   // Another address never gets the token that was meant for the one before.
   if (known && token === "" && known.url !== settings.url)
     return refused({ token: "Paste the token again: the address is another one now." });
@@ -118,19 +121,18 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
 }
 
 /** Pauses an account or lets it go on. */
-export function setAccountPaused({ db }: App, user: User, id: number, isPaused: boolean): Outcome<null> {
-  const known = accountById(db, id);
-  if (!known || !mayChange(user, known.userId))
-    return refused({ form: "This account is not yours to change." });
-  setAccountState(db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+export function setAccountPaused(app: App, user: User, id: number, isPaused: boolean): Outcome<null> {
+  const no = mayNot(app, user.id, "account.change", id);
+  if (no) return no;
+  setAccountState(app.db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
   return done(null);
 }
 
 /** Disconnects it: what it had still to do becomes the reps' own. */
-export function removeAccount({ db }: App, user: User, id: number): Outcome<null> {
-  const known = accountById(db, id);
-  if (!known || !mayChange(user, known.userId))
-    return refused({ form: "This account is not yours to change." });
+export function removeAccount(app: App, user: User, id: number): Outcome<null> {
+  const { db } = app;
+  const no = mayNot(app, user.id, "account.change", id);
+  if (no) return no;
   db.transaction(() => {
     sql<{ id: number }>(db, "UPDATE touches SET account_id = NULL WHERE account_id = @id").run({ id });
     sql<{ id: number }>(

@@ -164,10 +164,10 @@ describe("Replies", () => {
     const [reply] = listReplies(world.app, { filter: "unread" }, null);
     if (!reply) throw new Error("no reply");
     expect(reply).toMatchObject({ name: "ana", company: "ana museum", kind: "person" });
-    markRead(world.app, reply.id, true);
+    markRead(world.app, null, reply.id, true);
     expect(listReplies(world.app, { filter: "unread" }, null)).toEqual([]);
     expect(listReplies(world.app, { filter: "unread" }, reply.id)).toHaveLength(1);
-    markRead(world.app, reply.id, false);
+    markRead(world.app, null, reply.id, false);
   });
 
   it("stand in a conversation, oldest first", () => {

@@ -189,7 +189,7 @@ export async function addMailbox(
 /** A list of people at `<name>@<name>-museum.example`. */
 export function addPeople({ app }: World, names: string[], listName = "Museums"): number {
   const now = app.clock.now();
-  const listId = listNamed(app.db, listName, now);
+  const listId = listNamed(app.db, listName, now, { ownerId: 1 });
   const store = prospectStore(app.db, {
     origin: "typed",
     originId: null,

@@ -1,4 +1,5 @@
 /** What only the rep can do: tasks that came up, drafts that wait for a yes, and people held by a colleague's answer. */
+
 import { z } from "zod";
 import {
   instantOn,
@@ -8,6 +9,7 @@ import {
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
 import { MAX_BODY, MAX_SUBJECT, type RepStep } from "../../core/sequence/path.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
@@ -128,8 +130,11 @@ export function heldCompanies({ db }: App): HeldCompany[] {
 }
 
 /** Lets the people of a company go on whom a colleague's answer held. */
-export function releaseCompany({ db, clock }: App, companyId: number): void {
-  liftHold(db, { scope: "company", scopeId: companyId, reason: "colleague_replied" }, clock.now());
+export function releaseCompany(app: App, by: By, companyId: number): Outcome<null> {
+  const no = mayNot(app, by, "company.release", companyId);
+  if (no) return no;
+  liftHold(app.db, { scope: "company", scopeId: companyId, reason: "colleague_replied" }, app.clock.now());
+  return done(null);
 }
 
 export const CALL_OUTCOMES = ["reached", "voicemail", "no_answer", "wrong_number"] as const;
@@ -148,6 +153,8 @@ export function endTouch(app: App, user: User, input: unknown, how: "done" | "sk
   const read = endForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, outcome = null, note, next, nextDay } = read.data;
+  const no = mayNot(app, user.id, "touch.end", id);
+  if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
   return db
@@ -218,10 +225,13 @@ const callBack = z.object({
 });
 
 /** They asked to be rung up again: the call comes up at that time, in the rep's zone, and stays open until then. */
-export function callBackAt({ db, clock }: App, user: User, input: unknown): Outcome<null> {
+export function callBackAt(app: App, user: User, input: unknown): Outcome<null> {
+  const { db, clock } = app;
   const read = callBack.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, date, time, note } = read.data;
+  const no = mayNot(app, user.id, "touch.end", id);
+  if (no) return no;
   const at = instantOn(date, time, user.zone);
   if (at <= clock.now()) return refused({ date: "Choose a time that lies ahead." });
   return db
@@ -243,7 +253,10 @@ export function callBackAt({ db, clock }: App, user: User, input: unknown): Outc
 }
 
 /** Puts a task off by so many working days, from its morning on. */
-export function putOff({ db, clock }: App, user: User, id: number, days: number): Outcome<null> {
+export function putOff(app: App, user: User, id: number, days: number): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, user.id, "touch.end", id);
+  if (no) return no;
   const at = instantOnDay(
     workingDayNumberAfter(clock.now(), Math.max(1, Math.min(30, days)), [1, 2, 3, 4, 5], user.zone),
     minutesOf("08:00"),
@@ -257,17 +270,24 @@ export function putOff({ db, clock }: App, user: User, id: number, days: number)
 }
 
 /** The rep saw that an invitation was accepted: forks on it live from this mark. */
-export function markAccepted({ db, clock }: App, user: User, prospectId: number): void {
+export function markAccepted(app: App, user: User, prospectId: number): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, user.id, "journey.mark", prospectId);
+  if (no) return no;
   db.transaction(() =>
     apply(db, { kind: "accepted" }, { at: clock.now(), prospectId, userId: user.id }),
   ).immediate();
+  return done(null);
 }
 
 /** Says yes to drafts: each goes in its turn. Returns to how many. */
-export function approveDrafts({ db, clock }: App, user: User, ids: readonly number[]): number {
+export function approveDrafts(app: App, user: User, ids: readonly number[]): Outcome<number> {
+  const { db, clock } = app;
   const now = clock.now();
   return db
-    .transaction(() => {
+    .transaction((): Outcome<number> => {
+      const no = mayNot(app, user.id, "touch.end", ids);
+      if (no) return no;
       const approved = sql<Record<string, unknown>, { id: number; prospectId: number; journeyId: number }>(
         db,
         `UPDATE touches SET state = 'approved', user_id = @userId
@@ -276,7 +296,7 @@ export function approveDrafts({ db, clock }: App, user: User, ids: readonly numb
       ).all({ ids: JSON.stringify(ids), userId: user.id });
       for (const { id, prospectId, journeyId } of approved)
         recordEvent(db, { at: now, kind: "approved", prospectId, journeyId, touchId: id, userId: user.id });
-      return approved.length;
+      return done(approved.length);
     })
     .immediate();
 }
@@ -288,9 +308,12 @@ const draftForm = z.object({
 });
 
 /** Keeps another text for one draft. */
-export function editDraft({ db }: App, input: unknown): Outcome<null> {
+export function editDraft(app: App, by: By, input: unknown): Outcome<null> {
+  const { db } = app;
   const read = draftForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
+  const no = mayNot(app, by, "touch.end", read.data.id);
+  if (no) return no;
   const changed = sql<Record<string, unknown>>(
     db,
     "UPDATE touches SET subject = @subject, body = @body, markup = NULL WHERE id = @id AND state = 'draft'",
@@ -299,7 +322,10 @@ export function editDraft({ db }: App, input: unknown): Outcome<null> {
 }
 
 /** Leaves a draft out: the sequence goes on with the next step. */
-export function dropDraft({ db, clock }: App, user: User, id: number): Outcome<null> {
+export function dropDraft(app: App, user: User, id: number): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, user.id, "touch.end", id);
+  if (no) return no;
   const touch = sql<Record<string, unknown>, { prospectId: number; journeyId: number }>(
     db,
     `UPDATE touches SET state = 'skipped', ended_at = @now, user_id = @userId WHERE id = @id AND state = 'draft'

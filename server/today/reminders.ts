@@ -1,4 +1,5 @@
 /** Reminders that reps set, or that follow from labels, calls and hand-overs. */
+
 import { z } from "zod";
 import {
   dayNumberOf,
@@ -7,6 +8,7 @@ import {
   textOfDay,
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
@@ -22,6 +24,7 @@ const form = z.object({
   day: z.iso.date("Write the day as 2026-09-15.").nullable().default(null),
 });
 
+/** Everybody may remind themselves of anybody. */
 export function remindMe({ db, clock }: App, user: User, input: unknown): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
@@ -35,11 +38,14 @@ export function remindMe({ db, clock }: App, user: User, input: unknown): Outcom
 
 /** Ends a reminder, or puts it off by working days. */
 export function endReminder(
-  { db, clock }: App,
+  app: App,
   user: User,
   id: number,
   how: "done" | "skipped" | { days: number },
 ): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, user.id, "reminder.change", id);
+  if (no) return no;
   const now = clock.now();
   if (typeof how === "object") {
     const days = Math.max(1, Math.min(60, how.days));
@@ -76,12 +82,17 @@ export function endReminder(
 
 /** A next step with somebody in conversation, so many days from now. */
 export function planNext(app: App, user: User, prospectId: number, days: number): Outcome<number> {
+  const no = mayNot(app, user.id, "prospect.change", prospectId);
+  if (no) return no;
   const day = textOfDay(dayNumberOf(app.clock.now(), user.zone) + Math.max(1, Math.min(90, days)));
   return remindMe(app, user, { prospectId, kind: "next_step", text: "Take the conversation on.", day });
 }
 
 /** Somebody who is looking at our emails just now was rung up, or is left in peace for today. */
-export function settleWarm({ db, clock }: App, user: User, prospectId: number, rang: boolean): Outcome<null> {
+export function settleWarm(app: App, user: User, prospectId: number, rang: boolean): Outcome<null> {
+  const { db, clock } = app;
+  const no = mayNot(app, user.id, "prospect.change", prospectId);
+  if (no) return no;
   recordEvent(db, {
     at: clock.now(),
     kind: rang ? "touch_done" : "touch_skipped",

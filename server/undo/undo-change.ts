@@ -1,6 +1,7 @@
 /** What somebody did and takes back: merges, blocks, deleted lists. Labels have their own door, which also writes to the story. */
 
 import { DAY } from "../../core/calendar.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { takeBack, type UndoKind, undoablesOf } from "../consequences/remember.ts";
@@ -37,13 +38,13 @@ export function undoChange(app: App, user: User, id: number): Outcome<Undone> {
   const { db, clock } = app;
   return db
     .transaction((): Outcome<Undone> => {
-      const record = sql<{ id: number }, { userId: number | null; kind: UndoKind; replyId: number | null }>(
+      const record = sql<{ id: number }, { kind: UndoKind; replyId: number | null }>(
         db,
-        "SELECT user_id AS userId, kind, reply_id AS replyId FROM undo_records WHERE id = @id AND undone_at IS NULL",
+        "SELECT kind, reply_id AS replyId FROM undo_records WHERE id = @id AND undone_at IS NULL",
       ).get({ id });
       if (!record) return refused({ form: "There is nothing to take back any more." });
-      if (record.userId !== user.id && user.role !== "manager")
-        return refused({ form: "Somebody else did this. Ask them, or a manager, to take it back." });
+      const no = mayNot(app, user.id, "undo", id);
+      if (no) return no;
       if (record.kind === "label" && record.replyId !== null) {
         const label = undoLabel(app, user.id, record.replyId);
         return label.ok ? done({ kind: "label", kept: label.value }) : label;

@@ -1,6 +1,7 @@
 /** The worker's process: does the jobs that would take a page too long. */
 import { openApp } from "../app.ts";
 import { copyIsDue, newestCopyAt, nightlyCopy } from "../db/backup.ts";
+import { noteFailure } from "../db/failures.ts";
 import {
   endJob,
   isCancelled,
@@ -10,7 +11,6 @@ import {
   requeueJobs,
   takeJob,
 } from "../db/jobs.ts";
-import { noteFailure } from "../db/failures.ts";
 import { migrate } from "../db/open.ts";
 import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
@@ -87,7 +87,8 @@ async function work(kinds: JobKind[]): Promise<void> {
       const problem =
         error instanceof AppError ? error.message : "Something went wrong here; the server's log says more.";
       // What a service outside or a file is to blame for is said to whoever asked; it is no failure of ours.
-      if (error instanceof AppError) log.warn({ job: job.id, kind: job.kind, reason: error.code }, "job ended");
+      if (error instanceof AppError)
+        log.warn({ job: job.id, kind: job.kind, reason: error.code }, "job ended");
       else noteFailure(app.db, "job", job.kind, error);
       await untilFree(() => endJob(app.db, job.id, "failed", problem));
     }

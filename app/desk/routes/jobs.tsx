@@ -1,10 +1,11 @@
 import { webApp } from "../../../server/app";
 import { stopJob } from "../../../server/jobs/job-state";
+import { userContext } from "../../accounts/session";
 import { readForm } from "../read-form";
 import type { Route } from "./+types/jobs";
 
-export async function action({ request }: Route.ActionArgs) {
+export async function action({ request, context }: Route.ActionArgs) {
   const { id } = await readForm(request);
-  stopJob(webApp(), Number(id));
-  return { ended: true };
+  const stopped = stopJob(webApp(), context.get(userContext).id, Number(id));
+  return stopped.ok ? { ended: true } : { ended: false, errors: stopped.errors };
 }

@@ -9,7 +9,6 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
 import type { ColumnUse } from "../../../core/prospects/columns";
-import { whyNotYours } from "../../../server/accounts/ownership";
 import { readTogether, webApp } from "../../../server/app";
 import type { ImportSettings } from "../../../server/prospects/imports/imports";
 import { askLookThrough } from "../../../server/prospects/imports/look-through";
@@ -43,11 +42,9 @@ export async function action({
   const user = context.get(userContext);
   const userId = user.id;
   const body = (await readJson(request)) as Record<string, unknown>;
-  const notYours = whyNotYours(app, user, { importId: id });
-  if (notYours) return { errors: { form: notYours } };
   if (body.intent === "undo") {
-    undoImport(app, id);
-    return {};
+    const undone = undoImport(app, userId, id);
+    return undone.ok ? {} : { errors: undone.errors };
   }
   if (body.intent !== "import" && body.intent !== "look") return unknownIntent(body.intent);
   const outcome =

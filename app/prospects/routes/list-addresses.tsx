@@ -11,9 +11,10 @@ import { Link, useSearchParams } from "react-router";
 import { z } from "zod";
 import { ADDRESS_STATES } from "../../../core/prospects/verdict";
 import { readTogether, webApp } from "../../../server/app";
+import type { Outcome } from "../../../server/errors";
 import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
 import { isProbeOn, setProbe } from "../../../server/prospects/addresses/probe-setting";
-import { askVerify } from "../../../server/prospects/addresses/verify-addresses";
+import { askVerifyList } from "../../../server/prospects/addresses/verify-addresses";
 import { checkedAddresses } from "../../../server/prospects/lists/list-state";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
@@ -57,20 +58,17 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const userId = context.get(userContext).id;
   const listId = Number(params.id);
   const form = await readForm(request);
+  const said = (outcome: Outcome<unknown>) => (outcome.ok ? {} : { errors: outcome.errors });
   switch (form.intent) {
     case "verify":
-      askVerify(app, userId, { listId, anew: form.anew === "yes" });
-      break;
+      return said(askVerifyList(app, userId, { listId, anew: form.anew === "yes" }));
     case "find":
-      askFindAddresses(app, userId, listId);
-      break;
+      return said(askFindAddresses(app, userId, listId));
     case "probe":
-      setProbe(app, form.probe === "on");
-      break;
+      return said(setProbe(app, userId, form.probe === "on"));
     default:
       return unknownIntent(form.intent);
   }
-  return {};
 }
 
 export default function AddressesPage({ loaderData }: Route.ComponentProps) {

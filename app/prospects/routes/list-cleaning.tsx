@@ -12,6 +12,7 @@ import {
   listCleanings,
   refuseRule,
 } from "../../../server/prospects/cleaning/cleanings";
+import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
@@ -47,9 +48,9 @@ export function loader({ request, params }: Route.LoaderArgs) {
   };
 }
 
-export async function action({ request, params }: Route.ActionArgs) {
+export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await readForm(request);
-  const outcome = refuseRule(webApp(), {
+  const outcome = refuseRule(webApp(), context.get(userContext).id, {
     listId: params.id,
     rule: form.rule,
     prospectId: form.prospectId ?? null,

@@ -34,10 +34,14 @@ export function loader({ params }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const form = await readForm(request);
-  if (form.intent === "close") closeForm(app, Number(params.id));
-  else if (form.intent !== "open" && form.intent !== "save") return unknownIntent(form.intent);
-  else saveForm(app, context.get(userContext).id, { listId: params.id, sequenceId: form.sequenceId ?? "" });
-  return {};
+  const userId = context.get(userContext).id;
+  if (form.intent !== "close" && form.intent !== "open" && form.intent !== "save")
+    return unknownIntent(form.intent);
+  const outcome =
+    form.intent === "close"
+      ? closeForm(app, userId, Number(params.id))
+      : saveForm(app, userId, { listId: params.id, sequenceId: form.sequenceId ?? "" });
+  return outcome.ok ? {} : { errors: outcome.errors };
 }
 
 export default function FormPage({ loaderData }: Route.ComponentProps) {

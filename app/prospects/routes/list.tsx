@@ -13,8 +13,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const id = Number(params.id);
   const form = await readForm(request);
   if (form.intent !== "delete" && form.intent !== "rename") return unknownIntent(form.intent);
-  const outcome =
-    form.intent === "delete" ? deleteList(app, context.get(userContext).id, id) : renameList(app, id, form);
+  const userId = context.get(userContext).id;
+  const outcome = form.intent === "delete" ? deleteList(app, userId, id) : renameList(app, userId, id, form);
   if (!outcome.ok) return { errors: outcome.errors };
   if (form.intent === "delete") throw redirect(`/prospects?deleted=${outcome.value}`);
   return { renamed: true };

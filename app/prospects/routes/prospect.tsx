@@ -10,7 +10,6 @@ import { useCallback, useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
-import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { AppError, type Outcome } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
@@ -64,12 +63,13 @@ export async function action({
   const user = context.get(userContext);
   const userId = user.id;
   const form = await readForm(request);
-  const notYours = () => whyNotYours(app, user, { prospectIds: [Number(params.id)] });
   const answer = (outcome: Outcome<unknown>) =>
     outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
   switch (form.intent) {
-    case "stop":
-      return { saved: true, undoId: stopByRep(app, Number(params.id), userId) };
+    case "stop": {
+      const stopped = stopByRep(app, Number(params.id), userId);
+      return stopped.ok ? { saved: true, undoId: stopped.value } : answer(stopped);
+    }
     case "write_one":
       return answer(writeOneEmail(app, user, readText(form.form)));
     case "detach":
@@ -77,17 +77,12 @@ export async function action({
     case "note":
       return answer(addNote(app, userId, { ...form, id: params.id }));
     case "erase": {
-      const no = notYours();
-      if (no) return { saved: false, errors: { form: no } };
-      const erased = eraseProspect(app, { ...form, id: params.id });
+      const erased = eraseProspect(app, userId, { ...form, id: params.id });
       if (erased.ok) throw redirect("/prospects");
       return answer(erased);
     }
-    case "save": {
-      const no = notYours();
-      if (no) return { saved: false, errors: { form: no } };
+    case "save":
       return answer(saveProspect(app, userId, { ...form, id: params.id }));
-    }
     default:
       return unknownIntent(form.intent);
   }

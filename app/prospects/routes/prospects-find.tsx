@@ -22,7 +22,11 @@ import type { Route } from "./+types/prospects-find";
 
 export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
-  return { profiles: allProfiles(app), searches: latestSearches(app), zone: context.get(userContext).zone };
+  return {
+    profiles: allProfiles(app, context.get(userContext).id),
+    searches: latestSearches(app),
+    zone: context.get(userContext).zone,
+  };
 }
 
 interface Answer {

@@ -55,7 +55,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     ...listProspects(app, query),
     lists: allLists(app),
     state: query.list === undefined ? null : listState(app, query.list),
-    filters: allFilters(app),
+    filters: allFilters(app, context.get(userContext).id),
     choices: filterChoices(app),
     sequences: sequenceChoices(app.db),
     zone: context.get(userContext).zone,
@@ -76,11 +76,14 @@ export async function action({ request, context }: Route.ActionArgs) {
       const total = countProspects(app, prospectsQuery.parse({ f: form.f }));
       return saved.ok ? { total, saved: true } : { total, errors: saved.errors };
     }
-    case "drop-filter":
-      dropFilter(app, Number(form.id));
-      return {};
-    case "undo-bulk":
-      return { undone: undoBulk(app, userId, Number(form.batch)) };
+    case "drop-filter": {
+      const dropped = dropFilter(app, userId, Number(form.id));
+      return dropped.ok ? {} : { errors: dropped.errors };
+    }
+    case "undo-bulk": {
+      const undone = undoBulk(app, userId, Number(form.batch));
+      return undone.ok ? { undone: undone.value } : { errors: undone.errors };
+    }
     case "add": {
       const added = addProspect(app, userId, form);
       if (!added.ok) return { errors: added.errors };

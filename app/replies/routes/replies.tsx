@@ -6,7 +6,6 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 import { Form, Link, useNavigate, useSearchParams } from "react-router";
-import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { desk } from "../../../server/desk/reading-desk";
 import type { Outcome } from "../../../server/errors";
@@ -69,15 +68,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
   const said = <T,>(outcome: Outcome<T>, words: (value: T) => Answered): Answered =>
     outcome.ok ? words(outcome.value) : { errors: outcome.errors };
   if (form.intent === "read" || form.intent === "unread") {
-    markRead(app, id, form.intent === "read");
-    return {};
+    return said(markRead(app, user.id, id, form.intent === "read"), () => ({}));
   }
-  // Whoever wants no more mail must be heard, whoever reads it first.
-  const notYours =
-    form.intent === "label" && form.label === "opt_out"
-      ? null
-      : whyNotYours(app, user, { mailboxOfReply: id });
-  if (notYours) return { errors: { form: notYours } };
   switch (form.intent) {
     case "label":
       return said(labelReply(app, user.id, form), () => ({ words: "Kept." }));
@@ -101,7 +93,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
     case "come-back":
       return said(comeBackLater(app, user, form), () => ({ words: "It is written for that day." }));
     case "drop-later":
-      return said(dropLater(app, Number(form.touchId)), () => ({}));
+      return said(dropLater(app, user.id, Number(form.touchId)), () => ({}));
     case "add-named":
       return said(addNamed(app, user, form), ({ prospectId, isNew, writes }) => ({
         addedId: prospectId,
@@ -118,8 +110,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
         words: "You will be reminded.",
       }));
     case "challenge-done":
-      liftChallenge(app, id);
-      return { words: "Their sequence goes on." };
+      return said(liftChallenge(app, user.id, id), () => ({ words: "Their sequence goes on." }));
     default:
       return unknownIntent(form.intent);
   }

@@ -2,7 +2,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
-import { mayChange } from "../../../server/accounts/roles";
+import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
 import { checkAndAdd } from "../../../server/sending/mailboxes/add-mailbox";
@@ -28,7 +28,12 @@ export function loader({ params, context }: Route.LoaderArgs) {
   if (params.id === "new") return { mailbox: null, isMine: true, userName: user.name, zone: user.zone };
   const mailbox = openMailbox(webApp(), Number(params.id));
   if (!mailbox) throw data("This mailbox does not exist, or no longer.", { status: 404 });
-  return { mailbox, isMine: mayChange(user, mailbox.userId), userName: user.name, zone: user.zone };
+  return {
+    mailbox,
+    isMine: mayNot(webApp(), user.id, "mailbox.change", mailbox.id) === null,
+    userName: user.name,
+    zone: user.zone,
+  };
 }
 
 const NOTHING: Answer = { check: null, errors: null, found: null, consequence: null };

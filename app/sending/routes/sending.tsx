@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { Link, useActionData } from "react-router";
 import { dayOf } from "../../../core/calendar";
 import { WAIT_REASONS } from "../../../core/sending/reasons";
-import { isManager, mayChange } from "../../../server/accounts/roles";
+import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
 import { applyWhatIf } from "../../../server/sending/apply-what-if";
 import { knownDomainChecks } from "../../../server/sending/domains/check-domains";
@@ -58,7 +58,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     setAside: setAsideMessages(app),
     mistakenBlocks: countMistakenBlocks(app),
     followUpPercent: readSendingSettings(app.db).followUpPercent,
-    mayApply: isManager(user) || mailboxes.some(({ userId }) => mayChange(user, userId)),
+    mayApply: mailboxes.some(({ id }) => mayNot(app, user.id, "mailbox.change", id) === null),
     reason,
     page,
     zone: user.zone,

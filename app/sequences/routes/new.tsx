@@ -41,7 +41,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   switch (form.intent) {
     case "begin": {
       const made = createFrom(app, userId, form.point ?? "blank", form.name ?? "");
-      if (made.ok && form.list) writeTo(app, made.value, Number(form.list));
+      if (made.ok && form.list) writeTo(app, userId, made.value, Number(form.list));
       return made.ok
         ? redirect(`/sequences/${made.value}`)
         : { errors: made.errors as Record<string, string> };
@@ -52,9 +52,10 @@ export async function action({ request, context }: Route.ActionArgs) {
         ? redirect(`/sequences/${made.value}`)
         : { errors: made.errors as Record<string, string> };
     }
-    case "take_off":
-      takeOffShelf(app, form.point ?? "");
-      return { errors: {} as Record<string, string> };
+    case "take_off": {
+      const gone = takeOffShelf(app, userId, form.point ?? "");
+      return { errors: gone.ok ? ({} as Record<string, string>) : gone.errors };
+    }
     default:
       return unknownIntent(form.intent);
   }

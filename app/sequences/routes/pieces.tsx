@@ -4,15 +4,14 @@ import { userContext } from "../../accounts/session";
 import { readJson } from "../../desk/read-form";
 import type { Route } from "./+types/pieces";
 
-export const loader = (): Response => Response.json({ pieces: allPieces(webApp()) });
+export const loader = ({ context }: Route.LoaderArgs): Response =>
+  Response.json({ pieces: allPieces(webApp(), context.get(userContext).id) });
 
 export async function action({ request, context }: Route.ActionArgs): Promise<Response> {
   const app = webApp();
+  const userId = context.get(userContext).id;
   const body = (await readJson(request)) as Record<string, unknown>;
-  if (body.intent === "drop") dropPiece(app, Number(body.id));
-  else {
-    const kept = keepPiece(app, context.get(userContext).id, body);
-    if (!kept.ok) return Response.json({ errors: kept.errors });
-  }
-  return Response.json({ pieces: allPieces(app) });
+  const done =
+    body.intent === "drop" ? dropPiece(app, userId, Number(body.id)) : keepPiece(app, userId, body);
+  return Response.json(done.ok ? { pieces: allPieces(app, userId) } : { errors: done.errors });
 }

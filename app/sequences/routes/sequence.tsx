@@ -8,7 +8,7 @@ import { useEffect, useEffectEvent, useState } from "react";
 import { data, Link, useBlocker, useFetcher, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
-import { whyNotYours } from "../../../server/accounts/ownership";
+import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { checkSequence } from "../../../server/sequences/check-sequence";
@@ -43,7 +43,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   return {
     sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },
-    notYours: whyNotYours(app, user, { sequenceId: sequence.id }),
+    notYours: mayNot(app, user.id, "sequence.change", sequence.id)?.errors.form ?? null,
     form: sequenceForm(sequence),
     lists: allLists(app),
     senders: senderChoices(app),
@@ -57,8 +57,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const body = (await readJson(request)) as Record<string, unknown>;
   const id = Number(params.id);
   const user = context.get(userContext);
-  const notYours = body.intent === "preview" ? null : whyNotYours(app, user, { sequenceId: id });
-  if (notYours) return { kind: "refused" as const, errors: { form: notYours } as Record<string, string> };
   switch (body.intent) {
     case "preview": {
       // Unsaved text may be half typed; whatever cannot be read gives no preview.
@@ -79,9 +77,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         : { kind: "refused" as const, errors: saved.errors as Record<string, string> };
     }
     case "pause":
-    case "resume":
-      setSequenceState(app, id, body.intent === "pause" ? "paused" : "running");
-      return { kind: "changed" as const };
+    case "resume": {
+      const set = setSequenceState(app, user.id, id, body.intent === "pause" ? "paused" : "running");
+      return set.ok ? { kind: "changed" as const } : { kind: "refused" as const, errors: set.errors };
+    }
     default:
       return unknownIntent(body.intent);
   }

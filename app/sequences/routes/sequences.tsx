@@ -10,10 +10,11 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, redirect, useSearchParams } from "react-router";
+import { z } from "zod";
 import { fold } from "../../../core/fold";
 import { WAITS_FOR_SOMEBODY } from "../../../core/sending/reasons";
-import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
+import type { Outcome } from "../../../server/errors";
 import {
   archiveSequence,
   deleteSequence,
@@ -47,8 +48,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   const user = context.get(userContext);
   const form = await readForm(request);
   const id = Number(form.id);
-  const notYours = form.intent === "duplicate" ? null : whyNotYours(app, user, { sequenceId: id });
-  if (notYours) return { problem: notYours };
+  const said = (outcome: Outcome<unknown>, words?: string) =>
+    outcome.ok
+      ? { problem: null, ...(words ? { words } : {}) }
+      : { problem: Object.values(outcome.errors).join(" ") };
   switch (form.intent) {
     case "duplicate": {
       const copy = duplicateSequence(app, user.id, id);
@@ -58,16 +61,20 @@ export async function action({ request, context }: Route.ActionArgs) {
     }
     case "archive":
     case "bring_back":
-      archiveSequence(app, id, form.intent === "archive");
-      return { problem: null };
+      return said(archiveSequence(app, user.id, id, form.intent === "archive"));
     case "shelf":
-      putOnShelf(app, user.id, id, "");
-      return { problem: null, words: "It stands on the shelf now, for everybody who begins a new one." };
-    case "delete":
-      return { problem: null, deleted: { id, ...deleteSequence(app, user.id, id) } };
-    case "restore":
-      restoreSequence(app, id, (readText(form.stopped) as unknown[]).map(Number));
-      return { problem: null, words: "It is back." };
+      return said(
+        putOnShelf(app, user.id, id, ""),
+        "It stands on the shelf now, for everybody who begins a new one.",
+      );
+    case "delete": {
+      const gone = deleteSequence(app, user.id, id);
+      return gone.ok ? { problem: null, deleted: { id, ...gone.value } } : said(gone);
+    }
+    case "restore": {
+      const stopped = z.array(z.coerce.number().int()).catch([]).parse(readText(form.stopped));
+      return said(restoreSequence(app, user.id, id, stopped), "It is back.");
+    }
     default:
       return unknownIntent(form.intent);
   }

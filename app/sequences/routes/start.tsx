@@ -12,7 +12,6 @@ import { useState } from "react";
 import { data, Link, useSearchParams } from "react-router";
 import { everyStep } from "../../../core/sequence/path";
 import { LEFT_OUT, STANDINGS, type Standing } from "../../../core/sequence/standing";
-import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { fillField } from "../../../server/prospects/people/save-prospect";
 import { approveBefore, dropOwnText, sendTest, writeOwnText } from "../../../server/sequences/before-start";
@@ -68,10 +67,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const body = (await readJson(request)) as Record<string, unknown>;
   const id = Number(params.id);
   const user = context.get(userContext);
-  const notYours = whyNotYours(app, user, { sequenceId: id });
   const sequence = sequenceOf(app, id);
-  if (notYours || !sequence)
-    return { kind: "refused" as const, errors: { form: notYours ?? "This sequence no longer exists." } };
+  if (!sequence) return { kind: "refused" as const, errors: { form: "This sequence no longer exists." } };
   const ofPerson = { stepId: String(body.stepId ?? ""), prospectId: Number(body.prospectId) };
   const answer = (outcome: { ok: boolean; errors?: Record<string, string> }, words: string) =>
     outcome.ok
@@ -100,11 +97,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         "Written for this one.",
       );
     case "drop_own":
-      dropOwnText(app, id, ofPerson.stepId, ofPerson.prospectId);
-      return { kind: "done" as const, words: "Back to the sequence's words." };
+      return answer(dropOwnText(app, user.id, id, ofPerson), "Back to the sequence's words.");
     case "approve": {
       const said = approveBefore(app, user.id, sequence, body.all === true ? "all" : [ofPerson.prospectId]);
-      return { kind: "done" as const, words: `You said yes to ${count(said, "first email")}.` };
+      return answer(said, said.ok ? `You said yes to ${count(said.value, "first email")}.` : "");
     }
     case "test": {
       const sent = sendTest(app, user, sequence, ofPerson.stepId, ofPerson.prospectId);

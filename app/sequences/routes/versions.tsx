@@ -5,7 +5,6 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
-import { whyNotYours } from "../../../server/accounts/ownership";
 import { webApp } from "../../../server/app";
 import { sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
 import { saveSequence } from "../../../server/sequences/save-sequence";
@@ -48,8 +47,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const id = Number(params.id);
   const user = context.get(userContext);
   const sequence = sequenceOf(app, id);
-  const notYours = whyNotYours(app, user, { sequenceId: id });
-  if (!sequence || notYours) return { problem: notYours ?? "This sequence no longer exists." };
+  if (!sequence) return { problem: "This sequence no longer exists." };
   const number = Number((await readForm(request)).version);
   const saved = saveSequence(app, { ...sequenceForm(sequence), path: versionPath(app, id, number) }, user.id);
   return saved.ok ? redirect(`/sequences/${id}`) : { problem: Object.values(saved.errors).join(" ") };

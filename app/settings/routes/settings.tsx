@@ -139,35 +139,33 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
     case "learn-use":
     case "learn-drop":
     case "learn-forget":
-      if (user.role !== "manager")
-        return { errors: { form: "Only a manager changes what holds for everybody." } };
       if (form.intent === "label-save")
         return said(
-          saveLabel(app, form.id ? Number(form.id) : null, {
+          saveLabel(app, user.id, form.id ? Number(form.id) : null, {
             name: form.name,
             effects: readText(form.effects),
           }),
           "Saved.",
         );
       if (form.intent === "label-remove")
-        return said(removeLabel(app, Number(form.id)), "The label is gone.");
+        return said(removeLabel(app, user.id, Number(form.id)), "The label is gone.");
       if (form.intent === "learn") return said(askLearning(app, user.id), "It is learning.");
       return said(
         decideLearning(
           app,
+          user.id,
           form.intent === "learn-use" ? "use" : form.intent === "learn-drop" ? "drop" : "forget",
         ),
         "Done.",
       );
     case "company":
     case "assistant":
-      if (user.role !== "manager")
-        return { errors: { form: "Only a manager changes what holds for everybody." } };
-      return said(form.intent === "company" ? saveCompany(app, form) : saveAssistant(app, form), "Saved.");
+      return said(
+        form.intent === "company" ? saveCompany(app, user.id, form) : saveAssistant(app, user.id, form),
+        "Saved.",
+      );
     case "sending": {
-      if (user.role !== "manager")
-        return { errors: { form: "Only a manager changes what holds for everybody." } };
-      return said(saveSendingSettings(app, sendingForm(form)), "Saved.");
+      return said(saveSendingSettings(app, user.id, sendingForm(form)), "Saved.");
     }
     case "connect-account":
       return said(await connectAccount(app, user, form), "Connected.");

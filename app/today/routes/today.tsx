@@ -72,23 +72,19 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "call-back":
       return said(callBackAt(app, user, body));
     case "accepted":
-      markAccepted(app, user, prospectId);
-      return { problem: null };
+      return said(markAccepted(app, user, prospectId));
     case "approve":
-      approveDrafts(app, user, ids);
-      return { problem: null };
+      return said(approveDrafts(app, user, ids));
     case "edit":
-      return said(editDraft(app, body));
+      return said(editDraft(app, user.id, body));
     case "edit_approve": {
-      const edited = editDraft(app, body);
-      if (edited.ok) approveDrafts(app, user, ids);
-      return said(edited);
+      const edited = editDraft(app, user.id, body);
+      return said(edited.ok ? approveDrafts(app, user, ids) : edited);
     }
     case "drop":
       return said(dropDraft(app, user, id));
     case "release":
-      releaseCompany(app, Number(body.companyId));
-      return { problem: null };
+      return said(releaseCompany(app, user.id, Number(body.companyId)));
     case "reminder-done":
     case "reminder-skip":
       return said(endReminder(app, user, id, body.intent === "reminder-done" ? "done" : "skipped"));

@@ -74,3 +74,15 @@ CREATE TRIGGER replan_released AFTER DELETE ON holds BEGIN
     WHERE j.state = 'active' AND ((OLD.scope = 'journey' AND j.id = OLD.scope_id)
       OR (OLD.scope = 'prospect' AND p.id = OLD.scope_id) OR (OLD.scope = 'company' AND p.company_id = OLD.scope_id));
 END;
+
+-- ── Whose lists, filters, pieces and profiles are, and who may use or change them (core/team/may.ts) ──
+ALTER TABLE lists ADD COLUMN owner_id INTEGER REFERENCES users (id);
+ALTER TABLE lists ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
+-- What exists belongs to whoever made it, as far as that was written down; else to the managers.
+UPDATE lists SET owner_id = coalesce(
+  (SELECT user_id FROM imports i WHERE i.list_id = lists.id AND i.user_id IS NOT NULL ORDER BY i.id LIMIT 1),
+  (SELECT user_id FROM forms f WHERE f.list_id = lists.id),
+  (SELECT user_id FROM sequences s WHERE s.list_id = lists.id ORDER BY s.id LIMIT 1));
+ALTER TABLE filters ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
+ALTER TABLE pieces ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
+ALTER TABLE profiles ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));

@@ -85,7 +85,7 @@ describe("an address", () => {
   });
 
   it("is risky at best while no mail server is asked, and good once somebody has answered from it", async () => {
-    setProbe(world.app, false);
+    setProbe(world.app, null, false);
     const listId = await bring("Unasked", "email\nbia@mar.example\ncaio@mar.example\n");
     world.app.db.pragma("foreign_keys = OFF");
     world.app.db.exec(
@@ -97,7 +97,7 @@ describe("an address", () => {
       "bia@mar.example": "risky: not_probed",
       "caio@mar.example": "good: answered_before",
     });
-    setProbe(world.app, true);
+    setProbe(world.app, null, true);
   });
 
   it("that is missing is found by the company's pattern, else by the usual ones, and says by which evidence", async () => {

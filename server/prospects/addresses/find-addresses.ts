@@ -6,12 +6,14 @@ import {
   learnPattern,
 } from "../../../core/prospects/patterns.ts";
 import { isRole } from "../../../core/prospects/roles.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { recordChange } from "../../db/changes.ts";
 import { writeField } from "../../db/fields.ts";
 import { askJob } from "../../db/jobs.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { prospectIdByEmail } from "../../db/prospects.ts";
+import { done, type Outcome } from "../../errors.ts";
 import type { Report } from "../../jobs/report.ts";
 import { askDomain, type Dns, resolverOf } from "../../mail/dns.ts";
 import { isProbeOn } from "./probe-setting.ts";
@@ -29,8 +31,10 @@ interface Lacking {
 const SURE_FROM = 2;
 const SURE_SHARE = 0.6;
 
-export function askFindAddresses(app: App, userId: number | null, listId: number | null): number {
-  return askJob(app.db, { kind: "find_addresses", input: { listId }, userId, now: app.clock.now() });
+export function askFindAddresses(app: App, userId: By, listId: number | null): Outcome<number> {
+  const no = mayNot(app, userId, "list.use", listId ?? []);
+  if (no) return no;
+  return done(askJob(app.db, { kind: "find_addresses", input: { listId }, userId, now: app.clock.now() }));
 }
 
 /** Finds addresses for those of a list who have none, by what their companies' known addresses show. */

@@ -7,9 +7,11 @@ import {
   judgeAddress,
   type ProbeEvidence,
 } from "../../../core/prospects/judge-address.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
+import { done, type Outcome } from "../../errors.ts";
 import type { Report } from "../../jobs/report.ts";
 import { askDomain, type Dns, hostAddress, resolverOf } from "../../mail/dns.ts";
 import { probeAddresses } from "./probe.ts";
@@ -37,6 +39,11 @@ const AGAIN_AFTER = 15 * 60_000;
 
 export function askVerify(app: App, userId: number | null, scope: VerifyScope): number {
   return askJob(app.db, { kind: "verify", input: scope, userId, now: app.clock.now() });
+}
+
+/** Has a list's addresses verified, on somebody's word. */
+export function askVerifyList(app: App, by: By, scope: { listId: number; anew: boolean }): Outcome<number> {
+  return mayNot(app, by, "list.use", scope.listId) ?? done(askVerify(app, by, scope));
 }
 
 /** Gives each address its verdict with the evidence. What gave no answer is asked again later. */

@@ -1,9 +1,11 @@
 /** The block list as a rep works on it: look, add, replace, take off. */
+
 import Papa from "papaparse";
 import { z } from "zod";
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { webDomain } from "../../../core/prospects/cleaning/web.ts";
 import { decodeText } from "../../../core/prospects/decode.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { remember } from "../../consequences/remember.ts";
@@ -86,7 +88,7 @@ const form = z.object({
 export interface BlockPreview {
   add: Entry[];
   /** Entries of our own that a replacement takes off. */
-  remove: Entry[];
+  remove: (Entry & { id: number })[];
   same: number;
   /** Opt-outs and bounces that a replacement leaves where they are. */
   stay: number;
@@ -107,7 +109,10 @@ export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
         : "Paste addresses or domains, one in each line.",
     });
   const { db } = app;
-  const known = sql<[], Entry & { reason: string }>(db, "SELECT kind, value, reason FROM block_list").all([]);
+  const known = sql<[], Entry & { id: number; reason: string }>(
+    db,
+    "SELECT id, kind, value, reason FROM block_list",
+  ).all([]);
   const have = new Set(known.map(({ kind, value }) => `${kind} ${value}`));
   const wanted = new Set(entries.map(({ kind, value }) => `${kind} ${value}`));
   const add = entries.filter(({ kind, value }) => !have.has(`${kind} ${value}`));
@@ -117,7 +122,7 @@ export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
     add,
     remove: gone
       .filter(({ reason }) => reason === "added_by_rep")
-      .map(({ kind, value }) => ({ kind, value })),
+      .map(({ id, kind, value }) => ({ id, kind, value })),
     same: entries.length - add.length,
     stay: gone.filter(({ reason }) => reason !== "added_by_rep").length,
     broken,
@@ -125,23 +130,32 @@ export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
   });
 }
 
-function activeAmong({ db }: App, entries: Entry[]): number[] {
-  return sql<{ entries: string }, { id: number }>(
+/** Whom entries concern: by address, or by the domain of theirs. */
+function peopleAmong({ db }: App, entries: Entry[]): number[] {
+  const values = (kind: BlockKind) =>
+    JSON.stringify(entries.filter((entry) => entry.kind === kind).map(({ value }) => value));
+  return sql<Record<string, unknown>, { id: number }>(
     db,
-    `SELECT DISTINCT p.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id
-     JOIN json_each(@entries) e ON json_extract(e.value, '$.value') =
-       CASE json_extract(e.value, '$.kind') WHEN 'address' THEN p.email
-         ELSE substr(p.email, instr(p.email, '@') + 1) END
-     WHERE j.state = 'active'`,
+    `SELECT id FROM prospects WHERE live = 1 AND email IN (SELECT value FROM json_each(@addresses))
+     UNION SELECT id FROM prospects WHERE live = 1 AND substr(email, instr(email, '@') + 1) IN (SELECT value FROM json_each(@domains))`,
   )
-    .all({ entries: JSON.stringify(entries) })
+    .all({ addresses: values("address"), domains: values("domain") })
     .map(({ id }) => id);
 }
+
+/** Those of them with something planned. */
+const activeAmong = (app: App, entries: Entry[]): number[] =>
+  sql<{ ids: string }, { id: number }>(
+    app.db,
+    "SELECT prospect_id AS id FROM journeys WHERE state = 'active' AND prospect_id IN (SELECT value FROM json_each(@ids))",
+  )
+    .all({ ids: JSON.stringify(peopleAmong(app, entries)) })
+    .map(({ id }) => id);
 
 /** Carries out what the preview said, and stops whoever is blocked by it. */
 export function applyBlocks(
   app: App,
-  userId: number | null,
+  userId: By,
   input: unknown,
 ): Outcome<BlockPreview & { undoId: number }> {
   const { db, clock } = app;
@@ -152,6 +166,15 @@ export function applyBlocks(
       const { note } = form.parse(input);
       const now = clock.now();
       const { add, remove } = preview.value;
+      const no =
+        mayNot(app, userId, "prospect.block", peopleAmong(app, add)) ??
+        mayNot(
+          app,
+          userId,
+          "block.remove",
+          remove.map(({ id }) => id),
+        );
+      if (no) return no;
       const stopped = activeAmong(app, add);
       const entries = [...add, ...remove];
       const what =
@@ -194,7 +217,7 @@ const removal = z.object({ id: z.coerce.number().int(), why: z.string().trim().m
 const SHORTEST_WHY = 10;
 
 /** Takes an entry off. Somebody who opted out comes off only with the reason in words, which is kept. */
-export function unblock(app: App, userId: number | null, input: unknown): Outcome<number | null> {
+export function unblock(app: App, userId: By, input: unknown): Outcome<number | null> {
   const read = removal.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
@@ -205,6 +228,8 @@ export function unblock(app: App, userId: number | null, input: unknown): Outcom
         "SELECT kind, value, reason FROM block_list WHERE id = @id",
       ).get({ id: read.data.id });
       if (!entry) return done(null);
+      const no = mayNot(app, userId, "block.remove", read.data.id);
+      if (no) return no;
       if (entry.reason === "opted_out" && read.data.why.length < SHORTEST_WHY)
         return refused({
           why: "They asked not to be written to. Type why they may be again; it is kept with your name.",

@@ -1,4 +1,5 @@
 /** What cleaning changed on a list: by rule, one by one, and the way back. */
+
 import { z } from "zod";
 import {
   CLEANED_FIELDS,
@@ -7,6 +8,7 @@ import {
   type PersonFields,
 } from "../../../core/prospects/cleaning/person.ts";
 import { CLEANING_RULES, type CleaningRule } from "../../../core/prospects/cleaning/rules.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import {
   type CleanedValue,
@@ -114,18 +116,28 @@ const form = z.object({
  * Refuses a rule, for one person's value or for a whole list, or allows it again: the values are made anew from
  * their originals. Returns for how many people something changed.
  */
-export function refuseRule(app: App, input: unknown): Outcome<number> {
+export function refuseRule(app: App, by: By, input: unknown): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return { ok: false, errors: fieldErrors(read.error) };
   const { listId, rule, prospectId, refuse } = read.data;
   const { db } = app;
   return db
-    .transaction(() => {
+    .transaction((): Outcome<number> => {
       const ids = sql<Record<string, unknown>, { id: number }>(
         db,
         `SELECT c.prospect_id AS id FROM cleanings c WHERE ${ON_LIST} AND ${WITH_RULE}
            AND (@prospectId IS NULL OR c.prospect_id = @prospectId)`,
       ).all({ listId, prospectId, rule });
+      // One value is the person's; a whole rule is the list's, and everybody's on it.
+      const no =
+        (prospectId === null && listId !== null ? mayNot(app, by, "list.change", listId) : null) ??
+        mayNot(
+          app,
+          by,
+          "prospect.change",
+          ids.map(({ id }) => id),
+        );
+      if (no) return no;
       let count = 0;
       for (const { id } of ids) count += cleanAnew(app, id, rule, refuse);
       return done(count);

@@ -1,11 +1,11 @@
 /** Who may be the same, for a person to decide: pairs that share somebody are one question. */
 import { z } from "zod";
-import { whyNotYours } from "../../accounts/ownership.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
-import { sql } from "../../db/open.ts";
+import { type Db, sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { mergeCompanies } from "./merge-companies.ts";
 import { mergeProspects } from "./merge-prospects.ts";
@@ -159,6 +159,8 @@ export function decideDuplicates(app: App, user: User, input: unknown): Outcome<
       ).all({ ids: JSON.stringify(pairIds) });
       if (pairs.length === 0) return refused({ form: "This has been decided already." });
       const all = new Set(pairs.flatMap(({ a, b }) => [a, b]));
+      const no = mayNot(app, user.id, "prospect.merge", concerned(db, (pairs[0] as Pair).kind, [...all]));
+      if (no) return no;
       const gone = same.filter((id) => id !== keepId);
       if (keepId !== undefined && (gone.length === 0 || [keepId, ...gone].some((id) => !all.has(id))))
         return refused({ form: "Choose which of them are the same, and the one that remains." });
@@ -177,6 +179,17 @@ export function decideDuplicates(app: App, user: User, input: unknown): Outcome<
     .immediate();
 }
 
+/** The people whom a decision is about; of companies those who work there. */
+function concerned(db: Db, kind: Pair["kind"], ids: readonly number[]): number[] {
+  if (kind === "person") return [...ids];
+  return sql<{ ids: string }, { id: number }>(
+    db,
+    "SELECT id FROM prospects WHERE live = 1 AND company_id IN (SELECT value FROM json_each(@ids))",
+  )
+    .all({ ids: JSON.stringify(ids) })
+    .map(({ id }) => id);
+}
+
 function mergeAll(
   app: App,
   user: User,
@@ -186,8 +199,6 @@ function mergeAll(
 ): Outcome<number[]> {
   if (kind === "company")
     return done(gone.flatMap((goneId) => mergeCompanies(app, { keepId, goneId }, user.id) ?? []));
-  const notYours = whyNotYours(app, user, { prospectIds: [keepId, ...gone] });
-  if (notYours) return refused({ form: notYours });
   const undoIds: number[] = [];
   for (const goneId of gone) {
     const merged = mergeProspects(app, { keepId, goneId }, user.id);

@@ -18,12 +18,12 @@ const save = (name: string, definition: string) => saveFilter(world.app, world.u
 it("a saved filter keeps its conditions; one of the same name takes its place", () => {
   expect(save("Coast", inCity("Faro")).ok).toBe(true);
   expect(save(" Coast ", inCity("Bergen")).ok).toBe(true);
-  const [filter, ...others] = allFilters(world.app);
+  const [filter, ...others] = allFilters(world.app, null);
   expect(others).toEqual([]);
   expect(filter?.name).toBe("Coast");
   expect(filter?.definition).toContain("Bergen");
-  dropFilter(world.app, filter?.id ?? 0);
-  expect(allFilters(world.app)).toEqual([]);
+  dropFilter(world.app, null, filter?.id ?? 0);
+  expect(allFilters(world.app, null)).toEqual([]);
 });
 
 it.each([
@@ -35,7 +35,7 @@ it.each([
   '{"groups":[{"conditions":[{"field":"shoe size","op":"is","value":"41"}]}]}',
 ])("what holds no condition is no filter: %s", (definition) => {
   expect(save("Coast", definition)).toMatchObject({ ok: false, errors: { name: "Add a condition first." } });
-  expect(allFilters(world.app)).toEqual([]);
+  expect(allFilters(world.app, null)).toEqual([]);
 });
 
 it("a filter needs a name", () => {

@@ -1,6 +1,9 @@
 /** Saved filters. */
+
 import { z } from "zod";
 import { parseFilter } from "../../../core/prospects/filter.ts";
+import type { Sharing } from "../../../core/team/may.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
@@ -9,10 +12,20 @@ export interface SavedFilter {
   id: number;
   name: string;
   definition: string;
+  sharing: Sharing;
+  /** Whose it is; null: the managers'. */
+  owner: string | null;
 }
 
-export function allFilters({ db }: App): SavedFilter[] {
-  return sql<[], SavedFilter>(db, "SELECT id, name, definition FROM filters ORDER BY name").all([]);
+/** Those that somebody may use. */
+export function allFilters(app: App, by: By): SavedFilter[] {
+  return sql<[], SavedFilter>(
+    app.db,
+    `SELECT f.id, f.name, f.definition, f.sharing, u.name AS "owner" FROM filters f LEFT JOIN users u ON u.id = f.user_id
+     ORDER BY f.name`,
+  )
+    .all([])
+    .filter(({ id }) => mayNot(app, by, "filter.use", id) === null);
 }
 
 const form = z.object({
@@ -21,11 +34,17 @@ const form = z.object({
 });
 
 /** Saves a filter; one of the same name is replaced. */
-export function saveFilter({ db, clock }: App, userId: number | null, input: unknown): Outcome<null> {
+export function saveFilter(app: App, userId: By, input: unknown): Outcome<null> {
+  const { db, clock } = app;
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const definition = parseFilter(read.data.definition);
   if (!definition) return refused({ name: "Add a condition first." });
+  const known = sql<{ name: string }, { id: number }>(db, "SELECT id FROM filters WHERE name = @name").get(
+    read.data,
+  );
+  const no = known ? mayNot(app, userId, "filter.change", known.id) : mayNot(app, userId, "filter.create");
+  if (no) return { ...no, errors: { name: no.errors.form ?? "" } };
   sql<Record<string, unknown>>(
     db,
     `INSERT INTO filters (name, definition, user_id, saved_at) VALUES (@name, @definition, @userId, @now)
@@ -34,6 +53,9 @@ export function saveFilter({ db, clock }: App, userId: number | null, input: unk
   return done(null);
 }
 
-export function dropFilter({ db }: App, id: number): void {
-  sql<{ id: number }>(db, "DELETE FROM filters WHERE id = @id").run({ id });
+export function dropFilter(app: App, by: By, id: number): Outcome<null> {
+  const no = mayNot(app, by, "filter.change", id);
+  if (no) return no;
+  sql<{ id: number }>(app.db, "DELETE FROM filters WHERE id = @id").run({ id });
+  return done(null);
 }

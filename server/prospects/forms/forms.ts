@@ -1,8 +1,10 @@
 /** Web forms: whoever fills one in on somebody's site lands on its list, and can be started on a sequence at once. */
+
 import { z } from "zod";
 import { domainOf, readAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
 import { customFieldName } from "../../../core/prospects/columns.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { erasedCheck } from "../../db/erased.ts";
@@ -41,9 +43,21 @@ const settings = z.object({
 });
 
 /** Opens a list's form, or changes which sequence its entries start. */
-export function saveForm({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
+  const { db, clock } = app;
   const read = settings.safeParse(input);
   if (!read.success) return refused({ form: "Choose a sequence, or none." });
+  const { listId, sequenceId } = read.data;
+  const bound = sql<{ listId: number }, { id: number | null }>(
+    db,
+    "SELECT sequence_id AS id FROM forms WHERE list_id = @listId",
+  ).get({ listId });
+  // Binding one to a sequence starts strangers on it, and unbinding keeps them off.
+  const sequences = [sequenceId, bound?.id ?? null].filter((id) => id !== null && sequenceId !== bound?.id);
+  const no =
+    mayNot(app, userId, "list.change", listId) ??
+    mayNot(app, userId, "sequence.change", sequences as number[]);
+  if (no) return no;
   sql<Record<string, unknown>>(
     db,
     `INSERT INTO forms (list_id, token, sequence_id, user_id, made_at) VALUES (@listId, @token, @sequenceId, @userId, @now)
@@ -52,8 +66,11 @@ export function saveForm({ db, clock }: App, userId: number, input: unknown): Ou
   return done(null);
 }
 
-export function closeForm({ db }: App, listId: number): void {
-  sql<{ listId: number }>(db, "DELETE FROM forms WHERE list_id = @listId").run({ listId });
+export function closeForm(app: App, by: By, listId: number): Outcome<null> {
+  const no = mayNot(app, by, "list.change", listId);
+  if (no) return no;
+  sql<{ listId: number }>(app.db, "DELETE FROM forms WHERE list_id = @listId").run({ listId });
+  return done(null);
 }
 
 const FIELDS: Record<string, keyof PersonFields> = {

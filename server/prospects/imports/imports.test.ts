@@ -216,20 +216,20 @@ describe("the undo of an import", () => {
     );
     const [caio] = rows<{ id: number }>(world, "SELECT id FROM prospects WHERE email = 'caio@kai.example'");
     addNote(world.app, world.userId, { id: caio?.id, text: "rang them" });
-    expect(undoImport(world.app, importId)).toEqual({ removed: 1, stay: 1 });
+    expect(undoImport(world.app, null, importId)).toMatchObject({ value: { removed: 1, stay: 1 } });
     expect(people()).toEqual([
       { email: "ana@kai.example", first_name: "Ana", city: "" },
       { email: "caio@kai.example", first_name: "", city: "Porto" },
     ]);
     expect(rows(world, `SELECT 1 FROM list_prospects WHERE list_id = ${listId}`)).toEqual([]);
-    expect(undoImport(world.app, importId)).toEqual({ removed: 0, stay: 0 });
+    expect(undoImport(world.app, null, importId)).toMatchObject({ value: { removed: 0, stay: 0 } });
   });
 
   it("leaves a value alone that was changed again since", async () => {
     await bring("email,city\nana@kai.example,\n", "Old");
     const { importId } = await bring("email,city\nana@kai.example,Faro\n", "New");
     world.app.db.exec("UPDATE prospects SET city = 'Lagos'");
-    undoImport(world.app, importId);
+    undoImport(world.app, null, importId);
     expect(rows(world, "SELECT city FROM prospects")).toEqual([{ city: "Lagos" }]);
   });
 });

@@ -1,6 +1,7 @@
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
 import { isSameName } from "../../../core/prospects/duplicates.ts";
 import { LEFT_OUT, type RowProblem, rowReader, TO_SEE, usesProblem } from "../../../core/prospects/rows.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { askJob } from "../../db/jobs.ts";
@@ -31,6 +32,8 @@ export function askLookThrough(
   const read = settingsSchema.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const settings = { ...read.data, uses: read.data.uses as ColumnUse[] };
+  const no = mayNot(app, userId, "import.change", importId);
+  if (no) return no;
   const found = importById(app, importId);
   if (!found || !["columns", "ready", "failed"].includes(found.state))
     return refused({ form: "This file has been imported already, or is no longer here. Choose it again." });

@@ -78,7 +78,7 @@ it("at the end the list that they went to; the file itself is gone, and a taken 
   expect(open(id).state).toBe("importing");
   await runImport(world.app, id, unwatched);
   expect(open(id)).toMatchObject({ state: "done", listName: "Halls", headers: [], preview: [] });
-  undoImport(world.app, id);
+  undoImport(world.app, null, id);
   expect(open(id).state).toBe("undone");
   expect(latestImports(world.app)).toMatchObject([{ id, fileName: "halls.csv", state: "undone" }]);
 });

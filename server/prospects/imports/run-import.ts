@@ -1,11 +1,12 @@
 import { headerKey } from "../../../core/prospects/columns.ts";
 import { rowReader } from "../../../core/prospects/rows.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { recordChange } from "../../db/changes.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { writeField } from "../../db/fields.ts";
 import { askJob } from "../../db/jobs.ts";
-import { listNamed } from "../../db/lists.ts";
+import { listIdOf, listNamed } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
 import type { Report } from "../../jobs/report.ts";
@@ -21,11 +22,15 @@ import { undoImport } from "./undo-import.ts";
 export function askImport(app: App, userId: number | null, importId: number): Outcome<number> {
   const { db, clock } = app;
   const found = importById(app, importId);
+  const no =
+    mayNot(app, userId, "import.change", importId) ??
+    mayNot(app, userId, "list.change", [listIdOf(db, found?.settings.listName ?? "") ?? 0]);
+  if (no) return no;
   // One that was taken back can be brought again, as long as its file is here.
   const isAgain = found?.state === "undone" && keptHead(app, importId) !== null;
   if (!isAgain && found?.state !== "ready") return refused({ form: "Look through the file first." });
   return db
-    .transaction(() => {
+    .transaction((): Outcome<number> => {
       sql<{ importId: number }>(db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
       setImport(app, importId, { state: "importing" });
       return done(askJob(db, { kind: "import", input: { importId }, userId, now: clock.now() }));
@@ -58,7 +63,7 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
   const readRow = rowReader(table, settings.uses, new Set(settings.off));
   const isErased = erasedCheck(app);
   const known = knownPeople(db);
-  const listId = listNamed(db, settings.listName, now);
+  const listId = listNamed(db, settings.listName, now, { ownerId: userId });
   sql<Record<string, unknown>>(
     db,
     "UPDATE imports SET list_id = @listId, state = 'importing' WHERE id = @importId",
@@ -105,7 +110,7 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
   for (let index = 0; index < found.stored; index++) readRow(index);
   for (let from = found.stored; from < table.rows.length; from += CHUNK) {
     if (await report(from, table.rows.length)) {
-      undoImport(app, importId);
+      undoImport(app, null, importId);
       return null;
     }
     const to = Math.min(from + CHUNK, table.rows.length);

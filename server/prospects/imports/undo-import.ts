@@ -1,8 +1,10 @@
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Change, changesOf, recordChange } from "../../db/changes.ts";
 import { readField, writeField } from "../../db/fields.ts";
 import { sql } from "../../db/open.ts";
 import { forgetVerdict } from "../../db/prospects.ts";
+import { done, type Outcome } from "../../errors.ts";
 import { dropStalePairs } from "../duplicates/find-and-merge.ts";
 import { importById, setImport } from "./imports.ts";
 
@@ -48,13 +50,15 @@ export function undoImportPreview({ db }: App, importId: number): { goes: number
  * sequence or written down somewhere since; the values it changed return, where nobody changed them
  * again; the list loses whom it put there.
  */
-export function undoImport(app: App, importId: number): { removed: number; stay: number } {
+export function undoImport(app: App, by: By, importId: number): Outcome<{ removed: number; stay: number }> {
+  const no = mayNot(app, by, "import.change", importId);
+  if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
   return db
-    .transaction(() => {
+    .transaction((): Outcome<{ removed: number; stay: number }> => {
       const found = importById(app, importId);
-      if (!found || found.state === "undone") return { removed: 0, stay: 0 };
+      if (!found || found.state === "undone") return done({ removed: 0, stay: 0 });
       const giveBack = (change: Change) => {
         if (readField(db, change.prospectId, change.field) !== change.after) return;
         writeField(db, change.prospectId, change.field, change.before);
@@ -78,7 +82,7 @@ export function undoImport(app: App, importId: number): { removed: number; stay:
           `SELECT count(*) AS count FROM prospects WHERE ${theirs}`,
         ).get({ importId })?.count ?? 0;
       setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
-      return { removed, stay };
+      return done({ removed, stay });
     })
     .immediate();
 }

@@ -98,7 +98,7 @@ it("for any two files and any choices about the known", async () => {
       await bring(fresh, first, "Before");
       const before = everything(fresh);
       const id = await bring(fresh, second, "Then", known);
-      if (id !== null) undoImport(fresh.app, id);
+      if (id !== null) undoImport(fresh.app, null, id);
       expect(everything(fresh)).toEqual(before);
       await fresh.close();
       world = undefined;

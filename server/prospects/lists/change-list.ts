@@ -1,15 +1,20 @@
 /** A list gets another name, or goes. Its people stay. */
+
 import { z } from "zod";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofList } from "../../consequences/scopes.ts";
-import { sql } from "../../db/open.ts";
+import { type Db, sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 
 const GONE = "This list does not exist any more.";
 const naming = z.object({ name: z.string().trim().min(1, "Give the list a name.").max(80) });
 
-export function renameList({ db }: App, id: number, input: unknown): Outcome<null> {
+export function renameList(app: App, by: By, id: number, input: unknown): Outcome<null> {
+  const { db } = app;
+  const no = mayNot(app, by, "list.change", id);
+  if (no) return no;
   const read = naming.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name } = read.data;
@@ -21,6 +26,15 @@ export function renameList({ db }: App, id: number, input: unknown): Outcome<nul
   });
   return changes === 1 ? done(null) : refused({ form: GONE });
 }
+
+/** The sequences that run for a list. */
+const runningFor = (db: Db, id: number): number[] =>
+  sql<{ id: number }, { id: number }>(
+    db,
+    "SELECT id FROM sequences WHERE list_id = @id AND state != 'draft' AND deleted_at IS NULL",
+  )
+    .all({ id })
+    .map((row) => row.id);
 
 export interface ListUses {
   /** Names of the sequences that are started for it. */
@@ -45,9 +59,14 @@ export function usesOfList({ db }: App, id: number): ListUses {
  * Journeys that were started for the list go on. Refused while a file is imported into it. Returns the id
  * by which it is undone.
  */
-export function deleteList({ db, clock }: App, userId: number, id: number): Outcome<number> {
+export function deleteList(app: App, userId: By, id: number): Outcome<number> {
+  const { db, clock } = app;
   return db
     .transaction((): Outcome<number> => {
+      // The sequences that are started for it lose it: theirs who started them to say.
+      const no =
+        mayNot(app, userId, "list.change", id) ?? mayNot(app, userId, "sequence.change", runningFor(db, id));
+      if (no) return no;
       const importing = "SELECT 1 FROM imports WHERE list_id = @id AND state = 'importing'";
       if (sql<{ id: number }>(db, importing).get({ id }))
         return refused({ form: "A file is being imported into this list. Wait until that has ended." });

@@ -1,6 +1,8 @@
 /** Somebody whom a reply names instead: added as a prospect, with a first letter, and thanks to who pointed there. */
+
 import { z } from "zod";
 import { companyDomain } from "../../../core/replies/match.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
@@ -56,6 +58,8 @@ function addAndWrite(app: App, user: User, input: unknown): Outcome<AddedNamed> 
   if (!read.success) return refused(fieldErrors(read.error));
   const { replyId, firstName, lastName, email, phone, subject, opening, thanks, key } = read.data;
   const { db } = app;
+  const no = mayNot(app, user.id, "reply.change", replyId);
+  if (no) return no;
   const by = sql<{ replyId: number }, { prospectId: number }>(
     db,
     "SELECT prospect_id AS prospectId FROM replies WHERE id = @replyId AND prospect_id IS NOT NULL",
@@ -66,19 +70,24 @@ function addAndWrite(app: App, user: User, input: unknown): Outcome<AddedNamed> 
     return refused({ email: "Type their address, or leave the first letter out: it can be found later." });
   // A colleague at the same domain is of the same company; elsewhere the address says which.
   const isSame = email === "" || companyDomain(email) === companyDomain(namer.email);
-  const added = addProspect(app, user.id, {
-    email,
-    firstName,
-    lastName,
-    phone,
-    company: isSame ? namer.company : "",
-    companyDomain: email === "" ? (companyDomain(namer.email) ?? "") : "",
-    country: isSame ? namer.country : "",
-    city: isSame ? namer.city : "",
-    title: "",
-    profile: "",
-    listName: "Named in replies",
-  });
+  const added = addProspect(
+    app,
+    user.id,
+    {
+      email,
+      firstName,
+      lastName,
+      phone,
+      company: isSame ? namer.company : "",
+      companyDomain: email === "" ? (companyDomain(namer.email) ?? "") : "",
+      country: isSame ? namer.country : "",
+      city: isSame ? namer.city : "",
+      title: "",
+      profile: "",
+      listName: "Named in replies",
+    },
+    "change",
+  );
   if (!added.ok) return added;
   if (isSame && namer.timeZone)
     sql<Record<string, unknown>>(

@@ -69,7 +69,7 @@ describe("a person who is typed in", () => {
     expect(errorsOf({ email: "ilse@kai.example", listName: " " }).listName).toContain("Name the list");
     const added = add({ firstName: "Ilse", email: "ilse@kai.example" });
     if (!added.ok) throw new Error("not added");
-    expect(eraseProspect(world.app, { id: added.value.id, name: "ilse" }).ok).toBe(true);
+    expect(eraseProspect(world.app, null, { id: added.value.id, name: "ilse" }).ok).toBe(true);
     expect(errorsOf({ email: "ilse@kai.example" }).email).toContain("erased for good");
   });
 });

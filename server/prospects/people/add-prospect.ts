@@ -1,12 +1,13 @@
 import { z } from "zod";
 import { domainOf, readAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
+import type { Sharing } from "../../../core/team/may.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
-import { listNamed } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
+import { listFor } from "../lists/list-for.ts";
 import { prospectStore } from "./store-prospect.ts";
 
 const text = z.string().trim().max(200).default("");
@@ -29,6 +30,8 @@ export function addProspect(
   app: App,
   userId: number,
   input: unknown,
+  /** Of the list, if it is made by this. */
+  sharing: Sharing = "use",
 ): Outcome<{ id: number; isNew: boolean }> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
@@ -52,8 +55,10 @@ export function addProspect(
   const { db, clock } = app;
   const now = clock.now();
   return db
-    .transaction(() => {
-      const listId = listNamed(db, listName, now);
+    .transaction((): Outcome<{ id: number; isNew: boolean }> => {
+      const list = listFor(app, userId, listName, sharing);
+      if (!list.ok) return list;
+      const listId = list.value;
       const store = prospectStore(db, {
         origin: "typed",
         originId: null,

@@ -72,7 +72,7 @@ it("but leave alone what somebody changed again since", () => {
   const first = set([1, 2, 3], "Faro");
   set([2], "Lagos");
   if (!first.ok) throw new Error("not done");
-  expect(undoBulk(world.app, world.userId, first.value.batch as number)).toBe(2);
+  expect(undoBulk(world.app, world.userId, first.value.batch as number)).toMatchObject({ value: 2 });
   expect(rows(world, "SELECT city FROM prospects WHERE id <= 3 ORDER BY id")).toEqual([
     { city: "" },
     { city: "Lagos" },

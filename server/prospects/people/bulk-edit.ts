@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { whyNotYours } from "../../accounts/ownership.ts";
+import type { Act } from "../../../core/team/may.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
@@ -8,12 +9,12 @@ import { ofProspects } from "../../consequences/scopes.ts";
 import { changesOf, recordChange } from "../../db/changes.ts";
 import { isField, readField, writeField } from "../../db/fields.ts";
 import { STAGES } from "../../db/journeys.ts";
-import { listNamed } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { addToSequence } from "../../sequences/add-people.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
+import { listFor } from "../lists/list-for.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
 import { typedValue } from "./save-prospect.ts";
 
@@ -34,6 +35,16 @@ const form = z.object({
     z.object({ kind: z.literal("sequence"), sequenceId: z.coerce.number().int() }),
   ]),
 });
+
+/** What is asked of everybody chosen; the list or the sequence is asked where it is known. */
+const ASKS: Record<z.infer<typeof form>["action"]["kind"], Act> = {
+  add_to_list: "prospect.see",
+  remove_from_list: "prospect.see",
+  set: "prospect.change",
+  block: "prospect.block",
+  verify: "prospect.see",
+  sequence: "prospect.see",
+};
 
 export interface BulkReport {
   count: number;
@@ -60,8 +71,8 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
     .transaction((): Outcome<BulkReport> => {
       const who = ids ?? idsOf(app, query);
       if (who.length === 0) return refused({ form: "Nobody is chosen." });
-      const notYours = action.kind === "set" ? whyNotYours(app, user, { prospectIds: who }) : null;
-      if (notYours) return refused({ form: notYours });
+      const no = ASKS[action.kind] && mayNot(app, userId, ASKS[action.kind], who);
+      if (no) return no;
       const chosen = JSON.stringify(who);
       const batch =
         (sql<[], { last: number | null }>(
@@ -95,7 +106,9 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
           });
         }
         case "add_to_list": {
-          const listId = listNamed(db, action.name, now);
+          const list = listFor(app, userId, action.name);
+          if (!list.ok) return list;
+          const listId = list.value;
           const added = sql<Record<string, unknown>, { id: number }>(
             db,
             `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, value FROM json_each(@chosen)
@@ -106,6 +119,8 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
         }
         case "remove_from_list": {
           const { listId } = action;
+          const notMine = mayNot(app, userId, "list.change", listId);
+          if (notMine) return notMine;
           const removed = sql<Record<string, unknown>, { id: number }>(
             db,
             `DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id IN (SELECT value FROM json_each(@chosen))
@@ -162,7 +177,10 @@ export function idsOf(app: App, query: Record<string, string>): number[] {
 }
 
 /** Takes a bulk edit back, where nobody changed the values again. Returns for how many. */
-export function undoBulk({ db, clock }: App, userId: number | null, batch: number): number {
+export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
+  const { db, clock } = app;
+  const no = mayNot(app, userId, "bulk.undo", batch);
+  if (no) return no;
   const now = clock.now();
   return db
     .transaction(() => {
@@ -188,7 +206,7 @@ export function undoBulk({ db, clock }: App, userId: number | null, batch: numbe
         db,
         "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch",
       ).run({ batch });
-      return count;
+      return done(count);
     })
     .immediate();
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { rememberErased } from "../../db/erased.ts";
@@ -12,11 +13,13 @@ const form = z.object({ id: z.coerce.number().int(), name: z.string().trim() });
  * Erases a person for good (GDPR article 17): their data, words and history of changes go; what is counted stays
  * without a name; of their addresses one-way hashes stay, so that no file brings them back. The name has to be typed.
  */
-export function eraseProspect(app: App, input: unknown): Outcome<null> {
+export function eraseProspect(app: App, by: By, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { db, clock } = app;
   const { id } = read.data;
+  const no = mayNot(app, by, "prospect.erase", id);
+  if (no) return no;
   const prospect = prospectById(db, id);
   if (!prospect) return refused({ form: "This person is no longer here." });
   if (read.data.name.toLowerCase() !== fullName(prospect).toLowerCase())

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { isZone } from "../../../core/calendar.ts";
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { recordChange } from "../../db/changes.ts";
@@ -29,6 +30,8 @@ export function fillField(
   userId: number | null,
   { prospectId, field, value }: { prospectId: number; field: string; value: string },
 ): Outcome<null> {
+  const no = mayNot(app, userId, "prospect.change", prospectId);
+  if (no) return no;
   const typed = value.trim().slice(0, 200);
   if (typed === "") return refused({ [field]: "Type what belongs there." });
   const stored = MERGE_NAMES[field];
@@ -84,6 +87,8 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, ...fields } = read.data;
+  const no = mayNot(app, userId, "prospect.change", id);
+  if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
   if (fields.email) {

@@ -1,7 +1,10 @@
 /** Target profiles: saved, named, changed. */
+
 import { z } from "zod";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
+import type { Sharing } from "../../../core/team/may.ts";
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../../errors.ts";
@@ -11,25 +14,29 @@ export interface Profile {
   name: string;
   description: string;
   definition: TargetProfile;
+  sharing: Sharing;
+  /** Whose it is; null: the managers'. */
+  owner: string | null;
 }
 
+const COLUMNS = `p.id, p.name, p.description, p.definition, p.sharing, u.name AS "owner"
+  FROM profiles p LEFT JOIN users u ON u.id = p.user_id`;
 type Row = Omit<Profile, "definition"> & { definition: string };
 const profileOf = (row: Row): Profile => ({
   ...row,
   definition: profileSchema.parse(JSON.parse(row.definition)),
 });
 
-export function allProfiles({ db }: App): Profile[] {
-  return sql<[], Row>(db, "SELECT id, name, description, definition FROM profiles ORDER BY name")
+/** Those that somebody may use. */
+export function allProfiles(app: App, by: By): Profile[] {
+  return sql<[], Row>(app.db, `SELECT ${COLUMNS} ORDER BY p.name`)
     .all([])
+    .filter(({ id }) => mayNot(app, by, "profile.use", id) === null)
     .map(profileOf);
 }
 
 export function profileById({ db }: App, id: number): Profile | null {
-  const row = sql<{ id: number }, Row>(
-    db,
-    "SELECT id, name, description, definition FROM profiles WHERE id = @id",
-  ).get({ id });
+  const row = sql<{ id: number }, Row>(db, `SELECT ${COLUMNS} WHERE p.id = @id`).get({ id });
   return row ? profileOf(row) : null;
 }
 
@@ -44,10 +51,13 @@ const form = z.object({
 });
 
 /** Saves a profile, a new one if it has no id. Returns its id. */
-export function saveProfile({ db, clock }: App, userId: number | null, input: unknown): Outcome<number> {
+export function saveProfile(app: App, userId: By, input: unknown): Outcome<number> {
+  const { db, clock } = app;
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, name, description, definition } = read.data;
+  const no = id === null ? mayNot(app, userId, "profile.create") : mayNot(app, userId, "profile.change", id);
+  if (no) return no;
   const codes = definition.countries.map((country) => countryCode(country));
   const unknown = codes.indexOf(null);
   if (unknown >= 0)

@@ -1,12 +1,13 @@
 import { z } from "zod";
 import { employeesText, readEmployees } from "../../../core/prospects/employees.ts";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Job, jobById } from "../../db/jobs.ts";
-import { listNamed } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
+import { listFor } from "../lists/list-for.ts";
 import { prospectStore } from "../people/store-prospect.ts";
 import type { FoundFields } from "./search.ts";
 
@@ -141,6 +142,8 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
   const now = clock.now();
   return db
     .transaction((): Outcome<Kept> => {
+      const no = mayNot(app, userId, "search.keep", searchId);
+      if (no) return no;
       const rows = sql<Record<string, unknown>, { id: number; fields: string; knownId: number | null }>(
         db,
         `SELECT id, fields, known_id AS knownId FROM found_people WHERE search_id = @searchId AND kept_id IS NULL
@@ -148,7 +151,9 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
          ORDER BY id`,
       ).all({ searchId, ids: ids ? JSON.stringify(ids) : null });
       if (rows.length === 0) return refused({ form: "Nobody is left to keep. Choose people first." });
-      const listId = listNamed(db, listName, now);
+      const list = listFor(app, userId, listName);
+      if (!list.ok) return list;
+      const listId = list.value;
       sql<Record<string, unknown>>(
         db,
         `UPDATE lists SET profile_id = coalesce(profile_id, (SELECT profile_id FROM searches WHERE id = @searchId))

@@ -164,7 +164,7 @@ describe("whom a search brings", () => {
   it("is left out without a trace who was erased", async () => {
     addPeople(world, ["ana"]);
     world.app.db.exec("UPDATE prospects SET email = '1@kai.example'");
-    expect(eraseProspect(world.app, { id: 1, name: "ana" }).ok).toBe(true);
+    expect(eraseProspect(world.app, null, { id: 1, name: "ana" }).ok).toBe(true);
     answer = () => ({ body: page([person("1"), person("2")]) });
     const id = search();
     await runSearch(world.app, id, unwatched);

@@ -1,8 +1,10 @@
 /** Searches of the directory: asked for with a profile, run as a job, reviewed before anybody is kept. */
+
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type FieldChange, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
 import { readEmployees } from "../../../core/prospects/employees.ts";
 import { judgeFit, profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { askJob } from "../../db/jobs.ts";
@@ -23,6 +25,8 @@ export interface FoundFields {
 /** Starts a search; the search's id. */
 export function startSearch(app: App, userId: number | null, profileId: number): Outcome<number> {
   const { db, clock } = app;
+  const no = mayNot(app, userId, "profile.use", profileId);
+  if (no) return no;
   const profile = profileById(app, profileId);
   if (!profile) return refused({ form: "This profile no longer exists. Choose another." });
   const now = clock.now();

@@ -34,7 +34,7 @@ beforeAll(async () => {
     DNS_LISTED: "the-note.example",
   });
   world = await createWorld({ standin: false, env: { SAUDADE_DNS: `127.0.0.1:${port}` } });
-  saveSendingSettings(world.app, { blockZones: [BLOCK_ZONE] });
+  saveSendingSettings(world.app, null, { blockZones: [BLOCK_ZONE] });
   for (const domain of ["good.example", "hello-house.example", "the-note.example"])
     expect(
       saveMailbox(world.app, world.user, {

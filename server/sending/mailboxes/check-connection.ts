@@ -1,4 +1,4 @@
-import { mayChange } from "../../accounts/roles.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
@@ -34,8 +34,10 @@ export async function checkConnection(
   if (!read.success) return refused(fieldErrors(read.error));
   const form = read.data;
   const known = form.id === undefined ? undefined : mailboxById(app.db, form.id);
-  if (known && !mayChange(user, known.userId))
-    return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  const no = known
+    ? mayNot(app, user.id, "mailbox.change", known.id)
+    : mayNot(app, user.id, "mailbox.create");
+  if (no) return no;
   const problem = passwordProblem(form, known);
   if (problem) return refused({ password: problem });
   const secret = form.password

@@ -1,7 +1,7 @@
 import { X509Certificate } from "node:crypto";
 import { z } from "zod";
 import { timeSchema } from "../../../core/sequence/wait.ts";
-import { mayChange } from "../../accounts/roles.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { isLoopback } from "../../config.ts";
@@ -175,8 +175,10 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
   const { id, password, clientSecret, moreFolders, opens, closes, tags, pools, ...settings } = read.data;
   const known = id === undefined ? undefined : mailboxById(app.db, id);
   if (id !== undefined && !known) return refused({ form: "This mailbox no longer exists." });
-  if (known && !mayChange(user, known.userId))
-    return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  const no = known
+    ? mayNot(app, user.id, "mailbox.change", known.id)
+    : mayNot(app, user.id, "mailbox.create");
+  if (no) return no;
   const problem = passwordProblem(read.data, known);
   if (problem) return refused({ password: problem });
   const taken = sql<Record<string, unknown>, { id: number; removedAt: number | null }>(
@@ -265,10 +267,12 @@ function setPools({ db }: App, mailboxId: number, names: readonly string[]): voi
 }
 
 /** Takes a mailbox out: it sends and reads no more, its threads wait or go on as their sequences say; its history stays. */
-export function removeMailbox({ db, clock }: App, user: User, id: number): Outcome<null> {
+export function removeMailbox(app: App, user: User, id: number): Outcome<null> {
+  const { db, clock } = app;
   const known = mailboxById(db, id);
   if (!known || known.removedAt !== null) return refused({ form: "This mailbox no longer exists." });
-  if (!mayChange(user, known.userId)) return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  const no = mayNot(app, user.id, "mailbox.change", id);
+  if (no) return no;
   db.transaction(() => {
     sql<Record<string, unknown>>(
       db,
@@ -284,15 +288,12 @@ export function removeMailbox({ db, clock }: App, user: User, id: number): Outco
 }
 
 /** Pauses a mailbox, or lets a paused, resting or stopped one send again. */
-export function setMailboxState(
-  { db }: App,
-  user: User,
-  id: number,
-  state: "active" | "paused",
-): Outcome<null> {
+export function setMailboxState(app: App, user: User, id: number, state: "active" | "paused"): Outcome<null> {
+  const { db } = app;
   const known = mailboxById(db, id);
   if (!known) return refused({ form: "This mailbox no longer exists." });
-  if (!mayChange(user, known.userId)) return refused({ form: `This mailbox is ${known.ownerName}'s.` });
+  const no = mayNot(app, user.id, "mailbox.change", id);
+  if (no) return no;
   sql<Record<string, unknown>>(
     db,
     `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,

@@ -86,7 +86,7 @@ it.each([
       }),
     );
     // One press for each: those that left are marked, the others go.
-    decide(world.app, left, "arrived");
+    decide(world.app, null, left, "arrived");
     expect(undecidedEmails(world.app).total).toBe(undecided.size - left.length);
     await world.close();
   },

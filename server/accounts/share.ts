@@ -1,0 +1,29 @@
+/** Whose a list, filter, piece or profile is, and who else may use or change it: its owner says so. */
+import { z } from "zod";
+import { SHARINGS } from "../../core/team/may.ts";
+import type { App } from "../app.ts";
+import { sql } from "../db/open.ts";
+import { done, type Outcome, refused } from "../errors.ts";
+import { type By, mayNot } from "./may-not.ts";
+
+const TABLES = { list: "lists", filter: "filters", piece: "pieces", profile: "profiles" } as const;
+export type Shared = keyof typeof TABLES;
+
+const form = z.object({
+  kind: z.enum(["list", "filter", "piece", "profile"]),
+  id: z.coerce.number().int(),
+  sharing: z.enum(SHARINGS),
+});
+
+export function share(app: App, by: By, input: unknown): Outcome<null> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused({ form: "Choose who may use it." });
+  const { kind, id, sharing } = read.data;
+  const no = mayNot(app, by, `${kind}.share`, id);
+  if (no) return no;
+  const { changes } = sql<Record<string, unknown>>(
+    app.db,
+    `UPDATE ${TABLES[kind]} SET sharing = @sharing WHERE id = @id`,
+  ).run({ id, sharing });
+  return changes === 1 ? done(null) : refused({ form: "It is no longer here." });
+}
