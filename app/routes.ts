@@ -29,6 +29,7 @@ export default [
     route("lists/:id/form", "prospects/routes/list-form.tsx"),
     route("block-list", "prospects/routes/block-list.tsx"),
     route("jobs", "desk/routes/jobs.tsx"),
+    route("sharing", "desk/routes/sharing.tsx"),
     route("sequences", "sequences/routes/sequences.tsx"),
     route("sequences/help", "sequences/routes/help.tsx"),
     route("sequences/new", "sequences/routes/new.tsx"),

@@ -128,10 +128,10 @@ export async function benchProspectsPage(): Promise<Figure> {
       began = performance.now();
       // All that the page's loader does.
       listProspects(app, parsed);
-      allLists(app);
-      filterChoices(app);
+      allLists(app, null);
+      filterChoices(app, null);
       overviewOf(app);
-      sequenceChoices(db);
+      sequenceChoices(app, null);
       if (parsed.list !== undefined) listState(app, parsed.list);
       const took = performance.now() - began;
       if (round === 0) continue; // the first fills the caches of both

@@ -11,6 +11,7 @@ import { useEffect } from "react";
 import { useFetcher } from "react-router";
 import type { ListUses } from "../../server/prospects/lists/change-list";
 import { Field } from "../components/field";
+import { Sharing } from "../components/sharing";
 import { count } from "../components/words";
 
 interface Answer {
@@ -69,6 +70,11 @@ export function ListDialog(props: {
             sx={{ mt: 1 }}
           />
         </act.Form>
+        {uses.data && (
+          <Box sx={{ mt: 2 }}>
+            <Sharing kind="list" id={list.id} shared={uses.data.shared} />
+          </Box>
+        )}
         <Typography variant="h3" sx={{ mt: 3, mb: 0.75 }}>
           If you delete it
         </Typography>

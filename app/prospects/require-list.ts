@@ -5,8 +5,12 @@ import { type ListState, listState } from "../../server/prospects/lists/list-sta
 import { listById } from "../../server/prospects/lists/lists";
 
 /** The list of an address and how it stands. Throws a 404 if there is none. */
-export function requireList(app: App, id: string): { list: { id: number; name: string }; state: ListState } {
-  const list = listById(app, Number(id));
+export function requireList(
+  app: App,
+  by: number,
+  id: string,
+): { list: { id: number; name: string }; state: ListState } {
+  const list = listById(app, by, Number(id));
   if (!list) throw data("This list does not exist, or no longer.", { status: 404 });
   return { list: { id: list.id, name: list.name }, state: listState(app, list.id) };
 }

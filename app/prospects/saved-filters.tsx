@@ -5,12 +5,11 @@ import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
+import type { SavedFilter } from "../../server/prospects/filters/filters";
+import { Sharing } from "../components/sharing";
 import { useInTurn } from "../desk/in-turn";
 
-export function SavedFilters(props: {
-  filters: { id: number; name: string; definition: string }[];
-  onChoose: (definition: string) => void;
-}) {
+export function SavedFilters(props: { filters: SavedFilter[]; onChoose: (definition: string) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const drop = useInTurn<unknown>();
   if (props.filters.length === 0) return null;
@@ -18,7 +17,7 @@ export function SavedFilters(props: {
     <>
       <Button onClick={(event) => setAnchor(event.currentTarget)}>Saved filters</Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {props.filters.map(({ id, name, definition }) => (
+        {props.filters.map(({ id, name, definition, shared }) => (
           <MenuItem
             key={id}
             onClick={() => {
@@ -29,7 +28,9 @@ export function SavedFilters(props: {
             <Box component="span" sx={{ flex: 1, pr: 3 }}>
               {name}
             </Box>
+            <Sharing kind="filter" id={id} shared={shared} />
             <Button
+              disabled={!shared.mayShare && shared.sharing !== "change"}
               size="small"
               variant="text"
               onClick={(event) => {

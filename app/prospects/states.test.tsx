@@ -78,7 +78,14 @@ it("an address is told by its verdict, as unchecked, or as none", () => {
 });
 
 it("saved filters are offered once there is one", () => {
-  const filters = [{ id: 1, name: "Opened, silent", definition: "{}" }];
+  const filters = [
+    {
+      id: 1,
+      name: "Opened, silent",
+      definition: "{}",
+      shared: { owner: "Rui", sharing: "use" as const, mayShare: false },
+    },
+  ];
   expect(shown(<SavedFilters filters={[]} onChoose={() => {}} />)).toBe("");
   expect(shown(<SavedFilters filters={filters} onChoose={() => {}} />)).toBe("Saved filters");
 });

@@ -47,10 +47,11 @@ export function SenderSettings(props: {
       )}
       {!pool && (
         <Box>
-          {mailboxes.map(({ id, address, dailyLimit, state }) => (
+          {mailboxes.map(({ id, address, dailyLimit, state, notYours }) => (
             <Tick
               key={id}
-              label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}`}
+              disabled={notYours !== null && !form.mailboxIds.includes(id)}
+              label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}${notYours ? `, ${notYours}'s` : ""}`}
               checked={form.mailboxIds.includes(id)}
               onChange={(checked) =>
                 onChange({
@@ -132,9 +133,10 @@ export function SenderSettings(props: {
         }
       >
         <MenuItem value="">by you, on Today</MenuItem>
-        {accounts.map(({ id, name }) => (
-          <MenuItem key={id} value={id}>
+        {accounts.map(({ id, name, notYours }) => (
+          <MenuItem key={id} value={id} disabled={notYours !== null && form.settings.accountId !== id}>
             by themselves, from {name}
+            {notYours === null ? "" : `, ${notYours}'s`}
           </MenuItem>
         ))}
       </TextField>

@@ -8,6 +8,7 @@ export function Tick(props: {
   label: string;
   hint?: string;
   checked: boolean;
+  disabled?: boolean;
   onChange: (checked: boolean) => void;
 }) {
   return (
@@ -17,6 +18,7 @@ export function Tick(props: {
           <Checkbox
             size="small"
             checked={props.checked}
+            disabled={props.disabled ?? false}
             onChange={({ target }) => props.onChange(target.checked)}
           />
         }

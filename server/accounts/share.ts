@@ -1,6 +1,6 @@
 /** Whose a list, filter, piece or profile is, and who else may use or change it: its owner says so. */
 import { z } from "zod";
-import { SHARINGS } from "../../core/team/may.ts";
+import { SHARINGS, type Sharing } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
@@ -14,6 +14,30 @@ const form = z.object({
   id: z.coerce.number().int(),
   sharing: z.enum(SHARINGS),
 });
+
+/** Whose it is, and who may have it. */
+export interface SharedState {
+  /** Null: the managers'. */
+  owner: string | null;
+  sharing: Sharing;
+  mayShare: boolean;
+}
+
+const OWNER: Record<Shared, string> = {
+  list: "owner_id",
+  filter: "user_id",
+  piece: "user_id",
+  profile: "user_id",
+};
+
+export function sharingOf(app: App, by: By, kind: Shared, id: number): SharedState {
+  const row = sql<{ id: number }, { owner: string | null; sharing: Sharing }>(
+    app.db,
+    `SELECT u.name AS owner, x.sharing FROM ${TABLES[kind]} x LEFT JOIN users u ON u.id = x.${OWNER[kind]} WHERE x.id = @id`,
+  ).get({ id });
+  const mayShare = mayNot(app, by, `${kind}.share`, id) === null;
+  return { owner: row?.owner ?? null, sharing: row?.sharing ?? "use", mayShare };
+}
 
 export function share(app: App, by: By, input: unknown): Outcome<null> {
   const read = form.safeParse(input);

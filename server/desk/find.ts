@@ -1,4 +1,5 @@
 import { fold } from "../../core/fold.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 
@@ -12,7 +13,8 @@ export interface Found {
 const MOST_OF_A_KIND = 5;
 
 /** What the finder offers for some letters: prospects, companies, sequences, mailboxes. */
-export function find({ db }: App, typed: string): Found[] {
+export function find(app: App, by: By, typed: string): Found[] {
+  const { db } = app;
   const text = typed.trim().replace(/[%_]/g, "");
   if (text.length < 2) return [];
   const ask = (query: string) =>
@@ -29,8 +31,9 @@ export function find({ db }: App, typed: string): Found[] {
        FROM companies WHERE merged_into IS NULL AND (fold(name) LIKE @like OR domain LIKE @like)`,
     ),
     ...ask(
-      `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences WHERE fold(name) LIKE @like`,
-    ),
+      `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences
+       WHERE deleted_at IS NULL AND kind = 'shared' AND fold(name) LIKE @like`,
+    ).filter(({ to }) => mayNot(app, by, "sequence.see", Number(to.split("/").at(-1))) === null),
     ...ask(
       `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"
        FROM mailboxes WHERE removed_at IS NULL AND address LIKE @like`,

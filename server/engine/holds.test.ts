@@ -184,7 +184,7 @@ describe("a sequence that is edited while people are on their way", () => {
   it("goes on with the new words, sends no step twice, and skips what was put in behind them", async () => {
     const id = started(names(1));
     await runUntil(TUESDAY + HOUR);
-    const sequence = sequenceOf(world.app, id);
+    const sequence = sequenceOf(world.app, null, id);
     if (!sequence) throw new Error("gone");
     const form = sequenceForm(sequence);
     const [, , three] = form.path;
@@ -205,7 +205,7 @@ describe("a sequence that is edited while people are on their way", () => {
   it("counts their waits anew", async () => {
     const id = started(names(1));
     await runUntil(TUESDAY + HOUR);
-    const sequence = sequenceOf(world.app, id);
+    const sequence = sequenceOf(world.app, null, id);
     if (!sequence) throw new Error("gone");
     const form = sequenceForm(sequence);
     saveSequence(world.app, {
@@ -219,7 +219,7 @@ describe("a sequence that is edited while people are on their way", () => {
   it("is over for them when the rest of it is removed", async () => {
     const id = started(names(1));
     await runUntil(TUESDAY + HOUR);
-    const sequence = sequenceOf(world.app, id);
+    const sequence = sequenceOf(world.app, null, id);
     if (!sequence) throw new Error("gone");
     const form = sequenceForm(sequence);
     saveSequence(world.app, { ...form, path: form.path.slice(0, 1) });

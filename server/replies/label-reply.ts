@@ -106,9 +106,9 @@ export function undoLabel(app: App, userId: By, replyId: number): Outcome<number
   const { db, clock } = app;
   const last = undoableOf(db, replyId);
   // Who set it may take it back, also from a colleague's letter.
-  const no = mayNot(app, userId, "reply.change", replyId) && mayNot(app, userId, "undo", last?.id ?? []);
-  if (no || last === null || last === undefined)
-    return no ?? refused({ form: "There is nothing to take back any more." });
+  const no = mayNot(app, userId, "reply.change", replyId);
+  if (no && (!last || mayNot(app, userId, "undo", last.id))) return no;
+  if (!last) return refused({ form: "There is nothing to take back any more." });
   return db
     .transaction((): Outcome<number> => {
       const back = takeBack(db, last.id, clock.now());

@@ -1,4 +1,5 @@
 import { everyStep } from "../../core/sequence/path.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { allSequences, stepsEver } from "../db/sequences.ts";
@@ -31,8 +32,10 @@ export interface SequenceResult {
  * By sequence and step: emails sent, and how many people did what in answer to that step. Everything
  * is counted from the events; a person counts once for each step and kind.
  */
-export function results({ db }: App): SequenceResult[] {
+export function results(app: App, by: By): SequenceResult[] {
+  const { db } = app;
   return allSequences(db)
+    .filter(({ id }) => mayNot(app, by, "sequence.see", id) === null)
     .map((sequence) => {
       const rows = sql<{ id: number }, Omit<StepResult, "name" | "isRemoved">>(
         db,

@@ -1,9 +1,9 @@
 /** Brings people onto a sequence from wherever they were chosen: a list, a filter, a selection, an earlier outcome. */
-import { mayNot } from "../accounts/may-not.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { listNamed } from "../db/lists.ts";
-import { type Db, sql } from "../db/open.ts";
+import { sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { checkSequence } from "./check-sequence.ts";
@@ -63,11 +63,13 @@ export interface SequenceChoice {
   state: "draft" | "running" | "paused";
 }
 
-/** The sequences that people can be brought onto. */
-export function sequenceChoices(db: Db): SequenceChoice[] {
+/** The sequences onto which somebody may bring people. */
+export function sequenceChoices(app: App, by: By): SequenceChoice[] {
   return sql<[], SequenceChoice>(
-    db,
+    app.db,
     `SELECT id, name, state FROM sequences
      WHERE kind = 'shared' AND deleted_at IS NULL AND archived_at IS NULL ORDER BY state = 'draft', name`,
-  ).all([]);
+  )
+    .all([])
+    .filter(({ id }) => mayNot(app, by, "sequence.change", id) === null);
 }

@@ -1,11 +1,13 @@
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import type { SequenceForm } from "./save-sequence.ts";
 
-export function sequenceOf({ db }: App, id: number): Sequence | undefined {
-  return sequenceById(db, id);
+/** A sequence that somebody may see; a colleague's personal one is not there for them. */
+export function sequenceOf(app: App, by: By, id: number): Sequence | undefined {
+  return mayNot(app, by, "sequence.see", id) ? undefined : sequenceById(app.db, id);
 }
 
 /** A sequence as its page edits and saves it. */
@@ -46,35 +48,48 @@ export interface MailboxChoice {
   address: string;
   dailyLimit: number;
   state: string;
+  /** Whose it is, where the asking user may not send from it. */
+  notYours: string | null;
 }
 
 export interface SenderChoices {
   mailboxes: MailboxChoice[];
   pools: { id: number; name: string; mailboxIds: number[] }[];
   /** Social accounts that are connected. */
-  accounts: { id: number; name: string }[];
+  accounts: { id: number; name: string; notYours: string | null }[];
 }
 
 /** Whatever a sequence may send from. */
-export function senderChoices(app: App): SenderChoices {
+export function senderChoices(app: App, by: By): SenderChoices {
   const pools = sql<[], { id: number; name: string; mailboxIds: string }>(
     app.db,
     `SELECT id, name, (SELECT json_group_array(mailbox_id) FROM pool_mailboxes WHERE pool_id = id) AS mailboxIds
      FROM pools ORDER BY name`,
   ).all([]);
   return {
-    mailboxes: mailboxChoices(app),
+    mailboxes: mailboxChoices(app, by),
     pools: pools.map(({ mailboxIds, ...pool }) => ({
       ...pool,
       mailboxIds: JSON.parse(mailboxIds) as number[],
     })),
-    accounts: sql<[], { id: number; name: string }>(
+    accounts: sql<[], { id: number; name: string; owner: string }>(
       app.db,
-      "SELECT id, name FROM social_accounts ORDER BY name",
-    ).all([]),
+      "SELECT a.id, a.name, u.name AS owner FROM social_accounts a JOIN users u ON u.id = a.user_id ORDER BY a.name",
+    )
+      .all([])
+      .map(({ owner, ...account }) => ({
+        ...account,
+        notYours: mayNot(app, by, "account.use", account.id) ? owner : null,
+      })),
   };
 }
 
-export function mailboxChoices({ db }: App): MailboxChoice[] {
-  return allMailboxes(db).map(({ id, address, dailyLimit, state }) => ({ id, address, dailyLimit, state }));
+export function mailboxChoices(app: App, by: By): MailboxChoice[] {
+  return allMailboxes(app.db).map(({ id, address, dailyLimit, state, ownerName }) => ({
+    id,
+    address,
+    dailyLimit,
+    state,
+    notYours: mayNot(app, by, "mailbox.use", id) ? ownerName : null,
+  }));
 }

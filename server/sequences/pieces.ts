@@ -2,8 +2,8 @@
 
 import { z } from "zod";
 import { MAX_BODY } from "../../core/sequence/path.ts";
-import type { Sharing } from "../../core/team/may.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
+import { type SharedState, sharingOf } from "../accounts/share.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -12,20 +12,15 @@ export interface Piece {
   id: number;
   name: string;
   body: string;
-  sharing: Sharing;
-  /** Whose it is; null: the managers'. */
-  owner: string | null;
+  shared: SharedState;
 }
 
 /** Those that somebody may use. */
 export function allPieces(app: App, by: By): Piece[] {
-  return sql<[], Piece>(
-    app.db,
-    `SELECT p.id, p.name, p.body, p.sharing, u.name AS "owner" FROM pieces p LEFT JOIN users u ON u.id = p.user_id
-     ORDER BY p.name`,
-  )
+  return sql<[], Omit<Piece, "shared">>(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
     .all([])
-    .filter(({ id }) => mayNot(app, by, "piece.use", id) === null);
+    .filter(({ id }) => mayNot(app, by, "piece.use", id) === null)
+    .map((row) => ({ ...row, shared: sharingOf(app, by, "piece", row.id) }));
 }
 
 const form = z.object({

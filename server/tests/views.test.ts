@@ -204,7 +204,7 @@ describe("a prospect's story", () => {
 
 describe("Results and Sequences", () => {
   it("count people once, whatever they did twice", () => {
-    const [sequence] = results(world.app);
+    const [sequence] = results(world.app, null);
     expect(sequence).toMatchObject({ people: 6, written: 5, replied: 1 });
     expect(sequence?.steps[0]).toMatchObject({
       name: "Opening",
@@ -224,7 +224,7 @@ describe("Results and Sequences", () => {
 
 describe("the finder", () => {
   it("finds prospects, companies, sequences and mailboxes by a part of their name", () => {
-    const kinds = (typed: string) => find(world.app, typed).map(({ kind }) => kind);
+    const kinds = (typed: string) => find(world.app, null, typed).map(({ kind }) => kind);
     expect(kinds("loans")).toEqual(["sequence"]);
     expect(kinds("DÓRA museum")).toEqual(["prospect", "company"]);
     expect(kinds("eva@")).toEqual(["prospect"]);

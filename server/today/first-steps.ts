@@ -53,7 +53,7 @@ function mailboxStep({ db }: App): FirstStep {
 }
 
 function listStep(app: App): FirstStep {
-  const list = allLists(app).toSorted((a, b) => b.count - a.count)[0];
+  const list = allLists(app, null).toSorted((a, b) => b.count - a.count)[0];
   if (!list || list.count === 0)
     return { name: "list", isDone: false, what: "", count: 0, lacks: [], to: "/prospects/import" };
   const { verdicts, duplicates } = listState(app, list.id);
@@ -74,7 +74,7 @@ function listStep(app: App): FirstStep {
 }
 
 function sequenceStep(app: App, draft: Sequence | undefined): FirstStep {
-  const list = allLists(app).toSorted((a, b) => b.count - a.count)[0];
+  const list = allLists(app, null).toSorted((a, b) => b.count - a.count)[0];
   if (!draft)
     return {
       name: "sequence",

@@ -40,7 +40,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
   const show = showSchema.parse(url.get("show") ?? "all");
   const page = Math.max(0, Number(url.get("page")) || 0);
   return readTogether(app, () => {
-    const { list, state } = requireList(app, params.id);
+    const { list, state } = requireList(app, context.get(userContext).id, params.id);
     return {
       list,
       state,

@@ -25,9 +25,9 @@ import { requireList } from "../require-list";
 import { fieldName, RULE_NAMES } from "../words";
 import type { Route } from "./+types/list-cleaning";
 
-export function loader({ request, params }: Route.LoaderArgs) {
+export function loader({ request, params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const { list, state } = requireList(app, params.id);
+  const { list, state } = requireList(app, context.get(userContext).id, params.id);
   const rules = countRules(app, list.id);
   const url = new URL(request.url).searchParams;
   const asked = url.get("rule") as CleaningRule;

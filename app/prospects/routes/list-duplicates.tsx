@@ -30,10 +30,10 @@ import { requireList } from "../require-list";
 import { DUPLICATE_WORDS } from "../words";
 import type { Route } from "./+types/list-duplicates";
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   return readTogether(app, () => {
-    const { list, state } = requireList(app, params.id);
+    const { list, state } = requireList(app, context.get(userContext).id, params.id);
     return { list, state, ...openDuplicates(app, list.id), job: latestOf(app, "duplicates") };
   });
 }

@@ -18,16 +18,16 @@ import { NextStep } from "../next-step";
 import { requireList } from "../require-list";
 import type { Route } from "./+types/list-form";
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const { list, state } = requireList(app, params.id);
+  const { list, state } = requireList(app, context.get(userContext).id, params.id);
   const form = formOfList(app, list.id);
   return {
     list,
     state,
     form,
     snippet: form ? formSnippet(app.config.url, form.token) : "",
-    sequences: filterChoices(app).sequences,
+    sequences: filterChoices(app, context.get(userContext).id).sequences,
   };
 }
 

@@ -1,12 +1,20 @@
 /** A list itself: its page is that of its people; here it is renamed or deleted. */
-import { redirect } from "react-router";
+
+import { data, redirect } from "react-router";
 import { webApp } from "../../../server/app";
 import { deleteList, renameList, usesOfList } from "../../../server/prospects/lists/change-list";
+import { listById } from "../../../server/prospects/lists/lists";
 import { userContext } from "../../accounts/session";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/list";
 
-export const loader = ({ params }: Route.LoaderArgs) => usesOfList(webApp(), Number(params.id));
+export function loader({ params, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const userId = context.get(userContext).id;
+  if (!listById(app, userId, Number(params.id)))
+    throw data("This list does not exist, or no longer.", { status: 404 });
+  return usesOfList(app, userId, Number(params.id));
+}
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();

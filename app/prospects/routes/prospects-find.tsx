@@ -15,6 +15,7 @@ import { startSearch } from "../../../server/prospects/searches/search";
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
+import { Sharing } from "../../components/sharing";
 import { count, dayTime } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ProfileEditor } from "../profile-editor";
@@ -155,6 +156,11 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
             </MenuItem>
           ))}
         </TextField>
+        {chosen && (
+          <Box sx={{ gridColumn: { sm: "2" }, gridRow: { sm: "2" } }}>
+            <Sharing kind="profile" id={chosen.id} shared={chosen.shared} />
+          </Box>
+        )}
         <Field
           name="name"
           label="Its name"

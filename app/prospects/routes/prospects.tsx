@@ -7,13 +7,13 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { GridRowSelectionModel } from "@mui/x-data-grid";
 import { useState } from "react";
-import { Link, redirect, useNavigation, useSearchParams } from "react-router";
+import { data, Link, redirect, useNavigation, useSearchParams } from "react-router";
 import { parseFilter } from "../../../core/prospects/filter";
 import { webApp } from "../../../server/app";
 import { filterChoices } from "../../../server/prospects/filters/filter-choices";
 import { allFilters, dropFilter, saveFilter } from "../../../server/prospects/filters/filters";
 import { listState } from "../../../server/prospects/lists/list-state";
-import { allLists } from "../../../server/prospects/lists/lists";
+import { allLists, listById } from "../../../server/prospects/lists/lists";
 import { addProspect } from "../../../server/prospects/people/add-prospect";
 import { bulkEdit, undoBulk } from "../../../server/prospects/people/bulk-edit";
 import {
@@ -46,6 +46,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const params = Object.fromEntries(new URL(request.url).searchParams);
   const query = prospectsQuery.parse(params);
+  const userId = context.get(userContext).id;
+  if (query.list !== undefined && listById(app, userId, query.list) === null)
+    throw data("This list does not exist, or no longer.", { status: 404 });
   return {
     hasDirectory: app.config.directory !== null && app.config.directory !== undefined,
     overview: overviewOf(app),
@@ -53,11 +56,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
     deleted: Number(params.deleted) || null,
     query,
     ...listProspects(app, query),
-    lists: allLists(app),
+    lists: allLists(app, userId),
     state: query.list === undefined ? null : listState(app, query.list),
-    filters: allFilters(app, context.get(userContext).id),
-    choices: filterChoices(app),
-    sequences: sequenceChoices(app.db),
+    filters: allFilters(app, userId),
+    choices: filterChoices(app, userId),
+    sequences: sequenceChoices(app, userId),
     zone: context.get(userContext).zone,
     now: app.clock.now(),
   };

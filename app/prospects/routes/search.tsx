@@ -45,7 +45,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
       page,
       rows: foundPeople(app, search.id, show, page),
       pages: Math.ceil(search.counts[show] / FOUND_PAGE),
-      lists: allLists(app),
+      lists: allLists(app, context.get(userContext).id),
       zone: context.get(userContext).zone,
     };
   });

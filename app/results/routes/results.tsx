@@ -9,12 +9,13 @@ import { Link } from "react-router";
 import { type Finding, type Share, whatStandsOut } from "../../../core/results/stands-out";
 import { webApp } from "../../../server/app";
 import { results, type SequenceResult } from "../../../server/results/results";
+import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count, share } from "../../components/words";
 import type { Route } from "./+types/results";
 
-export function loader() {
-  return { sequences: results(webApp()) };
+export function loader({ context }: Route.LoaderArgs) {
+  return { sequences: results(webApp(), context.get(userContext).id) };
 }
 
 export default function Results({ loaderData }: Route.ComponentProps) {

@@ -27,10 +27,10 @@ import { planWords } from "../composer-timeline";
 import { drawPlan } from "../plan-drawing";
 import type { Route } from "./+types/new";
 
-export function loader({ request }: Route.LoaderArgs) {
+export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const wanted = Number(new URL(request.url).searchParams.get("list"));
-  const list = allLists(app).find(({ id }) => id === wanted);
+  const list = allLists(app, context.get(userContext).id).find(({ id }) => id === wanted);
   return { points: startingPoints(app), list: list ?? null };
 }
 

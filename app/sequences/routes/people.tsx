@@ -24,7 +24,7 @@ import type { Route } from "./+types/people";
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();
-  const sequence = sequenceOf(app, Number(params.id));
+  const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const query = new URL(request.url).searchParams;
@@ -57,7 +57,7 @@ const actionForm = z.object({
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  const sequence = sequenceOf(app, Number(params.id));
+  const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   const read = actionForm.safeParse(await readJson(request));
   if (!sequence || !read.success)
     return { problem: "This could not be read. Reload the page and try again.", changed: null };

@@ -28,7 +28,7 @@ export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const sequence = sequenceOf(app, Number(params.id));
+  const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const { name, path, settings } = sequence;

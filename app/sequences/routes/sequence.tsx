@@ -37,7 +37,7 @@ export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const sequence = sequenceOf(app, Number(params.id));
+  const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const user = context.get(userContext);
@@ -45,8 +45,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
     sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },
     notYours: mayNot(app, user.id, "sequence.change", sequence.id)?.errors.form ?? null,
     form: sequenceForm(sequence),
-    lists: allLists(app),
-    senders: senderChoices(app),
+    lists: allLists(app, user.id),
+    senders: senderChoices(app, user.id),
     check: checkSequence(app, sequence),
     today: weekdayOf(app.clock.now(), user.zone),
   };

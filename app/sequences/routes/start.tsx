@@ -31,9 +31,9 @@ import { readJson, unknownIntent } from "../../desk/read-form";
 import { Letter } from "../step-preview";
 import type { Route } from "./+types/start";
 
-export function loader({ params, request }: Route.LoaderArgs) {
+export function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();
-  const sequence = sequenceOf(app, Number(params.id));
+  const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const query = new URL(request.url).searchParams;
@@ -50,7 +50,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
     listId: sequence.listId,
     approval: sequence.settings.approval,
     hours: sequence.hours,
-    mailboxes: mailboxChoices(app).filter(({ id }) => sequence.mailboxIds.includes(id)),
+    mailboxes: mailboxChoices(app, context.get(userContext).id).filter(({ id }) =>
+      sequence.mailboxIds.includes(id),
+    ),
     problems: checkSequence(app, sequence).problems,
     check: startCheck(app, sequence),
     standing,
@@ -67,7 +69,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const body = (await readJson(request)) as Record<string, unknown>;
   const id = Number(params.id);
   const user = context.get(userContext);
-  const sequence = sequenceOf(app, id);
+  const sequence = sequenceOf(app, user.id, id);
   if (!sequence) return { kind: "refused" as const, errors: { form: "This sequence no longer exists." } };
   const ofPerson = { stepId: String(body.stepId ?? ""), prospectId: Number(body.prospectId) };
   const answer = (outcome: { ok: boolean; errors?: Record<string, string> }, words: string) =>

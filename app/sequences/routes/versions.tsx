@@ -22,7 +22,7 @@ export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();
-  const sequence = sequenceOf(app, Number(params.id));
+  const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const versions = versionsOf(app, sequence.id);
@@ -46,7 +46,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const id = Number(params.id);
   const user = context.get(userContext);
-  const sequence = sequenceOf(app, id);
+  const sequence = sequenceOf(app, user.id, id);
   if (!sequence) return { problem: "This sequence no longer exists." };
   const number = Number((await readForm(request)).version);
   const saved = saveSequence(app, { ...sequenceForm(sequence), path: versionPath(app, id, number) }, user.id);

@@ -10,6 +10,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import type { Piece } from "../../../server/sequences/pieces";
+import { Sharing } from "../../components/sharing";
 
 interface Answer {
   pieces?: Piece[];
@@ -72,7 +73,13 @@ export function PiecesDialog(props: {
                 Put it in
               </Button>
               <Box sx={{ flex: 1 }} />
-              <Button size="small" variant="text" onClick={() => void send({ intent: "drop", id: piece.id })}>
+              <Sharing kind="piece" id={piece.id} shared={piece.shared} />
+              <Button
+                disabled={!piece.shared.mayShare && piece.shared.sharing !== "change"}
+                size="small"
+                variant="text"
+                onClick={() => void send({ intent: "drop", id: piece.id })}
+              >
                 Take it away
               </Button>
             </Box>

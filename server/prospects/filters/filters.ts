@@ -2,8 +2,8 @@
 
 import { z } from "zod";
 import { parseFilter } from "../../../core/prospects/filter.ts";
-import type { Sharing } from "../../../core/team/may.ts";
 import { type By, mayNot } from "../../accounts/may-not.ts";
+import { type SharedState, sharingOf } from "../../accounts/share.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
@@ -12,20 +12,18 @@ export interface SavedFilter {
   id: number;
   name: string;
   definition: string;
-  sharing: Sharing;
-  /** Whose it is; null: the managers'. */
-  owner: string | null;
+  shared: SharedState;
 }
 
 /** Those that somebody may use. */
 export function allFilters(app: App, by: By): SavedFilter[] {
-  return sql<[], SavedFilter>(
+  return sql<[], Omit<SavedFilter, "shared">>(
     app.db,
-    `SELECT f.id, f.name, f.definition, f.sharing, u.name AS "owner" FROM filters f LEFT JOIN users u ON u.id = f.user_id
-     ORDER BY f.name`,
+    "SELECT id, name, definition FROM filters ORDER BY name",
   )
     .all([])
-    .filter(({ id }) => mayNot(app, by, "filter.use", id) === null);
+    .filter(({ id }) => mayNot(app, by, "filter.use", id) === null)
+    .map((row) => ({ ...row, shared: sharingOf(app, by, "filter", row.id) }));
 }
 
 const form = z.object({

@@ -2,6 +2,7 @@
 
 import { z } from "zod";
 import { type By, mayNot } from "../../accounts/may-not.ts";
+import { type SharedState, sharingOf } from "../../accounts/share.ts";
 import type { App } from "../../app.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofList } from "../../consequences/scopes.ts";
@@ -40,11 +41,14 @@ export interface ListUses {
   /** Names of the sequences that are started for it. */
   sequences: string[];
   hasForm: boolean;
+  shared: SharedState;
 }
 
 /** What goes with the list, or has to do without it. */
-export function usesOfList({ db }: App, id: number): ListUses {
+export function usesOfList(app: App, by: By, id: number): ListUses {
+  const { db } = app;
   return {
+    shared: sharingOf(app, by, "list", id),
     sequences: sql<{ id: number }, { name: string }>(
       db,
       "SELECT name FROM sequences WHERE list_id = @id ORDER BY name",

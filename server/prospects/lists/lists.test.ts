@@ -269,7 +269,7 @@ describe("what is taken back", () => {
     expect(undo(deleteList(world.app, world.userId, listId))).toMatchObject({ ok: true, value: { kept: 0 } });
     expect(rows(world, "SELECT prospect_id AS id FROM list_prospects")).toEqual([{ id: 1 }, { id: 2 }]);
     expect(formOfList(world.app, listId)).toEqual(form);
-    expect(usesOfList(world.app, listId).sequences).toEqual(["Loans"]);
+    expect(usesOfList(world.app, null, listId).sequences).toEqual(["Loans"]);
   });
 
   it("people who were blocked go on where they were, and an entry that was taken off is back", () => {
@@ -461,7 +461,7 @@ describe("a list", () => {
       errors: { form: expect.any(String) },
     });
     expect(renameList(world.app, null, listId, { name: " Museums, north " }).ok).toBe(true);
-    expect(allLists(world.app).map(({ name }) => name)).toEqual(["Fair", "Museums, north"]);
+    expect(allLists(world.app, null).map(({ name }) => name)).toEqual(["Fair", "Museums, north"]);
   });
 
   it("goes without its people, who go on where they are; its number is never given again", () => {
@@ -472,7 +472,7 @@ describe("a list", () => {
     );
     saveForm(world.app, world.userId, { listId });
     const token = formOfList(world.app, listId)?.token ?? "";
-    expect(usesOfList(world.app, listId)).toEqual({ sequences: ["Loans"], hasForm: true });
+    expect(usesOfList(world.app, null, listId)).toEqual({ sequences: ["Loans"], hasForm: true });
     const taken = bulkEdit(world.app, world.user, {
       ids: [2],
       action: { kind: "remove_from_list", listId },

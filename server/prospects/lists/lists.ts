@@ -1,4 +1,5 @@
 /** Lists as pages show them. */
+import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 
@@ -8,22 +9,27 @@ export interface ListRow {
   count: number;
 }
 
-/** Every list with its number of prospects. */
-export function allLists({ db }: App): ListRow[] {
+/** Every list that somebody may see, with its number of prospects. */
+export function allLists(app: App, by: By): ListRow[] {
   return sql<[], ListRow>(
-    db,
+    app.db,
     `SELECT l.id, l.name, (SELECT count(*) FROM list_prospects WHERE list_id = l.id) AS count
      FROM lists l ORDER BY l.name`,
-  ).all([]);
+  )
+    .all([])
+    .filter(({ id }) => mayNot(app, by, "list.see", id) === null);
 }
 
+/** A list, where somebody may see it. */
 export function listById(
-  { db }: App,
+  app: App,
+  by: By,
   id: number,
 ): { id: number; name: string; profileId: number | null } | null {
+  if (mayNot(app, by, "list.see", id)) return null;
   return (
     sql<{ id: number }, { id: number; name: string; profileId: number | null }>(
-      db,
+      app.db,
       "SELECT id, name, profile_id AS profileId FROM lists WHERE id = @id",
     ).get({ id }) ?? null
   );

@@ -1,10 +1,11 @@
 /** Target profiles: saved, named, changed. */
 
+import fastDeepEqual from "fast-deep-equal";
 import { z } from "zod";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
-import type { Sharing } from "../../../core/team/may.ts";
 import { type By, mayNot } from "../../accounts/may-not.ts";
+import { type SharedState, sharingOf } from "../../accounts/share.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../../errors.ts";
@@ -14,29 +15,28 @@ export interface Profile {
   name: string;
   description: string;
   definition: TargetProfile;
-  sharing: Sharing;
-  /** Whose it is; null: the managers'. */
-  owner: string | null;
+  shared: SharedState;
 }
 
-const COLUMNS = `p.id, p.name, p.description, p.definition, p.sharing, u.name AS "owner"
-  FROM profiles p LEFT JOIN users u ON u.id = p.user_id`;
-type Row = Omit<Profile, "definition"> & { definition: string };
-const profileOf = (row: Row): Profile => ({
+type Row = Omit<Profile, "definition" | "shared"> & { definition: string };
+const profileOf = (row: Row): Omit<Profile, "shared"> => ({
   ...row,
   definition: profileSchema.parse(JSON.parse(row.definition)),
 });
 
 /** Those that somebody may use. */
 export function allProfiles(app: App, by: By): Profile[] {
-  return sql<[], Row>(app.db, `SELECT ${COLUMNS} ORDER BY p.name`)
+  return sql<[], Row>(app.db, "SELECT id, name, description, definition FROM profiles ORDER BY name")
     .all([])
     .filter(({ id }) => mayNot(app, by, "profile.use", id) === null)
-    .map(profileOf);
+    .map((row) => ({ ...profileOf(row), shared: sharingOf(app, by, "profile", row.id) }));
 }
 
-export function profileById({ db }: App, id: number): Profile | null {
-  const row = sql<{ id: number }, Row>(db, `SELECT ${COLUMNS} WHERE p.id = @id`).get({ id });
+export function profileById({ db }: App, id: number): Omit<Profile, "shared"> | null {
+  const row = sql<{ id: number }, Row>(
+    db,
+    "SELECT id, name, description, definition FROM profiles WHERE id = @id",
+  ).get({ id });
   return row ? profileOf(row) : null;
 }
 
@@ -56,6 +56,9 @@ export function saveProfile(app: App, userId: By, input: unknown): Outcome<numbe
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, name, description, definition } = read.data;
+  // Whoever only searches with a colleague's changes nothing of it.
+  const before = id === null ? null : profileById(app, id);
+  if (before && fastDeepEqual(before, { id, name, description, definition })) return done(before.id);
   const no = id === null ? mayNot(app, userId, "profile.create") : mayNot(app, userId, "profile.change", id);
   if (no) return no;
   const codes = definition.countries.map((country) => countryCode(country));

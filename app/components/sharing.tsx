@@ -1,0 +1,54 @@
+/** Whose a shared thing is and, for its owner and managers, who else may use or change it. */
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import type { Sharing as Choice } from "../../core/team/may";
+import type { Shared, SharedState } from "../../server/accounts/share";
+import { useInTurn } from "../desk/in-turn";
+
+const CHOICES: Record<Choice, string> = {
+  mine: "Only the owner",
+  use: "Everybody may use it",
+  change: "Everybody may change it",
+};
+
+/** In words, for whoever may not change it. */
+export function sharingWords({ owner, sharing }: SharedState): string {
+  const whose = owner === null ? "The managers'" : `${owner}'s`;
+  return sharing === "change" ? `${whose}; everybody may change it` : whose;
+}
+
+export function Sharing({ kind, id, shared }: { kind: Shared; id: number; shared: SharedState }) {
+  const act = useInTurn<{ errors?: Record<string, string> }>();
+  const error = act.data?.errors?.form;
+  if (!shared.mayShare)
+    return (
+      <Typography variant="caption" color="textSecondary" component="span">
+        {sharingWords(shared)}
+      </Typography>
+    );
+  return (
+    <TextField
+      select
+      label={`${sharingWords({ ...shared, sharing: "use" })}. Who may have it`}
+      key={shared.sharing}
+      defaultValue={shared.sharing}
+      error={error !== undefined}
+      helperText={error}
+      onClick={(event) => event.stopPropagation()}
+      onChange={({ target }) =>
+        void act.submit(
+          { kind, id: String(id), sharing: target.value },
+          { method: "post", action: "/sharing" },
+        )
+      }
+      sx={{ minWidth: 230 }}
+    >
+      {Object.entries(CHOICES).map(([value, words]) => (
+        <MenuItem key={value} value={value}>
+          {words}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
