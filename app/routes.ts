@@ -50,6 +50,7 @@ export default [
     route("notices", "desk/routes/notices.tsx"),
     route("undo", "undo/undo.tsx"),
     route("sending/undecided", "sending/routes/undecided.tsx"),
+    route("sending/restored", "sending/routes/restored.tsx"),
     route("results", "results/routes/results.tsx"),
     route("files", "sequences/routes/files.tsx"),
     route("files/:id", "sequences/routes/file.tsx"),

@@ -3,7 +3,8 @@ import { resolve } from "node:path";
 import { openApp } from "./app.ts";
 import { readConfig } from "./config.ts";
 import { backUp, restore } from "./db/backup.ts";
-import { openDb, sql } from "./db/open.ts";
+import { migrate, openDb, sql } from "./db/open.ts";
+import { afterRestore, afterRestoreWords } from "./engine/after-restore.ts";
 import { AppError } from "./errors.ts";
 
 const [command, name] = process.argv.slice(2);
@@ -22,8 +23,12 @@ try {
   } else {
     requireStopped(config.database);
     const aside = restore(file, config.database, config.key, Date.now());
+    const app = openApp(config);
+    migrate(app.db);
+    const after = afterRestoreWords(afterRestore(app));
+    app.db.close();
     process.stdout.write(
-      `${config.database} is restored.${aside ? ` What was there before is ${aside}.` : ""} Start with: npm start\n`,
+      `${config.database} is restored.${aside ? ` What was there before is ${aside}.` : ""}\n${after}\nStart with: npm start\n`,
     );
   }
 } catch (error) {

@@ -91,7 +91,7 @@ const SEED = `
   INSERT INTO undo_records (id, user_id, what, changes, at, kind) VALUES (1, 1, 'Blocked', '[]', ${Date.parse("2026-06-09")}, 'block');
   INSERT INTO changes (id, prospect_id, field, before, after, source, source_id, user_id, at) VALUES (1, 1, 'city', '', 'Porto', 'bulk', 1, 1, 0);
   INSERT INTO social_accounts (id, user_id, name, url, token_sealed, created_at) VALUES (1, 1, 'Marta', 'http://127.0.0.1:9', '', 0);
-  INSERT INTO holds (scope, scope_id, reason, since) VALUES ('company', 1, 'colleague_replied', 0);
+  INSERT INTO holds (scope, scope_id, reason, since) VALUES ('company', 1, 'colleague_replied', 0), ('journey', 1, 'after_restore', 0);
   INSERT INTO cleanings (prospect_id, fields, rules) VALUES (1, '[]', '');
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
 `;
@@ -300,6 +300,11 @@ const ACTIONS: Record<string, Record<string, Line>> = {
     ":drop": { act: "undecided.decide", body: { intent: "drop", ids: "3" } },
     seen: { act: "set_aside.close", body: { ids: "1" } },
     unblock: { act: "blocks.mend" },
+  },
+  "sending/routes/restored.tsx": {
+    ":go on": { act: "restored.decide", as: "json", body: { intent: "go_on", ids: null } },
+    ":left": { act: "restored.decide", as: "json", body: { intent: "left", ids: [1] } },
+    ":stop": { act: "restored.decide", as: "json", body: { intent: "stop", ids: [1] } },
   },
   "sending/routes/what-if.tsx": { "": { act: "mailbox.see", as: "json", body: {} } },
   "sequences/routes/files.tsx": { "": { act: "file.add", as: "file" } },

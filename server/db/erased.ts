@@ -9,14 +9,14 @@ interface Keyed {
 }
 
 /** Keyed, so that nobody who finds the database can try addresses against it. */
-const hash = (key: Buffer, email: string) =>
+export const addressHash = (key: Buffer, email: string): string =>
   createHmac("sha256", key).update(`erased ${email}`).digest("hex");
 
 export function rememberErased({ db, key }: Keyed, email: string, now: number): void {
   sql<Record<string, unknown>>(
     db,
     "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING",
-  ).run({ hash: hash(key, email), now });
+  ).run({ hash: addressHash(key, email), now });
 }
 
 /** A check that costs nothing as long as nobody was erased. */
@@ -26,5 +26,5 @@ export function erasedCheck({ db, key }: Keyed): (email: string) => boolean {
       .all([])
       .map((row) => row.hash),
   );
-  return (email) => hashes.size > 0 && email !== "" && hashes.has(hash(key, email));
+  return (email) => hashes.size > 0 && email !== "" && hashes.has(addressHash(key, email));
 }

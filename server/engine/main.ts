@@ -5,6 +5,7 @@ import { openApp } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
 import { noteFailure } from "../db/failures.ts";
 import { migrate, sql } from "../db/open.ts";
+import { keepStops, stopsFileOf } from "../db/stops.ts";
 import { damageWords, isBusy } from "../errors.ts";
 import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
@@ -12,6 +13,7 @@ import { startThread } from "../threads.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
 import { holdLease, noteProblem, noteTick, releaseLease } from "./lease.ts";
 import type { KeeperSays } from "./lease-keeper.ts";
+import { Marks } from "./marks.ts";
 import { Engine } from "./tick.ts";
 
 /** A slow mailbox is left behind after this; the others go on. */
@@ -19,6 +21,8 @@ const PATIENCE = 2_000;
 
 const app = openApp();
 migrate(app.db);
+const marks = new Marks(app);
+let isChecked = false;
 let hasNews = false;
 const engine = new Engine(app, {
   patience: PATIENCE,
@@ -95,9 +99,25 @@ function sayWhatFailed(error: unknown): void {
   );
 }
 
+let stopsWritten = "";
+/** Beside the backups lies who must never be written to again; it grows with them. */
+function keepWhoStopped(): void {
+  const { n = "" } =
+    sql<[], { n: string }>(
+      app.db,
+      "SELECT (SELECT count(*) FROM erased_addresses) || ' ' || (SELECT coalesce(max(id), 0) FROM block_list) AS n",
+    ).get([]) ?? {};
+  if (n === stopsWritten) return;
+  keepStops(app.db, app.key, stopsFileOf(app.config));
+  stopsWritten = n;
+}
+
 async function takeTurn(): Promise<void> {
   if (!hold()) return;
   keepLease();
+  // Only whoever holds the lease says what the database has come to.
+  if (!isChecked) marks.check();
+  isChecked = true;
   if (app.config.demo && !standinKnows) {
     await moveStandin(app, app.clock.now(), true);
     standinKnows = true;
@@ -112,6 +132,8 @@ async function takeTurn(): Promise<void> {
     if (sent + received > 0) log.info({ sent, received, ms: Math.round(performance.now() - began) }, "tick");
     if (app.config.demo) keepDemoClock();
   }
+  marks.keep();
+  keepWhoStopped();
   noteTick(app.db, holder, Date.now());
   lastWords = "";
 }

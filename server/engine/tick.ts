@@ -7,6 +7,7 @@ import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { App } from "../app.ts";
 import { nextQueuedAt, queuedBy } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
+import { openRecovery, unreadMailboxes } from "../db/recoveries.ts";
 import { nextServiceMailAt } from "../db/service-mails.ts";
 import { allAccounts, type SocialAccount, setAccountState } from "../db/social.ts";
 import { isDatabaseFault, unreachedWords } from "../errors.ts";
@@ -19,6 +20,7 @@ import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
 import { nextExchangeAt, planExchange, sendExchange } from "../sending/ramp-exchange.ts";
+import { endRecovery, readSentFor } from "../sending/recovery.ts";
 import { sendFrom } from "../sending/send.ts";
 import { sendServiceMails } from "../sending/service-mail.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
@@ -84,6 +86,8 @@ export class Engine {
     await waitFor(looks, this.patience);
 
     const now = clock.now();
+    const isRecovering = endRecovery(this.app);
+    const unread = unreadMailboxes(db);
     restMailboxes(db, mailboxes, now);
     writeNotices(this.app);
     mailNotices(this.app);
@@ -96,6 +100,7 @@ export class Engine {
     }
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     const sending = [...read].map((mailboxId) => {
+      if (isRecovering || unread.has(mailboxId)) return null;
       const own = due.get(mailboxId) ?? [];
       return own.length === 0 && !answering.has(mailboxId)
         ? null
@@ -104,7 +109,7 @@ export class Engine {
           });
     });
     await waitFor(sending, this.patience);
-    const accounts = allAccounts(db);
+    const accounts = isRecovering ? [] : allAccounts(db);
     // Mailboxes and accounts count from different ends.
     await waitFor(
       accounts.map((account) => this.lanes.run(-account.id, () => this.act(account))),
@@ -133,11 +138,14 @@ export class Engine {
     try {
       await settleOpenClaims(app, doors, mailbox);
       this.received += await readMailbox(app, doors, mailbox);
+      await readSentFor(app, doors, mailbox);
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
       return;
     }
+    // After a restore nothing goes before everybody's Sent folder was read.
+    if (openRecovery(app.db)) return;
     // What fails from here on is no reason not to send: who wrote has been read.
     await keepCopies(app, doors, mailbox);
     await sendExchange(app, doors, mailbox);

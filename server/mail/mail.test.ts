@@ -268,6 +268,10 @@ describe("a connection check", () => {
     expect(
       saveMailbox(world.app, world.user, { ...form, smtpHost: "mail.example", password: "x" }),
     ).toMatchObject({ errors: { smtpSecurity: expect.stringContaining("only on this machine") } });
+    world.app.db.exec(
+      `INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, role, created_at)
+       VALUES (9, 'rui@quillwater.example', 'Rui', '', 'UTC', 'rui-9', 'rep', 0)`,
+    );
     expect(saveMailbox(world.app, { ...world.user, id: 9 }, form)).toMatchObject({
       errors: { form: expect.stringContaining("Marta Quintela's") },
     });

@@ -96,7 +96,23 @@ describe("the web server", () => {
       problem: null,
       mailboxes: { total: 0, late: [] },
       backup: { on: false, ageHours: null },
+      failures: [],
     });
+  });
+
+  it("tells strangers at /healthz that something is wrong, and no address and no word of it", async () => {
+    world.app.db.exec(
+      `INSERT INTO failures VALUES ('job', 'import', 2, ${Date.now()}, 'no such column: secret of ana@ana-museum.example')`,
+    );
+    const here = await (await get("/healthz")).text();
+    expect(here).toContain("secret");
+    const far = await (await get("/healthz", { "x-forwarded-for": "192.0.2.1" })).text();
+    expect(far).toContain('"count":2');
+    expect(far).not.toMatch(/secret|@/);
+    expect(await (await get("/metrics")).text()).toMatch(
+      /saudade_failures_total\{kind="job",name="import"\} 2/,
+    );
+    world.app.db.exec("DELETE FROM failures");
   });
 
   it("gives a person's data and the export to who is signed in only, as files", async () => {

@@ -12,6 +12,7 @@ import { knownDomainChecks } from "../../../server/sending/domains/check-domains
 import { forecast, mailboxStandings, notToday } from "../../../server/sending/forecast";
 import { mailboxHealth } from "../../../server/sending/mailboxes/health";
 import { countMistakenBlocks } from "../../../server/sending/mistaken-blocks";
+import { restored } from "../../../server/sending/restored";
 import { readSendingSettings } from "../../../server/sending/rules";
 import { cellTouches, sentDays } from "../../../server/sending/sent-days";
 import { setAsideMessages, undecidedEmails } from "../../../server/sending/undecided";
@@ -25,6 +26,7 @@ import { FlowChart } from "../flow-chart";
 import { MailboxGrid } from "../grid";
 import { OpenQuestions } from "../open-questions";
 import { headingWords } from "../outlook-words";
+import { RestoredCard } from "../restored-card";
 import { SendingMargin } from "../sending-margin";
 import { WaitingList } from "../waiting-list";
 import { WhatIfPanel } from "../what-if";
@@ -55,6 +57,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     health: mailboxHealth(app),
     domains: knownDomainChecks(app),
     undecided: undecidedEmails(app),
+    restored: restored(app),
     setAside: setAsideMessages(app),
     mistakenBlocks: countMistakenBlocks(app),
     followUpPercent: readSendingSettings(app.db).followUpPercent,
@@ -105,6 +108,7 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
           {answer.error}
         </Alert>
       )}
+      {loaderData.restored && <RestoredCard restored={loaderData.restored} zone={zone} />}
       {waiting && reason && (
         <WaitingList waiting={waiting} reason={reason} page={page} zone={zone} now={now} />
       )}

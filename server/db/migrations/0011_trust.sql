@@ -86,3 +86,25 @@ UPDATE lists SET owner_id = coalesce(
 ALTER TABLE filters ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
 ALTER TABLE pieces ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
 ALTER TABLE profiles ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
+
+-- ── After a restore, a lost log or a clock that jumped: what may have left meanwhile is read before anything is sent ──
+CREATE TABLE recoveries (
+  id INTEGER PRIMARY KEY,
+  reason TEXT NOT NULL CHECK (reason IN ('restored', 'lost', 'clock')),
+  -- Between these nobody knows what was done.
+  since INTEGER NOT NULL,
+  until INTEGER NOT NULL,
+  -- Emails that the Sent folders told of; people who wait for a person's word; other mail that is not sent again.
+  found INTEGER NOT NULL DEFAULT 0,
+  held INTEGER NOT NULL DEFAULT 0,
+  dropped INTEGER NOT NULL DEFAULT 0,
+  ended_at INTEGER,
+  -- When somebody has seen what came of it.
+  closed_at INTEGER
+) STRICT;
+CREATE TABLE recovery_reads (
+  recovery_id INTEGER NOT NULL REFERENCES recoveries (id) ON DELETE CASCADE,
+  mailbox_id INTEGER NOT NULL REFERENCES mailboxes (id) ON DELETE CASCADE,
+  at INTEGER NOT NULL,
+  PRIMARY KEY (recovery_id, mailbox_id)
+) STRICT, WITHOUT ROWID;

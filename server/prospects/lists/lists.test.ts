@@ -472,7 +472,7 @@ describe("a list", () => {
     );
     saveForm(world.app, world.userId, { listId });
     const token = formOfList(world.app, listId)?.token ?? "";
-    expect(usesOfList(world.app, null, listId)).toEqual({ sequences: ["Loans"], hasForm: true });
+    expect(usesOfList(world.app, null, listId)).toMatchObject({ sequences: ["Loans"], hasForm: true });
     const taken = bulkEdit(world.app, world.user, {
       ids: [2],
       action: { kind: "remove_from_list", listId },

@@ -16,7 +16,7 @@ const form = z.object({ id: z.coerce.number().int(), name: z.string().trim() });
 export function eraseProspect(app: App, by: By, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { db, clock } = app;
+  const { db } = app;
   const { id } = read.data;
   const no = mayNot(app, by, "prospect.erase", id);
   if (no) return no;
@@ -24,6 +24,13 @@ export function eraseProspect(app: App, by: By, input: unknown): Outcome<null> {
   if (!prospect) return refused({ form: "This person is no longer here." });
   if (read.data.name.toLowerCase() !== fullName(prospect).toLowerCase())
     return refused({ name: `Type “${fullName(prospect)}”, as it stands above.` });
+  eraseForGood(app, id);
+  return done(null);
+}
+
+/** Erases whoever this number is, with every entry that was merged into theirs. */
+export function eraseForGood(app: App, id: number): void {
+  const { db, clock } = app;
   const now = clock.now();
   db.transaction(() => {
     apply(db, { kind: "erased" }, { at: now, prospectId: id });
@@ -72,5 +79,4 @@ export function eraseProspect(app: App, by: By, input: unknown): Outcome<null> {
          verdict_reason = NULL, verdict_detail = '', verdict_at = NULL, erased_at = @now WHERE id IN ${theirs}`,
     ).run({ id, now });
   }).immediate();
-  return done(null);
 }

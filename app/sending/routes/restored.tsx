@@ -1,0 +1,11 @@
+/** Where a person decides about those who may have been written to before a restore. */
+import { webApp } from "../../../server/app";
+import { decideRestored } from "../../../server/sending/restored";
+import { userContext } from "../../accounts/session";
+import { readJson } from "../../desk/read-form";
+import type { Route } from "./+types/restored";
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const decided = decideRestored(webApp(), context.get(userContext).id, await readJson(request));
+  return decided.ok ? { decided: decided.value } : { errors: decided.errors };
+}

@@ -1,0 +1,177 @@
+/** What came of a recovery, for the Sending page, and what a person decides about those who may have been written to. */
+import { z } from "zod";
+import { isEmail, type PathNode, spotsOf } from "../../core/sequence/path.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
+import type { App } from "../app.ts";
+import { apply } from "../consequences/apply.ts";
+import { liftHold } from "../db/holds.ts";
+import { activeJourney } from "../db/journeys.ts";
+import { enterTouch, type Touch, touchById, touchesOfJourney, touchOfStep } from "../db/ledger.ts";
+import { mailboxById } from "../db/mailboxes.ts";
+import { type Db, sql } from "../db/open.ts";
+import { prospectById } from "../db/prospects.ts";
+import { type Recovery, unseenRecovery } from "../db/recoveries.ts";
+import { pathOfVersion, sequenceById } from "../db/sequences.ts";
+import { done, type Outcome, refused } from "../errors.ts";
+import { stepMessageId } from "../mail/message-id.ts";
+import { renderStep } from "../sequences/render-step.ts";
+import { markSent } from "./settle.ts";
+
+const MOST_SHOWN = 100;
+
+export interface HeldPerson {
+  prospectId: number;
+  name: string;
+  company: string;
+  sequenceName: string;
+  stepName: string;
+  dueAt: number;
+}
+
+export interface Restored {
+  recovery: Recovery;
+  /** Those who wait, the first of them, and how many. */
+  shown: HeldPerson[];
+  total: number;
+}
+
+const HELD = `holds h JOIN journeys j ON j.id = h.scope_id AND j.state = 'active'
+  WHERE h.scope = 'journey' AND h.reason = 'after_restore'`;
+
+/** Null if there is nothing to tell. */
+export function restored({ db }: App): Restored | null {
+  const rows = sql<
+    [],
+    Omit<HeldPerson, "stepName"> & {
+      total: number;
+      placeId: string | null;
+      sequenceId: number;
+      version: number;
+    }
+  >(
+    db,
+    `SELECT count(*) OVER () AS total, p.id AS prospectId, p.company, s.name AS sequenceName, x.dueAt, x.placeId, x.sequenceId, x.version,
+       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, '') AS name
+     FROM (SELECT j.prospect_id AS prospectId, j.due_at AS dueAt, j.place_id AS placeId, j.sequence_id AS sequenceId, j.version FROM ${HELD}) x
+     JOIN prospects p ON p.id = x.prospectId JOIN sequences s ON s.id = x.sequenceId ORDER BY x.dueAt, p.id LIMIT ${MOST_SHOWN}`,
+  ).all([]);
+  const recovery = unseenRecovery(db) ?? (rows.length > 0 ? latestEnded(db) : undefined);
+  if (!recovery) return null;
+  return {
+    recovery,
+    total: rows[0]?.total ?? 0,
+    shown: rows.map(({ total: _, placeId, sequenceId, version, ...row }) => ({
+      ...row,
+      stepName: nameOf(spotsOf(pathOfVersion(db, sequenceId, version)).get(placeId ?? "")?.node),
+    })),
+  };
+}
+
+const nameOf = (node: PathNode | undefined): string => (node && "name" in node ? node.name : "");
+
+const latestEnded = (db: Db): Recovery | undefined =>
+  sql<[], Recovery>(
+    db,
+    "SELECT id, reason, since, until, found, held, dropped, ended_at AS endedAt FROM recoveries ORDER BY id DESC LIMIT 1",
+  ).get([]);
+
+/** `go_on`: they were not written to, and get what was due. `left`: they were, and the next step follows. `stop`: nothing more goes. */
+export const RESTORED_DECISIONS = ["go_on", "left", "stop", "seen"] as const;
+
+const form = z.object({
+  intent: z.enum(RESTORED_DECISIONS),
+  /** Only these, or everybody whom the user may decide about. */
+  ids: z.array(z.number().int()).nullable(),
+});
+
+/** Returns for how many it was decided. */
+export function decideRestored(app: App, by: By, input: unknown): Outcome<number> {
+  const read = form.safeParse(input);
+  if (!read.success) return refused({ form: "This cannot be read. Reload the page and try again." });
+  const { intent, ids } = read.data;
+  const { db, clock } = app;
+  const now = clock.now();
+  return db
+    .transaction((): Outcome<number> => {
+      const held = sql<[], { journeyId: number; prospectId: number }>(
+        db,
+        `SELECT j.id AS journeyId, j.prospect_id AS prospectId FROM ${HELD}`,
+      ).all([]);
+      const mine = held.filter(
+        ({ prospectId }) =>
+          (ids === null || ids.includes(prospectId)) && !mayNot(app, by, "restored.decide", prospectId),
+      );
+      if (intent === "seen") {
+        sql<{ now: number }>(
+          db,
+          "UPDATE recoveries SET closed_at = @now WHERE ended_at IS NOT NULL AND closed_at IS NULL",
+        ).run({ now });
+        return done(0);
+      }
+      const no =
+        mine.length === 0
+          ? mayNot(
+              app,
+              by,
+              "restored.decide",
+              held.map(({ prospectId }) => prospectId),
+            )
+          : null;
+      if (no) return no;
+      for (const { journeyId, prospectId } of mine) {
+        if (intent === "stop") apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId: by });
+        else if (intent === "left") passOver(app, journeyId, now);
+        liftHold(db, { scope: "journey", scopeId: journeyId, reason: "after_restore" }, now);
+      }
+      return done(mine.length);
+    })
+    .immediate();
+}
+
+/** The step before which they stand counts as done when it was due: an email with the text and the Message-ID that it had. */
+function passOver(app: App, journeyId: number, now: number): void {
+  const { db, key } = app;
+  const journey = activeJourney(db, journeyId);
+  const sequence = journey && sequenceById(db, journey.sequenceId);
+  const prospect = journey && prospectById(db, journey.prospectId);
+  if (!journey || !sequence || !prospect || journey.placeId === null) return;
+  const path = pathOfVersion(db, sequence.id, journey.version);
+  const step = spotsOf(path).get(journey.placeId)?.node;
+  if (!step || step.kind === "fork" || step.kind === "end") return;
+  const at = Math.min(now, journey.dueAt);
+  const mailbox = mailboxById(db, journey.mailboxId ?? journey.nextMailboxId ?? sequence.mailboxIds[0] ?? 0);
+  const known = touchOfStep(db, journeyId, step.id);
+  if (isEmail(step) && mailbox && !known) {
+    const rendered = renderStep(app, { path, step, sequenceId: sequence.id, prospect, mailbox });
+    const earlier = touchesOfJourney(db, journeyId).at(-1);
+    const id = enterTouch(db, {
+      ...{ kind: step.kind, journeyId, stepId: step.id, version: journey.version, prospectId: prospect.id },
+      ...{ mailboxId: mailbox.id, recipient: prospect.email, state: "claimed" as const, markup: null },
+      messageId: stepMessageId(
+        key,
+        { journeyId, stepId: step.id, recipient: prospect.email },
+        mailbox.address,
+      ),
+      inReplyTo: earlier?.messageId ?? null,
+      references: earlier ? `${earlier.references} ${earlier.messageId}`.trim() : "",
+      subject:
+        (rendered.ok && rendered.subject) ||
+        (earlier ? `Re: ${earlier.subject.replace(/^Re: /, "")}` : step.name),
+      body: rendered.ok ? rendered.body : "",
+      variantId: rendered.ok ? rendered.variantId : null,
+      ...{ claimedAt: at, claimedWall: at },
+    });
+    if (id !== null) markSent(db, touchById(db, id) as Touch, at, "It left before a restore.");
+  } else
+    sql<Record<string, unknown>>(
+      db,
+      `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, state, at, due_at, ended_at, note)
+       VALUES (@kind, @journeyId, @stepId, @version, @prospectId, 'done', @at, @at, @at, @note)
+       ON CONFLICT (journey_id, step_id) DO UPDATE SET state = 'done', ended_at = @at, note = @note
+         WHERE state IN ('draft', 'approved', 'open')`,
+    ).run({
+      ...{ kind: step.kind, journeyId, stepId: step.id, version: journey.version, prospectId: prospect.id },
+      ...{ at, note: "It was done before a restore." },
+    });
+  sql<{ journeyId: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@journeyId)").run({ journeyId });
+}
