@@ -6,6 +6,7 @@ export default [
   route("first-run", "accounts/routes/first-run.tsx"),
   route("sign-out", "accounts/routes/sign-out.tsx"),
   route("book/:slug", "meetings/routes/booking.tsx"),
+  route("confirm/:token", "meetings/routes/confirm.tsx"),
   route("booked/:token", "meetings/routes/booked.tsx"),
   route("booked/:token/call.ics", "meetings/routes/booked-calendar.tsx"),
   route("calendar/:token", "meetings/routes/calendar-feed.tsx"),

@@ -472,6 +472,7 @@ const PUBLIC = [
   "meetings/routes/booked.tsx",
   "meetings/routes/booking.tsx",
   "meetings/routes/calendar-feed.tsx",
+  "meetings/routes/confirm.tsx",
   "prospects/routes/opt-out.tsx",
 ];
 

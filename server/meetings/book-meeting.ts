@@ -9,6 +9,7 @@ import { sql } from "../db/open.ts";
 import { addReminder } from "../db/reminders.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { newToken } from "../secrets.ts";
+import { askBooking } from "./ask-booking.ts";
 import { bookingPage, freeHosts } from "./booking-page.ts";
 import { meetingByToken } from "./calendar-file.ts";
 import { invite } from "./invitation.ts";
@@ -31,23 +32,28 @@ const form = z.object({
 });
 const answer = z.string().trim().max(1_000, "At most 1,000 characters.").default("");
 
+/** A call that is booked, by its page's token; or one that its visitor has to confirm first. */
+export type Booked = { meeting: string; keptUntil: null } | { meeting: null; keptUntil: number };
+
 /**
  * Books a call with a rep, or with whoever of a team has the fewest. Whoever came by a link of their own is known by it, and
- * everything planned for them stops; a typed address proves nothing, and stops nobody. Returns the token of the meeting's page.
+ * everything planned for them stops. A typed address proves nothing: it stops nobody, and is asked first. `caller`: where the
+ * request comes from.
  */
 export function bookMeeting(
   app: App,
   slug: string,
   token: string | null,
   input: Record<string, unknown>,
-): Outcome<string> {
+  caller = "",
+): Outcome<Booked> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name, email, phone: typed, length } = read.data;
   const { db, clock } = app;
   const now = clock.now();
   return db
-    .transaction((): Outcome<string> => {
+    .transaction((): Outcome<Booked> => {
       const page = bookingPage(app, slug, token, { length: length ?? null });
       const phone = parsePhone(typed)?.formatInternational() ?? typed;
       if (page.where === "phone" && !/\d.*\d.*\d.*\d.*\d/.test(phone))
@@ -63,30 +69,27 @@ export function bookMeeting(
       const [host] = freeHosts(app, page.id, read.data.start, page.length);
       if (!host) return refused({ start: new AppError("slot_taken").message });
       const prospectId = page.visitor?.prospectId ?? null;
+      const call = {
+        ...{ pageId: page.id, userId: host.id, name, email, phone },
+        place: page.where === "place" ? page.place : "",
+        ...{ startsAt: read.data.start, endsAt: read.data.start + page.length * MINUTE },
+        zone: read.data.zone || page.visitor?.zone || host.zone,
+        answers: JSON.stringify(answers),
+      };
+      if (prospectId === null) {
+        const asked = askBooking(app, call, caller);
+        return asked.ok ? done({ meeting: null, keptUntil: asked.value.keptUntil }) : asked;
+      }
       const meeting = newToken();
       sql<Record<string, unknown>>(
         db,
         `INSERT INTO meetings (token, user_id, page_id, prospect_id, name, email, phone, place, starts_at, ends_at,
            visitor_zone, answers, created_at)
-         VALUES (@meeting, @userId, @pageId, @prospectId, @name, @email, @phone, @place, @start, @ends, @zone, @answers, @now)`,
-      ).run({
-        meeting,
-        userId: host.id,
-        pageId: page.id,
-        prospectId,
-        name,
-        email,
-        phone,
-        place: page.where === "place" ? page.place : "",
-        start: read.data.start,
-        ends: read.data.start + page.length * MINUTE,
-        zone: read.data.zone || page.visitor?.zone || host.zone,
-        answers: JSON.stringify(answers),
-        now,
-      });
+         VALUES (@meeting, @userId, @pageId, @prospectId, @name, @email, @phone, @place, @startsAt, @endsAt, @zone, @answers, @now)`,
+      ).run({ ...call, meeting, prospectId, now });
       invite(app, meeting);
-      if (prospectId !== null) tell(app, prospectId, host.id, "booked", read.data.start);
-      return done(meeting);
+      tell(app, prospectId, host.id, "booked", read.data.start);
+      return done({ meeting, keptUntil: null });
     })
     .immediate();
 }
@@ -123,6 +126,7 @@ export function cancelMeeting(app: App, token: string): void {
 }
 
 const move = z.object({ start, zone });
+const MOST_MOVES = 12;
 
 /** Moves a meeting to another free time of its host. Throws `not_found`. */
 export function moveMeeting(app: App, token: string, input: unknown): Outcome<null> {
@@ -134,6 +138,9 @@ export function moveMeeting(app: App, token: string, input: unknown): Outcome<nu
       const meeting = meetingByToken(app, token);
       if (meeting.cancelledAt !== null)
         return refused({ start: "This call was cancelled. Book another one." });
+      // Each move is a mail.
+      if (meeting.moves >= MOST_MOVES)
+        return refused({ start: "This call was moved too often. Cancel it, and book another one." });
       const minutes = (meeting.endsAt - meeting.startsAt) / MINUTE;
       const moving = { id: meeting.id, userId: meeting.userId, minutes };
       const page = bookingPage(app, meeting.pageSlug, null, { moving });

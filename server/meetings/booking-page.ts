@@ -128,6 +128,7 @@ export function timesOf(
   rules: BookingPageRules,
   length: number,
   movingId: number | null,
+  askId: number | null = null,
 ): number[] {
   const now = clock.now();
   const { days, opens, closes, buffer, notice, daysAhead, mostADay } = rules;
@@ -136,18 +137,27 @@ export function timesOf(
     now,
     host.zone,
     { hours: { days, opens, closes }, length, buffer, notice, daysAhead, mostADay },
-    callsOf(db, host.id, now - DAY, movingId),
+    callsOf(db, host.id, now, { movingId, askId }),
     (day) => isPublicHoliday(country, day),
     busyOf(db, host.id, now - buffer * MINUTE, now + (daysAhead + 1) * DAY),
   );
 }
 
-const callsOf = (db: Db, userId: number, from: number, movingId: number | null): Busy[] =>
+/** Calls, and times that are kept for whoever asked for one. */
+const callsOf = (
+  db: Db,
+  userId: number,
+  now: number,
+  { movingId, askId }: { movingId: number | null; askId: number | null },
+  from = now - DAY,
+): Busy[] =>
   sql<Record<string, unknown>, Busy>(
     db,
     `SELECT starts_at AS startsAt, ends_at AS endsAt FROM meetings
-     WHERE user_id = @userId AND cancelled_at IS NULL AND ends_at > @from AND id IS NOT @movingId`,
-  ).all({ userId, from, movingId });
+     WHERE user_id = @userId AND cancelled_at IS NULL AND ends_at > @from AND id IS NOT @movingId
+     UNION ALL SELECT starts_at, ends_at FROM booking_asks
+     WHERE user_id = @userId AND kept_until > @now AND id IS NOT @askId AND token NOT IN (SELECT token FROM meetings)`,
+  ).all({ userId, from, movingId, askId, now });
 
 /** What their other calendars hold, of which the longest event is taken to last less than two weeks. */
 const busyOf = (db: Db, userId: number, from: number, to: number): Busy[] =>
@@ -175,4 +185,20 @@ export function freeHosts(app: App, pageId: number, start: number, length: numbe
     .map((host) => ({ host, calls: ahead(host.id) }))
     .sort((a, b) => a.calls - b.calls || a.host.id - b.host.id)
     .map(({ host }) => host);
+}
+
+/** Whether a call that was asked for can still take place: its host's time is free, but for its own keeping. */
+export function isFree(
+  app: App,
+  { pageId, userId, startsAt, endsAt }: { pageId: number; userId: number; startsAt: number; endsAt: number },
+  askId: number,
+): boolean {
+  const row = sql<{ pageId: number }, { rules: string }>(
+    app.db,
+    "SELECT rules FROM booking_pages WHERE id = @pageId AND removed_at IS NULL",
+  ).get({ pageId });
+  const host = hostsOf(app.db, pageId).find(({ id }) => id === userId);
+  if (!row || !host) return false;
+  const rules = bookingRulesSchema.parse(JSON.parse(row.rules));
+  return timesOf(app, host, rules, (endsAt - startsAt) / MINUTE, null, askId).includes(startsAt);
 }

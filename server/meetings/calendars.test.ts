@@ -143,12 +143,12 @@ describe("a busy calendar", () => {
 
   it("a move by the visitor is looked at against it, and the call's own time counts as free", async () => {
     const free = times();
-    const booked = book(free[4] as number);
+    const booked = book(free[4] as number, signLink("booking", "1", world.app.key));
     if (!booked.ok) throw new Error("not booked");
     answer = { status: 200, body: ics([free[6] as number, (free[6] as number) + HOUR / 2]) };
     await addCalendar(world.app, 1, { name: "Work", url: feedUrl });
-    expect(moveMeeting(world.app, booked.value, { start: free[6] }).ok).toBe(false);
-    expect(moveMeeting(world.app, booked.value, { start: free[8] }).ok).toBe(true);
+    expect(moveMeeting(world.app, booked.value.meeting ?? "", { start: free[6] }).ok).toBe(false);
+    expect(moveMeeting(world.app, booked.value.meeting ?? "", { start: free[8] }).ok).toBe(true);
     expect(times()).toContain(free[4]);
     expect(times()).not.toContain(free[8]);
   });
@@ -173,7 +173,12 @@ describe("several pages, and a team that takes turns", () => {
     const page = () => bookingPage(world.app, "team-call", null);
     const [one = 0, two = 0] = page().times;
     const at = (start: number, more: Record<string, unknown> = {}) =>
-      bookMeeting(world.app, "team-call", null, { ...visitor, start, question0: "Three", ...more });
+      bookMeeting(world.app, "team-call", signLink("booking", "1", world.app.key), {
+        ...visitor,
+        start,
+        question0: "Three",
+        ...more,
+      });
     expect(at(one, { question0: "" })).toMatchObject({ errors: { question0: expect.any(String) } });
     expect([at(one).ok, at(one).ok, at(one).ok]).toEqual([true, true, false]);
     expect(page().times).not.toContain(one);
@@ -209,7 +214,7 @@ describe("the mail of a meeting", () => {
     const free = times();
     const booked = book(free[3] as number, token);
     if (!booked.ok) throw new Error("not booked");
-    const meeting = booked.value;
+    const meeting = booked.value.meeting ?? "";
     await engine.tick();
     const mails = () =>
       rows<{ kind: string; method: string; calendar: string; state: string; due: number }>(
@@ -257,10 +262,12 @@ describe("the mail of a meeting", () => {
         .at(-1)
         ?.replace(/\.ics$/, "") ?? "",
     );
-    expect(file).toContain(`UID:${booked.value}@saudade`);
+    expect(file).toContain(`UID:${booked.value.meeting}@saudade`);
     expect(() => calendarFeed(world.app, "forged.token")).toThrow();
-    expect(noteMeeting(world.app, 1, { token: booked.value, how: "held", note: "Wants ten." }).ok).toBe(true);
-    expect(noteMeeting(world.app, 1, { token: booked.value, how: "missed" }).ok).toBe(false);
+    expect(
+      noteMeeting(world.app, 1, { token: booked.value.meeting, how: "held", note: "Wants ten." }).ok,
+    ).toBe(true);
+    expect(noteMeeting(world.app, 1, { token: booked.value.meeting, how: "missed" }).ok).toBe(false);
     expect(rows(world, "SELECT kind FROM reminders")).toEqual([{ kind: "thanks" }]);
     expect(rows(world, "SELECT text FROM notes")).toEqual([{ text: "Wants ten." }]);
   });

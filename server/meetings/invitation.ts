@@ -14,7 +14,10 @@ interface From {
 }
 
 /** The mailbox of their thread if it is the host's own, else the host's first one that sends; none: nobody is written to. */
-function mailboxFor(db: Db, { userId, prospectId }: Meeting): From | undefined {
+export function mailboxFor(
+  db: Db,
+  { userId, prospectId }: Pick<Meeting, "userId" | "prospectId">,
+): From | undefined {
   return sql<Record<string, unknown>, From>(
     db,
     `SELECT m.id, m.address FROM mailboxes m WHERE m.user_id = @userId AND m.removed_at IS NULL AND m.state != 'paused'

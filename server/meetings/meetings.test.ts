@@ -1,8 +1,18 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { setDemoClock } from "../clock.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { eraseProspect } from "../prospects/people/erase-prospect.ts";
 import { signLink } from "../secrets.ts";
-import { addJourney, addPeople, addSequence, createWorld, rows, type World } from "../tests/world.ts";
+import {
+  addJourney,
+  addPeople,
+  addSequence,
+  createWorld,
+  rows,
+  TUESDAY,
+  type World,
+} from "../tests/world.ts";
+import { confirmBooking, KEPT_FOR, toConfirm } from "./ask-booking.ts";
 import { bookMeeting } from "./book-meeting.ts";
 import { bookingPage } from "./booking-page.ts";
 import { calendarFile } from "./calendar-file.ts";
@@ -21,6 +31,83 @@ const visitor = {
   zone: "America/Lima",
   phone: "+351 210 000 000",
 };
+
+/** A host's mailbox, by which confirmations go. */
+const withMailbox = () =>
+  world.app.db.exec(
+    `INSERT INTO mailboxes (user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port, imap_security,
+       username, password_sealed, daily_limit, gap_least, gap_most, created_at)
+     VALUES (1, 'marta@quillwater.example', 'Marta', 'h', 1, 'none', 'h', 1, 'none', 'u', '', 30, 9, 14, 0)`,
+  );
+const mails = () =>
+  rows<{ recipient: string; body: string }>(world, "SELECT recipient, body FROM service_mails ORDER BY id");
+const linkOf = (body = "") => body.match(/\/confirm\/(\S+)/)?.[1] ?? "";
+
+describe("a stranger's booking", () => {
+  const stranger = { ...visitor, name: "BUY NOW http://spam.example", email: "who@ever.example" };
+  const book = (start: number | undefined, email = stranger.email, caller = "192.0.2.1") =>
+    bookMeeting(world.app, slug, null, { ...stranger, email, start }, caller);
+  const times = () => bookingPage(world.app, slug, null).times;
+
+  it("sends the typed address one mail with a link, none of the visitor's words in it, and books nothing yet", () => {
+    withMailbox();
+    const start = times()[20] ?? 0;
+    expect(book(start)).toMatchObject({ ok: true, value: { meeting: null, keptUntil: expect.any(Number) } });
+    expect(rows(world, "SELECT 1 FROM meetings")).toEqual([]);
+    expect(mails().map(({ recipient }) => recipient)).toEqual(["who@ever.example"]);
+    expect(mails()[0]?.body).not.toMatch(/BUY NOW|spam/);
+    // Kept for a quarter of an hour, then free again.
+    expect(times()).not.toContain(start);
+    setDemoClock(world.app.db, TUESDAY + KEPT_FOR + 1, false);
+    expect(times()).toContain(start);
+  });
+
+  it("is booked by the link, once; a look books nothing, and a changed link opens nothing", () => {
+    withMailbox();
+    const [start = 0] = times();
+    book(start);
+    const link = linkOf(mails()[0]?.body);
+    expect(toConfirm(world.app, link)).toMatchObject({ startsAt: start, booked: null });
+    expect(rows(world, "SELECT 1 FROM meetings")).toEqual([]);
+    const booked = confirmBooking(world.app, link);
+    expect(confirmBooking(world.app, link)).toEqual(booked);
+    expect(rows(world, "SELECT starts_at AS start, email, prospect_id AS prospect FROM meetings")).toEqual([
+      { start, email: "who@ever.example", prospect: null },
+    ]);
+    expect(() => confirmBooking(world.app, `${link}x`)).toThrow("not complete");
+    // Late, where somebody else has the time by now.
+    book(times()[0]);
+    const late = linkOf(mails().at(-1)?.body);
+    setDemoClock(world.app.db, TUESDAY + KEPT_FOR + 1, false);
+    book(times()[0], "else@where.example");
+    expect(confirmBooking(world.app, late).ok).toBe(false);
+  });
+
+  it("is limited by address, caller and page: nobody is sent more than a few mails, however often it is pressed", () => {
+    withMailbox();
+    const free = times();
+    for (let nth = 0; nth < 39; nth++) book(free[nth], "victim@home.example", `192.0.2.${nth}`);
+    expect(mails()).toHaveLength(3);
+    for (let nth = 0; nth < 39; nth++) book(free[40 + nth], `victim${nth}@home.example`, "192.0.2.200");
+    expect(mails()).toHaveLength(9);
+    expect(book(free[90], "late@home.example", "192.0.2.200")).toMatchObject({
+      errors: { form: expect.stringContaining("in an hour") },
+    });
+  });
+
+  it("cannot be confirmed where no mailbox sends, and says so", () => {
+    expect(book(times()[0])).toMatchObject({ errors: { form: expect.stringContaining("try again later") } });
+  });
+
+  it("to an address that wants no mail sends none, and says the same", () => {
+    withMailbox();
+    world.app.db.exec(
+      "INSERT INTO block_list (kind, value, reason, at) VALUES ('address', 'who@ever.example', 'opted_out', 0)",
+    );
+    expect(book(times()[0])).toMatchObject({ ok: true });
+    expect(mails()).toEqual([]);
+  });
+});
 
 describe("a booking", () => {
   it("takes a free half-hour once, knows the prospect by the link, and answers with an iCalendar file", () => {
@@ -41,7 +128,7 @@ describe("a booking", () => {
     expect(bookMeeting(world.app, slug, token, { ...visitor, start })).toMatchObject({
       errors: { start: expect.stringContaining("Choose another") },
     });
-    const file = calendarFile(world.app, booked.value);
+    const file = calendarFile(world.app, booked.value.meeting ?? "");
     expect(file).toContain(`DTSTART:${new Date(start).toISOString().replace(/[-:]|\.000/g, "")}`);
     expect(file.split(/\r\n/).length).toBeGreaterThan(10);
   });

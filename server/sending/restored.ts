@@ -162,16 +162,23 @@ function passOver(app: App, journeyId: number, now: number): void {
       ...{ claimedAt: at, claimedWall: at },
     });
     if (id !== null) markSent(db, touchById(db, id) as Touch, at, "It left before a restore.");
-  } else
-    sql<Record<string, unknown>>(
-      db,
-      `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, state, at, due_at, ended_at, note)
-       VALUES (@kind, @journeyId, @stepId, @version, @prospectId, 'done', @at, @at, @at, @note)
-       ON CONFLICT (journey_id, step_id) DO UPDATE SET state = 'done', ended_at = @at, note = @note
-         WHERE state IN ('draft', 'approved', 'open')`,
-    ).run({
+  } else {
+    const values = {
       ...{ kind: step.kind, journeyId, stepId: step.id, version: journey.version, prospectId: prospect.id },
       ...{ at, note: "It was done before a restore." },
-    });
+    };
+    // Not an upsert: inside one SQLite lets no trigger pass over what it has already (https://www.sqlite.org/lang_upsert.html).
+    const had = sql<typeof values>(
+      db,
+      `UPDATE touches SET state = 'done', ended_at = @at, note = @note
+       WHERE journey_id = @journeyId AND step_id = @stepId AND state IN ('draft', 'approved', 'open')`,
+    ).run(values).changes;
+    if (had === 0 && !known)
+      sql<typeof values>(
+        db,
+        `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, state, at, due_at, ended_at, note)
+         VALUES (@kind, @journeyId, @stepId, @version, @prospectId, 'done', @at, @at, @at, @note)`,
+      ).run(values);
+  }
   sql<{ journeyId: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@journeyId)").run({ journeyId });
 }

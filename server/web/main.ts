@@ -95,7 +95,7 @@ const publicLimit = rateLimit({
 });
 const writesOnly: express.RequestHandler = (request, response, next) =>
   request.method === "GET" || request.method === "HEAD" ? next() : publicLimit(request, response, next);
-web.use(["/book", "/booked"], writesOnly);
+web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
 web.use(writeDoor(app));
 web.use((_request, response, next) => {
   // The pages' own policy has a nonce, and is set where they are made (app/entry.server.tsx).

@@ -137,8 +137,20 @@ describe("behind a TLS proxy", () => {
         zone: "UTC",
       });
     };
+    world.app.db.exec(
+      `INSERT INTO mailboxes (user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port, imap_security,
+         username, password_sealed, daily_limit, gap_least, gap_most, created_at)
+       VALUES (1, 'm@quillwater.example', 'M', 'h', 1, 'none', 'h', 1, 'none', 'u', '', 30, 9, 14, 0)`,
+    );
     const typed = await book("", "caio@caio-museum.example");
-    expect([typed.status, state()]).toEqual([302, "active"]);
+    expect([typed.status, state()]).toEqual([200, "active"]);
+    expect(typed.text).toContain("One step more");
+    const { body } = rows<{ body: string }>(world, "SELECT body FROM service_mails")[0] ?? { body: "" };
+    const link = body.match(/(\/confirm\/\S+)/)?.[1] ?? "";
+    expect((await ask(link)).text).toContain("Yes, book it");
+    expect(rows(world, "SELECT 1 FROM meetings")).toEqual([]);
+    expect((await post(link, {})).status).toBe(302);
+    expect([rows(world, "SELECT 1 FROM meetings").length, state()]).toEqual([1, "active"]);
     const known = await book(`?p=${signLink("booking", "3", world.app.key)}`, "other@home.example");
     expect([known.status, state()]).toEqual([302, "stopped"]);
     const page = String(known.headers.location);

@@ -8,6 +8,7 @@ import { webApp } from "../../../server/app";
 import { AppError } from "../../../server/errors";
 import { bookMeeting } from "../../../server/meetings/book-meeting";
 import { bookingPage } from "../../../server/meetings/booking-page";
+import { callerOf } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { day, time } from "../../components/words";
 import { ZoneField } from "../../components/zone-field";
@@ -40,9 +41,12 @@ export const shouldRevalidate = () => true;
 
 export async function action({ request, params }: Route.ActionArgs) {
   try {
-    const outcome = bookMeeting(webApp(), params.slug, parametersOf(request).token, await readForm(request));
+    const { token } = parametersOf(request);
+    const { address } = await callerOf(request);
+    const outcome = bookMeeting(webApp(), params.slug, token, await readForm(request), address);
     if (!outcome.ok) return data({ errors: outcome.errors }, { status: 422 });
-    return redirect(`/booked/${outcome.value}`);
+    const { meeting, keptUntil } = outcome.value;
+    return meeting === null ? { keptUntil } : redirect(`/booked/${meeting}`);
   } catch (error) {
     if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
     throw error;
@@ -56,7 +60,7 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
   const [start, setStart] = useState<number | null>(null);
   const { search } = useLocation();
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
-  const errors: Record<string, string> = actionData?.errors ?? {};
+  const errors: Record<string, string> = actionData && "errors" in actionData ? actionData.errors : {};
   const first = rep.name.split(" ")[0];
   const withLength = (minutes: number) => {
     const params = new URLSearchParams(search);
@@ -66,6 +70,14 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
   const field = (name: "name" | "email" | "phone", label: string, value: string, more: object = {}) => (
     <Field name={name} label={label} defaultValue={value} errors={errors} {...more} />
   );
+  if (actionData && "keptUntil" in actionData && actionData.keptUntil !== null)
+    return (
+      <PublicPage
+        host={host}
+        heading="One step more: open the link in your mail"
+        text={`We have sent it to the address that you typed. The time is kept for you until ${time(actionData.keptUntil, zone)}; the call is booked once you confirm it.`}
+      />
+    );
   return (
     <PublicPage
       host={host}
@@ -105,7 +117,7 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
           }}
         >
           <Box sx={{ display: "grid", gap: 2 }}>
-            {errors.start && <Alert severity="error">{errors.start}</Alert>}
+            {(errors.start ?? errors.form) && <Alert severity="error">{errors.start ?? errors.form}</Alert>}
             <ZoneField value={zone} onChange={setZone} />
             <TimeChoice times={times} zone={zone} daysAhead={daysAhead} chosen={start} onChoose={setStart} />
           </Box>

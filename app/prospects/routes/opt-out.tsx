@@ -20,7 +20,9 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 /** The button of the page, and the one-click POST of mail programs (RFC 8058), which nobody looks at. */
-export function action({ params }: Route.ActionArgs) {
+export function action({ request, params }: Route.ActionArgs) {
+  // RFC 8058: what a scanner or a browser asks by another method stops nobody.
+  if (request.method !== "POST") throw data("Press the button on this page.", { status: 405 });
   try {
     optOut(webApp(), params.token);
     return { done: true };

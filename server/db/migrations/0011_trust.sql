@@ -108,3 +108,26 @@ CREATE TABLE recovery_reads (
   at INTEGER NOT NULL,
   PRIMARY KEY (recovery_id, mailbox_id)
 ) STRICT, WITHOUT ROWID;
+
+-- ── Strangers who chose a time: it is kept for a while, until they confirm by the link that was sent to the typed address ──
+CREATE TABLE booking_asks (
+  id INTEGER PRIMARY KEY,
+  page_id INTEGER NOT NULL REFERENCES booking_pages (id) ON DELETE CASCADE,
+  user_id INTEGER NOT NULL REFERENCES users (id),
+  -- Of the meeting that it becomes.
+  token TEXT NOT NULL UNIQUE,
+  name TEXT NOT NULL,
+  email TEXT NOT NULL,
+  phone TEXT NOT NULL,
+  place TEXT NOT NULL,
+  starts_at INTEGER NOT NULL,
+  ends_at INTEGER NOT NULL,
+  visitor_zone TEXT NOT NULL,
+  answers TEXT NOT NULL,
+  -- Who asked, for the limits; by the machine's clock.
+  caller TEXT NOT NULL,
+  asked_wall INTEGER NOT NULL,
+  -- By the app's clock.
+  kept_until INTEGER NOT NULL
+) STRICT;
+CREATE INDEX booking_asks_by_time ON booking_asks (asked_wall);
