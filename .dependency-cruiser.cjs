@@ -3,10 +3,11 @@
 /** The rooms of server/, each of which may import those before it only. */
 const SERVER_ROOMS = [
   "db",
+  "outside",
   "consequences",
+  "accounts",
   "mail",
   "jobs",
-  "accounts",
   "assistant",
   "sequences",
   "replies",

@@ -2,13 +2,16 @@
  * Makes the demo's world: sets up what the team has set up, then lets three weeks pass on the
  * simulated clock, with the real engine against the stand-ins. Nothing of its history is inserted.
  */
+
 import { DAY, dayOf } from "../core/calendar.ts";
 import { seeded } from "../core/random.ts";
 import { saveCompany } from "../server/accounts/company.ts";
 import { createUser } from "../server/accounts/create-user.ts";
 import type { User } from "../server/accounts/session.ts";
+import { share } from "../server/accounts/share.ts";
 import type { App } from "../server/app.ts";
 import { setDemoClock } from "../server/clock.ts";
+import { listIdOf } from "../server/db/lists.ts";
 import { sql } from "../server/db/open.ts";
 import { advance, moveStandin } from "../server/engine/advance.ts";
 import { Engine } from "../server/engine/tick.ts";
@@ -237,6 +240,9 @@ async function buildLists(app: App, [marta, rui]: [number, number]): Promise<voi
       listName: "Cards from the fair",
     }),
   );
+  // They met these people together.
+  const cards = listIdOf(app.db, "Cards from the fair");
+  value(share(app, rui, { kind: "list", id: cards, sharing: "change" }));
   value(applyBlocks(app, marta, { text: BLOCKED.join("\n"), mode: "append", note: "customers already" }));
   value(saveFilter(app, marta, { name: "Opened, never replied", definition: JSON.stringify(OPENED_SILENT) }));
   // What these left for the worker is done before the rep looks.

@@ -28,7 +28,7 @@ test("a manager adds somebody by a link; they see the team's work, change only t
   // A colleague's sequence can be read, and not changed.
   await open(theirs, "/sequences/1");
   await emailText(theirs).fill("Mine now");
-  await expect(theirs.getByText("This is Marta Quintela's.")).toBeVisible();
+  await expect(theirs.getByText("This sequence is Marta Quintela's.")).toBeVisible();
   await expect(theirs.getByRole("button", { name: /^Save/ })).toBeDisabled();
   await open(theirs, "/sending/mailboxes/1");
   await expect(theirs.getByRole("button", { name: "Save" })).toBeDisabled();

@@ -34,7 +34,9 @@ const environment = z.object({
     .optional(),
   /** The port at which mail servers are asked who is there (RFC 5321 4.5.4.2). */
   SAUDADE_MX_PORT: z.coerce.number().int().min(1).max(65_535).default(25),
-  /** 1: calendars may be read from inside the network, such as an office's own server. */
+  /** Hosts inside the network that may be asked, such as an office's own calendar server: names with commas between, "*" for all. */
+  SAUDADE_INSIDE: z.string().max(2_000).default(""),
+  /** The same for all hosts, by its name of old. */
   SAUDADE_INSIDE_CALENDARS: z.enum(["0", "1"]).default("0"),
   /** Where people and companies are searched. */
   SAUDADE_DIRECTORY: z.url().optional(),
@@ -61,7 +63,8 @@ export interface Config {
   socialStandin: string | null;
   dns: string | null;
   mxPort: number;
-  insideCalendars: boolean;
+  /** Hosts inside the network that may be asked; "*" for all. */
+  inside: string[];
   directory: string | null;
   assistant: string | null;
   /** The folder of the nightly copies; null for none. */
@@ -96,7 +99,12 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     socialStandin: values.SAUDADE_SOCIAL_STANDIN ?? null,
     dns: values.SAUDADE_DNS ?? null,
     mxPort: values.SAUDADE_MX_PORT,
-    insideCalendars: values.SAUDADE_INSIDE_CALENDARS === "1",
+    inside:
+      values.SAUDADE_INSIDE_CALENDARS === "1"
+        ? ["*"]
+        : values.SAUDADE_INSIDE.toLowerCase()
+            .split(/[\s,]+/)
+            .filter(Boolean),
     directory: values.SAUDADE_DIRECTORY ?? null,
     assistant: values.SAUDADE_ASSISTANT ?? null,
     backups: backupsOf(values.SAUDADE_BACKUPS, values.SAUDADE_DB, values.SAUDADE_DEMO === "1"),

@@ -70,7 +70,7 @@ export function unreachedWords(error: unknown): string {
       .map(([field, message]) => `${field}: ${message}`)
       .join("; ")})`;
   const cause = error instanceof Error && error.cause instanceof Error ? error.cause : error;
-  return cause instanceof Error ? cause.message || codeOf(cause) : String(cause);
+  return (cause instanceof Error ? cause.message || codeOf(cause) : String(cause)).replace(/\.$/, "");
 }
 
 /** Whether somebody else held the database for longer than we waited: nothing was written, and a later try may. */

@@ -6,6 +6,7 @@ import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useFetcher } from "react-router";
 import type { JobState } from "../../server/jobs/job-state";
+import { Refusal } from "../components/refusal";
 import { useRefreshWhile } from "../desk/refresh";
 
 const LOOK_EVERY = 400;
@@ -57,6 +58,7 @@ export function JobProgress({
           </Button>
         </stop.Form>
       </Box>
+      <Refusal of={stop.data} />
       <LinearProgress
         variant={job.total > 0 ? "determinate" : "indeterminate"}
         value={job.total > 0 ? (100 * job.done) / job.total : 0}

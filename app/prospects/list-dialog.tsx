@@ -39,7 +39,7 @@ export function ListDialog(props: {
   onClose: () => void;
 }) {
   const { list, people, onClose } = props;
-  const uses = useFetcher<ListUses>();
+  const uses = useFetcher<ListUses | null>();
   const act = useFetcher<Answer>();
   const errors = act.data?.errors;
   const path = `/lists/${list.id}`;

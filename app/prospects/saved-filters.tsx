@@ -6,6 +6,7 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import type { SavedFilter } from "../../server/prospects/filters/filters";
+import { Refusal } from "../components/refusal";
 import { Sharing } from "../components/sharing";
 import { useInTurn } from "../desk/in-turn";
 
@@ -17,6 +18,7 @@ export function SavedFilters(props: { filters: SavedFilter[]; onChoose: (definit
     <>
       <Button onClick={(event) => setAnchor(event.currentTarget)}>Saved filters</Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {drop.data !== undefined && <Refusal of={drop.data} />}
         {props.filters.map(({ id, name, definition, shared }) => (
           <MenuItem
             key={id}

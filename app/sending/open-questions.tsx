@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link, useFetcher } from "react-router";
 import type { OpenCases, SetAside, UndecidedEmail } from "../../server/sending/undecided";
+import { Refusal } from "../components/refusal";
 import { count, dayTime } from "../components/words";
 
 const row = {
@@ -34,6 +35,7 @@ export function OpenQuestions(props: {
     void decide.submit({ intent, ids: ids.join() }, { method: "post", action: "/sending/undecided" });
   return (
     <>
+      <Refusal of={decide.data} />
       {undecided.total > 0 && (
         <Box component="section" aria-label="Undecided emails" sx={{ mt: 4 }}>
           <Typography variant="h2">

@@ -8,6 +8,7 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { readSetting, writeSetting } from "../db/settings.ts";
 import { AppError, done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
+import { askOutside } from "../outside/ask.ts";
 import { seal, unseal } from "../secrets.ts";
 
 const NAME = "assistant";
@@ -93,16 +94,17 @@ export async function askAssistant<T>(app: App, question: Question<T>, signal?: 
     headers.authorization = `Bearer ${unseal(settings.keySealed, app.key)}`;
   const isChat = settings.url !== "" && settings.api === "chat";
   const url = `${base.replace(/\/+$/, "")}${isChat ? "/chat/completions" : question.path}`;
-  const deadline = AbortSignal.timeout(PATIENCE);
   try {
-    const response = await fetch(url, {
+    const { status, text } = await askOutside(app.config, url, {
       method: "POST",
       headers,
       body: JSON.stringify(isChat ? chatBody(settings.model, question) : question.body),
-      signal: signal ? AbortSignal.any([signal, deadline]) : deadline,
+      patience: PATIENCE,
+      isConfigured: settings.url === "",
+      ...(signal ? { signal } : {}),
     });
-    if (!response.ok) throw new Error(`it answered ${response.status}`);
-    const answer: unknown = await response.json();
+    if (status < 200 || status > 299) throw new Error(`it answered ${status}`);
+    const answer: unknown = JSON.parse(text);
     return question.answer.parse(isChat ? fromChat(answer) : answer);
   } catch (error) {
     throw new AppError(

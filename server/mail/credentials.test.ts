@@ -145,16 +145,14 @@ describe("a mailbox that signs in with a token", () => {
     ]);
   });
 
-  it("says the provider's words when it gives no access, or the server takes none", async () => {
+  it("says by the agreed reasons, and in no words of the provider's, when it gives no access, or the server takes none", async () => {
     const { url, asked } = await serveTokens();
     const mail = await serveMail("another");
     const { world, id } = await tokenMailbox(url, mail.port);
     expect(await send(world, id)).toMatchObject({ result: "unreachable" });
     expect(mail.accepted).toEqual([]);
     keepRefreshToken(world.app, id, "refresh-0");
-    await expect(credentialsOf(world.app, mailboxOf(world, id))()).rejects.toThrow(
-      "This consent was taken back",
-    );
+    await expect(credentialsOf(world.app, mailboxOf(world, id))()).rejects.toThrow("invalid_grant");
     expect(asked).toHaveLength(2);
   });
 });

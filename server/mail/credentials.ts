@@ -1,10 +1,11 @@
 /** What a mailbox signs in with: its password, or a token that its provider gives for the refresh token we hold. */
 import * as oauth from "oauth4webapi";
 import type { App } from "../app.ts";
-import { isLoopback } from "../config.ts";
+import { type Config, isLoopback } from "../config.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { AppError } from "../errors.ts";
+import { askOutside, NoAnswer } from "../outside/ask.ts";
 import { seal, unseal } from "../secrets.ts";
 
 export type Credentials = { user: string; pass: string } | { user: string; accessToken: string };
@@ -30,8 +31,22 @@ export interface Access {
   refreshToken: string | null;
 }
 
+/** The reasons that are agreed on (RFC 6749 5.2); what else it says in words stays there. */
+const REFUSALS: Record<string, string> = {
+  invalid_grant: "the refresh token has run out, or was taken back. Make a new one there (invalid_grant).",
+  invalid_client: "it does not know this client, or its secret (invalid_client).",
+  unauthorized_client: "this client may not use refresh tokens (unauthorized_client).",
+  invalid_scope: "the access asked for is not allowed (invalid_scope).",
+  invalid_request: "it does not understand the request (invalid_request).",
+  unsupported_grant_type: "it takes no refresh tokens (unsupported_grant_type).",
+};
+
 /** Changes a refresh token into access (RFC 6749 6). Throws `token_refused` with the provider's words. */
-export async function fetchAccess(source: TokenSource, wall: number): Promise<Access> {
+export async function fetchAccess(
+  config: Pick<Config, "demo" | "inside">,
+  source: TokenSource,
+  wall: number,
+): Promise<Access> {
   const server: oauth.AuthorizationServer = {
     issuer: new URL(source.tokenUrl).origin,
     token_endpoint: source.tokenUrl,
@@ -40,7 +55,19 @@ export async function fetchAccess(source: TokenSource, wall: number): Promise<Ac
   const authentication = source.clientSecret ? oauth.ClientSecretPost(source.clientSecret) : oauth.None();
   try {
     const answer = await oauth.refreshTokenGrantRequest(server, client, authentication, source.refreshToken, {
-      signal: AbortSignal.timeout(PATIENCE),
+      [oauth.customFetch]: async (url, { method, headers, body }) => {
+        const answer = await askOutside(config, url, {
+          method,
+          headers,
+          ...(body == null ? {} : { body: String(body) }),
+          patience: PATIENCE,
+          mostBytes: 100_000,
+        });
+        return new Response(answer.text, {
+          status: answer.status,
+          headers: { "content-type": String(answer.headers["content-type"] ?? "") },
+        });
+      },
       // Without TLS only on this machine, for a stand-in.
       [oauth.allowInsecureRequests]: isLoopback(new URL(source.tokenUrl).hostname),
     });
@@ -51,13 +78,14 @@ export async function fetchAccess(source: TokenSource, wall: number): Promise<Ac
       refreshToken: read.refresh_token ?? null,
     };
   } catch (error) {
-    const words =
+    const { host } = new URL(source.tokenUrl);
+    if (error instanceof NoAnswer) throw new AppError("token_refused", error.message);
+    throw new AppError(
+      "token_refused",
       error instanceof oauth.ResponseBodyError
-        ? (error.error_description ?? error.error)
-        : error instanceof Error
-          ? error.message
-          : String(error);
-    throw new AppError("token_refused", `${new URL(source.tokenUrl).host} says: ${words.slice(0, 200)}.`);
+        ? `${host}: ${REFUSALS[error.error] ?? "it refuses, and gives no reason that is agreed on."}`
+        : `${host} does not answer as a provider of tokens does.`,
+    );
   }
 }
 
@@ -118,6 +146,7 @@ export function credentialsOf(app: App, mailbox: Mailbox): () => Promise<Credent
       const clientSecret = mailbox.clientSecretSealed ? unseal(mailbox.clientSecretSealed, app.key) : "";
       const refreshToken = refreshTokenOf(app, mailbox.id);
       access = fetchAccess(
+        app.config,
         { tokenUrl: mailbox.tokenUrl, clientId: mailbox.clientId, clientSecret, refreshToken },
         Date.now(),
       );

@@ -7,6 +7,7 @@ import { createUser } from "../accounts/create-user.ts";
 import { Engine } from "../engine/tick.ts";
 import { ownNotices, saveNoticeSettings } from "../notices/own-notices.ts";
 import { mailNotices, writeNotices } from "../notices/write-notices.ts";
+import { leadsInside } from "../outside/inside.ts";
 import { signLink } from "../secrets.ts";
 import {
   addMailbox,
@@ -22,7 +23,7 @@ import { bookingPage } from "./booking-page.ts";
 import { bookingPages, saveBookingPage } from "./booking-pages.ts";
 import { calendarFeed, feedLink } from "./calendar-file.ts";
 import { addCalendar, calendarsOf, readDueCalendars, stopReadingCalendars } from "./calendars.ts";
-import { fetchCalendar, leadsInside } from "./fetch-calendar.ts";
+import { fetchCalendar } from "./fetch-calendar.ts";
 import { offerTimes } from "./offer-times.ts";
 
 let standin: Standin;
@@ -118,23 +119,23 @@ describe("a busy calendar", () => {
       expect(leadsInside(address), address).toBe(true);
     for (const address of ["93.184.216.34", "2606:2800:220:1::1"])
       expect(leadsInside(address), address).toBe(false);
-    const closed = { mayBeInside: false };
+    const closed = { config: { demo: false, inside: [] } };
     for (const url of [feedUrl, "http://localhost/x.ics", "http://[::1]/x.ics", "http://2130706433/x.ics"])
       expect(await fetchCalendar(url, closed), url).toEqual({
         trouble: expect.stringMatching(/leads inside|cannot be reached/),
       });
     answer = { status: 302, body: "", headers: { location: feedUrl } };
-    expect(await fetchCalendar(feedUrl, { mayBeInside: true })).toEqual({
+    expect(await fetchCalendar(feedUrl, { config: { demo: false, inside: ["127.0.0.1"] } })).toEqual({
       trouble: expect.stringContaining("on and on"),
     });
     answer = { status: 302, body: "", headers: { location: "file:///etc/passwd" } };
-    expect(await fetchCalendar(feedUrl, { mayBeInside: true })).toEqual({
+    expect(await fetchCalendar(feedUrl, { config: { demo: false, inside: ["127.0.0.1"] } })).toEqual({
       trouble: expect.stringContaining("http"),
     });
     const silent = createServer(() => {});
     await new Promise<void>((resolve) => silent.listen(0, "127.0.0.1", resolve));
     const url = `http://127.0.0.1:${(silent.address() as AddressInfo).port}/`;
-    expect(await fetchCalendar(url, { mayBeInside: true, patience: 200 })).toEqual({
+    expect(await fetchCalendar(url, { config: { demo: false, inside: ["*"] }, patience: 200 })).toEqual({
       trouble: expect.stringContaining("in time"),
     });
     silent.closeAllConnections();

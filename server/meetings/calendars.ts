@@ -1,18 +1,21 @@
 /** The calendars that a rep keeps elsewhere: read every so often, and what they hold is no time to book. */
-import { join } from "node:path";
-import { Piscina } from "piscina";
+import type { Piscina } from "piscina";
 import { z } from "zod";
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { BusyTimes } from "../../core/meetings/calendar-events.ts";
 import type { App } from "../app.ts";
-import { projectRoot } from "../config.ts";
+import { noteFailure } from "../db/failures.ts";
 import { type Db, sql } from "../db/open.ts";
-import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { done, fieldErrors, isBusy, type Outcome, refused } from "../errors.ts";
+import { log } from "../log.ts";
+import { threadFor } from "../threads.ts";
 import type { CalendarToRead } from "./calendar-worker.ts";
 import { fetchCalendar } from "./fetch-calendar.ts";
 
 const READ_EVERY = 10 * MINUTE;
+/** After a failure; twice as long after each further one in a row. */
 const AGAIN_AFTER = 5 * MINUTE;
+const AGAIN_AT_MOST = DAY;
 /** A page opens at most 90 days ahead; what begins earlier may still last. */
 const WINDOW = { back: 15 * DAY, ahead: 130 * DAY };
 const MOST_CALENDARS = 10;
@@ -98,9 +101,13 @@ interface ToRead {
 export async function readDueCalendars(app: App): Promise<number> {
   const due = sql<{ wall: number }, { id: number }>(
     app.db,
-    "SELECT id FROM calendars WHERE next_wall <= @wall ORDER BY next_wall LIMIT 20",
+    // What failed often comes last: it holds up nobody who can be read.
+    "SELECT id FROM calendars WHERE next_wall <= @wall ORDER BY failures, next_wall LIMIT 20",
   ).all({ wall: Date.now() });
-  await Promise.all(due.map(({ id }) => readCalendar(app, id)));
+  const reads = await Promise.allSettled(due.map(({ id }) => readCalendar(app, id)));
+  for (const read of reads)
+    if (read.status === "rejected" && !isBusy(read.reason))
+      noteFailure(app.db, "outside", "calendar", read.reason);
   return due.length;
 }
 
@@ -119,7 +126,7 @@ async function readCalendar(app: App, id: number): Promise<string | null> {
     calendar.url === ""
       ? { text: calendar.file, etag: "" }
       : await fetchCalendar(calendar.url, {
-          mayBeInside: config.demo || config.insideCalendars,
+          config,
           etag: isFresh ? calendar.etag : "",
         });
   if ("trouble" in fetched) return note(db, id, fetched.trouble);
@@ -136,8 +143,9 @@ async function readCalendar(app: App, id: number): Promise<string | null> {
         ? `${read.unreadable} of its ${read.events} events cannot be read; the others count.`
         : null,
     );
-  } catch {
-    return note(db, id, "The calendar could not be read within 20 seconds.");
+  } catch (error) {
+    log.warn({ calendar: id, error: String(error) }, "calendar given up");
+    return note(db, id, "The calendar could not be read within 20 seconds of work.");
   }
 }
 
@@ -164,29 +172,43 @@ function keepBusy(
 function note(db: Db, id: number, trouble: string | null, remark: string | null = null): string | null {
   sql<Record<string, unknown>>(
     db,
-    "UPDATE calendars SET trouble = @trouble, next_wall = @next WHERE id = @id",
-  ).run({ id, trouble: trouble ?? remark, next: Date.now() + (trouble === null ? READ_EVERY : AGAIN_AFTER) });
+    `UPDATE calendars SET trouble = @words, failures = iif(@failed, failures + 1, 0),
+       next_wall = @wall + iif(@failed, min(@most, @again << min(failures, 12)), @every) WHERE id = @id`,
+  ).run({
+    ...{ id, words: trouble ?? remark, failed: trouble === null ? 0 : 1, wall: Date.now() },
+    ...{ every: READ_EVERY, again: AGAIN_AFTER, most: AGAIN_AT_MOST },
+  });
   return trouble;
 }
 
 let pool: Piscina | null = null;
+let warm = false;
+let last: Promise<unknown> = Promise.resolve();
 
-async function inWorker(asked: CalendarToRead): Promise<BusyTimes> {
-  pool ??= new Piscina({
-    filename: join(projectRoot, "server/meetings/calendar-worker.ts"),
-    execArgv: ["--import", "tsx"],
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: 512 },
-  });
-  const late = AbortSignal.timeout(READ_PATIENCE);
-  return pool.run(asked, { signal: late });
+/** One after the other, each with a time of its own: waiting for those before does not count, nor the thread's start. */
+function inWorker(asked: CalendarToRead): Promise<BusyTimes> {
+  const read = last.then(() => inTime(asked));
+  last = read.catch(() => {});
+  return read;
+}
+
+async function inTime(asked: CalendarToRead): Promise<BusyTimes> {
+  pool ??= threadFor("server/meetings/calendar-worker.ts", { memoryMb: 512, stays: false });
+  if (!warm) await pool.run({ text: "", window: asked.window, zone: asked.zone }).catch(() => {});
+  warm = true;
+  try {
+    return await pool.run(asked, { signal: AbortSignal.timeout(READ_PATIENCE) });
+  } catch (error) {
+    // The thread went with it; the next calendar gets another.
+    warm = false;
+    throw error;
+  }
 }
 
 /** Ends the thread; the next calendar starts another. */
 export async function stopReadingCalendars(): Promise<void> {
   const ended = pool;
   pool = null;
+  warm = false;
   await ended?.destroy();
 }

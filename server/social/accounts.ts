@@ -97,7 +97,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
   const secret = token || unseal(known?.tokenSealed ?? "", key);
   let name: string | null;
   try {
-    name = await whoAmI({ url: settings.url, token: secret });
+    name = await whoAmI({ url: settings.url, token: secret, config: app.config });
   } catch (error) {
     return refused({ url: `The network cannot be reached. ${unreachedWords(error)}` });
   }

@@ -110,7 +110,7 @@ export async function actFrom(app: App, account: SocialAccount): Promise<number>
   if (!isOpen(account, now)) return 0;
   const allowance = new Allowance(db, account, now);
   if (allowance.nextMoment() > now) return 0;
-  const signIn = { url: account.url, token: unseal(account.tokenSealed, key) };
+  const signIn = { url: account.url, token: unseal(account.tokenSealed, key), config: app.config };
   for (const touch of dueTouches(db, account.id, now)) {
     if (!allowance.may(touch.kind) || !claim(app, touch, now)) continue;
     const { profile, text } = touch;
@@ -206,7 +206,7 @@ export async function readNews(app: App, account: SocialAccount): Promise<number
   const { db, key, clock } = app;
   if (account.state === "signed_out" || !isOpen(account, clock.now())) return 0;
   const news = await acceptances(
-    { url: account.url, token: unseal(account.tokenSealed, key) },
+    { url: account.url, token: unseal(account.tokenSealed, key), config: app.config },
     account.newsMark,
   );
   if (news === null) {

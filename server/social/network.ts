@@ -1,6 +1,8 @@
 /** The social network's API over HTTP (docs/social-network.md): what it was asked, and what it said. */
 import { z } from "zod";
+import type { Config } from "../config.ts";
 import { unreachedWords } from "../errors.ts";
+import { askOutside } from "../outside/ask.ts";
 
 const PATIENCE = 15_000;
 /** An answer is a few lines; more is not read. */
@@ -23,7 +25,8 @@ export type SocialAnswer =
   /** Nobody can tell; asked again under the same key, it is done once. */
   | { result: "unreachable"; words: string };
 
-const failure = z.object({ error: z.string().max(500).catch(""), retryAt: z.number().nullish() });
+/** Its words stay there: the address is one that somebody typed, and may be anybody's. */
+const failure = z.object({ retryAt: z.number().nullish() });
 const newsSchema = z.object({
   news: z
     .array(z.object({ kind: z.literal("accepted"), profile: z.string().max(500), at: z.number() }))
@@ -33,14 +36,16 @@ const newsSchema = z.object({
 export interface SocialSignIn {
   url: string;
   token: string;
+  /** Says whether the address may be one inside. */
+  config: Pick<Config, "demo" | "inside">;
 }
 
 async function ask(
-  { url, token }: SocialSignIn,
+  { url, token, config }: SocialSignIn,
   path: string,
   init: { method: "GET" | "POST"; body?: unknown; key?: string },
 ): Promise<{ status: number; body: unknown }> {
-  const answer = await fetch(url.replace(/\/$/, "") + path, {
+  const { status, text } = await askOutside(config, url.replace(/\/$/, "") + path, {
     method: init.method,
     headers: {
       authorization: `Bearer ${token}`,
@@ -48,20 +53,24 @@ async function ask(
       ...(init.key ? { "idempotency-key": init.key } : {}),
     },
     ...(init.body === undefined ? {} : { body: JSON.stringify(init.body) }),
-    redirect: "error",
-    signal: AbortSignal.timeout(PATIENCE),
+    patience: PATIENCE,
+    mostBytes: MOST_BYTES,
   });
-  if (Number(answer.headers.get("content-length") ?? 0) > MOST_BYTES)
-    throw new Error("The answer is too long.");
-  const text = (await answer.text()).slice(0, MOST_BYTES);
   let body: unknown = {};
   try {
     body = JSON.parse(text);
   } catch {
     // What is no JSON says nothing but its status.
   }
-  return { status: answer.status, body };
+  return { status, body };
 }
+
+const REFUSALS: Record<number, string> = {
+  403: "The network does not allow it.",
+  404: "The network knows no such profile.",
+  409: "The network says that it was done before.",
+  422: "The network does not take this text.",
+};
 
 /** Carries out one touch. `key` makes a repeated request the same one. Never throws. */
 export async function carryOut(
@@ -76,12 +85,12 @@ export async function carryOut(
       key: touch.key,
     });
     if (status >= 200 && status < 300) return { result: "done" };
-    const { error, retryAt } = failure.catch({ error: "", retryAt: null }).parse(body);
+    const { retryAt } = failure.catch({ retryAt: null }).parse(body);
     if (status === 401) return { result: "signed_out" };
     if (status === 429)
-      return { result: "limit", words: error || "The network's limit is reached.", retryAt: retryAt ?? null };
+      return { result: "limit", words: "The network's limit is reached.", retryAt: retryAt ?? null };
     if (status >= 500) return { result: "unreachable", words: `The network answered ${status}.` };
-    return { result: "refused", words: error || `The network answered ${status}.` };
+    return { result: "refused", words: REFUSALS[status] ?? `The network refuses it (${status}).` };
   } catch (error) {
     return { result: "unreachable", words: unreachedWords(error) };
   }

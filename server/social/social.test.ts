@@ -222,7 +222,7 @@ describe("a social sequence", () => {
         world,
         "SELECT state, note FROM touches t JOIN prospects p ON p.id = t.prospect_id WHERE p.first_name = 'gone' LIMIT 1",
       ),
-    ).toEqual([{ state: "skipped", note: "There is no such profile." }]);
+    ).toEqual([{ state: "skipped", note: "The network knows no such profile." }]);
   });
 
   it("hands what is open back to the rep when the account is disconnected", async () => {

@@ -104,6 +104,8 @@ export async function createWorld(
     SAUDADE_STANDIN: standin ? standin.url : "http://127.0.0.1:9",
     SAUDADE_SETTLE: "1",
     SAUDADE_BACKUPS: "off",
+    // The stand-ins are on this machine.
+    SAUDADE_INSIDE: "127.0.0.1",
     SAUDADE_URL: "https://outreach.quillwater.example",
     ...options.env,
   };

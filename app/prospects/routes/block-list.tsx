@@ -28,6 +28,7 @@ import { Field } from "../../components/field";
 import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { Refusal } from "../../components/refusal";
 import { count, dayTime } from "../../components/words";
 import { unknownIntent } from "../../desk/read-form";
 import { UndoLine } from "../../undo/undo-line";
@@ -110,7 +111,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
     });
   }, [add.data]);
   const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
-  const problem = add.data?.errors?.text ?? upload.data?.errors?.text;
+  const problem = add.data?.errors?.text ?? add.data?.errors?.form ?? upload.data?.errors?.text;
   return (
     <Page
       heading={
@@ -313,6 +314,7 @@ function TakeOff({ entry, onClose }: { entry: Blocked; onClose: (undoId?: number
                 ? "Mail to it came back. After this, it can be written to again."
                 : "It can then be written to again."}
           </Typography>
+          {act.data?.errors?.form && <Refusal of={act.data} />}
           <input type="hidden" name="id" value={entry.id} />
           <Field
             name="why"

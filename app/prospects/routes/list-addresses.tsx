@@ -10,6 +10,7 @@ import Typography from "@mui/material/Typography";
 import { Link, useSearchParams } from "react-router";
 import { z } from "zod";
 import { ADDRESS_STATES } from "../../../core/prospects/verdict";
+import { mayNot } from "../../../server/accounts/may-not";
 import { readTogether, webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
 import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
@@ -18,6 +19,7 @@ import { askVerifyList } from "../../../server/prospects/addresses/verify-addres
 import { checkedAddresses } from "../../../server/prospects/lists/list-state";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
 import { count, dayTime } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import { readForm, unknownIntent } from "../../desk/read-form";
@@ -48,6 +50,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
       page,
       rows: checkedAddresses(app, list.id, show, page),
       probe: isProbeOn(app),
+      mayProbe: mayNot(app, context.get(userContext).id, "probe.switch") === null,
       zone: context.get(userContext).zone,
     };
   });
@@ -128,6 +131,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
               control={
                 <Switch
                   checked={probe}
+                  disabled={!loaderData.mayProbe}
                   onChange={(event) =>
                     void act.submit(
                       { intent: "probe", probe: event.target.checked ? "on" : "off" },
@@ -138,6 +142,9 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
               }
               label={probe ? "On" : "Off"}
             />
+            {!loaderData.mayProbe && (
+              <Typography color="textSecondary">It is for everybody; a manager switches it.</Typography>
+            )}
             <Typography sx={{ mt: 0.5 }}>
               A mail server can be asked whether it would take mail for somebody, without sending any. It is
               the only way to know before you write.
@@ -157,6 +164,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
+      <Refusal of={act.data} />
       <ListTabs list={list} state={state} />
       <JobProgress job={state.verifying} doing="Verifying" unit="addresses" />
       <JobProgress job={state.finding} doing="Looking for addresses" unit="people" />

@@ -14,6 +14,7 @@ import {
 } from "../../../server/prospects/cleaning/cleanings";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import { readForm } from "../../desk/read-form";
@@ -90,6 +91,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
+      <Refusal of={act.data} />
       <ListTabs list={list} state={state} />
       {rules.length > 0 && (
         <Box sx={{ display: "grid", gridTemplateColumns: "260px minmax(0,1fr)", gap: 3 }}>

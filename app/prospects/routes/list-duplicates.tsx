@@ -18,6 +18,7 @@ import {
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { Refusal } from "../../components/refusal";
 import { count, STAGE_NAMES } from "../../components/words";
 import { readForm } from "../../desk/read-form";
 import { UndoButton } from "../../undo/undo-line";
@@ -98,6 +99,7 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
+      <Refusal of={look.data} />
       <ListTabs list={list} state={state} />
       <JobProgress job={job} doing="Looking for duplicates" unit="people" onlyWhileRunning />
       {shown.map((group) => (

@@ -9,6 +9,7 @@ import { filterChoices } from "../../../server/prospects/filters/filter-choices"
 import { closeForm, formOfList, formSnippet, saveForm } from "../../../server/prospects/forms/forms";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import { readForm, unknownIntent } from "../../desk/read-form";
@@ -88,6 +89,7 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
+      <Refusal of={act.data} />
       <ListTabs list={list} state={state} />
       {form ? (
         <>

@@ -1,6 +1,6 @@
 /** A list itself: its page is that of its people; here it is renamed or deleted. */
 
-import { data, redirect } from "react-router";
+import { redirect } from "react-router";
 import { webApp } from "../../../server/app";
 import { deleteList, renameList, usesOfList } from "../../../server/prospects/lists/change-list";
 import { listById } from "../../../server/prospects/lists/lists";
@@ -11,9 +11,8 @@ import type { Route } from "./+types/list";
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   const userId = context.get(userContext).id;
-  if (!listById(app, userId, Number(params.id)))
-    throw data("This list does not exist, or no longer.", { status: 404 });
-  return usesOfList(app, userId, Number(params.id));
+  // Of a list that is gone, or is somebody's own, nothing is said; a dialog that is still open asks once more.
+  return listById(app, userId, Number(params.id)) ? usesOfList(app, userId, Number(params.id)) : null;
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {

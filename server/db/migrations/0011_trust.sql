@@ -131,3 +131,6 @@ CREATE TABLE booking_asks (
   kept_until INTEGER NOT NULL
 ) STRICT;
 CREATE INDEX booking_asks_by_time ON booking_asks (asked_wall);
+
+-- ── Calendars: failures in a row, for how long to leave one alone ──
+ALTER TABLE calendars ADD COLUMN failures INTEGER NOT NULL DEFAULT 0;

@@ -7,7 +7,7 @@ import { erasedCheck } from "../../db/erased.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
-import { listFor } from "../lists/list-for.ts";
+import { listFor } from "../list-for.ts";
 import { prospectStore } from "./store-prospect.ts";
 
 const text = z.string().trim().max(200).default("");

@@ -14,7 +14,7 @@ import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { addToSequence } from "../../sequences/add-people.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
-import { listFor } from "../lists/list-for.ts";
+import { listFor } from "../list-for.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
 import { typedValue } from "./save-prospect.ts";
 

@@ -4,6 +4,7 @@ import { countryName } from "../../../core/countries.ts";
 import { synonymsOf, type TargetProfile } from "../../../core/prospects/profile.ts";
 import type { App } from "../../app.ts";
 import { AppError, unreachedWords } from "../../errors.ts";
+import { askOutside } from "../../outside/ask.ts";
 
 const text = z.string().catch("").default("");
 const pageSchema = z.object({
@@ -55,9 +56,13 @@ export async function askDirectory(
   if (profile.employeesTo !== null) url.searchParams.set("to", String(profile.employeesTo));
   url.searchParams.set("page", String(page));
   try {
-    const answer = await fetch(url, { signal: AbortSignal.timeout(PATIENCE) });
-    if (!answer.ok) throw new Error(`it answered ${answer.status}`);
-    return pageSchema.parse(await answer.json());
+    const { status, text: page } = await askOutside(config, url.href, {
+      patience: PATIENCE,
+      mostBytes: 20 * 1024 * 1024,
+      isConfigured: true,
+    });
+    if (status !== 200) throw new Error(`it answered ${status}`);
+    return pageSchema.parse(JSON.parse(page));
   } catch (error) {
     throw new AppError(
       "directory_failed",

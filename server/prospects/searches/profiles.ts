@@ -9,6 +9,7 @@ import { type SharedState, sharingOf } from "../../accounts/share.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { askOutside } from "../../outside/ask.ts";
 
 export interface Profile {
   id: number;
@@ -97,14 +98,15 @@ export async function describeProfile({ config }: App, text: string): Promise<Ou
       description: "No writing assistant is set up (SAUDADE_ASSISTANT). Fill in the fields yourself.",
     });
   try {
-    const answer = await fetch(new URL("/profile", config.assistant), {
+    const answer = await askOutside(config, new URL("/profile", config.assistant).href, {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ text }),
-      signal: AbortSignal.timeout(20_000),
+      patience: 20_000,
+      isConfigured: true,
     });
-    if (!answer.ok) throw new AppError("not_found");
-    return done(profileSchema.parse(await answer.json()));
+    if (answer.status !== 200) throw new AppError("not_found");
+    return done(profileSchema.parse(JSON.parse(answer.text)));
   } catch {
     return refused({
       description: "The writing assistant does not answer. Fill in the fields yourself, or try again.",

@@ -7,7 +7,7 @@ import { type Job, jobById } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
-import { listFor } from "../lists/list-for.ts";
+import { listFor } from "../list-for.ts";
 import { prospectStore } from "../people/store-prospect.ts";
 import type { FoundFields } from "./search.ts";
 

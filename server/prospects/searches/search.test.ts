@@ -126,7 +126,9 @@ describe("a search", () => {
     // A port that browsers and their fetch refuse.
     const lost = await createWorld({ standin: false, env: { SAUDADE_DIRECTORY: "http://127.0.0.1:6000" } });
     const profile = profileSchema.parse({ titles: ["registrar"] });
-    await expect(askDirectory(lost.app, profile, 1)).rejects.toThrow("At http://127.0.0.1:6000: bad port.");
+    await expect(askDirectory(lost.app, profile, 1)).rejects.toThrow(
+      "At http://127.0.0.1:6000: 127.0.0.1:6000 cannot be reached.",
+    );
     await lost.close();
   });
 

@@ -51,6 +51,7 @@ export async function checkConnection(
         form.clientSecret || (known?.clientSecretSealed ? unseal(known.clientSecretSealed, app.key) : "");
       const { tokenUrl, clientId } = form;
       const access = await fetchAccess(
+        app.config,
         { tokenUrl, clientId, clientSecret, refreshToken: secret },
         Date.now(),
       );

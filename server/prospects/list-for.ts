@@ -1,9 +1,9 @@
 /** The list that people are put on, by its name: one's own if it is new, else one that may be changed. */
-import type { Sharing } from "../../../core/team/may.ts";
-import { type By, mayNot } from "../../accounts/may-not.ts";
-import type { App } from "../../app.ts";
-import { listIdOf, listNamed } from "../../db/lists.ts";
-import { done, type Outcome } from "../../errors.ts";
+import type { Sharing } from "../../core/team/may.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
+import type { App } from "../app.ts";
+import { listIdOf, listNamed } from "../db/lists.ts";
+import { done, type Outcome } from "../errors.ts";
 
 /** Run it in a transaction. `sharing`: of a list that is made by it. */
 export function listFor(app: App, by: By, name: string, sharing: Sharing = "use"): Outcome<number> {
