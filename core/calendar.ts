@@ -25,6 +25,14 @@ export interface Calendar {
 
 export const NO_HOLIDAYS: ReadonlySet<DayNumber> = new Set();
 
+const AT_ANY_HOUR: SendingHours = { days: [1, 2, 3, 4, 5, 6, 7], opens: "00:00", closes: "23:59" };
+/** The same place, open at any hour of any day. */
+export const alwaysOpen = ({ zone }: Calendar): Calendar => ({
+  zone,
+  hours: AT_ANY_HOUR,
+  holidays: NO_HOLIDAYS,
+});
+
 /** One opening of the sending hours, as instants; `closes` is the first instant outside. */
 export interface OpenWindow {
   opens: number;

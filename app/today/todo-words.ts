@@ -167,6 +167,7 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
     case "mailbox":
       return item.state === "resting" ? restWords(item.restReason) : (item.trouble ?? "");
     case "drafts":
+      return item.behind > 0 ? `${count(item.behind, "email waits", "emails wait")} behind them` : "";
     case "hold":
       return "";
   }

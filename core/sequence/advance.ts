@@ -3,7 +3,7 @@
  * forks and steps that are not to be made, and says so. Asked again with the same facts it decides the same, however
  * late: what happened after an instant does not count for what was decided then.
  */
-import { DAY } from "../calendar.ts";
+import { alwaysOpen, DAY } from "../calendar.ts";
 import { answerSince, type Condition, type Facts, holds } from "./condition.ts";
 import {
   branchStart,
@@ -68,10 +68,12 @@ export const DRAFT_LEAD = DAY;
 
 /** When a step falls due for somebody who stands before it. Emails are spread over the morning; a rep's own touches come up as the day opens. */
 export function stepDueAt(walker: Walker, step: TouchStep, since: number): number {
-  const { calendar, seed } = walker;
+  const { seed } = walker;
+  const calendar = step.anyHour ? alwaysOpen(walker.calendar) : walker.calendar;
   return dueAt(step.wait, since, {
     calendar,
-    ...(isEmail(step) ? { seed: [seed, step.id] } : {}),
+    // A time that was named is that time, and not spread over the morning.
+    ...(isEmail(step) && !step.anyHour ? { seed: [seed, step.id] } : {}),
     bestMinute: step.bestHour ? (walker.bestMinute ?? null) : null,
   });
 }

@@ -35,6 +35,8 @@ const base = {
   wait: waitSchema,
   /** A wish: at the hour of the day at which they were reached before. */
   bestHour: z.literal(true).optional(),
+  /** Goes at the time that the rep named, whatever the sequence's days and hours: the first email of one that is for one person. */
+  anyHour: z.literal(true).optional(),
   onlyIf: conditionSchema.optional(),
 };
 

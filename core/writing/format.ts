@@ -25,7 +25,10 @@ const PLAIN_TOKENS = new Set(["paragraph", "text", "space", "br", "escape"]);
 
 /** A letter has some dozen; with thousands, nested, the parser takes seconds or all of the stack. It goes as plain text. */
 const MOST_MARKS = 1_500;
-const hasTooManyMarks = (markup: string) => (markup.match(/(?<!\\)[*_~`[\]<>]/g)?.length ?? 0) > MOST_MARKS;
+/** Lists in lists in quotes, on one line: each is a turn of the parser's own stack. */
+const DEEP = /^[ \t]*(?:(?:[-+*>]|\d{1,9}[.)])[ \t]+){20}/m;
+const hasTooManyMarks = (markup: string) =>
+  (markup.match(/(?<!\\)[*_~`[\]<>]/g)?.length ?? 0) > MOST_MARKS || DEEP.test(markup);
 
 /** Whether a text has any formatting that plain text would lose. A bare address is none. */
 export function isFormatted(body: string): boolean {
@@ -34,7 +37,7 @@ export function isFormatted(body: string): boolean {
     if (!PLAIN_TOKENS.has(token.type)) return true;
     return "tokens" in token && (token.tokens ?? []).some(formatted);
   };
-  return marked.lexer(body).some(formatted);
+  return !hasTooManyMarks(body) && marked.lexer(body).some(formatted);
 }
 
 /**

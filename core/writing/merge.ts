@@ -2,7 +2,7 @@
  * Merge fields: Liquid templates with limits. A field that is empty and has no fallback is an
  * answer, not an error: the journey waits until somebody fills it in.
  */
-import { Liquid, type LiquidOptions, type Template } from "liquidjs";
+import { ForTag, Liquid, type LiquidOptions, type Template } from "liquidjs";
 
 const OPTIONS: LiquidOptions = {
   strictVariables: true,
@@ -13,20 +13,40 @@ const OPTIONS: LiquidOptions = {
   templates: {},
   // An email is at most 20,000 characters; these stop a loop that a typo made endless.
   parseLimit: 50_000,
-  renderLimit: 200,
+  // By the clock, so generous: a busy machine is no fault of the text. What a text may cost is counted in turns below.
+  renderLimit: 10_000,
   memoryLimit: 1_000_000,
 };
+/** Turns of all loops of one text; a letter has some dozen. */
+const MOST_TURNS = 5_000;
+let turns = 0;
+
+class CountedFor extends ForTag {
+  override *render(...args: Parameters<ForTag["render"]>): ReturnType<ForTag["render"]> {
+    const loop = super.render(...args);
+    let step = loop.next();
+    while (!step.done) {
+      if (++turns > MOST_TURNS) throw new Error("work limit exceeded");
+      step = loop.next((yield step.value) as never);
+    }
+    return step.value;
+  }
+}
+
 const liquid = new Liquid(OPTIONS);
 /** Links of ours, which stay links where values are protected; set for each rendering. */
 let ownLinks: ReadonlySet<string> = new Set();
 /** Markdown takes any punctuation behind a backslash for itself (CommonMark 0.31 2.4); a line's indent would make code of it. */
 const protect = (value: unknown): string => {
   const text = String(value ?? "");
-  return ownLinks.has(text) ? text : text.replace(/^[ \t]+/gm, "").replace(/[!-/:-@[-`{-~]/g, "\\$&");
+  return ownLinks.has(text) || encoded.has(text)
+    ? text
+    : text.replace(/^[ \t]+/gm, "").replace(/[!-/:-@[-`{-~]/g, "\\$&");
 };
 const protecting = new Liquid({ ...OPTIONS, outputEscape: protect });
 // No tag may read files or other templates.
 const ALLOWED_TAGS = ["if", "unless", "case", "comment", "assign", "for", "break", "raw"];
+for (const engine of [liquid, protecting]) engine.registerTag("for", CountedFor);
 for (const { tags } of [liquid, protecting])
   for (const name of Object.keys(tags)) if (!ALLOWED_TAGS.includes(name)) delete tags[name];
 
@@ -49,6 +69,32 @@ function withoutBlanks(values: MergeValues): Record<string, string> {
   return known;
 }
 
+/** A piece of an address that is typed out with fields in it (RFC 3986 2.1): a link with "Kai & Sons" behind "?company=" is one. */
+const ADDRESS = /https?:\/\/(?:[^\s<>"'()[\]{}]|\{\{[^{}]*\}\})+/gi;
+const FIELD = /\{\{([^{}]*)\}\}/g;
+/** These are addresses of their own. */
+const WHOLE = /^\s*(booking_link|opt_out_link)\b/;
+
+const withEncodedFields = (template: string): string =>
+  template.replace(ADDRESS, (address) =>
+    address.replace(FIELD, (field, inner: string) =>
+      WHOLE.test(inner) || inner.includes("address_part") ? field : `{{${inner.trimEnd()} | address_part }}`,
+    ),
+  );
+
+/** Every sign but letters and digits as its bytes: neither an address nor Markdown can take one for its own. */
+function addressPart(value: unknown): string {
+  const part = encodeURIComponent(String(value ?? "")).replace(
+    /[^A-Za-z0-9%]/g,
+    (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`,
+  );
+  encoded.add(part);
+  return part;
+}
+/** What was encoded in this rendering, and so needs no protection. */
+const encoded = new Set<string>();
+for (const engine of [liquid, protecting]) engine.registerFilter("address_part", addressPart);
+
 const parsed = new Map<Liquid, Map<string, Template[]>>([
   [liquid, new Map()],
   [protecting, new Map()],
@@ -59,7 +105,7 @@ function parse(template: string, engine = liquid): Template[] {
   const kept = parsed.get(engine) as Map<string, Template[]>;
   const known = kept.get(template);
   if (known) return known;
-  const fresh = engine.parse(template);
+  const fresh = engine.parse(withEncodedFields(template));
   if (kept.size >= MOST_PARSED) kept.clear();
   kept.set(template, fresh);
   return fresh;
@@ -80,6 +126,8 @@ export function renderMarkup(template: string, values: MergeValues, links: reado
 }
 
 function render(engine: Liquid, template: string, values: MergeValues): Rendered {
+  turns = 0;
+  encoded.clear();
   try {
     return { ok: true, text: String(engine.renderSync(parse(template, engine), withoutBlanks(values))) };
   } catch (error) {

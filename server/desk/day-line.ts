@@ -45,7 +45,7 @@ export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
     sent: ticks(
       `SELECT t.sent_at AS at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
        FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
-       WHERE t.state = 'sent' AND t.sent_at >= @from AND t.sent_at < @to ORDER BY t.sent_at`,
+       WHERE t.state = 'sent' AND t.kind != 'test' AND t.sent_at >= @from AND t.sent_at < @to ORDER BY t.sent_at`,
     ),
     planned: ticks(
       `SELECT j.next_at AS at, p.id AS prospectId, ${PERSON}, m.address AS mailbox

@@ -12,6 +12,11 @@ export interface ComposedEmail {
   envelope: { from: string; to: string[] };
   /** The message as it goes over the wire, for the server and for the Sent folder alike. */
   raw: Buffer;
+  /**
+   * What goes to those who get a copy: the same without links that act for the prospect, so that nobody else's click, booking or
+   * opt-out is theirs. Null where nobody does.
+   */
+  copies?: Pick<ComposedEmail, "envelope" | "raw"> | null;
 }
 
 export interface EmailOptions {
@@ -22,14 +27,51 @@ export interface EmailOptions {
   tracksClicks: boolean;
   /** Which emails carry the opt-out headers. */
   optOutHeader: "follow_ups" | "always";
+  /** For others than the prospect: nothing in it acts for them. */
+  isCopy?: boolean;
 }
 
 export async function composeEmail(
   app: App,
   touch: Touch,
   mailbox: Mailbox,
-  { toName, tracksOpens, tracksClicks, optOutHeader }: EmailOptions,
+  options: EmailOptions,
 ): Promise<ComposedEmail> {
+  const others = [...listed(touch.cc), ...listed(touch.bcc)];
+  const from = mailbox.address;
+  return {
+    touchId: touch.id,
+    envelope: { from, to: [touch.recipient] },
+    raw: await build(app, touch, mailbox, options),
+    copies:
+      others.length === 0
+        ? null
+        : {
+            envelope: { from, to: others },
+            raw: await build(
+              app,
+              { ...touch, body: neutral(app, touch, touch.body), markup: neutral(app, touch, touch.markup) },
+              mailbox,
+              { ...options, tracksOpens: false, tracksClicks: false, isCopy: true },
+            ),
+          },
+  };
+}
+
+/** Without what acts for the prospect: the opt-out leads nowhere, the booking page knows nobody. */
+function neutral<Text extends string | null>(app: App, { prospectId }: Touch, text: Text): Text {
+  const { url } = app.config;
+  return (text
+    ?.replaceAll(optOutLink(app, prospectId), `${url}/opt-out/copy`)
+    .replaceAll(`?p=${signLink("booking", String(prospectId), app.key)}`, "") ?? null) as Text;
+}
+
+async function build(
+  app: App,
+  touch: Touch,
+  mailbox: Mailbox,
+  { toName, tracksOpens, tracksClicks, optOutHeader, isCopy = false }: EmailOptions,
+): Promise<Buffer> {
   const { key, config } = app;
   const isSeen = (tracksOpens || tracksClicks) && touch.journeyId !== null;
   const formatted = formatEmail(
@@ -37,7 +79,11 @@ export async function composeEmail(
     isSeen && touch.format === "formatted"
       ? {
           linkFor: tracksClicks
-            ? (url) => `${config.url}/t/c/${signLink("click", `${touch.id} ${url}`, key)}`
+            ? (url) =>
+                // Nobody's opt-out has to be followed somewhere first.
+                url.startsWith(`${config.url}/opt-out/`)
+                  ? url
+                  : `${config.url}/t/c/${signLink("click", `${touch.id} ${url}`, key)}`
             : null,
           pixel: tracksOpens ? `${config.url}/t/o/${signLink("open", String(touch.id), key)}.gif` : null,
         }
@@ -58,14 +104,17 @@ export async function composeEmail(
     messageId: touch.messageId,
     ...(touch.inReplyTo ? { inReplyTo: touch.inReplyTo, references: touch.references } : {}),
     date: new Date(touch.claimedAt ?? app.clock.now()),
-    ...(touch.journeyId !== null && (optOutHeader === "always" || touch.inReplyTo !== null)
+    ...(hasOptOut(touch, optOutHeader, isCopy)
       ? {
           headers: {
             // RFC 2369: over the web, and by a mail that any mailbox can send; RFC 8058 for one click.
             "List-Unsubscribe": {
               // Folded by hand, behind the comma: some programs read no further than a line that begins empty.
               prepared: true,
-              value: `<${optOutLink(app, touch.prospectId)}>,\r\n <${optOutMail(app, mailbox.address, touch.prospectId)}>`,
+              value:
+                touch.kind === "test"
+                  ? `<${config.url}/opt-out/test>,\r\n <mailto:${mailbox.address}?subject=test>`
+                  : `<${optOutLink(app, touch.prospectId)}>,\r\n <${optOutMail(app, mailbox.address, touch.prospectId)}>`,
             },
             "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
           },
@@ -74,12 +123,14 @@ export async function composeEmail(
     disableFileAccess: true,
     disableUrlAccess: true,
   });
-  return {
-    touchId: touch.id,
-    envelope: { from: mailbox.address, to: [touch.recipient, ...listed(touch.cc), ...listed(touch.bcc)] },
-    raw: await composer.compile().build(),
-  };
+  return composer.compile().build();
 }
+
+/** A test goes out as the email would: with the headers that it has, but links that act on nobody. */
+const hasOptOut = (touch: Touch, when: EmailOptions["optOutHeader"], isCopy: boolean): boolean =>
+  !isCopy &&
+  (touch.kind === "test" || touch.journeyId !== null) &&
+  (when === "always" || touch.inReplyTo !== null);
 
 const pictureId = (fileId: number): string => `picture-${fileId}@saudade`;
 

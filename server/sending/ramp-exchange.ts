@@ -118,7 +118,9 @@ export async function sendExchange(app: App, doors: MailDoors, mailbox: Mailbox)
     });
     const raw = await composer.compile().build();
     const envelope = { from: mailbox.address, to: [mail.toAddress] };
-    const { result } = await doors.of(mailbox).sender.send({ touchId: 0, envelope, raw }, ready);
+    const { result } = await doors
+      .of(mailbox)
+      .sender.send({ touchId: 0, envelope, raw, copies: null }, ready);
     if (result !== "sent") return sent;
     sent++;
   }

@@ -34,7 +34,8 @@ import { type Db, sql } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";
-import { composeEmail } from "../mail/compose.ts";
+import { log } from "../log.ts";
+import { type ComposedEmail, composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import { stepMessageId } from "../mail/message-id.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
@@ -151,7 +152,16 @@ async function sendClaimed(
   const isOurs = () =>
     Date.now() - (touch.claimedWall ?? 0) < app.config.settleSeconds * 1000 && isStillClaimed(db, touch);
   const outcome = await sender.send(email, ready, isOurs);
+  if (outcome.result === "sent" && email.copies) await sendCopies(sender, email.copies);
   return { result: outcome.result, write: () => settle(db, touch, mailbox, outcome, now) };
+}
+
+/** Rather one too few than one twice: what becomes of them changes nothing for the email. */
+async function sendCopies(sender: Sender, copies: NonNullable<ComposedEmail["copies"]>): Promise<void> {
+  const ready = sender.openKept() ?? (await sender.open());
+  const outcome =
+    "result" in ready ? ready : await sender.send({ touchId: 0, ...copies, copies: null }, ready);
+  if (outcome.result !== "sent") log.warn({ result: outcome.result }, "copies of an email were not taken");
 }
 
 /** An email that cannot be put together is one prospect's matter, and waits for the rep. */

@@ -38,7 +38,7 @@ export async function sendServiceMails(app: App, doors: MailDoors, mailbox: Mail
     }
     const raw = await compose(mail, mailbox, now);
     const outcome = await sender.send(
-      { touchId: 0, envelope: { from: mailbox.address, to: [mail.recipient] }, raw },
+      { touchId: 0, envelope: { from: mailbox.address, to: [mail.recipient] }, raw, copies: null },
       ready,
     );
     if (outcome.result === "sent") {

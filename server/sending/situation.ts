@@ -2,10 +2,10 @@
  * What the plan is made from. It is read once and kept; after that only those journeys are read anew of which something
  * changed (the table `replan`, filled by triggers), so that one change costs the same among a hundred as among 100,000.
  */
-import { DAY, dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
+import { alwaysOpen, DAY, dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
 import { isSilent, journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import { dueAfter, type Pace, type PlanJourney } from "../../core/sending/plan.ts";
-import type { Wait } from "../../core/sending/reasons.ts";
+import type { Wait, WaitReason } from "../../core/sending/reasons.ts";
 import { returnRamp } from "../../core/sending/rest.ts";
 import type { Sender } from "../../core/sending/sender.ts";
 import type { Newcomer } from "../../core/sending/what-if.ts";
@@ -19,6 +19,7 @@ import { allMailboxes, type Mailbox, senderOf } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, pathOfVersion, type Sequence } from "../db/sequences.ts";
 import { allAccounts, type SocialAccount } from "../db/social.ts";
+import { isApproved } from "../sequences/consider.ts";
 import { calendarFor, factsOf } from "../sequences/walk.ts";
 import { readSendingSettings, rulesOf } from "./rules.ts";
 
@@ -49,6 +50,13 @@ const NO_FACTS: Facts = {
   clickedAt: new Map(),
   labels: [],
 };
+
+/** Why one person's email does not come up; it holds nobody else. */
+const OWN_TROUBLE: WaitReason[] = [
+  ...(["merge_field_empty", "text_broken", "no_address", "address_not_good", "refused_for_now"] as const),
+  ...(["paused_by_rep", "colleague_replied", "away", "came_back_twice", "challenged"] as const),
+  ...(["refused_by_host", "after_restore", "likely_reply", "undecided"] as const),
+];
 
 export class Situation {
   mailboxes: Mailbox[] = [];
@@ -246,9 +254,10 @@ export class Situation {
       this.known.delete(row.id);
       return;
     }
-    const calendar = calendarFor(sequence, row.prospectZone, row.prospectCountry, now);
     const ahead = this.emailsAhead(sequence, row, now);
     const first = ahead[0];
+    const usual = calendarFor(sequence, row.prospectZone, row.prospectCountry, now);
+    const calendar = this.goesAtAnyHour(sequence, row) ? alwaysOpen(usual) : usual;
     const domain = row.email?.split("@")[1] ?? "";
     const isExpected = first !== undefined && first.id !== row.placeId;
     this.known.set(row.id, {
@@ -282,6 +291,13 @@ export class Situation {
       this.ahead.set(key, known);
     }
     return known;
+  }
+
+  /** Whether they stand before an email that goes at the time that was named. */
+  private goesAtAnyHour(sequence: Sequence, row: ActiveJourney): boolean {
+    if (sequence.kind !== "single" || row.placeId === null) return false;
+    const node = spotsOf(this.pathOf(sequence, row.version).path).get(row.placeId)?.node;
+    return node !== undefined && isEmail(node) && node.anyHour === true;
   }
 
   /** Where no condition asks who somebody is, everybody at a place has the same ahead. */
@@ -335,19 +351,25 @@ export class Situation {
     return { reason, until: account?.retryAt ?? null, detail: account?.name ?? null };
   }
 
-  /** With "the first N by hand", the others wait until somebody has decided about the first email of each of those. */
+  /**
+   * With "the first N by hand", the others wait until somebody has decided about the first email of each of those. Whoever has a
+   * yes from before the start goes; and of the N nobody is waited for whose email cannot come up, for a trouble of their own.
+   */
   private waitsForFirstOnes({ id, settings }: Sequence, row: ActiveJourney): boolean {
     if (settings.approval !== "first" || row.mailboxId !== null) return false;
+    if (isApproved(this.db, id, row.placeId ?? "", row.prospectId)) return false;
     let open = this.firstOnes.get(id);
     if (open === undefined) {
       open =
         sql<Record<string, unknown>>(
           this.db,
-          `SELECT 1 FROM (SELECT id, state FROM journeys WHERE sequence_id = @id ORDER BY id LIMIT @first) j
-           WHERE j.state = 'active' AND NOT EXISTS (
-             SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.kind IN ('email', 'approved_email') AND t.state != 'draft')
+          `SELECT 1 FROM (SELECT id, prospect_id, state, wait_reason FROM journeys WHERE sequence_id = @id ORDER BY id LIMIT @first) j
+           WHERE j.state = 'active' AND coalesce(j.wait_reason, '') NOT IN (SELECT value FROM json_each(@own))
+             AND NOT EXISTS (SELECT 1 FROM approvals a WHERE a.sequence_id = @id AND a.prospect_id = j.prospect_id)
+             AND NOT EXISTS (
+               SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.kind IN ('email', 'approved_email') AND t.state != 'draft')
            LIMIT 1`,
-        ).get({ id, first: settings.approveFirst }) !== undefined;
+        ).get({ id, first: settings.approveFirst, own: JSON.stringify(OWN_TROUBLE) }) !== undefined;
       this.firstOnes.set(id, open);
     }
     return open;

@@ -111,7 +111,10 @@ export function sendTest(
   if (!step || !isEmail(step) || !prospect) return refused({ form: "Choose an email and a prospect first." });
   const mailbox = allMailboxes(db).find(({ id }) => sequence.mailboxIds.includes(id));
   if (!mailbox) return refused({ form: "Choose a mailbox to send from first." });
-  const rendered = renderStep(app, { path: sequence.path, step, prospect, mailbox, sequenceId: sequence.id });
+  const rendered = renderStep(app, {
+    ...{ path: sequence.path, step, prospect, mailbox, sequenceId: sequence.id },
+    isTest: true,
+  });
   if (!rendered.ok)
     return refused({
       form:
@@ -136,6 +139,7 @@ export function sendTest(
     body: rendered.body,
     markup: rendered.markup === rendered.body ? null : rendered.markup,
     format: step.format,
+    attachments: JSON.stringify(step.attachments),
     claimedAt: null,
     claimedWall: null,
   });

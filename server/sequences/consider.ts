@@ -143,7 +143,7 @@ export function needsYes(
 }
 
 /** Whether somebody said yes to this email of this prospect before the start. */
-const isApproved = (db: Db, sequenceId: number, stepId: string, prospectId: number): boolean =>
+export const isApproved = (db: Db, sequenceId: number, stepId: string, prospectId: number): boolean =>
   sql<Record<string, unknown>>(
     db,
     "SELECT 1 FROM approvals WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId",

@@ -78,12 +78,9 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
         {
           ...sequenceForm(draft),
           zone: prospect.timeZone ?? user.zone,
-          days: [1, 2, 3, 4, 5, 6, 7],
-          opens: "00:00",
-          closes: "23:59",
           writesTo: "any",
           mailboxIds,
-          settings: { ...draft.settings, holidays: false, tracksOpens: email.followUp?.unless === "opened" },
+          settings: { ...draft.settings, holidays: true, tracksOpens: email.followUp?.unless === "opened" },
           path,
         },
         user.id,
@@ -118,6 +115,8 @@ function pathOf({ subject, body, when, date, time, followUp, remindAfter }: OneE
     note: "",
     wait: waits,
     ...(when === "best" && id === "one" ? { bestHour: true as const } : {}),
+    // Only the first, and only where the rep named the time; what follows keeps days, hours and holidays where they are.
+    ...(when !== "best" && id === "one" ? { anyHour: true as const } : {}),
     ...(onlyIf ? { onlyIf } : {}),
     variants: [{ id: "a", weight: 1, ...words }],
     format: "formatted" as const,

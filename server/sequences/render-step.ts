@@ -37,10 +37,14 @@ export function renderStep(
     mailbox: Sender;
     sequenceId?: number | null;
     variantId?: string | null;
+    /** For a look at it: its links act on nobody. */
+    isTest?: boolean;
   },
 ): RenderedStep {
   const { path, step, prospect, mailbox } = about;
-  const { values, booking, optOut } = valuesFor(app, prospect, mailbox);
+  const { values, booking, optOut } = about.isTest
+    ? testValues(app, valuesFor(app, prospect, mailbox))
+    : valuesFor(app, prospect, mailbox);
   const drawn =
     step.variants.find(({ id }) => id === about.variantId) ?? variantOf(step.id, step.variants, prospect.id);
   const own = about.sequenceId ? ownText(app, about.sequenceId, step.id, prospect.id) : null;
@@ -71,6 +75,15 @@ interface Values {
   values: Record<string, string>;
   booking: string;
   optOut: string;
+}
+
+/** The booking page as a stranger finds it, and an opt-out that is nobody's. */
+function testValues({ config }: App, { values, booking }: Values): Values {
+  const neutral = { booking: booking.replace(/\?p=.*$/, ""), optOut: `${config.url}/opt-out/test` };
+  return {
+    ...neutral,
+    values: { ...values, booking_link: neutral.booking, opt_out_link: neutral.optOut },
+  };
 }
 
 /** The values of the last prospect: several steps of one are rendered after each other. */

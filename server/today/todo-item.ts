@@ -22,7 +22,7 @@ export type TodoItem = { key: string; place: Place; dueAt: number } & (
       text: string;
       replyId: number | null;
     }
-  | { kind: "drafts"; count: number }
+  | { kind: "drafts"; count: number; behind: number }
   | {
       kind: "meeting" | "meeting_over";
       token: string;

@@ -87,6 +87,7 @@ export function todoList(app: App, user: User): TodoList {
       dueAt: drafts.dueAt ?? now,
       kind: "drafts",
       count: drafts.count,
+      behind: drafts.behind,
     }));
   for (const meeting of meetingsToday(db, user, now))
     add(

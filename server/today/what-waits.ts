@@ -91,12 +91,15 @@ export function reminderItem(db: Db, id: number, place: Place): TodoItem | null 
   return { key: `reminder:${id}`, place, dueAt, kind, reminderId: id, person, text, replyId };
 }
 
-export const draftsWaiting = (db: Db, user: User): { count: number; dueAt: number | null } =>
-  sql<Record<string, unknown>, { count: number; dueAt: number | null }>(
+/** Drafts that wait for a yes, and the people whose emails wait behind them ("the first N by hand"). */
+export const draftsWaiting = (db: Db, user: User): { count: number; dueAt: number | null; behind: number } =>
+  sql<Record<string, unknown>, { count: number; dueAt: number | null; behind: number }>(
     db,
-    `SELECT count(*) AS count, min(t.due_at) AS dueAt FROM touches t JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
+    `SELECT count(*) AS count, min(t.due_at) AS dueAt,
+       (SELECT count(*) FROM journeys b JOIN sequences x ON x.id = b.sequence_id
+        WHERE b.state = 'active' AND b.wait_reason = 'first_ones' AND x.state = 'running' AND (@isManager OR x.user_id = @userId)) AS behind FROM touches t JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
      WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND (@isManager OR t.user_id = @userId OR s.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
-  ).get(whose(user)) ?? { count: 0, dueAt: null };
+  ).get(whose(user)) ?? { count: 0, dueAt: null, behind: 0 };
 
 export const oldestUnread = (db: Db): number | null =>
   sql<[], { at: number | null }>(
