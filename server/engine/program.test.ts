@@ -51,7 +51,7 @@ it("with a look a minute, the lease of a second is renewed all the time, and no 
 });
 
 it("two programs whose engines think for longer than the lease lasts send nothing twice, and never at once", async () => {
-  world = await createWorld({ env: { SAUDADE_TICK: "0.1", SAUDADE_LEASE: "1", SAUDADE_SETTLE: "60" } });
+  world = await createWorld({ env: { SAUDADE_TICK: "0.1", SAUDADE_LEASE: "4", SAUDADE_SETTLE: "60" } });
   const names = Array.from({ length: 24 }, (_, index) => `person${index}`);
   const limits = { dailyLimit: 500, gapLeast: 0, gapMost: 0 };
   const mailboxes = [await addMailbox(world, "marta@quillwater.example", limits)];
