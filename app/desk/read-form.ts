@@ -13,11 +13,18 @@ export async function readForm(request: Request): Promise<Record<string, string>
   return fields;
 }
 
-/** A JSON body. Throws a 400 for what is none. */
-export async function readJson(request: Request): Promise<unknown> {
-  return request.json().catch(() => {
+/** A JSON body's object. Throws a 400 for what is none. */
+export async function readJson(request: Request): Promise<Record<string, unknown>> {
+  const body: unknown = await request.json().catch(() => null);
+  if (typeof body !== "object" || body === null || Array.isArray(body))
     throw broken("This message cannot be read. Reload the page and try again.");
-  });
+  return body as Record<string, unknown>;
+}
+
+/** The page of a long list in an address, from 0. */
+export function readPage(query: URLSearchParams): number {
+  const page = Math.floor(Number(query.get("page")));
+  return page > 0 ? Math.min(page, 1_000_000) : 0;
 }
 
 /** For an action that does not know what is asked of it: guessing could do what nobody wants. */

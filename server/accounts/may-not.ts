@@ -95,6 +95,10 @@ export function mayNot(
 ): Refused | null {
   if (by === null) return null;
   const { of: kind, who } = lineOf(act);
+  if (typeof ids === "number") {
+    const gone = isGone(db, kind, ids);
+    if (gone) return gone;
+  }
   if (who === "everybody") return null;
   const user = sql<{ by: number }, { id: number; role: Role }>(
     db,
@@ -119,6 +123,22 @@ export function mayNot(
     return !may(user, act, { owners: known, isTeams, sharing });
   });
   return theirs.length === 0 ? null : refusal(wordsFor(db, kind, theirs, wanted.length));
+}
+
+/** Of one thing that something is about to be written about: whether it is there at all. */
+const THERE: Partial<Record<Kind, string>> = {
+  prospect: "SELECT 1 FROM prospects WHERE id = @id",
+  journey: "SELECT 1 FROM prospects WHERE id = @id",
+  list: "SELECT 1 FROM lists WHERE id = @id",
+  import: "SELECT 1 FROM imports WHERE id = @id",
+  sequence: "SELECT 1 FROM sequences WHERE id = @id",
+};
+function isGone(db: Db, kind: Kind, id: number): Refused | null {
+  const query = THERE[kind];
+  if (query === undefined) return null;
+  if (Number.isSafeInteger(id) && sql<{ id: number }>(db, query).get({ id })) return null;
+  const thing = kind === "journey" ? KINDS.prospect : KINDS[kind];
+  return { ...refusal(`This ${thing} is no longer here. Reload the page.`), code: "not_found" };
 }
 
 const NOBODYS: Belonging = { owners: [], isTeams: false, sharing: null };

@@ -18,9 +18,11 @@ export const FIELD_COLUMNS = {
 export type StoredField = keyof typeof FIELD_COLUMNS;
 const NULLABLE: ReadonlySet<string> = new Set(["timeZone", "email", "owner"]);
 export const CUSTOM = "custom:";
+/** Nothing that a JSON path would read as more than a name. */
+const CUSTOM_FIELD = /^custom:[\p{L}\p{N}_-]{1,60}$/u;
 
 export const isField = (field: string): field is StoredField | `custom:${string}` =>
-  field in FIELD_COLUMNS || field.startsWith(CUSTOM);
+  Object.hasOwn(FIELD_COLUMNS, field) || CUSTOM_FIELD.test(field);
 
 /** Blank if empty. Throws if there is no such field. */
 export function readField(db: Db, prospectId: number, field: string): string {

@@ -18,7 +18,9 @@ export function find(app: App, by: By, typed: string): Found[] {
   const text = typed.trim().replace(/[%_]/g, "");
   if (text.length < 2) return [];
   const ask = (query: string) =>
-    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like: `%${fold(text)}%` });
+    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({
+      like: `%${fold(text.slice(0, 200))}%`,
+    });
   return [
     ...ask(
       `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,

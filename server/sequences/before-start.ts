@@ -30,7 +30,9 @@ export function writeOwnText(app: App, userId: number, sequenceId: number, input
   if (!read.success) return refused(fieldErrors(read.error));
   const sequence = sequenceById(app.db, sequenceId);
   if (!sequence) return refused({ form: "This sequence no longer exists." });
-  const no = mayNot(app, userId, "sequence.change", sequenceId);
+  const no =
+    mayNot(app, userId, "sequence.change", sequenceId) ??
+    mayNot(app, userId, "prospect.see", read.data.prospectId);
   if (no) return no;
   const { fields } = checkSequence(app, sequence);
   for (const field of ["subject", "body"] as const) {
@@ -84,7 +86,7 @@ export function approveBefore(
   const said = sql<Record<string, unknown>>(
     app.db,
     `INSERT INTO approvals (sequence_id, step_id, prospect_id, user_id, at)
-     SELECT @sequenceId, @stepId, value, @userId, @now FROM json_each(@ids) WHERE true ON CONFLICT DO NOTHING`,
+     SELECT @sequenceId, @stepId, id, @userId, @now FROM prospects WHERE id IN (SELECT value FROM json_each(@ids)) ON CONFLICT DO NOTHING`,
   ).run({
     sequenceId: sequence.id,
     stepId: first.id,

@@ -79,6 +79,15 @@ export function saveSequence(app: App, input: unknown, userId: By = null): Outco
           fields.listId === null || fields.listId === before.listId ? [] : fields.listId,
         );
       if (no) return no;
+      const known = sql<Record<string, unknown>, { count: number; pool: number }>(
+        db,
+        `SELECT (SELECT count(*) FROM mailboxes WHERE id IN (SELECT value FROM json_each(@ids))) AS count,
+           @poolId IS NULL OR @poolId IN (SELECT id FROM pools) AS pool`,
+      ).get({ ids: JSON.stringify(mailboxIds), poolId: fields.poolId });
+      if (known?.count !== new Set(mailboxIds).size || !known.pool)
+        return refused({
+          mailboxIds: "One of these mailboxes does not exist, or no longer. Reload the page.",
+        });
       if (revision !== undefined && revision !== before.revision)
         return refused({ revision: CHANGED_MEANWHILE });
       sql<Record<string, unknown>>(

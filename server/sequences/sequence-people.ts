@@ -44,7 +44,7 @@ const WHERE = `j.sequence_id = @id AND (@state = '' OR j.state = @state)
 
 const valuesOf = (id: number, { standing, placeId, search }: PeopleFilter) => {
   const [state = "", reason = ""] = standing.split(":");
-  return { id, state, reason, placeId, search: search.replace(/[%_]/g, "") };
+  return { id, state, reason, placeId, search: search.slice(0, 200).replace(/[%_]/g, "") };
 };
 
 /** One page of a sequence's people, and how many the filter finds. */

@@ -25,9 +25,12 @@ const form = z.object({
 });
 
 /** Everybody may remind themselves of anybody. */
-export function remindMe({ db, clock }: App, user: User, input: unknown): Outcome<number> {
+export function remindMe(app: App, user: User, input: unknown): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
+  const no = mayNot(app, user.id, "prospect.see", read.data.prospectId);
+  if (no) return no;
+  const { db, clock } = app;
   return db
     .transaction((): Outcome<number> => {
       const id = addReminder(db, { ...read.data, userId: user.id, at: clock.now() });

@@ -30,14 +30,14 @@ import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
 import { count, dayTime } from "../../components/words";
-import { unknownIntent } from "../../desk/read-form";
+import { readPage, unknownIntent } from "../../desk/read-form";
 import { UndoLine } from "../../undo/undo-line";
 import type { Route } from "./+types/block-list";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const url = new URL(request.url).searchParams;
   const q = (url.get("q") ?? "").slice(0, 100);
-  const page = Math.max(0, Number(url.get("page")) || 0);
+  const page = readPage(url);
   const found = listBlocked(webApp(), q, page);
   return {
     q,

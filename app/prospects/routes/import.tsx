@@ -41,7 +41,7 @@ export async function action({
   const id = Number(params.id);
   const user = context.get(userContext);
   const userId = user.id;
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   if (body.intent === "undo") {
     const undone = undoImport(app, userId, id);
     return undone.ok ? {} : { errors: undone.errors };

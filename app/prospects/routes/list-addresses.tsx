@@ -22,7 +22,7 @@ import { MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { count, dayTime } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
-import { readForm, unknownIntent } from "../../desk/read-form";
+import { readForm, readPage, unknownIntent } from "../../desk/read-form";
 import { AddressPill } from "../address-pill";
 import { JobProgress } from "../job-progress";
 import { ListQuality } from "../list-margin";
@@ -40,7 +40,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
   const app = webApp();
   const url = new URL(request.url).searchParams;
   const show = showSchema.parse(url.get("show") ?? "all");
-  const page = Math.max(0, Number(url.get("page")) || 0);
+  const page = readPage(url);
   return readTogether(app, () => {
     const { list, state } = requireList(app, context.get(userContext).id, params.id);
     return {

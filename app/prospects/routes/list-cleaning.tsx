@@ -17,7 +17,7 @@ import { MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
-import { readForm } from "../../desk/read-form";
+import { readForm, readPage } from "../../desk/read-form";
 import { BeforeAfter } from "../import-review";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
@@ -33,7 +33,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
   const url = new URL(request.url).searchParams;
   const asked = url.get("rule") as CleaningRule;
   const rule = CLEANING_RULES.includes(asked) ? asked : (rules[0]?.rule ?? null);
-  const page = Math.max(0, Number(url.get("page")) || 0);
+  const page = readPage(url);
   const current = rules.find((each) => each.rule === rule);
   const pages = current ? Math.ceil((current.applied + current.refused) / CLEANINGS_PAGE) : 0;
   const cleaned = countCleaned(app, list.id);

@@ -42,7 +42,7 @@ interface Answer {
 export async function action({ request, context }: Route.ActionArgs): Promise<Answer> {
   const app = webApp();
   const userId = context.get(userContext).id;
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   if (body.intent === "describe") {
     const described = await describeProfile(app, String(body.text ?? ""));
     return described.ok

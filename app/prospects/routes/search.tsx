@@ -24,7 +24,7 @@ import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
-import { readJson } from "../../desk/read-form";
+import { readJson, readPage } from "../../desk/read-form";
 import { JobProgress } from "../job-progress";
 import { MISFIT_NAMES, misfitSentence } from "../words";
 import type { Route } from "./+types/search";
@@ -35,7 +35,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
   const app = webApp();
   const url = new URL(request.url).searchParams;
   const show = showSchema.parse(url.get("show") ?? "fits");
-  const page = Math.max(0, Number(url.get("page") ?? 0) || 0);
+  const page = readPage(url);
   return readTogether(app, () => {
     const search = searchById(app, Number(params.id));
     if (!search) throw data("This search does not exist, or no longer.", { status: 404 });
@@ -52,7 +52,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   const kept = keepFound(webApp(), context.get(userContext).id, { ...body, searchId: params.id });
   if (!kept.ok) return { errors: kept.errors };
   throw redirect(`/prospects?list=${kept.value.listId}`);

@@ -21,7 +21,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, Page } from "../../components/page";
 import { count } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
-import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { readForm, readPage, readText, unknownIntent } from "../../desk/read-form";
 import { FlowChart } from "../flow-chart";
 import { MailboxGrid } from "../grid";
 import { OpenQuestions } from "../open-questions";
@@ -40,7 +40,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   const params = new URL(request.url).searchParams;
   const reason = WAIT_REASONS.find((each) => each === params.get("reason")) ?? null;
-  const page = Math.max(0, Math.floor(Number(params.get("page")) || 0));
+  const page = readPage(params);
   const mailboxId = Number(params.get("mailbox")) || null;
   const day = /^\d{4}-\d{2}-\d{2}$/.test(params.get("day") ?? "") ? params.get("day") : null;
   const mailboxes = mailboxStandings(app);

@@ -8,7 +8,7 @@ import type { Route } from "./+types/help";
 
 export async function action({ request, context }: Route.ActionArgs): Promise<Response> {
   const app = webApp();
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   switch (body.task) {
     case "sequence": {
       const draft = await draftSequence(app, body.brief, request.signal);

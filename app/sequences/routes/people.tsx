@@ -18,7 +18,7 @@ import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, SHORT_WAITS, stopWords, waitSentence, when } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
-import { readJson } from "../../desk/read-form";
+import { readJson, readPage } from "../../desk/read-form";
 import { WhyButton } from "../../why/why-dialog";
 import type { Route } from "./+types/people";
 
@@ -33,7 +33,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     placeId: query.get("step"),
     search: query.get("search") ?? "",
   };
-  const page = Math.max(0, Number(query.get("page")) || 0);
+  const page = readPage(query);
   return {
     name: sequence.name,
     steps: everyStep(sequence.path).map(({ id, name }) => ({ id, name })),

@@ -10,7 +10,7 @@ export const loader = ({ context }: Route.LoaderArgs): Response =>
 export async function action({ request, context }: Route.ActionArgs): Promise<Response> {
   const app = webApp();
   const userId = context.get(userContext).id;
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   const done =
     body.intent === "drop" ? dropPiece(app, userId, Number(body.id)) : keepPiece(app, userId, body);
   return Response.json(done.ok ? { pieces: allPieces(app, userId) } : { errors: done.errors });

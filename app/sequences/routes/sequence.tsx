@@ -54,7 +54,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   const id = Number(params.id);
   const user = context.get(userContext);
   switch (body.intent) {

@@ -27,7 +27,7 @@ import { Pill } from "../../components/pill";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import { useKeys } from "../../desk/keys";
-import { readJson, unknownIntent } from "../../desk/read-form";
+import { readJson, readPage, unknownIntent } from "../../desk/read-form";
 import { Letter } from "../step-preview";
 import type { Route } from "./+types/start";
 
@@ -38,7 +38,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const query = new URL(request.url).searchParams;
   const standing = STANDINGS.find((each) => each === query.get("standing")) ?? null;
-  const people = startPeople(app, sequence, standing, Math.max(0, Number(query.get("page")) || 0));
+  const people = startPeople(app, sequence, standing, readPage(query));
   const personId = Number(query.get("person")) || (people[0]?.id ?? null);
   const steps = everyStep(sequence.path).map(({ id, name, kind }) => ({ id, name, kind }));
   const stepId = steps.find(({ id }) => id === query.get("step"))?.id ?? steps[0]?.id ?? "";
@@ -66,7 +66,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   const id = Number(params.id);
   const user = context.get(userContext);
   const sequence = sequenceOf(app, user.id, id);

@@ -49,6 +49,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const sequence = sequenceOf(app, user.id, id);
   if (!sequence) return { problem: "This sequence no longer exists." };
   const number = Number((await readForm(request)).version);
+  if (!versionsOf(app, id).some((version) => version.number === number))
+    return { problem: "This version does not exist. Reload the page." };
   const saved = saveSequence(app, { ...sequenceForm(sequence), path: versionPath(app, id, number) }, user.id);
   return saved.ok ? redirect(`/sequences/${id}`) : { problem: Object.values(saved.errors).join(" ") };
 }

@@ -54,7 +54,7 @@ export function loader({ context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  const body = (await readJson(request)) as Record<string, unknown>;
+  const body = await readJson(request);
   const id = Number(body.id);
   const days = Number(body.days) || 1;
   const prospectId = Number(body.prospectId);

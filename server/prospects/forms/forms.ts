@@ -52,6 +52,11 @@ export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
     db,
     "SELECT sequence_id AS id FROM forms WHERE list_id = @listId",
   ).get({ listId });
+  if (
+    sequenceId !== null &&
+    !sql<{ sequenceId: number }>(db, "SELECT 1 FROM sequences WHERE id = @sequenceId").get({ sequenceId })
+  )
+    return refused({ form: "This sequence does not exist, or no longer. Choose another, or none." });
   // Binding one to a sequence starts strangers on it, and unbinding keeps them off.
   const sequences = [sequenceId, bound?.id ?? null].filter((id) => id !== null && sequenceId !== bound?.id);
   const no =

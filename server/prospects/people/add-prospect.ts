@@ -2,6 +2,7 @@ import { z } from "zod";
 import { domainOf, readAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
 import type { Sharing } from "../../../core/team/may.ts";
+import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { sql } from "../../db/open.ts";
@@ -80,9 +81,12 @@ const note = z.object({
 });
 
 /** Writes a note about somebody. */
-export function addNote({ db, clock }: App, userId: number, input: unknown): Outcome<null> {
+export function addNote(app: App, userId: number, input: unknown): Outcome<null> {
   const read = note.safeParse(input);
   if (!read.success) return refused({ note: fieldErrors(read.error).text ?? "Write something first." });
+  const no = mayNot(app, userId, "prospect.see", read.data.id);
+  if (no) return no;
+  const { db, clock } = app;
   sql<Record<string, unknown>>(
     db,
     "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@id, @userId, @text, @now)",

@@ -9,7 +9,7 @@ import { ofProspects } from "../../consequences/scopes.ts";
 import { changesOf, recordChange } from "../../db/changes.ts";
 import { isField, readField, writeField } from "../../db/fields.ts";
 import { STAGES } from "../../db/journeys.ts";
-import { sql } from "../../db/open.ts";
+import { type Db, sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { addToSequence } from "../../sequences/add-people.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
@@ -69,7 +69,7 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
   const userId = user.id;
   return db
     .transaction((): Outcome<BulkReport> => {
-      const who = ids ?? idsOf(app, query);
+      const who = ids === null ? idsOf(app, query) : stillHere(db, ids);
       if (who.length === 0) return refused({ form: "Nobody is chosen." });
       const no = ASKS[action.kind] && mayNot(app, userId, ASKS[action.kind], who);
       if (no) return no;
@@ -163,6 +163,15 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
       }
     })
     .immediate();
+}
+
+function stillHere(db: Db, ids: readonly number[]): number[] {
+  return sql<{ ids: string }, { id: number }>(
+    db,
+    "SELECT id FROM prospects WHERE id IN (SELECT value FROM json_each(@ids)) AND live = 1",
+  )
+    .all({ ids: JSON.stringify(ids) })
+    .map(({ id }) => id);
 }
 
 /** The ids of everybody whom a query of the page means. */

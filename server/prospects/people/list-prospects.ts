@@ -83,7 +83,7 @@ export function matching(
   if (query.q !== "") {
     // One look at one text for each person; a line break stands in no search.
     conditions.push("p.found_by LIKE @like");
-    values.like = `%${fold(query.q.replace(/[%_]/g, ""))}%`;
+    values.like = `%${fold(query.q.slice(0, 200).replace(/[%_]/g, ""))}%`;
   }
   if (query.list !== undefined) {
     conditions.push(listLength(app, query.list) > LONG_LIST ? ON_LONG_LIST : ON_LIST);

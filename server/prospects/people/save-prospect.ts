@@ -6,7 +6,7 @@ import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { recordChange } from "../../db/changes.ts";
-import { readField, writeField } from "../../db/fields.ts";
+import { isField, readField, writeField } from "../../db/fields.ts";
 import { STAGES } from "../../db/journeys.ts";
 import { forgetVerdict, prospectIdByEmail } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
@@ -37,6 +37,7 @@ export function fillField(
   const stored = MERGE_NAMES[field];
   if (stored !== undefined) return saveProspect(app, userId, { id: prospectId, [stored]: typed });
   if (field === "company") return refused({ company: "Set the company on the prospect's own page." });
+  if (!isField(`custom:${field}`)) return refused({ form: "Choose a field." });
   const { db, clock } = app;
   db.transaction(() => {
     const before = readField(db, prospectId, `custom:${field}`);

@@ -269,7 +269,7 @@ describe("a host that wants a token instead of a password", () => {
     const check = (change: object) =>
       checkConnection(world.app, world.user, { ...settingsOf(lab, "cleo"), ...withToken(change) });
     expect(await check({})).toMatchObject({ ok: true, value: { smtp: null, imap: null } });
-    const words = expect.stringContaining("This consent was taken back");
+    const words = expect.stringContaining("the refresh token has run out, or was taken back");
     expect(await check({ password: "refresh-9" })).toMatchObject({ value: { smtp: words, imap: words } });
   });
 });
