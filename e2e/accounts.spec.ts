@@ -1,6 +1,6 @@
 /** Who may do what: users come by a link, roles hold, sessions end, settings show where prospects look. */
 import { expect, test } from "@playwright/test";
-import { emailText, open, signIn } from "./desk.ts";
+import { emailText, inDemo, open, signIn } from "./desk.ts";
 
 const PASSWORD = "gravel lantern orchard";
 
@@ -73,7 +73,7 @@ test("booking follows the settings: lengths, the phone number, the company's nam
   page,
   browser,
 }) => {
-  await signIn(page, "Rui Abrantes");
+  await signIn(page);
   await open(page, "/settings?show=booking");
   const own = page.getByRole("form", { name: "Call", exact: true });
   await own.getByRole("button", { name: "15 min" }).click();
@@ -92,9 +92,16 @@ test("booking follows the settings: lengths, the phone number, the company's nam
   await visitor.getByLabel("Your name").fill("Visitor");
   await visitor.getByLabel("Your email address").fill("visitor@home.example");
   await visitor.getByRole("button", { name: /^Book / }).click();
-  await expect(visitor.getByText(/Type the number at which Rui can call you/)).toBeVisible();
+  await expect(visitor.getByText(/Type the number at which Marta can call you/)).toBeVisible();
   await visitor.getByLabel("Your phone number").fill("+351 210 000 000");
   await visitor.getByRole("button", { name: /^Book / }).click();
+  // A typed address proves nothing: the call is booked by the link in the mail that goes there.
+  await expect(visitor.getByRole("heading", { level: 1 })).toContainText("One step more");
+  const [mail] = inDemo<{ body: string }>(
+    "SELECT body FROM service_mails WHERE recipient = 'visitor@home.example'",
+  );
+  await open(visitor, mail?.body.match(/\/confirm\/\S+/)?.[0] ?? "");
+  await visitor.getByRole("button", { name: "Yes, book it" }).click();
   await expect(visitor.getByRole("heading", { level: 1 })).toContainText("Booked:");
   const before = await visitor.getByRole("heading", { level: 1 }).textContent();
   await visitor.getByRole("link", { name: "Move it" }).click();

@@ -1,5 +1,7 @@
 /** What the tests do again and again at the desk. */
+import { join } from "node:path";
 import { expect, type Locator, type Page } from "@playwright/test";
+import Database from "better-sqlite3";
 import { STANDIN_URL } from "./addresses.ts";
 
 /** Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests. */
@@ -29,6 +31,16 @@ export async function choose(page: Page, menu: Locator, option: string | RegExp)
   await menu.click();
   await page.getByRole("option", { name: option }).click();
   await expect(page.getByRole("listbox")).toBeHidden();
+}
+
+/** What the demo's database holds, for what no screen shows: what was mailed to a stranger. */
+export function inDemo<Row>(query: string): Row[] {
+  const db = new Database(join(process.env.SAUDADE_DEMO_FOLDER ?? "", "demo.db"), { readonly: true });
+  try {
+    return db.prepare<[], Row>(query).all();
+  } finally {
+    db.close();
+  }
 }
 
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {

@@ -8,10 +8,11 @@ import { DEMO_PORT, DEMO_URL, SESSION_FILE, STANDIN_PORT } from "./addresses.ts"
 
 export default async function startDemo(): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), "saudade-e2e-"));
+  // For the tests, which run in processes of their own (`inDemo`).
+  process.env.SAUDADE_DEMO_FOLDER = folder;
   const child = spawn(process.execPath, ["--import", "tsx", "demo/main.ts"], {
     env: {
       ...process.env,
-      SAUDADE_DEMO_FOLDER: folder,
       SAUDADE_PORT: String(DEMO_PORT),
       SAUDADE_STANDIN_PORT: String(STANDIN_PORT),
     },
