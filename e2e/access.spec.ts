@@ -1,6 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
+import { open } from "./desk.ts";
 
 // One page for all of them, which fetches the scripts once.
 let page: Page;
@@ -86,7 +87,7 @@ test("keys go past the places to the page, and to what is beside it", async () =
 
 test("on a phone every place is in sight, with what waits there, and the search", async () => {
   await page.setViewportSize(WIDTHS[1] as (typeof WIDTHS)[number]);
-  await page.goto("/");
+  await open(page, "/");
   for (const name of ["Today", "Prospects", "Sequences", "Sending", "Results"])
     await expect(page.getByRole("link", { name, exact: true })).toBeInViewport({ ratio: 1 });
   await expect(page.getByRole("link", { name: /^Replies/ })).toBeInViewport({ ratio: 1 });
