@@ -1,7 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 import { SESSION_FILE } from "./addresses.ts";
-import { open } from "./desk.ts";
 
 // One page for all of them, which fetches the scripts once.
 let page: Page;
@@ -87,7 +86,7 @@ test("keys go past the places to the page, and to what is beside it", async () =
 
 test("on a phone every place is in sight, with what waits there, and the search", async () => {
   await page.setViewportSize(WIDTHS[1] as (typeof WIDTHS)[number]);
-  await open(page, "/");
+  await page.goto("/");
   for (const name of ["Today", "Prospects", "Sequences", "Sending", "Results"])
     await expect(page.getByRole("link", { name, exact: true })).toBeInViewport({ ratio: 1 });
   await expect(page.getByRole("link", { name: /^Replies/ })).toBeInViewport({ ratio: 1 });
@@ -99,7 +98,8 @@ test("on a phone every place is in sight, with what waits there, and the search"
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Loan season");
 });
 
-test("what is typed before the scripts have come is searched for once they are there", async () => {
+/** Opens Today without its scripts, which come when `answer` is called. */
+async function openWithoutScripts(): Promise<() => void> {
   let answer = () => {};
   const typed = new Promise<void>((resolve) => {
     answer = resolve;
@@ -109,6 +109,11 @@ test("what is typed before the scripts have come is searched for once they are t
     await route.continue();
   });
   await page.goto("/", { waitUntil: "commit" });
+  return answer;
+}
+
+test("what is typed before the scripts have come is searched for once they are there", async () => {
+  const answer = await openWithoutScripts();
   await page.getByLabel("Find a prospect, company, sequence or mailbox").fill("loan season");
   answer();
   await page
@@ -116,6 +121,18 @@ test("what is typed before the scripts have come is searched for once they are t
     .first()
     .click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Loan season");
+  await page.unroute(/entry\.client/);
+});
+
+test("who went into the search before the scripts have come is heard when they type", async () => {
+  const answer = await openWithoutScripts();
+  const search = page.getByLabel("Find a prospect, company, sequence or mailbox");
+  await search.focus();
+  answer();
+  await page.waitForFunction(() => "answers" in document.documentElement.dataset);
+  await page.keyboard.type("loan season");
+  await expect(search).toHaveValue("loan season");
+  await expect(page.getByRole("option", { name: /Loan season/ }).first()).toBeVisible();
   await page.unroute(/entry\.client/);
 });
 

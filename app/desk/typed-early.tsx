@@ -1,11 +1,14 @@
 import { useEffect } from "react";
 
 /**
- * Stands behind the whole page, whose effects have all run when its own does: what somebody changed in a field before
- * there was React to hear of it is told to it now, and the document says that it answers (data-answers).
+ * Stands behind the whole page, whose effects have all run when its own does: which field somebody is in, and what they
+ * changed before there was React to hear of it, is told to it now, and the document says that it answers (data-answers).
  */
 export function TypedEarly() {
   useEffect(() => {
+    // A field with suggestions forgets what is typed by nobody, now or later.
+    if (document.activeElement?.matches("input, textarea"))
+      document.activeElement.dispatchEvent(new FocusEvent("focusin", { bubbles: true }));
     for (const field of document.querySelectorAll("input, textarea"))
       if (field instanceof HTMLInputElement && ["checkbox", "radio"].includes(field.type)) {
         if (field.checked === field.defaultChecked) continue;
@@ -29,7 +32,5 @@ function tell(field: HTMLInputElement | HTMLTextAreaElement) {
   const typed = field.value;
   field.value = field.defaultValue;
   Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), "value")?.set?.call(field, typed);
-  // Who is in it was not heard either, and a field with suggestions forgets what is typed by nobody.
-  if (document.activeElement === field) field.dispatchEvent(new FocusEvent("focusin", { bubbles: true }));
   field.dispatchEvent(new Event("input", { bubbles: true }));
 }
