@@ -229,8 +229,8 @@ export function EraseDialog({
         <DialogTitle>The data of {name}</DialogTitle>
         <DialogContent>
           <Typography sx={{ mb: 1.5 }}>
-            If they ask what you keep about them, give them this file: everything, with the emails and the
-            notes.
+            If they ask what you keep about them, give them this file: everything, with the emails, the calls
+            and the notes.
           </Typography>
           <Button component="a" href={`/prospects/${prospect.id}/data`} download>
             Download everything about them
@@ -240,9 +240,12 @@ export function EraseDialog({
           </Typography>
           <Typography sx={{ mb: 2 }}>
             {count(story.conversation.length, "email")}, {count(story.notes.length, "note")} and every field
-            go, and nothing brings them back: of the address only a hash stays, so that no file adds them
-            again. Numbers in Results stay as they are. Copies in the mailboxes' own folders are not touched;
-            delete those there.
+            go, with the uploaded files in which they stand. Nothing brings them back: of the address only a hash
+            stays, so that no file adds them again. Numbers in Results stay as they are.
+          </Typography>
+          <Typography sx={{ mb: 2 }} color="textSecondary">
+            Nightly copies of the database fade within 14 days; one that is restored erases them again. Copies in
+            the mailboxes' own folders are not touched; delete those there.
           </Typography>
           {erase.data?.errors?.form && <Alert severity="error">{erase.data.errors.form}</Alert>}
           <Field name="name" label={`Type “${name}” to erase them`} errors={erase.data?.errors} />

@@ -12,11 +12,16 @@ interface Keyed {
 export const addressHash = (key: Buffer, email: string): string =>
   createHmac("sha256", key).update(`erased ${email}`).digest("hex");
 
-export function rememberErased({ db, key }: Keyed, email: string, now: number): void {
+/** Stands for somebody without an address; no other entry, in whatever copy of the database, has both numbers. */
+export const personKey = ({ id, createdAt }: { id: number; createdAt: number }): string =>
+  `person ${id} ${createdAt}`;
+
+/** `who`: an address, or a `personKey`. */
+export function rememberErased({ db, key }: Keyed, who: string, now: number): void {
   sql<Record<string, unknown>>(
     db,
     "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING",
-  ).run({ hash: addressHash(key, email), now });
+  ).run({ hash: addressHash(key, who), now });
 }
 
 /** A check that costs nothing as long as nobody was erased. */

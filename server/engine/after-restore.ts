@@ -2,7 +2,7 @@
 import { rmSync } from "node:fs";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { addressHash } from "../db/erased.ts";
+import { addressHash, personKey } from "../db/erased.ts";
 import { sql } from "../db/open.ts";
 import { beginRecovery, newestInstant } from "../db/recoveries.ts";
 import { readStops, stopsFileOf } from "../db/stops.ts";
@@ -26,16 +26,17 @@ export function afterRestore(app: App): AfterRestore {
   const stops = readStops(stopsFileOf(config));
   let [erased, optedOut] = [0, 0];
   db.transaction(() => {
-    const people = sql<[], { id: number; email: string }>(
+    const people = sql<[], { id: number; email: string | null; createdAt: number }>(
       db,
-      "SELECT id, email FROM prospects WHERE email IS NOT NULL",
+      "SELECT id, email, created_at AS createdAt FROM prospects WHERE erased_at IS NULL",
     ).all([]);
-    for (const { id, email } of stops.erased.size + stops.opted_out.size > 0 ? people : []) {
-      const hash = addressHash(key, email);
-      if (stops.erased.has(hash)) {
+    for (const person of stops.erased.size + stops.opted_out.size > 0 ? people : []) {
+      const { id, email } = person;
+      const hash = email === null ? "" : addressHash(key, email);
+      if (stops.erased.has(hash) || stops.erased.has(addressHash(key, personKey(person)))) {
         eraseForGood(app, id);
         erased++;
-      } else if (stops.opted_out.has(hash) && !isBlocked(email)) {
+      } else if (email !== null && stops.opted_out.has(hash) && !isBlocked(email)) {
         apply(db, { kind: "opted_out" }, { at: now, prospectId: id });
         optedOut++;
       }

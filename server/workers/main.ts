@@ -17,6 +17,7 @@ import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
 import { endOnUncaught } from "../orderly-end.ts";
+import { sweepTraces } from "../prospects/people/sweep-traces.ts";
 import { readAgain } from "../replies/second-reading.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { runJob } from "./run-job.ts";
@@ -110,6 +111,21 @@ async function keepCopies(folder: string): Promise<void> {
   }
 }
 if (app.config.backups !== null) void keepCopies(app.config.backups);
+
+/** How often it is asked whether somebody was erased. */
+const SWEEP_EVERY = 20_000;
+
+async function keepSweeping(): Promise<void> {
+  for (;;) {
+    try {
+      await sweepTraces(app);
+    } catch (error) {
+      if (!isBusy(error)) noteFailure(app.db, "job", "sweep-traces", error);
+    }
+    await pause(SWEEP_EVERY);
+  }
+}
+void keepSweeping();
 
 /** How often it is asked whose mail exchanger nobody knows yet, and how often while there are many. */
 const HOSTS_EVERY = 60_000;

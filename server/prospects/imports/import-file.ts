@@ -1,6 +1,7 @@
 /** Where an uploaded file waits until it is imported: beside the database, out of it, since 50 MB there would stay for good. */
 import {
   closeSync,
+  createReadStream,
   existsSync,
   mkdirSync,
   openSync,
@@ -40,6 +41,48 @@ export function arrivalPath({ config }: App, name: string): string {
   const folder = join(dirname(config.database), "uploads");
   mkdirSync(folder, { recursive: true });
   return join(folder, `arriving-${name}`);
+}
+
+/** Deletes the files of these imports with what they left out. One that still needs its file says so. */
+export function dropFilesOfImports(app: App, importIds: readonly number[]): void {
+  for (const id of importIds)
+    for (const path of [pathOf(app, id), leftOutPath(app, id)]) rmSync(path, { force: true });
+}
+
+/** Deletes each kept file in which an address stands of which `isErased` says so; how many. It is read a piece at a time. */
+export async function dropFilesWith(
+  { config }: App,
+  isErased: (address: string) => boolean,
+): Promise<number> {
+  const folder = join(dirname(config.database), "uploads");
+  let dropped = 0;
+  for (const name of existsSync(folder) ? readdirSync(folder) : []) {
+    if (!name.startsWith("import-") || !(await standsIn(join(folder, name), isErased))) continue;
+    rmSync(join(folder, name), { force: true });
+    dropped++;
+  }
+  return dropped;
+}
+
+/** No address is longer (RFC 5321 4.5.3.1): so much of a piece is looked at once more with the next. */
+const LONGEST_ADDRESS = 320;
+
+const LOCAL_PART = /[^\s@<>,;:"'()[\]|]+$/;
+const DOMAIN = /^[\w.-]*\w/;
+
+async function standsIn(path: string, isErased: (address: string) => boolean): Promise<boolean> {
+  let rest = "";
+  for await (const piece of createReadStream(path, { encoding: "latin1", highWaterMark: HEAD })) {
+    // UTF-16 as well: between two letters of an address there is a zero, before or after.
+    const text = rest + String(piece).replaceAll("\0", "").toLowerCase();
+    for (let at = text.indexOf("@"); at >= 0; at = text.indexOf("@", at + 1)) {
+      const [local] = text.slice(Math.max(0, at - LONGEST_ADDRESS), at).match(LOCAL_PART) ?? [""];
+      const [domain] = text.slice(at + 1, at + LONGEST_ADDRESS).match(DOMAIN) ?? [""];
+      if (local !== "" && domain !== "" && isErased(`${local}@${domain}`)) return true;
+    }
+    rest = text.slice(-LONGEST_ADDRESS);
+  }
+  return false;
 }
 
 /** For so long a file is kept after it came, so that an import that was taken back can be brought again. */

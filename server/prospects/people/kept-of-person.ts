@@ -1,0 +1,418 @@
+/**
+ * The catalogue of what the database keeps about a person, table by table. From it comes the file that a person is given
+ * (GDPR article 15) and what erasing them reaches (article 17). A table or a column of text without a line fails its test.
+ */
+import { type Db, sql } from "../../db/open.ts";
+
+/** Who somebody is in the database, each as a JSON array: what a line's `where` finds their rows by. */
+export interface Subject {
+  /** Their own number and those that were merged into it. */
+  ids: string;
+  /** In small letters. */
+  addresses: string;
+  names: string;
+  journeys: string;
+  touches: string;
+  replies: string;
+  meetings: string;
+}
+
+export interface Line {
+  /** Which rows are theirs: SQL over @ids, @addresses and the other arrays of a subject. */
+  where: string;
+  /** What a person is given of them: the name in the file, and columns. Null: another line gives it. */
+  given: { as: string; columns: string } | null;
+  /** What erasing does: the rows go, columns are set to these SQL values, or all stays as a count without a name. */
+  erase: "delete" | "stays" | Readonly<Record<string, string>>;
+  /** Columns of text that stay, since they hold nobody's words: states, kinds, numbers of ours. */
+  keeps?: readonly string[];
+}
+
+const among = (column: string, whose: keyof Subject) =>
+  `${column} IN (SELECT value FROM json_each(@${whose}))`;
+/** Whether one of their addresses or names stands anywhere in a text. */
+const mentions = (text: string, whose: "addresses" | "names") =>
+  `EXISTS (SELECT 1 FROM json_each(@${whose}) said WHERE instr(${whose === "addresses" ? `lower(${text})` : text}, said.value) > 0)`;
+const blank = (...columns: string[]) => Object.fromEntries(columns.map((column) => [column, "''"]));
+const nulls = (...columns: string[]) => Object.fromEntries(columns.map((column) => [column, "NULL"]));
+
+/** The part of an undo record that is about them: a row of theirs, or one in which their address stands. */
+const OF_THEM_IN_UNDO = `coalesce(
+  ${mentions("c.value", "addresses")}
+  OR coalesce(${among("coalesce(c.value ->> '$.before.prospect_id', c.value ->> '$.after.prospect_id')", "ids")}, 0)
+  OR (c.value ->> '$.table' = 'prospects' AND ${among("coalesce(c.value ->> '$.before.id', c.value ->> '$.after.id')", "ids")})
+  OR (c.value ->> '$.table' = 'journeys' AND ${among("coalesce(c.value ->> '$.before.id', c.value ->> '$.after.id')", "journeys")})
+  OR (coalesce(c.value ->> '$.before.scope', c.value ->> '$.after.scope') = 'prospect'
+    AND ${among("coalesce(c.value ->> '$.before.scope_id', c.value ->> '$.after.scope_id')", "ids")}), 0)`;
+
+/** In the order in which it is erased: what is found through another table's rows stands before that table. */
+export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
+  answer_drafts: {
+    where: among("reply_id", "replies"),
+    given: { as: "answersBegun", columns: "text, at" },
+    erase: "delete",
+  },
+  approvals: {
+    where: among("prospect_id", "ids"),
+    given: { as: "approvals", columns: "step_id, at" },
+    erase: "delete",
+  },
+  own_texts: {
+    where: among("prospect_id", "ids"),
+    given: { as: "textsWrittenForThem", columns: "subject, body, at" },
+    erase: "delete",
+  },
+  undo_records: [
+    {
+      where: `${among("prospect_id", "ids")} OR ${among("reply_id", "replies")} OR ${mentions("what", "names")} OR ${mentions("what", "addresses")}
+        OR (kind = 'merge_people' AND EXISTS (SELECT 1 FROM json_each(about) a WHERE ${among("a.value", "ids")}))`,
+      given: { as: "changesThatCanBeTakenBack", columns: "what, changes, at" },
+      erase: "delete",
+    },
+    {
+      where: `EXISTS (SELECT 1 FROM json_each(changes) c WHERE ${OF_THEM_IN_UNDO})`,
+      given: {
+        as: "changesOfSeveral",
+        columns: `what, (SELECT json_group_array(json(c.value)) FROM json_each(changes) c WHERE ${OF_THEM_IN_UNDO}) AS changes, at`,
+      },
+      erase: {
+        changes: `(SELECT json_group_array(json(c.value)) FROM json_each(changes) c WHERE NOT ${OF_THEM_IN_UNDO})`,
+        about: `(SELECT json_group_array(a.value) FROM json_each(about) a WHERE NOT (${among("a.value", "ids")}))`,
+      },
+      keeps: ["kind", "what"],
+    },
+  ],
+  reply_models: {
+    where: `EXISTS (SELECT 1 FROM json_each(changes) c WHERE ${among("c.value ->> '$.replyId'", "replies")})`,
+    given: null,
+    erase: {
+      changes: `(SELECT json_group_array(json(c.value)) FROM json_each(changes) c WHERE NOT ${among("c.value ->> '$.replyId'", "replies")})`,
+    },
+    keeps: ["model", "state"],
+  },
+  notices: {
+    where: `EXISTS (SELECT 1 FROM json_each(@ids) WHERE notices.path = '/prospects/' || value)
+      OR EXISTS (SELECT 1 FROM json_each(@replies) WHERE notices.path = '/replies?reply=' || value || '&show=people')`,
+    given: { as: "noticesAboutThem", columns: "text, at" },
+    erase: "delete",
+  },
+  set_aside: {
+    where: among("lower(from_address)", "addresses"),
+    given: { as: "lettersThatCouldNotBeRead", columns: "subject, reason, at" },
+    erase: "delete",
+  },
+  refusals: {
+    where: among("lower(recipient)", "addresses"),
+    given: { as: "refusedByTheirHost", columns: "recipient, words, at" },
+    erase: "delete",
+  },
+  booking_asks: {
+    where: among("lower(email)", "addresses"),
+    given: { as: "callsAskedFor", columns: "name, email, phone, place, starts_at, answers" },
+    erase: "delete",
+  },
+  service_mails: {
+    where: `${among("prospect_id", "ids")} OR ${among("lower(recipient)", "addresses")} OR ${among("meeting_id", "meetings")}
+      OR (kind = 'notice' AND ${mentions("body", "names")})`,
+    given: { as: "invitationsAndNotices", columns: "kind, recipient, subject, body, sent_at" },
+    erase: {
+      ...blank("recipient", "recipient_name", "subject", "body", "calendar"),
+      ...nulls("trouble", "prospect_id"),
+      state: "CASE state WHEN 'queued' THEN 'dropped' ELSE state END",
+    },
+    keeps: ["kind", "method", "message_id"],
+  },
+  meetings: {
+    where: among("id", "meetings"),
+    given: {
+      as: "meetings",
+      columns:
+        "name, email, phone, place, visitor_zone, answers, starts_at, ends_at, cancelled_at, held_at, missed_at",
+    },
+    erase: {
+      ...blank("email", "phone", "place"),
+      name: "'Erased'",
+      visitor_zone: "'UTC'",
+      answers: "'[]'",
+      prospect_id: "NULL",
+    },
+    keeps: ["token", "attendance"],
+  },
+  mailboxes: {
+    where: `${mentions("coalesce(trouble, '') || coalesce(smtp_trouble, '') || coalesce(copy_trouble, '')", "addresses")}`,
+    given: null,
+    erase: Object.fromEntries(
+      ["trouble", "smtp_trouble", "copy_trouble"].map((column) => [
+        column,
+        `iif(${mentions(`coalesce(${column}, '')`, "addresses")}, 'The server refused something.', ${column})`,
+      ]),
+    ),
+    // All else is the mailbox's own.
+    keeps: ["*"],
+  },
+  load_tallies: {
+    where: among("touch_id", "touches"),
+    given: { as: "opensAndClicks", columns: "kind, loads" },
+    erase: "stays",
+    keeps: ["kind"],
+  },
+  touches: [
+    {
+      where: `${among("prospect_id", "ids")} AND state = 'queued'`,
+      given: null,
+      erase: "delete",
+    },
+    {
+      where: among("prospect_id", "ids"),
+      given: {
+        as: "touches",
+        columns:
+          "kind, state, recipient, cc, subject, body, note, outcome, due_at, sent_at, ended_at, server_answer",
+      },
+      erase: {
+        ...blank("recipient", "subject", "body", "note", "cc", "bcc", "thread_references"),
+        ...nulls("markup", "in_reply_to", "server_answer", "refused_words"),
+        attachments: "'[]'",
+      },
+      keeps: ["kind", "step_id", "variant_id", "state", "outcome", "message_id", "format"],
+    },
+  ],
+  events: {
+    where: among("prospect_id", "ids"),
+    given: { as: "events", columns: "at, kind, detail" },
+    erase: nulls("detail"),
+    keeps: ["kind"],
+  },
+  decisions: {
+    where: among("journey_id", "journeys"),
+    given: { as: "decisions", columns: "at, kind, outcome" },
+    erase: "stays",
+    keeps: ["node_id", "kind", "outcome", "inputs"],
+  },
+  holds: [
+    {
+      where: `(scope = 'prospect' AND ${among("scope_id", "ids")}) OR (scope = 'journey' AND ${among("scope_id", "journeys")})`,
+      given: { as: "pauses", columns: "reason, detail, since, until" },
+      erase: "delete",
+    },
+    {
+      where: among("cause_prospect_id", "ids"),
+      given: { as: "pausesOfColleagues", columns: "reason, detail, since, until" },
+      erase: nulls("detail"),
+      keeps: ["scope", "reason"],
+    },
+  ],
+  journeys: {
+    where: among("id", "journeys"),
+    given: {
+      as: "sequences",
+      columns:
+        "(SELECT name FROM sequences s WHERE s.id = sequence_id) AS name, state, started_at, ended_at, stop_reason, stop_detail",
+    },
+    erase: nulls("wait_detail", "stop_detail"),
+    keeps: ["state", "place_id", "wait_reason", "stop_reason"],
+  },
+  reminders: {
+    where: among("prospect_id", "ids"),
+    given: { as: "reminders", columns: "kind, text, due_at, ended_at, how" },
+    erase: "delete",
+  },
+  replies: {
+    where: `${among("prospect_id", "ids")} OR ${among("lower(from_address)", "addresses")}`,
+    given: {
+      as: "letters",
+      columns: "kind, from_address, from_name, subject, text, quoted, attached, detail, reading, at",
+    },
+    erase: {
+      ...blank("from_address", "from_name", "answer_to", "subject", "text", "quoted", "thread_references"),
+      ...nulls("detail", "reading"),
+      // Theirs may name their host; it stays unlike any other.
+      message_id: "'erased ' || id",
+      attached: "'[]'",
+      prospect_id: `iif(${among("prospect_id", "ids")}, NULL, prospect_id)`,
+    },
+    keeps: ["kind", "certainty"],
+  },
+  block_list: {
+    where: `kind = 'address' AND ${among("value", "addresses")}`,
+    given: { as: "blocked", columns: "value, reason, note, at" },
+    erase: "delete",
+  },
+  block_removals: {
+    where: `kind = 'address' AND ${among("value", "addresses")}`,
+    given: { as: "blocksLifted", columns: "value, reason, why, at" },
+    erase: blank("value", "why"),
+    keeps: ["kind", "reason"],
+  },
+  cleanings: {
+    where: among("prospect_id", "ids"),
+    given: { as: "asImported", columns: "fields" },
+    erase: "delete",
+  },
+  changes: {
+    where: among("prospect_id", "ids"),
+    given: { as: "changes", columns: "field, before, after, source, detail, at" },
+    erase: "delete",
+  },
+  notes: {
+    where: among("prospect_id", "ids"),
+    given: { as: "notes", columns: "text, at" },
+    erase: "delete",
+  },
+  duplicates: {
+    where: `kind = 'person' AND (${among("a_id", "ids")} OR ${among("b_id", "ids")})`,
+    given: { as: "takenForAnother", columns: "reason, state, at" },
+    erase: "delete",
+  },
+  found_people: {
+    where: `${among("known_id", "ids")} OR ${among("kept_id", "ids")}
+      OR ${among("lower(raw ->> '$.email')", "addresses")} OR ${among("lower(fields ->> '$.email')", "addresses")}`,
+    given: { as: "foundInTheDirectory", columns: "raw, fields, reason, detail" },
+    erase: "delete",
+  },
+  import_rows: {
+    where: `${among("prospect_id", "ids")} OR ${mentions("detail", "addresses")}`,
+    given: { as: "rowsOfFiles", columns: "kind, line, detail" },
+    erase: "delete",
+  },
+  imports: {
+    where: mentions("report", "addresses"),
+    given: null,
+    erase: { report: "json_remove(report, '$.problems')" },
+    keeps: ["file_name", "state", "settings", "problem"],
+  },
+  list_prospects: {
+    where: among("prospect_id", "ids"),
+    given: { as: "lists", columns: "(SELECT name FROM lists l WHERE l.id = list_id) AS name" },
+    erase: "delete",
+  },
+  companies: {
+    where: `id IN (SELECT company_id FROM prospects WHERE ${among("id", "ids")})`,
+    given: { as: "company", columns: "name, domain, industry, region" },
+    erase: "stays",
+    keeps: ["name", "domain", "industry", "region", "about"],
+  },
+  prospects: {
+    where: among("id", "ids"),
+    given: {
+      as: "person",
+      columns: `email, first_name, last_name, company, title, city, country, time_zone, phone, profile, stage, custom,
+        verdict, verdict_reason, verdict_detail, verdict_at, origin, created_at`,
+    },
+    erase: {
+      ...blank(
+        "first_name",
+        "last_name",
+        "company",
+        "title",
+        "city",
+        "country",
+        "phone",
+        "profile",
+        "verdict_detail",
+      ),
+      ...nulls("email", "company_id", "time_zone", "verdict", "verdict_reason", "verdict_at"),
+      custom: "'{}'",
+      found_by: "''",
+      erased_at: "@now",
+    },
+    keeps: ["stage", "origin"],
+  },
+};
+
+/** Tables in which nobody outside the team stands, and why. */
+export const OF_NOBODY: Readonly<Record<string, string>> = {
+  ...Object.fromEntries(
+    [
+      "address_revision",
+      "clock_moves",
+      "demo_clock",
+      "engine_lease",
+      "notice_mark",
+      "plan_revision",
+      "reconsider",
+      "recoveries",
+      "recovery_reads",
+      "replan",
+      "reply_revision",
+      "revisions",
+    ].map((table) => [table, "Counts and marks of the engine."]),
+  ),
+  ...Object.fromEntries(
+    [
+      "booking_hosts",
+      "booking_pages",
+      "calendars",
+      "busy_times",
+      "password_links",
+      "sessions",
+      "sign_in_tries",
+      "social_accounts",
+      "users",
+    ].map((table) => [table, "The team's own people."]),
+  ),
+  ...Object.fromEntries(
+    [
+      "column_uses",
+      "custom_fields",
+      "files",
+      "filters",
+      "forms",
+      "labels",
+      "lists",
+      "pieces",
+      "pool_mailboxes",
+      "pools",
+      "profiles",
+      "sequence_mailboxes",
+      "sequence_versions",
+      "sequences",
+      "settings",
+      "shelf",
+    ].map((table) => [table, "What the team wrote and set."]),
+  ),
+  domain_checks: "What a domain's servers say of themselves.",
+  mail_hosts: "Who receives a domain's mail.",
+  erased_addresses: "One-way hashes, so that nobody who was erased comes back.",
+  exchange_mails: "Letters between the team's own mailboxes.",
+  failures: "The program's own faults.",
+  folder_marks: "How far a mailbox was read.",
+  seen_folders: "Names of a mailbox's folders.",
+  jobs: "Numbers of lists, files and people, and how far it came.",
+  searches: "The profile that was asked for; whom the directory named stands in found_people.",
+  message_words: "The index of letters, which follows touches and replies by triggers.",
+  message_pieces: "The same, of languages without spaces.",
+};
+
+/** Who somebody is, with everybody who was merged into them. */
+export function subjectOf(db: Db, id: number): Subject {
+  const array = (query: string, given: Record<string, unknown>) =>
+    sql<Record<string, unknown>, { found: string }>(
+      db,
+      `SELECT json_group_array(x) AS found FROM (${query})`,
+    ).get(given)?.found ?? "[]";
+  const ids = array("SELECT id AS x FROM prospects WHERE id = @id OR merged_into = @id", { id });
+  const addresses = array(
+    `SELECT lower(email) AS x FROM prospects WHERE email IS NOT NULL AND ${among("id", "ids")}`,
+    { ids },
+  );
+  const of = (query: string) => array(query, { ids, addresses });
+  return {
+    ids,
+    addresses,
+    // A first name alone would be found in anybody's text.
+    names: of(
+      `SELECT first_name || ' ' || last_name AS x FROM prospects WHERE first_name != '' AND last_name != '' AND ${among("id", "ids")}`,
+    ),
+    journeys: of(`SELECT id AS x FROM journeys WHERE ${among("prospect_id", "ids")}`),
+    touches: of(`SELECT id AS x FROM touches WHERE ${among("prospect_id", "ids")}`),
+    replies: of(
+      `SELECT id AS x FROM replies WHERE ${among("prospect_id", "ids")} OR ${among("lower(from_address)", "addresses")}`,
+    ),
+    meetings: of(
+      `SELECT id AS x FROM meetings WHERE ${among("prospect_id", "ids")} OR ${among("lower(email)", "addresses")}`,
+    ),
+  };
+}
+
+export const linesOf = (table: string): readonly Line[] => [KEPT[table] ?? []].flat();
