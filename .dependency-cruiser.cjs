@@ -36,6 +36,7 @@ const PROSPECT_ROOMS = [
   "searches",
   "forms",
   "lists",
+  "privacy",
 ];
 const downwards = (folder, rooms) =>
   rooms.slice(0, -1).map((room, index) => ({

@@ -240,12 +240,12 @@ export function EraseDialog({
           </Typography>
           <Typography sx={{ mb: 2 }}>
             {count(story.conversation.length, "email")}, {count(story.notes.length, "note")} and every field
-            go, with the uploaded files in which they stand. Nothing brings them back: of the address only a hash
-            stays, so that no file adds them again. Numbers in Results stay as they are.
+            go, with the uploaded files in which they stand. Nothing brings them back: of the address only a
+            hash stays, so that no file adds them again. Numbers in Results stay as they are.
           </Typography>
           <Typography sx={{ mb: 2 }} color="textSecondary">
-            Nightly copies of the database fade within 14 days; one that is restored erases them again. Copies in
-            the mailboxes' own folders are not touched; delete those there.
+            Nightly copies of the database fade within 14 days; one that is restored erases them again. Copies
+            in the mailboxes' own folders are not touched; delete those there.
           </Typography>
           {erase.data?.errors?.form && <Alert severity="error">{erase.data.errors.form}</Alert>}
           <Field name="name" label={`Type “${name}” to erase them`} errors={erase.data?.errors} />

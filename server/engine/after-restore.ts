@@ -6,7 +6,7 @@ import { addressHash, personKey } from "../db/erased.ts";
 import { sql } from "../db/open.ts";
 import { beginRecovery, newestInstant } from "../db/recoveries.ts";
 import { readStops, stopsFileOf } from "../db/stops.ts";
-import { eraseForGood } from "../prospects/people/erase-prospect.ts";
+import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
 import { markFileOf } from "./marks.ts";
 
 export interface AfterRestore {

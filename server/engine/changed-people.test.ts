@@ -3,9 +3,9 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { DAY, HOUR } from "../../core/calendar.ts";
 import { optOutProspect } from "../prospects/block-list/opt-out.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
-import { eraseProspect } from "../prospects/people/erase-prospect.ts";
 import { prospectStory } from "../prospects/people/prospect-story.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
+import { eraseProspect } from "../prospects/privacy/erase-prospect.ts";
 import { answerReply } from "../replies/answer-reply.ts";
 import { countReplies, listReplies, openReply } from "../replies/list-replies.ts";
 import { startSequence } from "../sequences/start-sequence.ts";

@@ -12,7 +12,7 @@ import { sql } from "../db/open.ts";
 import { openRecovery } from "../db/recoveries.ts";
 import { keepStops, stopsFileOf } from "../db/stops.ts";
 import { optOutProspect } from "../prospects/block-list/opt-out.ts";
-import { eraseForGood } from "../prospects/people/erase-prospect.ts";
+import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
 import { decideRestored, restored } from "../sending/restored.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { setDemoClock } from "../clock.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
-import { eraseProspect } from "../prospects/people/erase-prospect.ts";
+import { eraseProspect } from "../prospects/privacy/erase-prospect.ts";
 import { signLink } from "../secrets.ts";
 import {
   addJourney,

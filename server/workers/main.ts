@@ -17,7 +17,7 @@ import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
 import { endOnUncaught } from "../orderly-end.ts";
-import { sweepTraces } from "../prospects/people/sweep-traces.ts";
+import { sweepTraces } from "../prospects/privacy/sweep-traces.ts";
 import { readAgain } from "../replies/second-reading.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { runJob } from "./run-job.ts";

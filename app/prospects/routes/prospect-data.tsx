@@ -1,7 +1,7 @@
 import { data } from "react-router";
 import { webApp } from "../../../server/app";
 import { AppError } from "../../../server/errors";
-import { personData } from "../../../server/prospects/people/person-data";
+import { personData } from "../../../server/prospects/privacy/person-data";
 import type { Route } from "./+types/prospect-data";
 
 export function loader({ params }: Route.LoaderArgs) {

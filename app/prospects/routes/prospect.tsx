@@ -13,7 +13,6 @@ import type { EventKind } from "../../../core/events";
 import { webApp } from "../../../server/app";
 import { AppError, type Outcome } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
-import { eraseProspect } from "../../../server/prospects/people/erase-prospect";
 import {
   type ProspectStory,
   prospectStory,
@@ -21,6 +20,7 @@ import {
   type StoryJourney,
 } from "../../../server/prospects/people/prospect-story";
 import { saveProspect } from "../../../server/prospects/people/save-prospect";
+import { eraseProspect } from "../../../server/prospects/privacy/erase-prospect";
 import { detachFollowUps, writeOneEmail } from "../../../server/sequences/one-email";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { userContext } from "../../accounts/session";

@@ -3,7 +3,7 @@ import { blockAddress, isBlocked } from "../../db/block-list.ts";
 import { signLink } from "../../secrets.ts";
 import { addJourney, addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
 import { mergeProspects } from "../duplicates/merge-prospects.ts";
-import { eraseProspect } from "../people/erase-prospect.ts";
+import { eraseProspect } from "../privacy/erase-prospect.ts";
 import { listBlocked, unblock } from "./block-list.ts";
 import { optOut, optOutAddress } from "./opt-out.ts";
 

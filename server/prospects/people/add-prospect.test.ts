@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { createWorld, rows, type World } from "../../tests/world.ts";
+import { eraseProspect } from "../privacy/erase-prospect.ts";
 import { addNote, addProspect } from "./add-prospect.ts";
-import { eraseProspect } from "./erase-prospect.ts";
 import { prospectStory } from "./prospect-story.ts";
 
 let world: World;

@@ -5,7 +5,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { profileSchema } from "../../../core/prospects/profile.ts";
 import { unwatched } from "../../jobs/report.ts";
 import { addPeople, createWorld, rows, type World } from "../../tests/world.ts";
-import { eraseProspect } from "../people/erase-prospect.ts";
+import { eraseProspect } from "../privacy/erase-prospect.ts";
 import { askDirectory } from "./directory.ts";
 import { saveProfile } from "./profiles.ts";
 import { foundPeople, keepFound, searchById } from "./review-search.ts";
