@@ -3,7 +3,7 @@
  * without quoted local parts and address literals, which no company uses for a person.
  */
 import { fold } from "../fold.ts";
-import { repairText } from "./cleaning/text.ts";
+import { latinAddress, repairText } from "./cleaning/text.ts";
 import { isFreeMail } from "./free-mail.ts";
 import { isRole } from "./roles.ts";
 
@@ -73,6 +73,13 @@ export function readAddress(cell: string, whose: Whose = NOBODY): ReadAddress {
   if (typed.length > LONGEST_CELL)
     return { ok: false, isEmpty: false, reason: "the cell is too long to hold addresses" };
   const text = unwrapped(typed);
+  const latin = latinAddress(text);
+  if (latin !== text) {
+    const read = readAddress(latin, whose);
+    if (!read.ok) return read;
+    const said = `“${typed}” holds letters of another alphabet that look Latin; it was read as ${read.address}`;
+    return { ...read, note: read.others.length > 0 ? read.note : said };
+  }
   if (BLANK.test(text)) return { ok: false, isEmpty: true, reason: "no address" };
   const found = addressesIn(text);
   if (found.length > 0) return choose(found, text, typed, whose);

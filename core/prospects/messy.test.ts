@@ -13,6 +13,13 @@ describe("a cell with an address", () => {
     ["anna@kai.example,", "anna@kai.example"],
     ["<anna@kai.example>", "anna@kai.example"],
     ["anna\u200b@kai.example", "anna@kai.example"],
+    // Signs that turn the reading direction, and Cyrillic letters among Latin ones or before a Latin domain.
+    ["\u202eanna\u202c@kai.example", "anna@kai.example"],
+    ["\u2066anna@kai.example\u2069", "anna@kai.example"],
+    ["аnnа@kаi.example", "anna@kai.example"],
+    ["сора@kai.example", "copa@kai.example"],
+    ["ΑNNA@kai.example", "anna@kai.example"],
+    ["анна@музей.example", "анна@музей.example"],
     ["\ufeffanna@kai.example", "anna@kai.example"],
     ["anna%40kai.example", "anna@kai.example"],
     ["mailto:anna@kai.example?subject=Hi", "anna@kai.example"],

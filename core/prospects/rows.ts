@@ -177,10 +177,10 @@ export function rowReader(
         );
       }
       seen.set(email, { line, name, firstName: fields.firstName, lastName: fields.lastName });
-      if (hasLookAlikes(email))
+      if (hasLookAlikes(value(row, "email")))
         flags.push({
           problem: "look_alikes",
-          words: `${email} has letters of two alphabets; make sure that it is real`,
+          words: `${value(row, "email")} has letters of two alphabets and was read as ${email}; make sure that it is real`,
         });
     }
     const custom: Record<string, string> = {};

@@ -153,7 +153,7 @@ describe("a password", () => {
   it("is changed with the present one, and ends every other session", async () => {
     const [here, there] = [openSession(world.app, world.userId), openSession(world.app, world.userId)];
     const change = (current: string, password: string) =>
-      changePassword(world.app, world.user, here, { current, password });
+      changePassword(world.app, world.user, here, { current, password }, HOME);
     expect(await change("wrong", "river lantern gravel")).toMatchObject({
       errors: { current: expect.any(String) },
     });
@@ -164,6 +164,16 @@ describe("a password", () => {
       null,
     ]);
     expect(await tries(marta, HOME, 1)).toEqual(["no"]);
+  });
+
+  it("is not guessed where the present one is asked for: the tries count with those of signing in", async () => {
+    const here = openSession(world.app, world.userId);
+    const change = (current: string) =>
+      changePassword(world.app, world.user, here, { current, password: "river lantern gravel" }, HOME, NOW);
+    await tries({ ...marta, password: "wrong" }, HOME, 2);
+    for (let nth = 0; nth < 3; nth++) expect((await change(`wrong ${nth}`)).ok).toBe(false);
+    expect(await change(PASSWORD)).toMatchObject({ errors: { form: expect.stringContaining("minutes") } });
+    expect(await tries(marta, HOME, 1)).toEqual(["paused"]);
   });
 
   it("is set with a one-time link: once, for three days, and the newest of several", async () => {

@@ -4,9 +4,10 @@ import zxcvbn from "zxcvbn";
 import { DAY } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
-import { hashPassword, hashToken, newToken, passwordMatches } from "../secrets.ts";
+import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { hashPassword, hashToken, newToken } from "../secrets.ts";
 import { endOtherSessions } from "./session.ts";
+import { type Caller, provePassword } from "./sign-in.ts";
 
 export const SHORTEST = 10;
 const LONGEST = 200;
@@ -37,18 +38,15 @@ export async function changePassword(
   user: { id: number; name: string; email: string },
   token: string,
   input: unknown,
+  caller: Caller,
+  wall = Date.now(),
 ): Promise<Outcome<null>> {
   const read = change.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { current, password } = read.data;
-  const stored = sql<{ id: number }, { hash: string }>(
-    app.db,
-    "SELECT password_hash AS hash FROM users WHERE id = @id",
-  ).get({ id: user.id });
-  const matches = await passwordMatches(current, stored?.hash ?? "");
-  if (matches === "busy")
-    return refused({ form: "The server is busy with sign-ins. Try again in a moment." });
-  if (!matches) return refused({ current: "This is not your present password." });
+  const proved = await provePassword(app, { email: user.email, password: current }, caller, wall);
+  if (proved === "sign_in_failed") return refused({ current: "This is not your present password." });
+  if (typeof proved === "string") return refused({ form: new AppError(proved).message });
   const weakness = passwordWeakness(password, [user.name, user.email]);
   if (weakness) return refused({ password: weakness });
   await setPassword(app, user.id, password);

@@ -37,22 +37,36 @@ export async function signIn(
 ): Promise<Outcome<string>> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { email, password } = read.data;
+  const proved = await provePassword(app, read.data, caller, wall);
+  if (typeof proved === "string") return refused({ form: new AppError(proved).message });
+  return done(openSession(app, proved.userId, caller.agent, wall));
+}
+
+/**
+ * Whose address and password these are, or why that is not said: the one door at which a password is tried, so that its
+ * limits hold wherever one is asked for.
+ */
+export async function provePassword(
+  app: App,
+  { email, password }: { email: string; password: string },
+  caller: Caller,
+  wall = Date.now(),
+): Promise<{ userId: number } | "sign_in_paused" | "sign_in_busy" | "sign_in_failed"> {
   const { db } = app;
   const counted = countTry(app, email, caller, wall);
-  if (counted === null) return refused({ form: new AppError("sign_in_paused").message });
+  if (counted === null) return "sign_in_paused";
   const user = sql<{ email: string }, { id: number; hash: string }>(
     db,
     "SELECT id, password_hash AS hash FROM users WHERE email = @email AND removed_at IS NULL",
   ).get({ email });
   const matches = await passwordMatches(password, user?.hash ?? NOBODY);
-  if (matches === "busy") return refused({ form: new AppError("sign_in_busy").message });
-  if (!matches || !user) return refused({ form: new AppError("sign_in_failed").message });
+  if (matches === "busy") return "sign_in_busy";
+  if (!matches || !user) return "sign_in_failed";
   sql<{ email: string; caller: string }>(
     db,
     "DELETE FROM sign_in_tries WHERE email = @email AND caller = @caller",
   ).run({ email, caller: counted });
-  return done(openSession(app, user.id, caller.agent, wall));
+  return { userId: user.id };
 }
 
 /**

@@ -1,3 +1,4 @@
+import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -5,6 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { webApp } from "../../../server/app";
+import { allCustomFields } from "../../../server/db/prospects";
 import { filterChoices } from "../../../server/prospects/filters/filter-choices";
 import { closeForm, formOfList, formSnippet, saveForm } from "../../../server/prospects/forms/forms";
 import { userContext } from "../../accounts/session";
@@ -12,7 +14,7 @@ import { Empty, MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
-import { readForm, unknownIntent } from "../../desk/read-form";
+import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
 import { NextStep } from "../next-step";
@@ -27,7 +29,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
     list,
     state,
     form,
-    snippet: form ? formSnippet(app.config.url, form.token) : "",
+    snippet: form ? formSnippet(app.config.url, form) : "",
+    known: allCustomFields(app.db),
     sequences: filterChoices(app, context.get(userContext).id).sequences,
   };
 }
@@ -41,13 +44,26 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const outcome =
     form.intent === "close"
       ? closeForm(app, userId, Number(params.id))
-      : saveForm(app, userId, { listId: params.id, sequenceId: form.sequenceId ?? "" });
+      : saveForm(app, userId, {
+          listId: params.id,
+          sequenceId: form.sequenceId ?? "",
+          ...(form.fields !== undefined && { fields: readText(form.fields) }),
+        });
   return outcome.ok ? {} : { errors: outcome.errors };
 }
 
 export default function FormPage({ loaderData }: Route.ComponentProps) {
-  const { list, state, form, snippet, sequences } = loaderData;
+  const { list, state, form, snippet, sequences, known } = loaderData;
   const act = useInTurn<unknown>();
+  const save = (change: { sequenceId?: number | null; fields?: string[] }) =>
+    void act.submit(
+      {
+        intent: "save",
+        sequenceId: String((change.sequenceId === undefined ? form?.sequenceId : change.sequenceId) ?? ""),
+        fields: JSON.stringify(change.fields ?? form?.fields ?? []),
+      },
+      { method: "post" },
+    );
   const [copied, setCopied] = useState(false);
   return (
     <Page
@@ -79,7 +95,7 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
               <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
                 <li>It is cleaned and lands on this list; somebody known is put on it as they are.</li>
                 <li>Its address is verified by itself.</li>
-                <li>Fields that are none of ours become fields of the list.</li>
+                <li>What it does not ask for is left out, whatever an entry brings.</li>
                 <li>Whoever is on the block list or was erased is thanked and not kept.</li>
                 <li>One caller can send six entries a minute.</li>
               </Box>
@@ -123,15 +139,31 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
             {copied ? "Copied" : "Copy it"}
           </Button>
           <Typography variant="h2" sx={{ mb: 1 }}>
+            Ask for more than address, name and company
+          </Typography>
+          <Autocomplete
+            multiple
+            freeSolo
+            options={known.filter((name) => !form.fields.includes(name))}
+            value={form.fields}
+            onChange={(_, fields) => save({ fields })}
+            renderInput={(input) => (
+              <TextField
+                {...input}
+                label="Fields of your own"
+                helperText="Choose one, or type a new one and press Enter. The lines above change with it; copy them again."
+              />
+            )}
+            sx={{ maxWidth: 560, mb: 4 }}
+          />
+          <Typography variant="h2" sx={{ mb: 1 }}>
             Start a sequence for whoever fills it in
           </Typography>
           <TextField
             select
             label="Sequence"
             value={form.sequenceId ?? ""}
-            onChange={(event) =>
-              void act.submit({ intent: "save", sequenceId: String(event.target.value) }, { method: "post" })
-            }
+            onChange={(event) => save({ sequenceId: Number(event.target.value) || null })}
             helperText="Only while the sequence runs."
             sx={{ maxWidth: 360 }}
           >

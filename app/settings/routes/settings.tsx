@@ -25,7 +25,7 @@ import {
   setAccountPaused,
 } from "../../../server/social/accounts";
 import { health } from "../../../server/web/health";
-import { tokenOf, userContext } from "../../accounts/session";
+import { callerOf, tokenOf, userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
@@ -103,7 +103,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
       return said(saveNoticeSettings(app, user.id, { ...form, ways: readText(form.ways) }), "Saved.");
     case "password":
       return said(
-        await changePassword(app, user, token, form),
+        await changePassword(app, user, token, form, await callerOf(request)),
         "Your password is changed; every other session has ended.",
       );
     case "end-session":

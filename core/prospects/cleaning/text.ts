@@ -62,6 +62,16 @@ export function hasLookAlikes(text: string): boolean {
   return text.split(/[^\p{L}\p{M}]+/u).some((word) => FOREIGN.test(word) && LATIN.test(word));
 }
 
+/**
+ * An address in Latin letters, where some of them only look so: a word that mixes the alphabets, or a whole word in
+ * front of a Latin domain. An address that is honestly of another alphabet stays.
+ */
+export function latinAddress(text: string): string {
+  if (isAscii(text) || !FOREIGN.test(text) || !LATIN.test(text)) return text;
+  const read = Array.from(text, (letter) => LOOK_ALIKES[letter] ?? letter).join("");
+  return FOREIGN.test(read) ? replaceLookAlikes(text) : read;
+}
+
 /** Writes words that mix the alphabets with Latin letters; words of one alphabet stay. */
 export function replaceLookAlikes(text: string): string {
   if (isAscii(text)) return text;

@@ -87,6 +87,11 @@ ALTER TABLE filters ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharin
 ALTER TABLE pieces ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
 ALTER TABLE profiles ADD COLUMN sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'));
 
+-- ── Which fields of the team's own a web form asks for: an entry brings no others. Those that came so far are its own ──
+ALTER TABLE forms ADD COLUMN fields TEXT NOT NULL DEFAULT '[]';
+UPDATE forms SET fields = (SELECT json_group_array(DISTINCT c.key) FROM prospects p, json_each(p.custom) c
+  WHERE p.origin = 'form' AND p.origin_id = forms.list_id);
+
 -- ── After a restore, a lost log or a clock that jumped: what may have left meanwhile is read before anything is sent ──
 CREATE TABLE recoveries (
   id INTEGER PRIMARY KEY,

@@ -10,7 +10,7 @@ import { isBlocked } from "../../db/block-list.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { sql } from "../../db/open.ts";
 import { sequenceById } from "../../db/sequences.ts";
-import { done, type Outcome, refused } from "../../errors.ts";
+import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { newToken } from "../../secrets.ts";
 import { startJourneys } from "../../sequences/start-sequence.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
@@ -20,24 +20,44 @@ export interface Form {
   listId: number;
   token: string;
   sequenceId: number | null;
+  /** The fields of the team's own that it asks for; what else an entry brings is left out. */
+  fields: string[];
   entries: number;
 }
 
 export function formOfList({ db }: App, listId: number): Form | null {
-  return (
-    sql<{ listId: number }, Form>(
-      db,
-      `SELECT f.list_id AS listId, f.token, f.sequence_id AS sequenceId,
-         (SELECT count(*) FROM prospects p WHERE p.origin = 'form' AND p.origin_id = f.list_id AND p.live = 1) AS entries
-       FROM forms f WHERE f.list_id = @listId`,
-    ).get({ listId }) ?? null
-  );
+  const form = sql<{ listId: number }, Omit<Form, "fields"> & { fields: string }>(
+    db,
+    `SELECT f.list_id AS listId, f.token, f.sequence_id AS sequenceId, f.fields,
+       (SELECT count(*) FROM prospects p WHERE p.origin = 'form' AND p.origin_id = f.list_id AND p.live = 1) AS entries
+     FROM forms f WHERE f.list_id = @listId`,
+  ).get({ listId });
+  return form ? { ...form, fields: ownFields(form.fields) } : null;
 }
 
+const ownFields = (stored: string): string[] => JSON.parse(stored) as string[];
+const MOST_OWN_FIELDS = 20;
+
+const FIELDS: Record<string, keyof PersonFields> = {
+  first_name: "firstName",
+  last_name: "lastName",
+  company: "company",
+  title: "title",
+  city: "city",
+  country: "country",
+  phone: "phone",
+};
 const settings = z.object({
   listId: z.coerce.number().int(),
   sequenceId: z
     .union([z.literal("").transform(() => null), z.coerce.number().int()])
+    .nullable()
+    .default(null),
+  /** Without any, those that it has. */
+  fields: z
+    .array(z.string().trim().min(1).max(60))
+    .max(MOST_OWN_FIELDS, `A form may ask for ${MOST_OWN_FIELDS} fields of your own.`)
+    .transform((names) => [...new Set(names.map(customFieldName))].filter((name) => !(name in FIELDS)))
     .nullable()
     .default(null),
 });
@@ -46,8 +66,11 @@ const settings = z.object({
 export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
   const { db, clock } = app;
   const read = settings.safeParse(input);
-  if (!read.success) return refused({ form: "Choose a sequence, or none." });
-  const { listId, sequenceId } = read.data;
+  if (!read.success) {
+    const { fields } = fieldErrors(read.error);
+    return refused({ form: fields ?? "Choose a sequence, or none." });
+  }
+  const { listId, sequenceId, fields } = read.data;
   const bound = sql<{ listId: number }, { id: number | null }>(
     db,
     "SELECT sequence_id AS id FROM forms WHERE list_id = @listId",
@@ -65,9 +88,17 @@ export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
   if (no) return no;
   sql<Record<string, unknown>>(
     db,
-    `INSERT INTO forms (list_id, token, sequence_id, user_id, made_at) VALUES (@listId, @token, @sequenceId, @userId, @now)
-     ON CONFLICT (list_id) DO UPDATE SET sequence_id = @sequenceId`,
-  ).run({ ...read.data, token: newToken(), userId, now: clock.now() });
+    `INSERT INTO forms (list_id, token, sequence_id, fields, user_id, made_at)
+     VALUES (@listId, @token, @sequenceId, coalesce(@fields, '[]'), @userId, @now)
+     ON CONFLICT (list_id) DO UPDATE SET sequence_id = @sequenceId, fields = coalesce(@fields, fields)`,
+  ).run({
+    listId,
+    sequenceId,
+    fields: fields && JSON.stringify(fields),
+    token: newToken(),
+    userId,
+    now: clock.now(),
+  });
   return done(null);
 }
 
@@ -78,26 +109,20 @@ export function closeForm(app: App, by: By, listId: number): Outcome<null> {
   return done(null);
 }
 
-const FIELDS: Record<string, keyof PersonFields> = {
-  first_name: "firstName",
-  last_name: "lastName",
-  company: "company",
-  title: "title",
-  city: "city",
-  country: "country",
-  phone: "phone",
-};
 /** A field that people do not see and programs fill in. */
 export const HONEYPOT = "website";
 const entry = z.record(z.string().max(60), z.string().trim().max(2_000));
 const MOST_FIELDS = 30;
 
-/** Takes an entry of a form. Refuses a broken address; who is blocked or was erased is thanked and not kept. */
+/** Takes an entry of a form, of the fields that are its own. Refuses a broken address; who is blocked or was erased is thanked and not kept. */
 export function takeEntry(app: App, token: string, input: unknown): Outcome<null> {
   const { db, clock } = app;
-  const form = sql<{ token: string }, { listId: number; sequenceId: number | null; userId: number | null }>(
+  const form = sql<
+    { token: string },
+    { listId: number; sequenceId: number | null; userId: number | null; fields: string }
+  >(
     db,
-    "SELECT list_id AS listId, sequence_id AS sequenceId, user_id AS userId FROM forms WHERE token = @token",
+    "SELECT list_id AS listId, sequence_id AS sequenceId, user_id AS userId, fields FROM forms WHERE token = @token",
   ).get({ token });
   if (!form) return refused({ form: "This form is closed." });
   const read = entry.safeParse(input);
@@ -123,10 +148,11 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
     profile: "",
   };
   const custom: Record<string, string> = {};
+  const own = ownFields(form.fields);
   for (const [name, value] of Object.entries(others)) {
     const field = FIELDS[name];
     if (field) raw[field] = value;
-    else if (value !== "") custom[customFieldName(name)] = value;
+    else if (value !== "" && own.includes(customFieldName(name))) custom[customFieldName(name)] = value;
   }
   const { fields, changes } = cleanPerson(raw);
   const now = clock.now();
@@ -148,14 +174,17 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
   return done(null);
 }
 
+const labelOf = (name: string) => (name[0] ?? "").toUpperCase() + name.slice(1).replaceAll("_", " ");
+
 /** The HTML that a rep copies into a site. */
-export function formSnippet(url: string, token: string): string {
+export function formSnippet(url: string, { token, fields }: Pick<Form, "token" | "fields">): string {
+  const more = fields.map((name) => `  <label>${labelOf(name)} <input name="${name}"></label>\n`).join("");
   return `<form action="${url}/f/${token}" method="post">
   <label>Email address <input name="email" type="email" required></label>
   <label>First name <input name="first_name"></label>
   <label>Last name <input name="last_name"></label>
   <label>Company <input name="company"></label>
-  <p style="position:absolute;left:-9999px" aria-hidden="true"><input name="${HONEYPOT}" tabindex="-1" autocomplete="off"></p>
+${more}  <p style="position:absolute;left:-9999px" aria-hidden="true"><input name="${HONEYPOT}" tabindex="-1" autocomplete="off"></p>
   <button>Send</button>
 </form>`;
 }

@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Filter } from "../../../core/prospects/filter.ts";
-import { type Prospect, prospectById, prospectValues } from "../../db/prospects.ts";
+import { allCustomFields, type Prospect, prospectById, prospectValues } from "../../db/prospects.ts";
 import { startSequence } from "../../sequences/start-sequence.ts";
 import { stopByRep } from "../../sequences/stop-by-rep.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
@@ -410,13 +410,14 @@ describe("a web form", () => {
     const listId = addPeople(world, ["ana"]);
     const sequence = addSequence(world, listId, [1], { mailboxIds: [] });
     world.app.db.exec("UPDATE sequences SET state = 'running'");
-    saveForm(world.app, world.userId, { listId, sequenceId: String(sequence) });
+    saveForm(world.app, world.userId, { listId, sequenceId: String(sequence), fields: ["Rooms about"] });
     const token = formOfList(world.app, listId)?.token ?? "";
     expect(
       takeEntry(world.app, token, {
         email: "odessa@cedar.example",
         first_name: "ODESSA",
         "Rooms (about)": "12",
+        rank: "1",
       }).ok,
     ).toBe(true);
     takeEntry(world.app, token, { email: "robot@cedar.example", [HONEYPOT]: "https://spam.example" });
@@ -429,7 +430,12 @@ describe("a web form", () => {
     expect(rows(world, "SELECT email, first_name, custom FROM prospects WHERE origin = 'form'")).toEqual([
       { email: "odessa@cedar.example", first_name: "Odessa", custom: '{"rooms_about":"12"}' },
     ]);
+    // A stranger's field that nobody asked for is no field of the team's.
+    expect(allCustomFields(world.app.db)).toEqual(["rooms_about"]);
     expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "active" }]);
+    // What is not named stays as it was.
+    saveForm(world.app, world.userId, { listId, sequenceId: "" });
+    expect(formOfList(world.app, listId)).toMatchObject({ sequenceId: null, fields: ["rooms_about"] });
   });
 });
 
