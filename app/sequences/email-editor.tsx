@@ -164,11 +164,13 @@ export function EmailEditor(props: EmailEditorProps) {
 
 function Attachments({ step, onChange }: Pick<EmailEditorProps, "step" | "onChange">) {
   const [problem, setProblem] = useState<string | null>(null);
+  const [note, setNote] = useState<string | null>(null);
   const [names, setNames] = useState<Record<number, string>>({});
   async function attach(file: File): Promise<void> {
     const kept = await keepFile(file, "attachment");
-    if ("problem" in kept) return setProblem(kept.problem);
-    setProblem(null);
+    setNote("note" in kept ? kept.note : null);
+    setProblem("problem" in kept ? kept.problem : null);
+    if ("problem" in kept) return;
     setNames({ ...names, [kept.id]: kept.name });
     onChange({ ...step, attachments: [...step.attachments, kept.id] });
   }
@@ -194,6 +196,11 @@ function Attachments({ step, onChange }: Pick<EmailEditorProps, "step" | "onChan
         button={{ size: "small", variant: "text" }}
         onFile={(file) => void attach(file)}
       />
+      {note && (
+        <Typography variant="caption" color="textSecondary">
+          {note}
+        </Typography>
+      )}
       {problem && (
         <Typography variant="caption" color="error">
           {problem}

@@ -1,13 +1,17 @@
 /** Pictures and attachments, kept in the database with everything else. */
+import { DAY } from "../../core/calendar.ts";
+import { plainFileName } from "../../core/plain-line.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
+import { readAttachment, readPicture } from "./file-content.ts";
 
 const MB = 1024 * 1024;
-/** Pictures are sent with every email; a large one makes a letter that mail servers turn away. */
-export const MOST_PICTURE = 2 * MB;
 /** Many servers take no message above 10 MB, and Base64 adds a third (RFC 2045 6.8). */
 export const MOST_ATTACHMENT = 7 * MB;
+/** Of all files of a team: they are in every copy of the database. */
+export const MOST_OF_A_TEAM = 500 * MB;
 
 export interface KeptFile {
   id: number;
@@ -16,45 +20,87 @@ export interface KeptFile {
   bytes: Buffer;
 }
 
-/** The type of a picture by its first bytes; null for what no mail program shows. */
-function pictureType(bytes: Buffer): string | null {
-  const starts = (...signs: number[]) => signs.every((sign, at) => bytes[at] === sign);
-  if (starts(0x89, 0x50, 0x4e, 0x47)) return "image/png";
-  if (starts(0xff, 0xd8, 0xff)) return "image/jpeg";
-  if (starts(0x47, 0x49, 0x46, 0x38)) return "image/gif";
-  return null;
+export interface Kept {
+  id: number;
+  /** As it is called from now on. */
+  name: string;
+  /** What whoever sends it should know of it, or null. */
+  note: string | null;
 }
 
-/** Keeps a file. Returns its number. A picture is known by its bytes, whatever its name says. */
-export function keepFile(
-  { db, clock }: App,
-  userId: number,
+/** Keeps a file, judged by its content (file-content.ts). */
+export async function keepFile(
+  app: App,
+  by: By,
   { name, bytes, as }: { name: string; bytes: Buffer; as: "picture" | "attachment" },
-): Outcome<number> {
-  const picture = pictureType(bytes);
-  const most = as === "picture" ? MOST_PICTURE : MOST_ATTACHMENT;
+): Promise<Outcome<Kept>> {
+  const { db, clock } = app;
+  const no = mayNot(app, by, "file.add");
+  if (no) return no;
   if (bytes.length === 0) return refused({ file: "Choose a file that is not empty." });
-  if (bytes.length > most)
+  if (as === "attachment" && bytes.length > MOST_ATTACHMENT)
     return refused({
-      file: `This file has ${(bytes.length / MB).toFixed(1)} MB; ${as === "picture" ? "a picture" : "an attachment"} may have ${most / MB}. Make it smaller, or link to it.`,
+      file: `This file has ${(bytes.length / MB).toFixed(1)} MB; an attachment may have ${MOST_ATTACHMENT / MB}. Make it smaller, or link to it.`,
     });
-  if (as === "picture" && picture === null)
-    return refused({ file: "Mail programs show PNG, JPEG and GIF. Choose one of these." });
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: what would break a header is left out
-  const plain = name.replace(/[\u0000-\u001f"\\/]/g, "").slice(-120) || "file";
-  return done(
-    Number(
-      sql<Record<string, unknown>>(
+  const plain = plainFileName(name);
+  const read = await (as === "picture" ? readPicture(bytes) : readAttachment(plain, bytes));
+  if (!read.ok) return read;
+  const { ending, note, ...content } = read.value;
+  const called = ending === null ? plain : plain.replace(/\.[^.]*$/, `.${ending}`);
+  return db
+    .transaction((): Outcome<Kept> => {
+      const taken = sql<[], { bytes: number }>(
         db,
-        "INSERT INTO files (name, type, bytes, user_id, at) VALUES (@name, @type, @bytes, @userId, @now)",
-      ).run({ name: plain, type: picture ?? "application/octet-stream", bytes, userId, now: clock.now() })
-        .lastInsertRowid,
-    ),
-  );
+        "SELECT coalesce(sum(length(bytes)), 0) AS bytes FROM files",
+      ).get([]) ?? { bytes: 0 };
+      if (taken.bytes + content.bytes.length > MOST_OF_A_TEAM)
+        return refused({
+          file: `The team's pictures and attachments have ${MOST_OF_A_TEAM / MB} MB, which is the most. Take some out of sequences: what none uses goes by itself after ${UNUSED_FOR / DAY} days. Or link to this one.`,
+        });
+      const { lastInsertRowid } = sql<Record<string, unknown>>(
+        db,
+        "INSERT INTO files (name, type, bytes, user_id, at) VALUES (@name, @type, @bytes, @by, @now)",
+      ).run({ name: called, ...content, by, now: clock.now() });
+      return done({ id: Number(lastInsertRowid), name: called, note });
+    })
+    .immediate();
 }
 
 export function fileById(db: Db, id: number): KeptFile | undefined {
   return sql<{ id: number }, KeptFile>(db, "SELECT id, name, type, bytes FROM files WHERE id = @id").get({
     id,
   });
+}
+
+/** So long a file may wait in an editor that nobody has saved yet. */
+const UNUSED_FOR = 14 * DAY;
+
+/** Where files are named: pictures in texts, attachments by their number. */
+const TEXTS = [
+  "SELECT path AS text FROM sequence_versions",
+  "SELECT path AS text FROM shelf",
+  "SELECT body AS text FROM own_texts",
+  "SELECT body AS text FROM pieces",
+  "SELECT text FROM answer_drafts",
+  "SELECT coalesce(markup, body) AS text FROM touches WHERE instr(coalesce(markup, body), '(file:') > 0",
+  `SELECT '"attachments":' || attachments AS text FROM touches WHERE attachments != '[]'`,
+];
+
+/** Deletes what no sequence, text or email names any more; how many. */
+export function sweepFiles({ db, clock }: App): number {
+  const old = sql<{ before: number }, { id: number }>(db, "SELECT id FROM files WHERE at < @before").all({
+    before: clock.now() - UNUSED_FOR,
+  });
+  if (old.length === 0) return 0;
+  const used = new Set<number>();
+  for (const query of TEXTS)
+    for (const { text } of sql<[], { text: string }>(db, query).iterate([])) {
+      for (const [, id] of text.matchAll(/\(file:(\d+)\)/g)) used.add(Number(id));
+      for (const [, ids] of text.matchAll(/"attachments":\s*\[([\d,\s]+)\]/g))
+        for (const id of (ids ?? "").split(",")) used.add(Number(id));
+    }
+  const drop = sql<{ id: number }>(db, "DELETE FROM files WHERE id = @id");
+  const unused = old.filter(({ id }) => !used.has(id));
+  for (const { id } of unused) drop.run({ id });
+  return unused.length;
 }

@@ -1,7 +1,9 @@
 /** From a message's source to what the engine decides on. Runs where a hostile message can be given up (read-message.ts). */
+
 import EmailReplyParser from "email-reply-parser";
 import { simpleParser } from "mailparser";
 import { type InvitationAnswer, invitationAnswer } from "../../core/meetings/calendar-events.ts";
+import { plainFileName, plainLine } from "../../core/plain-line.ts";
 import { type IncomingKind, sortIncoming } from "../../core/replies/incoming.ts";
 import { splitQuoted } from "../../core/replies/quoted.ts";
 import { textOfHtml } from "./html-text.ts";
@@ -75,7 +77,7 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     answers: [...new Set([mail.inReplyTo, ...references.toReversed()].filter((id) => id !== undefined))],
     references: references.join(" "),
     fromAddress,
-    fromName: (from?.name ?? "").slice(0, 200),
+    fromName: plainLine(from?.name ?? "", 200),
     answerTo: mail.replyTo?.value[0]?.address?.toLowerCase() || fromAddress,
     subject,
     text,
@@ -93,7 +95,7 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     attached: mail.attachments
       .filter(({ contentType }) => !/^(message|text\/(rfc822-headers|calendar))/.test(contentType))
       .slice(0, MOST_ATTACHED)
-      .map(({ filename, contentType }) => (filename ?? contentType).slice(0, 200)),
+      .map(({ filename, contentType }) => (filename ? plainFileName(filename, 200) : contentType)),
     invitation: invitationAnswer(part(/^(text|application)\/(calendar|ics)/) ?? ""),
     returnedId,
     envelopeTouchId: envelopeTouchId(deliveryStatus ?? feedback ?? ""),

@@ -1,6 +1,7 @@
 import parsePhone from "libphonenumber-js";
 import { z } from "zod";
 import { isZone, MINUTE } from "../../core/calendar.ts";
+import { plainLine } from "../../core/plain-line.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
@@ -23,7 +24,11 @@ const form = z.object({
   start,
   zone,
   length: z.coerce.number().int().optional(),
-  name: z.string().trim().min(1, "Type your name.").max(100),
+  name: z
+    .string()
+    .max(100)
+    .transform((name) => plainLine(name, 100))
+    .pipe(z.string().min(1, "Type your name.")),
   email: z
     .email("Type your email address.")
     .max(254)

@@ -15,6 +15,7 @@ import { migrate } from "../db/open.ts";
 import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
+import { sweepFiles } from "../mail/files.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
 import { endOnUncaught } from "../orderly-end.ts";
 import { sweepTraces } from "../prospects/privacy/sweep-traces.ts";
@@ -112,13 +113,19 @@ async function keepCopies(folder: string): Promise<void> {
 }
 if (app.config.backups !== null) void keepCopies(app.config.backups);
 
-/** How often it is asked whether somebody was erased. */
+/** How often it is asked whether somebody was erased, and whether files are used by nothing any more. */
 const SWEEP_EVERY = 20_000;
+const FILES_EVERY = 6 * 3_600_000;
+let filesNotBefore = Date.now() + SWEEP_EVERY;
 
 async function keepSweeping(): Promise<void> {
   for (;;) {
     try {
       await sweepTraces(app);
+      if (Date.now() >= filesNotBefore) {
+        filesNotBefore = Date.now() + FILES_EVERY;
+        sweepFiles(app);
+      }
     } catch (error) {
       if (!isBusy(error)) noteFailure(app.db, "job", "sweep-traces", error);
     }

@@ -9,10 +9,10 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Re
   const file = form?.get("file");
   if (!(file instanceof File))
     return Response.json({ errors: { file: "The file did not arrive whole. Choose it again." } });
-  const kept = keepFile(webApp(), context.get(userContext).id, {
+  const kept = await keepFile(webApp(), context.get(userContext).id, {
     name: file.name,
     bytes: Buffer.from(await file.arrayBuffer()),
     as: form?.get("as") === "attachment" ? "attachment" : "picture",
   });
-  return Response.json(kept.ok ? { id: kept.value, name: file.name } : { errors: kept.errors });
+  return Response.json(kept.ok ? kept.value : { errors: kept.errors });
 }

@@ -1,3 +1,4 @@
+import { plainFileName } from "../../../core/plain-line.ts";
 import { guessContent } from "../../../core/prospects/column-content.ts";
 import { type ColumnUse, headerKey, matchColumns } from "../../../core/prospects/columns.ts";
 import { MOST_BYTES } from "../../../core/prospects/table.ts";
@@ -23,9 +24,10 @@ export function uploadImport(app: App, userId: number | null, file: Uploaded): O
   if (!head.ok) return refused({ file: head.problem });
   const { headers, rows } = head.table;
   const uses = matchColumns(headers, rows.slice(0, LOOKED_AT), rememberedUses(app, headers), guessContent);
+  const name = plainFileName(file.name, 200);
   const listName =
     file.listName ??
-    file.name
+    name
       .replace(/\.[^.]*$/, "")
       .replace(/[-_]+/g, " ")
       .slice(0, 80);
@@ -36,7 +38,7 @@ export function uploadImport(app: App, userId: number | null, file: Uploaded): O
       `INSERT INTO imports (file_name, user_id, rows, added, known, refused, at, state, settings)
        VALUES (@name, @userId, @rows, 0, 0, 0, @now, 'columns', @settings)`,
     ).run({
-      name: file.name.slice(0, 200),
+      name,
       userId,
       rows: rowCount,
       now: clock.now(),
