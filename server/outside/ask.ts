@@ -57,7 +57,7 @@ const INSIDE_WORDS =
 /** Whether a host, or a host with its port, is one that the configuration lets be asked inside. */
 export function mayBeInside(
   { demo, inside }: Pick<Config, "demo" | "inside">,
-  { hostname, host }: URL,
+  { hostname, host }: Pick<URL, "hostname" | "host">,
 ): boolean {
   return demo || inside.includes("*") || inside.includes(hostname) || inside.includes(host);
 }
