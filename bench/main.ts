@@ -7,6 +7,7 @@ import type { Figure } from "./figure.ts";
 import { benchHostileMail } from "./hostile-mail.ts";
 import { benchImport, benchImportList } from "./import.ts";
 import { benchListPages } from "./list-pages.ts";
+import { benchLoad } from "./load.ts";
 import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
@@ -23,6 +24,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "prospects-page": benchProspectsPage,
   "list-pages": benchListPages,
   "pages-at-once": benchPagesAtOnce,
+  load: benchLoad,
   "hostile-mail": benchHostileMail,
   "waiting-mail": benchWaitingMail,
   duplicates: benchDuplicates,

@@ -20,6 +20,7 @@ import { health, publicHealth } from "./health.ts";
 import { liveDoor } from "./live.ts";
 import { isFromHere, metricsDoor } from "./metrics.ts";
 import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
+import { turnDoor } from "./turns.ts";
 
 const app = webApp();
 migrate(app.db);
@@ -96,7 +97,7 @@ const publicLimit = rateLimit({
 const writesOnly: express.RequestHandler = (request, response, next) =>
   request.method === "GET" || request.method === "HEAD" ? next() : publicLimit(request, response, next);
 web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
-web.use(writeDoor(app));
+web.use(writeDoor(app), turnDoor(app));
 web.use((_request, response, next) => {
   // The pages' own policy has a nonce, and is set where they are made (app/entry.server.tsx).
   response.removeHeader("Content-Security-Policy");
@@ -128,6 +129,21 @@ server.headersTimeout = 15_000;
 server.requestTimeout = 5 * 60_000;
 server.keepAliveTimeout = 20_000;
 server.setTimeout(60_000);
+/** From one address at a time; a proxy on this machine speaks for many and is not counted. */
+const MOST_CONNECTIONS = 200;
+const connections = new Map<string, number>();
+server.on("connection", (socket) => {
+  const address = socket.remoteAddress ?? "";
+  if (isFromHere(address)) return;
+  const open = (connections.get(address) ?? 0) + 1;
+  connections.set(address, open);
+  socket.once("close", () => {
+    const left = (connections.get(address) ?? 1) - 1;
+    if (left > 0) connections.set(address, left);
+    else connections.delete(address);
+  });
+  if (open > MOST_CONNECTIONS) socket.destroy();
+});
 server.on("error", (error: NodeJS.ErrnoException) => {
   log.error({ error: error.message }, "web server");
   process.exit(1);
