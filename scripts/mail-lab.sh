@@ -66,7 +66,6 @@ namespace inbox {
   }
   mailbox Junk {
     special_use = \\Junk
-    auto = create
   }
 }
 service imap-login {
@@ -201,6 +200,8 @@ configure() {
   done > "$ROOT/dovecot/users"
   dovecot_conf > "$ROOT/dovecot/dovecot.conf"
   oauth2_conf > "$ROOT/dovecot/oauth2.conf"
+  # Cleo's host makes Junk with the first letter that goes there.
+  for who in ana ben; do mkdir -p "$ROOT/mail/sender.example/$who/Maildir/.Junk"/{cur,new,tmp}; done
   for who in ana cleo; do mkdir -p "$ROOT/mail/sender.example/$who/Maildir/.Sent"/{cur,new,tmp}; done
   mkdir -p "$ROOT/mail/museum.example/away"
   printf 'require ["fileinto"];\nif address :is "from" "ana@sender.example" { fileinto "Sent"; }\n' \

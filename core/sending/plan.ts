@@ -43,6 +43,8 @@ export interface PlanJourney {
   id: number;
   /** When they can be reached. Journeys that share the object are known for alike. */
   calendar: Calendar;
+  /** Of the emails behind the next, where it is another: only an email at a named time ignores hours. */
+  calendarAfter?: Calendar;
   /** The senders that may send it; exactly one once a thread has begun. */
   senderIds: readonly number[];
   followUp: boolean;
@@ -131,6 +133,9 @@ interface Item {
   kept: PlannedTouch | null;
   isPlaced: boolean;
 }
+
+const calendarOf = (journey: PlanJourney, step: number): Calendar =>
+  step > 0 ? (journey.calendarAfter ?? journey.calendar) : journey.calendar;
 
 /** Those who are alike in when, from where and how fast they may go. */
 interface Queue {
@@ -296,12 +301,13 @@ class Planner {
     const provider = senderIds.length > 1 ? (journey.provider ?? null) : null;
     const pool = senderIds.length === 1 ? `s${senderIds[0]}` : this.idOf(senderIds);
     const pace = journey.pace ? this.idOf(journey.pace) : "";
-    const key = `${followUp}|${pool}|${this.idOf(journey.calendar)}|${provider}|${pace}`;
+    const calendar = calendarOf(journey, step);
+    const key = `${followUp}|${pool}|${this.idOf(calendar)}|${provider}|${pace}`;
     let queue = this.queues.get(key);
     if (!queue) {
       queue = {
-        openHours: this.openHoursOf(journey.calendar),
-        calendar: journey.calendar,
+        openHours: this.openHoursOf(calendar),
+        calendar,
         followUp,
         senderIds,
         provider,
@@ -578,7 +584,7 @@ class Planner {
   private nextDue({ journey, step }: Item, at: number): number | null {
     const next = journey.ahead[step + 1];
     if (!next) return null;
-    const due = dueAfter(at, next.waits, journey.calendar, journey.id, next.id);
+    const due = dueAfter(at, next.waits, calendarOf(journey, step + 1), journey.id, next.id);
     const { daysBetween } = this.rules;
     return daysBetween > 0 ? Math.max(due, afterDays(at, daysBetween, journey.calendar.zone)) : due;
   }

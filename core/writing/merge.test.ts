@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { PROSPECT_FIELDS } from "./fields.ts";
 import { formatEmail, isFormatted } from "./format.ts";
-import { fieldsIn, mergeProblems, renderMerge } from "./merge.ts";
+import { fieldsIn, mergeProblems, renderMarkup, renderMerge } from "./merge.ts";
 import { quoteBelow } from "./quote.ts";
 
 describe("merge fields", () => {
@@ -53,6 +53,45 @@ describe("merge fields", () => {
   it("cannot be made to run for ever", () => {
     const endless = "{% for a in (1..99999999) %}{% for b in (1..99999999) %}x{% endfor %}{% endfor %}";
     expect(renderMerge(endless, {}).ok).toBe(false);
+  });
+
+  it.each([
+    ["https://x.example/?c={{ company }}", "https://x.example/?c=Kai%20%26%20Sons%20%22GmbH%22"],
+    ["https://x.example/{{ company }}/visit", "https://x.example/Kai%20%26%20Sons%20%22GmbH%22/visit"],
+    [
+      "[the sheet](https://x.example/?c={{company}}&d=1)",
+      "[the sheet](https://x.example/?c=Kai%20%26%20Sons%20%22GmbH%22&d=1)",
+    ],
+    [
+      "https://x.example/?c={{ company | default: 'a b' }}",
+      "https://x.example/?c=Kai%20%26%20Sons%20%22GmbH%22",
+    ],
+    ["{{ company }} at https://x.example/", 'Kai & Sons "GmbH" at https://x.example/'],
+    ["{{ booking_link }}?x=1", "https://book.example/a?p=1&q=2?x=1"],
+  ])("inside an address are written as addresses are: %s", (template, text) => {
+    const values = { company: 'Kai & Sons "GmbH"', booking_link: "https://book.example/a?p=1&q=2" };
+    expect(renderMerge(template, values)).toEqual({ ok: true, text });
+  });
+
+  it("inside an address come through as one link, in HTML and in plain text", () => {
+    const rendered = renderMarkup(
+      "See https://x.example/?c={{ company }} soon",
+      { company: "Kai & Sons_a_ (b)" },
+      [],
+    );
+    const { html, text } = formatEmail(
+      rendered.ok ? rendered.text : "",
+      { linkFor: null, pixel: null },
+      rendered.ok ? rendered.text : "",
+    );
+    expect(html).toContain('href="https://x.example/?c=Kai%20%26%20Sons%5Fa%5F%20%28b%29"');
+    expect(text).toContain("https://x.example/?c=Kai%20%26%20Sons");
+  });
+
+  it("that took their work are filled in again: a limit counts steps, not the clock, and is another's in the next text", () => {
+    const long = "{% for a in (1..90) %}{% for b in (1..90) %}x{% endfor %}{% endfor %}";
+    for (let nth = 0; nth < 5; nth++) expect(renderMerge(long, {}).ok).toBe(renderMerge(long, {}).ok);
+    expect(renderMerge("Dear {{ first_name }}", { first_name: "Ilse" })).toMatchObject({ ok: true });
   });
 
   it("are listed once each, in the order of their use", () => {

@@ -107,7 +107,9 @@ function markRefused(
         return;
       }
       noteRefusal(db, touch, words, now);
-      releaseClaim(db, touch);
+      // Behind the others, once somebody lets it go on: whether these pass tells whom the refusal is about.
+      if (touch.journeyId === null) releaseClaim(db, touch);
+      else tryLater(db, touch, words, now);
       stopSending(db, mailbox.id, `The outgoing server says “${words}”.`);
       return;
     case "sender":

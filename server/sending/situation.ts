@@ -268,6 +268,7 @@ export class Situation {
       journey: {
         id: row.id,
         calendar,
+        ...(calendar !== usual && { calendarAfter: usual }),
         senderIds: [],
         followUp: row.mailboxId !== null,
         dueAt: row.dueAt,

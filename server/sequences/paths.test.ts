@@ -19,6 +19,7 @@ import {
   putOff,
   releaseCompany,
 } from "../today/own-touches.ts";
+import { draftsWaiting } from "../today/what-waits.ts";
 import { addToSequence } from "./add-people.ts";
 import { approveBefore, sendTest, writeOwnText } from "./before-start.ts";
 import {
@@ -240,6 +241,29 @@ describe("an email that waits for a yes", () => {
   });
 });
 
+describe("the first ones to be approved", () => {
+  it("one whose field is missing holds nobody else: the next takes the place, and Today says how many wait behind", () => {
+    const list = addPeople(world, ["ana", "bia", "caio", "dora"]);
+    world.app.db.exec("UPDATE prospects SET first_name = '' WHERE id = 1");
+    const plain: Path = [email("mail", 0, { subject: "Loans", body: "Hello {{ first_name }}" })];
+    const id = addSequence(world, list, [1], {
+      path: plain,
+      settings: { approval: "first", approveFirst: 2 },
+    });
+    startSequence(world.app, world.userId, id);
+    at(TUESDAY);
+    expect(draftsToApprove(world.app, world.user).shown.map(({ name }) => name)).toEqual(["bia"]);
+    expect(draftsWaiting(world.app.db, world.user)).toMatchObject({ count: 1, behind: 2 });
+    approveDrafts(
+      world.app,
+      world.user,
+      draftsToApprove(world.app, world.user).shown.map((draft) => draft.id),
+    );
+    expect(at(TUESDAY + HOUR)).toHaveLength(3);
+    expect(draftsWaiting(world.app.db, world.user)).toMatchObject({ count: 0, behind: 0 });
+  });
+});
+
 describe("a reply", () => {
   it("holds the people of the company until somebody lets them go on, but nobody at a free-mail domain", () => {
     const list = addPeople(world, ["ana", "bia", "caio"]);
@@ -379,6 +403,34 @@ describe("one email to one person", () => {
     ).toMatchObject({ ok: true });
     const [planned] = planAhead(world.app.db, TUESDAY, TUESDAY + 30 * DAY).touches;
     expect(Math.abs((planned?.at ?? 0) - Date.parse("2026-06-15T08:00:00+09:00"))).toBeLessThan(20 * 60_000);
+  });
+
+  it("at a named time goes at that time, be it a Saturday night; what follows keeps days and hours where they are", () => {
+    addPeople(world, ["ana"]);
+    world.app.db.exec("UPDATE prospects SET time_zone = 'Asia/Tokyo'");
+    expect(write({ when: "at", date: "2026-06-13", time: "23:30" })).toMatchObject({ ok: true });
+    const named = Date.parse("2026-06-13T23:30:00+09:00");
+    const [first, second] = planAhead(world.app.db, TUESDAY, TUESDAY + 30 * DAY).touches;
+    expect(Math.abs((first?.at ?? 0) - named)).toBeLessThan(20 * 60_000);
+    const where = new Date((second?.at ?? 0) + 9 * HOUR);
+    expect([0, 6]).not.toContain(where.getUTCDay());
+    expect(where.getUTCHours()).toBeGreaterThanOrEqual(8);
+    expect(where.getUTCHours()).toBeLessThan(18);
+    expect(at(named + HOUR).map(({ stepId }) => stepId)).toEqual(["one"]);
+  });
+
+  it("at the best hour keeps days and hours where they are from the first on", () => {
+    addPeople(world, ["ana"]);
+    world.app.db.exec("UPDATE prospects SET time_zone = 'America/Los_Angeles'");
+    expect(write({ when: "best" })).toMatchObject({ ok: true });
+    const touches = planAhead(world.app.db, TUESDAY, TUESDAY + 30 * DAY).touches;
+    expect(touches).toHaveLength(2);
+    for (const touch of touches) {
+      const where = new Date(touch.at - 7 * HOUR);
+      expect([0, 6]).not.toContain(where.getUTCDay());
+      expect(where.getUTCHours()).toBeGreaterThanOrEqual(8);
+      expect(where.getUTCHours()).toBeLessThan(18);
+    }
   });
 
   it.each<[string, Record<string, unknown>, string]>([

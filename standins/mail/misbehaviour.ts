@@ -3,6 +3,7 @@ export const MISBEHAVIOURS = [
   "refuse_later", // 4xx at RCPT
   "refuse", // 5xx at DATA, about the email
   "refuse_policy", // 5xx at RCPT, about the sender
+  "refuse_rules", // 5xx at RCPT, by the host's own rules about mail
   "drop_before", // closes the connection without accepting
   "drop_after", // accepts, and closes the connection before it says so
   "slow", // takes its time to answer

@@ -33,6 +33,7 @@ export function createSubmission({ state, recipients, moods, store }: Parts): SM
       const recipient = address.toLowerCase();
       if (moods.takes("refuse_policy"))
         return done(refusal(553, "5.7.1 sender address rejected: not owned by user"));
+      if (moods.takes("refuse_rules")) return done(refusal(550, "5.7.1 message rejected by local policy"));
       if (moods.takes("refuse_later")) return done(refusal(451, "4.7.1 try again later"));
       if (!isAccount(recipient) && recipients.refuses(recipient))
         return done(refusal(550, "5.1.1 no such user here"));

@@ -94,6 +94,37 @@ describe("a host with Postfix and Dovecot", () => {
     await until("stopped", () => journeys()[0]?.stopReason === "replied");
   });
 
+  it("has a reply seen in a Junk folder that its first letter makes, while the connection is open", async () => {
+    start("cleo", ["p12"], 1);
+    await until("sent", () => sent().length === 1);
+    const { folders } = engine.doors.of(rowOfMailbox());
+    expect((await folders.folders()).all).not.toContain("Junk");
+    // Folders are looked for again after ten minutes, or at once when a connection begins anew.
+    await moveIn(reply("p12@museum.example", sent()[0]?.messageId ?? ""), "Junk", "cleo");
+    folders.kill();
+    folders.lookAgain();
+    await until("seen", () => rows(world, "SELECT 1 FROM replies").length === 1);
+  });
+
+  it("goes on sending where no copy can be stored, says so once, and stores it later", async () => {
+    const id = start("ben", ["p13", "p14"], 1);
+    const { folders } = engine.doors.of(rowOfMailbox());
+    const keepCopy = folders.keepCopy.bind(folders);
+    folders.keepCopy = () =>
+      Promise.reject(Object.assign(new Error("NO"), { responseText: "[NOPERM] Permission denied" }));
+    await until("sent", () => sent().length === 2);
+    await until(
+      "said",
+      () => rows(world, "SELECT 1 FROM mailboxes WHERE copy_trouble IS NOT NULL").length === 1,
+    );
+    const [standing] = rows(world, "SELECT state, trouble, smtp_trouble AS smtp FROM mailboxes");
+    expect(standing).toEqual({ state: "active", trouble: null, smtp: null });
+    folders.keepCopy = keepCopy;
+    world.app.db.exec(`UPDATE mailboxes SET copy_retry_wall = 0 WHERE id = ${id}`);
+    await until("stored", () => rows(world, "SELECT 1 FROM touches WHERE copy_due = 1").length === 0);
+    expect(rows(world, "SELECT copy_trouble AS trouble FROM mailboxes")).toEqual([{ trouble: null }]);
+  });
+
   it("gets its own copies where it keeps none, once, and a folder for them", async () => {
     const before = lab.messages("ben@sender.example", "Sent").length;
     start("ben", ["p5", "p6"], 1);
@@ -224,16 +255,17 @@ function rowOfMailbox() {
 }
 
 /** Puts a message into a folder, as a server's own filter does. */
-async function moveIn(raw: string, folder: string): Promise<void> {
+async function moveIn(raw: string, folder: string, who = "ben"): Promise<void> {
   const client = new ImapFlow({
     host: "127.0.0.1",
     port: PORTS.imap,
     secure: false,
     doSTARTTLS: false,
-    auth: { user: "ben@sender.example", pass: "secret-ben" },
+    auth: { user: `${who}@sender.example`, pass: `secret-${who}` },
     logger: false,
   });
   await client.connect();
+  if (!(await client.list()).some(({ path }) => path === folder)) await client.mailboxCreate(folder);
   await client.append(folder, raw);
   await client.logout();
 }
