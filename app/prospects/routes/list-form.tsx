@@ -6,7 +6,6 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { webApp } from "../../../server/app";
-import { allCustomFields } from "../../../server/db/prospects";
 import { filterChoices } from "../../../server/prospects/filters/filter-choices";
 import { closeForm, formOfList, formSnippet, saveForm } from "../../../server/prospects/forms/forms";
 import { userContext } from "../../accounts/session";
@@ -25,13 +24,14 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   const { list, state } = requireList(app, context.get(userContext).id, params.id);
   const form = formOfList(app, list.id);
+  const { sequences, customs } = filterChoices(app, context.get(userContext).id);
   return {
     list,
     state,
     form,
     snippet: form ? formSnippet(app.config.url, form) : "",
-    known: allCustomFields(app.db),
-    sequences: filterChoices(app, context.get(userContext).id).sequences,
+    known: customs,
+    sequences,
   };
 }
 
