@@ -179,3 +179,78 @@ describe("a page", () => {
     expect(problems).toEqual([]);
   });
 });
+
+/** What a stranger can send, to which page: fields that are well, each of which is spoiled in turn. */
+const OPEN_TO_STRANGERS: Record<string, { params: Record<string, string>; form: Record<string, string> }> = {
+  "accounts/routes/sign-in.tsx": {
+    params: {},
+    form: { email: "a@b.example", password: "x", to: "/", demo: "" },
+  },
+  "accounts/routes/welcome.tsx": { params: { token: "t" }, form: { password: "river lantern gravel" } },
+  "accounts/routes/first-run.tsx": {
+    params: {},
+    form: { name: "A", email: "a@b.example", password: "x", zone: "UTC" },
+  },
+  "meetings/routes/booking.tsx": {
+    params: { slug: "SLUG" },
+    form: {
+      start: "1781074800000",
+      zone: "UTC",
+      length: "30",
+      name: "A",
+      email: "a@b.example",
+      phone: "1",
+      question0: "x",
+    },
+  },
+  "meetings/routes/confirm.tsx": { params: { token: "t" }, form: {} },
+  "meetings/routes/booked.tsx": {
+    params: { token: "t" },
+    form: { intent: "move", start: "1781074800000", zone: "UTC" },
+  },
+  "meetings/routes/booked-calendar.tsx": { params: { token: "t" }, form: {} },
+  "meetings/routes/calendar-feed.tsx": { params: { token: "t" }, form: {} },
+  "prospects/routes/opt-out.tsx": { params: { token: "t" }, form: { "List-Unsubscribe": "One-Click" } },
+};
+
+describe("a page that strangers open", () => {
+  it.each(Object.entries(OPEN_TO_STRANGERS))("%s", async (file, { params, form }) => {
+    type Handler = (args: unknown) => unknown;
+    const page = (await import(/* @vite-ignore */ join(APP, file))) as { loader?: Handler; action?: Handler };
+    const problems: string[] = [];
+    const ask = async (told: string, handler: Handler | undefined, changed: object, request: Request) => {
+      installed.app.db.exec("SAVEPOINT ask");
+      try {
+        await handler?.({ params: changed, context: installed.contextOf("manager"), request });
+      } catch (thrown) {
+        if (thrown instanceof Error)
+          problems.push(`${told.slice(0, 200)} → ${String(thrown.stack).slice(0, 400)}`);
+        else if (thrown instanceof Response && thrown.status >= 500)
+          problems.push(`${told} → ${thrown.status}`);
+      } finally {
+        installed.app.db.exec("ROLLBACK TO ask; RELEASE ask");
+      }
+    };
+    const sent = (fields: Record<string, string>) =>
+      new Request("http://here.example/x?length=30&p=x", {
+        method: "POST",
+        body: new URLSearchParams(fields),
+      });
+    for (const torn of TORN) await ask("a torn body", page.action, params, torn());
+    for (const name of [...Object.keys(form), "intent"])
+      for (const word of WORDS)
+        await ask(`${name}: ${word}`, page.action, params, sent({ ...form, [name]: word }));
+    for (const word of WORDS) {
+      const changed = Object.fromEntries(Object.keys(params).map((name) => [name, word]));
+      await ask(`in the address: ${word}`, page.action, changed, sent(form));
+      for (const name of ["p", "length", "to", "zone", "start"])
+        await ask(
+          `${name}=${word}`,
+          page.loader,
+          { ...params, ...(name === "p" ? changed : {}) },
+          new Request(`http://here.example/x?${new URLSearchParams([[name, word]])}`),
+        );
+    }
+    expect(problems).toEqual([]);
+  });
+});
