@@ -127,9 +127,12 @@ it("has the type of its content, and is called after it", async () => {
 });
 
 it("a team's files have a limit, which says what to do", async () => {
-  world.app.db.exec("INSERT INTO files (name, type, bytes, at) VALUES ('all', 'x', zeroblob(524287990), 0)");
-  expect(await said("a.txt", Buffer.from("twelve bytes"))).toContain("which is the most");
-  expect(await said("a.txt", Buffer.from("ten bytes."))).toBe("");
+  const add = (words: string) =>
+    keepFile(world.app, world.userId, { name: "a.txt", bytes: Buffer.from(words), as: "attachment" }, 20);
+  expect((await add("ten bytes.")).ok).toBe(true);
+  const tooMuch = await add("eleven byte");
+  expect(tooMuch.ok ? "" : tooMuch.errors.file).toContain("which is the most");
+  expect((await add("ten bytes.")).ok).toBe(true);
 });
 
 it("what no sequence, text or email names is swept after two weeks, and nothing else", async () => {

@@ -11,7 +11,7 @@ const MB = 1024 * 1024;
 /** Many servers take no message above 10 MB, and Base64 adds a third (RFC 2045 6.8). */
 export const MOST_ATTACHMENT = 7 * MB;
 /** Of all files of a team: they are in every copy of the database. */
-export const MOST_OF_A_TEAM = 500 * MB;
+const MOST_OF_A_TEAM = 500 * MB;
 
 export interface KeptFile {
   id: number;
@@ -33,6 +33,7 @@ export async function keepFile(
   app: App,
   by: By,
   { name, bytes, as }: { name: string; bytes: Buffer; as: "picture" | "attachment" },
+  mostOfATeam = MOST_OF_A_TEAM,
 ): Promise<Outcome<Kept>> {
   const { db, clock } = app;
   const no = mayNot(app, by, "file.add");
@@ -53,9 +54,9 @@ export async function keepFile(
         db,
         "SELECT coalesce(sum(length(bytes)), 0) AS bytes FROM files",
       ).get([]) ?? { bytes: 0 };
-      if (taken.bytes + content.bytes.length > MOST_OF_A_TEAM)
+      if (taken.bytes + content.bytes.length > mostOfATeam)
         return refused({
-          file: `The team's pictures and attachments have ${MOST_OF_A_TEAM / MB} MB, which is the most. Take some out of sequences: what none uses goes by itself after ${UNUSED_FOR / DAY} days. Or link to this one.`,
+          file: `The team's pictures and attachments have ${Math.round(mostOfATeam / MB)} MB, which is the most. Take some out of sequences: what none uses goes by itself after ${UNUSED_FOR / DAY} days. Or link to this one.`,
         });
       const { lastInsertRowid } = sql<Record<string, unknown>>(
         db,

@@ -46,6 +46,7 @@ async function receive(
   let bytes = 0;
   let isCut = false;
   let written: Promise<unknown> = Promise.resolve();
+  let closed: Promise<unknown> = Promise.resolve();
   form.on("file", (field, stream, { filename }) => {
     if (field !== "file") {
       // It breaks off with the form, which says so.
@@ -58,15 +59,18 @@ async function receive(
       .on("limit", () => {
         isCut = true;
       });
+    const onDisk = createWriteStream(path, { mode: 0o600 });
+    // What breaks off before the file was opened is over before there is one; it is there, and closed, a moment later.
+    closed = new Promise<void>((resolve) => onDisk.once("close", () => resolve()));
     // A file that breaks off fails here and with the form; whoever waits for the form hears of it first.
-    written = pipeline(stream, createWriteStream(path, { mode: 0o600 }));
+    written = pipeline(stream, onDisk);
     written.catch(() => {});
   });
   try {
     await pipeline(Readable.fromWeb(body), form);
   } finally {
     // Closed before it is deleted, whatever came of it.
-    await Promise.allSettled([written]);
+    await Promise.allSettled([written, closed]);
   }
   await written;
   if (isCut) return "too large";
