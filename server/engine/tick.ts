@@ -137,15 +137,16 @@ export class Engine {
     const { app, doors } = this;
     try {
       await settleOpenClaims(app, doors, mailbox);
-      this.received += await readMailbox(app, doors, mailbox);
+      // After a restore the Sent folders tell whose letters lie in the inboxes: an answer to an email that the copy does
+      // not know would be taken for a stranger's. So nothing is read, or goes, before each of them was.
       await readSentFor(app, doors, mailbox);
+      if (openRecovery(app.db)) return;
+      this.received += await readMailbox(app, doors, mailbox);
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
       return;
     }
-    // After a restore nothing goes before everybody's Sent folder was read.
-    if (openRecovery(app.db)) return;
     // What fails from here on is no reason not to send: who wrote has been read.
     await keepCopies(app, doors, mailbox);
     await sendExchange(app, doors, mailbox);
