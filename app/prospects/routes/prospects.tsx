@@ -189,7 +189,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
           text={
             loaderData.hasDirectory
               ? "Bring a CSV or vCard file that you have, or say whom you want and search the directory."
-              : "Bring a CSV or vCard file, as any program exports it: with other column names, broken lines and all."
+              : "Bring a CSV or vCard file as any program exports it. Other column names and broken lines are dealt with."
           }
           action={
             <Box sx={{ display: "flex", gap: 1, justifyContent: "center", flexWrap: "wrap" }}>
