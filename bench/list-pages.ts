@@ -71,10 +71,10 @@ export async function benchListPages(): Promise<Figure> {
 
   const query = (more: Record<string, string>) => prospectsQuery.parse({ list: String(listId), ...more });
   const pages: Record<string, () => unknown> = {
-    people: () => [listState(app, listId), listProspects(app, query({}))],
+    people: () => [listState(app, listId), listProspects(app, 1, query({}))],
     "people by name": () => [
       listState(app, listId),
-      listProspects(app, query({ sort: "name", dir: "asc", page: "900" })),
+      listProspects(app, 1, query({ sort: "name", dir: "asc", page: "900" })),
     ],
     cleaning: () => [
       listState(app, listId),
@@ -82,7 +82,7 @@ export async function benchListPages(): Promise<Figure> {
       countCleaned(app, listId),
       listCleanings(app, listId, "capitals", 3),
     ],
-    duplicates: () => [listState(app, listId), openDuplicates(app, listId)],
+    duplicates: () => [listState(app, listId), openDuplicates(app, 1, listId)],
     addresses: () => [listState(app, listId), checkedAddresses(app, listId, "all", 3)],
     unchecked: () => [listState(app, listId), checkedAddresses(app, listId, "unchecked", 0)],
   };

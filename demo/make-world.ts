@@ -231,7 +231,7 @@ async function buildLists(app: App, [marta, rui]: [number, number]): Promise<voi
   const profileId = value(saveProfile(app, marta, { id: null, ...PROFILE, definition }));
   const searchId = value(startSearch(app, marta, profileId));
   await runSearch(app, searchId, unwatched);
-  const found = foundPeople(app, searchId, "fits", 0);
+  const found = foundPeople(app, null, searchId, "fits", 0);
   value(keepFound(app, marta, { searchId, listName: PROFILE.name, ids: found.map(({ id }) => id) }));
   value(
     await importProspects(app, rui, {

@@ -8,14 +8,28 @@ import type { RouteConfigEntry } from "@react-router/dev/routes";
 import { RouterContextProvider } from "react-router";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Act, lineOf } from "../../core/team/may";
+import { unwatched } from "../../server/jobs/report";
+import { openDuplicates } from "../../server/prospects/duplicates/duplicates";
+import { type Import, importById, setImport } from "../../server/prospects/imports/imports";
+import { lookThrough } from "../../server/prospects/imports/look-through";
+import { openImport } from "../../server/prospects/imports/open-import";
+import { runImport } from "../../server/prospects/imports/run-import";
+import { uploadImport } from "../../server/prospects/imports/upload-import";
+import { exportCsv } from "../../server/prospects/people/export-prospects";
+import { countProspects, prospectsQuery } from "../../server/prospects/people/list-prospects";
+import { prospectStory } from "../../server/prospects/people/prospect-story";
+import { listChoices } from "../../server/replies/labels";
+import { whyOf } from "../../server/why/why";
 import routes from "../routes";
 import {
   ACTIONS,
   APP,
   installation,
+  type Line,
   LOADERS,
   lines,
   one,
+  requestFor,
   SEQUENCE,
   sequence,
   USERS,
@@ -185,6 +199,99 @@ describe("somebody else's things inside one's own", () => {
     expect(look("colleague")).toBeNull();
     expect(look("manager")).toHaveProperty("shared");
     installed.app.db.exec("UPDATE lists SET sharing = 'use'");
+  });
+
+  /** What an action answers to Rui while the installation is changed by `sql`; then it is as it was. */
+  const asRui = async (sql: string, file: string, line: Line) => {
+    const intent = (line.body as { intent?: string }).intent ?? "";
+    return installed.attempt(file, intent, line, "colleague", requestFor(line, intent), sql);
+  };
+
+  it("a conversation in one's own mailbox hands no colleague's person over", async () => {
+    const body = { intent: "hand-over", replyId: 1, to: 3 };
+    const said = await asRui("UPDATE replies SET mailbox_id = 2 WHERE id = 1", "replies/routes/replies.tsx", {
+      act: "reply.change",
+      body,
+    });
+    expect(said.text).toMatch(REFUSAL);
+  });
+
+  it("a company's hold stays while a colleague's emails wait for it, whoever else is theirs there", async () => {
+    const said = await asRui("UPDATE prospects SET owner_id = 2 WHERE id = 1", "today/routes/today.tsx", {
+      act: "company.release",
+      as: "json",
+      body: { intent: "release", companyId: 1 },
+    });
+    expect(said.text).toMatch(REFUSAL);
+  });
+
+  it("a booking page books calls with nobody who does not let it", async () => {
+    const page = {
+      intent: "booking",
+      id: "",
+      name: "Ours",
+      slug: "ours-now",
+      hostIds: "1,2",
+      days: "1",
+      lengths: "30",
+    };
+    const line = (hostIds: string) =>
+      ({ act: "host.use", body: { ...page, hostIds, opens: "09:00", closes: "17:00" } }) as const;
+    const off = `UPDATE users SET settings = '{"colleaguesBook":false}' WHERE id = 1`;
+    expect((await asRui(off, "settings/routes/settings.tsx", line("1,2"))).text).toMatch(REFUSAL);
+    expect((await asRui(off, "settings/routes/settings.tsx", line("2"))).text).toContain("Saved");
+    expect((await asRui("", "settings/routes/settings.tsx", line("1,2"))).text).toContain("Saved");
+  });
+
+  it("what somebody keeps to themselves is found by no filter, named nowhere, and explained to nobody", async () => {
+    const { app } = installed;
+    app.db.exec("UPDATE lists SET sharing = 'mine'; UPDATE sequences SET is_personal = 1 WHERE id = 1");
+    const f = (field: string, value: string, op = "is") =>
+      JSON.stringify({ groups: [{ conditions: [{ field, op, value }] }] });
+    const found = (who: Who, query: Record<string, string>) =>
+      countProspects(app, USERS[who], prospectsQuery.parse(query));
+    const seen = (who: Who) => [
+      found(who, { f: f("list", "1") }),
+      found(who, { f: f("list", "1", "is_not") }),
+      found(who, { f: f("outcome", "1 started") }),
+      found(who, { list: "1" }),
+      exportCsv(app, USERS[who], {}).includes("Museums"),
+      prospectStory(app, USERS[who], 1).lists.length,
+      openDuplicates(app, USERS[who], null).groups[0]?.sides[0]?.lists,
+      openImport(app, USERS[who], 1)?.listName,
+      listChoices(app, USERS[who]).length,
+      whyOf(app, USERS[who], 1)?.sequenceName,
+    ];
+    app.db.exec("UPDATE imports SET list_id = 1");
+    const hers = [4, 0, 3, 4, true, 1, "Museums", "Museums", 1, "Loans"];
+    expect(seen("owner")).toEqual(hers);
+    expect(seen("manager")).toEqual(hers);
+    expect(seen("colleague")).toEqual([0, 4, 0, 0, false, 0, "", null, 0, undefined]);
+    app.db.exec("UPDATE lists SET sharing = 'use'; UPDATE sequences SET is_personal = 0 WHERE id = 1");
+    expect(seen("colleague")).toEqual(hers);
+  });
+
+  it("a file changes nothing of a colleague's people, and says so", async () => {
+    const { app } = installed;
+    const csv = "email,first name,city\nana@kai.example,Anabela,Porto\nown@kai.example,Olga,Faro\n";
+    const bring = async (by: number) => {
+      app.db.exec("SAVEPOINT bring");
+      const uploaded = uploadImport(app, by, { name: "a.csv", bytes: Buffer.from(csv), listName: "Fair" });
+      const id = uploaded.ok ? uploaded.value : 0;
+      const { settings } = importById(app, id) as Import;
+      setImport(app, id, {
+        state: "columns",
+        settings: { ...settings, known: { firstName: "replace", city: "replace" } },
+      });
+      await lookThrough(app, id, unwatched);
+      await runImport(app, id, unwatched);
+      const ana = app.db.prepare("SELECT first_name AS name, city FROM prospects WHERE id = 1").get();
+      const { report } = importById(app, id) as Import;
+      app.db.exec("ROLLBACK TO bring; RELEASE bring");
+      return { ana, anothers: report.anothers, added: report.added };
+    };
+    expect(await bring(2)).toEqual({ ana: { name: "Ana", city: "" }, anothers: 1, added: 1 });
+    expect(await bring(1)).toEqual({ ana: { name: "Anabela", city: "Porto" }, anothers: 0, added: 1 });
   });
 
   it("a personal sequence is not there for a colleague, by any of its pages", async () => {

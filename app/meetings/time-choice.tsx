@@ -17,10 +17,12 @@ export function TimeChoice(props: {
   times: readonly number[];
   zone: string;
   daysAhead: number;
+  /** Nobody who came by the link in an email. */
+  isStranger?: boolean;
   chosen: number | null;
   onChoose: (start: number) => void;
 }) {
-  const { times, zone, daysAhead, chosen, onChoose } = props;
+  const { times, zone, daysAhead, isStranger = false, chosen, onChoose } = props;
   return (
     <Box
       role="radiogroup"
@@ -37,7 +39,8 @@ export function TimeChoice(props: {
     >
       {times.length === 0 && (
         <Typography>
-          There is no free time in the next {daysAhead} days. Answer the email instead, please.
+          There is no free time in the next {daysAhead} days.{" "}
+          {isStranger ? "Please look again later." : "Answer the email instead, please."}
         </Typography>
       )}
       {byDay(times, zone).map(([label, ofDay]) => (

@@ -99,6 +99,8 @@ export function KnownReview(props: {
   fields: { field: string; differ: number; blank: number }[];
   rows: ImportRow[];
   total: number;
+  /** Colleagues' people of whom the file says something else. */
+  anothers: number;
   choices: Record<string, KnownChoice>;
   onChoices: (choices: Record<string, KnownChoice>) => void;
 }) {
@@ -106,13 +108,17 @@ export function KnownReview(props: {
   return (
     <Box component="section" sx={{ mb: 3 }}>
       <Typography variant="h2">{count(props.total, "person is", "people are")} known already</Typography>
-      {props.fields.length === 0 ? (
-        <Typography color="textSecondary">The file says nothing new about them.</Typography>
-      ) : (
-        <Typography color="textSecondary" sx={{ mb: 1 }}>
-          Choose for each field what happens where the file says something else.
-        </Typography>
-      )}
+      <Typography color="textSecondary" sx={{ mb: 1 }}>
+        {[
+          props.fields.length > 0
+            ? "Choose for each field what happens where the file says something else."
+            : props.anothers === 0 && "The file says nothing new about them.",
+          props.anothers > 0 &&
+            `Of ${count(props.anothers, "person", "people")} it says something else, who ${props.anothers === 1 ? "is a colleague's: that one goes on the list and stays as it is" : "are colleagues': they go on the list and stay as they are"}.`,
+        ]
+          .filter(Boolean)
+          .join(" ")}
+      </Typography>
       {props.fields.map(({ field, differ, blank }) => (
         <Box
           key={field}

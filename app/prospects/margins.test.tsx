@@ -96,6 +96,7 @@ describe("before an import", () => {
           fields={fields}
           rows={[{ line: 4, kind: "known", prospectId: 7, detail: JSON.stringify({ differ }) }]}
           total={total}
+          anothers={0}
           choices={{ title: "replace" }}
           onChoices={() => {}}
         />,

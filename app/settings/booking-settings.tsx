@@ -1,12 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import type { OwnPage } from "../../server/meetings/booking-pages";
+import type { Mate, OwnPage } from "../../server/meetings/booking-pages";
 import { Field } from "../components/field";
 import { Part, three, two, useSettingsForm } from "./parts";
 
@@ -51,6 +53,19 @@ function Choice({
   );
 }
 
+/** Whether colleagues' pages may book calls with whoever is signed in. */
+export function Hosting({ isOn }: { isOn: boolean }) {
+  const part = useSettingsForm();
+  return (
+    <Part title="Calls on colleagues' pages" intent="hosting" button="Save" settings={part}>
+      <FormControlLabel
+        control={<Checkbox name="colleaguesBook" defaultChecked={isOn} />}
+        label="Colleagues may put me on their booking pages; my free times and my calendar count as on my own"
+      />
+    </Part>
+  );
+}
+
 /** A booking page: its address, what it offers, what it asks, and who takes its calls. */
 export function BookingPageSettings({
   page,
@@ -63,7 +78,7 @@ export function BookingPageSettings({
   /** The address before its last part. */
   url: string;
   zone: string;
-  mates: { id: number; name: string }[];
+  mates: Mate[];
 }) {
   const part = useSettingsForm();
   const { errors } = part;
@@ -118,7 +133,9 @@ export function BookingPageSettings({
         <Choice
           name="hostIds"
           label="Who takes the calls; of several, whoever has the fewest"
-          options={mates.map(({ id, name }) => [id, name])}
+          options={mates
+            .filter(({ id, mayHost }) => mayHost || hosts.includes(id))
+            .map(({ id, name }) => [id, name])}
           value={hosts}
           onChange={setHosts}
           error={errors.hostIds}

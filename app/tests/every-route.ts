@@ -340,6 +340,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     password: { act: "desk.see", body: {} },
     "end-session": { act: "desk.see", body: { id: 1 } },
     "end-others": { act: "desk.see" },
+    hosting: { act: "desk.see" },
     booking: { act: "desk.see", body: {} },
     "remove-page": { act: "desk.see", body: { id: 99 } },
     "add-calendar": { act: "desk.see", body: {} },
@@ -512,7 +513,8 @@ export async function installation() {
   }
 
   /**
-   * What an action answers, as text, how many rows it wrote, and whether it failed as nobody expected; then all of it is taken back.
+   * What an action answers, as text, how many rows it wrote, and whether it failed as nobody expected, after a `change` in SQL;
+   * then all of it is taken back.
    */
   async function attempt(
     file: string,
@@ -520,6 +522,7 @@ export async function installation() {
     line: Line,
     who: Who,
     request = requestFor(line, intent),
+    change = "",
   ) {
     const { action } = (await import(/* @vite-ignore */ join(APP, file))) as {
       action: (args: unknown) => Promise<unknown>;
@@ -527,7 +530,7 @@ export async function installation() {
     const total = () => (app.db.prepare("SELECT total_changes() AS n").get() as { n: number }).n;
     const context = contextOf(who);
     const from = total();
-    app.db.exec("SAVEPOINT attempt");
+    app.db.exec(`SAVEPOINT attempt; ${change}`);
     let said: unknown;
     try {
       said = await action({ request, params: line.params ?? {}, context });

@@ -53,7 +53,8 @@ export const KINDS = {
   set_aside: "message",
   reminder: "reminder",
   meeting: "call",
-  company_hold: "company's people",
+  host: "calendar",
+  company_hold: "waiting email",
   block: "entry",
   bulk: "change",
   undo: "change",
@@ -184,6 +185,11 @@ const TABLE = {
   },
   "reminder.change": { of: "reminder", who: "owners", does: "end a reminder or put it off" },
   "meeting.note": { of: "meeting", who: "owners", does: "note whether a call took place" },
+  "host.use": {
+    of: "host",
+    who: "users",
+    does: "let a booking page of one's own book calls with somebody, who says under Settings whether colleagues may",
+  },
   "journey.mark": { of: "journey", who: "owners", does: "mark that somebody accepted an invitation" },
   "company.release": { of: "company_hold", who: "owners", does: "let a company's other people go on" },
   "block.remove": {

@@ -19,65 +19,45 @@ import type { Refused } from "../errors.ts";
 /** Who acts: a user's number, or null for the program itself, which carries out what somebody was allowed before. */
 export type By = number | null;
 
-/**
- * Of each kind, whose the things numbered in `i` are: `owners` as a JSON array, `sharing`, or nothing for those that are not
- * there, which the use case says itself.
- */
+/** Of each kind, whose its things are: `id`, `owners` as a JSON array, `sharing`. What is not there has no row: the use case says so itself. */
 const WHOSE: Record<Exclude<Kind, "team" | "own">, string> = {
   // A personal one is its owner's and the managers' to see.
   sequence:
-    "SELECT json_array(x.user_id) AS owners, iif(x.is_personal, 'mine', 'use') AS sharing FROM sequences x WHERE x.id IN (SELECT value FROM i)",
-  mailbox:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM mailboxes x WHERE x.id IN (SELECT value FROM i)",
-  account:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM social_accounts x WHERE x.id IN (SELECT value FROM i)",
-  prospect:
-    "SELECT json_array(x.owner_id) AS owners, NULL AS sharing FROM prospects x WHERE x.id IN (SELECT value FROM i)",
+    "SELECT x.id, json_array(x.user_id) AS owners, iif(x.is_personal, 'mine', 'use') AS sharing FROM sequences x",
+  mailbox: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM mailboxes x",
+  account: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM social_accounts x",
+  prospect: "SELECT x.id, json_array(x.owner_id) AS owners, NULL AS sharing FROM prospects x",
+  host: "SELECT x.id, json_array(x.id) AS owners, iif(x.settings ->> 'colleaguesBook' = 0, 'mine', 'use') AS sharing FROM users x",
   // By the prospect: whose they are, and whose sequence they are on.
-  journey: `SELECT json_array(x.owner_id, (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id
-      WHERE j.prospect_id = x.id AND j.state = 'active')) AS owners, NULL AS sharing FROM prospects x WHERE x.id IN (SELECT value FROM i)`,
-  list: "SELECT json_array(x.owner_id) AS owners, x.sharing FROM lists x WHERE x.id IN (SELECT value FROM i)",
-  filter:
-    "SELECT json_array(x.user_id) AS owners, x.sharing FROM filters x WHERE x.id IN (SELECT value FROM i)",
-  piece:
-    "SELECT json_array(x.user_id) AS owners, x.sharing FROM pieces x WHERE x.id IN (SELECT value FROM i)",
-  profile:
-    "SELECT json_array(x.user_id) AS owners, x.sharing FROM profiles x WHERE x.id IN (SELECT value FROM i)",
-  shelf:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM shelf x WHERE x.id IN (SELECT value FROM i)",
-  import:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM imports x WHERE x.id IN (SELECT value FROM i)",
-  search:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM searches x WHERE x.id IN (SELECT value FROM i)",
-  job: "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM jobs x WHERE x.id IN (SELECT value FROM i)",
-  reply: `SELECT json_array(m.user_id) AS owners, NULL AS sharing FROM replies x JOIN mailboxes m ON m.id = x.mailbox_id
-      WHERE x.id IN (SELECT value FROM i)`,
-  touch: `SELECT json_array(x.user_id, s.user_id) AS owners, NULL AS sharing FROM touches x JOIN journeys j ON j.id = x.journey_id
-      JOIN sequences s ON s.id = j.sequence_id WHERE x.id IN (SELECT value FROM i)`,
-  answer: `SELECT json_array(m.user_id) AS owners, NULL AS sharing FROM touches x JOIN mailboxes m ON m.id = x.mailbox_id
-      WHERE x.id IN (SELECT value FROM i)`,
-  undecided: `SELECT json_array(m.user_id, (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+  journey: `SELECT x.id, json_array(x.owner_id, (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+      WHERE j.prospect_id = x.id AND j.state = 'active')) AS owners, NULL AS sharing FROM prospects x`,
+  list: "SELECT x.id, json_array(x.owner_id) AS owners, x.sharing FROM lists x",
+  filter: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM filters x",
+  piece: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM pieces x",
+  profile: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM profiles x",
+  shelf: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM shelf x",
+  import: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM imports x",
+  search: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM searches x",
+  job: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM jobs x",
+  reply: `SELECT x.id, json_array(m.user_id) AS owners, NULL AS sharing FROM replies x JOIN mailboxes m ON m.id = x.mailbox_id`,
+  touch: `SELECT x.id, json_array(x.user_id, s.user_id) AS owners, NULL AS sharing FROM touches x JOIN journeys j ON j.id = x.journey_id
+      JOIN sequences s ON s.id = j.sequence_id`,
+  answer: `SELECT x.id, json_array(m.user_id) AS owners, NULL AS sharing FROM touches x JOIN mailboxes m ON m.id = x.mailbox_id`,
+  undecided: `SELECT x.id, json_array(m.user_id, (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id
       WHERE j.id = x.journey_id)) AS owners, NULL AS sharing
-      FROM touches x JOIN mailboxes m ON m.id = x.mailbox_id WHERE x.id IN (SELECT value FROM i)`,
-  set_aside: `SELECT json_array(m.user_id) AS owners, NULL AS sharing FROM set_aside x JOIN mailboxes m ON m.id = x.mailbox_id
-      WHERE x.id IN (SELECT value FROM i)`,
-  reminder:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM reminders x WHERE x.id IN (SELECT value FROM i)",
-  meeting:
-    "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM meetings x WHERE x.id IN (SELECT value FROM i)",
-  // By the company: whoever has people or sequences that wait there.
-  company_hold: `SELECT (SELECT json_group_array(o.id) FROM (
-        SELECT s.user_id AS id FROM prospects p JOIN journeys j ON j.prospect_id = p.id AND j.state = 'active'
-          JOIN sequences s ON s.id = j.sequence_id WHERE p.company_id = x.id
-        UNION SELECT p.owner_id FROM prospects p WHERE p.company_id = x.id AND p.owner_id IS NOT NULL AND p.live = 1) o) AS owners,
-      NULL AS sharing FROM companies x WHERE x.id IN (SELECT value FROM i)`,
+      FROM touches x JOIN mailboxes m ON m.id = x.mailbox_id`,
+  set_aside: `SELECT x.id, json_array(m.user_id) AS owners, NULL AS sharing FROM set_aside x JOIN mailboxes m ON m.id = x.mailbox_id`,
+  reminder: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM reminders x",
+  meeting: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM meetings x",
+  // By the company: each sequence on which somebody waits there, for its mail goes on.
+  company_hold: `SELECT x.company_id AS id, json_array(s.user_id) AS owners, NULL AS sharing FROM prospects x
+      JOIN journeys j ON j.prospect_id = x.id AND j.state = 'active' JOIN sequences s ON s.id = j.sequence_id`,
   // What somebody put there is theirs; who opted out, or whose mail came back, is nobody's but the managers'.
-  block: `SELECT iif(x.reason = 'added_by_rep', json_array(x.user_id), '[]') AS owners, NULL AS sharing FROM block_list x
-      WHERE x.id IN (SELECT value FROM i)`,
+  block: `SELECT x.id, iif(x.reason = 'added_by_rep', json_array(x.user_id), '[]') AS owners, NULL AS sharing FROM block_list x`,
   // By the number that the changes of one press share.
-  bulk: `SELECT DISTINCT json_array(x.user_id) AS owners, NULL AS sharing FROM changes x
-      WHERE x.source = 'bulk' AND x.source_id IN (SELECT value FROM i)`,
-  undo: "SELECT json_array(x.user_id) AS owners, NULL AS sharing FROM undo_records x WHERE x.id IN (SELECT value FROM i)",
+  bulk: `SELECT DISTINCT x.source_id AS id, json_array(x.user_id) AS owners, NULL AS sharing FROM changes x
+      WHERE x.source = 'bulk'`,
+  undo: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM undo_records x",
 };
 
 interface Whose {
@@ -100,10 +80,7 @@ export function mayNot(
     if (gone) return gone;
   }
   if (who === "everybody") return null;
-  const user = sql<{ by: number }, { id: number; role: Role }>(
-    db,
-    "SELECT id, role FROM users WHERE id = @by AND removed_at IS NULL",
-  ).get({ by });
+  const user = actor(db, by);
   if (!user) return refusal("You are not a user here any more.");
   const wanted = typeof ids === "number" ? [ids] : ids;
   if (kind === "own")
@@ -114,16 +91,41 @@ export function mayNot(
   const rows = sql<{ ids: string }, Whose>(
     db,
     `WITH i AS (SELECT value FROM json_each(@ids))
-     SELECT w.owners, w.sharing, count(*) AS count FROM (${WHOSE[kind]}) w GROUP BY w.owners, w.sharing`,
+     SELECT w.owners, w.sharing, count(*) AS count FROM (${WHOSE[kind]}) w WHERE w.id IN (SELECT value FROM i)
+     GROUP BY w.owners, w.sharing`,
   ).all({ ids: JSON.stringify(wanted) });
-  const theirs = rows.filter(({ owners, sharing }) => {
-    const known = (JSON.parse(owners) as (number | null)[]).filter((id) => id !== null);
-    const isTeams =
-      known.length === 0 && (kind === "prospect" || kind === "journey" || kind === "company_hold");
-    return !may(user, act, { owners: known, isTeams, sharing });
-  });
+  const theirs = rows.filter((row) => !may(user, act, belongingOf(kind, row)));
   return theirs.length === 0 ? null : refusal(wordsFor(db, kind, theirs, wanted.length));
 }
+
+const TEAMS_WITHOUT_OWNER: readonly Kind[] = ["prospect", "journey", "company_hold"];
+
+function belongingOf(kind: Kind, { owners, sharing }: Pick<Whose, "owners" | "sharing">): Belonging {
+  const known = (JSON.parse(owners) as (number | null)[]).filter((id) => id !== null);
+  return { owners: known, isTeams: known.length === 0 && TEAMS_WITHOUT_OWNER.includes(kind), sharing };
+}
+
+/** The lists or sequences that others keep to themselves: for `by` they are not there, wherever they are named. */
+export function hiddenFrom(
+  { db }: Pick<App, "db">,
+  by: By,
+  act: "list.see" | "sequence.see",
+): ReadonlySet<number> {
+  const user = by === null ? undefined : actor(db, by);
+  if (by === null || user?.role === "manager") return new Set();
+  const kind = lineOf(act).of as "list" | "sequence";
+  const kept = sql<[], { id: number; owners: string; sharing: Sharing }>(
+    db,
+    `SELECT w.id, w.owners, w.sharing FROM (${WHOSE[kind]}) w WHERE w.sharing = 'mine'`,
+  ).all([]);
+  return new Set(kept.filter((row) => !user || !may(user, act, belongingOf(kind, row))).map(({ id }) => id));
+}
+
+const actor = (db: Db, by: number) =>
+  sql<{ by: number }, { id: number; role: Role }>(
+    db,
+    "SELECT id, role FROM users WHERE id = @by AND removed_at IS NULL",
+  ).get({ by });
 
 /** Of one thing that something is about to be written about: whether it is there at all. */
 const THERE: Partial<Record<Kind, string>> = {

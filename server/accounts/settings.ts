@@ -9,6 +9,8 @@ import { profileForm } from "./create-user.ts";
 const settings = z.object({
   /** Of what they are told, and how. */
   notices: noticeSettingsSchema.prefault({}),
+  /** Whether booking pages of colleagues may book calls with them. */
+  colleaguesBook: z.boolean().default(true),
 });
 export type UserSettings = z.infer<typeof settings>;
 

@@ -1,5 +1,5 @@
 import { fold } from "../../core/fold.ts";
-import { type By, mayNot } from "../accounts/may-not.ts";
+import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 
@@ -21,6 +21,7 @@ export function find(app: App, by: By, typed: string): Found[] {
     sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({
       like: `%${fold(text.slice(0, 200))}%`,
     });
+  const hidden = hiddenFrom(app, by, "sequence.see");
   return [
     ...ask(
       `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,
@@ -35,7 +36,7 @@ export function find(app: App, by: By, typed: string): Found[] {
     ...ask(
       `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences
        WHERE deleted_at IS NULL AND kind = 'shared' AND fold(name) LIKE @like`,
-    ).filter(({ to }) => mayNot(app, by, "sequence.see", Number(to.split("/").at(-1))) === null),
+    ).filter(({ to }) => !hidden.has(Number(to.split("/").at(-1)))),
     ...ask(
       `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"
        FROM mailboxes WHERE removed_at IS NULL AND address LIKE @like`,

@@ -63,7 +63,7 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
   const replies = listReplies(app, { filter, label, found }, query.open);
   const openId = replies.find(({ id }) => id === query.open)?.id ?? replies[0]?.id;
   const open = openId === undefined ? null : openReply(app, openId);
-  const story = open ? prospectStory(app, open.prospectId) : null;
+  const story = open ? prospectStory(app, user.id, open.prospectId) : null;
   const labels = allLabels(db);
   const offer = open ? offerTimes(app, user, open.prospectId) : { link: "", times: "" };
   return {

@@ -185,7 +185,7 @@ describe("somebody who was erased", () => {
     for (const filter of ["unread", "people"] as const)
       expect(listReplies(world.app, { filter }, 1)).toEqual([]);
     expect(today(world.app, { zone: "Europe/Lisbon" })).toMatchObject({ unread: 0 });
-    expect(() => prospectStory(world.app, 1)).toThrow("does not exist");
+    expect(() => prospectStory(world.app, null, 1)).toThrow("does not exist");
     // What they did still counts, without their name.
     expect(today(world.app, { zone: "Europe/Lisbon" }).week).toMatchObject({ sent: 2, replied: 1 });
   });

@@ -11,7 +11,8 @@ import { queueServiceMail } from "../db/service-mails.ts";
 import { AppError, done, type Outcome, refused } from "../errors.ts";
 import { newToken, readLink, signLink } from "../secrets.ts";
 import { type Host, hostOf, isFree } from "./booking-page.ts";
-import { invite, mailboxFor } from "./invitation.ts";
+import { mailboxFor } from "./host-mailbox.ts";
+import { invite } from "./invitation.ts";
 
 /** So long a chosen time is nobody else's. */
 export const KEPT_FOR = 15 * MINUTE;

@@ -71,7 +71,7 @@ export function bookMeeting(
         if (given.data !== "") answers.push({ question: text, answer: given.data });
       }
       // Looked at again in the transaction that takes it: of two who want it, one gets it.
-      const [host] = freeHosts(app, page.id, read.data.start, page.length);
+      const [host] = freeHosts(app, page, read.data.start);
       if (!host) return refused({ start: new AppError("slot_taken").message });
       const prospectId = page.visitor?.prospectId ?? null;
       const call = {

@@ -3,11 +3,13 @@ import { isPublicHoliday } from "../../core/holidays.ts";
 import { type BookingPageRules, bookingRulesSchema } from "../../core/meetings/booking-rules.ts";
 import { type Busy, freeTimes } from "../../core/meetings/free-times.ts";
 import { readCompany } from "../accounts/company.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { fullName, remainingProspect } from "../db/prospects.ts";
 import { AppError } from "../errors.ts";
 import { readLink } from "../secrets.ts";
+import { canConfirm } from "./host-mailbox.ts";
 
 /** Who invites, on a page that strangers see: the company, not this program. */
 export interface Host {
@@ -64,18 +66,24 @@ const pageBySlug = (db: Db, slug: string): PageRow | undefined =>
      WHERE p.slug = @slug AND p.removed_at IS NULL AND u.removed_at IS NULL`,
   ).get({ slug });
 
-export function hostsOf(db: Db, pageId: number): PageHost[] {
-  return sql<{ pageId: number }, PageHost>(
-    db,
-    `SELECT u.id, u.name, u.time_zone AS zone FROM booking_hosts h JOIN users u ON u.id = h.user_id
-     WHERE h.page_id = @pageId AND u.removed_at IS NULL ORDER BY u.id`,
-  ).all({ pageId });
+/** Who takes the calls of a page: those who were chosen, as long as they let its owner book with them. */
+export function hostsOf(app: App, pageId: number): PageHost[] {
+  return sql<{ pageId: number }, PageHost & { pageOwner: number }>(
+    app.db,
+    `SELECT u.id, u.name, u.time_zone AS zone, p.user_id AS pageOwner FROM booking_hosts h JOIN users u ON u.id = h.user_id
+     JOIN booking_pages p ON p.id = h.page_id WHERE h.page_id = @pageId AND u.removed_at IS NULL ORDER BY u.id`,
+  )
+    .all({ pageId })
+    .filter(({ id, pageOwner }) => mayNot(app, pageOwner, "host.use", id) === null)
+    .map(({ pageOwner: _, ...host }) => host);
 }
 
 export interface Wanted {
   /** What the visitor chose, if anything. */
   length?: number | null;
   /** A meeting that is being moved: its own time counts as free, and it stays with its host. */
+  /** Somebody who is being written to, not a stranger who has to confirm. */
+  isWritten?: boolean;
   moving?: { id: number; userId: number; minutes: number } | null;
 }
 
@@ -84,19 +92,21 @@ export function bookingPage(
   app: App,
   slug: string,
   token: string | null,
-  { length = null, moving = null }: Wanted = {},
+  { length = null, isWritten = false, moving = null }: Wanted = {},
 ): BookingPage {
   const { db, key } = app;
   const row = pageBySlug(db, slug);
   const rules = row && bookingRulesSchema.parse(JSON.parse(row.rules));
-  const hosts = row ? hostsOf(db, row.id) : [];
+  const hosts = row ? hostsOf(app, row.id) : [];
   const [first] = hosts;
   if (!row || !rules || !first) throw new AppError("not_found");
   const chosen =
     moving?.minutes ?? rules.lengths.find((each) => each === length) ?? (rules.lengths[0] as number);
   const payload = token ? readLink("booking", token, key) : null;
   const prospect = payload ? remainingProspect(db, Number(payload)) : undefined;
-  const asked = moving ? hosts.filter(({ id }) => id === moving.userId) : hosts;
+  const asked = moving
+    ? hosts.filter(({ id }) => id === moving.userId)
+    : hosts.filter((each) => prospect || isWritten || canConfirm(app, each));
   const times = new Set<number>();
   for (const each of asked)
     for (const at of timesOf(app, each, rules, chosen, moving?.id ?? null)) times.add(at);
@@ -168,7 +178,7 @@ const busyOf = (db: Db, userId: number, from: number, to: number): Busy[] =>
   ).all({ userId, from, early: from - 14 * DAY, to });
 
 /** Which hosts are free at a time, the one with the fewest calls ahead first: so they take turns. */
-export function freeHosts(app: App, pageId: number, start: number, length: number): PageHost[] {
+export function freeHosts(app: App, { id: pageId, length, visitor }: BookingPage, start: number): PageHost[] {
   const { db, clock } = app;
   const row = sql<{ pageId: number }, { rules: string }>(
     db,
@@ -180,7 +190,8 @@ export function freeHosts(app: App, pageId: number, start: number, length: numbe
       db,
       `SELECT count(*) AS count FROM meetings WHERE user_id = @userId AND page_id = @pageId AND cancelled_at IS NULL AND starts_at > @from`,
     ).get({ userId, pageId, from: clock.now() - 30 * DAY })?.count ?? 0;
-  return hostsOf(db, pageId)
+  return hostsOf(app, pageId)
+    .filter((host) => visitor || canConfirm(app, host))
     .filter((host) => timesOf(app, host, rules, length, null).includes(start))
     .map((host) => ({ host, calls: ahead(host.id) }))
     .sort((a, b) => a.calls - b.calls || a.host.id - b.host.id)
@@ -197,7 +208,7 @@ export function isFree(
     app.db,
     "SELECT rules FROM booking_pages WHERE id = @pageId AND removed_at IS NULL",
   ).get({ pageId });
-  const host = hostsOf(app.db, pageId).find(({ id }) => id === userId);
+  const host = hostsOf(app, pageId).find(({ id }) => id === userId);
   if (!row || !host) return false;
   const rules = bookingRulesSchema.parse(JSON.parse(row.rules));
   return timesOf(app, host, rules, (endsAt - startsAt) / MINUTE, null, askId).includes(startsAt);

@@ -5,7 +5,9 @@ import {
   bookingRulesSchema,
   checkedRules,
 } from "../../core/meetings/booking-rules.ts";
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
+import { listTeam } from "../accounts/team.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -38,6 +40,17 @@ export function bookingPages({ db }: App, user: Pick<User, "id" | "bookingSlug">
     }));
 }
 
+export interface Mate {
+  id: number;
+  name: string;
+  /** Whether they let one's pages book calls with them. */
+  mayHost: boolean;
+}
+
+/** The team, as far as their calls can be booked on a page of somebody's. */
+export const pageHosts = (app: App, by: number): Mate[] =>
+  listTeam(app).map(({ id, name }) => ({ id, name, mayHost: mayNot(app, by, "host.use", id) === null }));
+
 const form = z.object({
   name: z.string().trim().min(1, "Give the page a name.").max(60, "At most 60 characters."),
   slug: z
@@ -53,7 +66,7 @@ const MOST_PAGES = 12;
 
 /** Saves a page; `id` null makes a new one. The address of an existing page stays: links to it are out. */
 export function saveBookingPage(
-  { db, clock }: App,
+  app: App,
   user: User,
   id: number | null,
   input: Record<string, unknown>,
@@ -66,9 +79,12 @@ export function saveBookingPage(
       ...(rules.success ? {} : fieldErrors(rules.error)),
     });
   const { name, slug, hostIds } = read.data;
+  const no = mayNot(app, user.id, "host.use", hostIds);
+  if (no) return refused({ hostIds: no.errors.form ?? "" });
+  const { db, clock } = app;
   return db
     .transaction((): Outcome<number> => {
-      const own = bookingPages({ db } as App, user);
+      const own = bookingPages(app, user);
       if (id !== null && !own.some((page) => page.id === id))
         return refused({ form: "This page is no longer yours, or no longer here." });
       if (id === null && own.length >= MOST_PAGES) return refused({ form: `At most ${MOST_PAGES} pages.` });

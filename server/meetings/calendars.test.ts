@@ -70,7 +70,7 @@ const ics = (...events: [from: number, to: number, more?: string][]) =>
         `BEGIN:VEVENT\r\nUID:${nth}\r\nDTSTART:${stamp(from)}\r\nDTEND:${stamp(to)}\r\n${more}END:VEVENT\r\n`,
     )
     .join("")}END:VCALENDAR\r\n`;
-const times = () => bookingPage(world.app, slug(), null).times;
+const times = () => bookingPage(world.app, slug(), null, { isWritten: true }).times;
 const book = (start: number, token: string | null = null) =>
   bookMeeting(world.app, slug(), token, { ...visitor, start });
 
@@ -171,7 +171,7 @@ describe("several pages, and a team that takes turns", () => {
     });
     expect(saved.ok).toBe(true);
     expect(bookingPages(world.app, user())).toHaveLength(2);
-    const page = () => bookingPage(world.app, "team-call", null);
+    const page = () => bookingPage(world.app, "team-call", null, { isWritten: true });
     const [one = 0, two = 0] = page().times;
     const at = (start: number, more: Record<string, unknown> = {}) =>
       bookMeeting(world.app, "team-call", signLink("booking", "1", world.app.key), {

@@ -6,25 +6,8 @@ import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { type Db, sql } from "../db/open.ts";
 import { queueServiceMail } from "../db/service-mails.ts";
-import { calendarObject, type Meeting, meetingByToken } from "./calendar-file.ts";
-
-interface From {
-  id: number;
-  address: string;
-}
-
-/** The mailbox of their thread if it is the host's own, else the host's first one that sends; none: nobody is written to. */
-export function mailboxFor(
-  db: Db,
-  { userId, prospectId }: Pick<Meeting, "userId" | "prospectId">,
-): From | undefined {
-  return sql<Record<string, unknown>, From>(
-    db,
-    `SELECT m.id, m.address FROM mailboxes m WHERE m.user_id = @userId AND m.removed_at IS NULL AND m.state != 'paused'
-     ORDER BY m.id = (SELECT t.mailbox_id FROM touches t WHERE t.prospect_id = @prospectId AND t.state = 'sent' ORDER BY t.id DESC LIMIT 1) DESC,
-       m.state = 'active' DESC, m.id LIMIT 1`,
-  ).get({ userId, prospectId });
-}
+import { calendarObject, meetingByToken } from "./calendar-file.ts";
+import { mailboxFor } from "./host-mailbox.ts";
 
 /** Run it in the transaction that booked, moved or cancelled the call. What was to be said of its earlier time is not said. */
 export function invite(app: App, token: string): void {

@@ -25,7 +25,7 @@ export function offerTimes(app: App, user: Pick<User, "bookingSlug">, prospectId
   const link = bookingLink(app, user.bookingSlug, prospectId);
   let page: ReturnType<typeof bookingPage>;
   try {
-    page = bookingPage(app, user.bookingSlug, null);
+    page = bookingPage(app, user.bookingSlug, null, { isWritten: true });
   } catch (error) {
     if (error instanceof AppError) return { link, times: "" };
     throw error;

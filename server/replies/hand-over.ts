@@ -49,6 +49,8 @@ export function handOver(app: App, user: User, input: unknown): Outcome<string> 
             ).get({ to })
           : null;
       if (typeof to === "number" && !mate) return refused({ to: "This teammate is no longer here." });
+      const notTheirs = mate && mayNot(app, user.id, "prospect.change", prospect.id);
+      if (notTheirs) return notTheirs;
       if (mate) {
         sql<Record<string, unknown>>(db, "UPDATE prospects SET owner_id = @owner WHERE id = @id").run({
           owner: mate.id,

@@ -2,7 +2,7 @@
 
 import type { z } from "zod";
 import { effectsOf, type LabelEffects, labelForm } from "../../core/replies/label-effects.ts";
-import { type By, mayNot } from "../accounts/may-not.ts";
+import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -87,7 +87,10 @@ export function removeLabel(app: App, by: By, id: number): Outcome<null> {
   return removed === 1 ? done(null) : refused({ form: "The usual labels stay." });
 }
 
-/** The lists that a label can put people on. */
-export function listChoices({ db }: App): { id: number; name: string }[] {
-  return sql<[], { id: number; name: string }>(db, "SELECT id, name FROM lists ORDER BY name").all([]);
+/** The lists that a label can put people on, as far as somebody may see them. */
+export function listChoices(app: App, by: By): { id: number; name: string }[] {
+  const hidden = hiddenFrom(app, by, "list.see");
+  return sql<[], { id: number; name: string }>(app.db, "SELECT id, name FROM lists ORDER BY name")
+    .all([])
+    .filter(({ id }) => !hidden.has(id));
 }

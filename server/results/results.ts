@@ -1,5 +1,5 @@
 import { everyStep } from "../../core/sequence/path.ts";
-import { type By, mayNot } from "../accounts/may-not.ts";
+import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { allSequences, stepsEver } from "../db/sequences.ts";
@@ -34,8 +34,9 @@ export interface SequenceResult {
  */
 export function results(app: App, by: By): SequenceResult[] {
   const { db } = app;
+  const hidden = hiddenFrom(app, by, "sequence.see");
   return allSequences(db)
-    .filter(({ id }) => mayNot(app, by, "sequence.see", id) === null)
+    .filter(({ id }) => !hidden.has(id))
     .map((sequence) => {
       const rows = sql<{ id: number }, Omit<StepResult, "name" | "isRemoved">>(
         db,

@@ -180,10 +180,10 @@ describe("Replies", () => {
 
 describe("a prospect's story", () => {
   it("says what was sent, what they did, and what was cancelled", () => {
-    const [journey] = prospectStory(world.app, 1).journeys;
+    const [journey] = prospectStory(world.app, null, 1).journeys;
     expect(journey).toMatchObject({ state: "stopped", stopReason: "replied" });
     expect(journey?.touches.map(({ state }) => state)).toEqual(["done", "cancelled", "cancelled"]);
-    expect(prospectStory(world.app, 1).events.map(({ kind }) => kind)).toEqual([
+    expect(prospectStory(world.app, null, 1).events.map(({ kind }) => kind)).toEqual([
       "journey_started",
       "email_sent",
       "replied",
@@ -192,13 +192,13 @@ describe("a prospect's story", () => {
   });
 
   it("plans the later touches on their working days", () => {
-    const [journey] = prospectStory(world.app, 2).journeys;
+    const [journey] = prospectStory(world.app, null, 2).journeys;
     const days = journey?.touches.map(({ at }) => dayOf(at, USER.zone));
     expect(days).toEqual(["2026-06-09", "2026-06-11", "2026-06-16"]);
   });
 
   it("is not there for nobody", () => {
-    expect(() => prospectStory(world.app, 999)).toThrow("does not exist");
+    expect(() => prospectStory(world.app, null, 999)).toThrow("does not exist");
   });
 });
 

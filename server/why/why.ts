@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { StopReason, WaitReason } from "../../core/sending/reasons.ts";
 import { type Condition, conditionSchema } from "../../core/sequence/condition.ts";
 import { everyNode, type Path } from "../../core/sequence/path.ts";
+import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { pathOfVersion } from "../db/sequences.ts";
@@ -81,8 +82,8 @@ const inputs = z.looseObject({
   scope: z.string().nullish(),
 });
 
-/** Null if there is no such journey. */
-export function whyOf({ db }: App, journeyId: number): WhyView | null {
+/** Null if there is no such journey, or it is on a sequence that another keeps to themselves. */
+export function whyOf({ db }: App, by: By, journeyId: number): WhyView | null {
   const journey = sql<
     { journeyId: number },
     Omit<WhyView, "path" | "lines" | "next" | "earlier"> & {
@@ -104,7 +105,7 @@ export function whyOf({ db }: App, journeyId: number): WhyView | null {
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
      LEFT JOIN mailboxes m ON m.id = j.next_mailbox_id WHERE j.id = @journeyId`,
   ).get({ journeyId });
-  if (!journey) return null;
+  if (!journey || mayNot({ db }, by, "sequence.see", journey.sequenceId)) return null;
   const { version, placeId, nextAt, mailbox, mailboxId, waitReason, waitDetail, ...open } = journey;
   const path = pathOfVersion(db, journey.sequenceId, version);
   const names = new Map(

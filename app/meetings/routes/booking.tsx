@@ -119,7 +119,14 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
           <Box sx={{ display: "grid", gap: 2 }}>
             {(errors.start ?? errors.form) && <Alert severity="error">{errors.start ?? errors.form}</Alert>}
             <ZoneField value={zone} onChange={setZone} />
-            <TimeChoice times={times} zone={zone} daysAhead={daysAhead} chosen={start} onChoose={setStart} />
+            <TimeChoice
+              times={times}
+              zone={zone}
+              daysAhead={daysAhead}
+              isStranger={visitor === null}
+              chosen={start}
+              onChoose={setStart}
+            />
           </Box>
           <Box sx={{ display: "grid", gap: 2 }}>
             {field("name", "Your name", visitor?.name ?? "", { autoComplete: "name" })}

@@ -25,9 +25,9 @@ import { JobProgress } from "../job-progress";
 import { ProblemReview } from "../problem-review";
 import type { Route } from "./+types/import";
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const found = readTogether(app, () => openImport(app, Number(params.id)));
+  const found = readTogether(app, () => openImport(app, context.get(userContext).id, Number(params.id)));
   if (!found) throw data("This import does not exist.", { status: 404 });
   return found;
 }
@@ -201,6 +201,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
             fields={report.knownFields ?? []}
             rows={found.knownRows}
             total={report.known ?? 0}
+            anothers={report.anothers ?? 0}
             choices={settings.known}
             onChoices={(known) => setSettings({ ...settings, known })}
           />

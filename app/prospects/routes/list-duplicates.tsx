@@ -35,7 +35,12 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   return readTogether(app, () => {
     const { list, state } = requireList(app, context.get(userContext).id, params.id);
-    return { list, state, ...openDuplicates(app, list.id), job: latestOf(app, "duplicates") };
+    return {
+      list,
+      state,
+      ...openDuplicates(app, context.get(userContext).id, list.id),
+      job: latestOf(app, "duplicates"),
+    };
   });
 }
 

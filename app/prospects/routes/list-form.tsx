@@ -6,8 +6,14 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { webApp } from "../../../server/app";
-import { filterChoices } from "../../../server/prospects/filters/filter-choices";
-import { closeForm, formOfList, formSnippet, saveForm } from "../../../server/prospects/forms/forms";
+import {
+  closeForm,
+  fieldChoices,
+  formOfList,
+  formSnippet,
+  saveForm,
+} from "../../../server/prospects/forms/forms";
+import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
@@ -18,20 +24,21 @@ import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
 import { NextStep } from "../next-step";
 import { requireList } from "../require-list";
+import { fieldName } from "../words";
 import type { Route } from "./+types/list-form";
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
-  const { list, state } = requireList(app, context.get(userContext).id, params.id);
+  const by = context.get(userContext).id;
+  const { list, state } = requireList(app, by, params.id);
   const form = formOfList(app, list.id);
-  const { sequences, customs } = filterChoices(app, context.get(userContext).id);
   return {
     list,
     state,
     form,
     snippet: form ? formSnippet(app.config.url, form) : "",
-    known: customs,
-    sequences,
+    known: fieldChoices(app),
+    sequences: sequenceChoices(app, by),
   };
 }
 
@@ -147,6 +154,7 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
             options={known.filter((name) => !form.fields.includes(name))}
             value={form.fields}
             onChange={(_, fields) => save({ fields })}
+            getOptionLabel={(name) => fieldName(`custom:${name}`)}
             renderInput={(input) => (
               <TextField
                 {...input}
@@ -168,6 +176,11 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
             sx={{ maxWidth: 360 }}
           >
             <MenuItem value="">None; they wait on the list</MenuItem>
+            {form.sequenceId !== null && !sequences.some(({ id }) => id === form.sequenceId) && (
+              <MenuItem value={form.sequenceId} disabled>
+                {form.sequenceName}
+              </MenuItem>
+            )}
             {sequences.map(({ id, name }) => (
               <MenuItem key={id} value={id}>
                 {name}

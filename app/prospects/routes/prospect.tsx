@@ -44,7 +44,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   try {
     return {
-      story: prospectStory(app, Number(params.id)),
+      story: prospectStory(app, context.get(userContext).id, Number(params.id)),
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };

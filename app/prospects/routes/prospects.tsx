@@ -55,7 +55,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     /** The list that was just deleted, by what undoes it. */
     deleted: Number(params.deleted) || null,
     query,
-    ...listProspects(app, query),
+    ...listProspects(app, userId, query),
     lists: allLists(app, userId),
     state: query.list === undefined ? null : listState(app, query.list),
     filters: allFilters(app, userId),
@@ -73,10 +73,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   const { intent, ...form } = await readForm(request);
   switch (intent) {
     case "count":
-      return { total: countProspects(app, prospectsQuery.parse({ f: form.f })) };
+      return { total: countProspects(app, userId, prospectsQuery.parse({ f: form.f })) };
     case "save-filter": {
       const saved = saveFilter(app, userId, { name: form.name, definition: form.f });
-      const total = countProspects(app, prospectsQuery.parse({ f: form.f }));
+      const total = countProspects(app, userId, prospectsQuery.parse({ f: form.f }));
       return saved.ok ? { total, saved: true } : { total, errors: saved.errors };
     }
     case "drop-filter": {

@@ -43,7 +43,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
       search,
       show,
       page,
-      rows: foundPeople(app, search.id, show, page),
+      rows: foundPeople(app, context.get(userContext).id, search.id, show, page),
       pages: Math.ceil(search.counts[show] / FOUND_PAGE),
       lists: allLists(app, context.get(userContext).id),
       zone: context.get(userContext).zone,

@@ -1,4 +1,5 @@
 /** What a user, and for a manager the team, sets: one page, opened from the user's menu. */
+import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { Link, useSearchParams } from "react-router";
@@ -6,14 +7,20 @@ import { holidayCountries } from "../../../core/holidays";
 import { readCompany, saveCompany } from "../../../server/accounts/company";
 import { changePassword } from "../../../server/accounts/password";
 import { endOtherSessions, endSession, listSessions } from "../../../server/accounts/session";
-import { readSettings, saveProfile } from "../../../server/accounts/settings";
+import { readSettings, saveProfile, saveSettings } from "../../../server/accounts/settings";
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { readTogether, webApp } from "../../../server/app";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
 import type { Outcome } from "../../../server/errors";
-import { bookingPages, removeBookingPage, saveBookingPage } from "../../../server/meetings/booking-pages";
+import {
+  bookingPages,
+  pageHosts,
+  removeBookingPage,
+  saveBookingPage,
+} from "../../../server/meetings/booking-pages";
 import { feedLink } from "../../../server/meetings/calendar-file";
 import { addCalendar, calendarsOf, removeCalendar } from "../../../server/meetings/calendars";
+import { canConfirm } from "../../../server/meetings/host-mailbox";
 import { saveNoticeSettings } from "../../../server/notices/own-notices";
 import { allLabels, listChoices, removeLabel, saveLabel } from "../../../server/replies/labels";
 import { askLearning, decideLearning, learning } from "../../../server/replies/learn";
@@ -31,7 +38,7 @@ import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { AboutYou, Sessions } from "../about-you";
 import { AssistantSettings } from "../assistant-settings";
-import { BookingPageSettings } from "../booking-settings";
+import { BookingPageSettings, Hosting } from "../booking-settings";
 import { Calendars } from "../calendars";
 import { CompanySettings } from "../company-settings";
 import { LabelSettings, LearningSettings } from "../label-settings";
@@ -71,10 +78,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     pages: place === "booking" ? bookingPages(app, user) : [],
     calendars: place === "booking" ? calendarsOf(app, user.id) : [],
     feed: place === "booking" ? feedLink(app, user.id) : "",
-    mates: place === "booking" ? listTeam(app).map(({ id, name }) => ({ id, name })) : [],
+    mates: place === "booking" ? pageHosts(app, user.id) : [],
+    canConfirm: canConfirm(app, user),
+    colleaguesBook: readSettings(app.db, user.id).colleaguesBook,
     labels: allLabels(app.db),
     learning: place === "labels" ? readTogether(app, () => learning(app)) : null,
-    lists: place === "labels" ? listChoices(app) : [],
+    lists: place === "labels" ? listChoices(app, user.id) : [],
     sessions: place === "you" ? listSessions(app, user.id, (await tokenOf(request)) ?? "") : [],
     company: readCompany(app.db),
     assistant: readAssistant(app),
@@ -124,6 +133,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
       };
       return said(saveBookingPage(app, user, id === "" ? null : Number(id), page), "Saved.");
     }
+    case "hosting":
+      return said(saveSettings(app, user.id, { colleaguesBook: form.colleaguesBook === "on" }), "Saved.");
     case "remove-page":
       return said(
         removeBookingPage(app, user, Number(form.id)),
@@ -236,6 +247,13 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
         )}
         {place === "booking" && (
           <>
+            {!loaderData.canConfirm && (
+              <Alert severity="warning">
+                None of your mailboxes sends, so strangers cannot book with you: the link with which they
+                confirm leaves from there. <Link to="/sending/mailboxes/new">Add a mailbox</Link>, or wake
+                one.
+              </Alert>
+            )}
             {loaderData.pages.map((page) => (
               <BookingPageSettings
                 key={page.id}
@@ -245,6 +263,7 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
                 mates={loaderData.mates}
               />
             ))}
+            {loaderData.mates.length > 1 && <Hosting isOn={loaderData.colleaguesBook} />}
             <Calendars calendars={loaderData.calendars} feed={loaderData.feed} zone={loaderData.user.zone} />
             <BookingPageSettings
               key={`new ${loaderData.pages.length}`}

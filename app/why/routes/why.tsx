@@ -6,7 +6,7 @@ import type { Route } from "./+types/why";
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   return {
-    view: whyOf(app, Number(params.journeyId)),
+    view: whyOf(app, context.get(userContext).id, Number(params.journeyId)),
     now: app.clock.now(),
     zone: context.get(userContext).zone,
   };

@@ -157,7 +157,7 @@ it("a paragraph becomes a profile, the directory is searched with it, and only t
   expect(counts.misfits).toBeGreaterThan(counts.fits / 5);
   expect(counts.withoutAddress / counts.fits).toBeGreaterThan(0.1);
   expect(reasons[0]?.reason).toBe("title");
-  const people = foundPeople(app, searchId, "fits", 0);
+  const people = foundPeople(app, null, searchId, "fits", 0);
   for (const { found } of people) expect(found.fields.title).toMatch(/registra|loans|conservat/i);
   const kept = keepFound(app, userId, {
     searchId,

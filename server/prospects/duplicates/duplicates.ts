@@ -1,6 +1,6 @@
 /** Who may be the same, for a person to decide: pairs that share somebody are one question. */
 import { z } from "zod";
-import { mayNot } from "../../accounts/may-not.ts";
+import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
@@ -41,7 +41,7 @@ const LISTED = 100;
 const PERSON = `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, coalesce(p.email, '') AS email, p.company,
     p.title, p.city, p.phone, p.stage, p.verdict, p.verdict_reason AS verdictReason,
     coalesce((SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
-      WHERE lp.prospect_id = p.id), '') AS lists,
+      WHERE lp.prospect_id = p.id AND l.id NOT IN (SELECT value FROM json_each(@hidden))), '') AS lists,
     (SELECT count(*) FROM touches t WHERE t.prospect_id = p.id AND t.state = 'sent' AND t.kind != 'test') AS sent,
     (SELECT count(*) FROM replies r WHERE r.prospect_id = p.id AND r.kind = 'person') AS replies,
     EXISTS (SELECT 1 FROM block_list b WHERE b.kind = 'address' AND b.value = p.email) AS blocked
@@ -75,9 +75,10 @@ export function countDuplicates({ db }: App, listId: number | null, truth = list
   );
 }
 
-/** Open questions, people before companies, and how many pairs there are; those of a list's people if one is given. */
+/** Open questions as somebody sees them, people before companies, and how many pairs there are; those of a list's people if one is given. */
 export function openDuplicates(
   app: App,
+  by: By,
   listId: number | null,
 ): { groups: DuplicateGroup[]; total: number; listed: number; byRule: number } {
   const { db } = app;
@@ -86,8 +87,11 @@ export function openDuplicates(
     `SELECT d.id, d.kind, d.a_id AS a, d.b_id AS b, d.reason FROM duplicates d WHERE ${OPEN}
      ORDER BY d.kind = 'company', d.id LIMIT ${LISTED}`,
   ).all({ listId });
+  const hidden = JSON.stringify([...hiddenFrom(app, by, "list.see")]);
   const side = (kind: "person" | "company", id: number) =>
-    sql<{ id: number }, Side>(db, kind === "person" ? PERSON : COMPANY).get({ id });
+    kind === "person"
+      ? sql<{ id: number; hidden: string }, Side>(db, PERSON).get({ id, hidden })
+      : sql<{ id: number }, Side>(db, COMPANY).get({ id });
   return {
     groups: grouped(rows).flatMap((pairs) => {
       const kind = (pairs[0] as Pair).kind;

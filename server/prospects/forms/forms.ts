@@ -9,6 +9,7 @@ import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { sql } from "../../db/open.ts";
+import { allCustomFields } from "../../db/prospects.ts";
 import { sequenceById } from "../../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { newToken } from "../../secrets.ts";
@@ -20,6 +21,7 @@ export interface Form {
   listId: number;
   token: string;
   sequenceId: number | null;
+  sequenceName: string | null;
   /** The fields of the team's own that it asks for; what else an entry brings is left out. */
   fields: string[];
   entries: number;
@@ -29,11 +31,15 @@ export function formOfList({ db }: App, listId: number): Form | null {
   const form = sql<{ listId: number }, Omit<Form, "fields"> & { fields: string }>(
     db,
     `SELECT f.list_id AS listId, f.token, f.sequence_id AS sequenceId, f.fields,
+       (SELECT name FROM sequences s WHERE s.id = f.sequence_id) AS sequenceName,
        (SELECT count(*) FROM prospects p WHERE p.origin = 'form' AND p.origin_id = f.list_id AND p.live = 1) AS entries
      FROM forms f WHERE f.list_id = @listId`,
   ).get({ listId });
   return form ? { ...form, fields: ownFields(form.fields) } : null;
 }
+
+/** Fields of the team's own that a form can ask for. */
+export const fieldChoices = ({ db }: App): string[] => allCustomFields(db);
 
 const ownFields = (stored: string): string[] => JSON.parse(stored) as string[];
 const MOST_OWN_FIELDS = 20;

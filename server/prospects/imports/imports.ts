@@ -36,6 +36,8 @@ export interface ImportReport {
   /** How many people would be, or were, added. */
   added: number;
   known: number;
+  /** Of the known, colleagues' people of whom the file says something else: they stay as they are. */
+  anothers: number;
   refused: number;
   repeated: number;
   flagged: number;

@@ -64,6 +64,7 @@ class Findings {
   readonly report: ImportReport = {
     added: 0,
     known: 0,
+    anothers: 0,
     refused: 0,
     repeated: 0,
     flagged: 0,
@@ -187,7 +188,10 @@ export async function lookThrough(app: App, importId: number, report: Report): P
       findings.report.added++;
       if (person.email === "") findings.report.withoutAddress++;
     } else {
-      const differ = differences(before, person);
+      const all = differences(before, person);
+      const isAnothers = all.length > 0 && mayNot(app, found.userId, "prospect.change", before.id) !== null;
+      if (isAnothers) findings.report.anothers++;
+      const differ = isAnothers ? [] : all;
       findings.differ(differ);
       findings.list("known", person.line, JSON.stringify({ email: person.email, differ }), before.id);
       const theirs = { firstName: before.firstName ?? "", lastName: before.lastName ?? "", email: "" };

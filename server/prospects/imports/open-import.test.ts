@@ -25,7 +25,7 @@ function upload(name = "halls.csv"): number {
   return uploaded.value;
 }
 const open = (id: number) => {
-  const opened = openImport(world.app, id);
+  const opened = openImport(world.app, null, id);
   if (!opened) throw new Error("no import");
   return opened;
 };
@@ -86,5 +86,5 @@ it("at the end the list that they went to; the file itself is gone, and a taken 
 it("the latest six are offered, the newest first; one that there is not opens nothing", () => {
   const ids = Array.from({ length: 7 }, (_, index) => upload(`${index}.csv`));
   expect(latestImports(world.app).map(({ id }) => id)).toEqual(ids.toReversed().slice(0, 6));
-  expect(openImport(world.app, 99)).toBeNull();
+  expect(openImport(world.app, null, 99)).toBeNull();
 });

@@ -1,4 +1,5 @@
 /** An import as its page shows it. */
+import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { type JobState, jobAbout } from "../../jobs/job-state.ts";
@@ -23,7 +24,7 @@ export interface OpenImport extends Import {
   canComeAgain: boolean;
 }
 
-export function openImport(app: App, id: number): OpenImport | null {
+export function openImport(app: App, by: By, id: number): OpenImport | null {
   const found = importById(app, id);
   if (!found) return null;
   const isOpen = found.state === "columns" || found.state === "ready" || found.state === "failed";
@@ -32,9 +33,11 @@ export function openImport(app: App, id: number): OpenImport | null {
   return {
     ...found,
     listName:
-      sql<{ id: number }, { name: string }>(app.db, "SELECT name FROM lists WHERE id = @id").get({
-        id: found.listId ?? 0,
-      })?.name ?? null,
+      sql<Record<string, unknown>, { name: string }>(
+        app.db,
+        "SELECT name FROM lists WHERE id = @id AND id NOT IN (SELECT value FROM json_each(@hidden))",
+      ).get({ id: found.listId ?? 0, hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]) })?.name ??
+      null,
     headers: table?.headers ?? [],
     preview: (table?.rows ?? [])
       .slice(0, PREVIEW_ROWS)

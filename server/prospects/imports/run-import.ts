@@ -89,6 +89,8 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
     const before = known(person.email);
     if (!before) return;
     const taken = differences(before, person).filter((each) => isTaken(each, settings.known));
+    // Another's people go on the list, and stay as they are.
+    if (taken.length > 0 && mayNot(app, userId, "prospect.change", id)) return;
     for (const { field, before: old, after } of taken) {
       writeField(db, id, field, after);
       recordChange(db, {

@@ -87,7 +87,10 @@ const everything = (of: World) => ({
     of,
     `SELECT l.name, lp.prospect_id FROM list_prospects lp JOIN lists l ON l.id = lp.list_id ORDER BY 1, 2`,
   ),
-  groups: openDuplicates(of.app, null).groups.map(({ kind, sides }) => [kind, ...sides.map(({ id }) => id)]),
+  groups: openDuplicates(of.app, null, null).groups.map(({ kind, sides }) => [
+    kind,
+    ...sides.map(({ id }) => id),
+  ]),
 });
 
 it("for any two files and any choices about the known", async () => {

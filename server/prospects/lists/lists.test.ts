@@ -41,7 +41,7 @@ async function bring(csv: string, listName = "Museums") {
   if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
   return outcome.value;
 }
-const find = (query: Record<string, string>) => listProspects(world.app, prospectsQuery.parse(query));
+const find = (query: Record<string, string>) => listProspects(world.app, null, prospectsQuery.parse(query));
 const names = (query: Record<string, string>) =>
   find({ sort: "name", dir: "asc", ...query }).rows.map(({ name }) => name);
 const where = (...conditions: [field: string, op: string, value: string][]) => ({
@@ -111,9 +111,9 @@ describe("the list of prospects", () => {
 
   it("is exported whole, with cells that no spreadsheet takes for a formula", async () => {
     await bring('email,first name,remark\na@a.example,Ana,"=HYPERLINK(""x"")"\n');
-    const read = Papa.parse<Record<string, string>>(exportCsv(world.app, {}), { header: true }).data;
+    const read = Papa.parse<Record<string, string>>(exportCsv(world.app, null, {}), { header: true }).data;
     expect(read).toMatchObject([{ Email: "a@a.example", remark: '\'=HYPERLINK("x")', Lists: "Museums" }]);
-    expect(exportVcards(world.app, { q: "ana" })).toContain("EMAIL:a@a.example");
+    expect(exportVcards(world.app, null, { q: "ana" })).toContain("EMAIL:a@a.example");
   });
 });
 
@@ -186,7 +186,7 @@ describe("a merge", () => {
     saveProspect(world.app, world.userId, { id: 2, city: "Faro", stage: "won" });
     optOutProspect(world.app, 2, null);
     expect(mergeProspects(world.app, { keepId: 1, goneId: 2 }, world.userId).ok).toBe(true);
-    const story = prospectStory(world.app, 2);
+    const story = prospectStory(world.app, null, 2);
     expect(story).toMatchObject({
       prospect: { id: 1, city: "Faro", stage: "won" },
       blocked: true,
@@ -209,7 +209,7 @@ describe("a merge", () => {
       "Two",
     );
     expect(report).toMatchObject({ merged: 1, likely: 2 });
-    const { groups } = openDuplicates(world.app, null);
+    const { groups } = openDuplicates(world.app, null, null);
     expect(groups.map(({ kind, reasons }) => [kind, reasons])).toEqual([
       ["person", ["near_name"]],
       ["company", ["same_name"]],
@@ -238,7 +238,7 @@ describe("a merge", () => {
         .map((company, nth) => `p${nth}@kai${nth}.example,${company}`)
         .reduce((text, line) => `${text}${line}\n`, "email,company\n"),
     );
-    const [group, ...others] = openDuplicates(world.app, null).groups;
+    const [group, ...others] = openDuplicates(world.app, null, null).groups;
     expect(others).toEqual([]);
     const [a, b, c, d] = group?.sides.map(({ id }) => id) ?? [];
     const merged = decideDuplicates(world.app, world.user, {
@@ -253,7 +253,7 @@ describe("a merge", () => {
       { id: c, into_id: null },
       { id: d, into_id: a },
     ]);
-    expect(openDuplicates(world.app, null).groups).toEqual([]);
+    expect(openDuplicates(world.app, null, null).groups).toEqual([]);
   });
 });
 
@@ -401,7 +401,7 @@ describe("a person who is erased", () => {
     saveForm(world.app, world.userId, { listId });
     takeEntry(world.app, formOfList(world.app, listId)?.token ?? "", { email: "ilse@kai.example" });
     expect(names({})).toEqual([""]);
-    expect(() => prospectStory(world.app, 1)).toThrow("does not exist");
+    expect(() => prospectStory(world.app, null, 1)).toThrow("does not exist");
   });
 });
 

@@ -1,5 +1,5 @@
 /** Lists as pages show them. */
-import { type By, mayNot } from "../../accounts/may-not.ts";
+import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 
@@ -11,13 +11,14 @@ export interface ListRow {
 
 /** Every list that somebody may see, with its number of prospects. */
 export function allLists(app: App, by: By): ListRow[] {
+  const hidden = hiddenFrom(app, by, "list.see");
   return sql<[], ListRow>(
     app.db,
     `SELECT l.id, l.name, (SELECT count(*) FROM list_prospects WHERE list_id = l.id) AS count
      FROM lists l ORDER BY l.name`,
   )
     .all([])
-    .filter(({ id }) => mayNot(app, by, "list.see", id) === null);
+    .filter(({ id }) => !hidden.has(id));
 }
 
 /** A list, where somebody may see it. */

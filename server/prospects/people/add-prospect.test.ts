@@ -28,7 +28,7 @@ describe("a person who is typed in", () => {
       country: "Deutschland",
     });
     if (!added.ok) throw new Error(JSON.stringify(added.errors));
-    const { prospect, lists, owner, cleanings } = prospectStory(world.app, added.value.id);
+    const { prospect, lists, owner, cleanings } = prospectStory(world.app, null, added.value.id);
     expect(prospect).toMatchObject({
       firstName: "Ilse",
       lastName: "Brandt",
@@ -83,7 +83,7 @@ describe("a note", () => {
     });
     for (const text of ["Called, no answer", "Called back"])
       expect(addNote(world.app, world.userId, { id, text }).ok).toBe(true);
-    expect(prospectStory(world.app, id).notes).toMatchObject([
+    expect(prospectStory(world.app, null, id).notes).toMatchObject([
       { text: "Called back", by: "Marta Quintela" },
       { text: "Called, no answer" },
     ]);

@@ -69,7 +69,7 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
   const userId = user.id;
   return db
     .transaction((): Outcome<BulkReport> => {
-      const who = ids === null ? idsOf(app, query) : stillHere(db, ids);
+      const who = ids === null ? idsOf(app, userId, query) : stillHere(db, ids);
       if (who.length === 0) return refused({ form: "Nobody is chosen." });
       const no = ASKS[action.kind] && mayNot(app, userId, ASKS[action.kind], who);
       if (no) return no;
@@ -175,8 +175,8 @@ function stillHere(db: Db, ids: readonly number[]): number[] {
 }
 
 /** The ids of everybody whom a query of the page means. */
-export function idsOf(app: App, query: Record<string, string>): number[] {
-  const { where, values } = matching(app, prospectsQuery.parse(query));
+export function idsOf(app: App, by: By, query: Record<string, string>): number[] {
+  const { where, values } = matching(app, by, prospectsQuery.parse(query));
   return sql<typeof values, { id: number }>(
     app.db,
     `SELECT p.id FROM prospects p WHERE ${where} ORDER BY p.id`,

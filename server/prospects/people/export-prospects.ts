@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { STATE_HEADERS } from "../../../core/prospects/columns.ts";
 import { writeVcards } from "../../../core/prospects/vcard.ts";
+import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
@@ -24,23 +25,23 @@ interface ExportRow {
   custom: string;
 }
 
-function rowsOf(app: App, query: Record<string, string>): ExportRow[] {
-  const { where, values } = matching(app, prospectsQuery.parse(query));
-  return sql<typeof values, ExportRow>(
+function rowsOf(app: App, by: By, query: Record<string, string>): ExportRow[] {
+  const { where, values } = matching(app, by, prospectsQuery.parse(query));
+  return sql<typeof values & { hidden: string }, ExportRow>(
     app.db,
     `SELECT coalesce(p.email, '') AS email, p.first_name AS firstName, p.last_name AS lastName, p.company,
        coalesce(c.domain, '') AS domain, p.title, p.city, p.country, coalesce(p.time_zone, '') AS timeZone, p.phone,
        p.profile, p.stage, coalesce(p.verdict, '') AS verdict, coalesce(u.name, '') AS owner, p.custom,
        coalesce((SELECT group_concat(l.name, '; ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
-         WHERE lp.prospect_id = p.id), '') AS lists
+         WHERE lp.prospect_id = p.id AND l.id NOT IN (SELECT value FROM json_each(@hidden))), '') AS lists
      FROM prospects p LEFT JOIN companies c ON c.id = p.company_id LEFT JOIN users u ON u.id = p.owner_id
      WHERE ${where} ORDER BY p.id`,
-  ).all(values);
+  ).all({ ...values, hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]) });
 }
 
 /** The prospects of a query as CSV (RFC 4180). Cells that a spreadsheet would take for formulas are marked as text. */
-export function exportCsv(app: App, query: Record<string, string>): string {
-  const rows = rowsOf(app, query).map((row) => ({
+export function exportCsv(app: App, by: By, query: Record<string, string>): string {
+  const rows = rowsOf(app, by, query).map((row) => ({
     ...row,
     custom: JSON.parse(row.custom) as Record<string, string>,
   }));
@@ -87,6 +88,6 @@ export function exportCsv(app: App, query: Record<string, string>): string {
 }
 
 /** The same as vCards. */
-export function exportVcards(app: App, query: Record<string, string>): string {
-  return writeVcards(rowsOf(app, query));
+export function exportVcards(app: App, by: By, query: Record<string, string>): string {
+  return writeVcards(rowsOf(app, by, query));
 }

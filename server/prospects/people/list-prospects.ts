@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { fold } from "../../../core/fold.ts";
-import { kindOfField, parseFilter } from "../../../core/prospects/filter.ts";
+import { type Filter, kindOfField, parseFilter } from "../../../core/prospects/filter.ts";
 import type { Verdict, VerdictReason } from "../../../core/prospects/verdict.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
+import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { filterSql } from "../filters/filter-sql.ts";
@@ -72,12 +73,32 @@ const listLength = ({ db }: App, list: number) =>
     "SELECT count(*) AS count FROM list_prospects WHERE list_id = @list",
   ).get({ list })?.count ?? 0;
 
-/** Whom a query means, as a condition over `prospects p` and the values that it binds. */
+/** A filter as it is for somebody: a list or sequence that another keeps to themselves is to it as one that is not there. */
+function filterSeenBy(app: App, by: By, text: string): Filter | null {
+  const filter = parseFilter(text);
+  if (!filter) return null;
+  const hidden = { list: hiddenFrom(app, by, "list.see"), outcome: hiddenFrom(app, by, "sequence.see") };
+  return {
+    ...filter,
+    groups: filter.groups.map((group) => ({
+      ...group,
+      conditions: group.conditions.map((condition) => {
+        const { field, value } = condition;
+        if (field !== "list" && field !== "outcome") return condition;
+        const [id = "", ...rest] = value.split(" ");
+        return hidden[field].has(Number(id)) ? { ...condition, value: ["0", ...rest].join(" ") } : condition;
+      }),
+    })),
+  };
+}
+
+/** Whom a query of somebody's means, as a condition over `prospects p` and the values that it binds. */
 export function matching(
   app: App,
+  by: By,
   query: ProspectsQuery,
 ): { where: string; values: Record<string, string | number> } {
-  const filter = filterSql(parseFilter(query.f), app.clock.now());
+  const filter = filterSql(filterSeenBy(app, by, query.f), app.clock.now());
   const conditions = ["p.live = 1"];
   const values: Record<string, string | number> = { ...filter.values };
   if (query.q !== "") {
@@ -85,7 +106,8 @@ export function matching(
     conditions.push("p.found_by LIKE @like");
     values.like = `%${fold(query.q.slice(0, 200).replace(/[%_]/g, ""))}%`;
   }
-  if (query.list !== undefined) {
+  if (query.list !== undefined && hiddenFrom(app, by, "list.see").has(query.list)) conditions.push("0");
+  else if (query.list !== undefined) {
     conditions.push(listLength(app, query.list) > LONG_LIST ? ON_LONG_LIST : ON_LIST);
     values.list = query.list;
   }
@@ -111,10 +133,14 @@ const scan = ({ q, f }: ProspectsQuery) => {
 };
 
 /** How many a query means. */
-export function countProspects(app: App, query: ProspectsQuery): number {
-  const { where, values } = matching(app, query);
+export function countProspects(app: App, by: By, query: ProspectsQuery): number {
+  const { where, values } = matching(app, by, query);
   // Only living people are on lists, so a whole list is counted without looking at them.
-  if (query.list !== undefined && query.q + query.f + query.stage + query.ids === "")
+  if (
+    query.list !== undefined &&
+    values.list === query.list &&
+    query.q + query.f + query.stage + query.ids === ""
+  )
     return listLength(app, query.list);
   return (
     sql<typeof values, { count: number }>(
@@ -125,8 +151,12 @@ export function countProspects(app: App, query: ProspectsQuery): number {
 }
 
 /** One page of prospects and how many there are in all. */
-export function listProspects(app: App, query: ProspectsQuery): { rows: ProspectRow[]; total: number } {
-  const { where, values } = matching(app, query);
+export function listProspects(
+  app: App,
+  by: By,
+  query: ProspectsQuery,
+): { rows: ProspectRow[]; total: number } {
+  const { where, values } = matching(app, by, query);
   const order = ORDER[query.sort](query.dir);
   const offset = query.page * query.size;
   const window = { limit: query.size, offset };
@@ -147,7 +177,7 @@ export function listProspects(app: App, query: ProspectsQuery): { rows: Prospect
     return { rows: rowsOf(app, pageOf(where, order), order, { ...values, ...window }), total };
   }
   const rows = rowsOf(app, pageOf(where, order), order, { ...values, ...window });
-  return { rows, total: countProspects(app, query) };
+  return { rows, total: countProspects(app, by, query) };
 }
 
 const pageOf = (where: string, order: string) =>

@@ -5,6 +5,7 @@ import { dueAfter } from "../../../core/sending/plan.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
 import { expectedSteps } from "../../../core/sequence/expected-path.ts";
 import { CHANNEL_OF, type Channel, isEmail, type StepKind } from "../../../core/sequence/path.ts";
+import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { type CleanedValue, cleaningOf } from "../../db/cleanings.ts";
@@ -91,19 +92,22 @@ export interface ProspectStory {
 
 const OFFICE_HOURS = { days: [1, 2, 3, 4, 5], opens: "08:00", closes: "18:00" };
 
-/** Everything known about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
-export function prospectStory(app: App, id: number): ProspectStory {
+/** Everything that somebody may know about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
+export function prospectStory(app: App, by: By, id: number): ProspectStory {
   const { db } = app;
   const prospect = prospectById(db, id);
   if (!prospect || prospect.erasedAt !== null) throw new AppError("not_found");
-  if (prospect.mergedInto !== null) return prospectStory(app, prospect.mergedInto);
+  if (prospect.mergedInto !== null) return prospectStory(app, by, prospect.mergedInto);
+  const hidden = hiddenFrom(app, by, "list.see");
   return {
     prospect,
     blocked: isBlocked(db, prospect.email),
     lists: sql<{ id: number }, { id: number; name: string }>(
       db,
       "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
-    ).all({ id }),
+    )
+      .all({ id })
+      .filter((list) => !hidden.has(list.id)),
     bestHour: prospect.timeZone
       ? bestHourOf(db, { ...prospect, zone: prospect.timeZone }, OFFICE_HOURS, app.clock.now())
       : null,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { employeesText, readEmployees } from "../../../core/prospects/employees.ts";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
-import { mayNot } from "../../accounts/may-not.ts";
+import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Job, jobById } from "../../db/jobs.ts";
 import { sql } from "../../db/open.ts";
@@ -78,19 +78,23 @@ export function searchById({ db }: App, id: number): Search | null {
 
 export const FOUND_PAGE = 50;
 
-/** One page of what a search found. */
-export function foundPeople({ db }: App, searchId: number, show: FoundShow, page: number): FoundRow[] {
+/** One page of what a search found, as somebody sees it. */
+export function foundPeople(app: App, by: By, searchId: number, show: FoundShow, page: number): FoundRow[] {
   return sql<Record<string, unknown>, Record<string, unknown>>(
-    db,
+    app.db,
     `SELECT f.id, f.name, f.fields, f.raw, f.fits, f.reason, f.detail, f.kept_id AS keptId, f.known_id AS knownId,
        u.name AS owner, (SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
-         WHERE lp.prospect_id = f.known_id) AS lists,
+         WHERE lp.prospect_id = f.known_id AND l.id NOT IN (SELECT value FROM json_each(@hidden))) AS lists,
        (SELECT max(sent_at) FROM touches t WHERE t.prospect_id = f.known_id AND t.kind != 'test') AS lastWrittenAt
      FROM found_people f LEFT JOIN prospects k ON k.id = f.known_id LEFT JOIN users u ON u.id = k.owner_id
      WHERE f.search_id = @searchId AND ${SHOWS[show].replace(/\b(fits|known_id|kept_id)\b/g, "f.$1")}
      ORDER BY f.id LIMIT ${FOUND_PAGE} OFFSET @offset`,
   )
-    .all({ searchId, offset: page * FOUND_PAGE })
+    .all({
+      searchId,
+      offset: page * FOUND_PAGE,
+      hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]),
+    })
     .map((row) => {
       const raw = JSON.parse(row.raw as string);
       return {

@@ -85,7 +85,7 @@ describe("a search", () => {
       { reference: "1", fits: 1, reason: null },
       { reference: "2", fits: 0, reason: "title" },
     ]);
-    const [shown] = foundPeople(world.app, id, "fits", 0);
+    const [shown] = foundPeople(world.app, null, id, "fits", 0);
     expect(shown?.found.fields).toMatchObject({ firstName: "Ana", company: "Kaimuseum", country: "NO" });
   });
 
