@@ -1,4 +1,6 @@
 /** Times of which the database knows nothing: after a restore, a lost log, a clock that jumped (server/sending/recovery.ts). */
+import { HOUR } from "../../core/calendar.ts";
+import type { Mailbox } from "./mailboxes.ts";
 import { type Db, sql } from "./open.ts";
 
 export type RecoveryReason = "restored" | "lost" | "clock";
@@ -66,6 +68,19 @@ export const unreadMailboxes = (db: Db): Set<number> =>
       .all([])
       .map(({ id }) => id),
   );
+
+/**
+ * From when on the mail of a mailbox is read that the database has never read to its end: what came since a copy of it was
+ * made. Null where nothing was lost: what lies there from before is none of ours.
+ */
+export const unreadSince = (db: Db, mailbox: Mailbox): number | null =>
+  mailbox.readWall !== null
+    ? null
+    : (sql<{ id: number }, { since: number }>(
+        db,
+        `SELECT max(r.since, m.created_at) - ${HOUR} AS since FROM mailboxes m JOIN recoveries r ON r.id = (SELECT max(id) FROM recoveries)
+         WHERE m.id = @id AND m.created_at < r.until`,
+      ).get({ id: mailbox.id })?.since ?? null);
 
 /** The newest instant of which the database knows that something happened; 0 if nothing did. */
 export const newestInstant = (db: Db): number =>

@@ -124,6 +124,25 @@ describe("a restored copy", () => {
     expect(ids.size).toBe(56);
   });
 
+  it("made before a mailbox was ever read knows the answers that came since: nobody who wrote back is written to again", async () => {
+    await started(["ana", "bia"]);
+    await backedUp();
+    const runOld = engineOn(world.app);
+    await runOld(TUESDAY + 2 * HOUR);
+    const [first] = await world.deliveries();
+    await world.tell("/deliver", {
+      mailbox: first?.sender,
+      raw: `From: ${first?.recipient}\r\nTo: ${first?.sender}\r\nMessage-ID: <back@x.example>\r\nIn-Reply-To: ${first?.messageId}\r\nSubject: Re: Loans\r\n\r\nYes, gladly.`,
+    });
+    const app = await restoredAt(TUESDAY + 5 * HOUR);
+    afterRestore(app);
+    await engineOn(app)(TUESDAY + 9 * DAY);
+    const counts = await perPerson();
+    expect(counts.get(first?.recipient ?? "")).toBe(1);
+    expect([...counts.values()].toSorted()).toEqual([1, 3]);
+    expect(sql<[], { n: number }>(app.db, "SELECT count(*) AS n FROM replies").get([])).toEqual({ n: 1 });
+  });
+
   it("of whom nothing tells waits for a person, whose word is done: go on, it left, nothing more", async () => {
     await started(["ana", "bia", "caio"]);
     const runOld = engineOn(world.app);

@@ -108,14 +108,14 @@ export class MailFolders {
   }
 
   /**
-   * The UIDs of a folder's messages since the mark, and where it ends. Without a mark none: what came before is not
-   * ours; but all of a folder that `appeared` while we were reading.
+   * The UIDs of a folder's messages since the mark, and where it ends. Without a mark those since the day of an instant,
+   * or none: what came before is not ours.
    */
   async since(
     path: string,
     mark: ReadMark | null,
     now: number,
-    appeared = false,
+    unmarkedFrom: number | null = null,
   ): Promise<{ uids: number[]; end: ReadMark }> {
     const client = await this.connected();
     if (path !== "INBOX") {
@@ -132,8 +132,10 @@ export class MailFolders {
       const uidValidity = Number(selected.uidValidity);
       if (!mark) {
         const end = { uidValidity, lastUid: await lastUid(client) };
-        const all = appeared ? (await client.search({ all: true }, { uid: true })) || [] : [];
-        return { uids: all.toSorted((a, b) => a - b), end };
+        const wanted =
+          unmarkedFrom !== null && (unmarkedFrom === 0 ? { all: true } : { since: new Date(unmarkedFrom) });
+        const found = (wanted && (await client.search(wanted, { uid: true }))) || [];
+        return { uids: found.toSorted((a, b) => a - b), end };
       }
       const isSame = mark.uidValidity === uidValidity;
       const mayHaveNews =

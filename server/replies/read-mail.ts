@@ -11,6 +11,7 @@ import {
   setTrouble,
 } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
+import { unreadSince } from "../db/recoveries.ts";
 import { isDatabaseFault } from "../errors.ts";
 import { log } from "../log.ts";
 import { withDeadline } from "../mail/deadline.ts";
@@ -35,10 +36,11 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
   try {
     const { junk, all } = await inTime(door, door.folders.folders());
     const appeared = noteFolders(db, mailbox.id, all);
+    const lost = unreadSince(db, mailbox);
     const chosen = (JSON.parse(mailbox.moreFolders) as string[]).filter((path) => all.includes(path));
     let taken = 0;
     for (const path of new Set(["INBOX", ...(junk === null ? [] : [junk]), ...chosen]))
-      taken += await readFolder(app, door, mailbox, path, appeared.has(path));
+      taken += await readFolder(app, door, mailbox, path, appeared.has(path) ? 0 : lost);
     noFailure(door);
     readToTheEnd(db, mailbox, Date.now());
     return taken;
@@ -59,11 +61,11 @@ async function readFolder(
   door: Door,
   mailbox: Mailbox,
   path: string,
-  appeared: boolean,
+  unmarkedFrom: number | null,
 ): Promise<number> {
   const { db, clock } = app;
   const mark = folderMark(db, mailbox.id, path);
-  const { uids, end } = await inTime(door, door.folders.since(path, mark, clock.now(), appeared));
+  const { uids, end } = await inTime(door, door.folders.since(path, mark, clock.now(), unmarkedFrom));
   const moveTo = (lastUid: number) =>
     setFolderMark(db, mailbox.id, path, { uidValidity: end.uidValidity, lastUid });
   const ours = mayBeOurs(db);
