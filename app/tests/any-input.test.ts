@@ -6,6 +6,9 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { makePasswordLink } from "../../server/accounts/password";
+import type { App } from "../../server/app";
+import { signLink } from "../../server/secrets";
 import { APP, installation, type Line, LOADERS, lines, one, requestFor } from "./every-route";
 
 let installed: Awaited<ReturnType<typeof installation>>;
@@ -181,18 +184,27 @@ describe("a page", () => {
 });
 
 /** What a stranger can send, to which page: fields that are well, each of which is spoiled in turn. */
-const OPEN_TO_STRANGERS: Record<string, { params: Record<string, string>; form: Record<string, string> }> = {
+const OPEN_TO_STRANGERS: Record<
+  string,
+  { params: Record<string, (app: App) => string>; form: Record<string, string> }
+> = {
   "accounts/routes/sign-in.tsx": {
     params: {},
     form: { email: "a@b.example", password: "x", to: "/", demo: "" },
   },
-  "accounts/routes/welcome.tsx": { params: { token: "t" }, form: { password: "river lantern gravel" } },
+  "accounts/routes/welcome.tsx": {
+    params: { token: (app) => makePasswordLink(app, 2) },
+    form: { password: "river lantern gravel" },
+  },
   "accounts/routes/first-run.tsx": {
     params: {},
     form: { name: "A", email: "a@b.example", password: "x", zone: "UTC" },
   },
   "meetings/routes/booking.tsx": {
-    params: { slug: "SLUG" },
+    params: {
+      slug: ({ db }) =>
+        (db.prepare("SELECT booking_slug AS slug FROM users WHERE id = 1").get() as { slug: string }).slug,
+    },
     form: {
       start: "1781074800000",
       zone: "UTC",
@@ -203,25 +215,35 @@ const OPEN_TO_STRANGERS: Record<string, { params: Record<string, string>; form: 
       question0: "x",
     },
   },
-  "meetings/routes/confirm.tsx": { params: { token: "t" }, form: {} },
+  "meetings/routes/confirm.tsx": { params: { token: ({ key }) => signLink("confirm", "1", key) }, form: {} },
   "meetings/routes/booked.tsx": {
-    params: { token: "t" },
+    params: { token: () => "token-1" },
     form: { intent: "move", start: "1781074800000", zone: "UTC" },
   },
-  "meetings/routes/booked-calendar.tsx": { params: { token: "t" }, form: {} },
-  "meetings/routes/calendar-feed.tsx": { params: { token: "t" }, form: {} },
-  "prospects/routes/opt-out.tsx": { params: { token: "t" }, form: { "List-Unsubscribe": "One-Click" } },
+  "meetings/routes/booked-calendar.tsx": { params: { token: () => "token-1" }, form: {} },
+  "meetings/routes/calendar-feed.tsx": {
+    params: { token: ({ key }) => `${signLink("calendar", "1", key)}.ics` },
+    form: {},
+  },
+  "prospects/routes/opt-out.tsx": {
+    params: { token: ({ key }) => signLink("opt-out", "1", key) },
+    form: { "List-Unsubscribe": "One-Click" },
+  },
 };
 
 describe("a page that strangers open", () => {
-  it.each(Object.entries(OPEN_TO_STRANGERS))("%s", async (file, { params, form }) => {
+  it.each(Object.entries(OPEN_TO_STRANGERS))("%s", async (file, { params: made, form }) => {
+    const params = Object.fromEntries(
+      Object.entries(made).map(([name, make]) => [name, make(installed.app)]),
+    );
     type Handler = (args: unknown) => unknown;
     const page = (await import(/* @vite-ignore */ join(APP, file))) as { loader?: Handler; action?: Handler };
     const problems: string[] = [];
+    const context = installed.contextOf("manager");
     const ask = async (told: string, handler: Handler | undefined, changed: object, request: Request) => {
       installed.app.db.exec("SAVEPOINT ask");
       try {
-        await handler?.({ params: changed, context: installed.contextOf("manager"), request });
+        await handler?.({ params: changed, context, request });
       } catch (thrown) {
         if (thrown instanceof Error)
           problems.push(`${told.slice(0, 200)} → ${String(thrown.stack).slice(0, 400)}`);
@@ -231,6 +253,10 @@ describe("a page that strangers open", () => {
         installed.app.db.exec("ROLLBACK TO ask; RELEASE ask");
       }
     };
+    if (page.loader && Object.keys(params).length > 0)
+      expect(
+        await page.loader({ params, context, request: new Request("http://here.example/x") }),
+      ).toBeTruthy();
     const sent = (fields: Record<string, string>) =>
       new Request("http://here.example/x?length=30&p=x", {
         method: "POST",

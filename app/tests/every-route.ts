@@ -56,6 +56,8 @@ const SEED = `
   INSERT INTO reminders (id, user_id, prospect_id, kind, text, due_at, at) VALUES (1, 1, 1, 'reminder', 'Ring', 0, 0);
   INSERT INTO meetings (id, token, user_id, prospect_id, name, email, starts_at, ends_at, visitor_zone, created_at)
     VALUES (1, 'token-1', 1, 4, 'Dora', 'dora@kaj.example', 0, 1800000, 'UTC', 0);
+  INSERT INTO booking_asks (id, page_id, user_id, token, name, email, phone, place, starts_at, ends_at, visitor_zone, answers, caller, asked_wall, kept_until)
+    SELECT 1, min(id), 1, 'asked-1', 'Eva', 'eva@kaj.example', '', '', 1781074800000, 1781076600000, 'UTC', '[]', '', 0, 9999999999999 FROM booking_pages;
   INSERT INTO filters (id, name, definition, user_id, saved_at) VALUES (1, 'Silent', '{"all":[]}', 1, 0);
   INSERT INTO pieces (id, name, body, user_id, at) VALUES (1, 'Greeting', 'Hello', 1, 0);
   INSERT INTO profiles (id, name, definition, user_id, saved_at) VALUES (1, 'Registrars', '{}', 1, 0);
