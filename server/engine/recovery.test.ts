@@ -20,11 +20,13 @@ import {
   addPeople,
   addSequence,
   createWorld,
+  email,
   type Standin,
   startStandin,
   TUESDAY,
   type World,
 } from "../tests/world.ts";
+import { endTouch } from "../today/own-touches.ts";
 import { advance, moveStandin } from "./advance.ts";
 import { afterRestore, afterRestoreWords } from "./after-restore.ts";
 import { Marks, markFileOf } from "./marks.ts";
@@ -172,6 +174,35 @@ describe("a restored copy", () => {
     expect(second?.subject).toBe("Re: Loans at bia museum");
     expect((await perPerson()).get("caio@caio-museum.example")).toBeUndefined();
     expect(restored(app)?.total ?? 0).toBe(0);
+  });
+
+  it("what a rep does by hand stays open on Today: it is theirs to know", async () => {
+    const mailbox = await addMailbox(world, "marta@quillwater.example");
+    const ring = {
+      id: "ring",
+      kind: "call" as const,
+      name: "Ring",
+      note: "",
+      wait: { days: 0, working: true },
+    };
+    const sequence = addSequence(world, addPeople(world, ["ana"]), [mailbox], {
+      path: [
+        { ...ring, text: "Ring them", journey: "waits", skipAfter: null, asNote: false },
+        email("one", 2, { subject: "Loans" }),
+      ],
+    });
+    expect(startSequence(world.app, world.userId, sequence).ok).toBe(true);
+    await engineOn(world.app)(TUESDAY + HOUR);
+    await backedUp();
+    const app = await restoredAt(TUESDAY + 3 * DAY);
+    afterRestore(app);
+    await engineOn(app)(TUESDAY + 3 * DAY + HOUR);
+    expect(restored(app)?.total ?? 0).toBe(0);
+    const [call] = sql<[], { id: number; state: string }>(app.db, "SELECT id, state FROM touches").all([]);
+    expect(call?.state).toBe("open");
+    expect(endTouch(app, world.user, { id: call?.id }, "done").ok).toBe(true);
+    await engineOn(app)(TUESDAY + 9 * DAY);
+    expect(await perPerson()).toEqual(new Map([["ana@ana-museum.example", 1]]));
   });
 
   it("learns who was erased and who opted out since it was made", async () => {

@@ -174,7 +174,7 @@ export function endRecovery(app: App): boolean {
 
 /**
  * Holds whom the time may have written to: those who were due in it and planned for it; behind the plan's reach as many as
- * the mailboxes could have sent.
+ * the mailboxes could have sent. What a rep does by hand stays open on Today: they know.
  */
 function holdUncertain({ db }: App, { since, until }: Recovery): number {
   const days = Math.ceil((until - since) / DAY);
@@ -183,8 +183,9 @@ function holdUncertain({ db }: App, { since, until }: Recovery): number {
     db,
     `SELECT j.id FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      WHERE j.state = 'active' AND s.state = 'running' AND s.deleted_at IS NULL AND j.due_at <= @until
+       AND NOT EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id AND t.state = 'open')
        AND (j.next_at <= @until OR (j.next_at IS NULL AND (@days > 1 OR j.wait_reason IS NULL))
-         OR EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state IN ('open', 'approved') AND t.due_at <= @until))
+         OR EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'approved' AND t.due_at <= @until))
      ORDER BY j.next_at IS NULL, j.next_at, j.due_at LIMIT @most`,
   ).all({ until, days, most });
   for (const { id } of people)
