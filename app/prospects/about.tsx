@@ -230,7 +230,7 @@ export function EraseDialog({
         <DialogContent>
           <Typography sx={{ mb: 1.5 }}>
             If they ask what you keep about them, give them this file: everything, with the emails, the calls
-            and the notes. Everybody in the team may; erasing is their owner's and the managers'.
+            and the notes. Anybody in the team may hand it out; only their owner or a manager erases them.
           </Typography>
           <Button component="a" href={`/prospects/${prospect.id}/data`} download>
             Download everything about them

@@ -44,6 +44,7 @@ export interface EmailEditorProps {
   isFirst: boolean;
   fields: readonly string[];
   samples: Readonly<Record<string, string>>;
+  fileNames: Readonly<Record<number, string>>;
   problems: readonly PathProblem[];
   onChange: (step: EmailStep) => void;
 }
@@ -152,7 +153,7 @@ export function EmailEditor(props: EmailEditorProps) {
           </Button>
         ))}
       </Box>
-      <Attachments step={step} onChange={onChange} />
+      <Attachments step={step} fileNames={props.fileNames} onChange={onChange} />
       {step.format === "plain" && (
         <Alert severity="info" sx={{ py: 0 }}>
           Plain text: no HTML is sent, so neither opens nor clicks of this email can be seen.
@@ -162,10 +163,14 @@ export function EmailEditor(props: EmailEditorProps) {
   );
 }
 
-function Attachments({ step, onChange }: Pick<EmailEditorProps, "step" | "onChange">) {
+function Attachments({
+  step,
+  fileNames,
+  onChange,
+}: Pick<EmailEditorProps, "step" | "fileNames" | "onChange">) {
   const [problem, setProblem] = useState<string | null>(null);
   const [note, setNote] = useState<string | null>(null);
-  const [names, setNames] = useState<Record<number, string>>({});
+  const [names, setNames] = useState<Readonly<Record<number, string>>>(fileNames);
   async function attach(file: File): Promise<void> {
     const kept = await keepFile(file, "attachment");
     setNote("note" in kept ? kept.note : null);

@@ -29,6 +29,8 @@ export interface NodeEditorProps {
   onVariant: (id: string) => void;
   fields: readonly string[];
   samples: Readonly<Record<string, string>>;
+  /** What attachments are called, by their numbers. */
+  fileNames: Readonly<Record<number, string>>;
   problems: readonly PathProblem[];
 }
 
@@ -171,6 +173,7 @@ function StepEditor(props: NodeEditorProps & { step: TouchStep }) {
           isFirst={(spot?.emailsBefore.length ?? 0) === 0}
           fields={fields}
           samples={props.samples}
+          fileNames={props.fileNames}
           problems={problems}
           onChange={composer.setEmail}
         />

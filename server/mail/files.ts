@@ -1,6 +1,7 @@
 /** Pictures and attachments, kept in the database with everything else. */
 import { DAY } from "../../core/calendar.ts";
 import { plainFileName } from "../../core/plain-line.ts";
+import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
@@ -71,6 +72,19 @@ export function fileById(db: Db, id: number): KeptFile | undefined {
   return sql<{ id: number }, KeptFile>(db, "SELECT id, name, type, bytes FROM files WHERE id = @id").get({
     id,
   });
+}
+
+/** What the attachments of a path are called, by their numbers. */
+export function attachmentNames(db: Db, path: Path): Record<number, string> {
+  const ids = everyStep(path).flatMap((step) => (isEmail(step) ? step.attachments : []));
+  return Object.fromEntries(
+    sql<{ ids: string }, { id: number; name: string }>(
+      db,
+      "SELECT id, name FROM files WHERE id IN (SELECT value FROM json_each(@ids))",
+    )
+      .all({ ids: JSON.stringify(ids) })
+      .map(({ id, name }) => [id, name]),
+  );
 }
 
 /** So long a file may wait in an editor that nobody has saved yet. */

@@ -10,6 +10,7 @@ import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
+import { attachmentNames } from "../../../server/mail/files";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { moveConsequences, underWayCount } from "../../../server/sequences/move-journeys";
@@ -48,6 +49,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     lists: allLists(app, user.id),
     senders: senderChoices(app, user.id),
     check: checkSequence(app, sequence),
+    fileNames: attachmentNames(app.db, sequence.path),
     today: weekdayOf(app.clock.now(), user.zone),
   };
 }
@@ -255,6 +257,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
               onVariant={setVariant}
               fields={check.fields}
               samples={seen?.preview?.samples ?? {}}
+              fileNames={loaderData.fileNames}
               problems={check.problems}
             />
           ) : (
