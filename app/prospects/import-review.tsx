@@ -124,7 +124,7 @@ export function KnownReview(props: {
           key={field}
           sx={{
             display: "grid",
-            gridTemplateColumns: "170px 230px minmax(0,1fr)",
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "170px 230px minmax(0, 1fr)" },
             gap: 2,
             alignItems: "center",
             borderTop: "1px solid",
