@@ -45,6 +45,13 @@ export function startProcess(name: string, file: string, env: Record<string, str
   });
 }
 
+/** Says to whoever started this process that it is ready. It ends with them, also where they have gone already. */
+export function sayReady(): void {
+  const end = () => process.exit(0);
+  process.on("disconnect", end);
+  process.send?.("ready", undefined, undefined, (error) => error && end());
+}
+
 /** Throws `port_taken` if something listens on the port already. */
 export async function requireFreePort(port: number, host: string, setting: string): Promise<void> {
   if (!(await isPortFree(port, host)))

@@ -9,6 +9,7 @@ import { keepStops, stopsFileOf } from "../db/stops.ts";
 import { damageWords, isBusy } from "../errors.ts";
 import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
+import { sayReady } from "../processes.ts";
 import { startThread } from "../threads.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
 import { holdLease, noteProblem, noteTick, releaseLease } from "./lease.ts";
@@ -37,8 +38,6 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const leaseMs = app.config.leaseSeconds * 1000;
 const hold = () => holdLease(app.db, holder, Date.now(), leaseMs);
 
-// A supervisor that is gone takes the engine with it.
-process.on("disconnect", () => process.exit(0));
 for (const signal of ["SIGINT", "SIGTERM"] as const)
   process.on(signal, () => {
     stopping = true;
@@ -161,7 +160,7 @@ async function end(): Promise<void> {
   }
 }
 
-process.send?.("ready");
+sayReady();
 let standinKnows = false;
 let turn: Promise<void> = Promise.resolve();
 while (!stopping) {

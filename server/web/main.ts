@@ -14,6 +14,7 @@ import { migrate } from "../db/open.ts";
 import { damageWords } from "../errors.ts";
 import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
+import { sayReady } from "../processes.ts";
 import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
 import { formDoor } from "./form-door.ts";
 import { health, publicHealth } from "./health.ts";
@@ -123,7 +124,7 @@ const onError: express.ErrorRequestHandler = (error, _request, response, _next) 
 };
 web.use(onError);
 
-const server = web.listen(port, host, () => process.send?.("ready"));
+const server = web.listen(port, host, sayReady);
 // Whoever takes their time holds a connection, not a turn: headers come at once, and no connection is silent for long.
 server.headersTimeout = 15_000;
 server.requestTimeout = 5 * 60_000;
@@ -148,8 +149,6 @@ server.on("error", (error: NodeJS.ErrnoException) => {
   log.error({ error: error.message }, "web server");
   process.exit(1);
 });
-// A supervisor that is gone takes the web server with it.
-process.on("disconnect", () => process.exit(0));
 for (const signal of ["SIGINT", "SIGTERM"] as const)
   process.on(signal, () => {
     server.close(() => process.exit(0));

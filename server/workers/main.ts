@@ -18,6 +18,7 @@ import { log } from "../log.ts";
 import { sweepFiles } from "../mail/files.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
 import { endOnUncaught } from "../orderly-end.ts";
+import { sayReady } from "../processes.ts";
 import { sweepTraces } from "../prospects/privacy/sweep-traces.ts";
 import { readAgain } from "../replies/second-reading.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
@@ -25,7 +26,6 @@ import { runJob } from "./run-job.ts";
 
 const app = openApp();
 migrate(app.db);
-process.on("disconnect", () => process.exit(0));
 // A job that is cut off waits for the next worker and goes on from its last step.
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
 endOnUncaught(app, "worker", () => Promise.resolve());
@@ -169,5 +169,5 @@ void keepAsking("calendars", () => readDueCalendars(app));
 void keepAsking("assistant", () => readAgain(app));
 
 requeueJobs(app.db);
-process.send?.("ready");
+sayReady();
 await Promise.all(LANES.map(work));
