@@ -226,3 +226,27 @@ it("running sequences go on: steps become a path, and everybody stands before th
     { kind: "answer", variant: null, ended: 181 },
   ]);
 });
+
+it("the schema before owners goes on: lists are whoever's brought them, forms ask for what came, holds go on holding", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 10);
+  db.exec(`
+    INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, created_at) VALUES
+      (1, 'm@q.example', 'Marta', 'x', 'UTC', 'm', 0), (2, 'r@q.example', 'Rui', 'x', 'UTC', 'r', 0);
+    INSERT INTO lists (id, name, created_at) VALUES (1, 'Brought', 0), (2, 'Formed', 0), (3, 'Run', 0), (4, 'Nobody''s', 0);
+    INSERT INTO imports (id, file_name, user_id, list_id, rows, added, known, refused, at) VALUES (1, 'a.csv', 2, 1, 1, 1, 0, 0, 0);
+    INSERT INTO forms (list_id, token, user_id, made_at) VALUES (2, 'tok', 1, 0);
+    INSERT INTO sequences (id, name, user_id, list_id, time_zone, created_at) VALUES (1, 'S', 2, 3, 'UTC', 0);
+    INSERT INTO prospects (id, email, custom, origin, origin_id, created_at) VALUES
+      (1, 'a@kai.example', '{"rooms":"4"}', 'form', 2, 0), (2, 'b@kai.example', '{"other":"x"}', 'import', 1, 0);
+    INSERT INTO filters (id, name, definition, saved_at) VALUES (1, 'Silent', '{}', 0);
+    INSERT INTO holds (scope, scope_id, reason, since) VALUES ('prospect', 1, 'away', 5);`);
+  migrate(db);
+  expect(db.pragma("foreign_key_check")).toEqual([]);
+  expect(db.prepare("SELECT owner_id FROM lists ORDER BY id").pluck().all()).toEqual([2, 1, 2, null]);
+  expect(db.prepare("SELECT DISTINCT sharing FROM lists").pluck().all()).toEqual(["use"]);
+  expect(db.prepare("SELECT fields FROM forms").pluck().all()).toEqual(['["rooms"]']);
+  expect(db.prepare("SELECT scope_id, reason, since FROM holds").all()).toEqual([
+    { scope_id: 1, reason: "away", since: 5 },
+  ]);
+});
