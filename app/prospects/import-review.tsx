@@ -114,7 +114,7 @@ export function KnownReview(props: {
             ? "Choose for each field what happens where the file says something else."
             : props.anothers === 0 && "The file says nothing new about them.",
           props.anothers > 0 &&
-            `Of ${count(props.anothers, "person", "people")} it says something else, who ${props.anothers === 1 ? "is a colleague's: that one goes on the list and stays as it is" : "are colleagues': they go on the list and stay as they are"}.`,
+            `The file says something else about ${props.anothers} of them, who ${props.anothers === 1 ? "is a colleague's" : "are colleagues'"}: they stay as they are.`,
         ]
           .filter(Boolean)
           .join(" ")}

@@ -90,13 +90,17 @@ describe("before an import", () => {
       { field: "title", before: "Registrar", after: "Head of collections" },
       { field: "city", before: "", after: "Hamburg" },
     ];
-    const review = (total: number, fields: { field: string; differ: number; blank: number }[]) =>
+    const review = (
+      total: number,
+      fields: { field: string; differ: number; blank: number }[],
+      anothers = 0,
+    ) =>
       shown(
         <KnownReview
           fields={fields}
           rows={[{ line: 4, kind: "known", prospectId: 7, detail: JSON.stringify({ differ }) }]}
           total={total}
-          anothers={0}
+          anothers={anothers}
           choices={{ title: "replace" }}
           onChoices={() => {}}
         />,
@@ -110,5 +114,7 @@ describe("before an import", () => {
     expect(all).toMatch(/City 1 blank Fill blanks only .*blank → Hamburg/);
     expect(review(2, [])).toContain("The file says nothing new about them.");
     expect(review(0, [])).toBe("");
+    expect(review(2, [], 1)).toContain("about 1 of them, who is a colleague's: they stay as they are.");
+    expect(review(2, [], 2)).not.toContain("nothing new");
   });
 });
