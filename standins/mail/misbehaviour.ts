@@ -6,7 +6,8 @@ export const MISBEHAVIOURS = [
   "refuse_rules", // 5xx at RCPT, by the host's own rules about mail
   "drop_before", // closes the connection without accepting
   "drop_after", // accepts, and closes the connection before it says so
-  "slow", // takes its time to answer
+  "slow", // takes its time to answer, once it has the email
+  "slow_rcpt", // takes its time at RCPT, before anything was offered
 ] as const;
 export type Misbehaviour = (typeof MISBEHAVIOURS)[number];
 
@@ -17,7 +18,7 @@ export function createMoods() {
   return {
     set(kind: Misbehaviour, times: number, ms = 0) {
       left.set(kind, times);
-      if (kind === "slow") slowMs = ms;
+      if (ms > 0) slowMs = ms;
     },
     /** Whether this email is one of those; counts it. */
     takes(kind: Misbehaviour): boolean {

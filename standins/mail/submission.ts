@@ -29,7 +29,8 @@ export function createSubmission({ state, recipients, moods, store }: Parts): SM
       if (!account || account.password !== password) return done(refusal(535, "5.7.8 authentication failed"));
       done(null, { user: account.address });
     },
-    onRcptTo({ address }, _session, done) {
+    async onRcptTo({ address }, _session, done) {
+      if (moods.takes("slow_rcpt")) await new Promise((resolve) => setTimeout(resolve, moods.slowMs()));
       const recipient = address.toLowerCase();
       if (moods.takes("refuse_policy"))
         return done(refusal(553, "5.7.1 sender address rejected: not owned by user"));
