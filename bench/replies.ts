@@ -120,7 +120,8 @@ function fill({ db }: App, { people, letters }: { people: number; letters: numbe
 export async function benchDesk(): Promise<Figure> {
   const { app, close } = freshApp();
   fill(app, { people: 4_000, letters: 20_000 });
-  const show = (open: number) => desk(app, USER, { filter: "unread", label: "", search: "", open });
+  const show = (open: number) =>
+    desk(app, USER, { filter: "unread", label: "", search: "", ofTeam: true, open });
   for (let id = 1; id <= 5; id++) show(id);
   const times = Array.from({ length: 60 }, (_, nth) => timed(() => show(nth + 6)));
   const bare = Array.from({ length: 60 }, (_, nth) =>

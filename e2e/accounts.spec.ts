@@ -32,6 +32,18 @@ test("a manager adds somebody by a link; they see the team's work, change only t
   await expect(theirs.getByRole("button", { name: /^Save/ })).toBeDisabled();
   await open(theirs, "/sending/mailboxes/1");
   await expect(theirs.getByRole("button", { name: "Save" })).toBeDisabled();
+  // Nobody wrote to them; what a colleague got can be read, and only an opt-out noted.
+  await open(theirs, "/replies?show=people");
+  await expect(theirs.getByRole("tab", { name: "From people 0" })).toBeVisible();
+  await open(theirs, "/replies?show=people&of=team");
+  await expect(theirs.getByText(/This conversation is Marta Quintela's\./)).toBeVisible();
+  await expect(theirs.getByRole("button", { name: /Send the answer/ })).toHaveCount(0);
+  await expect(
+    theirs.getByRole("group", { name: "Labels" }).getByRole("button", { disabled: false }),
+  ).toHaveText(/Opt-out/);
+  await open(theirs, "/prospects/1");
+  await expect(theirs.getByText(/This person is Marta Quintela's\./)).toBeVisible();
+  await expect(theirs.getByRole("button", { name: "Edit" })).toBeDisabled();
   await open(theirs, "/settings?show=team");
   await expect(theirs.getByRole("form", { name: "Add somebody" })).toHaveCount(0);
 

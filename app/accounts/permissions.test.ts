@@ -8,6 +8,7 @@ import type { RouteConfigEntry } from "@react-router/dev/routes";
 import { RouterContextProvider } from "react-router";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Act, lineOf } from "../../core/team/may";
+import { desk } from "../../server/desk/reading-desk";
 import { unwatched } from "../../server/jobs/report";
 import { openDuplicates } from "../../server/prospects/duplicates/duplicates";
 import { type Import, importById, setImport } from "../../server/prospects/imports/imports";
@@ -19,6 +20,8 @@ import { exportCsv } from "../../server/prospects/people/export-prospects";
 import { countProspects, prospectsQuery } from "../../server/prospects/people/list-prospects";
 import { prospectStory } from "../../server/prospects/people/prospect-story";
 import { listChoices } from "../../server/replies/labels";
+import { today } from "../../server/today/today";
+import { todoList } from "../../server/today/todo-list";
 import { whyOf } from "../../server/why/why";
 import routes from "../routes";
 import {
@@ -35,7 +38,7 @@ import {
   USERS,
   type Who,
 } from "../tests/every-route";
-import { requireUser } from "./session";
+import { requireUser, userContext } from "./session";
 
 let installed: Awaited<ReturnType<typeof installation>>;
 beforeAll(async () => {
@@ -60,8 +63,8 @@ const PUBLIC = [
 const all = (entries: readonly RouteConfigEntry[]): string[] =>
   entries.flatMap(({ file, children }) => [file, ...all(children ?? [])]);
 const config = (await routes) as RouteConfigEntry[];
-const desk = config.find(({ file }) => file === "desk/routes/desk.tsx");
-const behindDesk = ["desk/routes/desk.tsx", ...all(desk?.children ?? [])];
+const behind = config.find(({ file }) => file === "desk/routes/desk.tsx");
+const behindDesk = ["desk/routes/desk.tsx", ...all(behind?.children ?? [])];
 const sourceOf = (file: string) => readFileSync(join(APP, file), "utf8");
 const hasExport = (file: string, name: string) =>
   new RegExp(`export (async )?(function|const) ${name}\\b`).test(sourceOf(file));
@@ -118,7 +121,7 @@ describe("the table of routes", () => {
 });
 
 const REFUSAL =
-  /They, or a manager, can change|the managers'\. One of them can|Only a manager changes|somebody else's/;
+  /They, or a manager, can (change|answer)|the managers'\. One of them can|Only a manager changes|somebody else's/;
 
 /** Whom the table lets: the things are Marta's, and shared as they are at first. */
 function mayBy(act: Act, who: Who): boolean {
@@ -143,6 +146,47 @@ describe("an action", () => {
         expect(wrote, context).toBe(0);
       }
     }
+  });
+});
+
+describe("what waits", () => {
+  it("is asked of whoever can do it: the owner and managers, and of no colleague", () => {
+    const { app } = installed;
+    const user = (who: Who) => installed.contextOf(who).get(userContext);
+    app.db.exec(`SAVEPOINT waits;
+      UPDATE mailboxes SET state = 'resting', rest_reason = 'bounces' WHERE id = 1;
+      UPDATE journeys SET wait_reason = 'merge_field_empty', wait_detail = 'city' WHERE id = 1`);
+    const kinds = (who: Who) => [...new Set(todoList(app, user(who)).items.map(({ kind }) => kind))];
+    const wanted = ["replies", "drafts", "mailbox", "company", "field"];
+    expect(kinds("owner")).toEqual(expect.arrayContaining(wanted));
+    expect(kinds("manager")).toEqual(expect.arrayContaining(wanted));
+    expect(kinds("colleague")).toEqual([]);
+    expect(today(app, user("colleague")).unread).toBe(0);
+    app.db.exec("ROLLBACK TO waits; RELEASE waits");
+  });
+
+  it("letters to colleagues are one press away, to be read; opting out is all that a reader may note", () => {
+    const query = { filter: "unread", label: "", search: "", open: null } as const;
+    const look = (who: Who, ofTeam: boolean) =>
+      desk(installed.app, installed.contextOf(who).get(userContext), { ...query, ofTeam });
+    expect(look("owner", false)).toMatchObject({ notYours: null, unreadOfOthers: 0 });
+    expect(look("owner", false).replies).toHaveLength(3);
+    expect(look("colleague", false)).toMatchObject({ replies: [], open: null, unreadOfOthers: 3 });
+    expect(look("colleague", true).replies).toHaveLength(3);
+    expect(look("colleague", true).notYours).toMatch(REFUSAL);
+    expect(look("manager", true).notYours).toBeNull();
+  });
+
+  it("a colleague's piece that is theirs alone is not among those for an answer", () => {
+    const { app } = installed;
+    const names = (who: Who) =>
+      desk(app, installed.contextOf(who).get(userContext), {
+        ...{ filter: "unread", label: "", search: "", open: null, ofTeam: true },
+      }).pieces.map(({ name }) => name);
+    expect(names("colleague")).toEqual(["Greeting"]);
+    app.db.exec("UPDATE pieces SET sharing = 'mine'");
+    expect([names("owner"), names("colleague")]).toEqual([["Greeting"], []]);
+    app.db.exec("UPDATE pieces SET sharing = 'use'");
   });
 });
 

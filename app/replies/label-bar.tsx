@@ -11,13 +11,15 @@ import { readingWords } from "./label-words";
 export function LabelBar(props: {
   reply: Pick<ReplyRow, "reading" | "label" | "kind">;
   labels: LabelRow[];
+  /** Those that whoever looks may set. */
+  usable: readonly LabelRow[];
   names: ReadonlyMap<string, string>;
   busy: boolean;
   onLabel: (code: string) => void;
   /** The label whose consequences the margin shows. */
   onLook: (code: string | null) => void;
 }) {
-  const { reply, labels, names, busy, onLabel, onLook } = props;
+  const { reply, labels, usable, names, busy, onLabel, onLook } = props;
   const set = reply.label;
   return (
     <Box sx={{ mt: 2 }}>
@@ -39,7 +41,7 @@ export function LabelBar(props: {
             <Button
               key={label.id}
               size="small"
-              disabled={busy}
+              disabled={busy || !usable.includes(label)}
               aria-pressed={isSet}
               onClick={() => onLabel(label.code)}
               onMouseEnter={() => onLook(label.code)}

@@ -29,9 +29,10 @@ export function ReplyMargin(props: {
   now: number;
   /** The label that is looked at, and what it would do. */
   looked: { name: string; isSet: boolean; lines: PreviewLine[] } | null;
+  may: (action: SideAction) => boolean;
   onAction: (action: SideAction) => void;
 }) {
-  const { story, zone, now, looked, onAction } = props;
+  const { story, zone, now, looked, may, onAction } = props;
   const journey = story.journeys[0];
   const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
   return (
@@ -77,7 +78,7 @@ export function ReplyMargin(props: {
         </MarginNote>
       )}
       <MarginNote title="What else">
-        <SideActions onChoose={onAction} />
+        <SideActions may={may} onChoose={onAction} />
       </MarginNote>
     </>
   );

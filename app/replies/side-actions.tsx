@@ -24,11 +24,22 @@ const ACTIONS: { action: SideAction; words: string; letter: string }[] = [
 export const sideActionOf = (key: string): SideAction | undefined =>
   ACTIONS.find(({ letter }) => letter.toLowerCase() === key)?.action;
 
-export function SideActions({ onChoose }: { onChoose: (action: SideAction) => void }) {
+export function SideActions({
+  may,
+  onChoose,
+}: {
+  may: (action: SideAction) => boolean;
+  onChoose: (action: SideAction) => void;
+}) {
   return (
     <Box sx={{ display: "grid", gap: 0.75 }}>
       {ACTIONS.map(({ action, words, letter }) => (
-        <Button key={action} onClick={() => onChoose(action)} sx={{ justifyContent: "space-between" }}>
+        <Button
+          key={action}
+          disabled={!may(action)}
+          onClick={() => onChoose(action)}
+          sx={{ justifyContent: "space-between" }}
+        >
           {words} <Key>{letter}</Key>
         </Button>
       ))}

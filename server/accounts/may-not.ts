@@ -147,6 +147,9 @@ const NOBODYS: Belonging = { owners: [], isTeams: false, sharing: null };
 const belonging = (owners: number[]): Belonging => ({ ...NOBODYS, owners });
 const refusal = (words: string): Refused => ({ ok: false, errors: { form: words }, code: "not_yours" });
 
+/** What its owner can do with a thing, where it is no change of it. */
+const CAN: Partial<Record<Kind, string>> = { prospect: "change that", reply: "answer it" };
+
 function wordsFor(db: Db, kind: Kind, theirs: readonly Whose[], asked: number): string {
   const count = theirs.reduce((sum, row) => sum + row.count, 0);
   if (asked > 1)
@@ -162,5 +165,5 @@ function wordsFor(db: Db, kind: Kind, theirs: readonly Whose[], asked: number): 
         })?.name;
   return name === undefined
     ? `This ${KINDS[kind]} is the managers'. One of them can change it.`
-    : `This ${KINDS[kind]} is ${name}'s. They, or a manager, can change it.`;
+    : `This ${KINDS[kind]} is ${name}'s. They, or a manager, can ${CAN[kind] ?? "change it"}.`;
 }

@@ -1,4 +1,5 @@
 /** Everything that the reading desk shows at one look: the list, the open reply, and what each label would do. */
+import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
@@ -9,6 +10,7 @@ import { allLabels, type LabelRow } from "../replies/labels.ts";
 import {
   countLabels,
   countReplies,
+  countUnread,
   listReplies,
   type OpenReply,
   openReply,
@@ -26,6 +28,8 @@ export interface DeskQuery {
   label: string;
   /** Words that messages hold; "" for no search. */
   search: string;
+  /** Letters of everybody's mailboxes, not only of one's own; a manager's are everybody's at first. */
+  ofTeam: boolean;
   /** The reply that is open. */
   open: number | null;
 }
@@ -33,9 +37,13 @@ export interface DeskQuery {
 export interface Desk extends Omit<DeskQuery, "open"> {
   replies: ReplyRow[];
   counts: Record<ReplyFilter, number>;
+  /** Letters to read in the mailboxes of colleagues. */
+  unreadOfOthers: number;
   labels: LabelRow[];
   labelCounts: Record<string, number>;
   open: OpenReply | null;
+  /** Whose the open one is, where it is not one's own to answer. */
+  notYours: string | null;
   story: ProspectStory | null;
   /** What setting each label would do, by its code. */
   previews: Record<string, PreviewLine[]>;
@@ -58,9 +66,10 @@ const NO_SUGGESTION: Suggestion = {
 
 export function desk(app: App, user: User, query: DeskQuery): Desk {
   const { db, clock } = app;
-  const { filter, label, search } = query;
+  const { filter, label, search, ofTeam } = query;
+  const of = { everybody: ofTeam ? 1 : 0, userId: user.id } as const;
   const found = search === "" ? null : searchMessages(app, search);
-  const replies = listReplies(app, { filter, label, found }, query.open);
+  const replies = listReplies(app, of, { filter, label, found }, query.open);
   const openId = replies.find(({ id }) => id === query.open)?.id ?? replies[0]?.id;
   const open = openId === undefined ? null : openReply(app, openId);
   const story = open ? prospectStory(app, user.id, open.prospectId) : null;
@@ -71,14 +80,17 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
     label,
     search,
     replies,
-    counts: countReplies(app),
+    counts: countReplies(app, of),
+    ofTeam,
+    unreadOfOthers: countUnread(app, { ...of, everybody: 1 }) - countUnread(app, { ...of, everybody: 0 }),
     labels,
-    labelCounts: countLabels(app),
+    labelCounts: countLabels(app, of),
     open,
+    notYours: open && (mayNot(app, user.id, "reply.change", open.id)?.errors.form ?? null),
     story,
     previews: open && story ? previewsOf(app, open, story, labels) : {},
     draft: open ? draftOf(app, user.id, open.id) : "",
-    pieces: open ? allPieces(app, null).map(({ id, name, body }) => ({ id, name, body })) : [],
+    pieces: open ? allPieces(app, user.id).map(({ id, name, body }) => ({ id, name, body })) : [],
     offer,
     suggestion: open && story ? suggestionFor(app, user, open, story, offer) : NO_SUGGESTION,
     mates: sql<{ id: number }, { id: number; name: string }>(

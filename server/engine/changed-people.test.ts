@@ -88,7 +88,7 @@ describe("an answer", () => {
     await answers(1, "Front desk <desk@elsewhere.example>");
     await answers(2, "Bia <bia@bia-museum.example>", ["Reply-To: Bia at home <bia@home.example>"]);
     expect(
-      listReplies(world.app, { filter: "unread" }, null)
+      listReplies(world.app, { everybody: 1, userId: 0 }, { filter: "unread" }, null)
         .map(({ answerTo }) => answerTo)
         .toSorted(),
     ).toEqual(["bia@home.example", "desk@elsewhere.example"]);
@@ -181,13 +181,18 @@ describe("somebody who was erased", () => {
     expect(eraseProspect(world.app, null, { id: 1, name: "ana" }).ok).toBe(true);
     await engine.tick();
     expect(await recipients()).toEqual([]);
-    expect(countReplies(world.app)).toEqual({ unread: 0, people: 0, automatic: 0, bounces: 0 });
+    expect(countReplies(world.app, { everybody: 1, userId: 0 })).toEqual({
+      unread: 0,
+      people: 0,
+      automatic: 0,
+      bounces: 0,
+    });
     for (const filter of ["unread", "people"] as const)
-      expect(listReplies(world.app, { filter }, 1)).toEqual([]);
-    expect(today(world.app, { zone: "Europe/Lisbon" })).toMatchObject({ unread: 0 });
+      expect(listReplies(world.app, { everybody: 1, userId: 0 }, { filter }, 1)).toEqual([]);
+    expect(today(world.app, world.user)).toMatchObject({ unread: 0 });
     expect(() => prospectStory(world.app, null, 1)).toThrow("does not exist");
     // What they did still counts, without their name.
-    expect(today(world.app, { zone: "Europe/Lisbon" }).week).toMatchObject({ sent: 2, replied: 1 });
+    expect(today(world.app, world.user).week).toMatchObject({ sent: 2, replied: 1 });
   });
 
   it("can write again without being kept", async () => {

@@ -1,6 +1,7 @@
 import { newText } from "../../core/replies/new-text.ts";
 import type { Reading } from "../../core/replies/sort.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
+import type { Whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { sql } from "../db/open.ts";
@@ -117,6 +118,9 @@ function firstLineOf(text: string): string {
   return line.length > FIRST_LINE ? `${line.slice(0, FIRST_LINE - 1)}…` : line;
 }
 
+/** Of the mailboxes of somebody, or of all. */
+const OF = "(@everybody OR r.mailbox_id IN (SELECT id FROM mailboxes WHERE user_id = @userId))";
+
 export interface ReplyQuery {
   filter: ReplyFilter;
   /** Only those with this label's code; "" for all. */
@@ -126,7 +130,7 @@ export interface ReplyQuery {
 }
 
 /** The replies of a kind, in the order in which they are best read. `keep` stays in the list although it has been read since. */
-export function listReplies({ db }: App, query: ReplyQuery, keep: number | null): ReplyRow[] {
+export function listReplies({ db }: App, of: Whose, query: ReplyQuery, keep: number | null): ReplyRow[] {
   if (query.found)
     return sql<Record<string, unknown>, Row>(
       db,
@@ -137,18 +141,18 @@ export function listReplies({ db }: App, query: ReplyQuery, keep: number | null)
   if (query.label)
     return sql<Record<string, unknown>, Row>(
       db,
-      `SELECT ${COLUMNS} FROM ${FROM} WHERE r.label_id = (SELECT id FROM labels WHERE coalesce(key, 'own-' || id) = @label)
+      `SELECT ${COLUMNS} FROM ${FROM} WHERE r.label_id = (SELECT id FROM labels WHERE coalesce(key, 'own-' || id) = @label) AND ${OF}
        ORDER BY r.at DESC, r.id DESC LIMIT ${MOST_ROWS}`,
     )
-      .all({ label: query.label })
+      .all({ ...of, label: query.label })
       .map(rowOf);
-  return sql<{ keep: number | null }, Row>(
+  return sql<Whose & { keep: number | null }, Row>(
     db,
     `SELECT ${COLUMNS} FROM ${FROM}
-     WHERE r.id IN (SELECT r.id FROM replies r WHERE ${WHERE[query.filter]} UNION SELECT @keep)
+     WHERE r.id IN (SELECT r.id FROM replies r WHERE ${WHERE[query.filter]} AND ${OF} UNION SELECT @keep)
      ORDER BY ${ORDER[query.filter]} LIMIT ${MOST_ROWS}`,
   )
-    .all({ keep })
+    .all({ ...of, keep })
     .map(rowOf);
 }
 
@@ -167,12 +171,12 @@ export function openReply({ db }: App, id: number): OpenReply | null {
   return row && more ? { ...row, ...more, blocked: isBlocked(db, row.answerTo) } : null;
 }
 
-export function countReplies({ db }: App): Record<ReplyFilter, number> {
+export function countReplies({ db }: App, of: Whose): Record<ReplyFilter, number> {
   const count = (where: string) =>
-    sql<[], { count: number }>(
+    sql<Whose, { count: number }>(
       db,
-      `SELECT count(*) AS count FROM replies r WHERE ${where} AND r.prospect_id IS NOT NULL`,
-    ).get([])?.count ?? 0;
+      `SELECT count(*) AS count FROM replies r WHERE ${where} AND r.prospect_id IS NOT NULL AND ${OF}`,
+    ).get(of)?.count ?? 0;
   return {
     unread: count(WHERE.unread),
     people: count(WHERE.people),
@@ -182,34 +186,41 @@ export function countReplies({ db }: App): Record<ReplyFilter, number> {
 }
 
 /** How many carry each label, by its code. */
-export function countLabels({ db }: App): Record<string, number> {
+export function countLabels({ db }: App, of: Whose): Record<string, number> {
   return Object.fromEntries(
-    sql<[], { code: string; count: number }>(
+    sql<Whose, { code: string; count: number }>(
       db,
       `SELECT coalesce(l.key, 'own-' || l.id) AS code, count(*) AS count FROM replies r JOIN labels l ON l.id = r.label_id
-       WHERE r.prospect_id IS NOT NULL GROUP BY l.id`,
+       WHERE r.prospect_id IS NOT NULL AND ${OF} GROUP BY l.id`,
     )
-      .all([])
+      .all(of)
       .map(({ code, count }) => [code, count]),
   );
 }
 
-export function countUnread({ db }: App): number {
+export function countUnread({ db }: App, of: Whose): number {
   return (
-    sql<[], { count: number }>(
+    sql<Whose, { count: number }>(
       db,
-      `SELECT count(*) AS count FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL`,
-    ).get([])?.count ?? 0
+      `SELECT count(*) AS count FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL AND ${OF}`,
+    ).get(of)?.count ?? 0
   );
 }
 
+/** Since when the longest one waits to be read; null without any. */
+export const oldestUnread = ({ db }: App, of: Whose): number | null =>
+  sql<Whose, { at: number | null }>(
+    db,
+    `SELECT min(r.at) AS at FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL AND ${OF}`,
+  ).get(of)?.at ?? null;
+
 /** What the unread ones seem to say, by label: for a sentence. */
-export function unreadByReading({ db }: App): { label: string; count: number }[] {
-  return sql<[], { label: string; count: number }>(
+export function unreadByReading({ db }: App, of: Whose): { label: string; count: number }[] {
+  return sql<Whose, { label: string; count: number }>(
     db,
     `SELECT coalesce(CASE WHEN r.reading ->> '$.sure' THEN r.reading ->> '$.label' END, 'unsure') AS label, count(*) AS count
-     FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL GROUP BY 1 ORDER BY 2 DESC`,
-  ).all([]);
+     FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL AND ${OF} GROUP BY 1 ORDER BY 2 DESC`,
+  ).all(of);
 }
 
 /** Marks a reply as read, or (false) as to be read again. */

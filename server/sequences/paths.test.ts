@@ -281,7 +281,7 @@ describe("a reply", () => {
       { state: "active", held: 1 },
       { state: "active", held: 0 },
     ]);
-    const [company] = heldCompanies(world.app);
+    const [company] = heldCompanies(world.app, null);
     expect(company).toMatchObject({ waiting: 1, who: "ana" });
     releaseCompany(world.app, null, company?.companyId ?? 0);
     expect(at(TUESDAY + 2 * HOUR).map(({ journeyId }) => journeyId)).toContain(2);

@@ -79,7 +79,7 @@ afterAll(async () => {
 
 describe("Today", () => {
   it("counts who wrote back, the calls ahead, what is wrong and the week", () => {
-    const view = today(world.app, USER);
+    const view = today(world.app, world.user);
     expect(view).toMatchObject({
       unread: 1,
       week: { sent: 5, replied: 1, booked: 1, optedOut: 0 },
@@ -160,13 +160,20 @@ describe("the day line", () => {
 
 describe("Replies", () => {
   it("are listed by kind, read once they are marked, and kept in view while they are open", () => {
-    expect(countReplies(world.app)).toEqual({ unread: 1, people: 1, automatic: 0, bounces: 0 });
-    const [reply] = listReplies(world.app, { filter: "unread" }, null);
+    expect(countReplies(world.app, { everybody: 1, userId: 0 })).toEqual({
+      unread: 1,
+      people: 1,
+      automatic: 0,
+      bounces: 0,
+    });
+    const [reply] = listReplies(world.app, { everybody: 1, userId: 0 }, { filter: "unread" }, null);
     if (!reply) throw new Error("no reply");
     expect(reply).toMatchObject({ name: "ana", company: "ana museum", kind: "person" });
     markRead(world.app, null, reply.id, true);
-    expect(listReplies(world.app, { filter: "unread" }, null)).toEqual([]);
-    expect(listReplies(world.app, { filter: "unread" }, reply.id)).toHaveLength(1);
+    expect(listReplies(world.app, { everybody: 1, userId: 0 }, { filter: "unread" }, null)).toEqual([]);
+    expect(listReplies(world.app, { everybody: 1, userId: 0 }, { filter: "unread" }, reply.id)).toHaveLength(
+      1,
+    );
     markRead(world.app, null, reply.id, false);
   });
 

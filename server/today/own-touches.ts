@@ -11,6 +11,7 @@ import {
 import { MAX_BODY, MAX_SUBJECT, type RepStep } from "../../core/sequence/path.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
+import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { recordChange } from "../db/changes.ts";
@@ -60,7 +61,7 @@ const MOST_SHOWN = 60;
 const FROM = `FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id
   JOIN sequences s ON s.id = j.sequence_id`;
 /** A manager sees everybody's. A paused sequence asks for nothing. */
-const THEIRS = "(@isManager OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL";
+const THEIRS = "(@everybody OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL";
 
 const named = (app: App) => {
   const known = new Map<number, ReturnType<typeof stepsEver>>();
@@ -92,11 +93,6 @@ export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: nu
   };
 }
 
-const whose = (user: Pick<User, "id" | "role">) => ({
-  userId: user.id,
-  isManager: user.role === "manager" ? 1 : 0,
-});
-
 export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: number } {
   const nameOf = named(app);
   const rows = sql<Record<string, unknown>, Draft & { stepId: string; sequenceId: number; total: number }>(
@@ -116,9 +112,10 @@ export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: 
   };
 }
 
-export function heldCompanies({ db }: App): HeldCompany[] {
+/** Those that somebody can let go on. */
+export function heldCompanies(app: App, by: By): HeldCompany[] {
   return sql<[], HeldCompany>(
-    db,
+    app.db,
     `SELECT c.id AS companyId, c.name AS company, h.detail AS who,
        (SELECT count(*) FROM journeys j JOIN prospects p ON p.id = j.prospect_id
         WHERE p.company_id = c.id AND j.state = 'active' AND p.id IS NOT h.cause_prospect_id) AS waiting
@@ -126,7 +123,9 @@ export function heldCompanies({ db }: App): HeldCompany[] {
      ORDER BY h.since DESC`,
   )
     .all([])
-    .filter(({ waiting }) => waiting > 0);
+    .filter(
+      ({ companyId, waiting }) => waiting > 0 && mayNot(app, by, "company.release", companyId) === null,
+    );
 }
 
 /** Lets the people of a company go on whom a colleague's answer held. */

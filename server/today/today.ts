@@ -1,6 +1,7 @@
 import { DAY, startOfDay, startOfNextDay, weekdayOf } from "../../core/calendar.ts";
 import { limitToday } from "../../core/sending/sender.ts";
 import type { User } from "../accounts/session.ts";
+import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
@@ -19,7 +20,7 @@ export interface Today {
 }
 
 /** What waits for the rep, and how today and this week stand. */
-export function today(app: App, user: Pick<User, "zone">): Today {
+export function today(app: App, user: Pick<User, "id" | "role" | "zone">): Today {
   const { db, clock } = app;
   const now = clock.now();
   const mailboxes = allMailboxes(db);
@@ -34,7 +35,7 @@ export function today(app: App, user: Pick<User, "zone">): Today {
     });
   return {
     now,
-    unread: countUnread(app),
+    unread: countUnread(app, whose(user)),
     refused: count("SELECT count(*) AS count FROM events WHERE kind = 'email_refused' AND at >= @monday", {
       monday,
     }),

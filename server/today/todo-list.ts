@@ -2,8 +2,9 @@
 import { hourOf } from "../../core/calendar.ts";
 import { orderTodos, type Place, type Todo, type TodoKind } from "../../core/today/order.ts";
 import type { User } from "../accounts/session.ts";
+import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
-import { unreadByReading } from "../replies/list-replies.ts";
+import { oldestUnread, unreadByReading } from "../replies/list-replies.ts";
 import { heldCompanies } from "./own-touches.ts";
 import { personById } from "./person.ts";
 import type { TodoItem } from "./todo-item.ts";
@@ -13,7 +14,6 @@ import {
   mailboxTrouble,
   meetingsToday,
   nothingAhead,
-  oldestUnread,
   ownTouchesDue,
   reminderItem,
   remindersDue,
@@ -40,11 +40,11 @@ export function todoList(app: App, user: User): TodoList {
   const add = (key: string, todo: Todo, make: (place: Place) => TodoItem | null) =>
     entries.push({ ...todo, key, make });
 
-  const readings = unreadByReading(app);
+  const readings = unreadByReading(app, whose(user));
   const unread = readings.reduce((sum, { count }) => sum + count, 0);
   if (unread > 0) {
     const of = (label: string) => readings.find((each) => each.label === label)?.count ?? 0;
-    const dueAt = oldestUnread(db) ?? now;
+    const dueAt = oldestUnread(app, whose(user)) ?? now;
     add(
       "replies",
       { kind: "replies", dueAt, people: unread, interested: of("interested"), questions: of("question") },
@@ -117,7 +117,7 @@ export function todoList(app: App, user: User): TodoList {
       const person = personById(db, prospectId);
       return person && { key: `warm:${prospectId}`, place, dueAt: at, kind: "warm", person, opens, clicks };
     });
-  for (const hold of heldPeople(db))
+  for (const hold of heldPeople(db, user))
     add(
       `hold:${hold.sequenceId}:${hold.reason}:${hold.detail}`,
       { kind: hold.reason === "merge_field_empty" ? "field" : "hold", dueAt: now, people: hold.people },
@@ -138,7 +138,7 @@ export function todoList(app: App, user: User): TodoList {
           : { key, place, dueAt: now, ...hold, kind: "hold" };
       },
     );
-  for (const company of heldCompanies(app))
+  for (const company of heldCompanies(app, user.id))
     add(
       `company:${company.companyId}`,
       { kind: "company", dueAt: now, people: company.waiting },
@@ -150,7 +150,7 @@ export function todoList(app: App, user: User): TodoList {
         company,
       }),
     );
-  for (const mailbox of mailboxTrouble(db))
+  for (const mailbox of mailboxTrouble(db, user))
     add(`mailbox:${mailbox.mailboxId}`, { kind: "mailbox", dueAt: now, people: mailbox.people }, (place) => ({
       key: `mailbox:${mailbox.mailboxId}`,
       place,

@@ -3,6 +3,7 @@ import { DAY, HOUR, startOfNextDay } from "../../core/calendar.ts";
 import type { RepStep } from "../../core/sequence/path.ts";
 import type { Place } from "../../core/today/order.ts";
 import type { User } from "../accounts/session.ts";
+import { type Whose, whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { AFTER_THE_END } from "../db/journeys.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
@@ -17,11 +18,6 @@ const MOST_WARM = 6;
 const MOST_FORGOTTEN = 8;
 /** Within it somebody who looked at our emails is "just now". */
 const JUST_NOW = DAY;
-
-const whose = (user: Pick<User, "id" | "role">) => ({
-  userId: user.id,
-  isManager: user.role === "manager" ? 1 : 0,
-});
 
 interface LightTouch {
   id: number;
@@ -38,7 +34,7 @@ export const ownTouchesDue = (db: Db, user: User, now: number): LightTouch[] =>
     `SELECT t.id, t.kind AS step, t.prospect_id AS prospectId, p.time_zone AS zone, t.due_at AS dueAt
      FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
      WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id IS NULL AND t.due_at < @dayEnds
-       AND (@isManager OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
+       AND (@everybody OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
   ).all({ ...whose(user), dayEnds: startOfNextDay(now, user.zone) });
 
 export function touchItem(
@@ -75,7 +71,7 @@ export function touchItem(
 export const remindersDue = (db: Db, user: User, now: number) =>
   sql<Record<string, unknown>, { id: number; kind: ReminderKind; dueAt: number }>(
     db,
-    `SELECT id, kind, due_at AS dueAt FROM reminders WHERE ended_at IS NULL AND due_at < @dayEnds AND (@isManager OR user_id = @userId)`,
+    `SELECT id, kind, due_at AS dueAt FROM reminders WHERE ended_at IS NULL AND due_at < @dayEnds AND (@everybody OR user_id = @userId)`,
   ).all({ ...whose(user), dayEnds: startOfNextDay(now, user.zone) });
 
 export function reminderItem(db: Db, id: number, place: Place): TodoItem | null {
@@ -97,15 +93,9 @@ export const draftsWaiting = (db: Db, user: User): { count: number; dueAt: numbe
     db,
     `SELECT count(*) AS count, min(t.due_at) AS dueAt,
        (SELECT count(*) FROM journeys b JOIN sequences x ON x.id = b.sequence_id
-        WHERE b.state = 'active' AND b.wait_reason = 'first_ones' AND x.state = 'running' AND (@isManager OR x.user_id = @userId)) AS behind FROM touches t JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
-     WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND (@isManager OR t.user_id = @userId OR s.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
+        WHERE b.state = 'active' AND b.wait_reason = 'first_ones' AND x.state = 'running' AND (@everybody OR x.user_id = @userId)) AS behind FROM touches t JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
+     WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND (@everybody OR t.user_id = @userId OR s.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
   ).get(whose(user)) ?? { count: 0, dueAt: null, behind: 0 };
-
-export const oldestUnread = (db: Db): number | null =>
-  sql<[], { at: number | null }>(
-    db,
-    "SELECT min(at) AS at FROM replies WHERE read_at IS NULL AND kind IN ('person', 'left', 'challenge') AND certainty != 'denied' AND prospect_id IS NOT NULL",
-  ).get([])?.at ?? null;
 
 /** Those of the next day, and those that are over without a word on whether they took place. */
 export const meetingsToday = (db: Db, user: User, now: number) =>
@@ -126,7 +116,7 @@ export const meetingsToday = (db: Db, user: User, now: number) =>
     db,
     `SELECT token, CASE WHEN ends_at > @now THEN 'meeting' ELSE 'meeting_over' END AS kind, prospect_id AS prospectId, name,
        starts_at AS startsAt, ends_at AS endsAt, phone, place, attendance
-     FROM meetings WHERE cancelled_at IS NULL AND held_at IS NULL AND missed_at IS NULL AND (@isManager OR user_id = @userId)
+     FROM meetings WHERE cancelled_at IS NULL AND held_at IS NULL AND missed_at IS NULL AND (@everybody OR user_id = @userId)
        AND starts_at < @to AND ends_at > @from ORDER BY starts_at LIMIT 20`,
   ).all({
     ...whose(user),
@@ -162,7 +152,7 @@ export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<nu
     sql<Record<string, unknown>, { id: number }>(
       db,
       `SELECT p.id FROM prospects p JOIN json_each(@ids) i ON i.value = p.id
-       WHERE p.live = 1 AND (@isManager OR p.owner_id IS NULL OR p.owner_id = @userId) AND p.stage IN ('new', 'contacted')
+       WHERE p.live = 1 AND (@everybody OR p.owner_id IS NULL OR p.owner_id = @userId) AND p.stage IN ('new', 'contacted')
          AND NOT EXISTS (SELECT 1 FROM events e WHERE e.prospect_id = p.id AND (e.kind IN ('replied', 'booked', 'opted_out')
            OR (e.kind IN ('touch_done', 'touch_skipped') AND e.at >= @from)))
          AND NOT EXISTS (SELECT 1 FROM reminders r WHERE r.prospect_id = p.id AND r.ended_at IS NULL)
@@ -179,9 +169,9 @@ export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<nu
   return warm.filter(({ prospectId }) => quiet.has(prospectId)).slice(0, MOST_WARM);
 }
 
-export const heldPeople = (db: Db) =>
+export const heldPeople = (db: Db, user: User) =>
   sql<
-    [],
+    Whose,
     {
       reason: string;
       detail: string | null;
@@ -198,11 +188,13 @@ export const heldPeople = (db: Db) =>
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox', 'undecided', 'likely_reply',
        'mailbox_stopped', 'address_not_good', 'no_address', 'came_back_twice', 'refused_by_host', 'after_restore')
+       AND (@everybody OR s.user_id = @userId)
      GROUP BY s.id, j.wait_reason, j.wait_detail ORDER BY count(*) DESC LIMIT 30`,
-  ).all([]);
+  ).all(whose(user));
 
-export const mailboxTrouble = (db: Db) =>
+export const mailboxTrouble = (db: Db, { id: userId, role }: User) =>
   allMailboxes(db)
+    .filter((mailbox) => role === "manager" || mailbox.userId === userId)
     .filter(({ state, trouble, smtpTrouble }) => state === "resting" || trouble || smtpTrouble)
     .map(({ id, address, state, restReason, restUntil, trouble, smtpTrouble }) => ({
       mailboxId: id,
@@ -223,7 +215,7 @@ export function nothingAhead(db: Db, user: User, now: number): { people: Person[
   const rows = sql<Record<string, unknown>, Person & { total: number }>(
     db,
     `SELECT count(*) OVER () AS total, ${PERSON} FROM prospects p
-     WHERE p.stage IN ('in_conversation', 'meeting_booked') AND p.live = 1 AND (@isManager OR p.owner_id IS NULL OR p.owner_id = @userId)
+     WHERE p.stage IN ('in_conversation', 'meeting_booked') AND p.live = 1 AND (@everybody OR p.owner_id IS NULL OR p.owner_id = @userId)
        AND NOT EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.state = 'active')
        AND NOT EXISTS (SELECT 1 FROM reminders r WHERE r.prospect_id = p.id AND r.ended_at IS NULL)
        AND NOT EXISTS (SELECT 1 FROM meetings m WHERE m.prospect_id = p.id AND m.cancelled_at IS NULL AND (m.ends_at > @now OR (m.held_at IS NULL AND m.missed_at IS NULL)))

@@ -1,6 +1,7 @@
 /** The frame of every screen behind the sign-in: top bar, the screen, day line. */
 import Box from "@mui/material/Box";
 import { Outlet } from "react-router";
+import { whose } from "../../../server/accounts/whose";
 import { webApp } from "../../../server/app";
 import { dayLine } from "../../../server/desk/day-line";
 import { countUnread } from "../../../server/replies/list-replies";
@@ -40,7 +41,7 @@ export function loader({ context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   return {
     user: { name: user.name, zone: user.zone },
-    unread: countUnread(webApp()),
+    unread: countUnread(webApp(), whose(user)),
     line: dayLine(webApp(), user),
   };
 }

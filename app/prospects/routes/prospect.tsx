@@ -10,6 +10,7 @@ import { useCallback, useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
+import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
 import { AppError, type Outcome } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
@@ -42,9 +43,13 @@ import type { Route } from "./+types/prospect";
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
+  const by = context.get(userContext).id;
   try {
+    const story = prospectStory(app, by, Number(params.id));
     return {
-      story: prospectStory(app, context.get(userContext).id, Number(params.id)),
+      story,
+      notYours: mayNot(app, by, "prospect.change", story.prospect.id)?.errors.form ?? null,
+      mayStop: mayNot(app, by, "journey.stop", story.prospect.id) === null,
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };
@@ -105,7 +110,7 @@ function standing(journey: StoryJourney | undefined, { events, prospect }: Prosp
 }
 
 export default function ProspectPage({ loaderData }: Route.ComponentProps) {
-  const { story, zone, now } = loaderData;
+  const { story, notYours, mayStop, zone, now } = loaderData;
   const { prospect, journeys, events } = story;
   const [editing, setEditing] = useState(false);
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
@@ -133,22 +138,29 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
         <>
           {journey?.state === "active" && (
             <stop.Form method="post">
-              <Button type="submit" name="intent" value="stop" disabled={stop.state !== "idle"}>
+              <Button type="submit" name="intent" value="stop" disabled={stop.state !== "idle" || !mayStop}>
                 Stop for them: {count(planned, "email")} will not go
               </Button>
             </stop.Form>
           )}
           {journey?.state !== "active" && !story.blocked && prospect.email !== "" && (
-            <Button variant="contained" onClick={() => setWriting(true)}>
+            <Button variant="contained" onClick={() => setWriting(true)} disabled={notYours !== null}>
               Write to them
             </Button>
           )}
-          <Button onClick={() => setEditing(true)}>Edit</Button>
+          <Button onClick={() => setEditing(true)} disabled={notYours !== null}>
+            Edit
+          </Button>
           <Button onClick={() => setErasing(true)}>Their data</Button>
         </>
       }
       margin={<StoryMargin story={story} now={now} zone={zone} />}
     >
+      {notYours && (
+        <Alert severity="info" sx={{ mb: 2 }}>
+          {notYours} You can read everything, and write notes.
+        </Alert>
+      )}
       {writing && (
         <OneEmailDialog
           prospectId={prospect.id}

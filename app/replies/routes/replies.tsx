@@ -52,7 +52,10 @@ export const handle = { follows: ["replies"] } satisfies PageHandle;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
-  return desk(webApp(), context.get(userContext), {
+  const user = context.get(userContext);
+  const of = params.get("of");
+  return desk(webApp(), user, {
+    ofTeam: of === "team" || (of !== "mine" && user.role === "manager"),
     filter: FILTERS.find(([name]) => name === params.get("show"))?.[0] ?? "unread",
     label: params.get("label") ?? "",
     search: params.get("q") ?? "",
@@ -118,6 +121,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<An
 
 export default function Replies({ loaderData }: Route.ComponentProps) {
   const { filter, label, search, replies, counts, labels, labelCounts, open, story, zone, now } = loaderData;
+  const { ofTeam, notYours, unreadOfOthers } = loaderData;
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const answer = useRef<AnswerHandle>(null);
@@ -144,8 +148,20 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     setParams(next, { replace: true, preventScrollReset: true });
   }, [openId, params, setParams, isAtRest]);
 
+  /** The page with other choices, of the same mailboxes. */
+  const pageWith = (choices: Record<string, string>) => {
+    const next = new URLSearchParams(choices);
+    const of = choices.of ?? params.get("of");
+    if (of) next.set("of", of);
+    return `/replies${next.size > 0 ? `?${next}` : ""}`;
+  };
+  // Whoever reads it first must be heard: an opt-out can be noted by everybody.
+  const usable = notYours === null ? labels : labels.filter(({ code }) => code === "opt_out");
+
+  const mayDo = (action: SideAction) => notYours === null || action !== "hand-over";
+
   function setLabel(code: string): void {
-    if (!open || !isLabelled(open.kind)) return;
+    if (!open || !isLabelled(open.kind) || !usable.some((each) => each.code === code)) return;
     void press.submit({ intent: "label", replyId: String(open.id), label: code }, { method: "post" });
     setLast({ id: open.id, name: open.name, label: names.get(code) ?? code });
     if (SETTLES.has(code)) select(replies[index + 1]?.id ?? replies[index - 1]?.id);
@@ -167,13 +183,13 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     else if (key === "b") answer.current?.insert(loaderData.offer.link);
     else if (key === "d") answer.current?.suggest();
     else if (key === "u") undo();
-    else if (key === "e" && open)
+    else if (key === "e" && open && notYours === null)
       void press.submit(
         { intent: open.readAt === null ? "read" : "unread", replyId: String(open.id) },
         { method: "post" },
       );
     else if (byNumber) setLabel(byNumber.code);
-    else if (action && open) setSide(action);
+    else if (action && open && mayDo(action)) setSide(action);
     else return false;
     return true;
   });
@@ -185,7 +201,9 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     search !== ""
       ? `${count(replies.length, "message")} with “${search}”`
       : counts.people + counts.automatic + counts.bounces === 0
-        ? "Nobody has written back yet"
+        ? unreadOfOthers > 0
+          ? "Nobody has written back to you yet"
+          : "Nobody has written back yet"
         : counts.unread === 0
           ? "Every reply has been read"
           : `${count(counts.unread, "reply", "replies")} to read`;
@@ -217,6 +235,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                   }
                 : null
             }
+            may={mayDo}
             onAction={setSide}
           />
         ) : (
@@ -236,7 +255,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               aria-selected={name === filter && label === "" && search === ""}
               size="small"
               variant={name === filter && label === "" && search === "" ? "contained" : "outlined"}
-              onClick={() => navigate(name === "unread" ? "/replies" : `/replies?show=${name}`)}
+              onClick={() => navigate(pageWith(name === "unread" ? {} : { show: name }))}
             >
               {words} {counts[name]}
             </Button>
@@ -246,9 +265,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
           select
           size="small"
           value={label}
-          onChange={({ target }) =>
-            navigate(target.value === "" ? "/replies" : `/replies?label=${target.value}`)
-          }
+          onChange={({ target }) => navigate(pageWith(target.value === "" ? {} : { label: target.value }))}
           slotProps={{ htmlInput: { "aria-label": "By label" }, select: { displayEmpty: true } }}
           fullWidth={false}
           sx={{ width: 128, "& .MuiSelect-select": { py: 0.6 } }}
@@ -274,6 +291,16 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
           />
         </Form>
       </Box>
+      {search === "" && unreadOfOthers > 0 && (
+        <Typography variant="body2" color="textSecondary" sx={{ mb: 1.5 }}>
+          {ofTeam
+            ? `Everybody's letters are here; ${unreadOfOthers} of those to read came to colleagues.`
+            : `${count(unreadOfOthers, "letter")} to read came to colleagues.`}{" "}
+          <Link to={pageWith({ of: ofTeam ? "mine" : "team" })}>
+            {ofTeam ? "Only mine" : "Look at everybody's"}
+          </Link>
+        </Typography>
+      )}
       {last && (
         <Alert
           severity="success"
@@ -348,6 +375,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               </Typography>
               <Button
                 size="small"
+                disabled={notYours !== null}
                 onClick={() =>
                   void press.submit(
                     { intent: open.readAt === null ? "read" : "unread", replyId: String(open.id) },
@@ -359,7 +387,12 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                 {open.readAt === null ? "Mark as read" : "To read again"} <Key>E</Key>
               </Button>
             </Box>
-            {open.certainty === "likely" && <LikelyAnswer key={open.id} reply={open} />}
+            {notYours && (
+              <Alert severity="info" sx={{ mb: 2 }}>
+                {notYours} You can read it, and mark an opt-out.
+              </Alert>
+            )}
+            {open.certainty === "likely" && notYours === null && <LikelyAnswer key={open.id} reply={open} />}
             <Conversation
               items={story.conversation}
               zone={zone}
@@ -372,7 +405,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                 )
               }
             />
-            {open.kind === "challenge" && (
+            {open.kind === "challenge" && notYours === null && (
               <Alert
                 severity="warning"
                 sx={{ mt: 2 }}
@@ -398,24 +431,26 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               <LabelBar
                 reply={open}
                 labels={labels}
+                usable={usable}
                 names={names}
                 busy={press.state !== "idle"}
                 onLabel={setLabel}
                 onLook={setLooked}
               />
             )}
-            {meaning === "not_now" && (
+            {meaning === "not_now" && notYours === null && (
               <ComeBackPanel key={`b${open.id}`} reply={open} suggestion={loaderData.suggestion} />
             )}
-            {meaning === "away" && <AwayPanel key={`a${open.id}`} reply={open} />}
-            {(meaning === "wrong_person" || (meaning === "away" && open.reading?.person)) && (
-              <NamedPanel
-                key={`n${open.id}`}
-                reply={open}
-                suggestion={loaderData.suggestion}
-                isAway={meaning === "away"}
-              />
-            )}
+            {meaning === "away" && notYours === null && <AwayPanel key={`a${open.id}`} reply={open} />}
+            {notYours === null &&
+              (meaning === "wrong_person" || (meaning === "away" && open.reading?.person)) && (
+                <NamedPanel
+                  key={`n${open.id}`}
+                  reply={open}
+                  suggestion={loaderData.suggestion}
+                  isAway={meaning === "away"}
+                />
+              )}
             {open.blocked && (
               <Typography color="textSecondary" sx={{ mt: 2 }}>
                 {open.answerTo} is on the {/* The domain finds either entry: its own, or the address's. */}
@@ -425,7 +460,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
                 : to answer, take it off there first.
               </Typography>
             )}
-            {isAnswerable(open.kind) && !open.blocked && (
+            {isAnswerable(open.kind) && !open.blocked && notYours === null && (
               <AnswerForm
                 key={open.id}
                 replyId={open.id}
