@@ -20,6 +20,8 @@ import { exportCsv } from "../../server/prospects/people/export-prospects";
 import { countProspects, prospectsQuery } from "../../server/prospects/people/list-prospects";
 import { prospectStory } from "../../server/prospects/people/prospect-story";
 import { listChoices } from "../../server/replies/labels";
+import { restored } from "../../server/sending/restored";
+import { setAsideMessages, undecidedEmails } from "../../server/sending/undecided";
 import { today } from "../../server/today/today";
 import { todoList } from "../../server/today/todo-list";
 import { whyOf } from "../../server/why/why";
@@ -163,6 +165,22 @@ describe("what waits", () => {
     expect(kinds("colleague")).toEqual([]);
     expect(today(app, user("colleague")).unread).toBe(0);
     app.db.exec("ROLLBACK TO waits; RELEASE waits");
+  });
+
+  it("and so on Sending: emails, letters and people about whom nobody can tell are counted for whoever decides", () => {
+    const { app } = installed;
+    app.db.exec(
+      "SAVEPOINT cases; INSERT INTO recoveries (reason, since, until, found, ended_at) VALUES ('restored', 0, 1, 2, 1)",
+    );
+    const cases = (who: Who) => [
+      undecidedEmails(app, USERS[who]).total,
+      setAsideMessages(app, USERS[who]).total,
+      restored(app, USERS[who])?.total ?? null,
+    ];
+    expect(cases("owner")).toEqual([1, 1, 1]);
+    expect(cases("manager")).toEqual([1, 1, 1]);
+    expect(cases("colleague")).toEqual([0, 0, null]);
+    app.db.exec("ROLLBACK TO cases; RELEASE cases");
   });
 
   it("letters to colleagues are one press away, to be read; opting out is all that a reader may note", () => {

@@ -283,6 +283,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   "sending/routes/restored.tsx": {
     ":go on": { act: "restored.decide", as: "json", body: { intent: "go_on", ids: null } },
     ":left": { act: "restored.decide", as: "json", body: { intent: "left", ids: [1] } },
+    ":seen": { act: "restored.close", as: "json", body: { intent: "seen", ids: null } },
     ":stop": { act: "restored.decide", as: "json", body: { intent: "stop", ids: [1] } },
   },
   "sending/routes/what-if.tsx": { "": { act: "mailbox.see", as: "json", body: {} } },

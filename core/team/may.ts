@@ -102,6 +102,11 @@ const TABLE = {
     who: "owners",
     does: "say of somebody whether they were written to before a restore",
   },
+  "restored.close": {
+    of: "team",
+    who: "managers",
+    does: "put away what a restore told, once it has been seen",
+  },
   "account.create": { of: "team", who: "everybody", does: "connect a social account of one's own" },
   "account.use": {
     of: "account",

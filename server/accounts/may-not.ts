@@ -105,6 +105,27 @@ function belongingOf(kind: Kind, { owners, sharing }: Pick<Whose, "owners" | "sh
   return { owners: known, isTeams: known.length === 0 && TEAMS_WITHOUT_OWNER.includes(kind), sharing };
 }
 
+/** Of several things those that `by` may: what a page asks of somebody is theirs to do. */
+export function allowedAmong(
+  { db }: Pick<App, "db">,
+  by: By,
+  act: Act,
+  ids: readonly number[],
+): ReadonlySet<number> {
+  const { of: kind } = lineOf(act);
+  const user = by === null ? undefined : actor(db, by);
+  if (by === null || user?.role === "manager" || kind === "team" || kind === "own")
+    return new Set(mayNot({ db }, by, act, ids) ? [] : ids);
+  const rows = sql<{ ids: string }, { id: number; owners: string; sharing: Sharing | null }>(
+    db,
+    `SELECT w.id, w.owners, w.sharing FROM (${WHOSE[kind]}) w WHERE w.id IN (SELECT value FROM json_each(@ids))`,
+  ).all({ ids: JSON.stringify(ids) });
+  // Where one thing has several parts, all of them have to be allowed.
+  const refused = rows.filter((row) => !user || !may(user, act, belongingOf(kind, row)));
+  const denied = new Set(refused.map(({ id }) => id));
+  return new Set(ids.filter((id) => !denied.has(id)));
+}
+
 /** The lists or sequences that others keep to themselves: for `by` they are not there, wherever they are named. */
 export function hiddenFrom(
   { db }: Pick<App, "db">,

@@ -31,3 +31,8 @@ export function addToList(db: Db, listId: number, prospectId: number): void {
      ON CONFLICT DO NOTHING`,
   ).run({ listId, prospectId });
 }
+
+/** The names of the lists that somebody is on, but for those in `@hidden` (a JSON array of ids); `prospect` is their id in SQL. */
+export const listNames = (prospect: string, between: string): string =>
+  `(SELECT group_concat(l.name, '${between}') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
+     WHERE lp.prospect_id = ${prospect} AND l.id NOT IN (SELECT value FROM json_each(@hidden)))`;

@@ -219,7 +219,7 @@ describe("the engine", () => {
     await runUntil(TUESDAY + 5 * HOUR);
     // One left a copy in the Sent folder. Of the other there is none, which proves nothing.
     expect(await world.deliveries()).toHaveLength(1);
-    const [open] = undecidedEmails(world.app).shown;
+    const [open] = undecidedEmails(world.app, null).shown;
     const id = () =>
       rows<{ messageId: string }>(
         world,
@@ -271,7 +271,7 @@ describe("the engine", () => {
       { wait_reason: "undecided" },
       { wait_reason: "undecided" },
     ]);
-    const [one, two] = undecidedEmails(world.app).shown;
+    const [one, two] = undecidedEmails(world.app, null).shown;
     decide(world.app, null, [one?.id ?? 0], "send");
     decide(world.app, null, [two?.id ?? 0], "arrived");
     await runUntil(TUESDAY + 5 * DAY);

@@ -49,7 +49,7 @@ it(`every recipient has each email exactly once after the engine was killed ${KI
   // What nobody can tell is for the rep, who looks and says so.
   const lookAndSettle = async () => {
     const arrived = new Set((await world.deliveries()).map(({ recipient }) => recipient));
-    for (const { id, recipient } of undecidedEmails(world.app).shown)
+    for (const { id, recipient } of undecidedEmails(world.app, null).shown)
       decide(world.app, null, [id], arrived.has(recipient) ? "arrived" : "send");
     return settled();
   };

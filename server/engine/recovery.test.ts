@@ -115,7 +115,7 @@ describe("a restored copy", () => {
     expect([...(await perPerson()).values()]).toEqual(names.map(() => 1));
     expect(count(app, "state = 'sent'")).toBe(28);
     expect(openRecovery(app.db)).toBeUndefined();
-    expect(restored(app)).toMatchObject({
+    expect(restored(app, null)).toMatchObject({
       total: 0,
       recovery: { reason: "restored", held: 0, found: 28 - early },
     });
@@ -159,7 +159,7 @@ describe("a restored copy", () => {
     const goOn = engineOn(app);
     await goOn(TUESDAY + 7 * HOUR);
     expect(await world.deliveries()).toEqual([]);
-    const waits = restored(app);
+    const waits = restored(app, null);
     expect(waits).toMatchObject({ total: 3, recovery: { found: 0, held: 3 } });
     expect(waits?.shown[0]).toMatchObject({ stepName: "Opening", sequenceName: "Loans" });
     expect(decideRestored(app, 1, { intent: "go_on", ids: [1] })).toMatchObject({ value: 1 });
@@ -173,7 +173,7 @@ describe("a restored copy", () => {
     const second = (await world.deliveries()).find(({ recipient }) => recipient.startsWith("bia"));
     expect(second?.subject).toBe("Re: Loans at bia museum");
     expect((await perPerson()).get("caio@caio-museum.example")).toBeUndefined();
-    expect(restored(app)?.total ?? 0).toBe(0);
+    expect(restored(app, null)?.total ?? 0).toBe(0);
   });
 
   it("what a rep does by hand stays open on Today: it is theirs to know", async () => {
@@ -197,7 +197,7 @@ describe("a restored copy", () => {
     const app = await restoredAt(TUESDAY + 3 * DAY);
     afterRestore(app);
     await engineOn(app)(TUESDAY + 3 * DAY + HOUR);
-    expect(restored(app)?.total ?? 0).toBe(0);
+    expect(restored(app, null)?.total ?? 0).toBe(0);
     const [call] = sql<[], { id: number; state: string }>(app.db, "SELECT id, state FROM touches").all([]);
     expect(call?.state).toBe("open");
     expect(endTouch(app, world.user, { id: call?.id }, "done").ok).toBe(true);
@@ -292,7 +292,7 @@ describe("the mark beside the database", () => {
     await goOn(TUESDAY + HOUR);
     expect(openRecovery(world.app.db)).toBeUndefined();
     expect(await perPerson()).toEqual(new Map([["ana@ana-museum.example", 1]]));
-    expect(restored(world.app)).toBeNull();
+    expect(restored(world.app, null)).toBeNull();
   });
 });
 

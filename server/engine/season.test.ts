@@ -94,7 +94,7 @@ class Season {
     while (rows(this.world, "SELECT 1 FROM touches WHERE state = 'claimed'").length > 0) {
       await new Promise((resolve) => setTimeout(resolve, SETTLE));
       await this.engine.tick();
-      const open = undecidedEmails(this.world.app).shown.map(({ id }) => id);
+      const open = undecidedEmails(this.world.app, null).shown.map(({ id }) => id);
       decide(this.world.app, null, open, "send");
     }
   }

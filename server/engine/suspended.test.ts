@@ -63,7 +63,7 @@ it(`an engine fell asleep over what it claimed, ${SLEEPS} times, and another sen
     // Nobody can tell whether it left. It did not, says the rep, and the other engine sends it.
     const decided = new Set<number>();
     const sendAll = async () => {
-      for (const { id } of undecidedEmails(world.app).shown) {
+      for (const { id } of undecidedEmails(world.app, null).shown) {
         decided.add(id);
         decide(world.app, null, [id], "send");
       }

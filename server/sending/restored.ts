@@ -1,7 +1,7 @@
 /** What came of a recovery, for the Sending page, and what a person decides about those who may have been written to. */
 import { z } from "zod";
 import { isEmail, type PathNode, spotsOf } from "../../core/sequence/path.ts";
-import { type By, mayNot } from "../accounts/may-not.ts";
+import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { liftHold } from "../db/holds.ts";
@@ -38,33 +38,51 @@ export interface Restored {
 const HELD = `holds h JOIN journeys j ON j.id = h.scope_id AND j.state = 'active'
   WHERE h.scope = 'journey' AND h.reason = 'after_restore'`;
 
-/** Null if there is nothing to tell. */
-export function restored({ db }: App): Restored | null {
+/** Null if there is nothing to tell: somebody is told of those about whom they decide, a manager of the outcome besides. */
+export function restored(app: App, by: By): Restored | null {
+  const { db } = app;
+  const mine = heldAmong(app, by).map(({ prospectId }) => prospectId);
   const rows = sql<
-    [],
+    { mine: string },
     Omit<HeldPerson, "stepName"> & {
-      total: number;
       placeId: string | null;
       sequenceId: number;
       version: number;
     }
   >(
     db,
-    `SELECT count(*) OVER () AS total, p.id AS prospectId, p.company, s.name AS sequenceName, x.dueAt, x.placeId, x.sequenceId, x.version,
+    `SELECT p.id AS prospectId, p.company, s.name AS sequenceName, x.dueAt, x.placeId, x.sequenceId, x.version,
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, '') AS name
      FROM (SELECT j.prospect_id AS prospectId, j.due_at AS dueAt, j.place_id AS placeId, j.sequence_id AS sequenceId, j.version FROM ${HELD}) x
-     JOIN prospects p ON p.id = x.prospectId JOIN sequences s ON s.id = x.sequenceId ORDER BY x.dueAt, p.id LIMIT ${MOST_SHOWN}`,
-  ).all([]);
-  const recovery = unseenRecovery(db) ?? (rows.length > 0 ? latestEnded(db) : undefined);
+     JOIN prospects p ON p.id = x.prospectId JOIN sequences s ON s.id = x.sequenceId
+     WHERE p.id IN (SELECT value FROM json_each(@mine)) ORDER BY x.dueAt, p.id LIMIT ${MOST_SHOWN}`,
+  ).all({ mine: JSON.stringify(mine) });
+  const unseen = unseenRecovery(db);
+  const told = unseen?.endedAt === null || mayNot(app, by, "restored.close") === null ? unseen : undefined;
+  const recovery = told ?? (rows.length > 0 ? latestEnded(db) : undefined);
   if (!recovery) return null;
   return {
     recovery,
-    total: rows[0]?.total ?? 0,
-    shown: rows.map(({ total: _, placeId, sequenceId, version, ...row }) => ({
+    total: mine.length,
+    shown: rows.map(({ placeId, sequenceId, version, ...row }) => ({
       ...row,
       stepName: nameOf(spotsOf(pathOfVersion(db, sequenceId, version)).get(placeId ?? "")?.node),
     })),
   };
+}
+
+const allHeld = (db: Db) =>
+  sql<[], { journeyId: number; prospectId: number }>(
+    db,
+    `SELECT j.id AS journeyId, j.prospect_id AS prospectId FROM ${HELD}`,
+  ).all([]);
+
+/** Those about whom somebody decides. */
+function heldAmong(app: App, by: By): { journeyId: number; prospectId: number }[] {
+  const held = allHeld(app.db);
+  const ids = held.map(({ prospectId }) => prospectId);
+  const mine = allowedAmong(app, by, "restored.decide", ids);
+  return held.filter(({ prospectId }) => mine.has(prospectId));
 }
 
 const nameOf = (node: PathNode | undefined): string => (node && "name" in node ? node.name : "");
@@ -93,30 +111,18 @@ export function decideRestored(app: App, by: By, input: unknown): Outcome<number
   const now = clock.now();
   return db
     .transaction((): Outcome<number> => {
-      const held = sql<[], { journeyId: number; prospectId: number }>(
-        db,
-        `SELECT j.id AS journeyId, j.prospect_id AS prospectId FROM ${HELD}`,
-      ).all([]);
-      const mine = held.filter(
-        ({ prospectId }) =>
-          (ids === null || ids.includes(prospectId)) && !mayNot(app, by, "restored.decide", prospectId),
-      );
       if (intent === "seen") {
+        const notClosed = mayNot(app, by, "restored.close");
+        if (notClosed) return notClosed;
         sql<{ now: number }>(
           db,
           "UPDATE recoveries SET closed_at = @now WHERE ended_at IS NOT NULL AND closed_at IS NULL",
         ).run({ now });
         return done(0);
       }
-      const no =
-        mine.length === 0
-          ? mayNot(
-              app,
-              by,
-              "restored.decide",
-              held.map(({ prospectId }) => prospectId),
-            )
-          : null;
+      const mine = heldAmong(app, by).filter(({ prospectId }) => ids === null || ids.includes(prospectId));
+      const asked = ids ?? allHeld(db).map(({ prospectId }) => prospectId);
+      const no = mine.length === 0 ? mayNot(app, by, "restored.decide", asked) : null;
       if (no) return no;
       for (const { journeyId, prospectId } of mine) {
         if (intent === "stop") apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId: by });

@@ -1,5 +1,6 @@
 /** Emails of which nobody can tell whether they left, and what the rep decides about them. */
-import { type By, mayNot } from "../accounts/may-not.ts";
+import type { Act } from "../../core/team/may.ts";
+import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { releaseClaim, settleRefused, type Touch, touchById } from "../db/ledger.ts";
 import { sql } from "../db/open.ts";
@@ -24,21 +25,28 @@ export interface OpenCases<T> {
   total: number;
 }
 
-/** `rows` each know how many there are without the limit. */
-function openCases<T extends { total: number }>(rows: T[]): OpenCases<Omit<T, "total">> {
-  return { shown: rows.map(({ total: _, ...row }) => row), total: rows[0]?.total ?? 0 };
+/** Of all rows those that somebody decides about. */
+function openCases<T extends { id: number }>(app: App, by: By, act: Act, rows: T[]): OpenCases<T> {
+  const mine = allowedAmong(
+    app,
+    by,
+    act,
+    rows.map(({ id }) => id),
+  );
+  const own = rows.filter(({ id }) => mine.has(id));
+  return { shown: own.slice(0, MOST_SHOWN), total: own.length };
 }
 
-export function undecidedEmails({ db }: App): OpenCases<UndecidedEmail> {
-  const rows = sql<[], UndecidedEmail & { total: number }>(
-    db,
-    `SELECT count(*) OVER () AS total, t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
+export function undecidedEmails(app: App, by: By): OpenCases<UndecidedEmail> {
+  const rows = sql<[], UndecidedEmail>(
+    app.db,
+    `SELECT t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
        coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), t.recipient) AS name
      FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
      WHERE t.state IN ('queued', 'claimed') AND t.state = 'claimed' AND t.undecided_at IS NOT NULL
-     ORDER BY t.id LIMIT ${MOST_SHOWN}`,
+     ORDER BY t.id`,
   ).all([]);
-  return openCases(rows);
+  return openCases(app, by, "undecided.decide", rows);
 }
 
 export const DECISIONS = ["send", "arrived", "drop"] as const;
@@ -78,13 +86,13 @@ export interface SetAside {
 }
 
 /** Messages that could not be read, the newest first. */
-export function setAsideMessages({ db }: App): OpenCases<SetAside> {
-  const rows = sql<[], SetAside & { total: number }>(
-    db,
-    `SELECT count(*) OVER () AS total, s.id, m.address AS mailbox, s.path, s.from_address AS fromAddress, s.subject, s.reason, s.at
-     FROM set_aside s JOIN mailboxes m ON m.id = s.mailbox_id ORDER BY s.id DESC LIMIT ${MOST_SHOWN}`,
+export function setAsideMessages(app: App, by: By): OpenCases<SetAside> {
+  const rows = sql<[], SetAside>(
+    app.db,
+    `SELECT s.id, m.address AS mailbox, s.path, s.from_address AS fromAddress, s.subject, s.reason, s.at
+     FROM set_aside s JOIN mailboxes m ON m.id = s.mailbox_id ORDER BY s.id DESC`,
   ).all([]);
-  return openCases(rows);
+  return openCases(app, by, "set_aside.close", rows);
 }
 
 /** Once a person has looked at it in their mail program. */

@@ -9,7 +9,7 @@ import {
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
 import { MAX_BODY, MAX_SUBJECT, type RepStep } from "../../core/sequence/path.ts";
-import { type By, mayNot } from "../accounts/may-not.ts";
+import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
@@ -114,7 +114,7 @@ export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: 
 
 /** Those that somebody can let go on. */
 export function heldCompanies(app: App, by: By): HeldCompany[] {
-  return sql<[], HeldCompany>(
+  const held = sql<[], HeldCompany>(
     app.db,
     `SELECT c.id AS companyId, c.name AS company, h.detail AS who,
        (SELECT count(*) FROM journeys j JOIN prospects p ON p.id = j.prospect_id
@@ -123,9 +123,14 @@ export function heldCompanies(app: App, by: By): HeldCompany[] {
      ORDER BY h.since DESC`,
   )
     .all([])
-    .filter(
-      ({ companyId, waiting }) => waiting > 0 && mayNot(app, by, "company.release", companyId) === null,
-    );
+    .filter(({ waiting }) => waiting > 0);
+  const mine = allowedAmong(
+    app,
+    by,
+    "company.release",
+    held.map(({ companyId }) => companyId),
+  );
+  return held.filter(({ companyId }) => mine.has(companyId));
 }
 
 /** Lets the people of a company go on whom a colleague's answer held. */

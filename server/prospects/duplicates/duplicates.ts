@@ -5,6 +5,7 @@ import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
+import { listNames } from "../../db/lists.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { mergeCompanies } from "./merge-companies.ts";
@@ -40,8 +41,7 @@ const LISTED = 100;
 
 const PERSON = `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, coalesce(p.email, '') AS email, p.company,
     p.title, p.city, p.phone, p.stage, p.verdict, p.verdict_reason AS verdictReason,
-    coalesce((SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
-      WHERE lp.prospect_id = p.id AND l.id NOT IN (SELECT value FROM json_each(@hidden))), '') AS lists,
+    coalesce(${listNames("p.id", ", ")}, '') AS lists,
     (SELECT count(*) FROM touches t WHERE t.prospect_id = p.id AND t.state = 'sent' AND t.kind != 'test') AS sent,
     (SELECT count(*) FROM replies r WHERE r.prospect_id = p.id AND r.kind = 'person') AS replies,
     EXISTS (SELECT 1 FROM block_list b WHERE b.kind = 'address' AND b.value = p.email) AS blocked

@@ -3,6 +3,7 @@ import { STATE_HEADERS } from "../../../core/prospects/columns.ts";
 import { writeVcards } from "../../../core/prospects/vcard.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
+import { listNames } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
 
@@ -32,8 +33,7 @@ function rowsOf(app: App, by: By, query: Record<string, string>): ExportRow[] {
     `SELECT coalesce(p.email, '') AS email, p.first_name AS firstName, p.last_name AS lastName, p.company,
        coalesce(c.domain, '') AS domain, p.title, p.city, p.country, coalesce(p.time_zone, '') AS timeZone, p.phone,
        p.profile, p.stage, coalesce(p.verdict, '') AS verdict, coalesce(u.name, '') AS owner, p.custom,
-       coalesce((SELECT group_concat(l.name, '; ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
-         WHERE lp.prospect_id = p.id AND l.id NOT IN (SELECT value FROM json_each(@hidden))), '') AS lists
+       coalesce(${listNames("p.id", "; ")}, '') AS lists
      FROM prospects p LEFT JOIN companies c ON c.id = p.company_id LEFT JOIN users u ON u.id = p.owner_id
      WHERE ${where} ORDER BY p.id`,
   ).all({ ...values, hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]) });

@@ -4,6 +4,7 @@ import { profileSchema, type TargetProfile } from "../../../core/prospects/profi
 import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Job, jobById } from "../../db/jobs.ts";
+import { listNames } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
@@ -83,8 +84,7 @@ export function foundPeople(app: App, by: By, searchId: number, show: FoundShow,
   return sql<Record<string, unknown>, Record<string, unknown>>(
     app.db,
     `SELECT f.id, f.name, f.fields, f.raw, f.fits, f.reason, f.detail, f.kept_id AS keptId, f.known_id AS knownId,
-       u.name AS owner, (SELECT group_concat(l.name, ', ') FROM list_prospects lp JOIN lists l ON l.id = lp.list_id
-         WHERE lp.prospect_id = f.known_id AND l.id NOT IN (SELECT value FROM json_each(@hidden))) AS lists,
+       u.name AS owner, ${listNames("f.known_id", ", ")} AS lists,
        (SELECT max(sent_at) FROM touches t WHERE t.prospect_id = f.known_id AND t.kind != 'test') AS lastWrittenAt
      FROM found_people f LEFT JOIN prospects k ON k.id = f.known_id LEFT JOIN users u ON u.id = k.owner_id
      WHERE f.search_id = @searchId AND ${SHOWS[show].replace(/\b(fits|known_id|kept_id)\b/g, "f.$1")}

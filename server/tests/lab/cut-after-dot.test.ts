@@ -95,7 +95,7 @@ it.each([
       JSON.stringify({
         situation: name,
         cuts: CUTS,
-        undecided: undecidedEmails(world.app).total,
+        undecided: undecidedEmails(world.app, null).total,
         sent: count("state = 'sent'"),
       }),
     );

@@ -74,7 +74,10 @@ it.each([
     engine = new Engine(world.app);
     await tickUntil(() => rows(world, "SELECT 1 FROM recoveries WHERE ended_at IS NOT NULL").length === 1);
     // Who is left over waits for a person; here there is nobody.
-    expect(restored(world.app)).toMatchObject({ total: 0, recovery: { found: people.length, held: 0 } });
+    expect(restored(world.app, null)).toMatchObject({
+      total: 0,
+      recovery: { found: people.length, held: 0 },
+    });
     decideRestored(world.app, world.userId, { intent: "go_on", ids: null });
     for (let nth = 0; nth < 20; nth++) await engine.tick();
     expect(count(world, "state = 'sent'")).toBe(people.length);
