@@ -1,28 +1,38 @@
+import { readdirSync } from "node:fs";
 import { defineConfig } from "@playwright/test";
 import { CHROMIUM } from "./demo/chromium.ts";
-import { DEMO_URL } from "./e2e/addresses.ts";
 
-/** These move the demo's clock, or tell what it shows at a moment. */
-const CLOCK = /(desk|rep|sending|spine|stops|weeks)\.spec\.ts$/;
+/** Those that take longest. Begun last, one would keep one core waiting for the other. */
+const LONGEST = [
+  "spine",
+  "replies",
+  "access",
+  "lists",
+  "rep",
+  "sequences",
+  "first-run",
+  "undo",
+  "first-hour",
+];
+const rank = (name: string) => (LONGEST.includes(name) ? LONGEST.indexOf(name) : LONGEST.length);
+const files = readdirSync("e2e")
+  .filter((name) => name.endsWith(".spec.ts"))
+  .map((name) => name.replace(".spec.ts", ""))
+  .sort((one, other) => rank(one) - rank(other));
 
 export default defineConfig({
   testDir: "e2e",
-  globalSetup: "./e2e/start-demo.ts",
-  // One world with one clock: what moves it is done one after the other. What has people and lists of its
-  // own goes on beside it.
+  globalSetup: "./e2e/make-world.ts",
   workers: 2,
   fullyParallel: false,
-  projects: [
-    { name: "clock", testMatch: CLOCK, workers: 1 },
-    { name: "beside", testIgnore: CLOCK },
-  ],
+  // A project's tests share a worker, and with it a world and its clock (e2e/world.ts): each file has its own.
+  projects: files.map((name) => ({ name, testMatch: `${name}.spec.ts`, workers: 1 })),
   // A morning of the demo passes in ten seconds, or in a minute on a busy machine.
   timeout: 480_000,
   expect: { timeout: 45_000 },
   reporter: [["list"]],
   outputDir: "test-results",
   use: {
-    baseURL: DEMO_URL,
     viewport: { width: 1280, height: 800 },
     timezoneId: "Europe/Lisbon",
     locale: "en-GB",

@@ -44,6 +44,7 @@ import {
 } from "../server/today/own-touches.ts";
 import { endReminder, remindMe } from "../server/today/reminders.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
+import type { Ports } from "./ports.ts";
 import {
   ANSWERS,
   BEGINS_AT,
@@ -65,15 +66,6 @@ import {
   USERS,
 } from "./scenario.ts";
 
-export interface StandinPorts {
-  http: number;
-  smtp: number;
-  /** The first mailbox's; the others follow. */
-  imap: number;
-  /** Of the mailbox that is not added yet. */
-  newImap: number;
-}
-
 function value<T>(outcome: Outcome<T>): T {
   if (!outcome.ok) throw new Error(Object.values(outcome.errors).join(" "));
   return outcome.value;
@@ -85,11 +77,7 @@ async function tell(app: App, path: string, body: unknown): Promise<void> {
 }
 
 /** Fills an empty database. The web server must run, since recipients open, click and book. */
-export async function makeWorld(
-  app: App,
-  ports: StandinPorts,
-  report: (words: string) => void,
-): Promise<void> {
+export async function makeWorld(app: App, ports: Ports, report: (words: string) => void): Promise<void> {
   // A world that is thrown away if its making is cut short need not wait for the disk.
   app.db.pragma("synchronous = OFF");
   const begins = Date.parse(BEGINS_AT);
@@ -144,7 +132,7 @@ export async function makeWorld(
   });
 }
 
-async function addMailboxes(app: App, user: User, ports: StandinPorts): Promise<Map<string, number>> {
+async function addMailboxes(app: App, user: User, ports: Ports): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   await tell(app, "/mailboxes", { address: NEW_MAILBOX, password: DEMO_PASSWORD, imapPort: ports.newImap });
   for (const [index, { address, dailyLimit, rampStart, rampStep, pools = "" }] of MAILBOXES.entries()) {

@@ -1,11 +1,11 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./world.ts";
 
 // One page for all of them, which fetches the scripts once.
 let page: Page;
-test.beforeAll(async ({ browser }) => {
-  page = await browser.newPage({ storageState: SESSION_FILE });
+test.beforeAll(async ({ browser, world }) => {
+  page = await browser.newPage({ baseURL: world.url, storageState: world.session });
 });
 test.afterAll(() => page.close());
 

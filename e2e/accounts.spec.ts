@@ -1,6 +1,8 @@
 /** Who may do what: users come by a link, roles hold, sessions end, settings show where prospects look. */
-import { expect, test } from "@playwright/test";
 import { emailText, inDemo, open, signIn } from "./desk.ts";
+import { expect, test } from "./world.ts";
+
+test.use({ signedIn: false });
 
 const PASSWORD = "gravel lantern orchard";
 

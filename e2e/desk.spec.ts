@@ -1,8 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
 import { emailText, moveClock, open } from "./desk.ts";
-
-test.use({ storageState: SESSION_FILE });
+import { expect, test } from "./world.ts";
 
 test("the day line and Sending tell the same numbers, and the clock moves the world on", async ({ page }) => {
   const line = page.getByRole("contentinfo", { name: "The day" });

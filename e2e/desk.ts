@@ -2,7 +2,7 @@
 import { join } from "node:path";
 import { expect, type Locator, type Page } from "@playwright/test";
 import Database from "better-sqlite3";
-import { STANDIN_URL } from "./addresses.ts";
+import { HERE } from "./addresses.ts";
 
 /** Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests. */
 export async function open(page: Page, path: string): Promise<void> {
@@ -35,7 +35,7 @@ export async function choose(page: Page, menu: Locator, option: string | RegExp)
 
 /** What the demo's database holds, for what no screen shows: what was mailed to a stranger. */
 export function inDemo<Row>(query: string): Row[] {
-  const db = new Database(join(process.env.SAUDADE_DEMO_FOLDER ?? "", "demo.db"), { readonly: true });
+  const db = new Database(join(HERE.folder, "demo.db"), { readonly: true });
   try {
     return db.prepare<[], Row>(query).all();
   } finally {
@@ -44,7 +44,7 @@ export function inDemo<Row>(query: string): Row[] {
 }
 
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {
-  const answer = await fetch(STANDIN_URL + path, {
+  const answer = await fetch(`http://127.0.0.1:${HERE.ports.http}${path}`, {
     method: "POST",
     body: body === undefined ? "" : JSON.stringify(body),
   });

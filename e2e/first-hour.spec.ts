@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
-import { type Started, startProcess } from "../server/processes.ts";
+import { built, type Started, startProcess } from "../server/processes.ts";
 import { freePort } from "../server/tests/free-port.ts";
 import { type Standin, startStandin } from "../server/tests/world.ts";
 import { choose, csvFile, emailText, open } from "./desk.ts";
@@ -34,7 +34,7 @@ test.beforeAll(async () => {
   });
   const port = await freePort();
   url = `http://127.0.0.1:${port}`;
-  server = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
+  server = spawn(process.execPath, [built("server/main.ts")], {
     env: {
       ...process.env,
       SAUDADE_DB: join(folder, "saudade.db"),

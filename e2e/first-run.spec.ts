@@ -1,17 +1,19 @@
 import { type ChildProcess, spawn } from "node:child_process";
+import { once } from "node:events";
 import { mkdtempSync, rmSync } from "node:fs";
+import { type AddressInfo, createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
-import { DEMO_PORT } from "./addresses.ts";
+import { built } from "../server/processes.ts";
 
-const PORT = 3970;
+const PORT = 3980;
 let folder: string;
 let child: ChildProcess | undefined;
 
 function start(env: Record<string, string> = {}): { child: ChildProcess; said: () => string } {
   let said = "";
-  const started = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
+  const started = spawn(process.execPath, [built("server/main.ts")], {
     env: {
       ...process.env,
       SAUDADE_DB: join(folder, "saudade.db"),
@@ -84,8 +86,12 @@ test("a new installation makes its first user, says what to do first, and is who
 });
 
 test("a taken port is named, with what to do", async () => {
-  const refused = start({ SAUDADE_PORT: String(DEMO_PORT) });
+  const other = createServer().listen(0, "127.0.0.1");
+  await once(other, "listening");
+  const { port } = other.address() as AddressInfo;
+  const refused = start({ SAUDADE_PORT: String(port) });
   expect(await ended(refused.child)).toBe(1);
-  expect(refused.said()).toContain(`Port ${DEMO_PORT}`);
+  other.close();
+  expect(refused.said()).toContain(`Port ${port}`);
   expect(refused.said()).toContain("SAUDADE_PORT=");
 });

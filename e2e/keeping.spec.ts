@@ -1,9 +1,6 @@
 /** What happens to lists and people once they are there: renamed, deleted, blocked, erased, gone through by keyboard. */
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
 import { choose, csvFile, importList, open } from "./desk.ts";
-
-test.use({ storageState: SESSION_FILE });
+import { expect, test } from "./world.ts";
 
 test("a list is renamed, its people stay when it is deleted, and it comes back", async ({ page }) => {
   await importList(

@@ -1,5 +1,3 @@
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
 import {
   choose,
   chooseForSequence,
@@ -10,10 +8,9 @@ import {
   signIn,
   writeSequence,
 } from "./desk.ts";
+import { expect, test } from "./world.ts";
 
 const LOANS = "marta@quillwater-loans.example";
-
-test.use({ storageState: SESSION_FILE });
 
 test("a list is built from a paragraph: found, judged, kept, its addresses found and verified, and started", async ({
   page,

@@ -1,6 +1,8 @@
-import { expect, test } from "@playwright/test";
-import { DEMO_URL } from "./addresses.ts";
+import { HERE } from "./addresses.ts";
 import { csvFile, open, signIn } from "./desk.ts";
+import { expect, test } from "./world.ts";
+
+test.use({ signedIn: false });
 
 test("nobody gets in where they don't belong", async ({ page, request }) => {
   for (const path of [
@@ -41,7 +43,7 @@ test("a wrong password is refused, and after five of them nothing is tried for a
   await page.getByLabel("Email address").fill("marta@quillwater.example");
   await page.getByLabel("Password").fill("humid-lantern-ledger");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
-  await expect(page).toHaveURL(`${DEMO_URL}/`);
+  await expect(page).toHaveURL(`${HERE.url}/`);
 });
 
 test("broken files are refused with what to do, and nothing is stored", async ({ page }) => {

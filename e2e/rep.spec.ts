@@ -1,5 +1,4 @@
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE, STANDIN_PORT } from "./addresses.ts";
+import { HERE, SPARE_PORT } from "./addresses.ts";
 import {
   addStep,
   choose,
@@ -11,14 +10,13 @@ import {
   tellStandin,
   writeSequence,
 } from "./desk.ts";
-
-test.use({ storageState: SESSION_FILE });
+import { expect, test } from "./world.ts";
 
 test("a mailbox is added, checked, paused and woken, and its limits are refused where they cannot be", async ({
   page,
 }) => {
   const address = "marta@quillwater-new.example";
-  const imapPort = STANDIN_PORT + 20;
+  const imapPort = SPARE_PORT;
   await tellStandin("/mailboxes", { address, password: "humid-lantern-ledger", imapPort });
   await open(page, "/sending");
   await page.getByRole("link", { name: "Add a mailbox" }).click();
@@ -29,7 +27,7 @@ test("a mailbox is added, checked, paused and woken, and its limits are refused 
   const outgoing = page.getByRole("group", { name: "Outgoing (SMTP)" });
   const incoming = page.getByRole("group", { name: "Incoming (IMAP)" });
   for (const [server, port] of [
-    [outgoing, STANDIN_PORT + 1],
+    [outgoing, HERE.ports.smtp],
     [incoming, imapPort],
   ] as const) {
     await server.getByLabel("Server").fill("127.0.0.1");

@@ -1,11 +1,8 @@
-import { expect, test } from "@playwright/test";
 import { DEMO_PASSWORD, NEW_MAILBOX } from "../demo/scenario.ts";
-import { SESSION_FILE } from "./addresses.ts";
 import { open } from "./desk.ts";
+import { expect, test } from "./world.ts";
 
 const CLIMATE = "marta@quillwater-climate.example";
-
-test.use({ storageState: SESSION_FILE });
 
 test("a mailbox is added from its address and its password alone", async ({ page }) => {
   await open(page, "/sending/mailboxes/new");

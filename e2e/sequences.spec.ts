@@ -1,5 +1,3 @@
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
 import {
   addStep,
   choose,
@@ -10,12 +8,11 @@ import {
   saveAndStart,
   writeSequence,
 } from "./desk.ts";
+import { expect, test } from "./world.ts";
 
 const LOANS = "marta@quillwater-loans.example";
 const people = (host: string) =>
   `email,first name,company,time zone,profile\nana@${host}.example,Ana,Casa ${host},Europe/Lisbon,https://vitrine.example/people/ana-${host}\nbruno@${host}.example,Bruno,Casa ${host},Europe/Lisbon,\n`;
-
-test.use({ storageState: SESSION_FILE });
 
 test("a sequence with two channels, a fork and two wordings is composed by mouse, changed, undone and started", async ({
   page,

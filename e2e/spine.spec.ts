@@ -1,5 +1,3 @@
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
 import {
   addStep,
   choose,
@@ -14,13 +12,13 @@ import {
   writeBack,
   writeSequence,
 } from "./desk.ts";
+import { expect, test } from "./world.ts";
 
 const ALMA = "alma.reis@casa-do-vento.example";
 const BRUNO = "bruno.paz@casa-do-vento.example";
 const LOANS = "marta@quillwater-loans.example";
 const HELLO = "marta@hello-quillwater.example";
 
-test.use({ storageState: SESSION_FILE });
 test.describe.configure({ mode: "serial", timeout: 480_000 });
 
 test("from a CSV file to a reply that stops the follow-ups", async ({ page }) => {

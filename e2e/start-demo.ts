@@ -1,39 +1,34 @@
-/** Starts a fresh demo for the browser tests, the same way as `npm run demo`, and stops it after them. */
+/** Starts a demo, the same way as `npm run demo`. */
 import { spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { request } from "@playwright/test";
-import { DEMO_PORT, DEMO_URL, SESSION_FILE, STANDIN_PORT } from "./addresses.ts";
+import type { Place } from "../demo/copy-world.ts";
+import { built } from "../server/processes.ts";
 
-export default async function startDemo(): Promise<() => Promise<void>> {
-  const folder = mkdtempSync(join(tmpdir(), "saudade-e2e-"));
-  // For the tests, which run in processes of their own (`inDemo`).
-  process.env.SAUDADE_DEMO_FOLDER = folder;
-  const child = spawn(process.execPath, ["--import", "tsx", "demo/main.ts"], {
+/** Resolves when the demo runs, or with `--only-make` when it has ended. Returns what stops it. */
+export function startDemo(place: Place, option: "--keep" | "--only-make"): Promise<() => Promise<void>> {
+  const child = spawn(process.execPath, ["--enable-source-maps", built("demo/main.ts"), option], {
     env: {
       ...process.env,
-      SAUDADE_PORT: String(DEMO_PORT),
-      SAUDADE_STANDIN_PORT: String(STANDIN_PORT),
+      SAUDADE_DEMO_FOLDER: place.folder,
+      SAUDADE_PORT: new URL(place.url).port,
+      SAUDADE_STANDIN_PORT: String(place.ports.http),
     },
     stdio: ["ignore", "pipe", "inherit"],
   });
-  let said = "";
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on("data", (chunk) => {
-      said += String(chunk);
-      if (said.includes("runs at")) resolve();
-    });
-    child.once("exit", () => reject(new Error(`The demo did not start:\n${said}`)));
-  });
-  const door = await request.newContext({ baseURL: DEMO_URL });
-  await door.post("/sign-in", { form: { demo: "marta@quillwater.example" } });
-  await door.storageState({ path: SESSION_FILE });
-  await door.dispose();
-  return async () => {
-    const gone = new Promise((resolve) => child.once("exit", resolve));
+  const gone = new Promise<number | null>((resolve) => child.once("exit", resolve));
+  const stop = async () => {
     child.kill("SIGINT");
     await gone;
-    rmSync(folder, { recursive: true, force: true });
   };
+  let said = "";
+  return new Promise((resolve, reject) => {
+    child.stdout.on("data", (chunk) => {
+      said += String(chunk);
+      if (said.includes("runs at")) resolve(stop);
+    });
+    void gone.then((code) =>
+      code === 0 && option === "--only-make"
+        ? resolve(stop)
+        : reject(new Error(`The demo did not start:\n${said}`)),
+    );
+  });
 }

@@ -1,5 +1,3 @@
-import { expect, test } from "@playwright/test";
-import { SESSION_FILE } from "./addresses.ts";
 import {
   chooseForSequence,
   deliveriesTo,
@@ -11,10 +9,9 @@ import {
   writeBack,
   writeSequence,
 } from "./desk.ts";
+import { expect, test } from "./world.ts";
 
 const LOANS = "marta@quillwater-loans.example";
-
-test.use({ storageState: SESSION_FILE });
 
 test("the block list keeps a started sequence from writing", async ({ page }) => {
   const wanted = "nell@otter-house.example";

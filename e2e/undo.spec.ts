@@ -1,5 +1,5 @@
 /** What a press did is taken back with another: companies, blocks, stops. People, lists and imports are in lists.spec and keeping.spec. */
-import { expect, type Page, test } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import {
   chooseForSequence,
   emailText,
@@ -9,6 +9,9 @@ import {
   signIn,
   writeSequence,
 } from "./desk.ts";
+import { expect, test } from "./world.ts";
+
+test.use({ signedIn: false });
 
 const MAILBOX = "marta@quillwater-loans.example";
 

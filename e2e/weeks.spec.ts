@@ -1,14 +1,10 @@
-import { expect, test } from "@playwright/test";
-import { MAILBOXES } from "../demo/scenario.ts";
-import { SESSION_FILE, STANDIN_URL } from "./addresses.ts";
+import { HERE } from "./addresses.ts";
 import { choose, importList, moveClock, open } from "./desk.ts";
-
-test.use({ storageState: SESSION_FILE });
+import { expect, test } from "./world.ts";
 
 /** By the stand-in's seed the first of them accepts within a day, the other never. */
 const RITA = "https://vitrine.example/people/rita-46";
 const NEVER = "https://vitrine.example/people/nunca-9";
-const SOCIAL_URL = STANDIN_URL.replace(/\d+$/, (port) => String(Number(port) + 2 + MAILBOXES.length + 4));
 
 const FILE = JSON.stringify({
   format: "saudade-sequence",
@@ -64,7 +60,7 @@ test("a social sequence goes by itself, from the view over the acceptance to the
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Started for 2/);
 
   const acts = async () => {
-    const answer = await fetch(`${SOCIAL_URL}/acts`);
+    const answer = await fetch(`http://127.0.0.1:${HERE.ports.social}/acts`);
     const { acts: all } = (await answer.json()) as {
       acts: { kind: string; profile: string; text: string }[];
     };

@@ -45,10 +45,20 @@ if (time(join(root, "node_modules/.package-lock.json")) < time(join(root, "packa
 }
 
 if (wants("--build")) {
-  const built = time(join(root, "build/server/index.js"));
+  const built = time(join(root, "build/server/server/web/main.js"));
   if (
     built <
-    newest("app", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts")
+    newest(
+      "app",
+      "core",
+      "server",
+      "standins",
+      "demo",
+      "public",
+      "package-lock.json",
+      "vite.config.ts",
+      "react-router.config.ts",
+    )
   ) {
     console.log("Building the interface …");
     build();

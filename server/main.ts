@@ -23,9 +23,11 @@ try {
   const app = openApp(config);
   migrate(app.db);
   app.db.close();
-  await supervisor.keep("web server", "server/web/main.ts");
-  await supervisor.keep("engine", "server/engine/main.ts");
-  await supervisor.keep("worker", "server/workers/main.ts");
+  await Promise.all([
+    supervisor.keep("web server", "server/web/main.ts"),
+    supervisor.keep("engine", "server/engine/main.ts"),
+    supervisor.keep("worker", "server/workers/main.ts"),
+  ]);
   process.stdout.write(
     `Saudade runs at ${config.url}\nIts database is ${config.database}. Ctrl C stops it.\n`,
   );

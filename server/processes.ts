@@ -14,9 +14,16 @@ export interface Started {
 const START_PATIENCE = 180_000;
 const STOP_PATIENCE = 8_000;
 
-/** Starts a TypeScript file as a process of its own and waits until it says that it is ready. */
+/**
+ * Where the build has put a program: a process or a thread, named by its source (`PROGRAMS` in vite.config.ts). They are
+ * started from the build only, by the program and by its tests: nothing is compiled while somebody waits.
+ */
+export const built = (source: string): string =>
+  join(projectRoot, "build/server", source.replace(/\.ts$/, ".js"));
+
+/** Starts a program as a process of its own and waits until it says that it is ready. */
 export function startProcess(name: string, file: string, env: Record<string, string>): Promise<Started> {
-  const child = spawn(process.execPath, ["--import", "tsx", join(projectRoot, file)], {
+  const child = spawn(process.execPath, ["--enable-source-maps", built(file)], {
     cwd: projectRoot,
     env: { ...process.env, NODE_ENV: "production", ...env },
     stdio: ["ignore", "inherit", "inherit", "ipc"],

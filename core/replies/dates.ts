@@ -29,20 +29,24 @@ const LANGUAGES = "en de fr es pt it nl sv da nb fi pl cs sk hu ro tr ru uk el b
 
 function namesOf(unit: "months" | "weekdays"): Map<string, number> {
   const names = new Map<string, number>();
+  const kind = unit === "months" ? "month" : "weekday";
+  const days = Array.from({ length: unit === "months" ? 12 : 7 }, (_, nth) =>
+    DateTime.utc(2024, unit === "months" ? nth + 1 : 1, unit === "months" ? 1 : nth + 1).toJSDate(),
+  );
   for (const locale of LANGUAGES)
-    for (const width of ["long", "short"] as const)
-      for (let number = 1; number <= (unit === "months" ? 12 : 7); number++) {
-        const at = DateTime.utc(2024, unit === "months" ? number : 1, unit === "months" ? 1 : number);
-        for (const options of unit === "months"
+    for (const width of ["long", "short"] as const) {
+      const shapes =
+        unit === "months"
           ? [{ month: width }, { day: "numeric" as const, month: width }]
-          : [{ weekday: width }]) {
-          const part = new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" })
-            .formatToParts(at.toJSDate())
-            .find(({ type }) => type === (unit === "months" ? "month" : "weekday"));
+          : [{ weekday: width }];
+      const formats = shapes.map((shape) => new Intl.DateTimeFormat(locale, { ...shape, timeZone: "UTC" }));
+      for (const [nth, day] of days.entries())
+        for (const format of formats) {
+          const part = format.formatToParts(day).find(({ type }) => type === kind);
           const name = fold(part?.value ?? "").replace(/\.$/, "");
-          if (name.length > 2 && /^\p{L}[\p{L}-]*$/u.test(name) && !names.has(name)) names.set(name, number);
+          if (name.length > 2 && /^\p{L}[\p{L}-]*$/u.test(name) && !names.has(name)) names.set(name, nth + 1);
         }
-      }
+    }
   return names;
 }
 const MORE_MONTHS =

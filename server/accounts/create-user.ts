@@ -35,7 +35,7 @@ async function insertUser(app: App, input: unknown, only: string, problem: strin
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name, email, password, zone, role } = read.data;
-  const weakness = passwordWeakness(password, [name, email]);
+  const weakness = await passwordWeakness(password, [name, email]);
   if (weakness) return refused({ password: weakness });
   const passwordHash = await hashPassword(password);
   const result = sql<Record<string, unknown>>(

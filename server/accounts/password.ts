@@ -1,6 +1,5 @@
 /** Passwords: which are good enough, how they are changed, and the one-time links for who has none. */
 import { z } from "zod";
-import zxcvbn from "zxcvbn";
 import { DAY } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
@@ -18,11 +17,13 @@ const LEAST_SCORE = 3;
 const LINK_LASTS = 3 * DAY;
 
 /** Why a password is too easy, or null. It knows the most common leaked ones, names, words, dates and keyboard rows. */
-export function passwordWeakness(password: string, own: readonly string[]): string | null {
+export async function passwordWeakness(password: string, own: readonly string[]): Promise<string | null> {
   if (password.length < SHORTEST) return `At least ${SHORTEST} characters.`;
   const parts = own
     .flatMap((each) => [each, ...each.split(/[^\p{L}\p{N}]+/u)])
     .filter((part) => part.length > 2);
+  // Its dictionaries are large, and few processes ever judge a password.
+  const { default: zxcvbn } = await import("zxcvbn");
   if (zxcvbn(password.slice(0, JUDGED), parts).score >= LEAST_SCORE) return null;
   return "This password is among those that are tried first. Three or four words that have nothing to do with each other make a good one.";
 }
@@ -47,7 +48,7 @@ export async function changePassword(
   const proved = await provePassword(app, { email: user.email, password: current }, caller, wall);
   if (proved === "sign_in_failed") return refused({ current: "This is not your present password." });
   if (typeof proved === "string") return refused({ form: new AppError(proved).message });
-  const weakness = passwordWeakness(password, [user.name, user.email]);
+  const weakness = await passwordWeakness(password, [user.name, user.email]);
   if (weakness) return refused({ password: weakness });
   await setPassword(app, user.id, password);
   endOtherSessions(app, user.id, token);
@@ -96,7 +97,7 @@ export function ownerOfLink({ db }: App, token: string, wall = Date.now()): Link
 export async function usePasswordLink(app: App, token: string, password: string): Promise<Outcome<number>> {
   const owner = ownerOfLink(app, token);
   if (!owner) return refused({ form: "This link was used already, or is too old. Ask for another." });
-  const weakness = passwordWeakness(password.slice(0, LONGEST), [owner.name, owner.email]);
+  const weakness = await passwordWeakness(password.slice(0, LONGEST), [owner.name, owner.email]);
   if (weakness) return refused({ password: weakness });
   if (password.length > LONGEST) return refused({ password: `At most ${LONGEST} characters.` });
   const hash = await hashPassword(password);

@@ -6,6 +6,7 @@ import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { openApp } from "../app.ts";
 import { projectRoot, readConfig } from "../config.ts";
+import { built } from "../processes.ts";
 import { keyFileOf, loadKey } from "../secrets.ts";
 import { addPeople, createWorld, type World } from "../tests/world.ts";
 import { backUp, copyIsDue, newestCopyAt, nightlyCopy, restore } from "./backup.ts";
@@ -31,13 +32,9 @@ const people = (file: string) => {
 };
 /** Runs one of the commands as a person would. */
 function command(name: "backup" | "restore", file: string, env: Record<string, string>) {
-  const child = spawn(
-    process.execPath,
-    ["--import", "tsx", join(projectRoot, "server/backup-command.ts"), name, file],
-    {
-      env: { ...process.env, INIT_CWD: folder, ...env },
-    },
-  );
+  const child = spawn(process.execPath, [built("server/backup-command.ts"), name, file], {
+    env: { ...process.env, INIT_CWD: folder, ...env },
+  });
   let said = "";
   for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk) => (said += chunk));
   return new Promise<{ code: number | null; said: string }>((resolve) =>

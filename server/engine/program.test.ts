@@ -3,6 +3,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
 import { afterEach, expect, it } from "vitest";
 import { projectRoot } from "../config.ts";
+import { built } from "../processes.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import { freePort } from "../tests/free-port.ts";
 import { addMailbox, addPeople, addSequence, createWorld, email, rows, type World } from "../tests/world.ts";
@@ -22,7 +23,7 @@ afterEach(async () => {
 async function start(env: Record<string, string> = {}): Promise<void> {
   const port = String(await freePort());
   programs.push(
-    spawn(process.execPath, ["--import", "tsx", join(projectRoot, "server/main.ts")], {
+    spawn(process.execPath, [built("server/main.ts")], {
       env: { ...process.env, ...world.env, SAUDADE_PORT: port, ...env },
       stdio: "ignore",
     }),

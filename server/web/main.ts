@@ -1,13 +1,11 @@
 /** The web server's process: the interface, and the doors that programs knock at. */
-import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { pathToFileURL } from "node:url";
+import * as build from "virtual:react-router/server-build";
 import { createRequestHandler } from "@react-router/express";
 import express from "express";
 import { rateLimit } from "express-rate-limit";
 import expressStaticGzip from "express-static-gzip";
 import helmet from "helmet";
-import type { ServerBuild } from "react-router";
 import { webApp } from "../app.ts";
 import { projectRoot } from "../config.ts";
 import { migrate } from "../db/open.ts";
@@ -29,10 +27,6 @@ migrate(app.db);
 app.db.pragma("busy_timeout = 2000");
 const { host, port, url } = app.config;
 const isPublic = url.startsWith("https:");
-
-const buildFile = join(projectRoot, "build/server/index.js");
-if (!existsSync(buildFile)) throw new Error("The interface is not built. Run: npm run build");
-const build = (await import(pathToFileURL(buildFile).href)) as ServerBuild;
 
 const web = express();
 web.disable("x-powered-by");

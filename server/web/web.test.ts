@@ -2,7 +2,7 @@
 import { execFileSync, spawn } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openSession } from "../accounts/session.ts";
-import { type Started, startProcess } from "../processes.ts";
+import { built, type Started, startProcess } from "../processes.ts";
 import { formOfList, saveForm } from "../prospects/forms/forms.ts";
 import { signLink } from "../secrets.ts";
 import { freePort } from "../tests/free-port.ts";
@@ -245,7 +245,7 @@ describe("the supervisor", () => {
 });
 
 function startSupervisor() {
-  const child = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
+  const child = spawn(process.execPath, [built("server/main.ts")], {
     env: { ...process.env, ...world.env },
     stdio: "ignore",
   });

@@ -4,6 +4,7 @@
  */
 import { createServer } from "node:http";
 import { z } from "zod";
+import { listen, serve } from "../process.ts";
 import { brief, draftEmail, draftSequence, otherWordings, wish } from "./drafting.ts";
 
 const { ASSISTANT_PORT } = z.object({ ASSISTANT_PORT: z.coerce.number().int() }).parse(process.env);
@@ -122,6 +123,4 @@ const server = createServer(async (request, response) => {
     response.writeHead(400).end();
   }
 });
-for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
-process.on("disconnect", () => process.exit(0));
-server.listen(ASSISTANT_PORT, "127.0.0.1", () => process.send?.("ready"));
+await serve(() => listen(server, ASSISTANT_PORT));

@@ -4,6 +4,7 @@
  */
 import { createServer } from "node:http";
 import { z } from "zod";
+import { listen, serve } from "../process.ts";
 import { seeded } from "../seeded.ts";
 import { directory } from "./people.ts";
 
@@ -76,6 +77,4 @@ const server = createServer((request, response) => {
     response.end(JSON.stringify(search(url.searchParams)));
   }, settings.DIRECTORY_SLOW);
 });
-for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
-process.on("disconnect", () => process.exit(0));
-server.listen(settings.DIRECTORY_PORT, "127.0.0.1", () => process.send?.("ready"));
+await serve(() => listen(server, settings.DIRECTORY_PORT));

@@ -2,6 +2,7 @@
 import dns2 from "dns2";
 import { z } from "zod";
 import { kindOf } from "../domains.ts";
+import { serve } from "../process.ts";
 
 const { DNS_PORT, DNS_SENDERS, DNS_LISTED } = z
   .object({
@@ -87,7 +88,4 @@ const server = dns2.createServer({
     send(response);
   },
 });
-for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
-process.on("disconnect", () => process.exit(0));
-await server.listen({ udp: { port: DNS_PORT, address: "127.0.0.1" } });
-process.send?.("ready");
+await serve(() => server.listen({ udp: { port: DNS_PORT, address: "127.0.0.1" } }));

@@ -4,6 +4,7 @@
  */
 import { createServer } from "node:http";
 import { z } from "zod";
+import { listen, serve } from "../process.ts";
 import { createExchanger } from "./exchanger.ts";
 import { type MailboxServer, serveMailbox } from "./mailbox-server.ts";
 import { createMoods, MISBEHAVIOURS } from "./misbehaviour.ts";
@@ -136,27 +137,15 @@ const door = createServer(async (request, response) => {
   }
 });
 
-const timer = setInterval(() => void actUpTo(state.now()), 1000);
-async function stop(): Promise<void> {
-  clearInterval(timer);
-  door.close();
-  submission.close(() => {});
-  setTimeout(() => process.exit(0), 200);
-}
-for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, stop);
-// A parent that is gone takes its stand-in with it.
-process.on("disconnect", () => process.exit(0));
+setInterval(() => void actUpTo(state.now()), 1000);
 
-for (const account of state.accounts()) await open(account);
-await new Promise<void>((resolve) =>
-  submission.listen(settings.STANDIN_SMTP_PORT, "127.0.0.1", () => resolve()),
-);
-if (settings.STANDIN_EXCHANGER_PORT) {
-  const exchanger = createExchanger();
-  exchanger.on("error", () => {}); // a client that went away
-  await new Promise<void>((resolve) =>
-    exchanger.listen(settings.STANDIN_EXCHANGER_PORT, "127.0.0.1", () => resolve()),
-  );
-}
-await new Promise<void>((resolve) => door.listen(settings.STANDIN_HTTP_PORT, "127.0.0.1", () => resolve()));
-process.send?.("ready");
+await serve(async () => {
+  for (const account of state.accounts()) await open(account);
+  await listen(submission, settings.STANDIN_SMTP_PORT);
+  if (settings.STANDIN_EXCHANGER_PORT) {
+    const exchanger = createExchanger();
+    exchanger.on("error", () => {}); // a client that went away
+    await listen(exchanger, settings.STANDIN_EXCHANGER_PORT);
+  }
+  await listen(door, settings.STANDIN_HTTP_PORT);
+});

@@ -8,6 +8,7 @@
 import { createServer } from "node:http";
 import Database from "better-sqlite3";
 import { z } from "zod";
+import { listen, serve } from "../process.ts";
 import { seeded } from "../seeded.ts";
 
 const settings = z
@@ -180,6 +181,4 @@ const server = createServer((request, response) => {
     response.writeHead(result[0], { "content-type": "application/json" }).end(JSON.stringify(result[1]));
   });
 });
-for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(0));
-process.on("disconnect", () => process.exit(0));
-server.listen(settings.SOCIAL_PORT, "127.0.0.1", () => process.send?.("ready"));
+await serve(() => listen(server, settings.SOCIAL_PORT));
