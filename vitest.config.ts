@@ -14,6 +14,7 @@ class LongestFirst extends BaseSequencer {
 
 export default defineConfig({
   test: {
+    globalSetup: "server/tests/build.ts",
     pool: "forks",
     maxWorkers: 2,
     sequence: { sequencer: LongestFirst },

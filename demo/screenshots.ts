@@ -2,7 +2,6 @@
  * `npm run screenshots`: takes the pictures of docs/screenshots from a fresh demo, or from one that runs at SAUDADE_AT,
  * and tells how much each page shifted while it was loading (https://web.dev/articles/cls); fails above the limit.
  */
-import { spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -77,21 +76,12 @@ async function openStopped(page: Page): Promise<void> {
 
 async function freshDemo(): Promise<{ url: string; stop: () => Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), "saudade-pictures-"));
-  const child = spawn(process.execPath, ["--import", "tsx", join(projectRoot, "demo/main.ts")], {
-    cwd: projectRoot,
-    env: { ...process.env, SAUDADE_DEMO_FOLDER: folder, SAUDADE_PORT: "3950", SAUDADE_STANDIN_PORT: "4950" },
-    stdio: ["ignore", "pipe", "inherit"],
-  });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on("data", (chunk) => /runs at/.test(String(chunk)) && resolve());
-    child.once("exit", () => reject(new Error("The demo did not start.")));
-  });
+  const place = { folder, url: "http://127.0.0.1:3950", ports: portsFrom(4850) };
+  const stop = await startDemo(place);
   return {
-    url: "http://127.0.0.1:3950",
+    url: place.url,
     stop: async () => {
-      const gone = new Promise((resolve) => child.once("exit", resolve));
-      child.kill("SIGTERM");
-      await gone;
+      await stop();
       rmSync(folder, { recursive: true, force: true });
     },
   };

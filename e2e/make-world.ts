@@ -8,7 +8,7 @@ export default async function makeWorld(): Promise<() => void> {
   // For the workers, which are processes of their own. Where the worlds are depends on it, so it is said first.
   process.env.SAUDADE_E2E_FOLDER = folder;
   const { MADE } = await import("./addresses.ts");
-  const { startDemo } = await import("./start-demo.ts");
+  const { startDemo } = await import("../demo/start-demo.ts");
   await startDemo(MADE, "--only-make");
   return () => rmSync(folder, { recursive: true, force: true });
 }

@@ -2,8 +2,8 @@
 import { rmSync } from "node:fs";
 import { type BrowserContextOptions, test as base, request } from "@playwright/test";
 import { copyWorld, type Place } from "../demo/copy-world.ts";
+import { startDemo } from "../demo/start-demo.ts";
 import { HERE, MADE } from "./addresses.ts";
-import { startDemo } from "./start-demo.ts";
 
 export { expect } from "@playwright/test";
 

@@ -1,16 +1,26 @@
 /** Writes each file that a browser gets also as .br and .gz beside it, once, at build: nobody waits for it later. */
 import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { brotliCompressSync, constants, gzipSync } from "node:zlib";
+import { promisify } from "node:util";
+import { brotliCompress, constants, gzip } from "node:zlib";
 
 const folder = join(import.meta.dirname, "../build/client");
 const WORTH_IT = /\.(js|css|svg|csv|html|json)$/;
 
-for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
-  if (!entry.isFile() || !WORTH_IT.test(entry.name)) continue;
-  const path = join(entry.parentPath, entry.name);
+/** Each on a thread of its own. */
+async function compress(path) {
   const bytes = readFileSync(path);
-  writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
   const params = { [constants.BROTLI_PARAM_QUALITY]: 11, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length };
-  writeFileSync(`${path}.br`, brotliCompressSync(bytes, { params }));
+  const [gz, br] = await Promise.all([
+    promisify(gzip)(bytes, { level: 9 }),
+    promisify(brotliCompress)(bytes, { params }),
+  ]);
+  writeFileSync(`${path}.gz`, gz);
+  writeFileSync(`${path}.br`, br);
 }
+
+await Promise.all(
+  readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && WORTH_IT.test(entry.name))
+    .map((entry) => compress(join(entry.parentPath, entry.name))),
+);

@@ -1,11 +1,11 @@
-/** Starts a demo, the same way as `npm run demo`. */
+/** Starts a demo the same way as `npm run demo`: for the browser tests, and for the pictures of the views. */
 import { spawn } from "node:child_process";
-import type { Place } from "../demo/copy-world.ts";
 import { built } from "../server/processes.ts";
+import type { Place } from "./copy-world.ts";
 
 /** Resolves when the demo runs, or with `--only-make` when it has ended. Returns what stops it. */
-export function startDemo(place: Place, option: "--keep" | "--only-make"): Promise<() => Promise<void>> {
-  const child = spawn(process.execPath, ["--enable-source-maps", built("demo/main.ts"), option], {
+export function startDemo(place: Place, option?: "--keep" | "--only-make"): Promise<() => Promise<void>> {
+  const child = spawn(process.execPath, ["--enable-source-maps", built("demo/main.ts"), ...(option ? [option] : [])], {
     env: {
       ...process.env,
       SAUDADE_DEMO_FOLDER: place.folder,
