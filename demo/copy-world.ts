@@ -29,8 +29,8 @@ export async function copyWorld(from: Place, to: Place): Promise<void> {
   const app = new Database(join(to.folder, "demo.db"));
   app.prepare("UPDATE mailboxes SET smtp_port = smtp_port + @by, imap_port = imap_port + @by").run({ by });
   app
-    .prepare("UPDATE social_accounts SET url = replace(url, ':' || @was, ':' || @is)")
-    .run({ was: from.ports.social, is: to.ports.social });
+    .prepare("UPDATE social_accounts SET url = replace(url, @was, @is)")
+    .run({ was: `:${from.ports.social}`, is: `:${to.ports.social}` });
   app.close();
   const recipients = new Database(join(to.folder, "standin.db"));
   recipients.prepare("UPDATE account SET imap_port = imap_port + @by").run({ by });
