@@ -8,6 +8,8 @@ import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { projectRoot } from "../server/config.ts";
 import { CHROMIUM } from "./chromium.ts";
+import { portsFrom } from "./ports.ts";
+import { startDemo } from "./start-demo.ts";
 
 /** Nothing jumps: below what an eye notices. */
 const MOST_SHIFT = 0.02;

@@ -127,7 +127,7 @@ async function takeTurn(): Promise<void> {
     finishMove(app, move);
   } else {
     const began = performance.now();
-    const { sent, received } = await engine.tick();
+    const { sent, received } = await engine.tick("as_needed");
     if (sent + received > 0) log.info({ sent, received, ms: Math.round(performance.now() - began) }, "tick");
     if (app.config.demo) keepDemoClock();
   }

@@ -34,6 +34,12 @@ export interface TickResult {
   nextAt: number | null;
 }
 
+/**
+ * Which servers a look asks for mail. `as_needed`: all of them before anything leaves or goes on; else those that told of
+ * news, that tell nothing by themselves, or were not asked for a while. `none`: whoever moves the clock knows that nothing came.
+ */
+export type Asks = "all" | "as_needed" | "none";
+
 /** Reasons change with the hour even if nothing else does; after this they are recorded anew. */
 const PLAN_KEEPS = 5 * MINUTE;
 /** How often a social network is asked what is new. */
@@ -58,6 +64,8 @@ export class Engine {
   private readonly patience: number;
   private readonly newsReadAt = new Map<number, number>();
   private readonly book: PlanBook;
+  /** When a social touch may leave next, as of the last tick. */
+  private nextAct = Number.NEGATIVE_INFINITY;
   /** What lanes did since the last tick's end. */
   private sent = 0;
   private received = 0;
@@ -73,17 +81,11 @@ export class Engine {
   }
 
   /** Throws what failed in a lane for another reason than its mail server, once everybody had their turn. */
-  async tick(): Promise<TickResult> {
+  async tick(asks: Asks = "all"): Promise<TickResult> {
     const { db, clock } = this.app;
     const mailboxes = allMailboxes(db);
-    const read = new Set<number>();
-    const looks = mailboxes.map((mailbox) =>
-      this.lanes.run(mailbox.id, async () => {
-        await this.look(mailbox);
-        read.add(mailbox.id);
-      }),
-    );
-    await waitFor(looks, this.patience);
+    const isDue = this.book.isDue(clock.now()) || this.nextAct <= clock.now();
+    const read = await this.lookAt(mailboxes, asks === "as_needed" && isDue ? "all" : asks);
 
     const now = clock.now();
     const isRecovering = endRecovery(this.app);
@@ -92,13 +94,14 @@ export class Engine {
     writeNotices(this.app);
     mailNotices(this.app);
     planExchange(this.app);
-    const { touches } = this.book.look(now, PLAN_KEEPS);
-    const due = new Map<number, PlannedTouch[]>();
-    for (const touch of touches) {
-      if (touch.at > now) break;
-      due.set(touch.senderId, [...(due.get(touch.senderId) ?? []), touch]);
-    }
+    let due = this.dueBySender(now);
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
+    // Somebody started a sequence, or wrote an answer, since the last plan.
+    if (asks === "as_needed" && !isDue && due.size + answering.size > 0) {
+      const again = await this.lookAt(mailboxes, "all");
+      for (const id of read) if (!again.has(id)) read.delete(id);
+      due = this.dueBySender(now);
+    }
     const sending = [...read].map((mailboxId) => {
       if (isRecovering || unread.has(mailboxId)) return null;
       const own = due.get(mailboxId) ?? [];
@@ -119,9 +122,10 @@ export class Engine {
 
     const failure = this.lanes.takeFailure();
     if (failure) throw failure.error;
+    this.nextAct = nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY;
     const nextAt = Math.min(
       this.book.nextAt(now),
-      nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY,
+      this.nextAct,
       nextExchangeAt(this.app, now) ?? Number.POSITIVE_INFINITY,
       nextQueuedAt(db, now) ?? Number.POSITIVE_INFINITY,
       nextServiceMailAt(db, now) ?? Number.POSITIVE_INFINITY,
@@ -133,7 +137,30 @@ export class Engine {
     return result;
   }
 
-  private async look(mailbox: Mailbox): Promise<void> {
+  /** Plans if anything changed. What is due by the plan, by mailbox. */
+  private dueBySender(now: number): Map<number, PlannedTouch[]> {
+    const due = new Map<number, PlannedTouch[]>();
+    for (const touch of this.book.look(now, PLAN_KEEPS).touches) {
+      if (touch.at > now) break;
+      due.set(touch.senderId, [...(due.get(touch.senderId) ?? []), touch]);
+    }
+    return due;
+  }
+
+  /** Looks at all mailboxes, each in its lane. Returns those that answered within the patience. */
+  private async lookAt(mailboxes: readonly Mailbox[], asks: Asks): Promise<Set<number>> {
+    const read = new Set<number>();
+    const looks = mailboxes.map((mailbox) =>
+      this.lanes.run(mailbox.id, async () => {
+        await this.look(mailbox, asks);
+        read.add(mailbox.id);
+      }),
+    );
+    await waitFor(looks, this.patience);
+    return read;
+  }
+
+  private async look(mailbox: Mailbox, asks: Asks): Promise<void> {
     const { app, doors } = this;
     try {
       await settleOpenClaims(app, doors, mailbox);
@@ -141,7 +168,8 @@ export class Engine {
       // not know would be taken for a stranger's. So nothing is read, or goes, before each of them was.
       await readSentFor(app, doors, mailbox);
       if (openRecovery(app.db)) return;
-      this.received += await readMailbox(app, doors, mailbox);
+      if (asks === "all" || doors.wantsLook(mailbox, asks === "none" ? null : Date.now()))
+        this.received += await readMailbox(app, doors, mailbox);
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));

@@ -11,10 +11,14 @@ export interface Door {
   /** By the machine's clock: until then its incoming server is left alone. */
   readAgainAt: number;
   failures: number;
+  /** By the machine's clock: when its folders were last read to their ends. */
+  readAt: number;
   /** The settings that the connections were opened with. */
   settings: string;
 }
 
+/** A server tells of news in INBOX by itself (RFC 2177); of other folders it is asked. */
+const ASKED_EVERY = 30_000;
 const FIRST_PAUSE = 5_000;
 const LONGEST_PAUSE = 60 * 60_000;
 
@@ -45,10 +49,21 @@ export class MailDoors {
       folders: new MailFolders(mailbox, signIn, this.onNews),
       readAgainAt: 0,
       failures: 0,
+      readAt: Number.NEGATIVE_INFINITY,
       settings,
     };
     this.doors.set(mailbox.id, door);
     return door;
+  }
+
+  /**
+   * Whether a mailbox's server may hold something that was not read. Without `wall` only if it was not read to its end
+   * the last time: whoever asks knows that nothing came since.
+   */
+  wantsLook(mailbox: Mailbox, wall: number | null): boolean {
+    const { folders, readAt, failures } = this.of(mailbox);
+    if (wall === null) return failures > 0 || readAt === Number.NEGATIVE_INFINITY;
+    return folders.mayHaveNews || wall - readAt >= ASKED_EVERY || wall < readAt;
   }
 
   private shut(door: Door): Promise<void> {
@@ -68,7 +83,9 @@ export function pauseAfterFailure(door: Door, wall: number): void {
   door.failures += 1;
 }
 
-export function noFailure(door: Door): void {
+/** All its folders were read to their ends. */
+export function noFailure(door: Door, wall: number): void {
   door.failures = 0;
   door.readAgainAt = 0;
+  door.readAt = wall;
 }

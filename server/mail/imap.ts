@@ -159,6 +159,11 @@ export class MailFolders {
     }
   }
 
+  /** Whether INBOX may hold something new: the server said so, was not asked yet, or is one that tells nothing by itself. */
+  get mayHaveNews(): boolean {
+    return this.inboxMayHaveNews || !this.client?.usable || !this.client.capabilities.has("IDLE");
+  }
+
   /** To be told again of what was not read to its end. */
   lookAgain(): void {
     this.inboxMayHaveNews = true;

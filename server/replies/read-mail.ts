@@ -41,7 +41,7 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
     let taken = 0;
     for (const path of new Set(["INBOX", ...(junk === null ? [] : [junk]), ...chosen]))
       taken += await readFolder(app, door, mailbox, path, appeared.has(path) ? 0 : lost);
-    noFailure(door);
+    noFailure(door, Date.now());
     readToTheEnd(db, mailbox, Date.now());
     return taken;
   } catch (error) {

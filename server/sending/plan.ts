@@ -86,6 +86,19 @@ export class PlanBook {
     this.lookedAt = Number.NEGATIVE_INFINITY;
   }
 
+  /** Whether something leaves or goes on at this moment, by the last plan; before the first one nobody knows. */
+  isDue(now: number): boolean {
+    return !this.isRead || (this.touches[0]?.at ?? now + 1) <= now || this.firstWake() <= now;
+  }
+
+  private firstWake(): number {
+    const { at } = sql<[], { at: number | null }>(
+      this.app.db,
+      "SELECT min(wake_at) AS at FROM journeys WHERE state = 'active' AND wake_at IS NOT NULL",
+    ).get([]) ?? { at: null };
+    return at ?? Number.POSITIVE_INFINITY;
+  }
+
   /**
    * Walks whoever is due, and makes the plan anew if anything changed or the last one is older than `keeps` ms. Records
    * what is decided otherwise than before.
@@ -176,13 +189,8 @@ export class PlanBook {
 
   /** When something happens by itself next: a planned touch, a wait that ends, or a new day, which needs a plan. */
   nextAt(now: number): number {
-    const { db } = this.app;
-    const wakes = sql<[], { at: number | null }>(
-      db,
-      "SELECT min(wake_at) AS at FROM journeys WHERE state = 'active' AND wake_at IS NOT NULL",
-    ).get([]);
     const zone = this.situation.mailboxes[0]?.zone ?? "UTC";
-    const times = [this.touches[0]?.at, wakes?.at].filter((at): at is number => at != null && at > now);
+    const times = [this.touches[0]?.at ?? 0, this.firstWake()].filter((at) => at > now);
     return Math.min(startOfNextDay(now, zone), ...times);
   }
 }

@@ -226,15 +226,20 @@ describe("the supervisor", () => {
     const supervisor = startSupervisor();
     const healthy = async () => (await get("/healthz").catch(() => null))?.status;
     await expect.poll(healthy, { timeout: 120_000, interval: 200 }).toBe(200);
-    const engine = childOf(supervisor.pid, "engine/main.ts");
+    const engine = childOf(supervisor.pid, built("server/engine/main.ts"));
     const holder = () => rows<{ holder: string }>(world, "SELECT holder FROM engine_lease")[0]?.holder;
     const killed = holder();
+    // 0 would be everybody of this group, the test runner with them.
+    expect(engine).toBeGreaterThan(0);
     process.kill(engine, "SIGKILL");
     await expect
-      .poll(() => childOf(supervisor.pid, "engine/main.ts"), { timeout: 90_000, interval: 200 })
+      .poll(() => childOf(supervisor.pid, built("server/engine/main.ts")), { timeout: 90_000, interval: 200 })
       .not.toBe(engine);
     await expect
-      .poll(() => childOf(supervisor.pid, "engine/main.ts") > 0, { timeout: 90_000, interval: 200 })
+      .poll(() => childOf(supervisor.pid, built("server/engine/main.ts")) > 0, {
+        timeout: 90_000,
+        interval: 200,
+      })
       .toBe(true);
     await expect.poll(holder, { timeout: 60_000, interval: 200 }).not.toBe(killed);
     expect(await healthy()).toBe(200);

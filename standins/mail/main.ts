@@ -29,7 +29,10 @@ const state = openState(settings.STANDIN_STATE);
 const moods = createMoods();
 const mailboxes = new Map<string, MailboxServer>();
 
+/** How many messages came into inboxes. */
+let arrived = 0;
 function store(address: string, folder: "INBOX" | "Sent", raw: Buffer, at: number): void {
+  if (folder === "INBOX") arrived++;
   state.keepMessage({ address, folder, raw, at });
   mailboxes.get(address)?.append({ folder, raw, at });
 }
@@ -93,7 +96,7 @@ async function answer(path: string, body: unknown): Promise<unknown> {
       const { now, runs } = bodies[path].parse(body);
       state.setClock(now, runs);
       await actUpTo(now);
-      return { next: state.nextAt() };
+      return { next: state.nextAt(), arrived };
     }
     case "/mailboxes":
       await open(bodies[path].parse(body));
