@@ -29,6 +29,8 @@ function newest(...paths) {
   for (const path of paths) {
     const full = join(root, path);
     if (!existsSync(full)) continue;
+    // Nothing that is built has tests in it.
+    if (/\.test\.tsx?$/.test(path)) continue;
     latest = Math.max(latest, time(full));
     if (statSync(full).isDirectory())
       for (const name of readdirSync(full)) latest = Math.max(latest, newest(join(path, name)));
