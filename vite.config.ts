@@ -33,7 +33,8 @@ const programs: Plugin = {
           resolve: { noExternal: true, external: OUTSIDE },
           build: {
             sourcemap: true,
-            rollupOptions: { output: { entryFileNames: "[name].js" } },
+            // For the log (server/trace.ts), which needs no texts.
+            rollupOptions: { output: { entryFileNames: "[name].js", sourcemapExcludeSources: true } },
           },
         }
       : undefined,

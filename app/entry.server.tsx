@@ -12,6 +12,7 @@ import {
 } from "react-router";
 import { damageWords } from "../server/errors";
 import { log } from "../server/log";
+import { traceOf } from "../server/trace";
 import { Nonce } from "./desk/nonce";
 
 export const streamTimeout = 5_000;
@@ -71,7 +72,7 @@ export default function handleRequest(
         onShellError: reject,
         onError(error: unknown) {
           code = 500;
-          if (hasBegun) log.error({ error: error instanceof Error ? error.stack : String(error) }, "page");
+          if (hasBegun) log.error({ error: traceOf(error) }, "page");
         },
       },
     );
@@ -85,8 +86,5 @@ let damage: string | null = null;
 export const handleError: HandleErrorFunction = (error, { request }) => {
   if (request.signal.aborted || isRouteErrorResponse(error)) return;
   damage = damageWords(error) ?? damage;
-  log.error(
-    { error: error instanceof Error ? error.stack : String(error) },
-    damageWords(error) ?? "request failed",
-  );
+  log.error({ error: traceOf(error) }, damageWords(error) ?? "request failed");
 };

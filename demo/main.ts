@@ -10,6 +10,7 @@ import { projectRoot, readConfig } from "../server/config.ts";
 import { migrate, sql } from "../server/db/open.ts";
 import { AppError } from "../server/errors.ts";
 import { requireFreePort, type Started, startProcess } from "../server/processes.ts";
+import { traceOf } from "../server/trace.ts";
 import { everyPort, portsFrom } from "./ports.ts";
 import { LISTED_DOMAIN, SENDING_DOMAINS } from "./scenario.ts";
 
@@ -112,6 +113,6 @@ try {
     `\nSaudade's demo runs at http://${host}:${port}\nCtrl C stops it. The next start begins afresh; with --keep it goes on from here.`,
   );
 } catch (error) {
-  say(error instanceof AppError ? error.message : String(error instanceof Error ? error.stack : error));
+  say(error instanceof AppError ? error.message : traceOf(error));
   await stop(1);
 }

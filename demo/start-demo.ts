@@ -5,19 +5,15 @@ import type { Place } from "./copy-world.ts";
 
 /** Resolves when the demo runs, or with `--only-make` when it has ended. Returns what stops it. */
 export function startDemo(place: Place, option?: "--keep" | "--only-make"): Promise<() => Promise<void>> {
-  const child = spawn(
-    process.execPath,
-    ["--enable-source-maps", built("demo/main.ts"), ...(option ? [option] : [])],
-    {
-      env: {
-        ...process.env,
-        SAUDADE_DEMO_FOLDER: place.folder,
-        SAUDADE_PORT: new URL(place.url).port,
-        SAUDADE_STANDIN_PORT: String(place.ports.http),
-      },
-      stdio: ["ignore", "pipe", "inherit"],
+  const child = spawn(process.execPath, [built("demo/main.ts"), ...(option ? [option] : [])], {
+    env: {
+      ...process.env,
+      SAUDADE_DEMO_FOLDER: place.folder,
+      SAUDADE_PORT: new URL(place.url).port,
+      SAUDADE_STANDIN_PORT: String(place.ports.http),
     },
-  );
+    stdio: ["ignore", "pipe", "inherit"],
+  });
   const gone = new Promise<number | null>((resolve) => child.once("exit", resolve));
   const stop = async () => {
     child.kill("SIGINT");

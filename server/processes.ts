@@ -23,7 +23,7 @@ export const built = (source: string): string =>
 
 /** Starts a program as a process of its own and waits until it says that it is ready. */
 export function startProcess(name: string, file: string, env: Record<string, string>): Promise<Started> {
-  const child = spawn(process.execPath, ["--enable-source-maps", built(file)], {
+  const child = spawn(process.execPath, [built(file)], {
     cwd: projectRoot,
     env: { ...process.env, NODE_ENV: "production", ...env },
     stdio: ["ignore", "inherit", "inherit", "ipc"],

@@ -1,5 +1,6 @@
 /** What failed in a process besides what it was asked for: counted for the metrics, and shown on health while it is young. */
 import { log } from "../log.ts";
+import { traceOf } from "../trace.ts";
 import { type Db, sql } from "./open.ts";
 
 /** Stable names, for programs that watch. */
@@ -19,7 +20,7 @@ const wordsOf = (error: unknown): string =>
 
 /** Logs a failure with its error and counts it. Never throws: where the database takes no notes, the log has it. */
 export function noteFailure(db: Db, kind: FailureKind, name: string, error: unknown): void {
-  log.error({ kind, name, error: error instanceof Error ? error.stack : String(error) }, `${kind} failed`);
+  log.error({ kind, name, error: traceOf(error) }, `${kind} failed`);
   try {
     sql<Record<string, unknown>>(
       db,

@@ -11,6 +11,7 @@ import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
 import { sayReady } from "../processes.ts";
 import { startThread } from "../threads.ts";
+import { traceOf } from "../trace.ts";
 import { advance, finishMove, isCancelled, moveStandin, takeMove } from "./advance.ts";
 import { holdLease, noteProblem, noteTick, releaseLease } from "./lease.ts";
 import type { KeeperSays } from "./lease-keeper.ts";
@@ -88,7 +89,7 @@ function sayWhatFailed(error: unknown): void {
   const damage = damageWords(error);
   const words =
     damage ?? (isBusy(error) ? "The database is locked by another program; the engine waits for it." : null);
-  const text = words ?? (error instanceof Error ? (error.stack ?? error.message) : String(error));
+  const text = words ?? traceOf(error);
   if (text !== lastWords) log.error({ error: text }, "tick failed");
   lastWords = text;
   noteProblem(

@@ -13,6 +13,7 @@ import { damageWords } from "../errors.ts";
 import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
 import { sayReady } from "../processes.ts";
+import { traceOf } from "../trace.ts";
 import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
 import { formDoor } from "./form-door.ts";
 import { health, publicHealth } from "./health.ts";
@@ -104,8 +105,7 @@ const onError: express.ErrorRequestHandler = (error, _request, response, _next) 
   const status = Number((error as { status?: unknown }).status);
   const isTheirs = status >= 400 && status < 500;
   const damage = damageWords(error);
-  if (!isTheirs)
-    log.error({ error: error instanceof Error ? error.stack : String(error) }, damage ?? "request failed");
+  if (!isTheirs) log.error({ error: traceOf(error) }, damage ?? "request failed");
   if (response.headersSent) return void response.end();
   response
     .status(isTheirs ? status : 500)

@@ -1,0 +1,20 @@
+import { readFileSync } from "node:fs";
+import { pathToFileURL } from "node:url";
+import { expect, it } from "vitest";
+import { built } from "./processes.ts";
+import { traceOf } from "./trace.ts";
+
+it("a line of the build is said as the line of its source", () => {
+  const file = built("server/engine/main.ts");
+  const row = readFileSync(file, "utf8")
+    .split("\n")
+    .findIndex((line) => line.includes("function keepWhoStopped"));
+  const error = new Error("broken");
+  error.stack = `Error: broken\n    at keepWhoStopped (${pathToFileURL(file).href}:${row + 2}:3)\n    at node:internal/timers:503:11`;
+  const source = readFileSync("server/engine/main.ts", "utf8").split("\n");
+  const said = traceOf(error).split("\n");
+  const [, where] = /\(server\/engine\/main\.ts:(\d+):\d+\)$/.exec(said[1] ?? "") ?? [];
+  expect(source[Number(where) - 2]).toContain("function keepWhoStopped");
+  expect([said[0], said[2]]).toEqual(["Error: broken", "    at node:internal/timers:503:11"]);
+  expect(traceOf("words")).toBe("words");
+});
