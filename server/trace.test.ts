@@ -17,4 +17,7 @@ it("a line of the build is said as the line of its source", () => {
   expect(source[Number(where) - 2]).toContain("function keepWhoStopped");
   expect([said[0], said[2]]).toEqual(["Error: broken", "    at node:internal/timers:503:11"]);
   expect(traceOf("words")).toBe("words");
+  // A stack of another build, whose maps are gone, is said as it is.
+  error.stack = "Error: old\n    at run (file:///srv/build/server/server/gone.js:1:2)";
+  expect(traceOf(error)).toBe(error.stack);
 });

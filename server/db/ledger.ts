@@ -91,6 +91,10 @@ export function enterTouch(db: Db, touch: NewTouch): number | null {
   return result.changes === 1 ? Number(result.lastInsertRowid) : null;
 }
 
+/** In SQL, of rows of `touches`: on its way. Both states are spelt out so that the partial index of the few open ones serves. */
+export const isClaimed = (touches = "touches"): string =>
+  `${touches}.state IN ('queued', 'claimed') AND ${touches}.state = 'claimed'`;
+
 export function touchesInState(db: Db, state: "queued" | "claimed"): Touch[] {
   return sql<{ state: string }, Touch>(
     db,

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
 import type { Sender } from "../../core/sending/sender.ts";
+import { isClaimed } from "./ledger.ts";
 import { type Db, sql } from "./open.ts";
 
 export type Security = "tls" | "starttls" | "none";
@@ -103,9 +104,6 @@ export function mailboxById(db: Db, id: number): Mailbox | undefined {
   ).get({ id });
 }
 
-/** Spelt out so that the index of the few open ones serves, and not that of all that a mailbox ever sent. */
-const CLAIMED = "state IN ('queued', 'claimed') AND state = 'claimed'";
-
 /** Emails claimed or sent on the mailbox's own day, answers included, and the latest of all. */
 export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: number; lastAt: number | null } {
   const from = startOfDay(now, mailbox.zone);
@@ -113,12 +111,12 @@ export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: numbe
     db,
     `SELECT
        (SELECT count(*) FROM touches WHERE mailbox_id = @id AND sent_at >= @from)
-       + (SELECT count(*) FROM touches WHERE ${CLAIMED} AND +mailbox_id = @id)
+       + (SELECT count(*) FROM touches WHERE ${isClaimed()} AND +mailbox_id = @id)
        + (SELECT count(*) FROM exchange_mails WHERE from_mailbox_id = @id AND sent_at >= @from) AS count,
        max(
          coalesce((SELECT max(sent_at) FROM exchange_mails WHERE from_mailbox_id = @id), 0),
          coalesce((SELECT max(sent_at) FROM touches WHERE mailbox_id = @id), 0),
-         coalesce((SELECT max(claimed_at) FROM touches WHERE ${CLAIMED} AND +mailbox_id = @id), 0)
+         coalesce((SELECT max(claimed_at) FROM touches WHERE ${isClaimed()} AND +mailbox_id = @id), 0)
        ) AS lastAt`,
   ).get({ id: mailbox.id, from }) as { count: number; lastAt: number | null };
 }
@@ -175,7 +173,7 @@ function sentSince(db: Db, id: number, since: number): number[] {
   return sql<Record<string, unknown>, { at: number }>(
     db,
     `SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since
-     UNION ALL SELECT claimed_at FROM touches WHERE state IN ('queued', 'claimed') AND state = 'claimed' AND mailbox_id = @id`,
+     UNION ALL SELECT claimed_at FROM touches WHERE ${isClaimed()} AND +mailbox_id = @id`,
   )
     .all({ id, since })
     .map(({ at }) => at);

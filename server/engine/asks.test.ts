@@ -3,6 +3,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, expect, it, vi } from "vite
 import { HOUR } from "../../core/calendar.ts";
 import { setDemoClock } from "../clock.ts";
 import { MailFolders } from "../mail/imap.ts";
+import { seal } from "../secrets.ts";
 import {
   addJourney,
   addMailbox,
@@ -90,6 +91,24 @@ it("asks every server before the next email leaves, and it does not where its pr
     "bea",
     "bea",
   ]);
+});
+
+it("asks every server before a social touch is made, too", async () => {
+  const { db, key } = world.app;
+  for (let look = 0; look < 5; look++) await engine.tick("as_needed");
+  asked.mockClear();
+  await engine.tick("as_needed");
+  expect(asked).not.toHaveBeenCalled();
+  // The network itself need not answer.
+  db.prepare(
+    "INSERT INTO social_accounts (id, user_id, name, url, token_sealed, created_at) VALUES (1, 1, 'Marta', 'http://127.0.0.1:9', ?, 0)",
+  ).run(seal("token", key));
+  db.prepare(
+    `INSERT INTO touches (kind, journey_id, step_id, prospect_id, user_id, state, due_at, account_id)
+     VALUES ('profile_view', 1, 'look', 1, 1, 'open', ?, 1)`,
+  ).run(TUESDAY);
+  await engine.tick("as_needed");
+  expect(asked).toHaveBeenCalledTimes(2);
 });
 
 it("reads what a server tells of, though nothing is due", async () => {

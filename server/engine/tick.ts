@@ -24,7 +24,7 @@ import { endRecovery, readSentFor } from "../sending/recovery.ts";
 import { sendFrom } from "../sending/send.ts";
 import { sendServiceMails } from "../sending/service-mail.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
-import { actFrom, nextActAt, readNews } from "../social/carry-out.ts";
+import { actFrom, mayActNow, nextActAt, readNews } from "../social/carry-out.ts";
 import { Lanes, waitFor } from "./lanes.ts";
 
 export interface TickResult {
@@ -64,8 +64,6 @@ export class Engine {
   private readonly patience: number;
   private readonly newsReadAt = new Map<number, number>();
   private readonly book: PlanBook;
-  /** When a social touch may leave next, as of the last tick. */
-  private nextAct = Number.NEGATIVE_INFINITY;
   /** What lanes did since the last tick's end. */
   private sent = 0;
   private received = 0;
@@ -84,8 +82,8 @@ export class Engine {
   async tick(asks: Asks = "all"): Promise<TickResult> {
     const { db, clock } = this.app;
     const mailboxes = allMailboxes(db);
-    const isDue = this.book.isDue(clock.now()) || this.nextAct <= clock.now();
-    const read = await this.lookAt(mailboxes, asks === "as_needed" && isDue ? "all" : asks);
+    const isDue = asks === "as_needed" && (this.book.isDue(clock.now()) || mayActNow(this.app, clock.now()));
+    const read = await this.lookAt(mailboxes, isDue ? "all" : asks);
 
     const now = clock.now();
     const isRecovering = endRecovery(this.app);
@@ -122,10 +120,9 @@ export class Engine {
 
     const failure = this.lanes.takeFailure();
     if (failure) throw failure.error;
-    this.nextAct = nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY;
     const nextAt = Math.min(
       this.book.nextAt(now),
-      this.nextAct,
+      nextActAt(this.app, accounts, now) ?? Number.POSITIVE_INFINITY,
       nextExchangeAt(this.app, now) ?? Number.POSITIVE_INFINITY,
       nextQueuedAt(db, now) ?? Number.POSITIVE_INFINITY,
       nextServiceMailAt(db, now) ?? Number.POSITIVE_INFINITY,

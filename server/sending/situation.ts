@@ -15,6 +15,7 @@ import { type ExpectedEmail, expectedEmails } from "../../core/sequence/expected
 import { isEmail, type Path, spotsOf } from "../../core/sequence/path.ts";
 import { openFrom } from "../../core/sequence/wait.ts";
 import { type ActiveJourney, activeJourneys, activeJourneysAmong, activeJourneysOf } from "../db/journeys.ts";
+import { isClaimed } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, senderOf } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, pathOfVersion, type Sequence } from "../db/sequences.ts";
@@ -403,7 +404,7 @@ export function paceOf(db: Db, { id, settings, zone }: Sequence, now: number): P
        NOT EXISTS (SELECT 1 FROM touches e WHERE e.journey_id = t.journey_id AND e.sent_at < coalesce(t.sent_at, t.claimed_at)) AS isFirst
      FROM touches t JOIN journeys j ON j.id = t.journey_id
      WHERE t.id IN (SELECT id FROM touches WHERE sent_at >= @since
-         UNION SELECT id FROM touches WHERE state IN ('queued', 'claimed') AND state = 'claimed')
+         UNION SELECT id FROM touches WHERE ${isClaimed()})
        AND j.sequence_id = @id AND t.kind IN ('email', 'approved_email')`,
   ).all({ id, since });
   return {
@@ -422,7 +423,7 @@ export function domainsLately(db: Db, now: number, domain: string | null = null)
     db,
     `SELECT substr(recipient, instr(recipient, '@') + 1) AS domain, coalesce(sent_at, claimed_at) AS at
      FROM (SELECT * FROM touches WHERE sent_at >= @since
-       UNION SELECT * FROM touches WHERE state IN ('queued', 'claimed') AND state = 'claimed')
+       UNION SELECT * FROM touches WHERE ${isClaimed()})
      WHERE journey_id IS NOT NULL AND (@domain IS NULL OR recipient LIKE '%@' || @domain)`,
   ).all({ since: now - DAY, domain });
   const lately = new Map<string, number[]>();

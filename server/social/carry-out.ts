@@ -14,7 +14,7 @@ import { recordEvent } from "../db/events.ts";
 import { activeJourney } from "../db/journeys.ts";
 import { type Db, sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
-import { actsSince, type SocialAccount, setAccountState } from "../db/social.ts";
+import { actsSince, allAccounts, type SocialAccount, setAccountState } from "../db/social.ts";
 import { unseal } from "../secrets.ts";
 import { calendarFor } from "../sequences/walk.ts";
 import { acceptances, carryOut, type SocialKind } from "./network.ts";
@@ -236,6 +236,12 @@ export async function readNews(app: App, account: SocialAccount): Promise<number
     });
   }).immediate();
   return news.length;
+}
+
+/** Whether some account may do something at this moment. */
+export function mayActNow(app: App, now: number): boolean {
+  const at = nextActAt(app, allAccounts(app.db), now);
+  return at !== null && at <= now + SOONEST;
 }
 
 /** When some account may do something next; null if none has anything to do. */
