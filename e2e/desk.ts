@@ -12,6 +12,9 @@ export async function open(page: Page, path: string): Promise<void> {
   );
 }
 
+/** Where the page says that it is. `page.url()` is told from outside, and on a busy machine later than what the page shows. */
+export const addressOf = (page: Page): Promise<string> => page.evaluate(() => location.href);
+
 export async function signIn(page: Page, name = "Marta Quintela"): Promise<void> {
   await open(page, "/sign-in");
   await page.getByRole("button", { name: `Open the demo as ${name}` }).click();

@@ -1,5 +1,5 @@
 /** What happens to lists and people once they are there: renamed, deleted, blocked, erased, gone through by keyboard. */
-import { choose, csvFile, importList, open } from "./desk.ts";
+import { addressOf, choose, csvFile, importList, open } from "./desk.ts";
 import { expect, test } from "./world.ts";
 
 test("a list is renamed, its people stay when it is deleted, and it comes back", async ({ page }) => {
@@ -59,7 +59,7 @@ test("people come from a vCard, and whoever is erased does not come again", asyn
   await open(page, "/prospects?q=zelia%20faria");
   await page.getByRole("link", { name: "Zélia Faria" }).click();
   await expect(page.getByRole("region", { name: "What is known" })).toContainText("Portugal");
-  const data = await page.request.get(`${page.url()}/data`);
+  const data = await page.request.get(`${await addressOf(page)}/data`);
   expect(await data.json()).toMatchObject({ person: [{ email: "zelia@nora-velha.example", country: "PT" }] });
   await page.getByRole("button", { name: "Their data" }).click();
   const dialog = page.getByRole("dialog");

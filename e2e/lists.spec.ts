@@ -1,4 +1,5 @@
 import {
+  addressOf,
   choose,
   chooseForSequence,
   csvFile,
@@ -106,7 +107,7 @@ test("a file is imported with corrections, a value is given back, and the whole 
   await page.getByRole("button", { name: "Look through it again" }).click();
   await page.getByRole("button", { name: "Import 3 people" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("2 new people on the list");
-  const report = page.url();
+  const report = await addressOf(page);
 
   await page.getByRole("link", { name: "See what was cleaned" }).click();
   await page.getByRole("button", { name: /^Capitals set right/ }).click();

@@ -23,7 +23,7 @@ import {
   TUESDAY,
   type World,
 } from "../server/tests/world.ts";
-import { open } from "./desk.ts";
+import { addressOf, open } from "./desk.ts";
 
 const NAMES = Array.from({ length: 26 }, (_, nth) => `p${String.fromCharCode(97 + nth)}`);
 
@@ -306,7 +306,7 @@ test("an answer that is being written is kept for its conversation: through a re
   await field.fill("Half an answer, and more");
   await kept;
   const tab = await page.context().newPage();
-  await open(tab, page.url());
+  await open(tab, await addressOf(page));
   await expect(tab.getByLabel(/^Answer /)).toHaveValue("Half an answer, and more");
   await tab.close();
 });

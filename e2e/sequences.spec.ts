@@ -1,4 +1,5 @@
 import {
+  addressOf,
   addStep,
   choose,
   chooseForSequence,
@@ -105,7 +106,7 @@ test("two tabs: the second save is refused, and both versions stand side by side
 }) => {
   await writeSequence(page, "Two tabs");
   const other = await context.newPage();
-  await open(other, new URL(page.url()).pathname);
+  await open(other, new URL(await addressOf(page)).pathname);
   await page.getByLabel("Subject").fill("From the first tab");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("button", { name: "Save", exact: true })).toBeDisabled();

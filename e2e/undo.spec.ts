@@ -1,6 +1,7 @@
 /** What a press did is taken back with another: companies, blocks, stops. People, lists and imports are in lists.spec and keeping.spec. */
 import type { Page } from "@playwright/test";
 import {
+  addressOf,
   chooseForSequence,
   emailText,
   importList,
@@ -50,7 +51,7 @@ test("companies of many spellings are one question, and parted again after they 
   // Another tab, which hears of nothing by itself.
   const late = await page.context().newPage();
   await late.route("**/live", (route) => route.abort());
-  await open(late, page.url());
+  await open(late, await addressOf(page));
   await card.getByRole("button", { name: /^Keep/ }).first().click();
   await expect(card.or(page.getByText(/became one with Kiln House/)).first()).toBeVisible();
   await expect(page.getByText(/became one with Kiln House/)).toBeVisible();
@@ -104,7 +105,7 @@ test("an import is taken back, but for somebody with a history, about whom one i
     "Peat houses",
     "email,first name\nnoa@peat-house.example,Noa\nora@peat-house.example,Ora\n",
   );
-  const theImport = page.url();
+  const theImport = await addressOf(page);
   await open(page, "/prospects?q=noa@peat-house");
   await page.getByRole("grid").getByRole("link", { name: "Noa" }).click();
   const notes = page.getByRole("region", { name: "Notes" });
