@@ -2,7 +2,7 @@
 import { Liquid } from "liquidjs";
 import { NO_HOLIDAYS } from "../core/calendar.ts";
 import { advance } from "../core/sequence/advance.ts";
-import type { Facts } from "../core/sequence/condition.ts";
+import type { Facts } from "../core/sequence/holds.ts";
 import type { Path } from "../core/sequence/path.ts";
 import { rehearse } from "../core/sequence/rehearse.ts";
 import { checkText } from "../core/writing/checks.ts";

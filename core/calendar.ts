@@ -116,11 +116,20 @@ export function instantOnDay(day: DayNumber, minutes: number, zone: string): num
   return at;
 }
 
-/** The hour of the local day, its minutes as a fraction: 13.5 is half past one. */
-export const hourOf = (at: number, zone: string): number => {
+/** Milliseconds since the local day's midnight, as a clock on the wall tells them. */
+const sinceMidnight = (at: number, zone: string): number => {
   const local = (at + offsetAt(at, zone)) % DAY;
-  return (local < 0 ? local + DAY : local) / HOUR;
+  return local < 0 ? local + DAY : local;
 };
+
+/** The hour of the local day, its minutes as a fraction: 13.5 is half past one. */
+export const hourOf = (at: number, zone: string): number => sinceMidnight(at, zone) / HOUR;
+
+/** The local time of an instant, "10:36". */
+export function timeOf(at: number, zone: string): string {
+  const minutes = Math.floor(sinceMidnight(at, zone) / MINUTE);
+  return `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
+}
 
 /** The local calendar day of an instant, "2026-06-09". */
 export function dayOf(at: number, zone: string): string {

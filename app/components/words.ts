@@ -1,24 +1,47 @@
 /** Dates, counts and recorded reasons in the tool's words. */
-import { DateTime } from "luxon";
+import { DAY, type DayNumber, dayNumberFrom, dayNumberOf, timeOf, weekdayOn } from "../../core/calendar";
 import type { EventKind } from "../../core/events";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
 import type { RestReason } from "../../core/sending/rest";
 
-const at = (instant: number, zone: string) => DateTime.fromMillis(instant, { zone, locale: "en-GB" });
+// Spelt here: a browser's own names may differ from the server's, and a page is drawn by both.
+const WEEKDAYS = ["", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const MONTHS = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+];
+const monthDay = (number: DayNumber) => new Date(number * DAY).getUTCDate();
+const month = (number: DayNumber) => MONTHS[new Date(number * DAY).getUTCMonth()] ?? "";
+const dayWords = (number: DayNumber) => `${shortDayWords(number)} ${month(number)}`;
+const shortDayWords = (number: DayNumber) => `${WEEKDAYS[weekdayOn(number)]} ${monthDay(number)}`;
 
 /** "Tue 9 June" */
-export const day = (instant: number, zone: string) => at(instant, zone).toFormat("ccc d LLLL");
+export const day = (instant: number, zone: string) => dayWords(dayNumberOf(instant, zone));
 /** "10:36" */
-export const time = (instant: number, zone: string) => at(instant, zone).toFormat("HH:mm");
+export const time = timeOf;
 /** "Tue 9 June, 10:36" */
-export const dayTime = (instant: number, zone: string) => at(instant, zone).toFormat("ccc d LLLL, HH:mm");
-/** "Tue 9" of a local day "2026-06-09" */
-export const shortDay = (localDay: string) =>
-  DateTime.fromISO(localDay, { locale: "en-GB" }).toFormat("ccc d");
+export const dayTime = (instant: number, zone: string) => `${day(instant, zone)}, ${time(instant, zone)}`;
+/** "Tue 9 June" of a local day "2026-06-09" */
+export const longDay = (localDay: string) => dayWords(dayNumberFrom(localDay));
+/** "Tue 9" of it */
+export const shortDay = (localDay: string) => shortDayWords(dayNumberFrom(localDay));
+/** "9 Jun" of it */
+export const dayOfMonth = (localDay: string) =>
+  `${monthDay(dayNumberFrom(localDay))} ${month(dayNumberFrom(localDay)).slice(0, 3)}`;
 
 /** "10:36" today, else "Tue 9 June, 10:36". */
 export function when(instant: number, now: number, zone: string): string {
-  return at(instant, zone).hasSame(at(now, zone), "day") ? time(instant, zone) : dayTime(instant, zone);
+  return dayNumberOf(instant, zone) === dayNumberOf(now, zone) ? time(instant, zone) : dayTime(instant, zone);
 }
 
 /** "1 reply", "7 replies" */

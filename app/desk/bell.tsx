@@ -1,13 +1,11 @@
-/** What happened that the user wants to know of: a number in the top bar, and the list behind it. */
+/** What happened that the user wants to know of, as a number in the top bar; the list behind it comes at a touch. */
 import Badge from "@mui/material/Badge";
-import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
-import Popover from "@mui/material/Popover";
-import Typography from "@mui/material/Typography";
-import { useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { lazy, Suspense, useState } from "react";
+import { useFetcher } from "react-router";
 import type { OwnNotice } from "../../server/notices/own-notices";
-import { when } from "../components/words";
+
+const NoticeList = lazy(() => import("./notice-list").then((module) => ({ default: module.NoticeList })));
 
 export function Bell({ notices, now, zone }: { notices: OwnNotice[]; now: number; zone: string }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -42,55 +40,17 @@ export function Bell({ notices, now, zone }: { notices: OwnNotice[]; now: number
           </svg>
         </Badge>
       </IconButton>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
-        transformOrigin={{ vertical: "top", horizontal: "right" }}
-      >
-        <Box sx={{ width: 340, maxHeight: 420, overflowY: "auto", p: 1.5 }}>
-          <Typography variant="label" sx={{ px: 1, pb: 0.5 }}>
-            What happened
-          </Typography>
-          {notices.length === 0 && (
-            <Typography color="textSecondary" sx={{ px: 1, py: 1 }}>
-              Nothing yet. What comes here is chosen under Settings, Notices.
-            </Typography>
-          )}
-          {notices.map((notice) => (
-            <Box
-              key={notice.id}
-              component={Link}
-              to={notice.path}
-              onClick={() => setAnchor(null)}
-              sx={{
-                display: "block",
-                px: 1,
-                py: 0.75,
-                borderRadius: 1,
-                color: "inherit",
-                textDecoration: "none",
-                "&:hover": { bgcolor: "margin" },
-              }}
-            >
-              <Typography sx={{ fontWeight: notice.seen ? 400 : 600 }}>{notice.text}</Typography>
-              <Typography variant="caption" color="textSecondary">
-                {when(notice.at, now, zone)}
-              </Typography>
-            </Box>
-          ))}
-          <Typography
-            component={Link}
-            to="/settings?show=notices"
-            onClick={() => setAnchor(null)}
-            variant="body2"
-            sx={{ display: "block", px: 1, pt: 1 }}
-          >
-            Choose what you are told
-          </Typography>
-        </Box>
-      </Popover>
+      {anchor && (
+        <Suspense>
+          <NoticeList
+            anchor={anchor}
+            onClose={() => setAnchor(null)}
+            notices={notices}
+            now={now}
+            zone={zone}
+          />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -1,96 +1,81 @@
-import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
-import InputAdornment from "@mui/material/InputAdornment";
-import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
-import { useFetcher, useNavigate } from "react-router";
-import type { Found } from "../../server/desk/find";
+import { type ComponentType, useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { Key } from "../components/key";
-import { PLACES } from "./places";
+import type { FinderListProps } from "./finder-list";
 
-interface Option {
-  kind: string;
-  label: string;
-  detail: string;
-  to: string;
-}
+const NAME = "Find a prospect, company, sequence or mailbox";
+const PLACEHOLDER = "Find a prospect, mailbox …";
 
-const ACTIONS: Option[] = [
-  ...PLACES.map(({ to, name }) => ({ kind: "go to", label: name, detail: "", to })),
-  { kind: "action", label: "Import prospects", detail: "from a CSV file", to: "/prospects/import" },
-  { kind: "action", label: "Add a mailbox", detail: "", to: "/sending/mailboxes/new" },
-];
-
-/** Finds any prospect, company, sequence, mailbox or action. Ctrl K goes there. */
+/**
+ * Finds any prospect, company, sequence, mailbox or action. Ctrl K goes there. It stands on every page and is used on
+ * few, so what finds comes when somebody goes to the field, and takes over what they have typed.
+ */
 export function Finder() {
-  const [typed, setTyped] = useState("");
-  const input = useRef<HTMLInputElement>(null);
-  const fetcher = useFetcher<{ found: Found[] }>();
-  const navigate = useNavigate();
+  const field = useRef<HTMLInputElement>(null);
+  const [woken, setWoken] = useState<{ List: ComponentType<FinderListProps>; begun: string } | null>(null);
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
         event.preventDefault();
-        input.current?.focus();
+        field.current?.focus();
       }
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
   }, []);
 
-  const matching = ACTIONS.filter(({ label }) => label.toLowerCase().includes(typed.trim().toLowerCase()));
-  const options: Option[] = [...(typed.trim().length > 1 ? (fetcher.data?.found ?? []) : []), ...matching];
+  /** Without a connection it stays as it is, and wakes when somebody comes again. */
+  const wake = async () => {
+    const loaded = await import("./finder-list").catch(() => null);
+    const input = field.current;
+    // At once, so that no letter falls between the two fields; and nobody who has gone on is called back.
+    if (loaded && input && document.activeElement === input)
+      flushSync(() => setWoken({ List: loaded.FinderList, begun: input.value }));
+  };
+
+  if (woken) return <woken.List field={field} begun={woken.begun} name={NAME} placeholder={PLACEHOLDER} />;
   return (
-    <Autocomplete<Option, false, false, false>
-      options={options}
-      value={null}
-      inputValue={typed}
-      filterOptions={(all) => all}
-      getOptionKey={(option) => option.to + option.label}
-      isOptionEqualToValue={() => false}
-      blurOnSelect
-      clearOnBlur
-      onInputChange={(_, text, reason) => {
-        setTyped(reason === "input" ? text : "");
-        if (reason === "input" && text.trim().length > 1)
-          fetcher.load(`/finder?q=${encodeURIComponent(text)}`);
-      }}
-      onChange={(_, option) => option && navigate(option.to)}
-      noOptionsText="Nothing of this name"
-      sx={{ width: { xs: 1, md: 262 }, minWidth: 0 }}
-      renderOption={({ key, ...props }, option) => (
-        <Box component="li" key={key} {...props} sx={{ display: "block !important" }}>
-          <Typography sx={{ fontWeight: 600 }}>{option.label}</Typography>
-          <Typography variant="caption" color="textSecondary">
-            {[option.kind, option.detail].filter(Boolean).join(" · ")}
-          </Typography>
-        </Box>
-      )}
-      renderInput={(params) => (
-        <TextField
-          {...params}
-          placeholder="Find a prospect, mailbox …"
-          inputRef={input}
-          slotProps={{
-            ...params.slotProps,
-            htmlInput: {
-              ...params.slotProps.htmlInput,
-              "aria-label": "Find a prospect, company, sequence or mailbox",
-            },
-            input: {
-              ...params.slotProps.input,
-              sx: { height: 34, bgcolor: "background.default", pr: "10px !important", fontSize: 14 },
-              endAdornment: (
-                <InputAdornment position="end" sx={{ display: { xs: "none", md: "flex" } }}>
-                  <Key>Ctrl K</Key>
-                </InputAdornment>
-              ),
-            },
-          }}
-        />
-      )}
-    />
+    <Box sx={LOOK}>
+      <input
+        ref={field}
+        role="combobox"
+        aria-label={NAME}
+        aria-expanded={false}
+        aria-autocomplete="list"
+        autoComplete="off"
+        placeholder={PLACEHOLDER}
+        onFocus={wake}
+      />
+      <Box component="span" sx={{ display: { xs: "none", md: "flex" } }}>
+        <Key>Ctrl K</Key>
+      </Box>
+    </Box>
   );
 }
+
+/** As the field of the list looks, which takes its place. */
+const LOOK = {
+  display: "flex",
+  alignItems: "center",
+  width: { xs: 1, md: 262 },
+  minWidth: 0,
+  height: 34,
+  px: "14px 10px",
+  border: "1px solid",
+  borderColor: "divider",
+  borderRadius: 1,
+  bgcolor: "background.default",
+  "& input": {
+    flex: 1,
+    minWidth: 0,
+    p: 0,
+    border: 0,
+    outline: 0,
+    bgcolor: "transparent",
+    font: "inherit",
+    fontSize: 14,
+    color: "inherit",
+  },
+} as const;

@@ -1,16 +1,16 @@
 import Avatar from "@mui/material/Avatar";
 import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
-import Menu from "@mui/material/Menu";
-import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
-import { Form, Link, NavLink, useLocation } from "react-router";
+import { lazy, Suspense, useState } from "react";
+import { NavLink, useLocation } from "react-router";
 import type { OwnNotice } from "../../server/notices/own-notices";
 import { Bell } from "./bell";
 import { Finder } from "./finder";
 import { Mark } from "./mark";
 import { PLACES } from "./places";
+
+const UserMenu = lazy(() => import("./user-menu").then((module) => ({ default: module.UserMenu })));
 
 export function TopBar(props: {
   userName: string;
@@ -135,20 +135,11 @@ export function TopBar(props: {
           {initials}
         </Avatar>
       </IconButton>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem disabled>{userName}</MenuItem>
-        <MenuItem component={Link} to="/settings" onClick={() => setAnchor(null)}>
-          Settings
-        </MenuItem>
-        <MenuItem component={Link} to="/block-list" onClick={() => setAnchor(null)}>
-          Block list
-        </MenuItem>
-        <Form method="post" action="/sign-out">
-          <MenuItem component="button" type="submit" sx={{ width: 1 }}>
-            Sign out
-          </MenuItem>
-        </Form>
-      </Menu>
+      {anchor && (
+        <Suspense>
+          <UserMenu anchor={anchor} onClose={() => setAnchor(null)} userName={userName} />
+        </Suspense>
+      )}
     </Box>
   );
 }

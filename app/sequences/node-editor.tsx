@@ -7,12 +7,12 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { REP_KINDS } from "../../core/sequence/limits";
 import {
   type EmailStep,
   type Fork,
   isEmail,
   isTouch,
-  REP_KINDS,
   type RepStep,
   spotsOf,
   type TouchStep,

@@ -4,11 +4,12 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { TEXT_OPS } from "../../core/prospects/filter";
+import { TEXT_OPS } from "../../core/prospects/filter-fields";
 import { LABELS } from "../../core/replies/labels";
 import type { Condition } from "../../core/sequence/condition";
+import { MAX_WAIT_DAYS, MAX_WAIT_HOURS } from "../../core/sequence/limits";
 import { type EmailStep, everyStep, isEmail, type Path } from "../../core/sequence/path";
-import { MAX_WAIT_DAYS, MAX_WAIT_HOURS, type Wait } from "../../core/sequence/wait";
+import type { Wait } from "../../core/sequence/wait";
 
 const UNITS = {
   working: "working days",

@@ -1,9 +1,16 @@
 /** A prospect's journey as a timeline: what was sent, what they did, what will not happen. */
-import { DateTime } from "luxon";
-import { dayOf, startOfDay, weekdayOf, workingDayAfter, workingDaysBetween } from "../../core/calendar";
+import {
+  dayNumberFrom,
+  dayOf,
+  startOfDay,
+  weekdayOf,
+  weekdayOn,
+  workingDayAfter,
+  workingDaysBetween,
+} from "../../core/calendar";
 import type { Channel } from "../../core/sequence/path";
 import type { StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
-import { dayTime, EVENT_WORDS } from "../components/words";
+import { dayOfMonth, dayTime, EVENT_WORDS } from "../components/words";
 import type { Mark, TimelineProps } from "./marks";
 import type { TouchState } from "./shapes";
 
@@ -95,7 +102,7 @@ export function drawStory(
   const path = marks.filter(({ shape }) => shape !== "them");
   return {
     name: `${journey.sequenceName}: what happened and what is planned`,
-    days: days.map((day) => ({ label: DateTime.fromISO(day).toFormat("d LLL"), width: 1 })),
+    days: days.map((day) => ({ label: dayOfMonth(day), width: 1 })),
     rows: lanes.length,
     stretches: [{ lanes, row: 0, from: 0, to: last + 1 }],
     marks,
@@ -104,7 +111,7 @@ export function drawStory(
       to: mark.id,
       dashed: mark.state === "cancelled",
     })),
-    weekendsAfter: days.flatMap((day, index) => (DateTime.fromISO(day).weekday === 5 ? [index] : [])),
+    weekendsAfter: days.flatMap((day, index) => (weekdayOn(dayNumberFrom(day)) === 5 ? [index] : [])),
     ...(journey.state === "active" ? { now: place(now) + 0.5 } : {}),
   };
 }

@@ -1,53 +1,6 @@
 /** Filters over prospects: groups of conditions, each group joined by "all" or "any", and so the groups. */
 import { z } from "zod";
-
-export const TEXT_OPS = ["is", "is_not", "contains", "contains_not", "empty", "filled"] as const;
-export const CHOICE_OPS = ["is", "is_not"] as const;
-export const DAY_OPS = ["within", "longer_ago", "never"] as const;
-
-export const FILTER_FIELDS = {
-  firstName: "text",
-  lastName: "text",
-  email: "text",
-  company: "text",
-  title: "text",
-  city: "text",
-  country: "text",
-  phone: "text",
-  profile: "text",
-  timeZone: "text",
-  note: "text",
-  industry: "text",
-  stage: "choice",
-  verdict: "choice",
-  owner: "choice",
-  origin: "choice",
-  blocked: "choice",
-  list: "choice",
-  outcome: "choice",
-  added: "days",
-  written: "days",
-} as const;
-export type FilterField = keyof typeof FILTER_FIELDS;
-
-/** What came of a sequence for somebody; a condition's value is "5 opened_silent" for sequence 5, "any replied" for all. */
-export const OUTCOMES = [
-  "started",
-  "not_started",
-  "opened_silent",
-  "clicked_silent",
-  "silent",
-  "replied",
-  "booked",
-  "bounced",
-] as const;
-export type Outcome = (typeof OUTCOMES)[number];
-
-/** The kind of a field's conditions; a list's own fields are text. Null if there is no such field. */
-export function kindOfField(field: string): "text" | "choice" | "days" | null {
-  if (/^custom:[a-z][a-z0-9_]{0,40}$/.test(field)) return "text";
-  return FILTER_FIELDS[field as FilterField] ?? null;
-}
+import { CHOICE_OPS, DAY_OPS, kindOfField, TEXT_OPS } from "./filter-fields.ts";
 
 const OPS: Record<"text" | "choice" | "days", readonly string[]> = {
   text: TEXT_OPS,

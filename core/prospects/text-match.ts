@@ -4,7 +4,7 @@
  */
 import { fold } from "../fold.ts";
 import { codesOfCountriesLike, countryCode } from "./cleaning/places.ts";
-import type { TEXT_OPS } from "./filter.ts";
+import type { TEXT_OPS } from "./filter-fields.ts";
 
 export type TextOp = (typeof TEXT_OPS)[number];
 

@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { DAY, HOUR, instantOn } from "../calendar.ts";
 import { advance, type Begun, type Place, type Walker } from "./advance.ts";
-import type { Facts } from "./condition.ts";
 import { expectedEmails } from "./expected-path.ts";
+import type { Facts } from "./holds.ts";
 import { everyStep, type Path } from "./path.ts";
 import { anyFacts, anyPath, days, email, end, fork, lisbon, nothingKnown, task } from "./test-paths.ts";
 

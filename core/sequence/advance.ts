@@ -4,7 +4,8 @@
  * late: what happened after an instant does not count for what was decided then.
  */
 import { alwaysOpen, DAY } from "../calendar.ts";
-import { answerSince, type Condition, type Facts, holds } from "./condition.ts";
+import type { Condition } from "./condition.ts";
+import { answerSince, type Facts, holds } from "./holds.ts";
 import {
   branchStart,
   type Fork,

@@ -1,7 +1,8 @@
 /** Changes to a path, each giving a new one; what cannot be done gives the same path back. */
 import type { Condition } from "./condition.ts";
+import { MAX_WAIT_DAYS } from "./limits.ts";
 import { everyNode, type Fork, isEmail, isTouch, type Path, type PathNode, spotsOf } from "./path.ts";
-import { MAX_WAIT_DAYS, NO_WAIT, usualDays, type Wait } from "./wait.ts";
+import { NO_WAIT, usualDays, type Wait } from "./wait.ts";
 
 /** A place between nodes: in the path itself or a branch of a fork, before the node at `index`. */
 export interface Gap {

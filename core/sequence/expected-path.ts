@@ -1,6 +1,7 @@
 /** What somebody has ahead, as a plan expects it: forks on events take "no" after their patience, others are answered. */
 import type { Place, Walker } from "./advance.ts";
-import { answerSince, type Facts, holds, isStanding } from "./condition.ts";
+import { isStanding } from "./condition.ts";
+import { answerSince, type Facts, holds } from "./holds.ts";
 import { branchStart, isEmail, type PathNode, spotsOf, type TouchStep } from "./path.ts";
 import { isNoWait, type Wait } from "./wait.ts";
 

@@ -3,7 +3,7 @@
  * the schema file is made from this one.
  */
 import { z } from "zod";
-import { pathSchema } from "./path.ts";
+import { pathSchema } from "./path-schema.ts";
 
 export const FORMAT = "saudade-sequence";
 export const FORMAT_VERSION = 1;

@@ -3,119 +3,20 @@
  * branch that does not end goes on with what follows its fork. A step keeps its id through every version, so that a
  * prospect who got it never gets it again.
  */
-import { z } from "zod";
-import { conditionSchema } from "./condition.ts";
-import { isNoWait, MAX_WAIT_DAYS, waitSchema } from "./wait.ts";
+import type { EmailStep, Fork, Path, PathNode, StepKind, TouchStep, Variant } from "./path-schema.ts";
+import { isNoWait } from "./wait.ts";
 
-export const MAX_STEPS = 60;
-/** Forks within forks; deeper ones nobody could follow. */
-export const MAX_DEPTH = 6;
-export const MAX_VARIANTS = 5;
-export const MAX_SUBJECT = 200;
-export const MAX_BODY = 20_000;
-
-const id = z.string().min(1).max(40);
-
-export const variantSchema = z.strictObject({
-  id,
-  /** Its share against the other variants'; 0 takes nobody new. */
-  weight: z.number().int().min(0).max(100),
-  /** Empty: the email goes in the thread of the one before. */
-  subject: z.string().max(MAX_SUBJECT, `A subject has at most ${MAX_SUBJECT} characters.`),
-  body: z.string().max(MAX_BODY, `An email has at most ${MAX_BODY.toLocaleString("en")} characters.`),
-});
-export type Variant = z.infer<typeof variantSchema>;
-
-const base = {
-  id,
-  name: z.string().trim().min(1, "Give the step a short name.").max(60),
-  /** For the team; no prospect sees it. */
-  note: z.string().max(2_000).default(""),
-  /** After the touch before; for the first step after the start, in a branch after the fork's decision. */
-  wait: waitSchema,
-  /** A wish: at the hour of the day at which they were reached before. */
-  bestHour: z.literal(true).optional(),
-  /** Goes at the time that the rep named, whatever the sequence's days and hours: the first email of one that is for one person. */
-  anyHour: z.literal(true).optional(),
-  onlyIf: conditionSchema.optional(),
-};
-
-export const emailStepSchema = z.strictObject({
-  ...base,
-  /** `approved_email` waits for the rep's yes, for each prospect. */
-  kind: z.enum(["email", "approved_email"]),
-  variants: z.array(variantSchema).min(1).max(MAX_VARIANTS, `At most ${MAX_VARIANTS} wordings.`),
-  /** Plain sends no HTML, so opens and clicks cannot be seen. */
-  format: z.enum(["formatted", "plain"]).default("formatted"),
-  /** The thread so far is quoted below. */
-  quotes: z.boolean().default(false),
-  /** Ids of files that are kept in the app. */
-  attachments: z.array(z.number().int()).max(10).default([]),
-});
-export type EmailStep = z.infer<typeof emailStepSchema>;
-
-export const REP_KINDS = ["profile_view", "invitation", "social_message", "call", "errand"] as const;
-export const repStepSchema = z.strictObject({
-  ...base,
-  kind: z.enum(REP_KINDS),
-  /** The message, the invitation's note, the call's talking points, or what is to be done. */
-  text: z.string().max(5_000, "At most 5,000 characters."),
-  /** Whether what follows counts from when it is done, or from the day it came up. */
-  journey: z.enum(["waits", "goes_on"]).default("waits"),
-  /** Left undone for so many working days, it is skipped; null: it waits for ever. */
-  skipAfter: z.number().int().min(1).max(MAX_WAIT_DAYS).nullable().default(null),
-  /** A social message to somebody who is no contact yet goes as the note of an invitation. */
-  asNote: z.boolean().default(false),
-});
-export type RepStep = z.infer<typeof repStepSchema>;
-
-export type TouchStep = EmailStep | RepStep;
-export type StepKind = TouchStep["kind"];
-export const STEP_KINDS = ["email", "approved_email", ...REP_KINDS] as const;
-
-export const endSchema = z.strictObject({ id, kind: z.literal("end") });
-export type End = z.infer<typeof endSchema>;
-
-export interface Fork {
-  id: string;
-  kind: "fork";
-  name: string;
-  ask: z.infer<typeof conditionSchema>;
-  /** How long an answer is waited for; then it is no. */
-  patience: z.infer<typeof waitSchema>;
-  yes: Path;
-  no: Path;
-}
-export type PathNode = TouchStep | Fork | End;
-export type Path = PathNode[];
-
-/** The schema of a path in which forks are nested at most `depth` deep. */
-function pathOfDepth(depth: number): z.ZodType<Path> {
-  const touches = [emailStepSchema, repStepSchema, endSchema] as const;
-  if (depth === 0)
-    return z.array(
-      z.union(touches, { error: `Forks are nested at most ${MAX_DEPTH} deep.` }),
-    ) as unknown as z.ZodType<Path>;
-  const inner = pathOfDepth(depth - 1);
-  const fork = z.strictObject({
-    id,
-    kind: z.literal("fork"),
-    name: z.string().trim().max(60).default(""),
-    ask: conditionSchema,
-    patience: waitSchema,
-    yes: inner,
-    no: inner,
-  });
-  return z.array(z.discriminatedUnion("kind", [...touches, fork])) as unknown as z.ZodType<Path>;
-}
-
-export const pathSchema: z.ZodType<Path> = pathOfDepth(MAX_DEPTH).superRefine((path, context) => {
-  const ids = everyNode(path).map((node) => node.id);
-  if (ids.length > MAX_STEPS) context.addIssue({ code: "custom", message: `At most ${MAX_STEPS} steps.` });
-  const twice = ids.find((each, index) => ids.indexOf(each) !== index);
-  if (twice !== undefined)
-    context.addIssue({ code: "custom", message: `Two steps have the id “${twice}”; each needs its own.` });
-});
+export type {
+  EmailStep,
+  End,
+  Fork,
+  Path,
+  PathNode,
+  RepStep,
+  StepKind,
+  TouchStep,
+  Variant,
+} from "./path-schema.ts";
 
 /** Every step, fork and end in the order of reading: a fork before its branches, yes before no. */
 export function everyNode(path: Path): PathNode[] {

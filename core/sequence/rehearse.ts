@@ -16,7 +16,7 @@ import { seeded } from "../random.ts";
 import { type PlanJourney, planTouches } from "../sending/plan.ts";
 import type { Sender } from "../sending/sender.ts";
 import { advance, type Begun, type Place, type Walker } from "./advance.ts";
-import type { Facts } from "./condition.ts";
+import type { Facts } from "./holds.ts";
 import { CHANNEL_OF, type Channel, isEmail, type Path } from "./path.ts";
 
 export interface Rates {

@@ -1,6 +1,6 @@
 /** What a sequence is set to, besides its path: who, when and from where, and what ends it. Kept as JSON. */
 import { z } from "zod";
-import { conditionSchema } from "./condition.ts";
+import { conditionSchema } from "./path-schema.ts";
 
 const addresses = z
   .string()

@@ -3,9 +3,10 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../writing/fields.ts";
 import { mergeProblems } from "../writing/merge.ts";
-import { everyStep, isEmail, pathSchema } from "./path.ts";
+import { everyStep, isEmail } from "./path.ts";
 import { readSequenceFile, sequenceFileJsonSchema, writeSequenceFile } from "./path-file.ts";
 import { pathProblems, pushyRemarks } from "./path-problems.ts";
+import { pathSchema } from "./path-schema.ts";
 import { blanksIn, SHELF } from "./shelf.ts";
 import { anyPath } from "./test-paths.ts";
 

@@ -1,7 +1,8 @@
 /** Paths, facts and calendars for tests. */
 import fc from "fast-check";
 import { type Calendar, NO_HOLIDAYS } from "../calendar.ts";
-import type { Condition, Facts } from "./condition.ts";
+import type { Condition } from "./condition.ts";
+import type { Facts } from "./holds.ts";
 import type { EmailStep, End, Fork, Path, PathNode, RepStep } from "./path.ts";
 import type { Wait } from "./wait.ts";
 

@@ -1,5 +1,4 @@
 /** Waits: how long a journey rests between two steps, and the instant at which that is over. */
-import { z } from "zod";
 import {
   type Calendar,
   type DayNumber,
@@ -15,28 +14,9 @@ import {
   workingDayNumberAfter,
 } from "../calendar.ts";
 import { between } from "../random.ts";
+import type { Wait } from "./path-schema.ts";
 
-export const MAX_WAIT_DAYS = 180;
-export const MAX_WAIT_HOURS = 720;
-export const timeSchema = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
-const dateSchema = z
-  .string()
-  .refine(
-    (day) => /^\d{4}-\d{2}-\d{2}$/.test(day) && !Number.isNaN(Date.parse(day)),
-    "Write the date as 2026-06-09.",
-  );
-
-export const waitSchema = z.union([
-  z.strictObject({
-    days: z.number().int().min(0).max(MAX_WAIT_DAYS, `A wait lasts at most ${MAX_WAIT_DAYS} days.`),
-    /** Days on which the sequence sends and that are no holiday where the prospect is; else days of the calendar. */
-    working: z.boolean(),
-  }),
-  z.strictObject({ hours: z.number().int().min(0).max(MAX_WAIT_HOURS) }),
-  z.strictObject({ weekday: z.number().int().min(1).max(7), time: timeSchema }),
-  z.strictObject({ date: dateSchema, time: timeSchema }),
-]);
-export type Wait = z.infer<typeof waitSchema>;
+export type { Wait };
 
 export const NO_WAIT: Wait = { days: 0, working: true };
 

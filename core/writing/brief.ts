@@ -1,6 +1,7 @@
 /** What a writing assistant is told and what it answers: the API is described in docs/writing-assistant.md. */
 import { z } from "zod";
-import { type Path, type PathNode, STEP_KINDS } from "../sequence/path.ts";
+import { STEP_KINDS } from "../sequence/limits.ts";
+import type { Path, PathNode } from "../sequence/path.ts";
 
 export const TONES = ["plain", "warm", "formal"] as const;
 export const LANGUAGES = { en: "English", de: "German", pt: "Portuguese" } as const;

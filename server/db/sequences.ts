@@ -3,7 +3,8 @@ import { z } from "zod";
 import type { SendingHours } from "../../core/calendar.ts";
 import { Kept } from "../../core/kept.ts";
 import type { WritesTo } from "../../core/prospects/verdict.ts";
-import { everyStep, type Path, pathSchema, type TouchStep } from "../../core/sequence/path.ts";
+import { everyStep, type Path, type TouchStep } from "../../core/sequence/path.ts";
+import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { type SequenceSettings, sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { type Db, sql } from "./open.ts";
 

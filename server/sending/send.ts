@@ -6,7 +6,7 @@ import { isSilent, journeyHold, mailboxHold } from "../../core/sending/hold.ts";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
-import { holds } from "../../core/sequence/condition.ts";
+import { holds } from "../../core/sequence/holds.ts";
 import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
 import type { SequenceSettings } from "../../core/sequence/settings.ts";
 import { quoteBelow } from "../../core/writing/quote.ts";

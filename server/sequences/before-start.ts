@@ -2,7 +2,8 @@
 
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
-import { isEmail, MAX_BODY, MAX_SUBJECT, spotsOf } from "../../core/sequence/path.ts";
+import { MAX_BODY, MAX_SUBJECT } from "../../core/sequence/limits.ts";
+import { isEmail, spotsOf } from "../../core/sequence/path.ts";
 import { mergeProblems } from "../../core/writing/merge.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";

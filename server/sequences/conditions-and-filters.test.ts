@@ -1,8 +1,8 @@
 /** A condition on a field and a filter of the Prospects page say the same of everybody. */
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { TEXT_OPS } from "../../core/prospects/filter.ts";
-import { holds } from "../../core/sequence/condition.ts";
+import { TEXT_OPS } from "../../core/prospects/filter-fields.ts";
+import { holds } from "../../core/sequence/holds.ts";
 import { sql } from "../db/open.ts";
 import { filterSql } from "../prospects/filters/filter-sql.ts";
 import { addPeople, createWorld, type World } from "../tests/world.ts";

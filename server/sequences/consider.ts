@@ -9,7 +9,7 @@ import {
   stepDueAt,
   type Walker,
 } from "../../core/sequence/advance.ts";
-import { holds } from "../../core/sequence/condition.ts";
+import { holds } from "../../core/sequence/holds.ts";
 import { CHANNEL_OF, isEmail, type RepStep, spotsOf, type TouchStep } from "../../core/sequence/path.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";

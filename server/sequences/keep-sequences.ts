@@ -2,8 +2,9 @@
 
 import { z } from "zod";
 import { copies } from "../../core/sequence/edit-path.ts";
-import { everyNode, type Path, pathSchema } from "../../core/sequence/path.ts";
+import { everyNode, type Path } from "../../core/sequence/path.ts";
 import { readSequenceFile, writeSequenceFile } from "../../core/sequence/path-file.ts";
+import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { SHELF, type StartingPoint } from "../../core/sequence/shelf.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";

@@ -2,8 +2,10 @@
 
 import { z } from "zod";
 import type { Condition } from "../../core/sequence/condition.ts";
-import { MAX_BODY, MAX_SUBJECT, type Path } from "../../core/sequence/path.ts";
-import { NO_WAIT, timeSchema, type Wait } from "../../core/sequence/wait.ts";
+import { MAX_BODY, MAX_SUBJECT } from "../../core/sequence/limits.ts";
+import type { Path } from "../../core/sequence/path.ts";
+import { timeSchema } from "../../core/sequence/path-schema.ts";
+import { NO_WAIT, type Wait } from "../../core/sequence/wait.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";

@@ -1,7 +1,7 @@
 /** Reusable pieces of text, shared by the team. */
 
 import { z } from "zod";
-import { MAX_BODY } from "../../core/sequence/path.ts";
+import { MAX_BODY } from "../../core/sequence/limits.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import { type SharedState, sharingOf } from "../accounts/share.ts";
 import type { App } from "../app.ts";

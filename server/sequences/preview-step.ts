@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { WRITES_TO } from "../../core/prospects/verdict.ts";
-import { isEmail, isSameThread, isTouch, pathSchema, spotsOf } from "../../core/sequence/path.ts";
+import { isEmail, isSameThread, isTouch, spotsOf } from "../../core/sequence/path.ts";
+import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { formatEmail } from "../../core/writing/format.ts";
 import type { App } from "../app.ts";

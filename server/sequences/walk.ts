@@ -3,7 +3,7 @@ import { type Calendar, NO_HOLIDAYS } from "../../core/calendar.ts";
 import { publicHolidays } from "../../core/holidays.ts";
 import type { Label } from "../../core/replies/labels.ts";
 import type { Begun, Walker } from "../../core/sequence/advance.ts";
-import type { Facts } from "../../core/sequence/condition.ts";
+import type { Facts } from "../../core/sequence/holds.ts";
 import type { Path } from "../../core/sequence/path.ts";
 import { type Db, sql } from "../db/open.ts";
 import { prospectById, prospectValues } from "../db/prospects.ts";

@@ -8,7 +8,8 @@ import {
   startOfNextDay,
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
-import { MAX_BODY, MAX_SUBJECT, type RepStep } from "../../core/sequence/path.ts";
+import { MAX_BODY, MAX_SUBJECT } from "../../core/sequence/limits.ts";
+import type { RepStep } from "../../core/sequence/path.ts";
 import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";

@@ -1,8 +1,9 @@
 /** Everything the tool decided for somebody in one sequence, in order, and what it has in mind next. */
 import { z } from "zod";
 import type { StopReason, WaitReason } from "../../core/sending/reasons.ts";
-import { type Condition, conditionSchema } from "../../core/sequence/condition.ts";
+import type { Condition } from "../../core/sequence/condition.ts";
 import { everyNode, type Path } from "../../core/sequence/path.ts";
+import { conditionSchema } from "../../core/sequence/path-schema.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";

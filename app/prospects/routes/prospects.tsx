@@ -55,6 +55,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     /** The list that was just deleted, by what undoes it. */
     deleted: Number(params.deleted) || null,
     query,
+    filter: parseFilter(query.f),
     ...listProspects(app, userId, query),
     lists: allLists(app, userId),
     state: query.list === undefined ? null : listState(app, query.list),
@@ -105,7 +106,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 const LOOK_EVERY = 2_000;
 
 export default function Prospects({ loaderData }: Route.ComponentProps) {
-  const { query, rows, total, lists, state, filters, choices, zone, now } = loaderData;
+  const { query, filter, rows, total, lists, state, filters, choices, zone, now } = loaderData;
   const [params, setParams] = useSearchParams();
   const [focused, setFocused] = useState<number | null>(null);
   const [selection, setSelection] = useState<GridRowSelectionModel>(NOBODY);
@@ -115,7 +116,6 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   const [layout, setLayout] = useColumnLayout();
   const loading = useNavigation().state === "loading";
   const list = lists.find(({ id }) => id === query.list);
-  const filter = parseFilter(query.f);
   const isFiltered = query.q !== "" || query.list !== undefined || query.stage !== "" || filter !== null;
   const chosenIds = [...selection.ids].map(Number);
 

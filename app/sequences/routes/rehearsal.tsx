@@ -5,10 +5,9 @@ import Slider from "@mui/material/Slider";
 import { useTheme } from "@mui/material/styles";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DateTime } from "luxon";
 import { useEffect, useMemo, useState } from "react";
 import { data, Link } from "react-router";
-import { weekdayOf } from "../../../core/calendar";
+import { dayNumberFrom, weekdayOf, weekdayOn } from "../../../core/calendar";
 import { everyStep } from "../../../core/sequence/path";
 import type { Range, Rates, Rehearsal } from "../../../core/sequence/rehearse";
 import { webApp } from "../../../server/app";
@@ -16,7 +15,7 @@ import { sequenceOf } from "../../../server/sequences/open-sequence";
 import { rehearsalMaterial } from "../../../server/sequences/rehearsal-input";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
-import { count } from "../../components/words";
+import { count, dayOfMonth, longDay } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { Timeline } from "../../timeline/timeline";
 import { drawPlan } from "../plan-drawing";
@@ -49,7 +48,6 @@ const RATE_WORDS: Record<keyof Rates, string> = {
   meeting: "of replies book a call",
   accept: "of invitations are accepted",
 };
-const dayWords = (day: string) => DateTime.fromISO(day).toFormat("ccc d LLLL");
 const rangeWords = ({ low, high }: Range, noun: string, many?: string) =>
   low === high ? count(low, noun, many) : `${low} to ${count(high, noun, many)}`;
 
@@ -122,7 +120,7 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
           : result
             ? result.lastDay === null
               ? "Nothing would go out"
-              : `${rangeWords(result.replies, "reply", "replies")} and ${rangeWords(result.meetings, "call")}, all through by ${dayWords(result.lastDay)}`
+              : `${rangeWords(result.replies, "reply", "replies")} and ${rangeWords(result.meetings, "call")}, all through by ${longDay(result.lastDay)}`
             : "Rehearsing …"
       }
       sub={
@@ -187,7 +185,7 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
                   {result.fullDays > 0
                     ? `The mailboxes are full on ${count(result.fullDays, "day")}: they, not the waits, decide how long it takes.`
                     : "Nothing: the mailboxes have room on every day."}
-                  {result.allBegunBy && ` Everybody has begun by ${dayWords(result.allBegunBy)}.`}
+                  {result.allBegunBy && ` Everybody has begun by ${longDay(result.allBegunBy)}.`}
                 </Typography>
               </MarginNote>
             </>
@@ -228,10 +226,10 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
                   max={last}
                   onChange={(_, value) => setShownDay(value as number)}
                   aria-label="Day"
-                  getAriaValueText={(value) => dayWords(result.days[value]?.day ?? "")}
+                  getAriaValueText={(value) => longDay(result.days[value]?.day ?? "")}
                 />
                 <Typography sx={{ width: 150, textAlign: "right" }}>
-                  {dayWords(result.days[day]?.day ?? "")}
+                  {longDay(result.days[day]?.day ?? "")}
                 </Typography>
               </Box>
               <Bars result={result} day={day} />
@@ -265,7 +263,7 @@ function Bars({ result, day }: { result: Rehearsal; day: number }) {
           let y = height;
           return (
             <g key={date} opacity={index <= day ? 1 : 0.35}>
-              <title>{`${dayWords(date)}: ${totals[index]} touches`}</title>
+              <title>{`${longDay(date)}: ${totals[index]} touches`}</title>
               {(Object.keys(colours) as (keyof typeof colours)[]).map((channel) => {
                 const tall = (touches[channel] / most) * (height - 20);
                 y -= tall;
@@ -291,9 +289,9 @@ function Bars({ result, day }: { result: Rehearsal; day: number }) {
                   {totals[index]}
                 </text>
               )}
-              {DateTime.fromISO(date).weekday === 1 && (
+              {weekdayOn(dayNumberFrom(date)) === 1 && (
                 <text x={index * step + 2} y={height + 16} fontSize={12} fill={palette.text.secondary}>
-                  {DateTime.fromISO(date).toFormat("d LLL")}
+                  {dayOfMonth(date)}
                 </text>
               )}
             </g>

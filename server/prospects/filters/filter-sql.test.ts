@@ -2,7 +2,8 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { countryName } from "../../../core/countries.ts";
-import { type Condition, type Filter, OUTCOMES } from "../../../core/prospects/filter.ts";
+import type { Condition, Filter } from "../../../core/prospects/filter.ts";
+import { OUTCOMES } from "../../../core/prospects/filter-fields.ts";
 import { addSequence, createWorld, rows, type World } from "../../tests/world.ts";
 import { applyBlocks } from "../block-list/block-list.ts";
 import { bulkEdit } from "../people/bulk-edit.ts";

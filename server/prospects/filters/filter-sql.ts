@@ -3,7 +3,8 @@
 import { DAY } from "../../../core/calendar.ts";
 import { fold } from "../../../core/fold.ts";
 import { codesOfCountriesLike, countryCode } from "../../../core/prospects/cleaning/places.ts";
-import { type Condition, type Filter, kindOfField, type Outcome } from "../../../core/prospects/filter.ts";
+import type { Condition, Filter } from "../../../core/prospects/filter.ts";
+import { kindOfField, type Outcome } from "../../../core/prospects/filter-fields.ts";
 import { isAddressState } from "../../../core/prospects/verdict.ts";
 import { STATE_IS } from "../../db/address-state.ts";
 import { blockedIds } from "../../db/block-list.ts";

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { fold } from "../../../core/fold.ts";
-import { type Filter, kindOfField, parseFilter } from "../../../core/prospects/filter.ts";
+import { type Filter, parseFilter } from "../../../core/prospects/filter.ts";
+import { kindOfField } from "../../../core/prospects/filter-fields.ts";
 import type { Verdict, VerdictReason } from "../../../core/prospects/verdict.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
