@@ -1,11 +1,12 @@
 /** What happened that the user wants to know of, as a number in the top bar; the list behind it comes at a touch. */
 import Badge from "@mui/material/Badge";
 import IconButton from "@mui/material/IconButton";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { useFetcher } from "react-router";
 import type { OwnNotice } from "../../server/notices/own-notices";
+import { lazily } from "../components/lazily";
 
-const NoticeList = lazy(() => import("./notice-list").then((module) => ({ default: module.NoticeList })));
+const NoticeList = lazily(() => import("./notice-list"), "NoticeList");
 
 export function Bell({ notices, now, zone }: { notices: OwnNotice[]; now: number; zone: string }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

@@ -1,16 +1,18 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { useFetcher, useMatches, useNavigate } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/desk/day-line";
 import type { LiveState } from "../../server/web/live";
+import { lazily } from "../components/lazily";
 import { count, day, time } from "../components/words";
 import { type Follows, type PageHandle, useLive } from "./live";
 import { useReachable } from "./reach";
 import { useRefresh } from "./refresh";
 import { useTellNotices } from "./tell-notices";
+
+const TickWords = lazily(() => import("./tick-words"), "TickWords");
 
 const HOUR = 3_600_000;
 /** While the server tells what changes, a look now and then is enough: it finds a line that died without a word. */
@@ -131,9 +133,38 @@ function Hours({ line }: { line: Day }) {
   const [from, to] = shownHours(line);
   const place = (at: number) => `${(100 * ((at - line.dayStart) / HOUR - from)) / (to - from)}%`;
   const step = to - from > 14 ? 2 : 1;
+  const navigate = useNavigate();
+  const [near, setNear] = useState<HTMLElement | null>(null);
+  const tickOf = ({ target }: React.SyntheticEvent) =>
+    target instanceof HTMLElement && target.dataset.tick ? target : null;
+  const about = (tick: DayTick, did: string) => ({
+    prospectId: tick.prospectId,
+    words: `${did} ${time(tick.at, line.zone)} · ${tick.name} · ${tick.mailbox}`,
+  });
   const hours = Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, index) => from + index * step);
   return (
-    <Box sx={{ position: "relative", flex: 1, height: 1, mx: 1, display: { xs: "none", sm: "block" } }}>
+    <Box
+      onPointerOver={(event) => setNear(tickOf(event))}
+      onPointerLeave={() => setNear(null)}
+      onClick={(event) => {
+        const id = tickOf(event)?.dataset.prospect;
+        if (id) navigate(`/prospects/${id}`);
+      }}
+      sx={{
+        position: "relative",
+        flex: 1,
+        height: 1,
+        mx: 1,
+        display: { xs: "none", sm: "block" },
+        "& .tick": {
+          position: "absolute",
+          transform: "translateX(-50%)",
+          cursor: "pointer",
+          boxSizing: "border-box",
+        },
+        "& .tick::after": { content: '""', position: "absolute", inset: "-4px -2px" },
+      }}
+    >
       <Box
         sx={{
           position: "absolute",
@@ -162,32 +193,29 @@ function Hours({ line }: { line: Day }) {
         </Typography>
       ))}
       {line.planned.map((tick) => (
-        <Tick
-          key={`p${tick.prospectId}`}
-          tick={tick}
-          left={place(tick.at)}
-          words={`To go ${time(tick.at, line.zone)}`}
-          kind="planned"
-        />
+        <Tick key={`p${tick.prospectId}`} kind="planned" left={place(tick.at)} {...about(tick, "To go")} />
       ))}
       {line.sent.map((tick) => (
         <Tick
           key={`s${tick.prospectId} ${tick.at}`}
-          tick={tick}
-          left={place(tick.at)}
-          words={`Sent ${time(tick.at, line.zone)}`}
           kind="sent"
+          left={place(tick.at)}
+          {...about(tick, "Sent")}
         />
       ))}
       {line.replies.map((tick) => (
         <Tick
           key={`r${tick.prospectId} ${tick.at}`}
-          tick={tick}
-          left={place(tick.at)}
-          words={`Replied ${time(tick.at, line.zone)}`}
           kind="reply"
+          left={place(tick.at)}
+          {...about(tick, "Replied")}
         />
       ))}
+      {near && (
+        <Suspense>
+          <TickWords near={near} />
+        </Suspense>
+      )}
       <Box
         aria-hidden
         sx={{
@@ -217,47 +245,41 @@ function Hours({ line }: { line: Day }) {
   );
 }
 
-const LOOKS = {
-  sent: { top: 22, width: 3, height: 13, bgcolor: "tile.wash" },
+const LOOKS: Record<string, React.CSSProperties> = {
+  sent: { top: 22, width: 3, height: 13, background: "var(--mui-palette-tile-wash)" },
   planned: {
     top: 25,
     width: 4,
     height: 10,
-    border: "1px solid",
-    borderColor: "tile.line",
-    borderRadius: "1px",
+    border: "1px solid var(--mui-palette-tile-line)",
+    borderRadius: 1,
   },
-  reply: { top: 10, width: 7, height: 7, bgcolor: "kelp.bright", borderRadius: "50%" },
-} as const;
+  reply: { top: 10, width: 7, height: 7, background: "var(--mui-palette-kelp-bright)", borderRadius: "50%" },
+};
 
-/** A tick answers on hover and leads to its prospect on click; the numbers beside the line say the same to a screen reader. */
+/**
+ * A tick answers on hover and leads to its prospect on click; the numbers beside the line say the same to a screen reader.
+ * A full day has hundreds, on every page: so each is one plain element, and one tooltip serves all.
+ */
 function Tick({
-  tick,
+  kind,
   left,
   words,
-  kind,
+  prospectId,
 }: {
-  tick: DayTick;
+  kind: string;
   left: string;
   words: string;
-  kind: keyof typeof LOOKS;
+  prospectId: number;
 }) {
-  const navigate = useNavigate();
   return (
-    <Tooltip title={`${words} · ${tick.name} · ${tick.mailbox}`}>
-      <Box
-        role="img"
-        data-tick={kind}
-        onClick={() => navigate(`/prospects/${tick.prospectId}`)}
-        sx={{
-          position: "absolute",
-          left,
-          transform: "translateX(-50%)",
-          cursor: "pointer",
-          ...LOOKS[kind],
-          "&::after": { content: '""', position: "absolute", inset: "-4px -2px" },
-        }}
-      />
-    </Tooltip>
+    <i
+      role="img"
+      className="tick"
+      data-tick={kind}
+      data-words={words}
+      data-prospect={prospectId}
+      style={{ left, ...LOOKS[kind] }}
+    />
   );
 }

@@ -2,15 +2,16 @@ import Avatar from "@mui/material/Avatar";
 import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import type { OwnNotice } from "../../server/notices/own-notices";
+import { lazily } from "../components/lazily";
 import { Bell } from "./bell";
 import { Finder } from "./finder";
 import { Mark } from "./mark";
 import { PLACES } from "./places";
 
-const UserMenu = lazy(() => import("./user-menu").then((module) => ({ default: module.UserMenu })));
+const UserMenu = lazily(() => import("./user-menu"), "UserMenu");
 
 export function TopBar(props: {
   userName: string;

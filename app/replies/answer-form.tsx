@@ -4,16 +4,17 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import Menu from "@mui/material/Menu";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useImperativeHandle, useRef, useState } from "react";
+import { Suspense, useEffect, useImperativeHandle, useRef, useState } from "react";
 import { useFetcher } from "react-router";
-import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { Key } from "../components/key";
+import { lazily } from "../components/lazily";
+import { PlainSelect } from "../components/plain-select";
+import { PlainTextField } from "../components/plain-text-field";
 import { useKeptDraft } from "./kept-draft";
+
+const PieceMenu = lazily(() => import("./piece-menu"), "PieceMenu");
 
 /** What the page's action says: an answer's key once it is queued, words on what was done, or what is wrong. */
 export interface Answered {
@@ -140,20 +141,17 @@ export function AnswerForm(props: {
         )}
         <FileButton label="Attach a file" button={tool} onFile={(file) => void attach(file)} />
       </Box>
-      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-        {pieces.map((piece) => (
-          <MenuItem
-            key={piece.id}
-            onClick={() => {
-              setMenu(null);
-              insert(piece.body);
-            }}
-          >
-            {piece.name}
-          </MenuItem>
-        ))}
-      </Menu>
-      <Field
+      {menu && (
+        <Suspense>
+          <PieceMenu
+            anchor={menu}
+            pieces={pieces}
+            onClose={() => setMenu(null)}
+            onChoose={({ body }) => insert(body)}
+          />
+        </Suspense>
+      )}
+      <PlainTextField
         name="text"
         label={`Answer ${props.name.split(" ")[0]}`}
         multiline
@@ -188,22 +186,15 @@ export function AnswerForm(props: {
       {nudges && (
         <Box sx={{ display: "grid", gap: 1 }}>
           <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-            <TextField
+            <PlainSelect
               name="nudgeAfter"
-              select
-              size="small"
               label="If nothing comes back"
               defaultValue="3"
-              sx={{ minWidth: 190 }}
-            >
-              {[2, 3, 5, 7, 10].map((days) => (
-                <MenuItem key={days} value={String(days)}>
-                  after {days} working days
-                </MenuItem>
-              ))}
-            </TextField>
+              options={[2, 3, 5, 7, 10].map((days) => [String(days), `after ${days} working days`])}
+              sx={{ width: 190 }}
+            />
           </Box>
-          <Field
+          <PlainTextField
             name="nudge"
             label="The nudge"
             multiline
@@ -217,36 +208,27 @@ export function AnswerForm(props: {
         <Button type="submit" variant="contained" disabled={fetcher.state !== "idle"} sx={{ gap: 1 }}>
           {when === "now" ? "Send the answer" : "Send it then"} <Key>Ctrl Enter</Key>
         </Button>
-        <TextField
+        <PlainSelect
           name="when"
-          select
-          size="small"
+          aria-label="When it goes"
           value={when}
-          onChange={(event) => setWhen(event.target.value as typeof when)}
-          slotProps={{ htmlInput: { "aria-label": "When it goes" } }}
+          onChange={(chosen) => setWhen(chosen as typeof when)}
+          options={[
+            ["now", "now"],
+            ["morning", "on their next morning"],
+            ["at", "on a day of mine"],
+          ]}
           sx={{ width: 200 }}
-        >
-          <MenuItem value="now">now</MenuItem>
-          <MenuItem value="morning">on their next morning</MenuItem>
-          <MenuItem value="at">on a day of mine</MenuItem>
-        </TextField>
+        />
         {when === "at" && (
           <>
-            <Field
-              name="date"
-              type="date"
-              size="small"
-              errors={errors}
-              slotProps={{ htmlInput: { "aria-label": "Day" } }}
-              sx={{ width: 150 }}
-            />
-            <Field
+            <PlainTextField name="date" type="date" errors={errors} aria-label="Day" sx={{ width: 150 }} />
+            <PlainTextField
               name="time"
               type="time"
-              size="small"
               defaultValue="09:00"
               errors={errors}
-              slotProps={{ htmlInput: { "aria-label": "Time" } }}
+              aria-label="Time"
               sx={{ width: 110 }}
             />
           </>

@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { OpenReply } from "../../server/replies/list-replies";
 import type { Suggestion } from "../../server/replies/suggest-answer";
-import { Field } from "../components/field";
+import { PlainTextField } from "../components/plain-text-field";
 import type { Answered } from "./answer-form";
 import { newKey } from "./kept-draft";
 
@@ -77,27 +77,20 @@ export function NamedPanel({
         <input type="hidden" name="key" value={key} />
         {errors?.form && <Alert severity="error">{errors.form}</Alert>}
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.25 }}>
-          <Field
+          <PlainTextField
             name="firstName"
             label="First name"
-            size="small"
             defaultValue={person.firstName}
             errors={errors}
           />
-          <Field
-            name="lastName"
-            label="Last name"
-            size="small"
-            defaultValue={person.lastName}
-            errors={errors}
-          />
-          <Field name="email" label="Address" size="small" defaultValue={person.email} errors={errors} />
-          <Field name="phone" label="Phone" size="small" defaultValue={person.phone} errors={errors} />
+          <PlainTextField name="lastName" label="Last name" defaultValue={person.lastName} errors={errors} />
+          <PlainTextField name="email" label="Address" defaultValue={person.email} errors={errors} />
+          <PlainTextField name="phone" label="Phone" defaultValue={person.phone} errors={errors} />
         </Box>
         {writes && (
           <>
             {!isAway && (
-              <Field
+              <PlainTextField
                 name="thanks"
                 label={`Thanks to ${reply.name.split(" ")[0]}`}
                 multiline
@@ -106,14 +99,13 @@ export function NamedPanel({
                 sx={letter}
               />
             )}
-            <Field
+            <PlainTextField
               name="subject"
               label="Subject of the first letter"
-              size="small"
               defaultValue={suggestion.opening.subject}
               errors={errors}
             />
-            <Field
+            <PlainTextField
               name="opening"
               label="The first letter"
               multiline
@@ -148,17 +140,15 @@ export function ComeBackPanel({ reply, suggestion }: { reply: OpenReply; suggest
         <input type="hidden" name="replyId" value={reply.id} />
         <input type="hidden" name="key" value={key} />
         {errors?.form && <Alert severity="error">{errors.form}</Alert>}
-        <Field
+        <PlainTextField
           name="date"
           type="date"
           label="Write again on"
-          size="small"
           defaultValue={reply.reading?.day ?? ""}
           errors={errors}
-          slotProps={{ inputLabel: { shrink: true } }}
           sx={{ maxWidth: 220 }}
         />
-        <Field
+        <PlainTextField
           name="text"
           label="What you will say then"
           multiline
@@ -166,7 +156,7 @@ export function ComeBackPanel({ reply, suggestion }: { reply: OpenReply; suggest
           errors={errors}
           sx={letter}
         />
-        <Field
+        <PlainTextField
           name="nudge"
           label="And five working days later, if nothing comes back"
           multiline
@@ -197,14 +187,12 @@ export function AwayPanel({ reply }: { reply: OpenReply }) {
         <input type="hidden" name="intent" value="label" />
         <input type="hidden" name="label" value="away" />
         <input type="hidden" name="replyId" value={reply.id} />
-        <Field
+        <PlainTextField
           name="day"
           type="date"
           label="Back on"
-          size="small"
           defaultValue={reply.reading?.day ?? ""}
           errors={errors}
-          slotProps={{ inputLabel: { shrink: true } }}
         />
         <Button type="submit" disabled={busy}>
           Leave them alone until then

@@ -13,7 +13,8 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { type Brief, LANGUAGES, TONES } from "../../core/writing/brief";
+import type { Brief } from "../../core/writing/brief";
+import { LANGUAGES, TONES } from "../../core/writing/brief-choices";
 import { Field } from "../components/field";
 import { type HelpAnswer, useAssistant } from "./ask-assistant";
 

@@ -13,8 +13,9 @@ import { STEP_KINDS } from "../../core/sequence/limits";
 import type { StepKind } from "../../core/sequence/path";
 import type { PathProblem } from "../../core/sequence/path-problems";
 import { count } from "../components/words";
-import { Timeline } from "../timeline/timeline";
-import { drawPlan, gapOf, KIND_WORDS } from "./plan-drawing";
+import { WorkedTimeline } from "../timeline/worked-timeline";
+import { drawPlan, gapOf } from "./plan-drawing";
+import { KIND_WORDS } from "./step-words";
 import type { Composer } from "./use-composer";
 
 /** The first shows the whole. */
@@ -130,7 +131,7 @@ export function ComposerTimeline(props: {
           </MenuItem>
         </Menu>
       </Box>
-      <Timeline
+      <WorkedTimeline
         {...timeline}
         zoom={ZOOMS[zoom] ?? 1}
         mostHeight={330}

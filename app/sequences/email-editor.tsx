@@ -18,20 +18,23 @@ import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
 import type { Editor } from "@tiptap/core";
 import { diffWords } from "diff";
-import { useRef, useState } from "react";
+import { Suspense, useRef, useState } from "react";
 import { MAX_VARIANTS } from "../../core/sequence/limits";
 import type { EmailStep, Variant } from "../../core/sequence/path";
 import { letterOf, type PathProblem } from "../../core/sequence/path-problems";
 import { fieldCode, readText } from "../../core/writing/document";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
 import { FileButton } from "../components/file-button";
-import { BriefDialog } from "./brief-dialog";
+import { lazily } from "../components/lazily";
 import { chipOf } from "./text/field-menu";
 import { keepFile } from "./text/keep-file";
 import { PiecesDialog } from "./text/pieces-menu";
 import { RichText } from "./text/rich-text";
 import { newId } from "./use-composer";
-import { WordingsDialog } from "./wordings-dialog";
+
+const WordingsDialog = lazily(() => import("./wordings-dialog"), "WordingsDialog");
+
+const BriefDialog = lazily(() => import("./brief-dialog"), "BriefDialog");
 
 /** Fields offered first; the list's own follow. */
 const SHOWN_FIELDS = 8;
@@ -443,27 +446,31 @@ function Tools({
         Other wordings
       </Button>
       {briefing && (
-        <BriefDialog
-          task="email"
-          onClose={() => setBriefing(false)}
-          onDraft={({ email }) => {
-            setBriefing(false);
-            if (email) onDraft(email);
-          }}
-        />
+        <Suspense>
+          <BriefDialog
+            task="email"
+            onClose={() => setBriefing(false)}
+            onDraft={({ email }) => {
+              setBriefing(false);
+              if (email) onDraft(email);
+            }}
+          />
+        </Suspense>
       )}
       {rewording !== null && (
-        <WordingsDialog
-          text={rewording}
-          onClose={() => setRewording(null)}
-          onTake={(text) => {
-            setRewording(null);
-            const { content } = readText(text);
-            if (editor?.state.selection.empty)
-              editor.commands.setContent({ type: "doc", content }, { emitUpdate: true });
-            else editor?.chain().focus().insertContent(content).run();
-          }}
-        />
+        <Suspense>
+          <WordingsDialog
+            text={rewording}
+            onClose={() => setRewording(null)}
+            onTake={(text) => {
+              setRewording(null);
+              const { content } = readText(text);
+              if (editor?.state.selection.empty)
+                editor.commands.setContent({ type: "doc", content }, { emitUpdate: true });
+              else editor?.chain().focus().insertContent(content).run();
+            }}
+          />
+        </Suspense>
       )}
       <Button size="small" variant="text" onClick={() => setSource(editor?.getHTML() ?? "")} sx={{ py: 0 }}>
         HTML

@@ -19,7 +19,7 @@ import {
 } from "../../core/sequence/path";
 import type { PathProblem } from "../../core/sequence/path-problems";
 import { EmailEditor } from "./email-editor";
-import { KIND_WORDS, wayWords } from "./plan-drawing";
+import { KIND_WORDS, wayWords } from "./step-words";
 import { ConditionField, OnlyIfField, WaitField } from "./timing-fields";
 import type { Composer } from "./use-composer";
 

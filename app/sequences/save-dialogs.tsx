@@ -13,7 +13,7 @@ import { isEmail, isTouch, type Path, type PathNode } from "../../core/sequence/
 import type { MoveConsequences } from "../../server/sequences/move-journeys";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { count } from "../components/words";
-import { KIND_WORDS, nodeName, waitWords } from "./plan-drawing";
+import { KIND_WORDS, nodeName, waitWords } from "./step-words";
 
 export function SaveDialog(props: {
   open: boolean;

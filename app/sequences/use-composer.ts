@@ -11,7 +11,7 @@ import {
   spotsOf,
 } from "../../core/sequence/path";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
-import { KIND_WORDS } from "./plan-drawing";
+import { KIND_WORDS } from "./step-words";
 
 const CLIPBOARD = "saudade-steps";
 /** Typing within this time is one thing to undo. */

@@ -9,7 +9,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { WISHES, type Wish } from "../../core/writing/brief";
+import { WISHES, type Wish } from "../../core/writing/brief-choices";
 import { useAssistant } from "./ask-assistant";
 
 const WISH_WORDS: Record<Wish, string> = { shorter: "Shorter", plainer: "Plainer" };

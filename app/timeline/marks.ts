@@ -57,13 +57,4 @@ export interface TimelineProps {
   mostHeight?: number;
   /** How wide the place is in which it most likely stands: drawn so until it is measured, nothing jumps. */
   likelyWidth?: number;
-  selected?: string | null;
-  dropPlaces?: DropPlace[];
-  onSelect?: (id: string) => void;
-  onOpen?: (id: string) => void;
-  /** `alone`: what follows stays on its day. */
-  onMove?: (id: string, byDays: number, alone: boolean) => void;
-  onDropIn?: (id: string, place: string) => void;
-  /** Any other key on a selected mark; true if it was of use. */
-  onKey?: (id: string, event: React.KeyboardEvent) => boolean;
 }

@@ -6,6 +6,7 @@ import { theme } from "../theme/theme.ts";
 import { geometryOf, labelWidths } from "./geometry.ts";
 import type { TimelineProps } from "./marks.ts";
 import { Timeline } from "./timeline.tsx";
+import { WorkedTimeline, type WorkedTimelineProps } from "./worked-timeline.tsx";
 
 const plan: TimelineProps = {
   name: "Steps of the sequence",
@@ -23,6 +24,22 @@ const plan: TimelineProps = {
     { from: "b", to: "c" },
   ],
 };
+const nothing = () => {};
+const work = (change: Partial<WorkedTimelineProps>) =>
+  renderToStaticMarkup(
+    <ThemeProvider theme={theme}>
+      <WorkedTimeline
+        {...plan}
+        selected={null}
+        onSelect={nothing}
+        onOpen={nothing}
+        onMove={nothing}
+        onDropIn={nothing}
+        onKey={() => false}
+        {...change}
+      />
+    </ThemeProvider>,
+  );
 const draw = (change: Partial<TimelineProps> = {}) =>
   renderToStaticMarkup(
     <ThemeProvider theme={theme}>
@@ -31,22 +48,20 @@ const draw = (change: Partial<TimelineProps> = {}) =>
   );
 
 describe("the timeline", () => {
-  it("is read at a fork as a list of its two ways", () => {
-    const html = draw({
-      onSelect: () => {},
-      outline: [
-        {
-          id: "a",
-          ways: [
-            { title: "They accepted", items: [{ id: "b" }] },
-            { title: "No", items: [{ id: "c" }] },
-          ],
-        },
-      ],
-    });
-    expect(html).toMatch(
-      /Opening, day 0, done.*<ol[^>]*aria-label="They accepted".*Ring, day 2.*<ol[^>]*aria-label="No".*Close/s,
-    );
+  it("is read at a fork as a list of its two ways, whether it is worked on or not", () => {
+    const outline = [
+      {
+        id: "a",
+        ways: [
+          { title: "They accepted", items: [{ id: "b" }] },
+          { title: "No", items: [{ id: "c" }] },
+        ],
+      },
+    ];
+    for (const html of [draw({ outline }), work({ outline })])
+      expect(html).toMatch(
+        /Opening, day 0, done.*<ol[^>]*aria-label="They accepted".*Ring, day 2.*<ol[^>]*aria-label="No".*Close/s,
+      );
   });
 
   it("lets no label touch its neighbour, and no mark leave its day, at any zoom", () => {
@@ -63,7 +78,7 @@ describe("the timeline", () => {
   it("reads as an ordered list, each touch with its state in words", () => {
     const html = draw();
     expect(html).toMatch(/<ol[^>]*aria-label="Steps of the sequence"/);
-    expect([...html.matchAll(/<li[^>]*title="([^"]+)"/g)].map(([, words]) => words)).toEqual([
+    expect([...html.matchAll(/<li><div[^>]*title="([^"]+)"/g)].map(([, words]) => words)).toEqual([
       "Opening, day 0, done",
       "Ring, day 2, planned",
       "Close, day 3, will not happen",
@@ -74,9 +89,7 @@ describe("the timeline", () => {
   it("has nothing to press where it only tells a story, and a button for each step of a plan", () => {
     expect(draw()).not.toContain("<button");
     const buttons = [
-      ...draw({ onSelect: () => {}, selected: "b" }).matchAll(
-        /<button[^>]*aria-label="([^"]+)"[^>]*aria-pressed="(\w+)"/g,
-      ),
+      ...work({ selected: "b" }).matchAll(/<button[^>]*aria-label="([^"]+)"[^>]*aria-pressed="(\w+)"/g),
     ];
     expect(buttons.map(([, label, pressed]) => `${label} ${pressed}`)).toEqual([
       "Opening, day 0, done false",

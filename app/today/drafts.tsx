@@ -2,10 +2,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Draft } from "../../server/today/own-touches";
+import { PlainTextField } from "../components/plain-text-field";
 import { count, when } from "../components/words";
 import type { Act } from "./todo-work";
 
@@ -108,13 +108,13 @@ function DraftSheet({ draft, send }: { draft: Draft; send: Act }) {
   const isChanged = subject !== draft.subject || body !== draft.body;
   return (
     <Box sx={{ pl: 5.5, pb: 2, display: "grid", gap: 1.25 }}>
-      <TextField
+      <PlainTextField
         label="Subject"
         value={subject}
         onChange={({ target }) => setSubject(target.value)}
         sx={{ "& input": { typography: "letter" } }}
       />
-      <TextField
+      <PlainTextField
         label="Text"
         multiline
         minRows={4}

@@ -3,7 +3,7 @@ import type { PlaceReason } from "../../core/today/order";
 import type { TodoItem } from "../../server/today/todo-item";
 import { count, restWords, time, when } from "../components/words";
 import { readingCount } from "../replies/label-words";
-import { KIND_WORDS } from "../sequences/plan-drawing";
+import { KIND_WORDS } from "../sequences/step-words";
 import type { MarkShape } from "../timeline/shapes";
 
 const hour = (at: number) => `${String(Math.floor(at)).padStart(2, "0")}:${at % 1 >= 0.5 ? "30" : "00"}`;

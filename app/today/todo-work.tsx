@@ -1,12 +1,12 @@
 /** How each thing on Today is done: the few buttons and fields that it needs, in its row. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { TodoItem } from "../../server/today/todo-item";
 import { Key } from "../components/key";
+import { PlainTextField } from "../components/plain-text-field";
 import { count } from "../components/words";
 
 export type Act = (intent: string, body: Record<string, unknown>) => void;
@@ -131,8 +131,7 @@ function TouchWork({ item, act, children }: { item: OwnTouch; act: Act; children
   const [note, setNote] = useState("");
   return (
     <Box sx={row}>
-      <TextField
-        size="small"
+      <PlainTextField
         label="Note"
         value={note}
         onChange={({ target }) => setNote(target.value)}
@@ -163,28 +162,24 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
   return (
     <Box sx={{ display: "grid", gap: 1.25 }}>
       <Box sx={row}>
-        <TextField
-          size="small"
+        <PlainTextField
           label="Note"
           value={note}
           onChange={({ target }) => setNote(target.value)}
           sx={{ width: 240 }}
         />
-        <TextField
-          size="small"
+        <PlainTextField
           label="What comes next"
           value={next}
           onChange={({ target }) => setNext(target.value)}
           sx={{ width: 200 }}
         />
         {next !== "" && (
-          <TextField
-            size="small"
+          <PlainTextField
             type="date"
             label="On"
             value={nextDay}
             onChange={({ target }) => setNextDay(target.value)}
-            slotProps={{ inputLabel: { shrink: true } }}
             sx={{ width: 150 }}
           />
         )}
@@ -212,17 +207,14 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
       </Box>
       {isLater && (
         <Box sx={row}>
-          <TextField
-            size="small"
+          <PlainTextField
             type="date"
             label="Day"
             value={date}
             onChange={({ target }) => setDate(target.value)}
-            slotProps={{ inputLabel: { shrink: true } }}
             sx={{ width: 160 }}
           />
-          <TextField
-            size="small"
+          <PlainTextField
             type="time"
             label="Time, yours"
             value={at}
@@ -283,8 +275,7 @@ function FieldWork({ item, act }: { item: Extract<TodoItem, { kind: "field" }>; 
   };
   return (
     <Box sx={row} component="form" onSubmit={save}>
-      <TextField
-        size="small"
+      <PlainTextField
         label={`${item.field.replaceAll("_", " ")} of ${item.first.name}`}
         value={value}
         onChange={({ target }) => setValue(target.value)}

@@ -3,7 +3,7 @@ import type { WaitReason } from "../../core/sending/reasons";
 import type { DecisionLine, WhyView } from "../../server/why/why";
 import { stopWords, WAIT_WORDS, waitSentence, when } from "../components/words";
 import { REPAIRS, type Repair } from "../sending/repairs";
-import { conditionWords } from "../sequences/plan-drawing";
+import { conditionWords } from "../sequences/step-words";
 
 export interface Sentence {
   words: string;

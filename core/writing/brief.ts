@@ -2,9 +2,7 @@
 import { z } from "zod";
 import { STEP_KINDS } from "../sequence/limits.ts";
 import type { Path, PathNode } from "../sequence/path.ts";
-
-export const TONES = ["plain", "warm", "formal"] as const;
-export const LANGUAGES = { en: "English", de: "German", pt: "Portuguese" } as const;
+import { LANGUAGES, TONES } from "./brief-choices.ts";
 
 const line = (most: number) => z.string().trim().max(most);
 export const briefSchema = z.object({
@@ -43,8 +41,6 @@ export const draftSchema = z.object({
 });
 export type Draft = z.infer<typeof draftSchema>;
 
-export const WISHES = ["shorter", "plainer"] as const;
-export type Wish = (typeof WISHES)[number];
 export const wordingsSchema = z.object({ wordings: z.array(z.string().min(1).max(20_000)).max(5) });
 
 /** A drafted sequence as a path, for the rep to read and change. */

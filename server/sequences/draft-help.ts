@@ -6,9 +6,9 @@ import {
   briefSchema,
   draftSchema,
   pathOfDraft,
-  WISHES,
   wordingsSchema,
 } from "../../core/writing/brief.ts";
+import { WISHES } from "../../core/writing/brief-choices.ts";
 import type { App } from "../app.ts";
 import { askAssistant } from "../assistant/ask.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";

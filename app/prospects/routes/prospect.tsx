@@ -6,7 +6,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
-import { useCallback, useState } from "react";
+import { Suspense, useCallback, useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
@@ -26,6 +26,7 @@ import { detachFollowUps, writeOneEmail } from "../../../server/sequences/one-em
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
+import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { count, dayTime, EVENT_WORDS, STAGE_NAMES, stopWords, waitSentence } from "../../components/words";
@@ -37,9 +38,10 @@ import { UndoLine } from "../../undo/undo-line";
 import { WhyButton } from "../../why/why-dialog";
 import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
-import { OneEmailDialog } from "../one-email";
 import { verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
+
+const OneEmailDialog = lazily(() => import("../one-email"), "OneEmailDialog");
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
@@ -162,18 +164,20 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
         </Alert>
       )}
       {writing && (
-        <OneEmailDialog
-          prospectId={prospect.id}
-          name={name}
-          zone={prospect.timeZone}
-          samples={{
-            first_name: prospect.firstName,
-            company: prospect.company,
-            title: prospect.title,
-            city: prospect.city,
-          }}
-          onClose={stopWriting}
-        />
+        <Suspense>
+          <OneEmailDialog
+            prospectId={prospect.id}
+            name={name}
+            zone={prospect.timeZone}
+            samples={{
+              first_name: prospect.firstName,
+              company: prospect.company,
+              title: prospect.title,
+              city: prospect.city,
+            }}
+            onClose={stopWriting}
+          />
+        </Suspense>
       )}
       {journeys.map((each) => (
         <Box key={each.id} component="section" sx={{ mb: 3 }}>

@@ -1,10 +1,8 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { Form, Link, useNavigate, useSearchParams } from "react-router";
 import { webApp } from "../../../server/app";
 import { desk } from "../../../server/desk/reading-desk";
@@ -20,7 +18,10 @@ import { markRead, type ReplyFilter } from "../../../server/replies/list-replies
 import { remindMe } from "../../../server/today/reminders";
 import { userContext } from "../../accounts/session";
 import { Key } from "../../components/key";
+import { lazily } from "../../components/lazily";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { PlainSelect } from "../../components/plain-select";
+import { PlainTextField } from "../../components/plain-text-field";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import { useKeys } from "../../desk/keys";
@@ -35,8 +36,10 @@ import { LikelyAnswer } from "../likely-answer";
 import { AwayPanel, ComeBackPanel, NamedPanel } from "../next-panel";
 import { ReplyList } from "../reply-list";
 import { ReplyMargin } from "../reply-margin";
-import { type SideAction, SideActionDialog, sideActionOf } from "../side-actions";
+import { type SideAction, sideActionOf } from "../side-actions";
 import type { Route } from "./+types/replies";
+
+const SideActionDialog = lazily(() => import("../side-action-dialog"), "SideActionDialog");
 
 const FILTERS: [ReplyFilter, string][] = [
   ["unread", "To read"],
@@ -261,33 +264,25 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
             </Button>
           ))}
         </Box>
-        <TextField
-          select
-          size="small"
+        <PlainSelect
+          aria-label="By label"
           value={label}
-          onChange={({ target }) => navigate(pageWith(target.value === "" ? {} : { label: target.value }))}
-          slotProps={{ htmlInput: { "aria-label": "By label" }, select: { displayEmpty: true } }}
-          fullWidth={false}
-          sx={{ width: 128, "& .MuiSelect-select": { py: 0.6 } }}
-        >
-          <MenuItem value="">By label</MenuItem>
-          {labels.map(({ code, name }) => (
-            <MenuItem key={code} value={code}>
-              {name} {labelCounts[code] ?? 0}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={(chosen) => navigate(pageWith(chosen === "" ? {} : { label: chosen }))}
+          options={[
+            ["", "By label"],
+            ...labels.map(({ code, name }) => [code, `${name} ${labelCounts[code] ?? 0}`] as const),
+          ]}
+          sx={{ width: 128 }}
+        />
         <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
-          <TextField
+          <PlainTextField
             key={search}
             name="q"
-            size="small"
-            fullWidth
             type="search"
+            aria-label="Search all messages"
             placeholder="Search all messages"
             defaultValue={search}
             sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
-            slotProps={{ htmlInput: { "aria-label": "Search all messages" } }}
           />
         </Form>
       </Box>
@@ -478,14 +473,18 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
               />
             )}
           </Box>
-          <SideActionDialog
-            key={`${open.id} ${side}`}
-            action={side}
-            replyId={open.id}
-            prospectId={open.prospectId}
-            mates={loaderData.mates}
-            onClose={() => setSide(null)}
-          />
+          {side && (
+            <Suspense>
+              <SideActionDialog
+                key={`${open.id} ${side}`}
+                action={side}
+                replyId={open.id}
+                prospectId={open.prospectId}
+                mates={loaderData.mates}
+                onClose={() => setSide(null)}
+              />
+            </Suspense>
+          )}
         </Box>
       )}
     </Page>

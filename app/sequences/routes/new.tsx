@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 import { countTouches, layOutPath } from "../../../core/sequence/lay-out-path";
 import type { Path } from "../../../core/sequence/path";
@@ -18,14 +18,16 @@ import {
 } from "../../../server/sequences/keep-sequences";
 import { userContext } from "../../accounts/session";
 import { FileButton } from "../../components/file-button";
+import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
 import { useInTurn } from "../../desk/in-turn";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Timeline } from "../../timeline/timeline";
-import { BriefDialog } from "../brief-dialog";
 import { planWords } from "../composer-timeline";
 import { drawPlan } from "../plan-drawing";
 import type { Route } from "./+types/new";
+
+const BriefDialog = lazily(() => import("../brief-dialog"), "BriefDialog");
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
@@ -153,11 +155,13 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
         </Button>
       </Box>
       {briefing && (
-        <BriefDialog
-          task="sequence"
-          onClose={() => setBriefing(false)}
-          onDraft={({ id }) => void navigate(`/sequences/${id}`)}
-        />
+        <Suspense>
+          <BriefDialog
+            task="sequence"
+            onClose={() => setBriefing(false)}
+            onDraft={({ id }) => void navigate(`/sequences/${id}`)}
+          />
+        </Suspense>
       )}
       <Typography variant="h2" sx={{ mb: 1.25 }}>
         From the shelf

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
-import { useEffect, useEffectEvent, useState } from "react";
+import { Suspense, useEffect, useEffectEvent, useState } from "react";
 import { data, Link, useBlocker, useFetcher, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
@@ -18,6 +18,7 @@ import { senderChoices, sequenceForm, sequenceOf } from "../../../server/sequenc
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
 import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
 import { userContext } from "../../accounts/session";
+import { lazily } from "../../components/lazily";
 import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { useInTurn } from "../../desk/in-turn";
@@ -27,11 +28,12 @@ import { ComposerTimeline } from "../composer-timeline";
 import { SequenceMargin } from "../margin";
 import { NodeEditor } from "../node-editor";
 import { ConflictDialog, LeaveDialog, SaveDialog } from "../save-dialogs";
-import { SequenceSettings } from "../settings";
 import { StepPreview } from "../step-preview";
 import { useComposer } from "../use-composer";
 import type { Route } from "./+types/sequence";
 import { STATE_PILLS } from "./sequences";
+
+const SequenceSettings = lazily(() => import("../settings"), "SequenceSettings");
 
 /** What of it changes by itself (app/desk/live.ts). */
 export const handle = { follows: [] } satisfies PageHandle;
@@ -242,14 +244,16 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
         </Tabs>
         <Box sx={{ p: 2.25 }}>
           {tab === "settings" ? (
-            <SequenceSettings
-              form={form}
-              onChange={composer.set}
-              fields={check.fields}
-              lists={lists}
-              senders={senders}
-              errors={errors}
-            />
+            <Suspense>
+              <SequenceSettings
+                form={form}
+                onChange={composer.set}
+                fields={check.fields}
+                lists={lists}
+                senders={senders}
+                errors={errors}
+              />
+            </Suspense>
           ) : tab === "write" ? (
             <NodeEditor
               composer={composer}

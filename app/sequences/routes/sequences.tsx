@@ -2,13 +2,10 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import Menu from "@mui/material/Menu";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { fold } from "../../../core/fold";
@@ -25,12 +22,17 @@ import {
 import { listSequences, type SequenceSummary } from "../../../server/sequences/list-sequences";
 import { type Waiting, whatHolds } from "../../../server/sequences/what-holds";
 import { userContext } from "../../accounts/session";
+import { lazily } from "../../components/lazily";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { PlainSelect } from "../../components/plain-select";
+import { PlainTextField } from "../../components/plain-text-field";
 import { count, SHORT_WAITS, when } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
+
+const SequenceMenu = lazily(() => import("../sequence-menu"), "SequenceMenu");
 
 export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
@@ -211,26 +213,20 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
       ) : (
         <>
           <Box sx={{ display: "flex", gap: 1.25, mb: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-            <TextField
+            <PlainTextField
+              aria-label="Search sequences"
               placeholder="Name, owner or tag"
               value={search}
               onChange={({ target }) => set("search", target.value)}
-              slotProps={{ htmlInput: { "aria-label": "Search sequences" } }}
               sx={{ width: 220 }}
             />
-            <TextField
-              select
+            <PlainSelect
+              aria-label="Order"
               value={sort}
-              onChange={({ target }) => set("sort", target.value)}
-              slotProps={{ select: { SelectDisplayProps: { "aria-label": "Order" } } }}
+              onChange={(chosen) => set("sort", chosen)}
+              options={Object.entries(SORTS)}
               sx={{ width: 190 }}
-            >
-              {(Object.keys(SORTS) as Sort[]).map((each) => (
-                <MenuItem key={each} value={each}>
-                  {SORTS[each]}
-                </MenuItem>
-              ))}
-            </TextField>
+            />
             {tags.length > 0 && (
               <ToggleButtonGroup
                 size="small"
@@ -363,28 +359,11 @@ function SequenceRow(props: {
       >
         ⋯
       </IconButton>
-      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-        <MenuItem onClick={() => choose("duplicate")}>Duplicate</MenuItem>
-        <MenuItem component={Link} to={`/sequences/${sequence.id}/people`}>
-          People in it
-        </MenuItem>
-        <MenuItem
-          component="a"
-          href={`/sequences/${sequence.id}/file`}
-          download
-          onClick={() => setMenu(null)}
-        >
-          Save as a file
-        </MenuItem>
-        <MenuItem onClick={() => choose("shelf")}>Put on the shelf</MenuItem>
-        <MenuItem onClick={() => choose(sequence.isArchived ? "bring_back" : "archive")}>
-          {sequence.isArchived ? "Bring back" : "Put away"}
-        </MenuItem>
-        <MenuItem onClick={() => choose("delete")} sx={{ mt: 2, color: "clay.main" }}>
-          Delete
-          {sequence.active > 0 && `, and stop it for ${sequence.active}`}
-        </MenuItem>
-      </Menu>
+      {menu && (
+        <Suspense>
+          <SequenceMenu anchor={menu} sequence={sequence} onClose={() => setMenu(null)} onChoose={choose} />
+        </Suspense>
+      )}
     </Box>
   );
 }

@@ -1,0 +1,10 @@
+import Tooltip from "@mui/material/Tooltip";
+
+/** What the tick says over which the pointer is. */
+export function TickWords({ near }: { near: HTMLElement }) {
+  return (
+    <Tooltip open title={near.dataset.words} slotProps={{ popper: { anchorEl: near } }}>
+      <span />
+    </Tooltip>
+  );
+}
