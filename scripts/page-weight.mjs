@@ -16,7 +16,6 @@ const MOST_OF = {
   "settings/routes/settings": 265,
   "prospects/routes/prospects-find": 265,
   "prospects/routes/prospects": 420,
-  "prospects/routes/prospect": 420,
   "sequences/routes/sequence": 420,
 };
 

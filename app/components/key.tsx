@@ -1,25 +1,15 @@
-import Box from "@mui/material/Box";
+import { styled } from "@mui/material/styles";
 
 /** A key of the keyboard. */
-export function Key({ children }: { children: React.ReactNode }) {
-  return (
-    <Box
-      component="kbd"
-      sx={{
-        fontFamily: "inherit",
-        fontSize: 11.5,
-        fontWeight: 600,
-        color: "text.secondary",
-        bgcolor: "background.paper",
-        border: "1px solid",
-        borderColor: "divider",
-        borderBottomWidth: 2,
-        borderRadius: 0.6,
-        px: 0.7,
-        lineHeight: 1.5,
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
+export const Key = styled("kbd")(({ theme }) => ({
+  fontFamily: "inherit",
+  fontSize: 11.5,
+  fontWeight: 600,
+  lineHeight: 1.5,
+  color: theme.palette.text.secondary,
+  background: theme.palette.background.paper,
+  border: `1px solid ${theme.palette.divider}`,
+  borderBottomWidth: 2,
+  borderRadius: 4,
+  padding: "0 5.6px",
+}));

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { styled } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useRef, useState } from "react";
 import { useFetcher, useMatches, useNavigate } from "react-router";
@@ -143,54 +144,19 @@ function Hours({ line }: { line: Day }) {
   });
   const hours = Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, index) => from + index * step);
   return (
-    <Box
+    <Line
       onPointerOver={(event) => setNear(tickOf(event))}
       onPointerLeave={() => setNear(null)}
       onClick={(event) => {
         const id = tickOf(event)?.dataset.prospect;
         if (id) navigate(`/prospects/${id}`);
       }}
-      sx={{
-        position: "relative",
-        flex: 1,
-        height: 1,
-        mx: 1,
-        display: { xs: "none", sm: "block" },
-        "& .tick": {
-          position: "absolute",
-          transform: "translateX(-50%)",
-          cursor: "pointer",
-          boxSizing: "border-box",
-        },
-        "& .tick::after": { content: '""', position: "absolute", inset: "-4px -2px" },
-      }}
     >
-      <Box
-        sx={{
-          position: "absolute",
-          left: 0,
-          right: 0,
-          top: 35,
-          height: "1px",
-          bgcolor: "tile.line",
-          opacity: 0.5,
-        }}
-      />
+      <hr />
       {hours.map((hour) => (
-        <Typography
-          key={hour}
-          variant="caption"
-          sx={{
-            position: "absolute",
-            top: 38,
-            left: place(line.dayStart + hour * HOUR),
-            transform: "translateX(-50%)",
-            color: "tile.line",
-            fontSize: 11.5,
-          }}
-        >
+        <span key={hour} style={{ left: place(line.dayStart + hour * HOUR) }}>
           {hour}
-        </Typography>
+        </span>
       ))}
       {line.planned.map((tick) => (
         <Tick key={`p${tick.prospectId}`} kind="planned" left={place(tick.at)} {...about(tick, "To go")} />
@@ -216,34 +182,45 @@ function Hours({ line }: { line: Day }) {
           <TickWords near={near} />
         </Suspense>
       )}
-      <Box
-        aria-hidden
-        sx={{
-          position: "absolute",
-          left: place(line.now),
-          top: 8,
-          height: 34,
-          width: "2px",
-          ml: "-1px",
-          bgcolor: "ochre.bright",
-          pointerEvents: "none",
-        }}
-      >
-        <Box
-          sx={{
-            position: "absolute",
-            bottom: -4,
-            left: -2,
-            width: 6,
-            height: 6,
-            borderRadius: "50%",
-            bgcolor: "ochre.bright",
-          }}
-        />
-      </Box>
-    </Box>
+      <div aria-hidden style={{ left: place(line.now) }} />
+    </Line>
   );
 }
+
+const Line = styled("div")(({ theme: { palette, typography, breakpoints } }) => ({
+  position: "relative",
+  flex: 1,
+  height: "100%",
+  margin: "0 8px",
+  [breakpoints.down("sm")]: { display: "none" },
+  "& > *": { position: "absolute", transform: "translateX(-50%)" },
+  "& > hr": {
+    transform: "none",
+    inset: "35px 0 auto",
+    height: 1,
+    margin: 0,
+    border: 0,
+    background: palette.tile.line,
+    opacity: 0.5,
+  },
+  // The hours.
+  "& > span": { ...typography.caption, top: 38, color: palette.tile.line, fontSize: 11.5 },
+  // The ticks.
+  "& > i": { cursor: "pointer", boxSizing: "border-box" },
+  "& > i::after": { content: '""', position: "absolute", inset: "-4px -2px" },
+  // Now.
+  "& > div": { top: 8, height: 34, width: 2, background: palette.ochre.bright, pointerEvents: "none" },
+  "& > div::after": {
+    content: '""',
+    position: "absolute",
+    bottom: -4,
+    left: -2,
+    width: 6,
+    height: 6,
+    borderRadius: "50%",
+    background: palette.ochre.bright,
+  },
+}));
 
 const LOOKS: Record<string, React.CSSProperties> = {
   sent: { top: 22, width: 3, height: 13, background: "var(--mui-palette-tile-wash)" },
@@ -275,7 +252,6 @@ function Tick({
   return (
     <i
       role="img"
-      className="tick"
       data-tick={kind}
       data-words={words}
       data-prospect={prospectId}

@@ -1,6 +1,7 @@
 import Avatar from "@mui/material/Avatar";
 import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
+import { styled } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { Suspense, useState } from "react";
 import { NavLink, useLocation } from "react-router";
@@ -67,64 +68,26 @@ export function TopBar(props: {
           Saudade
         </Typography>
       </Box>
-      <Box
-        component="nav"
-        aria-label="Places"
-        sx={{
-          gridColumn: { xs: "1 / -1", md: 2 },
-          gridRow: { xs: 2, md: 1 },
-          display: { xs: "grid", md: "flex" },
-          gridTemplateColumns: { xs: "repeat(6, auto)", md: "none" },
-          justifyContent: { xs: "space-between", md: "flex-start" },
-          gap: { xs: 0.5, md: 2.75 },
-          height: 1,
-          minWidth: 0,
-        }}
-      >
+      <Places aria-label="Places">
         {PLACES.map(({ to, name }) => (
-          <Box
+          <NavLink
             key={to}
-            component={NavLink}
             to={to}
             end={to === "/"}
             // A list and a search belong to the prospects; the link itself knows only its own address.
-            className={to === "/prospects" && /^\/(lists|searches)\//.test(pathname) ? "active" : ""}
-            sx={{
-              display: "flex",
-              alignItems: "center",
-              gap: 0.8,
-              color: "text.secondary",
-              fontWeight: 500,
-              fontSize: { xs: 13, md: "inherit" },
-              whiteSpace: "nowrap",
-              textDecoration: "none",
-              borderBottom: "3px solid transparent",
-              borderTop: "3px solid transparent",
-              "&:hover": { color: "text.primary" },
-              "&.active": { color: "tile.deep", fontWeight: 650, borderBottomColor: "tile.main" },
-            }}
+            className={({ isActive }) =>
+              isActive || (to === "/prospects" && /^\/(lists|searches)\//.test(pathname)) ? "active" : ""
+            }
           >
             {name}
             {to === "/replies" && unread > 0 && (
-              <Box
-                component="span"
-                aria-label={`${unread} to read`}
-                sx={{
-                  bgcolor: "clay.main",
-                  color: "background.paper",
-                  borderRadius: 5,
-                  px: { xs: 0.5, md: 0.8 },
-                  fontSize: { xs: 11, md: 12 },
-                  fontWeight: 650,
-                  lineHeight: "17px",
-                }}
-              >
+              <span role="img" aria-label={`${unread} to read`}>
                 {unread}
-              </Box>
+              </span>
             )}
-          </Box>
+          </NavLink>
         ))}
-      </Box>
+      </Places>
       <Finder />
       <Bell notices={notices} now={now} zone={zone} />
       <IconButton
@@ -144,3 +107,45 @@ export function TopBar(props: {
     </Box>
   );
 }
+
+const Places = styled("nav")(({ theme: { palette, breakpoints } }) => ({
+  gridColumn: 2,
+  gridRow: 1,
+  display: "flex",
+  gap: 22,
+  height: "100%",
+  minWidth: 0,
+  "& a": {
+    display: "flex",
+    alignItems: "center",
+    gap: 6.4,
+    color: palette.text.secondary,
+    fontWeight: 500,
+    whiteSpace: "nowrap",
+    textDecoration: "none",
+    borderBottom: "3px solid transparent",
+    borderTop: "3px solid transparent",
+  },
+  "& a:hover": { color: palette.text.primary },
+  "& a.active": { color: palette.tile.deep, fontWeight: 650, borderBottomColor: palette.tile.main },
+  // How many letters are to be read.
+  "& a span": {
+    background: palette.clay.main,
+    color: palette.background.paper,
+    borderRadius: 35,
+    padding: "0 6.4px",
+    fontSize: 12,
+    fontWeight: 650,
+    lineHeight: "17px",
+  },
+  [breakpoints.down("md")]: {
+    gridColumn: "1 / -1",
+    gridRow: 2,
+    display: "grid",
+    gridTemplateColumns: "repeat(6, auto)",
+    justifyContent: "space-between",
+    gap: 4,
+    "& a": { fontSize: 13 },
+    "& a span": { padding: "0 4px", fontSize: 11 },
+  },
+}));

@@ -1,6 +1,6 @@
 /** The replies of a kind, each with its first words. */
 import Box from "@mui/material/Box";
-import Typography from "@mui/material/Typography";
+import { styled } from "@mui/material/styles";
 import { useEffect, useRef } from "react";
 import type { ReplyRow } from "../../server/replies/list-replies";
 import { Pill } from "../components/pill";
@@ -31,68 +31,67 @@ export function ReplyList(props: {
       {replies.map((reply) => {
         const said = reply.label?.code ?? (reply.reading?.sure ? reply.reading.label : null);
         return (
-          <Box
+          <Row
             key={reply.id}
             ref={reply.id === openId ? current : null}
-            component="button"
             type="button"
             aria-current={reply.id === openId}
+            data-unread={reply.readAt === null}
             onClick={() => onOpen(reply.id)}
-            sx={{
-              display: "block",
-              width: 1,
-              textAlign: "left",
-              font: "inherit",
-              color: "inherit",
-              cursor: "pointer",
-              border: 0,
-              borderLeft: "3px solid transparent",
-              borderBottom: "1px solid",
-              borderBottomColor: "divider",
-              bgcolor: "transparent",
-              px: 1.25,
-              py: 1,
-              '&[aria-current="true"]': { bgcolor: "background.paper", borderLeftColor: "tile.main" },
-              "&:hover": { bgcolor: "background.paper" },
-            }}
           >
-            <Box sx={{ display: "flex", alignItems: "baseline", gap: 1 }}>
-              <Typography noWrap sx={{ flex: 1, fontWeight: reply.readAt === null ? 650 : 500 }}>
-                {reply.name}
-              </Typography>
-              <Typography variant="caption" color="textSecondary" noWrap>
-                {when(reply.at, now, zone).split(",")[0]}
-              </Typography>
-            </Box>
-            <Typography noWrap variant="caption" color="textSecondary" component="div">
-              {reply.company}
-            </Typography>
-            <Typography
-              variant="body2"
-              component="div"
-              dir="auto"
-              sx={{
-                mt: 0.25,
-                display: "-webkit-box",
-                WebkitLineClamp: 2,
-                WebkitBoxOrient: "vertical",
-                overflow: "hidden",
-                overflowWrap: "anywhere",
-              }}
-            >
+            <span className="who">
+              <span className="name">{reply.name}</span>
+              <span className="quiet">{when(reply.at, now, zone).split(",")[0]}</span>
+            </span>
+            <span className="quiet">{reply.company}</span>
+            <span className="first" dir="auto">
               {reply.firstLine || withoutWords(reply)}
-            </Typography>
+            </span>
             {said && (
-              <Box sx={{ mt: 0.5 }}>
-                <Pill tone={labelTone(said)}>
-                  {reply.label ? "" : "reads as "}
-                  {(names.get(said) ?? said).toLowerCase()}
-                </Pill>
-              </Box>
+              <Pill tone={labelTone(said)} sx={{ mt: 0.5 }}>
+                {reply.label ? "" : "reads as "}
+                {(names.get(said) ?? said).toLowerCase()}
+              </Pill>
             )}
-          </Box>
+          </Row>
         );
       })}
     </Box>
   );
 }
+
+const oneLine = {
+  display: "block",
+  overflow: "hidden",
+  textOverflow: "ellipsis",
+  whiteSpace: "nowrap",
+} as const;
+// Dozens of them on one page: so each is a few plain elements.
+const Row = styled("button")(({ theme: { palette, typography } }) => ({
+  display: "block",
+  width: "100%",
+  textAlign: "left",
+  font: "inherit",
+  color: "inherit",
+  cursor: "pointer",
+  border: 0,
+  borderLeft: "3px solid transparent",
+  borderBottom: `1px solid ${palette.divider}`,
+  background: "transparent",
+  padding: "8px 10px",
+  '&[aria-current="true"]': { background: palette.background.paper, borderLeftColor: palette.tile.main },
+  "&:hover": { background: palette.background.paper },
+  "& .who": { display: "flex", alignItems: "baseline", gap: 8 },
+  "& .name": { ...typography.body1, ...oneLine, flex: 1, fontWeight: 500 },
+  '&[data-unread="true"] .name': { fontWeight: 650 },
+  "& .quiet": { ...typography.caption, ...oneLine, color: palette.text.secondary },
+  "& .first": {
+    ...typography.body2,
+    marginTop: 2,
+    display: "-webkit-box",
+    WebkitLineClamp: 2,
+    WebkitBoxOrient: "vertical",
+    overflow: "hidden",
+    overflowWrap: "anywhere",
+  },
+}));

@@ -78,6 +78,9 @@ export const theme = createTheme({
     letter: { fontFamily: serif, fontSize: 17, lineHeight: 1.5 },
     label: { fontFamily: sans, fontSize: 12, fontWeight: 650, letterSpacing: "0.04em" },
     button: { textTransform: "none", fontWeight: 600, fontSize: 14 },
+    // Unused; each is one more that every text is compared with.
+    ...{ h4: undefined, h5: undefined, h6: undefined },
+    ...{ subtitle1: undefined, subtitle2: undefined, overline: undefined },
   },
   components: {
     MuiCssBaseline: {

@@ -1,6 +1,7 @@
 /** The labels that replies get: the usual seven, what follows from each, and the team's own. */
 
 import type { z } from "zod";
+import { Kept } from "../../core/kept.ts";
 import { effectsOf, type LabelEffects, labelForm } from "../../core/replies/label-effects.ts";
 import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
@@ -19,13 +20,16 @@ export interface LabelRow {
 
 const MOST_OWN = 12;
 
+/** Parsed once, and never changed in place. */
+const parsed = new Kept<LabelEffects>();
+
 const labelOf = ({
   effects,
   ...row
 }: Omit<LabelRow, "effects" | "code"> & { effects: string }): LabelRow => ({
   ...row,
   code: row.key ?? `own-${row.id}`,
-  effects: effectsOf(row.key, JSON.parse(effects)),
+  effects: parsed.get(`${row.key} ${effects}`, () => effectsOf(row.key, JSON.parse(effects))),
 });
 
 /** In the order of their keys on the desk. */

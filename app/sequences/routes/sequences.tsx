@@ -2,6 +2,7 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
+import { styled } from "@mui/material/styles";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
@@ -379,11 +380,14 @@ function Rate({ part, whole, words }: { part: number; whole: number; words: stri
 
 function Figure({ value, words }: { value: string; words: string }) {
   return (
-    <Box>
-      <Typography sx={{ fontWeight: 600 }}>{value}</Typography>
-      <Typography variant="caption" color="textSecondary">
-        {words}
-      </Typography>
-    </Box>
+    <FigureBox>
+      <b>{value}</b>
+      <span>{words}</span>
+    </FigureBox>
   );
 }
+
+const FigureBox = styled("div")(({ theme: { palette, typography } }) => ({
+  "& b": { ...typography.body1, display: "block", fontWeight: 600 },
+  "& span": { ...typography.caption, color: palette.text.secondary },
+}));

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import LinearProgress from "@mui/material/LinearProgress";
+import { styled } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
@@ -279,33 +280,8 @@ function TodoRow(props: {
   const there = "person" in item && item.person?.zone ? item.person.zone : null;
   const isTrouble = item.kind === "mailbox" || item.kind === "hold" || item.kind === "field";
   return (
-    <Box
-      aria-current={isOpen}
-      sx={{
-        borderTop: "1px solid",
-        borderColor: "divider",
-        borderLeft: "3px solid transparent",
-        "&[aria-current=true]": { bgcolor: "background.paper", borderLeftColor: "tile.main" },
-      }}
-    >
-      <Box
-        component="button"
-        type="button"
-        aria-expanded={isOpen}
-        onClick={onOpen}
-        sx={{
-          all: "unset",
-          boxSizing: "border-box",
-          width: 1,
-          cursor: "pointer",
-          display: "flex",
-          alignItems: "center",
-          gap: 1.5,
-          py: 1.05,
-          px: 1.25,
-          "&:focus-visible": { outline: "2px solid", outlineColor: "tile.main", outlineOffset: -2 },
-        }}
-      >
+    <Row aria-current={isOpen}>
+      <Head type="button" aria-expanded={isOpen} onClick={onOpen}>
         <svg width={36} height={30} viewBox="-18 -15 36 30" aria-hidden>
           {shape && (
             <Shape
@@ -314,28 +290,39 @@ function TodoRow(props: {
             />
           )}
         </svg>
-        <Box sx={{ flex: 1, minWidth: 0 }}>
-          <Typography variant="h3" component="h2" noWrap>
-            {titleOf(item, now, zone)}
-          </Typography>
-          <Typography variant="body2" color="textSecondary" noWrap>
-            {[sub, why].filter(Boolean).join(" · ")}
-          </Typography>
-        </Box>
-        {there && (
-          <Typography
-            variant="body2"
-            color="textSecondary"
-            sx={{ whiteSpace: "nowrap", display: { xs: "none", sm: "block" } }}
-          >
-            {time(now, there)} there
-          </Typography>
-        )}
-      </Box>
+        <div>
+          <h2>{titleOf(item, now, zone)}</h2>
+          <p>{[sub, why].filter(Boolean).join(" · ")}</p>
+        </div>
+        {there && <span>{time(now, there)} there</span>}
+      </Head>
       {isOpen && <Box sx={{ pl: { xs: 1.25, sm: 8 }, pr: 1.25, pb: 1.75 }}>{children}</Box>}
-    </Box>
+    </Row>
   );
 }
+
+// Dozens of them on one page: so each is a few plain elements.
+const Row = styled("div")(({ theme: { palette } }) => ({
+  borderTop: `1px solid ${palette.divider}`,
+  borderLeft: "3px solid transparent",
+  "&[aria-current=true]": { background: palette.background.paper, borderLeftColor: palette.tile.main },
+}));
+const Head = styled("button")(({ theme: { palette, typography, breakpoints } }) => ({
+  all: "unset",
+  boxSizing: "border-box",
+  width: "100%",
+  cursor: "pointer",
+  display: "flex",
+  alignItems: "center",
+  gap: 12,
+  padding: "8.4px 10px",
+  "&:focus-visible": { outline: `2px solid ${palette.tile.main}`, outlineOffset: -2 },
+  "& > div": { flex: 1, minWidth: 0 },
+  "& h2, & p": { margin: 0, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  "& h2": typography.h3,
+  "& p, & > span": { ...typography.body2, color: palette.text.secondary },
+  "& > span": { whiteSpace: "nowrap", [breakpoints.down("sm")]: { display: "none" } },
+}));
 
 function TodayMargin({ data }: { data: Route.ComponentProps["loaderData"] }) {
   const { mailboxes, toGo, week, soFar } = data;
