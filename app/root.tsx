@@ -1,5 +1,7 @@
 import "@fontsource-variable/hanken-grotesk";
+import sans from "@fontsource-variable/hanken-grotesk/files/hanken-grotesk-latin-wght-normal.woff2?url";
 import "@fontsource-variable/newsreader";
+import serif from "@fontsource-variable/newsreader/files/newsreader-latin-wght-normal.woff2?url";
 import "@fontsource-variable/newsreader/wght-italic.css";
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
@@ -11,7 +13,17 @@ import { Nonce } from "./desk/nonce";
 import { theme, themeVariables } from "./theme/theme";
 
 export const meta: Route.MetaFunction = () => [{ title: "Saudade" }];
-export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/mark.svg", type: "image/svg+xml" }];
+export const links: Route.LinksFunction = () => [
+  { rel: "icon", href: "/mark.svg", type: "image/svg+xml" },
+  // Known from the first line on: found in the styles they come late, and every line of text moves.
+  ...[sans, serif].map((href) => ({
+    rel: "preload",
+    href,
+    as: "font",
+    type: "font/woff2",
+    crossOrigin: "anonymous" as const,
+  })),
+];
 
 export function Layout({ children }: { children: React.ReactNode }) {
   const nonce = useContext(Nonce);
