@@ -2,6 +2,7 @@ import FormControl from "@mui/material/FormControl";
 import InputLabel from "@mui/material/InputLabel";
 import NativeSelect from "@mui/material/NativeSelect";
 import OutlinedInput from "@mui/material/OutlinedInput";
+import type { SxProps, Theme } from "@mui/material/styles";
 import { useId } from "react";
 import type { Named } from "./plain-text-field";
 
@@ -13,7 +14,7 @@ export function PlainSelect(
     defaultValue?: string;
     onChange?: (value: string) => void;
     options: readonly (readonly [value: string, words: string])[];
-    sx: { width: number };
+    sx: SxProps<Theme>;
   },
 ) {
   const { label, "aria-label": spoken, name, value, defaultValue, onChange, options, sx } = props;

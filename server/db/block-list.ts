@@ -31,8 +31,11 @@ export function isBlocked(db: Db, email: string): boolean {
   );
 }
 
-/** The ids of everybody who is blocked, as a query: from the block list's side, which is short, and not from everybody's. */
+/**
+ * The ids of everybody who is blocked, as a query: from the block list's side, which is short, and not from everybody's.
+ * The plus takes its affinity from the value: with it the index on an expression is not used.
+ */
 export const blockedIds = `
-  SELECT x.id FROM block_list b JOIN prospects x ON x.email = b.value WHERE b.kind = 'address'
-  UNION ALL SELECT x.id FROM block_list b JOIN prospects x ON substr(x.email, instr(x.email, '@') + 1) = b.value
+  SELECT x.id FROM block_list b CROSS JOIN prospects x ON x.email = b.value WHERE b.kind = 'address'
+  UNION ALL SELECT x.id FROM block_list b CROSS JOIN prospects x ON substr(x.email, instr(x.email, '@') + 1) = +b.value
   WHERE b.kind = 'domain'`;

@@ -32,6 +32,13 @@ export function keptCount<T>(db: Db, key: string, truth: string, compute: () => 
   return value;
 }
 
+/** What changes with whatever is written to the file, by this process or another. */
+export const anyTruth = (db: Db): string =>
+  sql<[], { truth: string }>(
+    db,
+    "SELECT (SELECT data_version FROM pragma_data_version) || ' ' || total_changes() AS truth",
+  ).get([])?.truth ?? "";
+
 /** What the counts of a list depend on: how many it has, and the revisions. */
 export function listTruth(db: Db, listId: number | null): string {
   const row = sql<{ listId: number | null }, { people: number; addresses: number; revisions: string }>(

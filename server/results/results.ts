@@ -1,7 +1,8 @@
 import { everyStep } from "../../core/sequence/path.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { anyTruth, keptCount } from "../db/kept-counts.ts";
+import { type Db, sql } from "../db/open.ts";
 import { allSequences, stepsEver } from "../db/sequences.ts";
 
 export interface StepResult {
@@ -28,6 +29,8 @@ export interface SequenceResult {
   steps: StepResult[];
 }
 
+const NOTHING = { sent: 0, opened: 0, clicked: 0, replied: 0, booked: 0, bounced: 0, optedOut: 0 };
+
 /**
  * By sequence and step: emails sent, and how many people did what in answer to that step. Everything
  * is counted from the events; a person counts once for each step and kind.
@@ -38,39 +41,49 @@ export function results(app: App, by: By): SequenceResult[] {
   return allSequences(db)
     .filter(({ id }) => !hidden.has(id))
     .map((sequence) => {
-      const rows = sql<{ id: number }, Omit<StepResult, "name" | "isRemoved">>(
-        db,
-        `SELECT t.step_id AS stepId, coalesce(sum(t.state = 'sent'), 0) AS sent,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'opened')), 0) AS opened,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'clicked')), 0) AS clicked,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'replied')), 0) AS replied,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'booked')), 0) AS booked,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'bounced')), 0) AS bounced,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'opted_out')), 0) AS optedOut
-         FROM touches t JOIN journeys j ON j.id = t.journey_id
-         WHERE j.sequence_id = @id AND t.state IN ('sent', 'refused') GROUP BY t.step_id`,
-      ).all({ id: sequence.id });
-      const people = sql<{ id: number }, { people: number; written: number; replied: number }>(
-        db,
-        `SELECT count(*) AS people,
-           coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
-           coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied')), 0) AS replied
-         FROM journeys j WHERE j.sequence_id = @id`,
-      ).get({ id: sequence.id }) as { people: number; written: number; replied: number };
+      const { steps: rows, ...people } = keptCount(db, `results ${sequence.id}`, anyTruth(db), () =>
+        countResults(db, sequence.id),
+      );
       const ever = stepsEver(db, sequence.id);
       const current = everyStep(sequence.path).map(({ id }) => id);
-      const removed = rows.map(({ stepId }) => stepId).filter((id) => !current.includes(id));
-      const steps = [...current, ...removed].map((id): StepResult => {
-        const row = rows.find(({ stepId }) => stepId === id);
-        const name = ever.get(id)?.name ?? "A step";
-        return {
-          ...(row ?? { sent: 0, opened: 0, clicked: 0, replied: 0, booked: 0, bounced: 0, optedOut: 0 }),
-          stepId: id,
-          name,
-          isRemoved: removed.includes(id),
-        };
-      });
+      const removed = [...rows.keys()].filter((id) => !current.includes(id));
+      const steps = [...current, ...removed].map(
+        (stepId): StepResult => ({
+          ...NOTHING,
+          ...rows.get(stepId),
+          stepId,
+          name: ever.get(stepId)?.name ?? "A step",
+          isRemoved: removed.includes(stepId),
+        }),
+      );
       return { id: sequence.id, name: sequence.name, ...people, steps };
     })
     .filter(({ people }) => people > 0);
+}
+
+interface Counted {
+  people: number;
+  written: number;
+  replied: number;
+  steps: Map<string, typeof NOTHING>;
+}
+
+function countResults(db: Db, id: number): Counted {
+  const did = (kind: string) => `count(DISTINCT CASE WHEN e.kind = '${kind}' THEN t.id END)`;
+  const steps = sql<{ id: number }, typeof NOTHING & { stepId: string }>(
+    db,
+    `SELECT t.step_id AS stepId, count(DISTINCT CASE WHEN t.state = 'sent' THEN t.id END) AS sent, ${did("opened")} AS opened,
+       ${did("clicked")} AS clicked, ${did("replied")} AS replied, ${did("booked")} AS booked, ${did("bounced")} AS bounced,
+       ${did("opted_out")} AS optedOut
+     FROM journeys j JOIN touches t ON t.journey_id = j.id LEFT JOIN events e ON e.touch_id = t.id
+     WHERE j.sequence_id = @id AND t.state IN ('sent', 'refused') GROUP BY t.step_id`,
+  ).all({ id });
+  const people = sql<{ id: number }, Omit<Counted, "steps">>(
+    db,
+    `SELECT count(*) AS people,
+       coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
+       coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied')), 0) AS replied
+     FROM journeys j WHERE j.sequence_id = @id`,
+  ).get({ id }) as Omit<Counted, "steps">;
+  return { ...people, steps: new Map(steps.map(({ stepId, ...row }) => [stepId, row])) };
 }

@@ -3,7 +3,8 @@ import { everyStep } from "../../core/sequence/path.ts";
 import type { Goal } from "../../core/sequence/settings.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { anyTruth, keptCount } from "../db/kept-counts.ts";
+import { type Db, sql } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
 
 export interface SequenceSummary {
@@ -49,20 +50,7 @@ const NOBODY: Counts = {
 
 /** Every shared sequence that a user may see, with what came of it so far; people are counted once each. */
 export function listSequences({ db }: App, user: Pick<User, "id" | "role">): SequenceSummary[] {
-  const did = (kind: string) =>
-    `coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = '${kind}')), 0)`;
-  const counts = new Map(
-    sql<[], Counts & { id: number }>(
-      db,
-      `SELECT j.sequence_id AS id, count(*) AS people, coalesce(sum(j.state = 'active'), 0) AS active,
-         coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
-         ${did("replied")} AS replied, ${did("booked")} AS booked, ${did("opened")} AS opened, ${did("clicked")} AS clicked,
-         coalesce(sum(j.stop_reason = 'opted_out'), 0) AS optedOut, min(CASE WHEN j.state = 'active' THEN j.next_at END) AS nextAt
-       FROM journeys j WHERE j.round = 0 GROUP BY j.sequence_id`,
-    )
-      .all([])
-      .map(({ id, ...row }) => [id, row]),
-  );
+  const counts = keptCount(db, "sequences", anyTruth(db), () => countSequences(db));
   return allSequences(db)
     .filter(
       ({ kind, isPersonal, userId }) =>
@@ -82,4 +70,21 @@ export function listSequences({ db }: App, user: Pick<User, "id" | "role">): Seq
       days: daysOfPath(sequence.path),
       ...(counts.get(sequence.id) ?? NOBODY),
     }));
+}
+
+function countSequences(db: Db): Map<number, Counts> {
+  const did = (kind: string) =>
+    `coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = '${kind}')), 0)`;
+  return new Map(
+    sql<[], Counts & { id: number }>(
+      db,
+      `SELECT j.sequence_id AS id, count(*) AS people, coalesce(sum(j.state = 'active'), 0) AS active,
+         coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
+         ${did("replied")} AS replied, ${did("booked")} AS booked, ${did("opened")} AS opened, ${did("clicked")} AS clicked,
+         coalesce(sum(j.stop_reason = 'opted_out'), 0) AS optedOut, min(CASE WHEN j.state = 'active' THEN j.next_at END) AS nextAt
+       FROM journeys j WHERE j.round = 0 GROUP BY j.sequence_id`,
+    )
+      .all([])
+      .map(({ id, ...row }) => [id, row]),
+  );
 }

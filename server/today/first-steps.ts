@@ -28,7 +28,7 @@ export type Lack =
 /** Null once an email of a sequence has gone out. */
 export function firstSteps(app: App): FirstStep[] | null {
   const { db } = app;
-  const sent = "SELECT 1 FROM touches WHERE state = 'sent' AND kind != 'test' LIMIT 1";
+  const sent = "SELECT 1 FROM touches WHERE sent_at IS NOT NULL AND kind != 'test' LIMIT 1";
   if (sql<[]>(db, sent).get([]) !== undefined) return null;
   const sequences = allSequences(db).filter(
     ({ kind, archivedAt }) => kind === "shared" && archivedAt === null,

@@ -272,7 +272,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
             ["", "By label"],
             ...labels.map(({ code, name }) => [code, `${name} ${labelCounts[code] ?? 0}`] as const),
           ]}
-          sx={{ width: 128 }}
+          sx={{ width: 128, "& select": { py: 0.6 } }}
         />
         <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
           <PlainTextField

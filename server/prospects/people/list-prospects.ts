@@ -6,6 +6,7 @@ import type { Verdict, VerdictReason } from "../../../core/prospects/verdict.ts"
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
+import { anyTruth, keptCount } from "../../db/kept-counts.ts";
 import { sql } from "../../db/open.ts";
 import { filterSql } from "../filters/filter-sql.ts";
 
@@ -143,11 +144,12 @@ export function countProspects(app: App, by: By, query: ProspectsQuery): number 
     query.q + query.f + query.stage + query.ids === ""
   )
     return listLength(app, query.list);
-  return (
-    sql<typeof values, { count: number }>(
-      app.db,
-      `SELECT count(*) AS count FROM prospects p ${scan(query)} WHERE ${where}`,
-    ).get(values)?.count ?? 0
+  const text = `SELECT count(*) AS count FROM prospects p ${scan(query)} WHERE ${where}`;
+  return keptCount(
+    app.db,
+    `${text} ${JSON.stringify(values)}`,
+    anyTruth(app.db),
+    () => sql<typeof values, { count: number }>(app.db, text).get(values)?.count ?? 0,
   );
 }
 
