@@ -253,7 +253,7 @@ function Tick({
     <i
       role="img"
       data-tick={kind}
-      data-words={words}
+      aria-label={words}
       data-prospect={prospectId}
       style={{ left, ...LOOKS[kind] }}
     />

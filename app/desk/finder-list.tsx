@@ -60,7 +60,8 @@ export function FinderList({ field, begun, name, placeholder }: FinderListProps)
       blurOnSelect
       clearOnBlur
       onInputChange={(_, text, reason) => {
-        setTyped(reason === "input" ? text : "");
+        // What was typed before it came stays.
+        if (reason !== "reset") setTyped(reason === "input" ? text : "");
         if (reason === "input") void find(text);
       }}
       onChange={(_, option) => option && navigate(option.to)}

@@ -44,26 +44,34 @@ export function Label({ mark, labelWidth }: Pick<Placed, "mark" | "labelWidth">)
 export const placed = (x: number, y: number) =>
   ({ position: "absolute", left: x - 20, top: y - 17, width: 40, height: 34 }) as const;
 
-/** A story is only read. */
+/** One that is only read. A fork stands beside the lists of its ways, which have places of their own. */
 export function WordsItem({ mark, x, y, labelWidth, ways }: Placed & { ways: React.ReactNode }) {
+  const place = (
+    <Box
+      component={ways ? "div" : "li"}
+      title={wordsOf(mark)}
+      sx={{ ...placed(x, y), pointerEvents: "auto" }}
+    >
+      <Box
+        component="span"
+        sx={{
+          position: "absolute",
+          width: 1,
+          height: 1,
+          overflow: "hidden",
+          color: "transparent",
+          userSelect: "none",
+        }}
+      >
+        {wordsOf(mark)}
+      </Box>
+      <Label mark={mark} labelWidth={labelWidth} />
+    </Box>
+  );
+  if (!ways) return place;
   return (
     <li>
-      <Box title={wordsOf(mark)} sx={{ ...placed(x, y), pointerEvents: "auto" }}>
-        <Box
-          component="span"
-          sx={{
-            position: "absolute",
-            width: 1,
-            height: 1,
-            overflow: "hidden",
-            color: "transparent",
-            userSelect: "none",
-          }}
-        >
-          {wordsOf(mark)}
-        </Box>
-        <Label mark={mark} labelWidth={labelWidth} />
-      </Box>
+      {place}
       {ways}
     </li>
   );

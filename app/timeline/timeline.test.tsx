@@ -78,7 +78,7 @@ describe("the timeline", () => {
   it("reads as an ordered list, each touch with its state in words", () => {
     const html = draw();
     expect(html).toMatch(/<ol[^>]*aria-label="Steps of the sequence"/);
-    expect([...html.matchAll(/<li><div[^>]*title="([^"]+)"/g)].map(([, words]) => words)).toEqual([
+    expect([...html.matchAll(/<li[^>]*title="([^"]+)"/g)].map(([, words]) => words)).toEqual([
       "Opening, day 0, done",
       "Ring, day 2, planned",
       "Close, day 3, will not happen",

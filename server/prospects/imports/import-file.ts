@@ -25,6 +25,9 @@ const pathOf = ({ config }: App, importId: number) =>
 /** Where the rows that an import leaves out are written. */
 export const leftOutPath = (app: App, importId: number) => `${pathOf(app, importId)}-left-out.csv`;
 
+/** What its rows were read as. */
+export const readRowsPath = (app: App, importId: number) => `${pathOf(app, importId)}-read`;
+
 export function keepFile(app: App, importId: number, bytes: Uint8Array): void {
   const path = pathOf(app, importId);
   mkdirSync(dirname(path), { recursive: true });
@@ -46,7 +49,8 @@ export function arrivalPath({ config }: App, name: string): string {
 /** Deletes the files of these imports with what they left out. One that still needs its file says so. */
 export function dropFilesOfImports(app: App, importIds: readonly number[]): void {
   for (const id of importIds)
-    for (const path of [pathOf(app, id), leftOutPath(app, id)]) rmSync(path, { force: true });
+    for (const path of [pathOf(app, id), leftOutPath(app, id), readRowsPath(app, id)])
+      rmSync(path, { force: true });
 }
 
 /** Deletes each kept file in which an address stands of which `isErased` says so; how many. It is read a piece at a time. */

@@ -29,7 +29,10 @@ export function knownPeople(db: Db): (email: string) => KnownPerson | undefined 
 }
 
 /** Where the file says something else; a blank cell says nothing. */
-export function differences(known: KnownPerson, { fields, custom }: NewPerson): FieldDifference[] {
+export function differences(
+  known: KnownPerson,
+  { fields, custom }: Pick<NewPerson, "fields" | "custom">,
+): FieldDifference[] {
   const found: FieldDifference[] = [];
   for (const field of FIELDS)
     if (fields[field] !== "" && fields[field] !== (known[field] ?? ""))

@@ -21,6 +21,7 @@ import {
 } from "./imports.ts";
 import { differences, type FieldDifference, knownPeople } from "./known-person.ts";
 import { LeftOutFile } from "./left-out.ts";
+import { ReadRowsFile } from "./read-rows.ts";
 
 /** Asks for a look through the whole file with these settings; the job's id. */
 export function askLookThrough(
@@ -139,6 +140,7 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const isErased = erasedCheck(app);
   const findings = new Findings();
   const leftOut = new LeftOutFile(app, importId, table.headers);
+  const readRows = new ReadRowsFile(app, found, table);
   const leaveOut = (
     kind: "refused" | "repeated",
     problem: RowProblem,
@@ -148,16 +150,19 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   ) => {
     findings.list(kind, line, reason);
     findings.problem(problem, true, line, reason);
-    // Whoever asked to be erased is written down nowhere.
     if (problem !== "erased") leftOut.add(line, reason, row);
   };
   for (const { line, problem } of table.damaged) leaveOut("refused", "damaged", line, problem, []);
 
   for (let index = 0; index < table.rows.length; index++) {
-    if (index % REPORT_ROWS === 0 && (await report(index, table.rows.length)))
+    if (index % REPORT_ROWS === 0 && (await report(index, table.rows.length))) {
+      readRows.drop();
       return setImport(app, importId, { state: "columns" });
+    }
     const cells = table.rows[index] as string[];
     const row = readRow(index);
+    // Whoever asked to be erased is written down nowhere.
+    readRows.add(row.kind === "person" && !isErased(row.person.email) ? row.person : null);
     if (row.kind !== "person") {
       leaveOut(row.kind, row.problem, row.line, row.reason, cells);
       continue;
@@ -205,6 +210,7 @@ export async function lookThrough(app: App, importId: number, report: Report): P
     for (const { problem, words } of flags) findings.problem(problem, false, person.line, words);
   }
   leftOut.close();
+  readRows.keep();
   const result = findings.finish(table.notes);
 
   db.transaction(() => {

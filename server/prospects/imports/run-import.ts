@@ -1,5 +1,4 @@
 import { headerKey } from "../../../core/prospects/columns.ts";
-import { rowReader } from "../../../core/prospects/rows.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { recordChange } from "../../db/changes.ts";
@@ -13,9 +12,10 @@ import type { Report } from "../../jobs/report.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { findAndMerge } from "../duplicates/find-and-merge.ts";
 import { prospectStore } from "../people/store-prospect.ts";
-import { keptHead, keptTable } from "./import-file.ts";
+import { keptHead } from "./import-file.ts";
 import { type Import, type ImportReport, importById, setImport } from "./imports.ts";
 import { differences, isTaken, knownPeople } from "./known-person.ts";
+import { type ReadPerson, readRows } from "./read-rows.ts";
 import { undoImport } from "./undo-import.ts";
 
 /** Asks for the import as it was looked through; the job's id. */
@@ -53,14 +53,13 @@ interface StoredRows {
 async function storeRows(app: App, found: Import, report: Report): Promise<StoredRows | null> {
   const { db, clock } = app;
   const { id: importId, settings, userId } = found;
-  const read = keptTable(app, importId);
+  const read = readRows(app, found);
   if (!read.ok) {
     setImport(app, importId, { state: "failed", problem: read.problem });
     return null;
   }
-  const { table } = read;
+  const { headers, rows } = read.head;
   const now = clock.now();
-  const readRow = rowReader(table, settings.uses, new Set(settings.off));
   const isErased = erasedCheck(app);
   const known = knownPeople(db);
   const listId = listNamed(db, settings.listName, now, { ownerId: userId });
@@ -80,10 +79,8 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
     now,
   });
 
-  const storeRow = (index: number) => {
-    const row = readRow(index);
-    if (row.kind !== "person" || isErased(row.person.email)) return;
-    const { person } = row;
+  const storeRow = (person: ReadPerson | null) => {
+    if (!person || isErased(person.email)) return;
     const { id, isNew } = store(person);
     if (isNew) return;
     const before = known(person.email);
@@ -108,20 +105,23 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
   };
   const note = sql<Record<string, unknown>>(db, "UPDATE imports SET stored = @stored WHERE id = @importId");
 
-  // The reader remembers addresses, so what an earlier process stored is read once more.
-  for (let index = 0; index < found.stored; index++) readRow(index);
-  for (let from = found.stored; from < table.rows.length; from += CHUNK) {
-    if (await report(from, table.rows.length)) {
+  const people = read.rows[Symbol.iterator]();
+  // What an earlier process stored.
+  for (let index = 0; index < found.stored; index++) people.next();
+  for (let from = found.stored; from < rows; from += CHUNK) {
+    if (await report(from, rows)) {
+      people.return?.();
       undoImport(app, null, importId);
       return null;
     }
-    const to = Math.min(from + CHUNK, table.rows.length);
+    const to = Math.min(from + CHUNK, rows);
     db.transaction(() => {
-      for (let index = from; index < to; index++) storeRow(index);
+      for (let index = from; index < to; index++) storeRow(people.next().value ?? null);
       note.run({ importId, stored: to });
     }).immediate();
   }
-  return { listId, headers: table.headers };
+  people.return?.();
+  return { listId, headers };
 }
 
 /** Imports a file, a chunk at a time; cancelled, it takes back what it stored. */
