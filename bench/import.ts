@@ -4,6 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Papa from "papaparse";
+import { SPARING } from "../server/processes.ts";
 import type { Figure } from "./figure.ts";
 import { freshApp } from "./fresh-app.ts";
 import type { Took } from "./import-run.ts";
@@ -60,7 +61,7 @@ function bare(text: string): number {
 function ours(file: string, rows: number): Took {
   const said = execFileSync(
     process.execPath,
-    ["--import", "tsx", join(import.meta.dirname, "import-run.ts"), file],
+    [...SPARING, "--import", "tsx", join(import.meta.dirname, "import-run.ts"), file],
     {
       encoding: "utf8",
     },

@@ -2,6 +2,7 @@
  * `npm run demo`: makes the demo's world, starts everything around it, stops it all on Ctrl C. `--keep` goes on with the
  * world that is there, `--only-make` ends when it is made.
  */
+import { spawn } from "node:child_process";
 import { mkdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { type App, openApp } from "../server/app.ts";
@@ -9,7 +10,7 @@ import { setDemoClock } from "../server/clock.ts";
 import { projectRoot, readConfig } from "../server/config.ts";
 import { migrate, sql } from "../server/db/open.ts";
 import { AppError } from "../server/errors.ts";
-import { requireFreePort, type Started, startProcess } from "../server/processes.ts";
+import { built, requireFreePort, SPARING, type Started, startProcess } from "../server/processes.ts";
 import { traceOf } from "../server/trace.ts";
 import { everyPort, portsFrom } from "./ports.ts";
 import { LISTED_DOMAIN, SENDING_DOMAINS } from "./scenario.ts";
@@ -57,6 +58,28 @@ async function start(name: string, file: string, extra: Record<string, string> =
   });
 }
 
+/** Makes the world in a process that ends with it: three weeks leave much in memory that nobody needs afterwards. */
+function makeApart(): Promise<void> {
+  const child = spawn(process.execPath, [...SPARING, built("demo/main.ts"), "--only-make", "--keep"], {
+    env: process.env,
+    stdio: ["ignore", "inherit", "inherit"],
+  });
+  const ended = new Promise<number | null>((resolve) => child.once("exit", resolve));
+  const making: Started = {
+    child,
+    async stop() {
+      child.kill("SIGTERM");
+      await ended;
+    },
+  };
+  running.push(making);
+  return ended.then((code) => {
+    running.splice(running.indexOf(making), 1);
+    // What went wrong, it has said.
+    if (code !== 0 && !stopping) return stop(1);
+  });
+}
+
 /** Three weeks by the real engine, so its modules are loaded only where a world is made. */
 async function fill(app: App): Promise<void> {
   const { makeWorld } = await import("./make-world.ts");
@@ -77,9 +100,15 @@ try {
   const wants = (option: string) => process.argv.includes(option);
   if (!wants("--keep")) rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
-  const app = openApp(readConfig({ ...process.env, ...env }));
+  let app = openApp(readConfig({ ...process.env, ...env }));
   migrate(app.db);
-  const isNew = sql<[], unknown>(app.db, "SELECT 1 FROM users").get([]) === undefined;
+  const isEmpty = () => sql<[], unknown>(app.db, "SELECT 1 FROM users").get([]) === undefined;
+  if (isEmpty() && !wants("--only-make")) {
+    app.db.close();
+    await makeApart();
+    app = openApp(readConfig({ ...process.env, ...env }));
+  }
+  const isNew = isEmpty();
   if (!isNew) {
     // Time stood still while nothing ran.
     const base = sql<[], { base: number }>(app.db, "SELECT base FROM demo_clock").get([])?.base;

