@@ -142,6 +142,7 @@ try {
     `\nSaudade's demo runs at http://${host}:${port}\nCtrl C stops it. The next start begins afresh; with --keep it goes on from here.`,
   );
 } catch (error) {
-  say(error instanceof AppError ? error.message : traceOf(error));
+  // What fails while everything ends has no news in it.
+  if (!stopping) say(error instanceof AppError ? error.message : traceOf(error));
   await stop(1);
 }

@@ -8,7 +8,7 @@ export async function serve(open: () => Promise<unknown>): Promise<void> {
     for (const end of ["SIGINT", "SIGTERM", "disconnect"]) process.on(end, () => process.exit(0));
   opening++;
   await open();
-  if (--opening === 0) process.send?.("ready");
+  if (--opening === 0) process.send?.("ready", undefined, undefined, (error) => error && process.exit(0));
 }
 
 /** Listens on this machine only. */
