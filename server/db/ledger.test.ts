@@ -12,7 +12,7 @@ import {
   settleSent,
   type Touch,
   touchById,
-  touchesInState,
+  claimedBy,
 } from "./ledger.ts";
 
 let world: World;
@@ -89,7 +89,7 @@ describe("the ledger", () => {
     ) as number;
     expect(claimQueued(db(), answer, 9, 9)).toBe(true);
     expect(claimQueued(db(), answer, 9, 9)).toBe(false);
-    for (const claimed of touchesInState(db(), "claimed")) releaseClaim(db(), claimed);
+    for (const claimed of claimedBy(db(), 1)) releaseClaim(db(), claimed);
     expect(touchById(db(), step)).toBeUndefined();
     expect(touchById(db(), answer)).toMatchObject({ state: "queued", claimedAt: null });
   });

@@ -95,26 +95,28 @@ export function enterTouch(db: Db, touch: NewTouch): number | null {
 export const isClaimed = (touches = "touches"): string =>
   `${touches}.state IN ('queued', 'claimed') AND ${touches}.state = 'claimed'`;
 
-export function touchesInState(db: Db, state: "queued" | "claimed"): Touch[] {
-  return sql<{ state: string }, Touch>(
+/** What is on its way from a mailbox. */
+export const claimedBy = (db: Db, mailboxId: number): Touch[] =>
+  sql<{ mailboxId: number }, Touch>(
     db,
-    // The state is spelt out so that the partial index serves the query.
-    `SELECT ${COLUMNS} FROM touches WHERE state IN ('queued', 'claimed') AND state = @state ORDER BY id`,
-  ).all({ state });
-}
+    `SELECT ${COLUMNS} FROM touches WHERE ${isClaimed()} AND mailbox_id = @mailboxId ORDER BY id`,
+  ).all({ mailboxId });
+
+const QUEUED = "state IN ('queued', 'claimed') AND state = 'queued'";
 
 /** The emails that wait in the ledger and may go by now. */
-export function queuedBy(db: Db, now: number): Touch[] {
-  return touchesInState(db, "queued").filter(({ dueAt }) => dueAt === null || dueAt <= now);
-}
+export const queuedBy = (db: Db, now: number): Touch[] =>
+  sql<{ now: number }, Touch>(
+    db,
+    `SELECT ${COLUMNS} FROM touches WHERE ${QUEUED} AND (due_at IS NULL OR due_at <= @now) ORDER BY id`,
+  ).all({ now });
 
 /** When the next of those that wait may go; null if none does. */
-export function nextQueuedAt(db: Db, now: number): number | null {
-  return touchesInState(db, "queued").reduce<number | null>(
-    (next, { dueAt }) => (dueAt !== null && dueAt > now && (next === null || dueAt < next) ? dueAt : next),
-    null,
-  );
-}
+export const nextQueuedAt = (db: Db, now: number): number | null =>
+  sql<{ now: number }, { at: number | null }>(
+    db,
+    `SELECT min(due_at) AS at FROM touches WHERE ${QUEUED} AND due_at > @now`,
+  ).get({ now })?.at ?? null;
 
 export function touchById(db: Db, id: number): Touch | undefined {
   return sql<{ id: number }, Touch>(db, `SELECT ${COLUMNS} FROM touches WHERE id = @id`).get({ id });

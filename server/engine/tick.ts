@@ -26,6 +26,7 @@ import { sendServiceMails } from "../sending/service-mail.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
 import { actFrom, mayActNow, nextActAt, readNews } from "../social/carry-out.ts";
 import { Lanes, waitFor } from "./lanes.ts";
+import { mailboxesWithWork } from "./work-due.ts";
 
 export interface TickResult {
   sent: number;
@@ -144,20 +145,32 @@ export class Engine {
     return due;
   }
 
-  /** Looks at all mailboxes, each in its lane. Returns those that answered within the patience. */
+  /** Looks at all mailboxes that are to be asked or have something to do, each in its lane. Returns those that answered within the patience. */
   private async lookAt(mailboxes: readonly Mailbox[], asks: Asks): Promise<Set<number>> {
+    const { db, clock } = this.app;
     const read = new Set<number>();
-    const looks = mailboxes.map((mailbox) =>
-      this.lanes.run(mailbox.id, async () => {
-        await this.look(mailbox, asks);
+    const isRecovering = openRecovery(db) !== undefined || unreadMailboxes(db).size > 0;
+    const working = mailboxesWithWork(db, clock.now());
+    const looks = mailboxes.map((mailbox) => {
+      const isAsked = this.isAsked(mailbox, asks);
+      if (!isAsked && !isRecovering && !working.has(mailbox.id)) {
+        if (!this.lanes.isBusy(mailbox.id)) read.add(mailbox.id);
+        return null;
+      }
+      return this.lanes.run(mailbox.id, async () => {
+        await this.look(mailbox, isAsked);
         read.add(mailbox.id);
-      }),
-    );
+      });
+    });
     await waitFor(looks, this.patience);
     return read;
   }
 
-  private async look(mailbox: Mailbox, asks: Asks): Promise<void> {
+  private isAsked(mailbox: Mailbox, asks: Asks): boolean {
+    return asks === "all" || this.doors.wantsLook(mailbox, asks === "none" ? null : Date.now());
+  }
+
+  private async look(mailbox: Mailbox, isAsked: boolean): Promise<void> {
     const { app, doors } = this;
     try {
       await settleOpenClaims(app, doors, mailbox);
@@ -165,8 +178,7 @@ export class Engine {
       // not know would be taken for a stranger's. So nothing is read, or goes, before each of them was.
       await readSentFor(app, doors, mailbox);
       if (openRecovery(app.db)) return;
-      if (asks === "all" || doors.wantsLook(mailbox, asks === "none" ? null : Date.now()))
-        this.received += await readMailbox(app, doors, mailbox);
+      if (isAsked) this.received += await readMailbox(app, doors, mailbox);
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));

@@ -9,6 +9,7 @@ import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { setHold } from "../db/holds.ts";
 import {
+  claimedBy,
   hasEverSent,
   isStillClaimed,
   leaveUndecided,
@@ -16,7 +17,6 @@ import {
   settleRefused,
   settleSent,
   type Touch,
-  touchesInState,
 } from "../db/ledger.ts";
 import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
@@ -178,7 +178,7 @@ export function markSent(db: Db, touch: Touch, at: number, answer: string | null
  */
 export async function settleOpenClaims(app: App, doors: MailDoors, mailbox: Mailbox): Promise<boolean> {
   const { db, config } = app;
-  const open = touchesInState(db, "claimed").filter(({ mailboxId }) => mailboxId === mailbox.id);
+  const open = claimedBy(db, mailbox.id);
   if (open.length === 0) return false;
   const { folders, readAgainAt } = doors.of(mailbox);
   const noted = open.filter(({ serverAnswer }) => serverAnswer !== null);
