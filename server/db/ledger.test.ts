@@ -3,6 +3,7 @@ import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
 import { blockAddress, isBlocked } from "./block-list.ts";
 import { finishJourney, raiseStage, stopJourneys } from "./journeys.ts";
 import {
+  claimedBy,
   claimQueued,
   enterTouch,
   isStillClaimed,
@@ -12,7 +13,6 @@ import {
   settleSent,
   type Touch,
   touchById,
-  claimedBy,
 } from "./ledger.ts";
 
 let world: World;

@@ -67,7 +67,7 @@ describe("one bad server", () => {
     const began = Date.now();
     for (let tick = 0; tick < 3; tick++) await engine.tick();
     expect(await world.deliveries()).toHaveLength(3);
-    expect(Date.now() - began).toBeLessThan(30_000);
+    expect(Date.now() - began).toBeLessThan(90_000);
     expect(rows(world, "SELECT id FROM mailboxes WHERE read_wall IS NOT NULL")).toEqual([{ id: good }]);
   });
 
