@@ -1,7 +1,7 @@
 /** No page walks through a table that grows: every statement of every page is explained on a grown database. */
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
-import { APP, installation, LOADERS, one } from "./every-route";
+import { APP, installation, LOADERS, one } from "../../app/tests/every-route.ts";
 
 const PEOPLE = 3_000;
 
@@ -44,8 +44,8 @@ let installed: Awaited<ReturnType<typeof installation>>;
 /** Every statement with what it was asked. */
 let asked: Map<string, unknown[]> | null = null;
 // A count that is kept may walk: it is made again seldom (server/db/kept-counts.ts).
-vi.mock("../../server/db/kept-counts", async (original) => {
-  const actual = await original<typeof import("../../server/db/kept-counts")>();
+vi.mock("../db/kept-counts.ts", async (original) => {
+  const actual = await original<typeof import("../db/kept-counts.ts")>();
   const keptCount: typeof actual.keptCount = (db, key, truth, compute) => {
     const before = asked;
     asked = null;
