@@ -13,6 +13,8 @@ const LONGEST = [
   "first-run",
   "undo",
   "first-hour",
+  "stops",
+  "weeks",
 ];
 const rank = (name: string) => (LONGEST.includes(name) ? LONGEST.indexOf(name) : LONGEST.length);
 const files = readdirSync("e2e")
@@ -23,7 +25,8 @@ const files = readdirSync("e2e")
 export default defineConfig({
   testDir: "e2e",
   globalSetup: "./e2e/make-world.ts",
-  workers: 2,
+  // Most of a test is waiting for what the demo does next: two cores carry three.
+  workers: 3,
   fullyParallel: false,
   // A project's tests share a worker, and with it a world and its clock (e2e/world.ts): each file has its own.
   projects: files.map((name) => ({ name, testMatch: `${name}.spec.ts`, workers: 1 })),
