@@ -49,7 +49,12 @@ export function arrivalPath({ config }: App, name: string): string {
 /** Deletes the files of these imports with what they left out. One that still needs its file says so. */
 export function dropFilesOfImports(app: App, importIds: readonly number[]): void {
   for (const id of importIds)
-    for (const path of [pathOf(app, id), leftOutPath(app, id), readRowsPath(app, id)])
+    for (const path of [
+      pathOf(app, id),
+      leftOutPath(app, id),
+      readRowsPath(app, id),
+      `${readRowsPath(app, id)}.new`,
+    ])
       rmSync(path, { force: true });
 }
 

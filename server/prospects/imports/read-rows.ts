@@ -98,6 +98,7 @@ export function readRows(
   let lines = linesOf(readRowsPath(app, found.id));
   let head = headOf(lines);
   if (head?.readWith !== readWith(found)) {
+    lines.return(undefined);
     const read = keptTable(app, found.id);
     if (!read.ok) return read;
     const readRow = rowReader(read.table, found.settings.uses, new Set(found.settings.off));
