@@ -2,8 +2,7 @@
 
 import { z } from "zod";
 import type { App } from "../app.ts";
-import type { Db } from "../db/open.ts";
-import { readSetting, writeSetting } from "../db/settings.ts";
+import { settingReader, writeSetting } from "../db/settings.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { type By, mayNot } from "./may-not.ts";
 
@@ -36,9 +35,7 @@ const company = z.object({
 });
 export type Company = z.infer<typeof company>;
 
-export function readCompany(db: Db): Company {
-  return company.parse(JSON.parse(readSetting(db, NAME) ?? "{}"));
-}
+export const readCompany = settingReader<Company>(NAME, (value) => company.parse(value));
 
 /** Changes what the form names; the rest stays. */
 export function saveCompany(app: App, by: By, input: Record<string, unknown>): Outcome<null> {

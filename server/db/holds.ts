@@ -9,7 +9,7 @@ import {
 import type { StopSettings } from "../../core/replies/consequences.ts";
 import { AFTER_THE_END } from "./journeys.ts";
 import { type Db, sql } from "./open.ts";
-import { sequenceById } from "./sequences.ts";
+import { sequenceById, settingsOf } from "./sequences.ts";
 
 export type HoldReason =
   | "paused_by_rep"
@@ -87,8 +87,12 @@ const going = (db: Db, prospectId: number): Going | undefined =>
 
 /** What the sequence that somebody is on says about stops; undefined if they are on none. */
 export function settingsFor(db: Db, prospectId: number): StopSettings | undefined {
-  const journey = going(db, prospectId);
-  return journey && sequenceById(db, journey.sequenceId)?.settings;
+  const row = sql<{ prospectId: number }, { settings: string }>(
+    db,
+    `SELECT s.settings FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+     WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
+  ).get({ prospectId });
+  return row && settingsOf(row.settings);
 }
 
 /** Leaves somebody who is away alone for some working days of their sequence, where they are. */

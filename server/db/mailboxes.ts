@@ -125,6 +125,14 @@ const hoursSchema = z.object({ days: z.array(z.number()), opens: z.string(), clo
 
 /** A mailbox as the plan sees it. */
 export function senderOf(db: Db, mailbox: Mailbox, now: number): Sender {
+  const sender = standingOf(db, mailbox, now);
+  const followUpsToday =
+    sender.sentToday === 0 ? 0 : followUpsSince(db, mailbox.id, startOfDay(now, mailbox.zone));
+  return { ...sender, followUpsToday };
+}
+
+/** What of it a single claim asks: all but how its day is shared between new people and follow-ups. */
+export function standingOf(db: Db, mailbox: Mailbox, now: number): Omit<Sender, "followUpsToday"> {
   const { count, lastAt } = sentToday(db, mailbox, now);
   const { id, zone, rampStart, rampStep, hourlyLimit, hours } = mailbox;
   const since = startOfDay(now, zone);
@@ -141,7 +149,6 @@ export function senderOf(db: Db, mailbox: Mailbox, now: number): Sender {
     hours: hours === null ? null : hoursSchema.parse(JSON.parse(hours)),
     provider: mailbox.provider || null,
     sentToday: count,
-    followUpsToday: count === 0 ? 0 : followUpsSince(db, id, since),
     lastSentAt: lastAt || null,
     sentLately: hourlyLimit === null ? [] : sentSince(db, id, now - HOUR),
     restsUntil: mailbox.state === "resting" ? mailbox.restUntil : null,

@@ -36,13 +36,19 @@ function commit(db: Db, all: readonly Waiting[]): void {
   const done: (() => void)[] = [];
   try {
     db.transaction(() => {
-      for (const each of all)
-        try {
-          const value = db.transaction(each.work)() as never;
-          done.push(() => each.resolve(value));
-        } catch (error) {
-          done.push(() => each.reject(error));
-        }
+      const [first] = all;
+      if (first && all.length === 1) {
+        // Nobody else's work has to be kept apart from it.
+        const value = first.work() as never;
+        done.push(() => first.resolve(value));
+      } else
+        for (const each of all)
+          try {
+            const value = db.transaction(each.work)() as never;
+            done.push(() => each.resolve(value));
+          } catch (error) {
+            done.push(() => each.reject(error));
+          }
     }).immediate();
   } catch (error) {
     if (isBusy(error)) setTimeout(commit, TRIES_EVERY, db, all);

@@ -66,6 +66,11 @@ const idsSchema = z.array(z.number().int());
 const parsedPaths = new Kept<Path>();
 const pathOf = (text: string): Path => parsedPaths.get(text, () => pathSchema.parse(JSON.parse(text)));
 const parsedSettings = new Kept<SequenceSettings>();
+/** What a sequence's row says in JSON. It is shared: change none of it. */
+export const settingsOf = (text: string): SequenceSettings =>
+  parsedSettings.get(text, () => sequenceSettingsSchema.parse(JSON.parse(text)));
+const parsedDays = new Kept<number[]>();
+const parsedIds = new Kept<number[]>();
 
 function sequenceOf({
   days,
@@ -79,11 +84,11 @@ function sequenceOf({
 }: SequenceRow): Sequence {
   return {
     ...row,
-    hours: { days: daysSchema.parse(JSON.parse(days)), opens, closes },
-    settings: parsedSettings.get(settings, () => sequenceSettingsSchema.parse(JSON.parse(settings))),
+    hours: { days: parsedDays.get(days, () => daysSchema.parse(JSON.parse(days))), opens, closes },
+    settings: settingsOf(settings),
     isPersonal: isPersonal === 1,
     path: pathOf(path),
-    mailboxIds: idsSchema.parse(JSON.parse(mailboxIds)),
+    mailboxIds: parsedIds.get(mailboxIds, () => idsSchema.parse(JSON.parse(mailboxIds))),
   };
 }
 

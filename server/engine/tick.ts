@@ -98,19 +98,26 @@ export class Engine {
     // Somebody started a sequence, or wrote an answer, since the last plan.
     if (asks === "as_needed" && !isDue && due.size + answering.size > 0) {
       const again = await this.lookAt(mailboxes, "all");
-      for (const id of read) if (!again.has(id)) read.delete(id);
+      for (const [id, hasErrands] of read)
+        if (again.has(id)) read.set(id, hasErrands || again.get(id) === true);
+        else read.delete(id);
       due = this.dueBySender(now);
     }
-    const sending = [...read].map((mailboxId) => {
-      if (isRecovering || unread.has(mailboxId)) return null;
-      const own = due.get(mailboxId) ?? [];
-      return own.length === 0 && !answering.has(mailboxId)
-        ? null
-        : this.lanes.run(mailboxId, async () => {
-            this.sent += await sendFrom(this.app, this.doors, mailboxId, own, now, () => !this.closing);
-          });
+    const acting = mailboxes.map((mailbox) => {
+      const hasErrands = read.get(mailbox.id);
+      if (hasErrands === undefined) return null;
+      const own = due.get(mailbox.id) ?? [];
+      const sends = !isRecovering && !unread.has(mailbox.id) && (own.length > 0 || answering.has(mailbox.id));
+      if (!hasErrands && !sends) return null;
+      return this.lanes.run(mailbox.id, async () => {
+        const copies = hasErrands ? this.keepCopies(mailbox) : null;
+        if (sends)
+          this.sent += await sendFrom(this.app, this.doors, mailbox.id, own, now, () => !this.closing);
+        if (hasErrands) await this.sendOthers(mailbox);
+        await copies;
+      });
     });
-    await waitFor(sending, this.patience);
+    await waitFor(acting, this.patience);
     const accounts = isRecovering ? [] : allAccounts(db);
     // Mailboxes and accounts count from different ends.
     await waitFor(
@@ -145,24 +152,30 @@ export class Engine {
     return due;
   }
 
-  /** Looks at all mailboxes that are to be asked or have something to do, each in its lane. Returns those that answered within the patience. */
-  private async lookAt(mailboxes: readonly Mailbox[], asks: Asks): Promise<Set<number>> {
+  /**
+   * Looks at all mailboxes that are to be asked or have something to do, each in its lane. Returns those that answered within
+   * the patience, and whether there is something to do with them besides sending.
+   */
+  private async lookAt(mailboxes: readonly Mailbox[], asks: Asks): Promise<Map<number, boolean>> {
     const { db, clock } = this.app;
-    const read = new Set<number>();
+    const read = new Map<number, boolean>();
+    let isLate = false;
     const isRecovering = openRecovery(db) !== undefined || unreadMailboxes(db).size > 0;
     const working = mailboxesWithWork(db, clock.now());
     const looks = mailboxes.map((mailbox) => {
       const isAsked = this.isAsked(mailbox, asks);
       if (!isAsked && !isRecovering && !working.has(mailbox.id)) {
-        if (!this.lanes.isBusy(mailbox.id)) read.add(mailbox.id);
+        if (!this.lanes.isBusy(mailbox.id)) read.set(mailbox.id, false);
         return null;
       }
       return this.lanes.run(mailbox.id, async () => {
-        await this.look(mailbox, isAsked);
-        read.add(mailbox.id);
+        const hasErrands = await this.look(mailbox, isAsked);
+        if (!isLate) read.set(mailbox.id, hasErrands);
+        else if (hasErrands) await Promise.all([this.keepCopies(mailbox), this.sendOthers(mailbox)]);
       });
     });
     await waitFor(looks, this.patience);
+    isLate = true;
     return read;
   }
 
@@ -170,28 +183,34 @@ export class Engine {
     return asks === "all" || this.doors.wantsLook(mailbox, asks === "none" ? null : Date.now());
   }
 
-  private async look(mailbox: Mailbox, isAsked: boolean): Promise<void> {
+  /** Settles and reads. Returns whether that went well: only then anything else is done with this mailbox. */
+  private async look(mailbox: Mailbox, isAsked: boolean): Promise<boolean> {
     const { app, doors } = this;
     try {
       await settleOpenClaims(app, doors, mailbox);
       // After a restore the Sent folders tell whose letters lie in the inboxes: an answer to an email that the copy does
       // not know would be taken for a stranger's. So nothing is read, or goes, before each of them was.
       await readSentFor(app, doors, mailbox);
-      if (openRecovery(app.db)) return;
+      if (openRecovery(app.db)) return false;
       if (isAsked) this.received += await readMailbox(app, doors, mailbox);
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       setTrouble(app.db, mailbox.id, troubleWords(error, "incoming", mailbox.imapHost, mailbox.imapPort));
-      return;
+      return false;
     }
-    // What fails from here on is no reason not to send: who wrote has been read.
-    await keepCopies(app, doors, mailbox);
-    await sendExchange(app, doors, mailbox);
-    await sendServiceMails(app, doors, mailbox);
-    await doors
-      .of(mailbox)
-      .folders.backToInbox()
-      .catch(() => doors.of(mailbox).folders.kill());
+    return true;
+  }
+
+  /** Beside the sending: what fails here is no reason not to send, since who wrote has been read. */
+  private async keepCopies(mailbox: Mailbox): Promise<void> {
+    await keepCopies(this.app, this.doors, mailbox);
+    const { folders } = this.doors.of(mailbox);
+    await folders.backToInbox().catch(() => folders.kill());
+  }
+
+  private async sendOthers(mailbox: Mailbox): Promise<void> {
+    await sendExchange(this.app, this.doors, mailbox);
+    await sendServiceMails(this.app, this.doors, mailbox);
   }
 
   private async act(account: SocialAccount): Promise<void> {

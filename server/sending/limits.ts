@@ -4,7 +4,7 @@ import { RollingBudget } from "../../core/sending/budget.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday, type Sender } from "../../core/sending/sender.ts";
 import type { ActiveJourney } from "../db/journeys.ts";
-import { type Mailbox, senderOf } from "../db/mailboxes.ts";
+import { type Mailbox, standingOf } from "../db/mailboxes.ts";
 import type { Db } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { readSendingSettings } from "./rules.ts";
@@ -22,7 +22,7 @@ export function passedLimit(
   db: Db,
   { sequence, mailbox, journey, email }: ToSend,
   now: number,
-  sender: Sender = senderOf(db, mailbox, now),
+  sender: Sender = standingOf(db, mailbox, now),
 ): WaitReason | null {
   if (sender.restsUntil !== null && sender.restsUntil > now) return "mailbox_resting";
   const limit = limitToday(sender);

@@ -5,8 +5,7 @@ import type { SendingRules } from "../../core/sending/plan.ts";
 import { DEFAULT_REST, restRulesSchema } from "../../core/sending/rest.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import type { Db } from "../db/open.ts";
-import { readSetting, writeSetting } from "../db/settings.ts";
+import { settingReader, writeSetting } from "../db/settings.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
 const NAME = "sending";
@@ -33,9 +32,9 @@ const sendingSettings = z.object({
 });
 export type SendingSettings = z.infer<typeof sendingSettings>;
 
-export function readSendingSettings(db: Db): SendingSettings {
-  return sendingSettings.parse(JSON.parse(readSetting(db, NAME) ?? "{}"));
-}
+export const readSendingSettings = settingReader<SendingSettings>(NAME, (value) =>
+  sendingSettings.parse(value),
+);
 
 /** Changes what the form names; the rest stays. */
 export function saveSendingSettings(

@@ -28,7 +28,7 @@ import {
   touchesOfJourney,
   touchOfStep,
 } from "../db/ledger.ts";
-import { isShut, type Mailbox, mailboxById, senderOf } from "../db/mailboxes.ts";
+import { isShut, type Mailbox, mailboxById, standingOf } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
 import { type Db, sql } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
@@ -221,7 +221,7 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
     return null;
   }
   if (journeyHold(journey, sequence) || mailboxHold(mailbox, now)) return null;
-  const sender = senderOf(db, mailbox, now);
+  const sender = standingOf(db, mailbox, now);
   if (passedLimit(db, { sequence, mailbox, journey, email: prospect.email }, now, sender)) return null;
   if (step.onlyIf && journey.placeState === null && !holds(step.onlyIf, factsOf(db, journey), now)) {
     skipStep(app, journey, step, now);

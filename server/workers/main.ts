@@ -12,6 +12,7 @@ import {
   takeJob,
 } from "../db/jobs.ts";
 import { migrate } from "../db/open.ts";
+import { keepWords } from "../db/words.ts";
 import { AppError, isBusy } from "../errors.ts";
 import type { Report } from "../jobs/report.ts";
 import { log } from "../log.ts";
@@ -121,6 +122,7 @@ let filesNotBefore = Date.now() + SWEEP_EVERY;
 async function keepSweeping(): Promise<void> {
   for (;;) {
     try {
+      keepWords(app.db);
       await sweepTraces(app);
       if (Date.now() >= filesNotBefore) {
         filesNotBefore = Date.now() + FILES_EVERY;

@@ -380,6 +380,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
   seen_folders: "Names of a mailbox's folders.",
   jobs: "Numbers of lists, files and people, and how far it came.",
   searches: "The profile that was asked for; whom the directory named stands in found_people.",
+  words_due: "Numbers of letters that the index does not hold yet.",
   message_words: "The index of letters, which follows touches and replies by triggers.",
   message_pieces: "The same, of languages without spaces.",
 };

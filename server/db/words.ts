@@ -1,0 +1,34 @@
+/** Puts the words of emails that left into the index of all messages: many at once cost little more than one. */
+import { type Db, sql } from "./open.ts";
+
+/** Emails in one transaction: others write in between. */
+const AT_ONCE = 500;
+/** As in the triggers for replies: scripts that do not put spaces between words are found by pieces. */
+const UNSPACED = "*[฀-๿぀-ヿ㐀-鿿가-힣]*";
+const ROWID = "2 * t.id + 1";
+
+/** Whoever searches calls it first; the engine does now and then, so that little is left to do by then. */
+export function keepWords(db: Db): void {
+  const isDue = sql<[], unknown>(db, "SELECT 1 FROM words_due LIMIT 1");
+  while (isDue.get([]) !== undefined) db.transaction(() => keepSome(db)).immediate();
+}
+
+function keepSome(db: Db): void {
+  const due = sql<[], { id: number }>(
+    db,
+    `SELECT touch_id AS id FROM words_due ORDER BY touch_id LIMIT ${AT_ONCE}`,
+  ).all([]);
+  const ids = JSON.stringify(due.map(({ id }) => id));
+  const emails = "FROM json_each(@ids) JOIN touches t ON t.id = value WHERE t.state = 'sent'";
+  sql<{ ids: string }>(
+    db,
+    `INSERT INTO message_words (rowid, subject, body, who) SELECT ${ROWID}, t.subject, t.body, t.recipient ${emails}`,
+  ).run({ ids });
+  sql<{ ids: string }>(
+    db,
+    `INSERT INTO message_pieces (rowid, body) SELECT ${ROWID}, t.subject || ' ' || t.body ${emails} AND t.subject || t.body GLOB '${UNSPACED}'`,
+  ).run({ ids });
+  sql<{ ids: string }>(db, "DELETE FROM words_due WHERE touch_id IN (SELECT value FROM json_each(@ids))").run(
+    { ids },
+  );
+}
