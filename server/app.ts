@@ -13,7 +13,7 @@ export interface App {
 
 /** Throws `key_missing` where the database has data and its key is not there. */
 export function openApp(config: Config = readConfig()): App {
-  const db = openDb(config.database);
+  const db = openDb(config.database, config.standin !== null);
   return { db, key: loadKey(config, holdsData(db)), clock: clockOf(db), config };
 }
 

@@ -73,11 +73,7 @@ export async function advance(
   const isOver = () => move.kind === "next_event" && (result.sent > 0 || result.received > 0);
   while (now < until && !isOver() && keepGoing()) {
     now = Math.min(until, Math.max(now + 1, Math.min(result.nextAt ?? until, outside.next ?? until)));
-    setDemoClock(app.db, now, false);
-    sql<{ now: number; id: number }>(app.db, "UPDATE clock_moves SET now = @now WHERE id = @id").run({
-      now,
-      id: move.id,
-    });
+    noteInstant(app, move, now);
     outside = await moveStandin(app, now, false);
     // Time is walked through in thousands of steps; most bring no mail.
     const asks = outside.arrived !== undefined && outside.arrived === read ? "none" : "all";
@@ -88,6 +84,13 @@ export async function advance(
   }
   setDemoClock(app.db, now, runsAfter);
   await moveStandin(app, now, runsAfter);
+}
+
+function noteInstant({ db }: App, { id }: ClockMove, now: number): void {
+  db.transaction(() => {
+    setDemoClock(db, now, false);
+    sql<{ now: number; id: number }>(db, "UPDATE clock_moves SET now = @now WHERE id = @id").run({ now, id });
+  }).immediate();
 }
 
 /** The oldest move that was asked for, taken on. */
