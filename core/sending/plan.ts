@@ -247,10 +247,12 @@ class Planner {
     const kept = new Map(this.input.kept?.map((touch) => [touch.journeyId, touch]));
     for (const journey of this.input.journeys) {
       if (journey.ahead.length === 0) continue;
+      const due = this.notBefore(journey);
+      if (due > until) continue;
       const before = kept.get(journey.id);
       const holds =
         before && before.at > now - LATE_AT_MOST && before.stepId === journey.ahead[0]?.id ? before : null;
-      this.enqueue(journey, 0, this.notBefore(journey), journey.senderIds, journey.followUp, holds);
+      this.enqueue(journey, 0, due, journey.senderIds, journey.followUp, holds);
     }
     const days = this.input.senders.map(({ zone }) => dayNumberOf(now, zone));
     if (days.length === 0) return { touches: [], blocks: this.blocks };

@@ -42,6 +42,8 @@ async function moveOne(url: string, now: number, runs: boolean): Promise<Standin
   return standinClock.parse(await answer.json());
 }
 
+/** The plan stands for so long while time is walked through: nobody reads its reasons in between. */
+const NOBODY_LOOKS = 60 * MINUTE;
 /** Reps begin at 8:30; the demo's "next morning" is that of the first user. */
 const MORNING = "08:30";
 
@@ -78,7 +80,7 @@ export async function advance(
     // Time is walked through in thousands of steps; most bring no mail.
     const asks = outside.arrived !== undefined && outside.arrived === read ? "none" : "all";
     read = outside.arrived;
-    result = await engine.tick(asks);
+    result = await engine.tick(asks, now < until ? NOBODY_LOOKS : undefined);
     // The recipients act on what was just sent.
     if (result.sent > 0) outside = await moveStandin(app, now, false);
   }

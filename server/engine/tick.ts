@@ -79,8 +79,11 @@ export class Engine {
     this.patience = patience;
   }
 
-  /** Throws what failed in a lane for another reason than its mail server, once everybody had their turn. */
-  async tick(asks: Asks = "all"): Promise<TickResult> {
+  /**
+   * `planKeeps`: for how long the recorded reasons may stand while nothing changes. Throws what failed in a lane for another
+   * reason than its mail server, once everybody had their turn.
+   */
+  async tick(asks: Asks = "all", planKeeps = PLAN_KEEPS): Promise<TickResult> {
     const { db, clock } = this.app;
     const mailboxes = allMailboxes(db);
     const isDue = asks === "as_needed" && (this.book.isDue(clock.now()) || mayActNow(this.app, clock.now()));
@@ -93,7 +96,7 @@ export class Engine {
     writeNotices(this.app);
     mailNotices(this.app);
     planExchange(this.app);
-    let due = this.dueBySender(now);
+    let due = this.dueBySender(now, planKeeps);
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     // Somebody started a sequence, or wrote an answer, since the last plan.
     if (asks === "as_needed" && !isDue && due.size + answering.size > 0) {
@@ -101,7 +104,7 @@ export class Engine {
       for (const [id, hasErrands] of read)
         if (again.has(id)) read.set(id, hasErrands || again.get(id) === true);
         else read.delete(id);
-      due = this.dueBySender(now);
+      due = this.dueBySender(now, planKeeps);
     }
     const acting = mailboxes.map((mailbox) => {
       const hasErrands = read.get(mailbox.id);
@@ -124,7 +127,9 @@ export class Engine {
       accounts.map((account) => this.lanes.run(-account.id, () => this.act(account))),
       this.patience,
     );
-    if (due.size > 0 || accounts.length > 0) this.book.look(clock.now());
+    this.book.look(clock.now(), planKeeps);
+    // What was due and did not go is given another moment.
+    if (this.book.isDue(clock.now())) this.book.look(clock.now());
 
     const failure = this.lanes.takeFailure();
     if (failure) throw failure.error;
@@ -143,9 +148,9 @@ export class Engine {
   }
 
   /** Plans if anything changed. What is due by the plan, by mailbox. */
-  private dueBySender(now: number): Map<number, PlannedTouch[]> {
+  private dueBySender(now: number, planKeeps: number): Map<number, PlannedTouch[]> {
     const due = new Map<number, PlannedTouch[]>();
-    for (const touch of this.book.look(now, PLAN_KEEPS).touches) {
+    for (const touch of this.book.look(now, planKeeps).touches) {
       if (touch.at > now) break;
       due.set(touch.senderId, [...(due.get(touch.senderId) ?? []), touch]);
     }

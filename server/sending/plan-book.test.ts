@@ -1,14 +1,17 @@
 /** The recorded plan: what one change costs, and what it does when the ground under it moves. */
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { DAY, dayOf, HOUR, MINUTE } from "../../core/calendar.ts";
+import type { PlannedTouch } from "../../core/sending/plan.ts";
 import { setHold } from "../db/holds.ts";
+import { enterTouch, type Touch, touchById } from "../db/ledger.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { sequenceForm } from "../sequences/open-sequence.ts";
 import { saveSequence } from "../sequences/save-sequence.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, createWorld, rows, TUESDAY, type World } from "../tests/world.ts";
+import { addPeople, addSequence, createWorld, email, rows, TUESDAY, type World } from "../tests/world.ts";
 import { saveMailbox } from "./mailboxes/save-mailbox.ts";
 import { PlanBook } from "./plan.ts";
+import { markSent } from "./settle.ts";
 
 let world: World;
 let book: PlanBook;
@@ -90,6 +93,49 @@ describe("the recorded plan", () => {
     const again = new PlanBook(world.app).look(TUESDAY);
     expect(again.touches).toEqual(made);
     expect(again.written).toBe(0);
+  });
+
+  /** As the engine leaves it once the server has taken it. */
+  function send({ journeyId, stepId, senderId: mailboxId, at }: PlannedTouch): void {
+    const { db } = world.app;
+    const id = enterTouch(db, {
+      ...{ kind: "email", state: "claimed", version: 1, inReplyTo: null, references: "", markup: null },
+      ...{ journeyId, stepId, prospectId: journeyId, mailboxId, recipient: "p@p-museum.example" },
+      ...{ messageId: `<${journeyId}@here.example>`, subject: "", body: "", claimedAt: at, claimedWall: at },
+    });
+    markSent(db, touchById(db, id as number) as Touch, at, "250 Taken");
+  }
+  const wait = (days: number) => [
+    email("one", 0, { subject: "Loans", body: "Hello" }),
+    email("two", days, { subject: "", body: "And again" }),
+  ];
+
+  it("strikes out who went: what is left is what a plan made anew says", () => {
+    started(60, [mailbox("one@quillwater.example"), mailbox("two@quillwater.example")], { path: wait(5) });
+    for (const touch of book.look(TUESDAY).touches.slice(0, 8)) {
+      send(touch);
+      const struck = book.look(touch.at, HOUR);
+      expect(struck.touches.map(({ journeyId }) => journeyId)).not.toContain(touch.journeyId);
+      expect(struck.written).toBe(1);
+      const anew = new PlanBook(world.app).look(touch.at);
+      expect(anew.touches).toEqual(struck.touches);
+      expect(anew.written).toBe(0);
+    }
+  });
+
+  it("leaves a follow-up where it was planned, and gives up what somebody who stopped had", () => {
+    started(60, [mailbox("one@quillwater.example")], { path: wait(1) });
+    const [first, second] = book.look(TUESDAY).touches as [PlannedTouch, PlannedTouch];
+    const others = ({ touches }: { touches: PlannedTouch[] }) =>
+      touches.filter(({ at, journeyId }) => at > second.at && journeyId !== second.journeyId);
+    const planned = others(book.look(TUESDAY, HOUR));
+    send(first);
+    expect(others(book.look(first.at, HOUR))).toEqual(planned);
+    expect(new PlanBook(world.app).look(first.at).written).toBe(0);
+    pause(second.journeyId);
+    const { touches } = book.look(second.at, HOUR);
+    expect(touches.filter(({ journeyId }) => journeyId === second.journeyId)).toEqual([]);
+    expect(touches).toEqual(new PlanBook(world.app).look(second.at).touches);
   });
 
   it("says why, for everybody who does not go today", () => {

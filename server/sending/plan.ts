@@ -61,12 +61,20 @@ function moves(
   return moved;
 }
 
+/** Whether somebody's next email may go where and when it was planned while the one before it had not left. */
+const isAsPlanned = (
+  { ahead, senderIds, dueAt }: PlanJourney,
+  { stepId, senderId, at }: PlannedTouch,
+): boolean => ahead[0]?.id === stepId && senderIds.includes(senderId) && dueAt <= at;
+
 /** The engine's plan, kept between its looks. */
 export class PlanBook {
   private readonly situation: Situation;
   private touches: PlannedTouch[] = [];
   /** Of these the first of each journey. */
   private next = new Map<number, PlannedTouch>();
+  private blocks = new Map<number, Block>();
+  private until = Number.NaN;
   private lookedAt = Number.NEGATIVE_INFINITY;
   private madeAt = Number.NEGATIVE_INFINITY;
   private isRead = false;
@@ -111,8 +119,12 @@ export class PlanBook {
     const isOld = now - this.madeAt >= keeps || now < this.madeAt;
     if (moved === "nobody" && considered === 0 && !isOld) return { touches: this.touches, written: 0 };
 
-    const { ready, held } = this.situation.divide(now);
     const until = horizon(now, this.situation.mailboxes[0]?.zone ?? "UTC");
+    if (moved !== "all" && !isOld && until === this.until) {
+      const written = this.strike(changed, now);
+      if (written !== null) return { touches: this.touches, written };
+    }
+    const { ready, held } = this.situation.divide(now);
     const kept = this.isRead ? [...this.next.values()] : keptOf(this.situation.rows());
     const plan = makePlan({ now, until, ...this.situation.parts(now, ready), kept });
     const next = firstOfEach(plan.touches);
@@ -124,10 +136,45 @@ export class PlanBook {
     const written = this.record(whom, { now, until, held, next, blocks: plan.blocks });
     this.touches = plan.touches;
     this.next = next;
+    this.blocks = plan.blocks;
+    this.until = until;
     this.madeAt = now;
     this.isRead = true;
-    if (written > 0) sql<[]>(db, "UPDATE plan_revision SET number = number + 1").run([]);
     return { touches: plan.touches, written };
+  }
+
+  /**
+   * Strikes out those who went as planned, or are nobody's matter before the plan's end: what is planned for the others
+   * stands. Returns how many rows that wrote; null if somebody's change may move others, and the plan is to be made anew.
+   */
+  private strike(changed: readonly number[], now: number): number | null {
+    const { until, blocks } = this;
+    const { ready, held } = this.situation.divide(now, changed);
+    const journeys = new Map(ready.map((journey) => [journey.id, journey]));
+    const ids = new Set(changed);
+    const went = new Set<number>();
+    const follows = new Map<number, PlannedTouch>();
+    for (const touch of this.touches) {
+      if (!ids.has(touch.journeyId)) continue;
+      if (touch.at <= now) went.add(touch.journeyId);
+      else if (!follows.has(touch.journeyId)) follows.set(touch.journeyId, touch);
+    }
+    const movesNobody = (id: number): boolean => {
+      const journey = journeys.get(id);
+      const touch = follows.get(id);
+      return touch
+        ? went.has(id) && journey !== undefined && isAsPlanned(journey, touch)
+        : journey === undefined || journey.ahead.length === 0 || journey.dueAt > until;
+    };
+    if (!changed.every(movesNobody)) return null;
+    this.touches = this.touches.filter(({ journeyId, at }) => at > now || !ids.has(journeyId));
+    for (const id of changed) {
+      const touch = follows.get(id);
+      if (touch) this.next.set(id, touch);
+      else this.next.delete(id);
+      blocks.delete(id);
+    }
+    return this.record(this.rowsOf(changed), { now, until, held, next: this.next, blocks });
   }
 
   private *rowsOf(ids: Iterable<number>): Generator<ActiveJourney> {
@@ -184,6 +231,7 @@ export class PlanBook {
           row.waitDetail = wait?.detail ?? null;
         }
       }).immediate();
+    if (differences.length > 0) sql<[]>(db, "UPDATE plan_revision SET number = number + 1").run([]);
     return differences.length;
   }
 

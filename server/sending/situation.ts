@@ -100,6 +100,8 @@ export class Situation {
     const settings = JSON.stringify([
       readSendingSettings(db),
       this.mailboxes.map((mailbox) => ({ ...mailbox, readWall: 0, connectedWall: 0, copies: "" })),
+      // What ends by itself: a rest, or the time for which a server is left alone.
+      this.mailboxes.map((mailbox) => [mailboxHold(mailbox, now)?.reason, isSilent(mailbox, now)]),
     ]);
     let isChanged = settings !== this.settings;
     this.settings = settings;
@@ -145,8 +147,8 @@ export class Situation {
     return this.known.get(id)?.journey;
   }
 
-  /** Whom nothing holds, with what the plan asks of them; and the others, with what holds them. */
-  divide(now: number): { ready: PlanJourney[]; held: Map<number, Wait> } {
+  /** Whom nothing holds, with what the plan asks of them; and the others, with what holds them. Of everybody, or of these. */
+  divide(now: number, ids?: readonly number[]): { ready: PlanJourney[]; held: Map<number, Wait> } {
     const ready: PlanJourney[] = [];
     const held = new Map<number, Wait>();
     const holds = new Map(this.mailboxes.map((mailbox) => [mailbox.id, mailboxHold(mailbox, now)]));
@@ -171,7 +173,8 @@ export class Situation {
         pace: paceOf(this.db, sequence, now),
       });
     }
-    for (const { row, hold, journey, expectedAt } of this.known.values()) {
+    const whom = ids ? ids.flatMap((id) => this.known.get(id) ?? []) : this.known.values();
+    for (const { row, hold, journey, expectedAt } of whom) {
       const sequence = this.sequences.get(row.sequenceId);
       const pool = pools.get(row.sequenceId);
       // Deleted, and about to be stopped.
