@@ -4,18 +4,20 @@ import { CHROMIUM } from "./demo/chromium.ts";
 
 /** Those that take longest. Begun last, one would keep one core waiting for the other. */
 const LONGEST = [
-  "spine",
-  "replies",
   "access",
-  "lists",
+  "spine",
   "rep",
+  "replies",
   "sequences",
+  "accounts",
+  "lists",
+  "stops",
   "first-run",
   "undo",
   "first-hour",
-  "stops",
-  "weeks",
 ];
+/** Those whose tests leave nothing behind that another of them could meet: two workers share them. */
+const SHARED = ["access"];
 const rank = (name: string) => (LONGEST.includes(name) ? LONGEST.indexOf(name) : LONGEST.length);
 const files = readdirSync("e2e")
   .filter((name) => name.endsWith(".spec.ts"))
@@ -25,11 +27,16 @@ const files = readdirSync("e2e")
 export default defineConfig({
   testDir: "e2e",
   globalSetup: "./e2e/make-world.ts",
-  // Most of a test is waiting for what the demo does next: two cores carry three.
-  workers: 3,
+  // Most of a test is waiting for what the demo does next: two cores carry four.
+  workers: 4,
   fullyParallel: false,
   // A project's tests share a worker, and with it a world and its clock (e2e/world.ts): each file has its own.
-  projects: files.map((name) => ({ name, testMatch: `${name}.spec.ts`, workers: 1 })),
+  projects: files.map((name) => ({
+    name,
+    testMatch: `${name}.spec.ts`,
+    fullyParallel: SHARED.includes(name),
+    workers: SHARED.includes(name) ? 2 : 1,
+  })),
   // A morning of the demo passes in ten seconds, or in a minute on a busy machine.
   timeout: 480_000,
   expect: { timeout: 45_000 },
