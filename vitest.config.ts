@@ -2,7 +2,8 @@ import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 /** Those that start processes again and again. Begun last, each would keep one core waiting for the other. */
-const LONG = /(outage|killed|jobs|web|proxy|engine|holds|season|audit|desk|social|hostile)\.test\.ts$/;
+const LONG =
+  /(outage|any-input|program|desk|season|jobs|lanes|killed|check-connection|engine|audit|suspended)\.test\.ts$/;
 
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
@@ -30,9 +31,20 @@ export default defineConfig({
       },
       {
         extends: true,
+        // What a process keeps, it keeps by its database, and each test has one of its own: so they share what they load, too.
+        test: {
+          name: "server",
+          include: ["{server,standins,demo}/**/*.test.ts"],
+          exclude: ["server/tests/**"],
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        // These answer as the web process does, which has one database for good.
         test: {
           name: "app",
-          include: ["{server,standins,demo,app}/**/*.test.{ts,tsx}"],
+          include: ["{app,server/tests}/**/*.test.{ts,tsx}"],
           // Real mail servers have to be there: vitest.mail.config.ts.
           exclude: ["server/tests/lab/**"],
         },

@@ -7,7 +7,7 @@ import { projectRoot } from "../config.ts";
 import { type Db, sql } from "../db/open.ts";
 
 let shipped: Model | null = null;
-const learned = new Map<number, Model>();
+const learned = new WeakMap<Db, { id: number; model: Model }>();
 
 export function shippedModel(): Model {
   shipped ??= unpackModel(JSON.parse(readFileSync(join(projectRoot, "core/replies/model.json"), "utf8")));
@@ -21,15 +21,14 @@ export function modelInUse(db: Db): Model {
     "SELECT id, model FROM reply_models WHERE state = 'used' ORDER BY id DESC LIMIT 1",
   ).get([]);
   if (!row) return shippedModel();
-  let model = learned.get(row.id);
-  if (!model) {
-    try {
-      model = unpackModel(JSON.parse(row.model));
-    } catch {
-      model = shippedModel();
-    }
-    learned.clear();
-    learned.set(row.id, model);
+  const known = learned.get(db);
+  if (known?.id === row.id) return known.model;
+  let model: Model;
+  try {
+    model = unpackModel(JSON.parse(row.model));
+  } catch {
+    model = shippedModel();
   }
+  learned.set(db, { id: row.id, model });
   return model;
 }

@@ -29,7 +29,10 @@ let db: Db | null = null;
 let base: Base | null = null;
 
 export default function forecastNow({ database, now, zone, change }: Asked): Outlook {
-  db ??= openDb(database);
+  if (db?.name !== database) {
+    db?.close();
+    db = openDb(database);
+  }
   const truth = `${db.pragma("data_version", { simple: true })} ${Math.floor(now / SERVES)} ${zone}`;
   if (base?.truth !== truth) {
     const { parts, touches, blocks, situation } = planAhead(db, now, now + REACH);
