@@ -3,7 +3,7 @@
  * sides, so that what follows from an email follows in the right order however fast time passes.
  */
 import { z } from "zod";
-import { instantOn, MINUTE, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
+import { DAY, instantOn, MINUTE, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
 import { sql } from "../db/open.ts";
@@ -42,8 +42,8 @@ async function moveOne(url: string, now: number, runs: boolean): Promise<Standin
   return standinClock.parse(await answer.json());
 }
 
-/** The plan stands for so long while time is walked through: nobody reads its reasons in between. */
-const NOBODY_LOOKS = 60 * MINUTE;
+/** While time is walked through nobody reads the plan's reasons, so it stands until something changes. */
+const NOBODY_LOOKS = DAY;
 /** Reps begin at 8:30; the demo's "next morning" is that of the first user. */
 const MORNING = "08:30";
 

@@ -6,7 +6,7 @@ import { whyWaiting } from "../../core/sending/why-waiting.ts";
 import type { App } from "../app.ts";
 import { type ActiveJourney, recordDecision, takeChanged } from "../db/journeys.ts";
 import { type Db, sql } from "../db/open.ts";
-import { considerDue } from "../sequences/consider.ts";
+import { considerDue, firstWake } from "../sequences/consider.ts";
 import { Situation } from "./situation.ts";
 
 const WEEKDAYS = [1, 2, 3, 4, 5];
@@ -37,6 +37,8 @@ interface Made {
   blocks: ReadonlyMap<number, Block>;
 }
 
+/** Whoever did not go when it was planned is given another moment: by now their hours may be over. */
+const LATE = MINUTE;
 /** Reasons change with the hour even if nothing else does; after this everybody's is looked at anew. */
 const LOOKS_AT_ALL = 5 * MINUTE;
 
@@ -100,11 +102,7 @@ export class PlanBook {
   }
 
   private firstWake(): number {
-    const { at } = sql<[], { at: number | null }>(
-      this.app.db,
-      "SELECT min(wake_at) AS at FROM journeys WHERE state = 'active' AND wake_at IS NOT NULL",
-    ).get([]) ?? { at: null };
-    return at ?? Number.POSITIVE_INFINITY;
+    return firstWake(this.app.db) ?? Number.POSITIVE_INFINITY;
   }
 
   /**
@@ -116,7 +114,8 @@ export class PlanBook {
     const considered = considerDue(this.app, now);
     const changed = takeChanged(db);
     const moved = this.situation.refresh(now, this.isRead ? changed : null);
-    const isOld = now - this.madeAt >= keeps || now < this.madeAt;
+    const isLate = (this.touches[0]?.at ?? now) < now - LATE;
+    const isOld = now - this.madeAt >= keeps || now < this.madeAt || isLate;
     if (moved === "nobody" && considered === 0 && !isOld) return { touches: this.touches, written: 0 };
 
     const until = horizon(now, this.situation.mailboxes[0]?.zone ?? "UTC");
@@ -238,8 +237,9 @@ export class PlanBook {
   /** When something happens by itself next: a planned touch, a wait that ends, or a new day, which needs a plan. */
   nextAt(now: number): number {
     const zone = this.situation.mailboxes[0]?.zone ?? "UTC";
-    const times = [this.touches[0]?.at ?? 0, this.firstWake()].filter((at) => at > now);
-    return Math.min(startOfNextDay(now, zone), ...times);
+    const next = this.touches.find(({ at }) => at > now)?.at ?? Number.POSITIVE_INFINITY;
+    const wake = this.firstWake();
+    return Math.min(startOfNextDay(now, zone), next, wake > now ? wake : Number.POSITIVE_INFINITY);
   }
 }
 

@@ -24,6 +24,9 @@ import { accountById } from "../db/social.ts";
 import { renderStep, textFor } from "./render-step.ts";
 import { factsOf, walkerOf } from "./walk.ts";
 
+/** Those who wait for an instant. Their own index is named, since the planner would walk through all who are under way. */
+const WOKEN = "journeys INDEXED BY journeys_to_wake WHERE state = 'active' AND wake_at IS NOT NULL";
+
 /** Journeys in one transaction: others write in between. */
 const AT_ONCE = 2_000;
 
@@ -42,10 +45,9 @@ export function considerDue(app: App, now: number): number {
         ).run([]);
         const ids = sql<Record<string, unknown>, { id: number }>(
           db,
-          `SELECT id FROM (
-           SELECT j.id, j.sequence_id FROM journeys j WHERE j.state = 'active' AND j.wake_at IS NOT NULL AND j.wake_at <= @now
-           UNION SELECT j.id, j.sequence_id FROM reconsider r JOIN journeys j ON j.id = r.journey_id)
-         WHERE sequence_id IN (SELECT id FROM sequences WHERE state = 'running') LIMIT ${AT_ONCE}`,
+          `WITH due AS (SELECT id FROM ${WOKEN} AND wake_at <= @now UNION SELECT journey_id FROM reconsider)
+           SELECT due.id FROM due CROSS JOIN journeys j ON j.id = due.id CROSS JOIN sequences s ON s.id = j.sequence_id
+           WHERE s.state = 'running' LIMIT ${AT_ONCE}`,
         ).all({ now });
         for (const { id } of ids) considerJourney(app, id, now);
         return ids.length;
@@ -61,8 +63,12 @@ const hasDue = (db: Db, now: number): boolean =>
   sql<{ now: number }>(
     db,
     `SELECT 1 FROM (SELECT 1 FROM reconsider UNION ALL SELECT 1 FROM holds WHERE until <= @now
-       UNION ALL SELECT 1 FROM journeys WHERE state = 'active' AND wake_at IS NOT NULL AND wake_at <= @now) LIMIT 1`,
+       UNION ALL SELECT 1 FROM ${WOKEN} AND wake_at <= @now) LIMIT 1`,
   ).get({ now }) !== undefined;
+
+/** When the next of those who wait for an instant is due; null if nobody does. */
+export const firstWake = (db: Db): number | null =>
+  sql<[], { at: number | null }>(db, `SELECT min(wake_at) AS at FROM ${WOKEN}`).get([])?.at ?? null;
 
 /** Walks one journey as far as it goes by itself. Run it in a transaction. */
 export function considerJourney(app: App, id: number, now: number): void {

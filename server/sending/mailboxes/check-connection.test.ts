@@ -41,8 +41,7 @@ const check = async (port: number) => {
 
 it("says of a host inside the network that no mailbox uses neither which port is open nor what speaks there", async () => {
   world = await createWorld({ standin: false, env: { SAUDADE_INSIDE: "" } });
-  const open = await check(await greeting("SSH-2.0-OpenSSH\r\n"));
-  const closed = await check(1);
+  const [open, closed] = await Promise.all([greeting("SSH-2.0-OpenSSH\r\n").then(check), check(1)]);
   expect([open.smtp, open.imap]).toEqual([closed.smtp, closed.imap]);
   expect(open.smtp).toContain("SAUDADE_INSIDE");
   // Nor does the time tell: each takes as long.
