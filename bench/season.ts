@@ -1,16 +1,17 @@
 /**
  * A season at size, through the engine and the mail stand-in over SMTP and IMAP, judged by what the stand-in received. The
- * figure is what was done wrong; SEASON_PEOPLE sets how many people (20,000 take hours).
+ * figure is what was done wrong. SEASON_PEOPLE sets how many people there are; SEASON_FAULTS has something go wrong four times a
+ * day, otherwise for each of its values.
  */
 import { DAY } from "../core/calendar.ts";
-import { advance } from "../server/engine/advance.ts";
-import { Engine } from "../server/engine/tick.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
 import { audit } from "../server/tests/auditor.ts";
+import { Weeks } from "../server/tests/weeks.ts";
 import { addMailbox, addPeople, addSequence, createWorld, rows, TUESDAY } from "../server/tests/world.ts";
 import type { Figure } from "./figure.ts";
 
 const PEOPLE = Number(process.env.SEASON_PEOPLE ?? 700);
+const FAULTS = process.env.SEASON_FAULTS ?? "";
 const MAILBOXES = 15;
 const LONGEST = 366 * DAY;
 const ZONES = ["Europe/Lisbon", "America/New_York", "Asia/Tokyo"];
@@ -45,17 +46,23 @@ export async function benchSeason(): Promise<Figure> {
   const settings = { holidays: false, holdsCompany: false, awayDays: 0 };
   const sequence = addSequence(world, list, ids, { settings });
   startSequence(world.app, world.userId, sequence);
-  const engine = new Engine(world.app);
+  const weeks = new Weeks(world, ids, FAULTS);
   const began = performance.now();
   const isOver = () => rows(world, "SELECT 1 FROM journeys WHERE state = 'active' LIMIT 1").length === 0;
-  for (let now = TUESDAY; now < TUESDAY + LONGEST && !isOver(); now += DAY / 4)
-    await advance(engine, { id: 0, kind: "until", until: now }, () => true, false);
+  for (let now = TUESDAY; now < TUESDAY + LONGEST && !isOver(); now += DAY / 4) {
+    await weeks.until(now);
+    if (FAULTS === "") continue;
+    await weeks.somethingGoesWrong();
+    // Somebody looks at the mailboxes once a day.
+    if (now % DAY === TUESDAY % DAY) weeks.allMailboxesGo();
+  }
   const took = performance.now() - began;
   const people = rows<{ address: string; zone: string; company: string }>(
     world,
     "SELECT email AS address, time_zone AS zone, company FROM prospects",
   );
   const sent = await world.deliveries();
+  const stoppedAt = weeks.stoppedAt();
   const wrong = audit(
     sent,
     mailboxes,
@@ -63,7 +70,7 @@ export async function benchSeason(): Promise<Figure> {
       address,
       zone,
       holidays: [],
-      stoppedAt: null,
+      stoppedAt: stoppedAt(address),
       steps: [`Loans at ${company}`, `Loans at ${company}`, "Shall I close this?"],
     })),
     {
@@ -76,7 +83,7 @@ export async function benchSeason(): Promise<Figure> {
       daysBetween: 0,
     },
   );
-  await engine.close();
+  await weeks.engine.close();
   await world.close();
   return {
     bench: "season",
@@ -86,6 +93,7 @@ export async function benchSeason(): Promise<Figure> {
     people: PEOPLE,
     emails: sent.length,
     seconds: Math.round(took / 1000),
+    msPerEmail: Number((took / sent.length).toFixed(1)),
     firstWrong: wrong[0] ?? "",
   };
 }

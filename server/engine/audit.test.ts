@@ -2,12 +2,11 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
 import { isPublicHoliday } from "../../core/holidays.ts";
-import { seeded } from "../../core/random.ts";
-import { removeMailbox, setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
+import { removeMailbox } from "../sending/mailboxes/save-mailbox.ts";
 import { saveSendingSettings } from "../sending/rules.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { stopByRep } from "../sequences/stop-by-rep.ts";
 import { audit } from "../tests/auditor.ts";
+import { Weeks } from "../tests/weeks.ts";
 import {
   addMailbox,
   addPeople,
@@ -91,55 +90,20 @@ it.each(["plain", "with faults"])(
       },
     });
     expect(startSequence(world.app, world.userId, sequence).ok).toBe(true);
-    const draw = seeded("audit", kind);
-    const stopped = new Map<string, number>();
-    let engine = new Engine(world.app);
-    const until = async (at: number) => {
-      await advance(engine, { id: 0, kind: "until", until: at }, () => true, false);
-      while (rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length > 0) {
-        await new Promise((resolve) => setTimeout(resolve, 300));
-        await engine.tick();
-      }
-    };
-    const faults: (() => unknown)[] = [
-      () => world.tell("/misbehave", { kind: "drop_after", times: 1 }),
-      () => world.tell("/misbehave", { kind: "refuse_later", times: 2 }),
-      () => world.restartStandin(),
-      async () => {
-        await engine.close();
-        engine = new Engine(world.app);
-      },
-      () => setMailboxState(world.app, world.user, ids[Math.floor(draw() * 3)] as number, "paused"),
-      () => {
-        for (const id of ids) setMailboxState(world.app, world.user, id, "active");
-      },
-      () => {
-        const person = rows<{ id: number; email: string }>(
-          world,
-          "SELECT id, email FROM prospects ORDER BY id",
-        )[Math.floor(draw() * PEOPLE)] as { id: number; email: string };
-        stopByRep(world.app, person.id);
-        if (!stopped.has(person.email)) stopped.set(person.email, world.app.clock.now());
-      },
-    ];
+    const weeks = new Weeks(world, ids, kind);
     for (let now = TUESDAY; now < TUESDAY + 14 * DAY; ) {
-      now += Math.ceil((8 + draw() * 16) * HOUR);
-      await until(now);
-      if (kind === "with faults") await faults[Math.floor(draw() * faults.length)]?.();
+      now += weeks.between(8 * HOUR, 24 * HOUR);
+      await weeks.until(now);
+      if (kind === "with faults") await weeks.somethingGoesWrong();
     }
-    for (const id of ids) setMailboxState(world.app, world.user, id, "active");
-    await until(TUESDAY + 50 * DAY);
+    weeks.allMailboxesGo();
+    await weeks.until(TUESDAY + 50 * DAY);
 
     const people = rows<{ email: string; zone: string; country: string; name: string }>(
       world,
       "SELECT email, time_zone AS zone, country, company AS name FROM prospects",
     );
-    const finished = new Set(
-      rows<{ email: string }>(
-        world,
-        "SELECT p.email FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE j.state = 'finished'",
-      ).map(({ email }) => email),
-    );
+    const stoppedAt = weeks.stoppedAt();
     const wrong = audit(
       await world.deliveries(),
       boxes.map((box, nth) => ({ ...box, address: addresses[nth] as string, zone: "Europe/Lisbon" })),
@@ -149,13 +113,12 @@ it.each(["plain", "with faults"])(
         holidays: Array.from({ length: 60 }, (_, day) =>
           new Date(TUESDAY + day * DAY).toISOString().slice(0, 10),
         ).filter((day) => isPublicHoliday(country, day)),
-        // Who had everything before the stop is not cut short by it.
-        stoppedAt: finished.has(email) ? null : (stopped.get(email) ?? null),
+        stoppedAt: stoppedAt(email),
         steps: STEPS.map((subject) => (subject === "Loans at" ? `Loans at ${name}` : subject)),
       })),
       RULES,
     );
-    await engine.close();
+    await weeks.engine.close();
     await world.close();
     expect(wrong).toEqual([]);
   },
