@@ -70,7 +70,7 @@ export async function benchRenderSequence(): Promise<Figure> {
     return {
       bench: "render-sequence",
       ratio: Number((ours / bare).toFixed(2)),
-      limit: 3,
+      limit: 2.9,
       kind: "most",
       messages: rendered,
       oursMs: Math.round(ours),
@@ -120,7 +120,7 @@ export async function benchRehearsal(): Promise<Figure> {
   return {
     bench: "rehearsal",
     ratio: Number((large / small).toFixed(2)),
-    limit: 13,
+    limit: 12.4,
     kind: "most",
     tenThousandMs: Math.round(small),
     hundredThousandMs: Math.round(large),
