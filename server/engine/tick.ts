@@ -113,11 +113,15 @@ export class Engine {
       const sends = !isRecovering && !unread.has(mailbox.id) && (own.length > 0 || answering.has(mailbox.id));
       if (!hasErrands && !sends) return null;
       return this.lanes.run(mailbox.id, async () => {
-        const copies = hasErrands ? this.keepCopies(mailbox) : null;
-        if (sends)
-          this.sent += await sendFrom(this.app, this.doors, mailbox.id, own, now, () => !this.closing);
-        if (hasErrands) await this.sendOthers(mailbox);
-        await copies;
+        const copies = hasErrands ? this.keepCopies(mailbox) : Promise.resolve();
+        copies.catch(() => {}); // told of below
+        try {
+          if (hasErrands) await this.sendOthers(mailbox);
+          if (sends)
+            this.sent += await sendFrom(this.app, this.doors, mailbox.id, own, now, () => !this.closing);
+        } finally {
+          await copies;
+        }
       });
     });
     await waitFor(acting, this.patience);
@@ -127,9 +131,11 @@ export class Engine {
       accounts.map((account) => this.lanes.run(-account.id, () => this.act(account))),
       this.patience,
     );
-    this.book.look(clock.now(), planKeeps);
-    // What was due and did not go is given another moment.
-    if (this.book.isDue(clock.now())) this.book.look(clock.now());
+    if (due.size > 0 || accounts.length > 0) {
+      this.book.look(clock.now(), planKeeps);
+      // What was due and did not go is given another moment.
+      if (this.book.hasDue(clock.now())) this.book.look(clock.now());
+    }
 
     const failure = this.lanes.takeFailure();
     if (failure) throw failure.error;
@@ -176,7 +182,10 @@ export class Engine {
       return this.lanes.run(mailbox.id, async () => {
         const hasErrands = await this.look(mailbox, isAsked);
         if (!isLate) read.set(mailbox.id, hasErrands);
-        else if (hasErrands) await Promise.all([this.keepCopies(mailbox), this.sendOthers(mailbox)]);
+        else if (hasErrands) {
+          await this.sendOthers(mailbox);
+          await this.keepCopies(mailbox);
+        }
       });
     });
     await waitFor(looks, this.patience);

@@ -98,7 +98,12 @@ export class PlanBook {
 
   /** Whether something leaves or goes on at this moment, by the last plan; before the first one nobody knows. */
   isDue(now: number): boolean {
-    return !this.isRead || (this.touches[0]?.at ?? now + 1) <= now || this.firstWake() <= now;
+    return !this.isRead || this.hasDue(now) || this.firstWake() <= now;
+  }
+
+  /** Whether somebody's moment has come, by the last plan, and they have not gone. */
+  hasDue(now: number): boolean {
+    return (this.touches[0]?.at ?? now + 1) <= now;
   }
 
   private firstWake(): number {

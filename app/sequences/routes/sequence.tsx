@@ -149,6 +149,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
     composer.take({ ...form, revision }),
   );
 
+  const isSaving = act.state !== "idle" && (act.json as { intent?: string } | undefined)?.intent === "save";
   const moved = seen?.moves ?? null;
   const save = () => (pathChanged && sequence.underWay > 0 ? setAsking(true) : send("save"));
   const [tone, word] = STATE_PILLS[sequence.state];
@@ -177,7 +178,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
             disabled={!isChanged || act.state !== "idle" || loaderData.notYours !== null}
             onClick={save}
           >
-            Save{nextVersion}
+            {isSaving ? "Saving …" : `Save${nextVersion}`}
           </Button>
           <Button
             variant={isChanged ? "outlined" : "contained"}
