@@ -1,4 +1,5 @@
 /** Puts the words of emails that left into the index of all messages: many at once cost little more than one. */
+import { isBusy } from "../errors.ts";
 import { type Db, sql } from "./open.ts";
 
 /** Emails in one transaction: others write in between. */
@@ -7,7 +8,20 @@ const AT_ONCE = 500;
 const UNSPACED = "*[฀-๿぀-ヿ㐀-鿿가-힣]*";
 const ROWID = "2 * t.id + 1";
 
-/** Whoever searches calls it first; the engine does now and then, so that little is left to do by then. */
+/** Before a search: what just left is found, unless somebody holds the database; then the search does not wait for them. */
+export function keepWordsIfFree(db: Db): void {
+  const patience = db.pragma("busy_timeout", { simple: true });
+  db.pragma("busy_timeout = 0");
+  try {
+    keepWords(db);
+  } catch (error) {
+    if (!isBusy(error)) throw error;
+  } finally {
+    db.pragma(`busy_timeout = ${patience}`);
+  }
+}
+
+/** The worker calls it now and then, so that little is left to do for whoever searches. */
 export function keepWords(db: Db): void {
   const isDue = sql<[], unknown>(db, "SELECT 1 FROM words_due LIMIT 1");
   while (isDue.get([]) !== undefined) db.transaction(() => keepSome(db)).immediate();

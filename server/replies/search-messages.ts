@@ -2,7 +2,7 @@
 import { fold } from "../../core/fold.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { keepWords } from "../db/words.ts";
+import { keepWordsIfFree } from "../db/words.ts";
 
 const MOST_FOUND = 100;
 const MOST_WORDS = 12;
@@ -17,7 +17,7 @@ const PIECE = 3;
 export function searchMessages({ db }: App, typed: string): number[] {
   const text = typed.trim().slice(0, 200);
   if (text === "") return [];
-  keepWords(db);
+  keepWordsIfFree(db);
   const rowids = UNSPACED.test(text) ? byPieces() : byWords();
   if (rowids.length === 0) return [];
   return sql<{ ids: string }, { id: number }>(
