@@ -24,3 +24,11 @@ it("what is read together is of one instant, whatever another process writes in 
   expect(state()).toBe("done");
   worker.db.close();
 });
+
+it("waits for the disk at each commit, except in a simulated world", () => {
+  const { config } = world.app;
+  const real = openApp({ ...config, standin: null });
+  expect(real.db.pragma("synchronous", { simple: true })).toBe(2); // FULL
+  expect(world.app.db.pragma("synchronous", { simple: true })).toBe(1);
+  real.db.close();
+});
