@@ -10,7 +10,7 @@ import { setDemoClock } from "../server/clock.ts";
 import { projectRoot, readConfig } from "../server/config.ts";
 import { migrate, sql } from "../server/db/open.ts";
 import { AppError } from "../server/errors.ts";
-import { built, requireFreePort, SPARING, type Started, startProcess } from "../server/processes.ts";
+import { built, QUICK, requireFreePort, type Started, startProcess } from "../server/processes.ts";
 import { traceOf } from "../server/trace.ts";
 import { everyPort, portsFrom } from "./ports.ts";
 import { LISTED_DOMAIN, SENDING_DOMAINS } from "./scenario.ts";
@@ -60,7 +60,7 @@ async function start(name: string, file: string, extra: Record<string, string> =
 
 /** Makes the world in a process that ends with it: three weeks leave much in memory that nobody needs afterwards. */
 function makeApart(): Promise<void> {
-  const child = spawn(process.execPath, [...SPARING, built("demo/main.ts"), "--only-make", "--keep"], {
+  const child = spawn(process.execPath, [...QUICK, built("demo/main.ts"), "--only-make", "--keep"], {
     env: process.env,
     stdio: ["ignore", "inherit", "inherit"],
   });
