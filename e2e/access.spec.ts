@@ -56,6 +56,8 @@ for (const path of PAGES)
       const { violations } = await new AxeBuilder({ page })
         // Without the second page that it opens for frames of other origins, of which there are none.
         .setLegacyMode()
+        // What is in order is not described.
+        .options({ resultTypes: ["violations"] })
         .analyze();
       const found = violations.map(
         ({ id, nodes }) =>

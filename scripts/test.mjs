@@ -1,6 +1,7 @@
 /**
- * Lint, types, unit tests beside those on real mail servers, and browser tests; all of them run even if one fails. Ends with the counts of all.
- * The browser tests are alone: they wait for what a user sees, and a busy machine shows it late.
+ * Types, lint, unit tests beside those on real mail servers, and browser tests; all of them run even if one fails. Ends with the
+ * counts of all. What uses one core runs beside something else: types beside the build, the making of the demo's world beside the
+ * unit tests. The browser tests are alone: they wait for what a user sees, and a busy machine shows it late.
  */
 import { spawn } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
@@ -9,7 +10,11 @@ import { join } from "node:path";
 
 const root = join(import.meta.dirname, "..");
 const folder = mkdtempSync(join(tmpdir(), "saudade-test-"));
-const env = { ...process.env, FORCE_COLOR: process.stdout.isTTY ? "1" : "0" };
+const env = {
+  ...process.env,
+  FORCE_COLOR: process.stdout.isTTY ? "1" : "0",
+  SAUDADE_E2E_FOLDER: join(folder, "worlds"),
+};
 let passed = 0;
 let failed = 0;
 
@@ -55,8 +60,10 @@ function hasPackages() {
   return process.getuid?.() === 0 && existsSync("/usr/bin/apt-get");
 }
 
-// Types first: they write what the routes import, which lint looks for.
-const checks = check("types", "npm run --silent types").then(() => check("lint", "npm run --silent lint"));
+// They need no build; what the routes import, which lint looks for, they write.
+const types = check("types", "npm run --silent types");
+if (!(await run("build", "node scripts/setup.mjs --build --chromium"))) process.exit(1);
+const lint = types.then(() => check("lint", "npm run --silent lint"));
 const vitest = ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests });
 const reports = (file) => `--reporter=default --reporter=json --outputFile.json=${file}`;
 const unit = join(folder, "unit.json");
@@ -67,9 +74,12 @@ const realServers = hasPackages()
   : console.log(
       "\n── real mail servers: left out, since their packages cannot be installed here (Debian, as root)",
     );
+const world = check(
+  "the demo's world for the browser tests",
+  `npx tsx --eval "import('./e2e/make-world.ts').then((world) => world.default())"`,
+);
 await tests("unit and integration tests", `npx vitest run ${reports(unit)}`, unit, vitest);
-await checks;
-await realServers;
+await Promise.all([lint, realServers, world]);
 const browser = join(folder, "browser.json");
 await tests(
   "browser tests",
