@@ -1,7 +1,7 @@
 /** The reading desk, Today and meetings, on a world of their own whose mail is really delivered and read. */
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
-import { type Browser, expect, type Page, test } from "@playwright/test";
+import { type Browser, expect, type Page, type Request, test } from "@playwright/test";
 import { DAY, HOUR } from "../core/calendar.ts";
 import type { Path } from "../core/sequence/path.ts";
 import { setDemoClock } from "../server/clock.ts";
@@ -476,4 +476,23 @@ test("a reply is told in the browser to whoever asked for that, and a browser th
   await expect.poll(told).toEqual([expect.stringContaining("pz")]);
   await expect(tab.getByRole("navigation", { name: "Replies" })).toContainText("What does one room cost?");
   await tab.close();
+});
+
+test("a page that has come fetches nothing again until something happens", async () => {
+  const fetched: string[] = [];
+  const note = (request: Request) => {
+    if (new URL(request.url()).pathname.endsWith(".data")) fetched.push(request.url());
+  };
+  page.on("request", note);
+  for (const path of ["/", "/prospects", "/sequences"]) {
+    await Promise.all([page.waitForResponse(/\/live$/), open(page, path)]);
+    // What a page takes for news, it fetches at once.
+    await page.waitForTimeout(1_000);
+  }
+  expect(fetched).toEqual([]);
+  const again = page.waitForRequest(/\/sequences\.data/);
+  await writes(NAMES[25] as string, "One thing more.");
+  await engine.tick();
+  await again;
+  page.off("request", note);
 });

@@ -2,10 +2,10 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { styled } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
+import isEqual from "fast-deep-equal";
 import { Suspense, useEffect, useRef, useState } from "react";
 import { useFetcher, useMatches, useNavigate } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/desk/day-line";
-import type { LiveState } from "../../server/web/live";
 import { lazily } from "../components/lazily";
 import { count, day, time } from "../components/words";
 import { type Follows, type PageHandle, useLive } from "./live";
@@ -40,11 +40,11 @@ export function DayLine({ initial }: { initial: Day }) {
   const live = useLive();
   const isListening = live !== null;
   const { load } = look;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: each news is a reason to look, whatever it says.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is told is news or not once, by what is shown when it is told.
   useEffect(() => {
-    if (document.visibilityState === "visible") void load("/day-line");
-  }, [load, live?.events, live?.replies, live?.plan, live?.clock, isListening]);
-  useFollow(line, isMoving, live, look.data);
+    if (live && !isEqual(live, line.asOf)) void load("/day-line");
+  }, [load, live]);
+  useFollow(line, isMoving, look.data);
   useTellNotices(line.notices);
 
   useEffect(() => {
@@ -110,14 +110,14 @@ export function DayLine({ initial }: { initial: Day }) {
  * The screen above follows when something happened that it shows. A letter, or what a colleague said of it, is shown at once; that one more email left can
  * wait for half a minute, with all that left meanwhile.
  */
-function useFollow(line: Day, isMoving: boolean, live: LiveState | null, looked: unknown): void {
+function useFollow(line: Day, isMoving: boolean, looked: unknown): void {
   const matches = useMatches();
   const follows = (matches.at(-1)?.handle as PageHandle | undefined)?.follows ?? EVERYTHING;
   const seen = useRef({ news: "", sent: "", at: 0 });
-  const news = `${follows.includes("replies") ? line.replyRevision : ""} ${isMoving} ${day(line.now, line.zone)}`;
+  const news = `${follows.includes("replies") ? line.asOf.replies : ""} ${isMoving} ${day(line.now, line.zone)}`;
   const sent = [
-    follows.includes("events") ? `${line.sent.length} ${live?.events ?? ""}` : "",
-    follows.includes("plan") ? `${line.planned.length} ${live?.plan ?? ""}` : "",
+    follows.includes("events") ? line.asOf.events : "",
+    follows.includes("plan") ? line.asOf.plan : "",
   ].join();
   const refresh = useRefresh();
   // biome-ignore lint/correctness/useExhaustiveDependencies: what could not be fetched now is tried after the next look.

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { LiveState } from "../../server/web/live";
+import type { LiveState } from "../../server/desk/live-state";
 
 /**
  * What the server says changed, by server-sent events; null while nothing is known. A hidden page does not listen: a browser

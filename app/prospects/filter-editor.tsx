@@ -39,7 +39,11 @@ export function FilterEditor(props: {
   useEffect(() => {
     if (!props.open) return;
     const soon = setTimeout(
-      () => void submit({ intent: "count", f: text }, { method: "post", action: "/prospects" }),
+      () =>
+        void submit(
+          { intent: "count", f: text },
+          { method: "post", action: "/prospects", defaultShouldRevalidate: false },
+        ),
       200,
     );
     return () => clearTimeout(soon);

@@ -47,7 +47,13 @@ export function WhatIfPanel(props: {
   useEffect(() => {
     if (!isChanged) return;
     const soon = setTimeout(
-      () => void submit(asked, { method: "post", action: "/sending/what-if", encType: "application/json" }),
+      () =>
+        void submit(asked, {
+          method: "post",
+          action: "/sending/what-if",
+          encType: "application/json",
+          defaultShouldRevalidate: false,
+        }),
       SOON,
     );
     return () => clearTimeout(soon);

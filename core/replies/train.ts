@@ -66,26 +66,23 @@ export function train(examples: readonly Example[], labels: readonly string[], s
   const all = rows.reduce((sum, { weight }) => sum + weight, 0);
   const draw = seeded(seed, "order");
   const order = rows.map((_, index) => index);
+  const part = new Part(Math.max(0, ...rows.map(({ places: { length } }) => length)));
   for (let epoch = 0; epoch < EPOCHS; epoch++) {
     shuffle(order, draw);
     for (const index of order) {
-      const { places: seen, values, label, weight } = partOf(rows[index] as Row, draw);
-      const chance = softmax(
-        weights.map(
-          (own, at) =>
-            (bias[at] ?? 0) +
-            seen.reduce((sum, place, n) => sum + (own[place] as number) * (values[n] as number), 0),
-        ),
-      );
+      const row = rows[index] as Row;
+      const { label, weight } = row;
+      part.see(row, draw);
+      const chance = softmax(weights.map((own, at) => (bias[at] ?? 0) + part.scoreBy(own)));
       const matters = Math.min(MOST_WEIGHT, (weight * all) / (labels.length * (perLabel[label] || 1)));
       for (let own = 0; own < labels.length; own++) {
         const error = ((chance[own] ?? 0) - (own === label ? 1 : 0)) * matters;
         if (Math.abs(error) < 1e-3) continue;
         const [w, g] = [weights[own], slopes[own]] as [Float32Array, Float32Array];
-        for (let at = 0; at < seen.length; at++) {
-          const place = seen[at] as number;
+        for (let at = 0; at < part.length; at++) {
+          const place = part.places[at] as number;
           const before = w[place] as number;
-          const slope = error * (values[at] as number) + DECAY * before;
+          const slope = error * (part.values[at] as number) + DECAY * before;
           const sum = (g[place] as number) + slope * slope;
           g[place] = sum;
           w[place] = before - (RATE * slope) / Math.sqrt(sum + 0.02);
@@ -135,15 +132,33 @@ function tellingOf(rows: readonly Row[], labels: number, features: number): Floa
   });
 }
 
-/** What of a letter is seen at one look, as strong as all of it. */
-function partOf(row: Row, draw: () => number): Row {
-  const seen = Array.from(row.places.keys()).filter(() => draw() >= HIDDEN);
-  const strength = 1 / Math.sqrt(1 - HIDDEN);
-  return {
-    ...row,
-    places: Int32Array.from(seen, (at) => row.places[at] as number),
-    values: Float32Array.from(seen, (at) => (row.values[at] as number) * strength),
-  };
+/** What of a letter is seen at one look, as strong as all of it. One for all looks: there are hundreds of thousands. */
+class Part {
+  readonly places: Int32Array;
+  readonly values: Float32Array;
+  length = 0;
+
+  constructor(longest: number) {
+    this.places = new Int32Array(longest);
+    this.values = new Float32Array(longest);
+  }
+
+  see(row: Row, draw: () => number): void {
+    const strength = 1 / Math.sqrt(1 - HIDDEN);
+    this.length = 0;
+    for (let at = 0; at < row.places.length; at++) {
+      if (draw() < HIDDEN) continue;
+      this.places[this.length] = row.places[at] as number;
+      this.values[this.length++] = (row.values[at] as number) * strength;
+    }
+  }
+
+  scoreBy(weights: Float32Array): number {
+    let sum = 0;
+    for (let at = 0; at < this.length; at++)
+      sum += (weights[this.places[at] as number] as number) * (this.values[at] as number);
+    return sum;
+  }
 }
 
 function shuffle(order: number[], draw: () => number): void {

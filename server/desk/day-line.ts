@@ -3,6 +3,7 @@ import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { type OwnNotice, ownNotices } from "../notices/own-notices.ts";
+import { type LiveState, liveState } from "./live-state.ts";
 
 export interface DayTick {
   at: number;
@@ -19,8 +20,8 @@ export interface DayLine {
   sent: DayTick[];
   planned: DayTick[];
   replies: DayTick[];
-  /** Counts up with each letter and with each label, so that a page knows that it is behind. */
-  replyRevision: number;
+  /** How everything was before it was looked at, so that a page knows when it is behind. */
+  asOf: LiveState;
   demo: boolean;
   /** A clock move that goes on, and how far it is. */
   moving: { id: number; kind: string; now: number | null } | null;
@@ -34,6 +35,7 @@ const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p
 /** Today of one user: what went, what goes, who answered. */
 export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
   const { db, clock, config } = app;
+  const asOf = liveState(app);
   const now = clock.now();
   const day = { from: startOfDay(now, user.zone), to: startOfNextDay(now, user.zone) };
   const ticks = (text: string) => sql<typeof day, DayTick>(db, text).all(day);
@@ -57,7 +59,7 @@ export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
        FROM replies r JOIN prospects p ON p.id = r.prospect_id JOIN mailboxes m ON m.id = r.mailbox_id
        WHERE r.kind = 'person' AND r.at >= @from AND r.at < @to ORDER BY r.at`,
     ),
-    replyRevision: sql<[], { number: number }>(db, "SELECT number FROM reply_revision").get([])?.number ?? 0,
+    asOf,
     demo: config.demo,
     moving: config.demo
       ? (sql<[], NonNullable<DayLine["moving"]>>(

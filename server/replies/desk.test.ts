@@ -8,6 +8,7 @@ import { sortReply } from "../../core/replies/sort.ts";
 import { saveAssistant } from "../assistant/ask.ts";
 import { setDemoClock } from "../clock.ts";
 import { apply } from "../consequences/apply.ts";
+import { liveState } from "../desk/live-state.ts";
 import { advance } from "../engine/advance.ts";
 import { Engine } from "../engine/tick.ts";
 import { addNamed } from "../prospects/people/add-named.ts";
@@ -23,7 +24,6 @@ import {
   TUESDAY,
   type World,
 } from "../tests/world.ts";
-import { liveState } from "../web/live.ts";
 import { answerReply, comeBackLater, dropLater } from "./answer-reply.ts";
 import { draftOf, keepDraft } from "./drafts.ts";
 import { handOver } from "./hand-over.ts";

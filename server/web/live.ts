@@ -5,22 +5,11 @@
 import type { RequestHandler, Response } from "express";
 import { openSessionsAmong, userOfSession } from "../accounts/session.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { liveState } from "../desk/live-state.ts";
 import { isBusy } from "../errors.ts";
 import { log } from "../log.ts";
 import { hashToken } from "../secrets.ts";
 import { readToken } from "./session-cookie.ts";
-
-/** What pages follow; each counts up. */
-export interface LiveState {
-  /** Emails sent, and what recipients did. */
-  events: number;
-  /** Letters that came, and what was said of them. */
-  replies: number;
-  plan: number;
-  /** Of the demo's clock. */
-  clock: string;
-}
 
 const LOOK_EVERY = 400;
 /** Every so many looks it is asked whose sessions have ended. */
@@ -34,21 +23,6 @@ const MOST_OPEN = 500;
 const MOST_OF_A_USER = 10;
 /** Whoever does not read what they asked for is let go. */
 const MOST_UNREAD_BYTES = 64 * 1024;
-
-export function liveState({ db, config }: App): LiveState {
-  const row = sql<[], Omit<LiveState, "clock">>(
-    db,
-    `SELECT (SELECT coalesce(max(id), 0) FROM events) AS events, (SELECT number FROM reply_revision) AS replies,
-       (SELECT number FROM plan_revision) AS plan`,
-  ).get([]) ?? { events: 0, replies: 0, plan: 0 };
-  const clock = config.demo
-    ? (sql<[], { words: string }>(
-        db,
-        `SELECT coalesce((SELECT id || state || coalesce(now, '') FROM clock_moves ORDER BY id DESC LIMIT 1), '') AS words`,
-      ).get([])?.words ?? "")
-    : "";
-  return { ...row, clock };
-}
 
 interface Line {
   response: Response;

@@ -110,7 +110,11 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
       ids: [applied.undoId],
     });
   }, [add.data]);
-  const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
+  const send = (intent: string) =>
+    void add.submit(
+      { intent, text, mode, note },
+      { method: "post", defaultShouldRevalidate: intent !== "preview" },
+    );
   const problem = add.data?.errors?.text ?? add.data?.errors?.form ?? upload.data?.errors?.text;
   return (
     <Page
