@@ -120,6 +120,8 @@ test("an import is taken back, but for somebody with a history, about whom one i
   await expect(asked).toBeHidden();
   await page.getByRole("button", { name: "Take the import back" }).click();
   await asked.getByRole("button", { name: "Take it back" }).click();
+  // While it is asked, what lies behind it is hidden anyway.
+  await expect(asked).toBeHidden();
   await expect(page.getByRole("button", { name: "Take the import back" })).toBeHidden();
   await open(page, "/prospects?q=peat-house");
   await expect(page.getByRole("grid").getByRole("link", { name: "Noa" })).toBeVisible();

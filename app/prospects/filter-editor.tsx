@@ -39,11 +39,7 @@ export function FilterEditor(props: {
   useEffect(() => {
     if (!props.open) return;
     const soon = setTimeout(
-      () =>
-        void submit(
-          { intent: "count", f: text },
-          { method: "post", action: "/prospects", defaultShouldRevalidate: false },
-        ),
+      () => void submit({ intent: "count", f: text }, { method: "post", action: "/prospects" }),
       200,
     );
     return () => clearTimeout(soon);

@@ -36,7 +36,7 @@ export function ConsequenceDialog(props: {
     asked.set("intent", "consequence");
     asked.set("change", planned.change);
     asked.set("dailyLimit", String(planned.form.get("dailyLimit") ?? ""));
-    void submit(asked, { method: "post", defaultShouldRevalidate: false });
+    void submit(asked, { method: "post" });
   }, [planned, submit]);
   useEffect(() => {
     if (act.state === "idle" && act.data) onClose();

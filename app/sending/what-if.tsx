@@ -47,13 +47,7 @@ export function WhatIfPanel(props: {
   useEffect(() => {
     if (!isChanged) return;
     const soon = setTimeout(
-      () =>
-        void submit(asked, {
-          method: "post",
-          action: "/sending/what-if",
-          encType: "application/json",
-          defaultShouldRevalidate: false,
-        }),
+      () => void submit(asked, { method: "post", action: "/sending/what-if", encType: "application/json" }),
       SOON,
     );
     return () => clearTimeout(soon);

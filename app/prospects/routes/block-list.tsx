@@ -110,11 +110,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
       ids: [applied.undoId],
     });
   }, [add.data]);
-  const send = (intent: string) =>
-    void add.submit(
-      { intent, text, mode, note },
-      { method: "post", defaultShouldRevalidate: intent !== "preview" },
-    );
+  const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
   const problem = add.data?.errors?.text ?? add.data?.errors?.form ?? upload.data?.errors?.text;
   return (
     <Page

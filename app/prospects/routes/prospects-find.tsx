@@ -195,7 +195,7 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
             onClick={() =>
               void ask.submit(
                 { intent: "describe", text: description },
-                { method: "post", encType: "application/json", defaultShouldRevalidate: false },
+                { method: "post", encType: "application/json" },
               )
             }
           >

@@ -148,8 +148,7 @@ export default function Replies({ loaderData }: Route.ComponentProps) {
     if (openId === undefined || params.get("reply") === String(openId) || !isAtRest()) return;
     const next = new URLSearchParams(params);
     next.set("reply", String(openId));
-    // Here already: the address only says which it is.
-    setParams(next, { replace: true, preventScrollReset: true, defaultShouldRevalidate: false });
+    setParams(next, { replace: true, preventScrollReset: true });
   }, [openId, params, setParams, isAtRest]);
 
   /** The page with other choices, of the same mailboxes. */

@@ -124,8 +124,6 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
             method: "post",
             action: here,
             encType: "application/json",
-            // It only asks: nothing that is shown became old by it.
-            defaultShouldRevalidate: false,
           },
         ),
       250,
