@@ -39,10 +39,14 @@ export function DayLine({ initial }: { initial: Day }) {
 
   const live = useLive();
   const isListening = live !== null;
+  const hasListened = useRef(false);
   const { load } = look;
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is told is news or not once, by what is shown when it is told.
   useEffect(() => {
-    if (live && !isEqual(live, line.asOf)) void load("/day-line");
+    // Nothing is told any more: a look shows whether the server is there at all.
+    const isCut = live === null && hasListened.current && document.visibilityState === "visible";
+    if (isCut || (live && !isEqual(live, line.asOf))) void load("/day-line");
+    hasListened.current = live !== null;
   }, [load, live]);
   useFollow(line, isMoving, look.data);
   useTellNotices(line.notices);
