@@ -33,7 +33,7 @@ function shownHours({ dayStart, sent, planned, replies, now }: Day): [number, nu
 export function DayLine({ initial }: { initial: Day }) {
   const look = useFetcher<Day>();
   const move = useFetcher();
-  const line = look.data ?? initial;
+  const line = look.data && isLater(look.data, initial) ? look.data : initial;
   const isReachable = useReachable();
   const isMoving = line.moving !== null || move.state !== "idle";
 
@@ -48,7 +48,7 @@ export function DayLine({ initial }: { initial: Day }) {
     if (isCut || (live && !isEqual(live, line.asOf))) void load("/day-line");
     hasListened.current = live !== null;
   }, [load, live]);
-  useFollow(line, isMoving, look.data);
+  useFollow(line, initial, isMoving, look.data);
   useTellNotices(line.notices);
 
   useEffect(() => {
@@ -110,26 +110,33 @@ export function DayLine({ initial }: { initial: Day }) {
   );
 }
 
+const countOf = ({ asOf }: Day): number => asOf.events + asOf.replies + asOf.plan;
+/** What was looked at by itself, or came with the page: each of the counts only grows. */
+const isLater = (one: Day, other: Day): boolean => countOf(one) >= countOf(other);
+
 /**
  * The screen above follows when something happened that it shows. A letter, or what a colleague said of it, is shown at once; that one more email left can
- * wait for half a minute, with all that left meanwhile.
+ * wait for half a minute, with all that left meanwhile. `initial` came with what the screen shows.
  */
-function useFollow(line: Day, isMoving: boolean, looked: unknown): void {
+function useFollow(line: Day, initial: Day, isMoving: boolean, looked: unknown): void {
   const matches = useMatches();
   const follows = (matches.at(-1)?.handle as PageHandle | undefined)?.follows ?? EVERYTHING;
+  const newsOf = ({ asOf, now, zone }: Day) =>
+    `${follows.includes("replies") ? asOf.replies : ""} ${isMoving} ${day(now, zone)}`;
+  const sentOf = ({ asOf }: Day) =>
+    [follows.includes("events") ? asOf.events : "", follows.includes("plan") ? asOf.plan : ""].join();
+  const [news, sent] = [newsOf(line), sentOf(line)];
   const seen = useRef({ news: "", sent: "", at: 0 });
-  const news = `${follows.includes("replies") ? line.asOf.replies : ""} ${isMoving} ${day(line.now, line.zone)}`;
-  const sent = [
-    follows.includes("events") ? line.asOf.events : "",
-    follows.includes("plan") ? line.asOf.plan : "",
-  ].join();
   const refresh = useRefresh();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what comes anew counts as shown.
+  useEffect(() => {
+    seen.current = { news: newsOf(initial), sent: sentOf(initial), at: Date.now() };
+  }, [initial]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what could not be fetched now is tried after the next look.
   useEffect(() => {
     const before = seen.current;
     const isOld = sent !== before.sent && (line.demo || Date.now() - before.at > SENT_IS_SHOWN_WITHIN);
-    if (before.news === "" || ((before.news !== news || isOld) && refresh()))
-      seen.current = { news, sent, at: Date.now() };
+    if ((before.news !== news || isOld) && refresh()) seen.current = { news, sent, at: Date.now() };
   }, [news, sent, refresh, looked]);
 }
 const EVERYTHING: Follows = ["events", "replies", "plan"];
