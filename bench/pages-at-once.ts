@@ -57,7 +57,7 @@ export async function benchPagesAtOnce(): Promise<Figure> {
     bench: "pages-at-once",
     ratio: Number((p95 / mean).toFixed(1)),
     // One thread makes them one after the other; more than their number would be a jam.
-    limit: AT_ONCE * 1.5,
+    limit: 46,
     kind: "most",
     atOnce: AT_ONCE,
     aloneMs: Math.round(mean),
