@@ -56,7 +56,7 @@ export async function benchPagesAtOnce(): Promise<Figure> {
   return {
     bench: "pages-at-once",
     ratio: Number((p95 / mean).toFixed(1)),
-    // One thread makes them one after the other; more than their number would be a jam.
+    // One thread makes them one after the other: less than their number.
     limit: 46,
     kind: "most",
     atOnce: AT_ONCE,

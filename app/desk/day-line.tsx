@@ -111,7 +111,7 @@ export function DayLine({ initial }: { initial: Day }) {
 }
 
 const countOf = ({ asOf }: Day): number => asOf.events + asOf.replies + asOf.plan;
-/** What was looked at by itself, or came with the page: each of the counts only grows. */
+/** Whether what was looked at is of after what came with the page: each of the counts only grows. */
 const isLater = (one: Day, other: Day): boolean => countOf(one) >= countOf(other);
 
 /**
