@@ -1,7 +1,8 @@
 /** The plan of the coming weeks, and what one change costs: measured against what reps wait for without noticing. */
 import { DAY, NO_HOLIDAYS } from "../core/calendar.ts";
 import { publicHolidays } from "../core/holidays.ts";
-import { makePlan, type Pace, type PlanInput, type PlanJourney } from "../core/sending/plan.ts";
+import type { Pace } from "../core/sending/pace.ts";
+import { makePlan, type PlanInput, type PlanJourney } from "../core/sending/plan.ts";
 import type { Sender } from "../core/sending/sender.ts";
 import { NOTHING_ELSE } from "../core/sending/what-if.ts";
 import { setHold } from "../server/db/holds.ts";

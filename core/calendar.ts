@@ -94,6 +94,10 @@ export const dayNumberFrom = (day: string): DayNumber => Math.floor(Date.parse(d
 /** "08:30" is 510. */
 export const minutesOf = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
 
+/** The start of the day that lies so many days after an instant's, where the zone is. */
+export const afterDays = (at: number, days: number, zone: string): number =>
+  instantOnDay(dayNumberOf(at, zone) + days, 0, zone);
+
 /** The instant of a minute on a local day; in the hour that a clock change leaves out, an hour later. */
 export function instantOnDay(day: DayNumber, minutes: number, zone: string): number {
   const { instants } = knownZone(zone);

@@ -28,6 +28,7 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   touched_lately: rules,
   account_limit: accounts,
   account_signed_out: accounts,
+  account_paused: accounts,
   in_line: null,
   settling: null,
   undecided: { to: "#undecided", words: "decide below" },

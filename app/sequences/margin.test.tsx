@@ -2,6 +2,7 @@
 import { describe, expect, it } from "vitest";
 import type { EmailStep } from "../../core/sequence/path";
 import { DEFAULT_SETTINGS } from "../../core/sequence/settings";
+import { STANDINGS, type Standing } from "../../core/sequence/standing";
 import { shown } from "../components/test-markup";
 import { SequenceMargin } from "./margin";
 
@@ -18,6 +19,7 @@ const opening = (words: number): EmailStep => ({
   attachments: [],
 });
 const node = opening(120);
+const nobody = Object.fromEntries(STANDINGS.map((each) => [each, 0])) as Record<Standing, number>;
 const props: Props = {
   form: {
     id: 1,
@@ -38,7 +40,7 @@ const props: Props = {
     problems: [],
     remarks: [],
     missing: [],
-    start: { ready: 412, blocked: 0, elsewhere: 0, already: 0, bad: 0, unsure: 0 },
+    start: { ...nobody, ready: 412 },
     fields: [],
   },
   node,
@@ -109,7 +111,14 @@ describe("what stands in the way", () => {
 
   it("of the people is counted by its reason, and left out where there is none", () => {
     expect(start({ ready: 1 })).toContain("1 prospect of “Museums” is ready to start. Stops");
-    const all = start({ already: 3, elsewhere: 2, blocked: 4, bad: 5, unsure: 6 });
+    const all = start({
+      already: 3,
+      elsewhere: 2,
+      blocked: 4,
+      address_bad: 5,
+      no_address: 2,
+      address_not_good: 4,
+    });
     for (const part of [
       "3 started before.",
       "2 on another sequence.",

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { isEmail, isSameThread, type PathNode } from "../../core/sequence/path";
+import { startingOf } from "../../core/sequence/standing";
 import { checkText } from "../../core/writing/checks";
 import type { ListRow } from "../../server/prospects/lists/lists";
 import type { SequenceCheck } from "../../server/sequences/check-sequence";
@@ -55,6 +56,8 @@ export function SequenceMargin(props: {
   const sending = chosen.filter(({ state }) => state === "active");
   const aDay = sending.reduce((sum, { dailyLimit }) => sum + dailyLimit, 0);
   const { start } = check;
+  const starting = startingOf(start);
+  const unsure = start.no_address + start.address_not_good;
   return (
     <>
       <MarginNote title="Before it goes out">
@@ -101,14 +104,14 @@ export function SequenceMargin(props: {
       <MarginNote title="Who gets it">
         {list ? (
           <Typography>
-            {count(start.ready, "prospect")} of “{list.name}” {start.ready === 1 ? "is" : "are"} ready to
-            start.
+            {count(starting, "prospect")} of “{list.name}” {starting === 1 ? "is" : "are"} ready to start.
             {start.already > 0 && ` ${start.already} started before.`}
             {start.elsewhere > 0 && ` ${start.elsewhere} on another sequence.`}
             {start.blocked > 0 && ` ${start.blocked} on the block list.`}
-            {start.bad > 0 && ` ${start.bad} left out: their addresses are bad.`}
-            {start.unsure > 0 &&
-              ` Of the ready, ${start.unsure} start and wait, since their addresses are not good. Verify them under Addresses of the list, or let the sequence write to likely and doubtful ones.`}
+            {start.address_bad > 0 && ` ${start.address_bad} left out: their addresses are bad.`}
+            {start.written_lately > 0 && ` ${start.written_lately} were written to in the last 30 days.`}
+            {unsure > 0 &&
+              ` Of the ready, ${unsure} start and wait, since their addresses are not good. Verify them under Addresses of the list, or let the sequence write to likely and doubtful ones.`}
           </Typography>
         ) : (
           <Typography>
@@ -151,10 +154,10 @@ export function SequenceMargin(props: {
             </>
           )}
         </Typography>
-        {start.ready > 0 && aDay > 0 && (
+        {starting > 0 && aDay > 0 && (
           <Typography color="textSecondary" sx={{ mt: 1 }}>
-            {count(start.ready, "first email")} alone fill {count(Math.ceil(start.ready / aDay), "day")} of
-            these mailboxes.
+            {count(starting, "first email")} alone fill {count(Math.ceil(starting / aDay), "day")} of these
+            mailboxes.
           </Typography>
         )}
       </MarginNote>

@@ -10,6 +10,7 @@
  */
 import TinyQueue from "tinyqueue";
 import {
+  afterDays,
   type Calendar,
   DAY,
   type DayNumber,
@@ -22,22 +23,8 @@ import {
 import type { ExpectedEmail } from "../sequence/expected-path.ts";
 import { dueAt, type Wait as StepWait } from "../sequence/wait.ts";
 import { DailyBudget, placeIn, RollingBudget } from "./budget.ts";
+import { type Pace, pacesOf } from "./pace.ts";
 import { limitAfter, momentsOf, ownHours, type Sender } from "./sender.ts";
-
-/** What a sequence says about its pace. Journeys that share the object share its budgets. */
-export interface Pace {
-  /** People who get their first touch on one day; null: as many as the senders carry. */
-  newADay: number | null;
-  begunToday: number;
-  /** The most within any sixty minutes, over all senders. */
-  perHour: number | null;
-  /** Minutes at least between two of its touches, over all senders. */
-  minutesBetween: number | null;
-  /** When it sent in the last hours; needed with one of the two. */
-  sentLately: readonly number[];
-  /** Where its days are counted. */
-  zone: string;
-}
 
 export interface PlanJourney {
   id: number;
@@ -155,7 +142,7 @@ interface Queue {
 interface Budgets {
   pace: Pace;
   newADay: DailyBudget | null;
-  rolling: { budget: RollingBudget; block: Block }[];
+  rolling: RollingBudget[];
 }
 
 interface Placed {
@@ -334,18 +321,11 @@ class Planner {
   private budgetsOf(pace: Pace): Budgets {
     let known = this.budgets.get(pace);
     if (!known) {
-      known = { pace, newADay: null, rolling: [] };
+      known = { pace, newADay: null, rolling: pacesOf(pace) };
       if (pace.newADay !== null) {
         known.newADay = new DailyBudget(pace.newADay);
         known.newADay.spend(dayNumberOf(this.now, pace.zone), pace.begunToday);
       }
-      if (pace.perHour !== null)
-        known.rolling.push({ budget: new RollingBudget(pace.perHour, HOUR, pace.sentLately), block: "pace" });
-      if (pace.minutesBetween !== null)
-        known.rolling.push({
-          budget: new RollingBudget(1, pace.minutesBetween * MINUTE, pace.sentLately),
-          block: "pace",
-        });
       this.budgets.set(pace, known);
     }
     return known;
@@ -509,7 +489,7 @@ class Planner {
     if (!budgets) return null;
     if (!queue.followUp && budgets.newADay && budgets.newADay.left(dayNumberOf(at, budgets.pace.zone)) <= 0)
       return "new_a_day";
-    return budgets.rolling.find(({ budget }) => !budget.fits(at))?.block ?? null;
+    return budgets.rolling.every((budget) => budget.fits(at)) ? null : "pace";
   }
 
   /** The sender's first free moment of the day to which nothing objects, or what did. */
@@ -567,8 +547,7 @@ class Planner {
     else turn.taken.splice(placeIn(turn.taken, at), 1);
     if (queue.followUp) turn.followUpsLeft -= number;
     else turn.firstsTaken += number;
-    const rolling = queue.budgets?.rolling.map(({ budget }) => budget) ?? [];
-    for (const budget of [turn.hour, this.domainBudget(journey.domain), ...rolling])
+    for (const budget of [turn.hour, this.domainBudget(journey.domain), ...(queue.budgets?.rolling ?? [])])
       if (number === 1) budget?.spend(at);
       else budget?.giveBack(at);
     if (!queue.followUp) queue.budgets?.newADay?.spend(dayNumberOf(at, queue.budgets.pace.zone), number);
@@ -711,10 +690,6 @@ class Planner {
 }
 
 const usedOf = ({ limit, left }: Turn): number => (limit <= 0 ? 1 : (limit - left) / limit);
-
-/** The start of the day that lies so many days after an instant's, where the zone is. */
-const afterDays = (at: number, days: number, zone: string): number =>
-  instantOnDay(dayNumberOf(at, zone) + days, 0, zone);
 
 /** Whether nothing lies closer to `at` than the gap. */
 function isFree(taken: readonly number[], at: number, gap: number): boolean {

@@ -31,6 +31,8 @@ export const WAIT_REASONS = [
   "account_limit",
   /** The social account is signed out. */
   "account_signed_out",
+  /** The rep paused the social account. */
+  "account_paused",
   /** Its turn comes today; some minutes pass between two emails of a mailbox. */
   "in_line",
   /** The email left the ledger; what became of it is being looked up. */
@@ -84,6 +86,7 @@ export type WaitReason = (typeof WAIT_REASONS)[number];
 /** These end only when somebody does something; the others by themselves. */
 export const WAITS_FOR_SOMEBODY: ReadonlySet<WaitReason> = new Set<WaitReason>([
   "account_signed_out",
+  "account_paused",
   "undecided",
   "likely_reply",
   "merge_field_empty",

@@ -13,14 +13,8 @@ import {
   NO_HOLIDAYS,
   OpenHours,
 } from "../calendar.ts";
-import {
-  makePlan,
-  NO_RULES,
-  type Pace,
-  type PlanInput,
-  type PlanJourney,
-  type PlannedTouch,
-} from "./plan.ts";
+import type { Pace } from "./pace.ts";
+import { makePlan, NO_RULES, type PlanInput, type PlanJourney, type PlannedTouch } from "./plan.ts";
 import { limitAfter, momentsOf, type Sender } from "./sender.ts";
 
 const LISBON = "Europe/Lisbon";

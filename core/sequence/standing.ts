@@ -1,20 +1,14 @@
-/** How somebody of a list stands before a start: a closed list. */
+/** How somebody of a list stands before a start: the rule that is against them, or ready. */
+import { type RuleAt, rulesAt } from "../sending/may-go.ts";
+
+export type Standing = RuleAt<"preview"> | "ready";
 
 /** In the order in which the first that is true is said. */
-export const STANDINGS = [
-  // Left out.
-  "already",
-  "elsewhere",
-  "blocked",
-  "bad",
-  "written_lately",
-  // Start and wait.
-  "no_address",
-  "unproven",
-  "colleague",
-  "lacks_field",
-  // Go.
-  "ready",
-] as const;
-export type Standing = (typeof STANDINGS)[number];
-export const LEFT_OUT: readonly Standing[] = ["already", "elsewhere", "blocked", "bad", "written_lately"];
+export const STANDINGS: readonly Standing[] = [...rulesAt("preview"), "ready"];
+/** Who does not start; the others that are not ready start and wait. */
+export const LEFT_OUT: readonly Standing[] = rulesAt("start");
+export const WAITING: readonly Standing[] = rulesAt("preview").filter((each) => !LEFT_OUT.includes(each));
+
+/** How many a start takes: those who go now, and those who start and wait. */
+export const startingOf = (counts: Record<Standing, number>): number =>
+  STANDINGS.reduce((sum, each) => (LEFT_OUT.includes(each) ? sum : sum + counts[each]), 0);

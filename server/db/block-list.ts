@@ -21,15 +21,15 @@ export function blockAddress(
   );
 }
 
-export function isBlocked(db: Db, email: string): boolean {
-  return (
-    sql<{ email: string; domain: string }>(
-      db,
-      `SELECT 1 FROM block_list
-       WHERE (kind = 'address' AND value = @email) OR (kind = 'domain' AND value = @domain)`,
-    ).get({ email, domain: email.slice(email.lastIndexOf("@") + 1) }) !== undefined
-  );
-}
+/** In SQL: whether an address or its domain is on the list. `email`: an expression. */
+export const blockedSql = (email: string): string =>
+  `EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = ${email})
+     OR (b.kind = 'domain' AND b.value = substr(${email}, instr(${email}, '@') + 1)))`;
+
+export const isBlocked = (db: Db, email: string): boolean =>
+  sql<{ email: string }, { isBlocked: 0 | 1 }>(db, `SELECT ${blockedSql("@email")} AS isBlocked`).get({
+    email,
+  })?.isBlocked === 1;
 
 /**
  * The ids of everybody who is blocked, as a query: from the block list's side, which is short, and not from everybody's.

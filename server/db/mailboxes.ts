@@ -212,15 +212,6 @@ export function sendingWorks(db: Db, id: number): void {
   ).run({ id });
 }
 
-/** Why nothing may be sent from a mailbox right now, or null. A mailbox whose replies cannot be read does not send either. */
-export function isShut(mailbox: Mailbox, now: number): boolean {
-  return (
-    mailbox.smtpStopped === 1 ||
-    mailbox.trouble !== null ||
-    (mailbox.smtpTrouble !== null && (mailbox.smtpRetryAt ?? 0) > now)
-  );
-}
-
 export function setTrouble(db: Db, id: number, trouble: string | null): void {
   sql<{ id: number; trouble: string | null }>(
     db,

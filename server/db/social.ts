@@ -35,16 +35,21 @@ export const allAccounts = (db: Db): SocialAccount[] =>
 export const accountById = (db: Db, id: number): SocialAccount | undefined =>
   sql<{ id: number }, SocialAccount>(db, `${SELECT} WHERE a.id = @id`).get({ id });
 
-export function setAccountState(
+/** Notes what the network said; without a state it stays as it is, since its owner may have paused it meanwhile. */
+export function noteAccount(
   db: Db,
   id: number,
-  change: Pick<SocialAccount, "state" | "trouble" | "retryAt">,
+  {
+    state = null,
+    trouble,
+    retryAt,
+  }: Pick<SocialAccount, "trouble" | "retryAt"> & { state?: SocialAccount["state"] | null },
 ): void {
-  sql<Record<string, unknown>>(
+  sql<Pick<SocialAccount, "id" | "trouble" | "retryAt"> & { state: SocialAccount["state"] | null }>(
     db,
-    `UPDATE social_accounts SET state = @state, trouble = @trouble, retry_at = @retryAt
-     WHERE id = @id AND (state IS NOT @state OR trouble IS NOT @trouble OR retry_at IS NOT @retryAt)`,
-  ).run({ id, ...change });
+    `UPDATE social_accounts SET state = coalesce(@state, state), trouble = @trouble, retry_at = @retryAt
+     WHERE id = @id AND (state IS NOT coalesce(@state, state) OR trouble IS NOT @trouble OR retry_at IS NOT @retryAt)`,
+  ).run({ id, state, trouble, retryAt });
 }
 
 /** When an account did what since an instant. */

@@ -292,7 +292,7 @@ describe("an address that is not sure", () => {
     const id = addSequence(world, listId, [mailboxId]);
     expect(startSequence(world.app, world.userId, id)).toMatchObject({
       ok: true,
-      value: { started: 1, bad: 1, unsure: 1 },
+      value: { started: 1, counts: { address_bad: 1, no_address: 1 } },
     });
     await runUntil(TUESDAY + HOUR);
     expect(waits()).toMatchObject([{ reason: "no_address" }]);

@@ -9,7 +9,7 @@ import { nextQueuedAt, queuedBy } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
 import { openRecovery, unreadMailboxes } from "../db/recoveries.ts";
 import { nextServiceMailAt } from "../db/service-mails.ts";
-import { allAccounts, type SocialAccount, setAccountState } from "../db/social.ts";
+import { allAccounts, noteAccount, type SocialAccount } from "../db/social.ts";
 import { isDatabaseFault, unreachedWords } from "../errors.ts";
 import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
@@ -238,8 +238,7 @@ export class Engine {
     } catch (error) {
       if (isDatabaseFault(error)) throw error;
       // Its news can wait; what is due from it asks for itself.
-      setAccountState(this.app.db, account.id, {
-        state: account.state,
+      noteAccount(this.app.db, account.id, {
         trouble: `The network cannot be reached: ${unreachedWords(error)}`,
         retryAt: this.app.clock.now() + RETRY_ACCOUNT,
       });

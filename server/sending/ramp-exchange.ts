@@ -6,7 +6,7 @@ import { randomUUID } from "node:crypto";
 import MailComposer from "nodemailer/lib/mail-composer";
 import { DAY, dayNumberOf, startOfDay } from "../../core/calendar.ts";
 import { exchangeOn } from "../../core/sending/exchange.ts";
-import { mailboxHold } from "../../core/sending/hold.ts";
+import { mayNotGo } from "../../core/sending/may-go.ts";
 import type { App } from "../app.ts";
 import { allMailboxes, type Mailbox } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
@@ -44,7 +44,7 @@ export function planExchange({ db, clock }: App): void {
   if (!readSendingSettings(db).rampExchange) return;
   const now = clock.now();
   const boxes = allMailboxes(db).filter(
-    (mailbox) => mailbox.rampStart !== null && mailboxHold(mailbox, now) === null,
+    (mailbox) => mailbox.rampStart !== null && mayNotGo("exchange", { mailbox }, now) === null,
   );
   const zone = boxes[0]?.zone;
   if (zone === undefined) return;
@@ -87,7 +87,7 @@ export function planExchange({ db, clock }: App): void {
 export async function sendExchange(app: App, doors: MailDoors, mailbox: Mailbox): Promise<number> {
   const { db, clock } = app;
   const now = clock.now();
-  if (!readSendingSettings(db).rampExchange || mailboxHold(mailbox, now) !== null) return 0;
+  if (!readSendingSettings(db).rampExchange || mayNotGo("exchange", { mailbox }, now)) return 0;
   const due = sql<Record<string, unknown>, DueMail>(
     db,
     `SELECT e.id, m.address AS toAddress, m.sender_name AS toName, e.message_id AS messageId, e.in_reply_to AS inReplyTo,

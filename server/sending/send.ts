@@ -2,7 +2,7 @@
  * Sends what is due from one mailbox: each email is claimed in a transaction that looks at everything once more, then
  * SMTP is spoken, then it is settled as soon as its own answer is there.
  */
-import { isSilent, journeyHold, mailboxHold } from "../../core/sending/hold.ts";
+import { isSilent, mayNotGo, type NoAt } from "../../core/sending/may-go.ts";
 import type { PlannedTouch } from "../../core/sending/plan.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
@@ -28,7 +28,7 @@ import {
   touchesOfJourney,
   touchOfStep,
 } from "../db/ledger.ts";
-import { isShut, type Mailbox, mailboxById, standingOf } from "../db/mailboxes.ts";
+import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
 import { type Db, sql } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
@@ -39,10 +39,10 @@ import { type ComposedEmail, composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import { stepMessageId } from "../mail/message-id.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
-import { needsYes, recordPathDecision, skipStep } from "../sequences/consider.ts";
+import { recordPathDecision, skipStep } from "../sequences/consider.ts";
 import { renderStep } from "../sequences/render-step.ts";
 import { factsOf } from "../sequences/walk.ts";
-import { passedLimit } from "./limits.ts";
+import { KnownEmail } from "./known.ts";
 import { putOff, settle } from "./settle.ts";
 
 /** Emails of one mailbox in one tick: between two of them its replies are read. */
@@ -176,19 +176,35 @@ function setTextAside({ db, clock }: App, touch: Touch, error: unknown): void {
   recordDecision(db, { id: touch.journeyId, at: null, mailboxId: touch.mailboxId, wait }, clock.now());
 }
 
+/** Where an answer will never go; with another reason it waits. */
+const WHY_NO_ANSWER: Partial<Record<NoAt<"answer">["reason"], string>> = {
+  blocked: "The address has been on the block list since.",
+  overtaken: "They wrote meanwhile, so it was not needed.",
+};
+
 function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
   const queued = touchById(db, id);
   const mailbox = queued && mailboxById(db, queued.mailboxId);
   const prospect = queued && prospectById(db, queued.prospectId);
-  if (!queued || !mailbox || isShut(mailbox, now) || !prospect || !claimQueued(db, id, now, Date.now()))
-    return null;
+  if (!queued || !prospect) return null;
+  const no = mayNotGo(
+    "answer",
+    {
+      mailbox,
+      get person() {
+        return { isBlocked: isBlocked(db, queued.recipient), held: null };
+      },
+      get answer() {
+        return { isOvertaken: queued.unlessReply === 1 && wroteSince(db, queued) };
+      },
+    },
+    now,
+  );
+  const because = no && WHY_NO_ANSWER[no.reason];
+  if (!mailbox || (no && !because) || !claimQueued(db, id, now, Date.now())) return null;
   const touch = touchById(db, id) as Touch;
-  if (isBlocked(db, touch.recipient)) {
-    settleRefused(db, touch, "The address has been on the block list since.");
-    return null;
-  }
-  if (touch.unlessReply === 1 && wroteSince(db, touch)) {
-    settleRefused(db, touch, "They wrote meanwhile, so it was not needed.");
+  if (because) {
+    settleRefused(db, touch, because);
     return null;
   }
   const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
@@ -216,20 +232,20 @@ function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null
   if (!step || !isEmail(step)) return null;
   const isElsewhere = journey.mailboxId !== null && journey.mailboxId !== mailbox.id;
   if (isElsewhere && !mayGoElsewhere(db, journey.mailboxId, sequence, now)) return null;
-  if (isBlocked(db, prospect.email)) {
-    apply(db, { kind: "blocked" }, { at: now, prospectId: prospect.id });
+  const known = new KnownEmail(db, journey, sequence, mailbox, step, now);
+  const no = mayNotGo("email", known, now);
+  if (no) {
+    if (no.reason === "blocked") apply(db, { kind: "blocked" }, { at: now, prospectId: prospect.id });
     return null;
   }
-  if (journeyHold(journey, sequence) || mailboxHold(mailbox, now)) return null;
-  const sender = standingOf(db, mailbox, now);
-  if (passedLimit(db, { sequence, mailbox, journey, email: prospect.email }, now, sender)) return null;
-  if (step.onlyIf && journey.placeState === null && !holds(step.onlyIf, factsOf(db, journey), now)) {
+  // Nothing that was begun goes twice.
+  const isDrafted = journey.placeState !== null;
+  if (isDrafted && journey.placeState !== "approved") return null;
+  if (step.onlyIf && !isDrafted && !holds(step.onlyIf, factsOf(db, journey), now)) {
     skipStep(app, journey, step, now);
     return null;
   }
-  const isDrafted = journey.placeState !== null;
-  // Only a draft that somebody said yes to goes; nothing that was begun goes twice.
-  if (isDrafted ? journey.placeState !== "approved" : needsYes(db, sequence, step, journey)) return null;
+  const { sender } = known;
 
   const earlier = touchesOfJourney(db, journey.id);
   // From another mailbox it is another conversation.

@@ -1,9 +1,10 @@
 /** Sends what is no touch: invitations, reminders of meetings, hand-overs and notices. Each goes once, outside every limit. */
 import MailComposer from "nodemailer/lib/mail-composer";
 import { MINUTE } from "../../core/calendar.ts";
+import { mayNotGoFor } from "../../core/sending/may-go.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
-import { isShut, type Mailbox } from "../db/mailboxes.ts";
+import type { Mailbox } from "../db/mailboxes.ts";
 import {
   claimServiceMail,
   dueServiceMails,
@@ -21,10 +22,14 @@ const TRY_AGAIN = 10 * MINUTE;
 export async function sendServiceMails(app: App, doors: MailDoors, mailbox: Mailbox): Promise<number> {
   const { db, clock } = app;
   const now = clock.now();
-  if (isShut(mailbox, now)) return 0;
+  if (mayNotGoFor("service", ["mailbox"], { mailbox }, now)) return 0;
   let sent = 0;
   for (const mail of dueServiceMails(db, mailbox.id, now, MOST_AT_ONCE)) {
-    if (isBlocked(db, mail.recipient) || (mail.kind === "meeting_reminder" && mail.dueAt < now - STALE)) {
+    const person = { isBlocked: isBlocked(db, mail.recipient), held: null };
+    if (
+      mayNotGoFor("service", ["person"], { person }, now) ||
+      (mail.kind === "meeting_reminder" && mail.dueAt < now - STALE)
+    ) {
       if (claimServiceMail(db, mail.id)) settleServiceMail(db, mail.id, "dropped", { at: now });
       continue;
     }

@@ -2,10 +2,11 @@
  * What the plan is made from. It is read once and kept; after that only those journeys are read anew of which something
  * changed (the table `replan`, filled by triggers), so that one change costs the same among a hundred as among 100,000.
  */
-import { alwaysOpen, DAY, dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
-import { isSilent, journeyHold, mailboxHold } from "../../core/sending/hold.ts";
-import { dueAfter, type Pace, type PlanJourney } from "../../core/sending/plan.ts";
-import type { Wait, WaitReason } from "../../core/sending/reasons.ts";
+import { alwaysOpen, dayNumberOf } from "../../core/calendar.ts";
+import { isSilent, mayNotGoFor } from "../../core/sending/may-go.ts";
+import type { Pace } from "../../core/sending/pace.ts";
+import { dueAfter, type PlanJourney } from "../../core/sending/plan.ts";
+import type { Wait } from "../../core/sending/reasons.ts";
 import { returnRamp } from "../../core/sending/rest.ts";
 import type { Sender } from "../../core/sending/sender.ts";
 import type { Newcomer } from "../../core/sending/what-if.ts";
@@ -15,17 +16,17 @@ import type { Facts } from "../../core/sequence/holds.ts";
 import { isEmail, type Path, spotsOf } from "../../core/sequence/path.ts";
 import { openFrom } from "../../core/sequence/wait.ts";
 import { type ActiveJourney, activeJourneys, activeJourneysAmong, activeJourneysOf } from "../db/journeys.ts";
-import { isClaimed } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, senderOf } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, pathOfVersion, type Sequence } from "../db/sequences.ts";
 import { allAccounts, type SocialAccount } from "../db/social.ts";
-import { isApproved } from "../sequences/consider.ts";
 import { calendarFor, factsOf } from "../sequences/walk.ts";
+import { comesAfterFirstOnes, waitingState } from "./known.ts";
 import { readSendingSettings, rulesOf } from "./rules.ts";
+import { domainsLately, paceOf } from "./spent.ts";
 
 /** What is known of one journey, as long as nothing of it changes. */
-interface Known {
+interface Standing {
   row: ActiveJourney;
   /** What holds this journey, whatever its mailbox and its sequence do. */
   hold: Wait | null;
@@ -52,22 +53,14 @@ const NO_FACTS: Facts = {
   labels: [],
 };
 
-/** Why one person's email does not come up; it holds nobody else. */
-const OWN_TROUBLE: WaitReason[] = [
-  ...(["merge_field_empty", "text_broken", "no_address", "address_not_good", "refused_for_now"] as const),
-  ...(["paused_by_rep", "colleague_replied", "away", "came_back_twice", "challenged"] as const),
-  ...(["refused_by_host", "after_restore", "likely_reply", "undecided"] as const),
-];
-
 export class Situation {
   mailboxes: Mailbox[] = [];
   sequences = new Map<number, Sequence>();
-  private readonly known = new Map<number, Known>();
+  private readonly known = new Map<number, Standing>();
   private readonly marks = new Map<number, string>();
   private readDay = Number.NaN;
   private settings = "";
   private accounts: SocialAccount[] = [];
-  private readAt = 0;
   private mailHosts = new Map<string, string>();
   private singles = new Map<number, readonly number[]>();
   private firstOnes = new Map<number, boolean>();
@@ -95,13 +88,12 @@ export class Situation {
     this.firstOnes.clear();
     const accountsBefore = JSON.stringify(this.accounts);
     this.accounts = allAccounts(db);
-    this.readAt = now;
     const isAccountChanged = JSON.stringify(this.accounts) !== accountsBefore;
     const settings = JSON.stringify([
       readSendingSettings(db),
       this.mailboxes.map((mailbox) => ({ ...mailbox, readWall: 0, connectedWall: 0, copies: "" })),
       // What ends by itself: a rest, or the time for which a server is left alone.
-      this.mailboxes.map((mailbox) => [mailboxHold(mailbox, now)?.reason, isSilent(mailbox, now)]),
+      this.mailboxes.map((mailbox) => [mailboxWait(mailbox, now)?.reason, isSilent(mailbox, now)]),
     ]);
     let isChanged = settings !== this.settings;
     this.settings = settings;
@@ -151,25 +143,21 @@ export class Situation {
   divide(now: number, ids?: readonly number[]): { ready: PlanJourney[]; held: Map<number, Wait> } {
     const ready: PlanJourney[] = [];
     const held = new Map<number, Wait>();
-    const holds = new Map(this.mailboxes.map((mailbox) => [mailbox.id, mailboxHold(mailbox, now)]));
-    const holdOf = (id: number) => (holds.has(id) ? (holds.get(id) ?? null) : mailboxHold(undefined, now));
+    const waits = new Map(this.mailboxes.map((mailbox) => [mailbox.id, mailboxWait(mailbox, now)]));
+    const waitOf = (id: number) => (waits.has(id) ? (waits.get(id) ?? null) : mailboxWait(undefined, now));
     const silent = new Set(this.mailboxes.filter((each) => isSilent(each, now)).map(({ id }) => id));
     const pools = new Map<
       number,
       { usable: readonly number[]; awake: readonly number[]; hold: Wait | null; pace: Pace | null }
     >();
     for (const sequence of this.sequences.values()) {
-      const usable = sequence.mailboxIds.filter((id) => holdOf(id) === null);
+      const usable = sequence.mailboxIds.filter((id) => waitOf(id) === null);
       const first = sequence.mailboxIds[0] ?? -1;
       pools.set(sequence.id, {
         usable,
         awake: usable.filter((id) => !silent.has(id)),
         hold:
-          sequence.state !== "running"
-            ? { reason: "sequence_paused", until: null, detail: null }
-            : usable.length > 0
-              ? null
-              : holdOf(first),
+          mayNotGoFor("plan", ["sequence"], { sequence }, now) ?? (usable.length > 0 ? null : waitOf(first)),
         pace: paceOf(this.db, sequence, now),
       });
     }
@@ -179,7 +167,7 @@ export class Situation {
       const pool = pools.get(row.sequenceId);
       // Deleted, and about to be stopped.
       if (!sequence || !pool) continue;
-      const ownHold = row.mailboxId === null ? null : holdOf(row.mailboxId);
+      const ownHold = row.mailboxId === null ? null : waitOf(row.mailboxId);
       const movesOn =
         row.mailboxId !== null &&
         (ownHold !== null || silent.has(row.mailboxId)) &&
@@ -266,9 +254,7 @@ export class Situation {
     const isExpected = first !== undefined && first.id !== row.placeId;
     this.known.set(row.id, {
       row,
-      hold:
-        journeyHold(row, { state: "running", writesTo: sequence.writesTo }) ??
-        this.placeHold(sequence, row, ahead.length),
+      hold: this.ownWait(sequence, row, ahead.length, now),
       journey: {
         id: row.id,
         calendar,
@@ -322,64 +308,40 @@ export class Situation {
     return emails;
   }
 
-  /** Why somebody does not go on by themselves from where they stand; null if an email of theirs is the plan's matter. */
-  private placeHold(sequence: Sequence, row: ActiveJourney, emailsAhead: number): Wait | null {
-    const wait = (reason: Wait["reason"], until: number | null = null): Wait => ({
-      reason,
-      until,
-      detail: null,
-    });
+  /** Why somebody does not go on by themselves, whatever their mailbox and their sequence do; null if an email of theirs is the plan's matter. */
+  private ownWait(sequence: Sequence, row: ActiveJourney, emailsAhead: number, now: number): Wait | null {
+    const { placeState, wakeAt } = row;
     const node =
       row.placeId === null
         ? undefined
         : spotsOf(this.pathOf(sequence, row.version).path).get(row.placeId)?.node;
-    if (row.placeState === "draft") return wait("draft_open");
-    if (row.placeState === "open")
-      return row.placeAccountId === null
-        ? wait("task_open", row.wakeAt)
-        : this.accountHold(row.placeAccountId);
-    if (node?.kind === "fork" && emailsAhead === 0) return wait("fork_open", row.wakeAt);
-    if (node && isEmail(node) && row.placeState === null && this.waitsForFirstOnes(sequence, row))
-      return wait("first_ones");
-    return null;
-  }
-
-  /** Why the touch of a social account is not done yet. */
-  private accountHold(id: number): Wait {
-    const account = this.accounts.find((each) => each.id === id);
-    const reason =
-      account?.state === "signed_out"
-        ? "account_signed_out"
-        : account?.retryAt != null && account.retryAt > this.readAt
-          ? "account_limit"
-          : "in_line";
-    return { reason, until: account?.retryAt ?? null, detail: account?.name ?? null };
-  }
-
-  /**
-   * With "the first N by hand", the others wait until somebody has decided about the first email of each of those. Whoever has a
-   * yes from before the start goes; and of the N nobody is waited for whose email cannot come up, for a trouble of their own.
-   */
-  private waitsForFirstOnes({ id, settings }: Sequence, row: ActiveJourney): boolean {
-    if (settings.approval !== "first" || row.mailboxId !== null) return false;
-    if (isApproved(this.db, id, row.placeId ?? "", row.prospectId)) return false;
-    let open = this.firstOnes.get(id);
-    if (open === undefined) {
-      open =
-        sql<Record<string, unknown>>(
-          this.db,
-          `SELECT 1 FROM (SELECT id, prospect_id, state, wait_reason FROM journeys WHERE sequence_id = @id ORDER BY id LIMIT @first) j
-           WHERE j.state = 'active' AND coalesce(j.wait_reason, '') NOT IN (SELECT value FROM json_each(@own))
-             AND NOT EXISTS (SELECT 1 FROM approvals a WHERE a.sequence_id = @id AND a.prospect_id = j.prospect_id)
-             AND NOT EXISTS (
-               SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.kind IN ('email', 'approved_email') AND t.state != 'draft')
-           LIMIT 1`,
-        ).get({ id, first: settings.approveFirst, own: JSON.stringify(OWN_TROUBLE) }) !== undefined;
-      this.firstOnes.set(id, open);
-    }
-    return open;
+    const { db, firstOnes, accounts } = this;
+    return mayNotGoFor(
+      "plan",
+      ["journey", "person", "address", "place"],
+      {
+        journey: row,
+        // A block has stopped them by now (consider.ts).
+        person: { isBlocked: false, held: row.held },
+        address: { email: row.email, verdict: row.verdict, writesTo: sequence.writesTo, isNeeded: true },
+        place: {
+          touch: waitingState(placeState),
+          wakeAt,
+          account: accounts.find(({ id }) => placeState === "open" && id === row.placeAccountId) ?? null,
+          isOpenFork: node?.kind === "fork" && emailsAhead === 0,
+          get comesAfterFirstOnes() {
+            return node !== undefined && isEmail(node) && comesAfterFirstOnes(db, sequence, row, firstOnes);
+          },
+        },
+      },
+      now,
+    );
   }
 }
+
+/** Why nothing goes from a mailbox now. */
+const mailboxWait = (mailbox: Mailbox | undefined, now: number): Wait | null =>
+  mayNotGoFor("plan", ["mailbox"], { mailbox }, now);
 
 /** What of a sequence its journeys' plans go by. */
 const markOf = ({ id, revision, version, mailboxIds, settings, hours, zone, writesTo }: Sequence): string =>
@@ -395,41 +357,3 @@ function readMailHosts(db: Db): Map<string, string> {
 
 const countMailHosts = (db: Db): number =>
   sql<[], { count: number }>(db, "SELECT count(*) AS count FROM mail_hosts").get([])?.count ?? 0;
-
-/** A sequence's own pace with what it has spent of it; null if it has none. */
-export function paceOf(db: Db, { id, settings, zone }: Sequence, now: number): Pace | null {
-  const { newADay, perHour, minutesBetween } = settings;
-  if (newADay === null && perHour === null && minutesBetween === null) return null;
-  const since = Math.min(startOfDay(now, zone), now - HOUR, now - (minutesBetween ?? 0) * 60_000);
-  const rows = sql<Record<string, unknown>, { at: number; isFirst: 0 | 1 }>(
-    db,
-    `SELECT coalesce(t.sent_at, t.claimed_at) AS at,
-       NOT EXISTS (SELECT 1 FROM touches e WHERE e.journey_id = t.journey_id AND e.sent_at < coalesce(t.sent_at, t.claimed_at)) AS isFirst
-     FROM touches t JOIN journeys j ON j.id = t.journey_id
-     WHERE t.id IN (SELECT id FROM touches WHERE sent_at >= @since
-         UNION SELECT id FROM touches WHERE ${isClaimed()})
-       AND j.sequence_id = @id AND t.kind IN ('email', 'approved_email')`,
-  ).all({ id, since });
-  return {
-    newADay,
-    begunToday: rows.filter(({ at, isFirst }) => isFirst === 1 && at >= startOfDay(now, zone)).length,
-    perHour,
-    minutesBetween,
-    sentLately: rows.map(({ at }) => at),
-    zone,
-  };
-}
-
-/** When the emails of the last 24 hours went, by recipient domain; of all domains or of one. */
-export function domainsLately(db: Db, now: number, domain: string | null = null): Map<string, number[]> {
-  const rows = sql<Record<string, unknown>, { domain: string; at: number }>(
-    db,
-    `SELECT substr(recipient, instr(recipient, '@') + 1) AS domain, coalesce(sent_at, claimed_at) AS at
-     FROM (SELECT * FROM touches WHERE sent_at >= @since
-       UNION SELECT * FROM touches WHERE ${isClaimed()})
-     WHERE journey_id IS NOT NULL AND (@domain IS NULL OR recipient LIKE '%@' || @domain)`,
-  ).all({ since: now - DAY, domain });
-  const lately = new Map<string, number[]>();
-  for (const { domain: to, at } of rows) lately.set(to, [...(lately.get(to) ?? []), at]);
-  return lately;
-}

@@ -1,4 +1,3 @@
-import { mayWriteTo, VERDICTS, type WritesTo } from "../../core/prospects/verdict.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
 import {
   letterOf,
@@ -12,9 +11,10 @@ import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields.ts";
 import { fieldsIn, mergeProblems, renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { type Config, isLoopback } from "../config.ts";
-import { type Db, sql } from "../db/open.ts";
+import type { Db } from "../db/open.ts";
 import { allCustomFields, customFields, prospectsOfList, prospectValues } from "../db/prospects.ts";
 import type { Sequence } from "../db/sequences.ts";
+import { type StartCheck, standingCounts } from "./start-check.ts";
 
 export interface SequenceCheck {
   problems: PathProblem[];
@@ -22,17 +22,8 @@ export interface SequenceCheck {
   remarks: PushyRemark[];
   /** Merge fields that some prospects of the list lack, and how many. */
   missing: { field: string; count: number }[];
-  /** What a start would do. */
-  start: {
-    ready: number;
-    blocked: number;
-    elsewhere: number;
-    already: number;
-    /** Known to be bad: they are not started. */
-    bad: number;
-    /** Of the ready: their address is not as sure as the sequence asks, or missing, so they wait. */
-    unsure: number;
-  };
+  /** How those of the list stand before a start. */
+  start: StartCheck["counts"];
   /** Every field that the texts may use. */
   fields: string[];
 }
@@ -50,9 +41,10 @@ const MOST_CHECKED = 2_000;
 
 /** Everything that can be said about a sequence before it starts. Expects a path as it would be saved. */
 export function checkSequence(
-  { db, config }: App,
+  app: App,
   sequence: Pick<Sequence, "id" | "listId" | "path" | "settings" | "writesTo">,
 ): SequenceCheck {
+  const { db, config } = app;
   const fields = [
     ...PROSPECT_FIELDS,
     ...SENDER_FIELDS,
@@ -71,7 +63,7 @@ export function checkSequence(
       sequence.listId === null || problems.length > 0
         ? []
         : missingFields(db, sequence.listId, sequence.path),
-    start: startCounts(db, sequence.id, sequence.listId, sequence.writesTo),
+    start: standingCounts(app, sequence),
     fields,
   };
 }
@@ -135,43 +127,4 @@ function missingFields(db: Db, listId: number, path: Path) {
     for (const field of lacking) counts.set(field, (counts.get(field) ?? 0) + 1);
   }
   return [...counts].map(([field, count]) => ({ field, count })).sort((a, b) => b.count - a.count);
-}
-
-/** The verdicts that a sequence writes to, "unchecked" for none yet. */
-export const sureVerdicts = (writesTo: WritesTo): string[] =>
-  [...VERDICTS, null]
-    .filter((verdict) => mayWriteTo(writesTo, verdict))
-    .map((verdict) => verdict ?? "unchecked");
-
-/** How many of the list a start would take, and why not the others. */
-export function startCounts(
-  db: Db,
-  sequenceId: number,
-  listId: number | null,
-  writesTo: WritesTo,
-): SequenceCheck["start"] {
-  const row = sql<
-    Record<string, unknown>,
-    { all: number; already: number; elsewhere: number; blocked: number; bad: number; unsure: number }
-  >(
-    db,
-    `SELECT count(*) AS "all",
-       coalesce(sum(already), 0) AS already,
-       coalesce(sum(NOT already AND elsewhere), 0) AS elsewhere,
-       coalesce(sum(NOT already AND NOT elsewhere AND blocked), 0) AS blocked,
-       coalesce(sum(NOT already AND NOT elsewhere AND NOT blocked AND verdict = 'bad'), 0) AS bad,
-       coalesce(sum(NOT already AND NOT elsewhere AND NOT blocked AND verdict != 'bad'
-         AND verdict NOT IN (SELECT value FROM json_each(@sure))), 0) AS unsure
-     FROM (
-       SELECT CASE WHEN p.email IS NULL THEN 'missing' ELSE coalesce(p.verdict, 'unchecked') END AS verdict,
-         EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @sequenceId) AS already,
-         EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.state = 'active') AS elsewhere,
-         EXISTS (SELECT 1 FROM block_list b
-           WHERE (b.kind = 'address' AND b.value = p.email)
-              OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
-       FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1
-       WHERE lp.list_id = @listId)`,
-  ).get({ sequenceId, listId, sure: JSON.stringify(sureVerdicts(writesTo)) });
-  const { all = 0, already = 0, elsewhere = 0, blocked = 0, bad = 0, unsure = 0 } = row ?? {};
-  return { ready: all - already - elsewhere - blocked - bad, blocked, elsewhere, already, bad, unsure };
 }

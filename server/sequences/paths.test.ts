@@ -500,7 +500,7 @@ describe("before a start", () => {
     const sequence = sequenceById(world.app.db, id);
     if (!sequence) throw new Error("gone");
     const { counts, lacking } = startCheck(world.app, sequence);
-    expect(counts).toMatchObject({ no_address: 1, bad: 1, lacks_field: 1, blocked: 1, ready: 1 });
+    expect(counts).toMatchObject({ no_address: 1, address_bad: 1, lacks_field: 1, blocked: 1, ready: 1 });
     expect(lacking).toEqual([{ field: "first_name", count: 1 }]);
     expect(
       startPeople(world.app, sequence, null, 0)

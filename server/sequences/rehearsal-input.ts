@@ -1,6 +1,6 @@
 /** What a rehearsal is made from: the list, the mailboxes and the rates seen so far. Small enough to be sent to a browser. */
 import type { Calendar, DayNumber } from "../../core/calendar.ts";
-import { mailboxHold } from "../../core/sending/hold.ts";
+import { mayNotGoFor } from "../../core/sending/may-go.ts";
 import type { Sender } from "../../core/sending/sender.ts";
 import type { Rates, RehearsedPerson } from "../../core/sequence/rehearse.ts";
 import type { App } from "../app.ts";
@@ -52,7 +52,11 @@ export function rehearsalMaterial({ db, clock }: App, sequence: Sequence): Rehea
     return { calendar: index, hasAddress: hasAddress === 1, hasProfile: hasProfile === 1 };
   });
   const mailboxes = allMailboxes(db)
-    .filter((mailbox) => sequence.mailboxIds.includes(mailbox.id) && mailboxHold(mailbox, now) === null)
+    .filter(
+      (mailbox) =>
+        sequence.mailboxIds.includes(mailbox.id) &&
+        mayNotGoFor("plan", ["mailbox"], { mailbox }, now) === null,
+    )
     .map((mailbox) => senderOf(db, mailbox, now));
   const seen = sql<[], { sent: number; replied: number; opened: number; clicked: number; booked: number }>(
     db,

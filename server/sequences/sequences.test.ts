@@ -35,7 +35,7 @@ describe("starting a sequence", () => {
     const second = addSequence(world, list, [1]);
     expect(start(second)).toMatchObject({
       ok: true,
-      value: { started: 2, elsewhere: 1, blocked: 1, already: 0 },
+      value: { started: 2, counts: { elsewhere: 1, blocked: 1, already: 0 } },
     });
     expect(start(second)).toMatchObject({ ok: true, value: { started: 0, already: 2 } });
   });

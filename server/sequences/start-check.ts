@@ -1,16 +1,14 @@
 /** The truth before a start: who of a list goes now, who waits for what, and who is left out. */
-import { DAY } from "../../core/calendar.ts";
+import { mayWriteTo, VERDICTS } from "../../core/prospects/verdict.ts";
+import { LATELY, type RuleAt, rulesAt } from "../../core/sending/may-go.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
-import { LEFT_OUT, STANDINGS, type Standing } from "../../core/sequence/standing.ts";
+import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../core/sequence/standing.ts";
 import type { PROSPECT_FIELDS } from "../../core/writing/fields.ts";
 import { requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
+import { blockedSql } from "../db/block-list.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
-import { sureVerdicts } from "./check-sequence.ts";
-
-/** Written to by the team within this time, somebody gets no other sequence. */
-export const LATELY = 30 * DAY;
 
 export interface StartCheck {
   counts: Record<Standing, number>;
@@ -48,15 +46,25 @@ const isEmptySql = (field: string, bind: (name: string) => string): string => {
   return `trim(${column}) = ''`;
 };
 
-/** A query's people with their standing, as SQL over `prospects p`; its values are bound by name. */
-function standingSql(
+/** The rules that are asked of many people at once, as SQL over `prospects p`; null where the path asks nothing of the kind. */
+type Said = Record<RuleAt<"preview" | "start">, string | null>;
+
+/**
+ * Everybody's standing at a door, as SQL over `prospects p`; its values are bound by name. It says what the door's rules in
+ * core/sending/may-go.ts say of one person, in their order.
+ */
+export function standingSql(
+  door: "preview" | "start" | "single",
   sequence: Pick<Sequence, "id" | "writesTo" | "path">,
-  required: readonly string[],
   now: number,
 ) {
-  const values: Record<string, unknown> = {
+  const values: Record<string, string | number> = {
     sequenceId: sequence.id,
-    sure: JSON.stringify(sureVerdicts(sequence.writesTo)),
+    sure: JSON.stringify(
+      [...VERDICTS, null]
+        .filter((verdict) => mayWriteTo(sequence.writesTo, verdict))
+        .map((verdict) => verdict ?? "unchecked"),
+    ),
     lately: now - LATELY,
   };
   const bind = (value: string) => {
@@ -65,62 +73,67 @@ function standingSql(
     return `@${name}`;
   };
   const hasEmail = everyStep(sequence.path).some(isEmail);
-  const lacking = required.map((field) => isEmptySql(field, bind));
-  const standing = `CASE
-    WHEN EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @sequenceId) THEN 'already'
-    WHEN EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.state = 'active') THEN 'elsewhere'
-    WHEN EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = p.email)
-      OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) THEN 'blocked'
-    ${hasEmail ? "WHEN p.verdict = 'bad' THEN 'bad'" : ""}
-    WHEN EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.sent_at >= @lately AND t.kind != 'test')
-      THEN 'written_lately'
-    ${
-      hasEmail
-        ? `WHEN p.email IS NULL THEN 'no_address'
-    WHEN coalesce(p.verdict, 'unchecked') NOT IN (SELECT value FROM json_each(@sure)) THEN 'unproven'`
-        : ""
-    }
-    WHEN EXISTS (SELECT 1 FROM holds h WHERE h.scope = 'company' AND h.scope_id = p.company_id
-      AND h.cause_prospect_id IS NOT p.id) THEN 'colleague'
-    ${lacking.length > 0 ? `WHEN ${lacking.join(" OR ")} THEN 'lacks_field'` : ""}
-    ELSE 'ready' END`;
-  return { standing, values };
+  const lacking = door === "preview" ? requiredOf(sequence.path).map((field) => isEmptySql(field, bind)) : [];
+  const said: Said = {
+    already: "EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @sequenceId)",
+    elsewhere: "EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.state = 'active')",
+    blocked: blockedSql("p.email"),
+    address_bad: hasEmail ? "p.verdict = 'bad'" : null,
+    written_lately:
+      "EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.sent_at >= @lately AND t.kind != 'test')",
+    held: `EXISTS (SELECT 1 FROM holds h WHERE (h.scope = 'prospect' AND h.scope_id = p.id)
+      OR (h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id IS NOT p.id))`,
+    no_address: hasEmail ? "p.email IS NULL" : null,
+    address_not_good: hasEmail
+      ? "coalesce(p.verdict, 'unchecked') NOT IN (SELECT value FROM json_each(@sure))"
+      : null,
+    lacks_field: lacking.length > 0 ? lacking.join(" OR ") : null,
+  };
+  const cases = rulesAt(door).flatMap((name) =>
+    said[name] === null ? [] : `WHEN ${said[name]} THEN '${name}'`,
+  );
+  return { standing: `CASE ${cases.join("\n    ")} ELSE 'ready' END`, values };
 }
 
 const FROM_LIST =
   "FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1 WHERE lp.list_id = @listId";
 
-/** How everybody of the sequence's list stands. */
-export function startCheck(
-  { db, clock }: App,
-  sequence: Pick<Sequence, "id" | "listId" | "writesTo" | "path">,
-): StartCheck {
-  const required = requiredOf(sequence.path);
+type OfList = Pick<Sequence, "id" | "listId" | "writesTo" | "path">;
+
+/** How many of the sequence's list stand how. */
+export function standingCounts({ db, clock }: App, sequence: OfList): StartCheck["counts"] {
   const counts = Object.fromEntries(STANDINGS.map((each) => [each, 0])) as Record<Standing, number>;
   const { listId } = sequence;
-  if (listId === null) return { counts, lacking: [], required };
-  const { standing, values } = standingSql(sequence, required, clock.now());
-  for (const row of sql<Record<string, unknown>, { standing: Standing; count: number }>(
+  if (listId === null) return counts;
+  const { standing, values } = standingSql("preview", sequence, clock.now());
+  for (const row of sql<Record<string, string | number>, { standing: Standing; count: number }>(
     db,
     `SELECT standing, count(*) AS count FROM (SELECT ${standing} AS standing ${FROM_LIST}) GROUP BY standing`,
   ).all({ ...values, listId }))
     counts[row.standing] = row.count;
+  return counts;
+}
+
+/** How everybody of the sequence's list stands, and what they lack. */
+export function startCheck(app: App, sequence: OfList): StartCheck {
+  const counts = standingCounts(app, sequence);
+  const required = requiredOf(sequence.path);
   return {
     counts,
-    lacking: counts.lacks_field > 0 ? lackingCounts(db, sequence, required, clock.now()) : [],
+    lacking: counts.lacks_field > 0 ? lackingCounts(app.db, sequence, required, app.clock.now()) : [],
     required,
   };
 }
 
 function lackingCounts(
   db: Db,
-  sequence: Pick<Sequence, "id" | "listId" | "writesTo" | "path">,
+  sequence: OfList,
   required: readonly string[],
   now: number,
 ): StartCheck["lacking"] {
   return required
     .map((field) => {
-      const { standing, values } = standingSql(sequence, required, now);
+      const { standing, values } = standingSql("preview", sequence, now);
       const empty = isEmptySql(field, (name) => {
         values.lackedField = name;
         return "@lackedField";
@@ -150,13 +163,13 @@ const PAGE = 60;
 /** A page of the list's people, whoever needs something first. */
 export function startPeople(
   { db, clock }: App,
-  sequence: Pick<Sequence, "id" | "listId" | "writesTo" | "path">,
+  sequence: OfList,
   wanted: Standing | null,
   page: number,
 ): StartPerson[] {
   if (sequence.listId === null) return [];
-  const { standing, values } = standingSql(sequence, requiredOf(sequence.path), clock.now());
-  const order = ["lacks_field", "no_address", "unproven", "colleague", "ready", ...LEFT_OUT];
+  const { standing, values } = standingSql("preview", sequence, clock.now());
+  const order = [...WAITING.toReversed(), "ready", ...LEFT_OUT];
   return sql<Record<string, unknown>, StartPerson>(
     db,
     `SELECT * FROM (

@@ -6,16 +6,17 @@ import { recordEvent } from "../db/events.ts";
 import { sql } from "../db/open.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
-import { checkSequence, type SequenceCheck, startCounts } from "./check-sequence.ts";
+import { checkSequence } from "./check-sequence.ts";
 import { considerJourney } from "./consider.ts";
-import { LATELY } from "./start-check.ts";
+import { type StartCheck, standingSql } from "./start-check.ts";
 
-export type StartReport = SequenceCheck["start"] & { started: number };
+export interface StartReport {
+  /** How everybody of the list stood. */
+  counts: StartCheck["counts"];
+  started: number;
+}
 
-/**
- * Starts a sequence for everybody of its list who is not on it yet, not on another, and not
- * blocked. Returns what it did with whom.
- */
+/** Starts a sequence for everybody of its list whom no rule of a start is against. Returns what it did with whom. */
 export function startSequence(
   app: App,
   userId: number | null,
@@ -32,10 +33,11 @@ export function startSequence(
       if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
       if (sequence.mailboxIds.length === 0 && everyStep(sequence.path).some(isEmail))
         return refused({ form: "Choose at least one mailbox to send from." });
-      const [problem] = checkSequence(app, sequence).problems;
+      const {
+        problems: [problem],
+        start: counts,
+      } = checkSequence(app, sequence);
       if (problem) return refused({ form: problem.message });
-
-      const counts = startCounts(db, id, sequence.listId, sequence.writesTo);
       const people = sql<{ listId: number }, { id: number }>(
         db,
         "SELECT prospect_id AS id FROM list_prospects WHERE list_id = @listId ORDER BY prospect_id",
@@ -50,14 +52,14 @@ export function startSequence(
         { ...sequence, state: "running" },
         people.map(({ id: prospectId }) => prospectId).filter((prospectId) => !leaveOut.includes(prospectId)),
       );
-      return done({ ...counts, started });
+      return done({ counts, started });
     })
     .immediate();
 }
 
 /**
- * Starts a sequence for those of the people who are not on it yet, not on another, not blocked, and whose address
- * is not known to be bad. Whose address is not as sure as the sequence asks starts and waits. Returns how many.
+ * Starts a sequence for those of the people whom no rule of a start is against (core/sending/may-go.ts). `again`: by the rules
+ * of a single person, whom the rep chose. Returns how many.
  */
 export function startJourneys(
   app: App,
@@ -70,19 +72,14 @@ export function startJourneys(
   const now = clock.now();
   const first = sequence.path[0];
   if (!first) return 0;
-  const people = sql<Record<string, unknown>, { id: number; zone: string | null }>(
+  const { standing, values } = standingSql(again ? "single" : "start", sequence, now);
+  const people = sql<Record<string, string | number>, { id: number; zone: string | null }>(
     db,
-    `SELECT p.id, p.time_zone AS zone FROM prospects p
-     WHERE p.id IN (SELECT value FROM json_each(@ids)) AND p.live = 1 AND coalesce(p.verdict, '') != 'bad'
-       AND NOT EXISTS (SELECT 1 FROM journeys j
-         WHERE j.prospect_id = p.id AND ((j.sequence_id = @id AND NOT @again) OR j.state = 'active'))
-       AND (@again OR NOT EXISTS (SELECT 1 FROM touches t
-         WHERE t.prospect_id = p.id AND t.kind != 'test' AND t.sent_at >= @lately))
-       AND NOT EXISTS (SELECT 1 FROM block_list b
-         WHERE (b.kind = 'address' AND b.value = p.email)
-            OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1)))
-     ORDER BY p.id`,
-  ).all({ ids: JSON.stringify(ids), id: sequence.id, lately: now - LATELY, again: again ? 1 : 0 });
+    `SELECT id, zone FROM (
+       SELECT p.id, p.time_zone AS zone, ${standing} AS standing FROM prospects p
+       WHERE p.id IN (SELECT value FROM json_each(@ids)) AND p.live = 1)
+     WHERE standing = 'ready' ORDER BY id`,
+  ).all({ ...values, ids: JSON.stringify(ids) });
   people.forEach(({ id: prospectId, zone }, index) => {
     const since = beginsAt(sequence, zone ?? sequence.zone, index, now);
     const journeyId = Number(

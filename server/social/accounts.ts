@@ -5,7 +5,7 @@ import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
 import { sql } from "../db/open.ts";
-import { accountById, actsSince, allAccounts, setAccountState } from "../db/social.ts";
+import { accountById, actsSince, allAccounts, noteAccount } from "../db/social.ts";
 import { done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
 import { seal, unseal } from "../secrets.ts";
 import { whoAmI } from "./network.ts";
@@ -124,7 +124,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
 export function setAccountPaused(app: App, user: User, id: number, isPaused: boolean): Outcome<null> {
   const no = mayNot(app, user.id, "account.change", id);
   if (no) return no;
-  setAccountState(app.db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+  noteAccount(app.db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
   return done(null);
 }
 

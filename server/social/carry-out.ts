@@ -3,24 +3,24 @@
  * within the hours of the person. A touch is noted as begun before the network is asked; asked again after a crash under the
  * same key, the network does it once.
  */
-import { DAY, dayNumberOf, HOUR, OpenHours, startOfDay } from "../../core/calendar.ts";
+import { afterDays, DAY, dayNumberOf, HOUR, MINUTE, startOfDay } from "../../core/calendar.ts";
 import { RollingBudget } from "../../core/sending/budget.ts";
-import { journeyHold } from "../../core/sending/hold.ts";
+import { type Known, mayNotGo } from "../../core/sending/may-go.ts";
 import { momentsOf } from "../../core/sending/sender.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { isBlocked } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
 import { activeJourney } from "../db/journeys.ts";
 import { type Db, sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
-import { actsSince, allAccounts, type SocialAccount, setAccountState } from "../db/social.ts";
+import { accountById, actsSince, allAccounts, noteAccount, type SocialAccount } from "../db/social.ts";
 import { unseal } from "../secrets.ts";
-import { calendarFor } from "../sequences/walk.ts";
+import { KnownSocial } from "../sending/known.ts";
 import { acceptances, carryOut, type SocialKind } from "./network.ts";
 
 interface DueTouch {
   id: number;
+  accountId: number;
   kind: SocialKind;
   journeyId: number;
   prospectId: number;
@@ -30,12 +30,17 @@ interface DueTouch {
 }
 
 const WEEK = 7 * DAY;
+const SIGNED_OUT = {
+  state: "signed_out",
+  trouble: "The network signed it out. Sign in again under Settings.",
+  retryAt: null,
+} as const;
 /** In one look; the gap between two lets few go anyway. */
 const MOST_LOOKED_AT = 200;
-const UNREACHABLE_FOR = 10 * 60_000;
+const UNREACHABLE_FOR = 10 * MINUTE;
 const LIMIT_LASTS = 6 * HOUR;
 /** The demo's clock takes no smaller steps for what could not go after all. */
-const SOONEST = 60_000;
+const SOONEST = MINUTE;
 
 const WEEKLY: Record<SocialKind, (account: SocialAccount) => number> = {
   profile_view: ({ weeklyViews }) => weeklyViews,
@@ -46,7 +51,7 @@ const WEEKLY: Record<SocialKind, (account: SocialAccount) => number> = {
 function dueTouches(db: Db, accountId: number, until: number): DueTouch[] {
   return sql<Record<string, unknown>, DueTouch>(
     db,
-    `SELECT t.id, t.kind, t.journey_id AS journeyId, t.prospect_id AS prospectId, p.profile, t.body AS text, t.due_at AS dueAt
+    `SELECT t.id, t.account_id AS accountId, t.kind, t.journey_id AS journeyId, t.prospect_id AS prospectId, p.profile, t.body AS text, t.due_at AS dueAt
      FROM touches t JOIN prospects p ON p.id = t.prospect_id
      WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id = @accountId AND t.due_at <= @until
      ORDER BY t.claimed_at IS NULL, t.due_at, t.id LIMIT ${MOST_LOOKED_AT}`,
@@ -81,16 +86,20 @@ class Allowance {
     this.lastAt = Math.max(0, ...acts.map(({ at }) => at));
   }
 
-  /** Whether it may do something of that kind now, as far as its own limits go. */
-  may(kind: SocialKind): boolean {
-    return this.daily > 0 && this.weekly[kind].fits(this.now);
+  /** The account as the rules ask about it, for a touch of that kind. */
+  standing(kind: SocialKind): Known["account"] {
+    return {
+      ...this.account,
+      isSpent: this.daily <= 0 || !this.weekly[kind].fits(this.now),
+      nextDayAt: afterDays(this.now, 1, this.account.zone),
+    };
   }
 
   /** Its next moment from now on: now itself if its last one lies a gap behind. */
   nextMoment(): number {
     const { gapLeast, gapMost, id, zone } = this.account;
-    const gap = gapLeast * 60_000;
-    if (this.now - this.lastAt >= gapMost * 60_000) return this.now;
+    const gap = gapLeast * MINUTE;
+    if (this.now - this.lastAt >= gapMost * MINUTE) return this.now;
     const day = dayNumberOf(this.now, zone);
     // Senders and accounts count from different ends, so that their grids differ.
     const grid = { id: -id, zone, gapMinutes: { least: gapLeast, most: gapMost } };
@@ -103,6 +112,14 @@ class Allowance {
 const isOpen = ({ state, retryAt }: SocialAccount, now: number): boolean =>
   state === "active" && (retryAt === null || retryAt <= now);
 
+/** Why a touch does not go at an instant, or null; "gone" if its journey is no longer under way. */
+function whyNot(db: Db, touch: DueTouch, account: Known["account"], at: number) {
+  const journey = activeJourney(db, touch.journeyId);
+  const sequence = journey && sequenceById(db, journey.sequenceId);
+  if (!journey || !sequence) return "gone";
+  return mayNotGo("social", new KnownSocial(db, journey, sequence, account, at), at);
+}
+
 /** Does what is due from an account, at most one touch for each of its moments. Returns how many were done. */
 export async function actFrom(app: App, account: SocialAccount): Promise<number> {
   const { db, key, clock } = app;
@@ -112,7 +129,7 @@ export async function actFrom(app: App, account: SocialAccount): Promise<number>
   if (allowance.nextMoment() > now) return 0;
   const signIn = { url: account.url, token: unseal(account.tokenSealed, key), config: app.config };
   for (const touch of dueTouches(db, account.id, now)) {
-    if (!allowance.may(touch.kind) || !claim(app, touch, now)) continue;
+    if (!claim(app, touch, now)) continue;
     const { profile, text } = touch;
     const answer = await carryOut(signIn, touch.kind, { profile, text, key: `saudade-${touch.id}` });
     switch (answer.result) {
@@ -124,51 +141,30 @@ export async function actFrom(app: App, account: SocialAccount): Promise<number>
         continue;
       case "signed_out":
         release(db, touch.id);
-        setAccountState(db, account.id, {
-          state: "signed_out",
-          trouble: "The network signed it out. Sign in again under Settings.",
-          retryAt: null,
-        });
+        noteAccount(db, account.id, SIGNED_OUT);
         return 0;
       case "limit":
         release(db, touch.id);
-        setAccountState(db, account.id, {
-          state: "active",
-          trouble: answer.words,
-          retryAt: answer.retryAt ?? now + LIMIT_LASTS,
-        });
+        noteAccount(db, account.id, { trouble: answer.words, retryAt: answer.retryAt ?? now + LIMIT_LASTS });
         return 0;
       case "unreachable":
         // It stays begun: whether it was done, the network tells under the same key.
-        setAccountState(db, account.id, {
-          state: "active",
-          trouble: answer.words,
-          retryAt: now + UNREACHABLE_FOR,
-        });
+        noteAccount(db, account.id, { trouble: answer.words, retryAt: now + UNREACHABLE_FOR });
         return 0;
     }
   }
   return 0;
 }
 
-/** Notes that a touch is begun, if it may still go: a stop, a hold or a pause that came after wins. */
+/** Notes that a touch is begun, if it may still go: a stop, a hold, a limit or a pause that came after wins. */
 function claim({ db }: App, touch: DueTouch, now: number): boolean {
   return db
     .transaction(() => {
-      const journey = activeJourney(db, touch.journeyId);
-      const sequence = journey && sequenceById(db, journey.sequenceId);
-      if (!journey || !sequence) return false;
-      const hold = journeyHold({ ...journey, email: journey.email || "-", verdict: "good" }, sequence);
-      if (hold || isBlocked(db, journey.email ?? "")) return false;
-      const { hours, zone, holidays } = calendarFor(
-        sequence,
-        journey.prospectZone,
-        journey.prospectCountry,
-        now,
-      );
-      if (new OpenHours(hours, zone, now, holidays).windowFrom(now).opens > now) return false;
+      const account = accountById(db, touch.accountId);
+      if (!account || whyNot(db, touch, new Allowance(db, account, now).standing(touch.kind), now) !== null)
+        return false;
       return (
-        sql<Record<string, unknown>>(
+        sql<{ id: number; now: number }>(
           db,
           "UPDATE touches SET claimed_at = @now WHERE id = @id AND state = 'open'",
         ).run({ id: touch.id, now }).changes === 1
@@ -210,15 +206,10 @@ export async function readNews(app: App, account: SocialAccount): Promise<number
     account.newsMark,
   );
   if (news === null) {
-    setAccountState(db, account.id, {
-      state: "signed_out",
-      trouble: "The network signed it out. Sign in again under Settings.",
-      retryAt: null,
-    });
+    noteAccount(db, account.id, SIGNED_OUT);
     return 0;
   }
-  if (account.trouble !== null)
-    setAccountState(db, account.id, { state: "active", trouble: null, retryAt: null });
+  if (account.trouble !== null) noteAccount(db, account.id, { trouble: null, retryAt: null });
   if (news.length === 0) return 0;
   db.transaction(() => {
     for (const { profile, at } of news) {
@@ -254,18 +245,11 @@ export function nextActAt(app: App, accounts: readonly SocialAccount[], now: num
     const allowance = new Allowance(db, account, now);
     const moment = Math.max(allowance.nextMoment(), account.retryAt ?? 0, now + SOONEST);
     return touches.slice(0, 20).flatMap((touch) => {
-      if (!allowance.may(touch.kind)) return [startOfDay(now, account.zone) + DAY];
-      const journey = activeJourney(db, touch.journeyId);
-      const sequence = journey && sequenceById(db, journey.sequenceId);
-      if (!journey || !sequence || sequence.state !== "running" || journey.held) return [];
-      const { hours, zone, holidays } = calendarFor(
-        sequence,
-        journey.prospectZone,
-        journey.prospectCountry,
-        now,
-      );
       const from = Math.max(moment, touch.dueAt);
-      return [Math.max(from, new OpenHours(hours, zone, from, holidays).windowFrom(from).opens)];
+      const no = whyNot(db, touch, allowance.standing(touch.kind), from);
+      if (no === null) return [from];
+      // Something else has to happen first.
+      return no === "gone" || no.until === null ? [] : [Math.max(from, no.until)];
     });
   });
   return times.length === 0 ? null : Math.min(...times);

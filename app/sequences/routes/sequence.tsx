@@ -8,6 +8,7 @@ import { Suspense, useEffect, useEffectEvent, useState } from "react";
 import { data, Link, useBlocker, useFetcher, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
+import { startingOf } from "../../../core/sequence/standing";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
 import { attachmentNames } from "../../../server/mail/files";
@@ -154,6 +155,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const save = () => (pathChanged && sequence.underWay > 0 ? setAsking(true) : send("save"));
   const [tone, word] = STATE_PILLS[sequence.state];
   const problems = check.problems.length;
+  const starting = startingOf(check.start);
   const nextVersion = sequence.state === "draft" || !pathChanged ? "" : ` version ${sequence.version + 1}`;
   return (
     <Page
@@ -186,7 +188,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
             component={Link}
             to={`/sequences/${params.id}/start`}
           >
-            {check.start.ready > 0 ? `Check and start ${check.start.ready}` : "Check"}
+            {starting > 0 ? `Check and start ${starting}` : "Check"}
           </Button>
         </>
       }

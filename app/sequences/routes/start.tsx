@@ -11,7 +11,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, useSearchParams } from "react-router";
 import { everyStep } from "../../../core/sequence/path";
-import { LEFT_OUT, STANDINGS, type Standing } from "../../../core/sequence/standing";
+import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../../core/sequence/standing";
 import { webApp } from "../../../server/app";
 import { fillField } from "../../../server/prospects/people/save-prospect";
 import { approveBefore, dropOwnText, sendTest, writeOwnText } from "../../../server/sequences/before-start";
@@ -122,16 +122,15 @@ const WORDS: Record<
 > = {
   ready: { waits: "go now", pill: "", tone: "tile" },
   no_address: { waits: "have no address", pill: "no address", tone: "clay" },
-  unproven: { waits: "have an address that is not good", pill: "not good", tone: "ochre" },
-  colleague: { waits: "a colleague of theirs has answered", pill: "colleague", tone: "ochre" },
+  address_not_good: { waits: "have an address that is not good", pill: "not good", tone: "ochre" },
+  held: { waits: "are paused, away, or a colleague of theirs answered", pill: "held", tone: "ochre" },
   lacks_field: { waits: "lack what the text needs", pill: "fill in", tone: "clay" },
   already: { waits: "had this sequence before", pill: "had it", tone: "quiet" },
   elsewhere: { waits: "are on another sequence", pill: "elsewhere", tone: "quiet" },
   blocked: { waits: "are on the block list", pill: "blocked", tone: "quiet" },
-  bad: { waits: "have a bad address", pill: "bad address", tone: "quiet" },
+  address_bad: { waits: "have a bad address", pill: "bad address", tone: "quiet" },
   written_lately: { waits: "were written to in the last 30 days", pill: "written lately", tone: "quiet" },
 };
-const WAITING: Standing[] = ["unproven", "no_address", "lacks_field", "colleague"];
 const COLORS: Record<string, { bgcolor: string; color: string }> = {
   tile: { bgcolor: "tile.main", color: "#fff" },
   ochre: { bgcolor: "ochre.wash", color: "ochre.text" },
@@ -242,10 +241,10 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
                     : WORDS[standing].waits
                 }
                 repair={
-                  standing === "unproven" || standing === "no_address"
+                  standing === "address_not_good" || standing === "no_address"
                     ? {
                         to: `/lists/${loaderData.listId}/addresses`,
-                        label: standing === "unproven" ? "Verify or allow" : "Find them",
+                        label: standing === "address_not_good" ? "Verify or allow" : "Find them",
                       }
                     : {
                         to: `?standing=${standing}`,
@@ -267,7 +266,7 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
               ))}
             </MarginNote>
           )}
-          {counts.unproven > 0 && (
+          {counts.address_not_good > 0 && (
             <MarginNote title="Unproven addresses">
               <Typography>
                 A server has to confirm an address, or its owner to write, before it counts as good. Most
