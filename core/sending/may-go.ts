@@ -79,7 +79,7 @@ export interface Known {
   /** The step before which somebody stands. */
   place: {
     /** What became of it so far. */
-    touch: "draft" | "open" | "approved" | null;
+    touch: "draft" | "open" | null;
     wakeAt: number | null;
     /** The social account that carries it out; null: it is not open, or the rep's own. */
     account: AccountStanding | null;
@@ -190,20 +190,16 @@ export const RULES = {
   draft_open: rule("place", ["plan", "email"], ({ touch }) => touch === "draft" && no("draft_open")),
   task_open: rule(
     "place",
-    ["plan", "email"],
+    ["plan"],
     ({ touch, account, wakeAt }) => touch === "open" && account === null && no("task_open", wakeAt),
   ),
   account: rule(
     "place",
-    ["plan", "email"],
+    ["plan"],
     ({ account }, now) =>
       account !== null && (accountWaits(account, now) ?? no("in_line", account.retryAt, account.name)),
   ),
-  fork_open: rule(
-    "place",
-    ["plan", "email"],
-    ({ isOpenFork, wakeAt }) => isOpenFork && no("fork_open", wakeAt),
-  ),
+  fork_open: rule("place", ["plan"], ({ isOpenFork, wakeAt }) => isOpenFork && no("fork_open", wakeAt)),
   first_ones: rule(
     "place",
     ["plan", "email"],

@@ -110,7 +110,7 @@ export class KnownSocial extends KnownTouch {
 
 /** Of what became of a step, what can still keep it from going. */
 export const waitingState = (state: TouchState | null): Known["place"]["touch"] =>
-  state === "draft" || state === "open" || state === "approved" ? state : null;
+  state === "draft" || state === "open" ? state : null;
 
 /** Why one person's email does not come up; it holds nobody else. */
 const OWN_TROUBLE: readonly WaitReason[] = [

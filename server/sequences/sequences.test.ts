@@ -37,7 +37,7 @@ describe("starting a sequence", () => {
       ok: true,
       value: { started: 2, counts: { elsewhere: 1, blocked: 1, already: 0 } },
     });
-    expect(start(second)).toMatchObject({ ok: true, value: { started: 0, already: 2 } });
+    expect(start(second)).toMatchObject({ ok: true, value: { started: 0, counts: { already: 2 } } });
   });
 
   it("is refused with what to do while something is missing", () => {

@@ -156,6 +156,27 @@ export async function createWorld(
   };
 }
 
+/** An app over a copy of a database as it stood (`db.serialize()`), for tests that each change the same world. */
+export function openCopy(image: Buffer): App & { close(): void } {
+  const folder = mkdtempSync(join(tmpdir(), "saudade-copy-"));
+  const database = join(folder, "test.db");
+  writeFileSync(database, image, { mode: 0o600 });
+  const app = openApp(
+    readConfig({
+      SAUDADE_DB: database,
+      SAUDADE_KEY: "0".repeat(64),
+      SAUDADE_BACKUPS: "off",
+      SAUDADE_STANDIN: "http://127.0.0.1:9",
+      SAUDADE_URL: "https://outreach.quillwater.example",
+    }),
+  );
+  const close = () => {
+    app.db.close();
+    rmSync(folder, { recursive: true, force: true });
+  };
+  return { ...app, close };
+}
+
 export async function addMailbox(
   world: World,
   address: string,
