@@ -32,3 +32,7 @@ export type EventKind =
   | "meeting_held"
   | "meeting_missed"
   | "invitation_answered";
+
+/** Why an email came back: the address's fault, the mailbox's, or for now. */
+export const BOUNCE_KINDS = ["hard", "policy", "soft"] as const;
+export type BounceKind = (typeof BOUNCE_KINDS)[number];

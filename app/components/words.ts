@@ -72,15 +72,6 @@ export function share(part: number, whole: number): string {
   return whole === 0 ? "–" : `${part} of ${whole} (${Math.round((100 * part) / whole)} %)`;
 }
 
-export const STAGE_NAMES: Record<string, string> = {
-  new: "New",
-  contacted: "Contacted",
-  in_conversation: "In conversation",
-  meeting_booked: "Meeting booked",
-  won: "Won",
-  lost: "Lost",
-};
-
 /** Why a journey waits, as the end of "… waits because". */
 export const WAIT_WORDS: Record<WaitReason, string> = {
   wait_days: "the working days after the last step are not over",

@@ -1,4 +1,5 @@
 /** What can be done with the chosen prospects; every button names how many they are. */
+
 import Alert from "@mui/material/Alert";
 import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
@@ -11,8 +12,9 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
+import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { BulkReport } from "../../server/prospects/people/bulk-edit";
-import { count, STAGE_NAMES } from "../components/words";
+import { count } from "../components/words";
 import { UndoButton } from "../undo/undo-line";
 import { FIELD_NAMES } from "./words";
 

@@ -1,7 +1,8 @@
 /** A filter in words: its fields, their conditions and values, and the whole as a sentence. */
+
 import type { Filter } from "../../core/prospects/filter";
 import { kindOfField, OUTCOMES } from "../../core/prospects/filter-fields";
-import { STAGE_NAMES } from "../components/words";
+import { STAGE_NAMES } from "../../core/prospects/stages";
 import { FIELD_NAMES, fieldName, VERDICT_NAMES } from "./words";
 
 export interface FilterChoices {

@@ -1,11 +1,13 @@
 /** The columns of the table of prospects: two lines a cell, the first what one looks for, the second what one reads then. */
+
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { GridColDef } from "@mui/x-data-grid";
 import { Link } from "react-router";
+import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { ProspectRow } from "../../server/prospects/people/list-prospects";
 import { Pill } from "../components/pill";
-import { STAGE_NAMES, stopWords, when } from "../components/words";
+import { stopWords, when } from "../components/words";
 import { AddressWord } from "./address-pill";
 
 /** In a few words; the margin gives the reason. */

@@ -1,12 +1,14 @@
 /** Why somebody stands where they stand, and how sure their address is. */
+
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { STAGE_NAMES, STAGES } from "../../core/prospects/stages";
 import type { AddressState } from "../../core/prospects/verdict";
 import type { ProspectRow } from "../../server/prospects/people/list-prospects";
 import type { Overview } from "../../server/prospects/people/overview";
 import { MarginNote } from "../components/page";
-import { count, STAGE_NAMES, stopWords, waitSentence } from "../components/words";
+import { count, stopWords, waitSentence } from "../components/words";
 import { AddressPill } from "./address-pill";
 import { verdictDate, verdictSentence } from "./words";
 
@@ -63,7 +65,7 @@ export function OverviewMargin({ overview, total }: { overview: Overview; total:
   return (
     <>
       <MarginNote title="Where they stand">
-        {Object.entries(stages)
+        {STAGES.map((stage) => [stage, stages[stage]] as const)
           .filter(([, people]) => people > 0)
           .map(([stage, people]) => (
             <Box key={stage} sx={{ mb: 1 }}>

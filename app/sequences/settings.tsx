@@ -1,4 +1,5 @@
 /** Who gets a sequence, when, from where, and what ends it. */
+
 import Box from "@mui/material/Box";
 import FormHelperText from "@mui/material/FormHelperText";
 import MenuItem from "@mui/material/MenuItem";
@@ -6,6 +7,7 @@ import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
+import { STAGE_NAMES, STOPPING_STAGES } from "../../core/prospects/stages";
 import type { WritesTo } from "../../core/prospects/verdict";
 import type { APPROVALS, Goal, SequenceSettings as Settings } from "../../core/sequence/settings";
 import type { ListRow } from "../../server/prospects/lists/lists";
@@ -30,12 +32,6 @@ const APPROVAL_WORDS: Record<(typeof APPROVALS)[number], string> = {
   first: "after my yes, for the first people",
   all: "after my yes, for everybody",
 };
-const STAGES = {
-  in_conversation: "In conversation",
-  meeting_booked: "Meeting booked",
-  won: "Won",
-  lost: "Lost",
-} as const;
 
 function Part({ title, children }: { title: string; children: React.ReactNode }) {
   return (
@@ -283,10 +279,10 @@ export function SequenceSettings(props: {
             checked={settings.stops.open}
             onChange={(open) => stops({ open })}
           />
-          {(Object.keys(STAGES) as (keyof typeof STAGES)[]).map((stage) => (
+          {STOPPING_STAGES.map((stage) => (
             <Tick
               key={stage}
-              label={`you move them to ${STAGES[stage]}`}
+              label={`you move them to ${STAGE_NAMES[stage]}`}
               checked={settings.stops.stages.includes(stage)}
               onChange={(checked) =>
                 stops({

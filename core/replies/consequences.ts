@@ -2,7 +2,8 @@
  * What follows from what happened to a prospect: the only place that says so. The server applies the list
  * (server/consequences/apply.ts); a screen can show the same list before a press.
  */
-import type { EventKind } from "../events.ts";
+import type { BounceKind, EventKind } from "../events.ts";
+import type { Stage } from "../prospects/stages.ts";
 import type { StopReason, WaitReason } from "../sending/reasons.ts";
 import type { SequenceSettings } from "../sequence/settings.ts";
 import type { LabelEffects } from "./label-effects.ts";
@@ -36,20 +37,24 @@ export type Happening =
   /** The rep reached them by phone. */
   | { kind: "talked" }
   /** The rep moved them to a stage. */
-  | { kind: "stage_set"; stage: string }
+  | { kind: "stage_set"; stage: Stage }
   /** A field has the value at which their sequence stops. */
   | { kind: "field_met" }
   /** The rep noted that the call took place, or that they did not come. */
   | { kind: "meeting_held" | "meeting_missed" }
   | { kind: "booking_cancelled"; at: number }
   | { kind: "booking_moved"; at: number }
+  /** The rep puts them on the block list; `blocked`: an address or a domain of theirs is on it. */
+  | { kind: "blocked_by_rep" }
+  /** An address was blocked by mistake, and its email goes again. */
+  | { kind: "unblocked" }
+  /** The sequence that was deleted under them is back. */
+  | { kind: "restored" }
   | { kind: "blocked" | "stopped_by_rep" | "merged" | "erased" };
-
-export type Stage = "contacted" | "in_conversation" | "meeting_booked" | "won" | "lost";
 
 export type Consequence =
   /** An entry in the record of events, named like the happening. */
-  | { do: "record"; kind: EventKind; detail: string | null }
+  | { do: "record"; kind: EventKind; detail: string | null; bounce: BounceKind | null }
   /** Ends everything planned, on every channel. `ifAddress`: only if they still have the address it is about. */
   | { do: "stop"; reason: StopReason; detail: string | null; ifAddress: boolean }
   | { do: "hold"; reason: WaitReason }
@@ -57,8 +62,8 @@ export type Consequence =
   | { do: "hold_person"; reason: "came_back_twice" | "challenged"; detail: string }
   /** Nothing goes to them before the day after this one. */
   | { do: "leave_until"; day: string }
-  /** What this reply stopped goes on. */
-  | { do: "resume" }
+  /** What was stopped for this goes on where it stood; `again`: with the step that it stood at, at once. */
+  | { do: "resume"; from: StopReason; again: boolean }
   | { do: "release_company" }
   /** Moves to a stage, also back. */
   | { do: "set_stage"; to: Stage }
@@ -74,13 +79,14 @@ export type Consequence =
   /** Moves forward to a stage, never back. */
   | { do: "raise"; to: Stage }
   /** Nothing is ever sent there again: the address that the email went to, or every address of the person. */
-  | { do: "block"; whose: "recipient" | "person"; reason: "opted_out" | "bounced" };
+  | { do: "block"; whose: "recipient" | "person"; reason: "opted_out" | "bounced" | "added_by_rep" };
 
-const record = (kind: EventKind, detail: string | null = null): Consequence => ({
-  do: "record",
-  kind,
-  detail,
-});
+const record = (
+  kind: EventKind,
+  detail: string | null = null,
+  bounce: BounceKind | null = null,
+): Consequence => ({ do: "record", kind, detail, bounce });
+const resume = (from: StopReason, again = false): Consequence => ({ do: "resume", from, again });
 const stop = (reason: StopReason, detail: string | null = null, ifAddress = false): Consequence => ({
   do: "stop",
   reason,
@@ -131,9 +137,10 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "talked":
       return [{ do: "raise", to: "in_conversation" }];
     case "stage_set":
-      return (stops.stages as readonly string[]).includes(happening.stage)
-        ? [stop("stage", happening.stage)]
-        : [];
+      return [
+        { do: "set_stage", to: happening.stage },
+        ...(stops.stages.some((stage) => stage === happening.stage) ? [stop("stage", happening.stage)] : []),
+      ];
     case "field_met":
       return [stop("field")];
     case "likely_reply":
@@ -159,7 +166,7 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "bounced": {
       const { hard, policy, again, words } = happening;
       // Of a policy the mailbox's health hears (server/sending/mailboxes/rest.ts), not the prospect.
-      const noted = record("bounced", `${hard ? "hard" : policy ? "policy" : "soft"}: ${words}`);
+      const noted = record("bounced", words, hard ? "hard" : policy ? "policy" : "soft");
       if (hard)
         return [noted, { do: "block", whose: "recipient", reason: "bounced" }, stop("bounced", words, true)];
       return again && !policy
@@ -189,6 +196,12 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "booking_cancelled":
     case "booking_moved":
       return [record(happening.kind, String(happening.at))];
+    case "blocked_by_rep":
+      return [stop("blocked"), { do: "block", whose: "person", reason: "added_by_rep" }];
+    case "unblocked":
+      return [record("unblocked"), resume("bounced", true)];
+    case "restored":
+      return [resume("stopped_by_rep")];
     case "blocked":
     case "stopped_by_rep":
     case "merged":
@@ -215,7 +228,7 @@ function labelConsequences({
       : stops
         ? [stop("replied")]
         : []),
-    ...(resumes ? [{ do: "resume" as const }] : []),
+    ...(resumes ? [resume("replied")] : []),
     ...(resumes && day ? [{ do: "leave_until" as const, day }] : []),
     ...(colleagues === "hold" ? [{ do: "hold_company" as const }] : []),
     ...(colleagues === "release" ? [{ do: "release_company" as const }] : []),

@@ -1,8 +1,7 @@
 /** What follows when a reply gets a label: set for each label, within what an opt-out demands. */
 import { z } from "zod";
+import { SETTABLE_STAGES } from "../prospects/stages.ts";
 import { LABELS, type Label } from "./labels.ts";
-
-export const SETTABLE_STAGES = ["contacted", "in_conversation", "meeting_booked", "won", "lost"] as const;
 
 const effects = z.object({
   /** The stage they move to; null: they stay. */

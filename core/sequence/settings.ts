@@ -1,5 +1,6 @@
 /** What a sequence is set to, besides its path: who, when and from where, and what ends it. Kept as JSON. */
 import { z } from "zod";
+import { STOPPING_STAGES } from "../prospects/stages.ts";
 import { conditionSchema } from "./path-schema.ts";
 
 const addresses = z
@@ -47,7 +48,7 @@ export const sequenceSettingsSchema = z.object({
       meeting: z.boolean().default(true),
       click: z.boolean().default(false),
       open: z.boolean().default(false),
-      stages: z.array(z.enum(["in_conversation", "meeting_booked", "won", "lost"])).default([]),
+      stages: z.array(z.enum(STOPPING_STAGES)).default([]),
       field: conditionSchema.nullable().default(null),
     })
     .prefault({}),

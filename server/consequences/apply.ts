@@ -1,6 +1,6 @@
 /** Applies what follows from what happened to a prospect (core/replies/consequences.ts). Nothing else stops, blocks or raises. */
 import { consequences, type Happening } from "../../core/replies/consequences.ts";
-import { blockAddress } from "../db/block-list.ts";
+import { blockEntry } from "../db/block-list.ts";
 import { recordEvent } from "../db/events.ts";
 import {
   addErrand,
@@ -41,7 +41,7 @@ export function apply(db: Db, happening: Happening, about: About): boolean {
       case "record": {
         if (happening.kind === "opted_out" && !changed) break;
         const { recipient: _recipient, ...event } = about;
-        recordEvent(db, { ...event, kind: each.kind, detail: each.detail });
+        recordEvent(db, { ...event, kind: each.kind, detail: each.detail, bounce: each.bounce });
         break;
       }
       case "stop":
@@ -77,7 +77,7 @@ export function apply(db: Db, happening: Happening, about: About): boolean {
         leaveUntil(db, prospectId, each.day, at);
         break;
       case "resume":
-        if (resumeJourney(db, about.journeyId ?? 0, at)) changed = true;
+        if (resumeJourney(db, about.journeyId ?? 0, { ...each, now: at })) changed = true;
         break;
       case "release_company":
         releaseCompanyOf(db, prospectId, at);
@@ -104,8 +104,13 @@ export function apply(db: Db, happening: Happening, about: About): boolean {
       case "block": {
         const addresses =
           each.whose === "person" ? addressesOf(db, prospectId) : recipient === "" ? [] : [recipient]; // "": erased since
-        for (const address of addresses) if (blockAddress(db, address, each.reason, at)) changed = true;
+        const userId = about.userId ?? null;
+        for (const value of addresses)
+          if (blockEntry(db, { kind: "address", value, reason: each.reason, at, userId })) changed = true;
+        break;
       }
+      default:
+        each satisfies never;
     }
   return changed;
 }

@@ -128,7 +128,10 @@ function restore(db: Db, { table, before, after }: Change): boolean {
         ).run({ ...before, ...left } as Row).changes > 0
       );
     }
-    if (after) return sql<Row>(db, `DELETE FROM ${table} WHERE ${one}`).run(after).changes > 0;
+    if (after) {
+      const asLeft = Object.keys(after).map((column) => `${column} IS @${column}`);
+      return sql<Row>(db, `DELETE FROM ${table} WHERE ${asLeft.join(" AND ")}`).run(after).changes > 0;
+    }
     const row = before ?? {};
     return (
       sql<Row>(

@@ -1,5 +1,5 @@
 /** The append-only record of what happened. */
-import type { EventKind } from "../../core/events.ts";
+import type { BounceKind, EventKind } from "../../core/events.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface NewEvent {
@@ -12,6 +12,8 @@ export interface NewEvent {
   replyId?: number | null;
   userId?: number | null;
   detail?: string | null;
+  /** Of an email that came back. */
+  bounce?: BounceKind | null;
 }
 
 const NOTHING = {
@@ -22,12 +24,13 @@ const NOTHING = {
   replyId: null,
   userId: null,
   detail: null,
+  bounce: null,
 };
 
 export function recordEvent(db: Db, event: NewEvent): void {
   sql<Required<NewEvent>>(
     db,
-    `INSERT INTO events (at, kind, prospect_id, journey_id, touch_id, mailbox_id, reply_id, user_id, detail)
-     VALUES (@at, @kind, @prospectId, @journeyId, @touchId, @mailboxId, @replyId, @userId, @detail)`,
+    `INSERT INTO events (at, kind, prospect_id, journey_id, touch_id, mailbox_id, reply_id, user_id, detail, bounce)
+     VALUES (@at, @kind, @prospectId, @journeyId, @touchId, @mailboxId, @replyId, @userId, @detail, @bounce)`,
   ).run({ ...NOTHING, ...event });
 }

@@ -35,8 +35,9 @@ export function readField(db: Db, prospectId: number, field: string): string {
   );
 }
 
-/** Writes one field; "" empties it. Throws if there is no such field. */
+/** Writes one field; "" empties it. Throws if there is no such field, and for a stage, which is set by its consequences. */
 export function writeField(db: Db, prospectId: number, field: string, value: string): void {
+  if (field === "stage") throw new Error("A stage is set by server/consequences.");
   const column = columnOf(field);
   const text = field.startsWith(CUSTOM)
     ? `UPDATE prospects SET custom = CASE WHEN @value = '' THEN json_remove(custom, '$.' || @name)

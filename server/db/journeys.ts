@@ -1,4 +1,5 @@
 /** Journeys: where each prospect stands in a sequence, and the recorded decision about what comes next. */
+import { STAGES, type Stage } from "../../core/prospects/stages.ts";
 import type { Verdict } from "../../core/prospects/verdict.ts";
 import type { StopReason, Wait, WaitReason } from "../../core/sending/reasons.ts";
 import { recordEvent } from "./events.ts";
@@ -174,24 +175,32 @@ export function dropLaterAnswers(db: Db, prospectId: number, now: number): void 
 }
 
 /**
- * A journey that an answer stopped goes on where it stood. False if it did not stop for an answer, or if they are on
- * another sequence by now.
+ * A journey that was stopped for a reason goes on where it stood, with what its stop closed. `again`: its step falls due at
+ * once. False if it did not stop for that, or if they are on another sequence by now.
  */
-export function resumeJourney(db: Db, id: number, now: number): boolean {
-  const resumed = sql<Record<string, unknown>, { prospectId: number }>(
+export function resumeJourney(
+  db: Db,
+  id: number,
+  { from, again, now }: { from: StopReason; again: boolean; now: number },
+): boolean {
+  const stopped = sql<{ id: number; from: StopReason }, { prospectId: number; endedAt: number | null }>(
     db,
-    `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL
-     WHERE id = @id AND state = 'stopped' AND stop_reason = 'replied'
-       AND NOT EXISTS (SELECT 1 FROM journeys o WHERE o.prospect_id = journeys.prospect_id AND o.state = 'active')
-     RETURNING prospect_id AS prospectId`,
-  ).get({ id });
-  if (!resumed) return false;
-  sql<Record<string, unknown>>(
+    `SELECT prospect_id AS prospectId, ended_at AS endedAt FROM journeys
+     WHERE id = @id AND state = 'stopped' AND stop_reason = @from
+       AND NOT EXISTS (SELECT 1 FROM journeys o WHERE o.prospect_id = journeys.prospect_id AND o.state = 'active')`,
+  ).get({ id, from });
+  if (!stopped) return false;
+  sql<{ id: number; now: number; again: 0 | 1 }>(
+    db,
+    `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL, wait_reason = NULL,
+       due_at = iif(@again, @now, due_at) WHERE id = @id`,
+  ).run({ id, now, again: again ? 1 : 0 });
+  sql<{ id: number; endedAt: number | null }>(
     db,
     `UPDATE touches SET state = CASE kind WHEN 'approved_email' THEN 'draft' WHEN 'email' THEN 'draft' ELSE 'open' END, ended_at = NULL
-     WHERE journey_id = @id AND state = 'skipped' AND step_id = (SELECT place_id FROM journeys WHERE id = @id)`,
-  ).run({ id });
-  recordEvent(db, { at: now, kind: "journey_resumed", prospectId: resumed.prospectId, journeyId: id });
+     WHERE journey_id = @id AND state = 'skipped' AND outcome IS NULL AND ended_at IS @endedAt`,
+  ).run({ id, endedAt: stopped.endedAt });
+  recordEvent(db, { at: now, kind: "journey_resumed", prospectId: stopped.prospectId, journeyId: id });
   sql<{ id: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run({ id });
   return true;
 }
@@ -219,9 +228,6 @@ export function finishJourney(db: Db, id: number, mailboxId: number | null, now:
   if (finished)
     recordEvent(db, { at: now, kind: "journey_finished", prospectId: finished.prospectId, journeyId: id });
 }
-
-export const STAGES = ["new", "contacted", "in_conversation", "meeting_booked", "won", "lost"] as const;
-export type Stage = (typeof STAGES)[number];
 
 /** Moves a prospect to a stage, also back, and records it. False if they were there. */
 export function setStage(

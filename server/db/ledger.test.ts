@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addPeople, createWorld, rows, type World } from "../tests/world.ts";
-import { blockAddress, isBlocked } from "./block-list.ts";
+import { blockEntry, isBlocked } from "./block-list.ts";
 import { finishJourney, raiseStage, stopJourneys } from "./journeys.ts";
 import {
   claimedBy,
@@ -124,8 +124,9 @@ it("a prospect's stage moves forward and never back", () => {
 });
 
 it("an address is blocked by itself or by its domain, and keeps its first reason", () => {
-  expect(blockAddress(db(), "ana@ana-museum.example", "opted_out", 1)).toBe(true);
-  expect(blockAddress(db(), "ana@ana-museum.example", "bounced", 2)).toBe(false);
+  const ana = { kind: "address" as const, value: "ana@ana-museum.example" };
+  expect(blockEntry(db(), { ...ana, reason: "opted_out", at: 1 })).toBe(true);
+  expect(blockEntry(db(), { ...ana, reason: "bounced", at: 2 })).toBe(false);
   expect(rows(world, "SELECT reason, at FROM block_list")).toEqual([{ reason: "opted_out", at: 1 }]);
   expect(isBlocked(db(), "ana@ana-museum.example")).toBe(true);
   expect(isBlocked(db(), "bia@bia-museum.example")).toBe(false);

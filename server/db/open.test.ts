@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, it } from "vitest";
@@ -6,6 +6,8 @@ import { everyStep } from "../../core/sequence/path.ts";
 import { projectRoot } from "../config.ts";
 import { recordEvent } from "./events.ts";
 import { migrate, openDb } from "./open.ts";
+import { pauseOf } from "./pauses.ts";
+import { schemaOf } from "./schema.ts";
 import { sequenceById } from "./sequences.ts";
 
 it("migrations run once, in order, from an empty file", () => {
@@ -31,7 +33,7 @@ it("the lists' migration keeps everybody of the schema before it, with their com
       VALUES (1, 'S', 1, 2, 'UTC', 'running', 0), (2, 'T', 1, 2, 'UTC', 'draft', 0);
     INSERT INTO journeys (id, sequence_id, prospect_id, due_at, started_at) VALUES (1, 1, 4, 0, 0);
     INSERT INTO block_list (kind, value, reason, at) VALUES ('address', 'x@y.example', 'opted_out', 1);`);
-  recordEvent(db, { at: 1, kind: "opened", prospectId: 4, journeyId: 1 });
+  db.exec("INSERT INTO events (at, kind, prospect_id, journey_id) VALUES (1, 'opened', 4, 1)");
   migrate(db);
   expect(db.pragma("foreign_key_check")).toEqual([]);
   expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
@@ -75,7 +77,7 @@ it("the schema before it goes on: marks, meetings, replies, and people at provid
       VALUES ('t', 1, 'Ana', 'a@b.example', 10, 20, 'UTC', 0);
     INSERT INTO replies (mailbox_id, message_id, kind, from_address, from_name, subject, text, at)
       VALUES (1, '<a@b>', 'person', 'a@b.example', 'Ana', 'Re', 'Yes', 3);`);
-  recordEvent(db, { at: 1, kind: "opened", prospectId: 4 });
+  db.exec("INSERT INTO events (at, kind, prospect_id) VALUES (1, 'opened', 4)");
   migrate(db);
   expect(db.pragma("foreign_key_check")).toEqual([]);
   expect(db.prepare("SELECT path, uid_validity AS v, last_uid AS uid FROM folder_marks").all()).toEqual([
@@ -249,4 +251,30 @@ it("the schema before owners goes on: lists are whoever's brought them, forms as
   expect(db.prepare("SELECT scope_id, reason, since FROM holds").all()).toEqual([
     { scope_id: 1, reason: "away", since: 5 },
   ]);
+});
+
+it("the schema before one door goes on: a bounce's kind is read from its words once, and pauses go on with their beginning", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 13);
+  db.exec(`
+    INSERT INTO events (at, kind, detail) VALUES (1, 'bounced', 'hard: no such user'), (2, 'bounced', 'policy: 5.7.1: not you'),
+      (3, 'bounced', 'soft: full'), (4, 'bounced', NULL), (5, 'opted_out', 'hard: not one');
+    INSERT INTO holds (scope, scope_id, reason, since) VALUES ('journey', 7, 'paused_by_rep', 5), ('prospect', 8, 'away', 6);`);
+  migrate(db);
+  expect(db.prepare("SELECT bounce, detail FROM events ORDER BY id").all()).toEqual([
+    { bounce: "hard", detail: "no such user" },
+    { bounce: "policy", detail: "5.7.1: not you" },
+    { bounce: "soft", detail: "full" },
+    { bounce: null, detail: null },
+    { bounce: null, detail: "hard: not one" },
+  ]);
+  expect(() => db.exec("UPDATE events SET bounce = 'soft' WHERE id = 1")).toThrow("append-only");
+  expect(pauseOf(db, "journey", 7)).toEqual({ by: null, at: 5 });
+  expect(pauseOf(db, "journey", 8)).toBeNull();
+});
+
+it("docs/schema.sql shows the schema as the migrations leave it (`npm run schema` writes it)", () => {
+  const db = openDb(":memory:");
+  migrate(db);
+  expect(readFileSync(join(projectRoot, "docs/schema.sql"), "utf8")).toBe(schemaOf(db));
 });

@@ -2,6 +2,7 @@
 
 import { z } from "zod";
 import { countryName } from "../../core/countries.ts";
+import type { Stage } from "../../core/prospects/stages.ts";
 import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import type { MergeValues } from "../../core/writing/merge.ts";
 import { type Db, sql } from "./open.ts";
@@ -21,7 +22,7 @@ export interface Prospect {
   timeZone: string | null;
   phone: string;
   profile: string;
-  stage: string;
+  stage: Stage;
   ownerId: number | null;
   custom: Record<string, string>;
   verdict: Verdict | null;

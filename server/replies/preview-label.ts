@@ -1,7 +1,7 @@
 /** What a label would do, in words, before it is set: the same consequences that setting it applies. */
+import { STAGE_NAMES, type Stage } from "../../core/prospects/stages.ts";
 import { consequences } from "../../core/replies/consequences.ts";
 import type { LabelEffects } from "../../core/replies/label-effects.ts";
-import { STAGES, type Stage } from "../db/journeys.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { LabelRow } from "./labels.ts";
 
@@ -33,15 +33,6 @@ export interface LabelFacts {
   holdsCompany: boolean;
   lists: ReadonlyMap<number, string>;
 }
-
-const STAGE_WORDS: Record<Stage, string> = {
-  new: "New",
-  contacted: "Contacted",
-  in_conversation: "In conversation",
-  meeting_booked: "Meeting booked",
-  won: "Won",
-  lost: "Lost",
-};
 
 /** The same consequences that setting the label applies, in words. */
 export function previewLabel(
@@ -88,8 +79,8 @@ export function previewLabel(
           );
         break;
       case "set_stage":
-        if (each.to !== facts.stage && (STAGES as readonly string[]).includes(each.to))
-          add("Moves", `${first} from ${STAGE_WORDS[facts.stage]} to ${STAGE_WORDS[each.to]}`);
+        if (each.to !== facts.stage)
+          add("Moves", `${first} from ${STAGE_NAMES[facts.stage]} to ${STAGE_NAMES[each.to]}`);
         break;
       case "block":
         add("Blocks", `every address of ${first}: nothing is ever sent there again`);

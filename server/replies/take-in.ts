@@ -145,7 +145,7 @@ function takeBounce(db: Db, mailbox: Mailbox, message: ParsedMessage, failures: 
 const cameBackBefore = (db: Db, prospectId: number, touchId: number): boolean =>
   sql<Record<string, unknown>>(
     db,
-    `SELECT 1 FROM events WHERE kind = 'bounced' AND detail LIKE 'soft:%' AND touch_id = (
+    `SELECT 1 FROM events WHERE kind = 'bounced' AND bounce = 'soft' AND touch_id = (
        SELECT max(id) FROM touches WHERE prospect_id = @prospectId AND id < @touchId AND state = 'sent' AND kind != 'test')`,
   ).get({ prospectId, touchId }) !== undefined;
 

@@ -10,9 +10,8 @@ import { enterTouch } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import type { Sender } from "../mail/smtp.ts";
-import { saveMailbox } from "../sending/mailboxes/save-mailbox.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
+import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
 import { planAhead } from "./plan.ts";
 import { saveSendingSettings } from "./rules.ts";
 import { sendFrom } from "./send.ts";
@@ -25,21 +24,7 @@ let image: Buffer;
 
 beforeAll(async () => {
   const world = await createWorld({ standin: false });
-  const saved = saveMailbox(world.app, world.user, {
-    ...{ address: "marta@quillwater.example", senderName: "Marta", signature: "Marta" },
-    ...{ smtpHost: "127.0.0.1", smtpPort: 9, smtpSecurity: "none", imapHost: "127.0.0.1", imapPort: 9 },
-    ...{
-      imapSecurity: "none",
-      username: "marta",
-      password: "salt",
-      dailyLimit: 30,
-      gapLeast: 9,
-      gapMost: 14,
-    },
-  });
-  if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
-  const id = addSequence(world, addPeople(world, ["ana", "bia"]), [saved.value]);
-  world.app.db.exec("UPDATE mailboxes SET connected_wall = 1");
+  const id = addSequence(world, addPeople(world, ["ana", "bia"]), [addUnasked(world)]);
   startSequence(world.app, world.userId, id);
   image = world.app.db.serialize();
   await world.close();

@@ -6,13 +6,14 @@
 import { faultOf } from "../../core/sending/refusal.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { recordEvent } from "../db/events.ts";
+import { apply } from "../consequences/apply.ts";
+import { unblockEntry } from "../db/block-list.ts";
 import { sql } from "../db/open.ts";
 import { done, type Outcome } from "../errors.ts";
 
 interface Mistake {
   touchId: number;
-  blockId: number;
+  address: string;
   prospectId: number;
   journeyId: number | null;
 }
@@ -21,7 +22,7 @@ interface Mistake {
 function mistakes({ db }: App): Mistake[] {
   return sql<[], Mistake & { words: string }>(
     db,
-    `SELECT t.id AS touchId, b.id AS blockId, t.prospect_id AS prospectId, t.journey_id AS journeyId,
+    `SELECT t.id AS touchId, b.value AS address, t.prospect_id AS prospectId, t.journey_id AS journeyId,
        t.refused_words AS words
      FROM block_list b JOIN touches t ON t.recipient = b.value AND t.state = 'refused' AND t.refused_words IS NOT NULL
      WHERE b.kind = 'address' AND b.reason = 'bounced'
@@ -48,20 +49,11 @@ export function undoMistakenBlocks(app: App, userId: By): Outcome<number> {
   return db
     .transaction((): Outcome<number> => {
       const found = mistakes(app);
-      for (const { touchId, blockId, prospectId, journeyId } of found) {
-        sql<{ blockId: number }>(db, "DELETE FROM block_list WHERE id = @blockId").run({ blockId });
-        if (journeyId !== null) {
-          const restored = sql<Record<string, unknown>>(
-            db,
-            `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL,
-               due_at = @now, wait_reason = NULL
-             WHERE id = @journeyId AND state = 'stopped' AND stop_reason = 'bounced'
-               AND NOT EXISTS (SELECT 1 FROM journeys x WHERE x.prospect_id = @prospectId AND x.state = 'active')`,
-          ).run({ journeyId, prospectId, now });
-          // The refused row would count as this step's email.
-          if (restored.changes === 1) clearTouch(app, touchId);
-        }
-        recordEvent(db, { at: now, kind: "unblocked", prospectId, journeyId, userId });
+      for (const { touchId, address, prospectId, journeyId } of found) {
+        unblockEntry(db, { kind: "address", value: address, why: "blocked by mistake", userId, now });
+        // The refused row would count as this step's email.
+        if (apply(db, { kind: "unblocked" }, { at: now, prospectId, journeyId, userId }))
+          clearTouch(app, touchId);
       }
       return done(found.length);
     })

@@ -92,7 +92,7 @@ export function deleteSequence(app: App, userId: By, id: number): Outcome<Delete
 
 /** Brings a deleted sequence back, and lets those go on who were stopped with it and are nowhere else by now. */
 export function restoreSequence(app: App, by: By, id: number, stopped: readonly number[]): Outcome<null> {
-  const { db } = app;
+  const { db, clock } = app;
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
   db.transaction(() => {
@@ -100,24 +100,12 @@ export function restoreSequence(app: App, by: By, id: number, stopped: readonly 
       db,
       "UPDATE sequences SET deleted_at = NULL, revision = revision + 1 WHERE id = @id",
     ).run({ id });
-    const back = sql<Record<string, unknown>, { id: number }>(
+    const people = sql<{ id: number; stopped: string }, { journeyId: number; prospectId: number }>(
       db,
-      `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL
-       WHERE sequence_id = @id AND state = 'stopped' AND stop_reason = 'stopped_by_rep'
-         AND id IN (SELECT value FROM json_each(@stopped))
-         AND NOT EXISTS (SELECT 1 FROM journeys x WHERE x.prospect_id = journeys.prospect_id AND x.state = 'active')
-       RETURNING id`,
+      `SELECT id AS journeyId, prospect_id AS prospectId FROM journeys
+       WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@stopped))`,
     ).all({ id, stopped: JSON.stringify(stopped) });
-    for (const journey of back)
-      sql<{ id: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run(journey);
-    // A stop skipped what was open: it comes up again.
-    sql<Record<string, unknown>>(
-      db,
-      `DELETE FROM touches WHERE state = 'skipped' AND sent_at IS NULL AND outcome IS NULL
-         AND id NOT IN (SELECT touch_id FROM events WHERE touch_id IS NOT NULL)
-         AND journey_id IN (SELECT value FROM json_each(@back))
-         AND step_id = (SELECT place_id FROM journeys j WHERE j.id = journey_id)`,
-    ).run({ back: JSON.stringify(back.map((journey) => journey.id)) });
+    for (const about of people) apply(db, { kind: "restored" }, { at: clock.now(), ...about });
   }).immediate();
   return done(null);
 }

@@ -7,6 +7,7 @@ import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
+import { notePause } from "../db/pauses.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { moveJourneys, recountJourneys } from "./move-journeys.ts";
@@ -142,9 +143,13 @@ function storePath({ db }: App, before: Sequence, path: Path, userId: number | n
 export function setSequenceState(app: App, by: By, id: number, state: "running" | "paused"): Outcome<null> {
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
-  sql<Record<string, unknown>>(
-    app.db,
-    "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id AND state IN ('running', 'paused')",
-  ).run({ id, state });
+  const { db, clock } = app;
+  db.transaction(() => {
+    const { changes } = sql<{ id: number; state: string }>(
+      db,
+      "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id AND state IN ('running', 'paused')",
+    ).run({ id, state });
+    if (changes === 1) notePause(db, "sequence", id, state === "paused", by, clock.now());
+  }).immediate();
   return done(null);
 }

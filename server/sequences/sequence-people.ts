@@ -8,6 +8,7 @@ import { apply } from "../consequences/apply.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold, setHold } from "../db/holds.ts";
 import { type Db, sql } from "../db/open.ts";
+import { notePause } from "../db/pauses.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { considerJourney, recordPathDecision } from "./consider.ts";
@@ -130,9 +131,11 @@ export function changePeople(
           case "pause":
             if (!isActive) continue;
             setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
+            notePause(db, "journey", journey.id, true, userId, now);
             break;
           case "resume":
             if (!isActive || !liftAll(db, journey.id, now)) continue;
+            notePause(db, "journey", journey.id, false, userId, now);
             break;
           case "take_out":
             if (!isActive) continue;

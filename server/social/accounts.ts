@@ -1,10 +1,12 @@
 /** Connecting a social account, and letting it go. */
+
 import { z } from "zod";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
 import { sql } from "../db/open.ts";
+import { notePause } from "../db/pauses.ts";
 import { accountById, actsSince, allAccounts, noteAccount } from "../db/social.ts";
 import { done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
 import { seal, unseal } from "../secrets.ts";
@@ -124,6 +126,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
 export function setAccountPaused(app: App, user: User, id: number, isPaused: boolean): Outcome<null> {
   const no = mayNot(app, user.id, "account.change", id);
   if (no) return no;
+  notePause(app.db, "account", id, isPaused, user.id, app.clock.now());
   noteAccount(app.db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
   return done(null);
 }

@@ -156,6 +156,18 @@ export async function createWorld(
   };
 }
 
+/** A mailbox whose server is never asked. */
+export function addUnasked({ app, user }: World, address = "marta@quillwater.example"): number {
+  const saved = saveMailbox(app, user, {
+    ...{ address, senderName: "Marta", signature: "Marta", username: "marta", password: PASSWORD },
+    ...{ smtpHost: "127.0.0.1", smtpPort: 9, smtpSecurity: "none", imapHost: "127.0.0.1", imapPort: 9 },
+    ...{ imapSecurity: "none", dailyLimit: 30, gapLeast: 9, gapMost: 14 },
+  });
+  if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
+  app.db.exec("UPDATE mailboxes SET connected_wall = 1");
+  return saved.value;
+}
+
 /** An app over a copy of a database as it stood (`db.serialize()`), for tests that each change the same world. */
 export function openCopy(image: Buffer): App & { close(): void } {
   const folder = mkdtempSync(join(tmpdir(), "saudade-copy-"));

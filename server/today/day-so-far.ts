@@ -1,4 +1,5 @@
 import { startOfDay } from "../../core/calendar.ts";
+import type { Stage } from "../../core/prospects/stages.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
@@ -9,7 +10,7 @@ export interface DaySoFar {
   touches: number;
   calls: number;
   booked: number;
-  moved: { name: string; stage: string }[];
+  moved: { name: string; stage: Stage }[];
 }
 
 /** What the day has brought: done by the user, and moved by anybody. */
@@ -28,7 +29,7 @@ export function daySoFar({ db, clock }: App, user: Pick<User, "id" | "zone">): D
       "SELECT count(*) AS count FROM touches WHERE kind = 'call' AND state = 'done' AND ended_at >= @from AND user_id = @userId",
     ),
     booked: count("SELECT count(*) AS count FROM events WHERE kind = 'booked' AND at >= @from"),
-    moved: sql<Record<string, unknown>, { name: string; stage: string }>(
+    moved: sql<Record<string, unknown>, { name: string; stage: Stage }>(
       db,
       `SELECT coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name, e.detail AS stage FROM events e JOIN prospects p ON p.id = e.prospect_id
        WHERE e.kind = 'stage_set' AND e.at >= @from ORDER BY e.id DESC LIMIT 6`,

@@ -6,6 +6,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
+import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { readTogether, webApp } from "../../../server/app";
 import { latestOf } from "../../../server/jobs/job-state";
 import {
@@ -19,7 +20,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
-import { count, STAGE_NAMES } from "../../components/words";
+import { count } from "../../components/words";
 import { readForm } from "../../desk/read-form";
 import { UndoButton } from "../../undo/undo-line";
 import { AddressPill } from "../address-pill";

@@ -10,6 +10,7 @@ import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofBlocks } from "../../consequences/scopes.ts";
+import { blockEntry, unblockEntry } from "../../db/block-list.ts";
 import { sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 
@@ -189,27 +190,13 @@ export function applyBlocks(
       const about = { kind: "block" as const, prospectId: null, userId, what, at: now };
       const undoId = remember(db, about, scope, () => {
         for (const prospectId of stopped) apply(db, { kind: "blocked" }, { at: now, prospectId });
-        const insert = sql<Record<string, unknown>>(
-          db,
-          `INSERT INTO block_list (kind, value, reason, note, user_id, at)
-         VALUES (@kind, @value, 'added_by_rep', @note, @userId, @now) ON CONFLICT DO NOTHING`,
-        );
-        for (const entry of add) insert.run({ ...entry, note, userId, now });
-        for (const { kind, value } of remove) takeOff(app, { kind, value }, "replaced by a new list", userId);
+        for (const entry of add) blockEntry(db, { ...entry, reason: "added_by_rep", note, userId, at: now });
+        for (const { kind, value } of remove)
+          unblockEntry(db, { kind, value, why: "replaced by a new list", userId, now });
       });
       return done({ ...preview.value, undoId });
     })
     .immediate();
-}
-
-function takeOff({ db, clock }: App, { kind, value }: Entry, why: string, userId: number | null): void {
-  const values = { kind, value, why, userId, now: clock.now() };
-  sql<typeof values>(
-    db,
-    `INSERT INTO block_removals (kind, value, reason, why, user_id, at)
-     SELECT kind, value, reason, @why, @userId, @now FROM block_list WHERE kind = @kind AND value = @value`,
-  ).run(values);
-  sql<Entry>(db, "DELETE FROM block_list WHERE kind = @kind AND value = @value").run({ kind, value });
 }
 
 const removal = z.object({ id: z.coerce.number().int(), why: z.string().trim().max(300).default("") });
@@ -238,7 +225,7 @@ export function unblock(app: App, userId: By, input: unknown): Outcome<number | 
       const about = { kind: "unblock" as const, prospectId: null, userId, what, at: app.clock.now() };
       return done(
         remember(db, about, ofBlocks(db, [entry.value], []), () =>
-          takeOff(app, entry, read.data.why, userId),
+          unblockEntry(db, { ...entry, why: read.data.why, userId, now: app.clock.now() }),
         ),
       );
     })

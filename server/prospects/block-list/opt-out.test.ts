@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { blockAddress, isBlocked } from "../../db/block-list.ts";
+import { blockEntry, isBlocked } from "../../db/block-list.ts";
 import { signLink } from "../../secrets.ts";
 import { addJourney, addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
 import { mergeProspects } from "../duplicates/merge-prospects.ts";
@@ -56,7 +56,7 @@ describe("an opt-out", () => {
   });
 
   it("is the strictest reason to be blocked", () => {
-    blockAddress(world.app.db, ANA, "bounced", 1);
+    blockEntry(world.app.db, { kind: "address", value: ANA, reason: "bounced", at: 1 });
     optOut(world.app, link(1));
     expect(reasonOf(ANA)).toBe("opted_out");
   });

@@ -1,5 +1,7 @@
 /** Who may be the same, for a person to decide: pairs that share somebody are one question. */
+
 import { z } from "zod";
+import type { Stage } from "../../../core/prospects/stages.ts";
 import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
@@ -19,7 +21,7 @@ export interface Side {
   title: string;
   city: string;
   phone: string;
-  stage: string;
+  stage: Stage;
   verdict: string | null;
   verdictReason: string | null;
   lists: string;

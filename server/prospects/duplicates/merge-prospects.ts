@@ -1,11 +1,12 @@
+import type { Stage } from "../../../core/prospects/stages.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofMerge } from "../../consequences/scopes.ts";
-import { isBlocked } from "../../db/block-list.ts";
+import { blockEntry, isBlocked, strictestBlock } from "../../db/block-list.ts";
 import { recordChange } from "../../db/changes.ts";
 import { readField, type StoredField, writeField } from "../../db/fields.ts";
-import { raiseStage, type Stage, stopJourneys } from "../../db/journeys.ts";
+import { raiseStage, stopJourneys } from "../../db/journeys.ts";
 import { sql } from "../../db/open.ts";
 import { fullName, type Prospect, prospectById } from "../../db/prospects.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
@@ -145,15 +146,6 @@ const isLive = ({ db }: App, id: number) =>
 /** The strictest block of the two counts for both. */
 function shareBlock({ db }: App, emails: string[]): void {
   const addresses = emails.filter((email) => email !== "");
-  const values = { emails: JSON.stringify(addresses) };
-  for (const email of addresses)
-    sql<Record<string, unknown>>(
-      db,
-      `INSERT INTO block_list (kind, value, reason, at, note, user_id)
-       SELECT 'address', @email, reason, at, note, user_id FROM block_list
-       WHERE kind = 'address' AND reason != 'bounced' AND value IN (SELECT value FROM json_each(@emails))
-       ORDER BY reason = 'opted_out' DESC LIMIT 1
-       ON CONFLICT (kind, value) DO UPDATE SET reason = 'opted_out', at = excluded.at, note = excluded.note,
-         user_id = excluded.user_id WHERE excluded.reason = 'opted_out' AND block_list.reason != 'opted_out'`,
-    ).run({ email, ...values });
+  const strictest = strictestBlock(db, addresses);
+  if (strictest) for (const value of addresses) blockEntry(db, { kind: "address", value, ...strictest });
 }

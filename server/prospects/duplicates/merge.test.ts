@@ -1,8 +1,8 @@
 /** A merge of any two entries loses nothing of either, and is as strict as the stricter of the two. */
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { STAGES } from "../../../core/prospects/stages.ts";
 import { readField, type StoredField, writeField } from "../../db/fields.ts";
-import { STAGES } from "../../db/journeys.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
 import { undoChange } from "../../undo/undo-change.ts";
 import { addNote } from "../people/add-prospect.ts";

@@ -1,14 +1,15 @@
 import { z } from "zod";
+import { STAGES } from "../../../core/prospects/stages.ts";
 import type { Act } from "../../../core/team/may.ts";
 import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
+import { changeField } from "../../consequences/change-field.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofProspects } from "../../consequences/scopes.ts";
 import { changesOf, recordChange } from "../../db/changes.ts";
-import { isField, readField, writeField } from "../../db/fields.ts";
-import { STAGES } from "../../db/journeys.ts";
+import { isField, readField } from "../../db/fields.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { addToSequence } from "../../sequences/add-people.ts";
@@ -135,7 +136,7 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
           for (const id of who) {
             const before = readField(db, id, action.field);
             if (before === value) continue;
-            writeField(db, id, action.field, value);
+            changeField(db, { prospectId: id, at: now, userId }, action.field, value);
             change(id, action.field, before, value);
             reconsiderHolds(app, { prospectId: id });
             count++;
@@ -147,13 +148,8 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
           const what = `${who.length === 1 ? "1 person was" : `${who.length} people were`} put on the block list`;
           const about = { kind: "block" as const, prospectId: null, userId, of: who, what, at: now };
           const undoId = remember(db, about, ofProspects(db, who), () => {
-            for (const prospectId of who) apply(db, { kind: "blocked" }, { at: now, prospectId, userId });
-            count = sql<Record<string, unknown>>(
-              db,
-              `INSERT INTO block_list (kind, value, reason, at, user_id)
-               SELECT 'address', email, 'added_by_rep', @now, @userId FROM prospects
-               WHERE email IS NOT NULL AND id IN (SELECT value FROM json_each(@chosen)) ON CONFLICT DO NOTHING`,
-            ).run({ now, userId, chosen }).changes;
+            for (const prospectId of who)
+              if (apply(db, { kind: "blocked_by_rep" }, { at: now, prospectId, userId })) count++;
           });
           return done({ count, batch: null, undoId, words: "put on the block list" });
         }
@@ -205,7 +201,8 @@ export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
                  WHERE EXISTS (SELECT 1 FROM lists WHERE id = @listId) ON CONFLICT DO NOTHING`
               : "DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id = @prospectId",
           ).run({ listId, prospectId });
-        else if (readField(db, prospectId, field) === after) writeField(db, prospectId, field, before);
+        else if (readField(db, prospectId, field) === after)
+          changeField(db, { prospectId, at: now, userId }, field, before);
         else continue;
         recordChange(db, { ...change, before: after, after: before, source: "undo", userId, at: now });
         count++;

@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 import { STATE_HEADERS } from "../../../core/prospects/columns.ts";
+import type { Stage } from "../../../core/prospects/stages.ts";
 import { writeVcards } from "../../../core/prospects/vcard.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
@@ -19,7 +20,7 @@ interface ExportRow {
   timeZone: string;
   phone: string;
   profile: string;
-  stage: string;
+  stage: Stage;
   verdict: string;
   owner: string;
   lists: string;

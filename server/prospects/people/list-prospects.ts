@@ -2,6 +2,7 @@ import { z } from "zod";
 import { fold } from "../../../core/fold.ts";
 import { type Filter, parseFilter } from "../../../core/prospects/filter.ts";
 import { kindOfField } from "../../../core/prospects/filter-fields.ts";
+import type { Stage } from "../../../core/prospects/stages.ts";
 import type { Verdict, VerdictReason } from "../../../core/prospects/verdict.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
@@ -38,7 +39,7 @@ export interface ProspectRow {
   company: string;
   title: string;
   city: string;
-  stage: string;
+  stage: Stage;
   verdict: Verdict | null;
   verdictReason: VerdictReason | null;
   verdictDetail: string;

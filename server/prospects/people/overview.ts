@@ -1,8 +1,9 @@
 /** Everybody at a glance: how many stand at each stage, and how sure their addresses are. */
+
+import { STAGES, type Stage } from "../../../core/prospects/stages.ts";
 import { ADDRESS_STATES, type AddressState } from "../../../core/prospects/verdict.ts";
 import type { App } from "../../app.ts";
 import { STATE_OF } from "../../db/address-state.ts";
-import { STAGES, type Stage } from "../../db/journeys.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
 import { sql } from "../../db/open.ts";
 

@@ -1,5 +1,6 @@
 import type { EventKind } from "../../../core/events.ts";
 import type { EmployeeRange } from "../../../core/prospects/employees.ts";
+import type { Stage } from "../../../core/prospects/stages.ts";
 import type { BestHour } from "../../../core/sending/best-hour.ts";
 import { dueAfter } from "../../../core/sending/plan.ts";
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
@@ -64,7 +65,7 @@ export interface ProspectStory {
     id: number;
     name: string;
     title: string;
-    stage: string;
+    stage: Stage;
     writtenBy: string | null;
     writtenAt: number | null;
   }[];

@@ -2,12 +2,12 @@ import { z } from "zod";
 import { isZone } from "../../../core/calendar.ts";
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
+import { STAGES } from "../../../core/prospects/stages.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
-import { apply } from "../../consequences/apply.ts";
+import { changeField } from "../../consequences/change-field.ts";
 import { recordChange } from "../../db/changes.ts";
 import { isField, readField, writeField } from "../../db/fields.ts";
-import { STAGES } from "../../db/journeys.ts";
 import { forgetVerdict, prospectIdByEmail } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
@@ -104,7 +104,7 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
       const before = readField(db, id, field);
       const after = typedValue(field, typed);
       if (before === after) continue;
-      writeField(db, id, field, after);
+      changeField(db, { prospectId: id, at: now, userId }, field, after);
       recordChange(db, {
         prospectId: id,
         field,
@@ -115,8 +115,6 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
         userId,
         at: now,
       });
-      if (field === "stage")
-        apply(db, { kind: "stage_set", stage: after }, { at: now, prospectId: id, userId });
       if (field !== "email") continue;
       forgetVerdict(db, id);
       if (after !== "") askVerify(app, userId, { prospectIds: [id] });

@@ -181,7 +181,7 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     where: among("prospect_id", "ids"),
     given: { as: "events", columns: "at, kind, detail" },
     erase: nulls("detail"),
-    keeps: ["kind"],
+    keeps: ["kind", "bounce"],
   },
   decisions: {
     where: among("journey_id", "journeys"),
@@ -329,6 +329,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "demo_clock",
       "engine_lease",
       "notice_mark",
+      "pauses",
       "plan_revision",
       "reconsider",
       "recoveries",

@@ -43,11 +43,11 @@ export function sentCounts(db: Db, from: number): Map<number, SentCounts> {
   const rows = sql<Record<string, unknown>, { id: number } & SentCounts>(
     db,
     `WITH m AS (SELECT id, max(coalesce(counted_from, 0), @from) AS since FROM mailboxes WHERE removed_at IS NULL),
-       e AS (SELECT mailbox_id, kind, at, detail FROM events
+       e AS (SELECT mailbox_id, kind, at, bounce FROM events
          WHERE kind IN ('bounced', 'complained', 'opted_out') AND at >= @from AND mailbox_id IS NOT NULL)
      SELECT m.id,
        (SELECT count(*) FROM touches t WHERE t.mailbox_id = m.id AND t.sent_at >= m.since) AS sent,
-       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'bounced' AND (e.detail LIKE 'hard:%' OR e.detail LIKE 'policy:%')) AS bounced,
+       (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'bounced' AND e.bounce IN ('hard', 'policy')) AS bounced,
        (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'complained') AS complained,
        (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'opted_out') AS optedOut
      FROM m`,

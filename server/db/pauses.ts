@@ -1,0 +1,36 @@
+/** Who paused what, and when: a sequence, a mailbox, a social account, one person's journey. */
+import { type Db, sql } from "./open.ts";
+
+export type Pausable = "sequence" | "mailbox" | "account" | "journey";
+
+export interface Pause {
+  /** Null: whoever it was is no longer known. */
+  by: string | null;
+  at: number;
+}
+
+/** Writes down that something was paused, or goes on; nothing where that was so already. */
+export function notePause(
+  db: Db,
+  of: Pausable,
+  id: number,
+  isPaused: boolean,
+  userId: number | null,
+  now: number,
+): void {
+  const values = { of, id, userId, now };
+  sql<typeof values>(
+    db,
+    isPaused
+      ? "INSERT INTO pauses (of, of_id, user_id, at) VALUES (@of, @id, @userId, @now) ON CONFLICT DO NOTHING"
+      : "UPDATE pauses SET ended_at = @now, ended_by = @userId WHERE of = @of AND of_id = @id AND ended_at IS NULL",
+  ).run(values);
+}
+
+/** The pause that is on, or null. */
+export const pauseOf = (db: Db, of: Pausable, id: number): Pause | null =>
+  sql<{ of: Pausable; id: number }, Pause>(
+    db,
+    `SELECT u.name AS "by", p.at FROM pauses p LEFT JOIN users u ON u.id = p.user_id
+     WHERE p.of = @of AND p.of_id = @id AND p.ended_at IS NULL`,
+  ).get({ of, id }) ?? null;
