@@ -5,7 +5,20 @@ import type { StopReason, WaitReason } from "../../core/sending/reasons";
 import type { RestReason } from "../../core/sending/rest";
 
 // Spelt here: a browser's own names may differ from the server's, and a page is drawn by both.
-const WEEKDAYS = ["", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+/** From Monday on; ISO 8601 counts them from 1. */
+export const WEEKDAYS = [
+  "Monday",
+  "Tuesday",
+  "Wednesday",
+  "Thursday",
+  "Friday",
+  "Saturday",
+  "Sunday",
+] as const;
+export const SHORT_WEEKDAYS = WEEKDAYS.map((name) => name.slice(0, 3));
+export const weekday = (iso: number): string => WEEKDAYS[iso - 1] ?? "";
+export const shortWeekday = (iso: number): string => SHORT_WEEKDAYS[iso - 1] ?? "";
+
 const MONTHS = [
   "January",
   "February",
@@ -23,7 +36,7 @@ const MONTHS = [
 const monthDay = (number: DayNumber) => new Date(number * DAY).getUTCDate();
 const month = (number: DayNumber) => MONTHS[new Date(number * DAY).getUTCMonth()] ?? "";
 const dayWords = (number: DayNumber) => `${shortDayWords(number)} ${month(number)}`;
-const shortDayWords = (number: DayNumber) => `${WEEKDAYS[weekdayOn(number)]} ${monthDay(number)}`;
+const shortDayWords = (number: DayNumber) => `${shortWeekday(weekdayOn(number))} ${monthDay(number)}`;
 
 /** "Tue 9 June" */
 export const day = (instant: number, zone: string) => dayWords(dayNumberOf(instant, zone));

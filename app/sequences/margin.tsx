@@ -10,16 +10,14 @@ import type { MailboxChoice } from "../../server/sequences/open-sequence";
 import type { StepPreview } from "../../server/sequences/preview-step";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { MarginNote } from "../components/page";
-import { count } from "../components/words";
+import { count, shortWeekday } from "../components/words";
 import { TextChecks } from "./text-checks";
-
-const DAYS = ["", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 function weekdays(days: number[]): string {
   const isRun = days.every((day, index) => index === 0 || day === (days[index - 1] as number) + 1);
   return isRun && days.length > 2
-    ? `${DAYS[days[0] as number]}–${DAYS[days.at(-1) as number]}`
-    : days.map((day) => DAYS[day]).join(", ");
+    ? `${shortWeekday(days[0] as number)}–${shortWeekday(days.at(-1) as number)}`
+    : days.map(shortWeekday).join(", ");
 }
 
 function Check({ fine, children }: { fine: boolean; children: React.ReactNode }) {

@@ -14,12 +14,12 @@ import type { ListRow } from "../../server/prospects/lists/lists";
 import type { SenderChoices } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { Field } from "../components/field";
+import { SHORT_WEEKDAYS } from "../components/words";
 import { ZoneField } from "../components/zone-field";
 import { SenderSettings } from "./sender-settings";
 import { Tick } from "./tick";
 import { ConditionField } from "./timing-fields";
 
-const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const GOAL_WORDS: Record<Goal, string> = {
   reply: "a reply",
   interested: "an interested reply",
@@ -135,7 +135,7 @@ export function SequenceSettings(props: {
           onChange={(_, days: number[]) => days.length > 0 && onChange({ days: days.toSorted() })}
           aria-label="Weekdays"
         >
-          {WEEKDAYS.map((name, index) => (
+          {SHORT_WEEKDAYS.map((name, index) => (
             <ToggleButton key={name} value={index + 1} sx={{ px: 1.25, textTransform: "none" }}>
               {name}
             </ToggleButton>

@@ -2,7 +2,7 @@
 import type { Condition } from "../../core/sequence/condition";
 import { everyNode, type Fork, isTouch, type Path, type PathNode } from "../../core/sequence/path";
 import type { Wait } from "../../core/sequence/wait";
-import { count } from "../components/words";
+import { count, weekday } from "../components/words";
 
 export const KIND_WORDS: Record<PathNode["kind"], string> = {
   email: "Email",
@@ -15,7 +15,6 @@ export const KIND_WORDS: Record<PathNode["kind"], string> = {
   fork: "Fork",
   end: "End",
 };
-const WEEKDAYS = ["", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 export function waitWords(wait: Wait): string {
   if ("days" in wait) {
@@ -24,7 +23,7 @@ export function waitWords(wait: Wait): string {
   }
   if ("hours" in wait) return wait.hours === 0 ? "at once" : count(wait.hours, "hour");
   return "weekday" in wait
-    ? `until ${WEEKDAYS[wait.weekday]} ${wait.time}`
+    ? `until ${weekday(wait.weekday)} ${wait.time}`
     : `until ${wait.date} ${wait.time}`;
 }
 

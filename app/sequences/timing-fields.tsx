@@ -1,4 +1,5 @@
 /** When a step comes, and under which condition. */
+
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -10,6 +11,7 @@ import type { Condition } from "../../core/sequence/condition";
 import { MAX_WAIT_DAYS, MAX_WAIT_HOURS } from "../../core/sequence/limits";
 import { type EmailStep, everyStep, isEmail, type Path } from "../../core/sequence/path";
 import type { Wait } from "../../core/sequence/wait";
+import { SHORT_WEEKDAYS } from "../components/words";
 
 const UNITS = {
   working: "working days",
@@ -19,7 +21,6 @@ const UNITS = {
   date: "until a date",
 } as const;
 type Unit = keyof typeof UNITS;
-const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 const unitOf = (wait: Wait): Unit =>
   "days" in wait
@@ -86,7 +87,7 @@ export function WaitField(props: {
               onChange={({ target }) => onChange({ ...wait, weekday: Number(target.value) })}
               sx={{ width: 110 }}
             >
-              {WEEKDAYS.map((name, index) => (
+              {SHORT_WEEKDAYS.map((name, index) => (
                 <MenuItem key={name} value={index + 1}>
                   {name}
                 </MenuItem>

@@ -10,9 +10,9 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Mate, OwnPage } from "../../server/meetings/booking-pages";
 import { Field } from "../components/field";
+import { SHORT_WEEKDAYS } from "../components/words";
 import { Part, three, two, useSettingsForm } from "./parts";
 
-const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const LENGTHS = [15, 20, 30, 45, 60, 90];
 
 /** Several of a few; sends them with commas between. */
@@ -145,7 +145,7 @@ export function BookingPageSettings({
       <Choice
         name="days"
         label={`Days on which calls can be, in ${zone.replaceAll("_", " ")}`}
-        options={DAYS.map((day, index) => [index + 1, day])}
+        options={SHORT_WEEKDAYS.map((day, index) => [index + 1, day])}
         value={days}
         onChange={setDays}
         error={errors.days}

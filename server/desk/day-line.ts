@@ -1,6 +1,7 @@
 import { startOfDay, startOfNextDay } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { type OwnNotice, ownNotices } from "../notices/own-notices.ts";
 import { type LiveState, liveState } from "./live-state.ts";
@@ -30,7 +31,7 @@ export interface DayLine {
   notices: OwnNotice[];
 }
 
-const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Erased') AS name";
+const PERSON = `${nameSql()} AS name`;
 
 /** Today of one user: what went, what goes, who answered. */
 export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {

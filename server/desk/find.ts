@@ -1,6 +1,7 @@
 import { fold } from "../../core/fold.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 
 export interface Found {
@@ -24,7 +25,7 @@ export function find(app: App, by: By, typed: string): Found[] {
   const hidden = hiddenFrom(app, by, "sequence.see");
   return [
     ...ask(
-      `SELECT 'prospect' AS kind, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS label,
+      `SELECT 'prospect' AS kind, ${nameSql()} AS label,
          coalesce(nullif(p.company, ''), p.email) AS detail, '/prospects/' || p.id AS "to"
        FROM prospects p
        WHERE p.live = 1 AND p.found_by LIKE @like`,

@@ -4,6 +4,7 @@ import { HOUR } from "../../core/calendar.ts";
 import { type NoticeKind, type NoticeSettings, waysOf } from "../../core/notices/notices.ts";
 import { readSettings } from "../accounts/settings.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import { queueServiceMail } from "../db/service-mails.ts";
 
@@ -44,7 +45,7 @@ export function writeNotices(app: App): number {
       const events = sql<Record<string, unknown>, Happened>(
         db,
         `SELECT e.id, e.at, e.kind, e.detail, e.prospect_id AS prospectId, e.reply_id AS replyId,
-           coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, '') AS name, p.company,
+           ${nameSql()} AS name, p.company,
            coalesce(p.owner_id, (SELECT user_id FROM mailboxes m WHERE m.id = e.mailbox_id), (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = e.journey_id)) AS userId,
            r.reading ->> '$.sure' AS sure, r.reading ->> '$.label' AS label
          FROM events e LEFT JOIN prospects p ON p.id = e.prospect_id LEFT JOIN replies r ON r.id = e.reply_id

@@ -1,5 +1,4 @@
 /** Learns from the labels that people set here: in a worker, and what would change is shown before it is used. */
-
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { LABELS } from "../../core/replies/labels.ts";
@@ -11,6 +10,7 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { projectRoot } from "../config.ts";
 import { askJob } from "../db/jobs.ts";
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { isRunning, type JobState, latestOf } from "../jobs/job-state.ts";
@@ -115,7 +115,7 @@ export async function learn(app: App, userId: number | null, report: Report): Pr
   const changes: ReadOtherwise[] = [];
   const letters = sql<[], { replyId: number; name: string; text: string; at: number; label: string | null }>(
     db,
-    `SELECT r.id AS replyId, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name, r.text, r.at,
+    `SELECT r.id AS replyId, ${nameSql()} AS name, r.text, r.at,
        CASE WHEN r.labelled_by IS NOT NULL THEN ${CODE} END AS label
      FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN labels l ON l.id = r.label_id
      WHERE r.kind = 'person' ORDER BY r.id DESC LIMIT ${MOST_COMPARED}`,

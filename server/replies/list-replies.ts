@@ -4,6 +4,7 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { Whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { done, type Outcome } from "../errors.ts";
 
@@ -72,7 +73,7 @@ const ORDER: Record<ReplyFilter, string> = {
 };
 
 const COLUMNS = `r.id, r.prospect_id AS prospectId,
-  coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+  ${nameSql()} AS name,
   coalesce(nullif(c.name, ''), p.company) AS company, p.title, r.subject, substr(r.text, 1, 400) AS beginning, r.attached != '[]' AS hasAttached,
   r.quoted != '' AS hasQuoted, r.kind, r.at, r.read_at AS readAt,
   m.address AS mailbox, r.answer_to AS answerTo, r.certainty, r.from_address AS fromAddress, r.reading,

@@ -2,6 +2,7 @@
 import { STAGE_NAMES, type Stage } from "../../core/prospects/stages.ts";
 import { consequences } from "../../core/replies/consequences.ts";
 import type { LabelEffects } from "../../core/replies/label-effects.ts";
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { LabelRow } from "./labels.ts";
 
@@ -112,7 +113,7 @@ export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) =
     }
   >(
     db,
-    `SELECT p.id AS prospectId, p.company_id AS companyId, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'them') AS name,
+    `SELECT p.id AS prospectId, p.company_id AS companyId, ${nameSql()} AS name,
        p.stage, p.company,
        (SELECT s.name FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = t.journey_id AND j.state = 'stopped' AND j.stop_reason = 'replied') AS stopped,
        EXISTS (SELECT 1 FROM holds h WHERE h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id = p.id) AS held
@@ -134,7 +135,7 @@ export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) =
     running: running ? { sequence: running.sequence, steps: steps(running.id) } : null,
     colleagues: sql<Record<string, unknown>, { name: string }>(
       db,
-      `SELECT coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name FROM prospects p
+      `SELECT ${nameSql()} AS name FROM prospects p
        JOIN journeys j ON j.prospect_id = p.id AND j.state = 'active' JOIN companies c ON c.id = p.company_id
        WHERE p.company_id = @companyId AND p.id != @prospectId AND c.domain IS NOT NULL AND NOT is_free_mail(c.domain) ORDER BY p.last_name LIMIT 50`,
     )

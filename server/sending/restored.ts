@@ -8,6 +8,7 @@ import { liftHold } from "../db/holds.ts";
 import { activeJourney } from "../db/journeys.ts";
 import { enterTouch, type Touch, touchById, touchesOfJourney, touchOfStep } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { type Recovery, unseenRecovery } from "../db/recoveries.ts";
@@ -52,7 +53,7 @@ export function restored(app: App, by: By): Restored | null {
   >(
     db,
     `SELECT p.id AS prospectId, p.company, s.name AS sequenceName, x.dueAt, x.placeId, x.sequenceId, x.version,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, '') AS name
+       ${nameSql()} AS name
      FROM (SELECT j.prospect_id AS prospectId, j.due_at AS dueAt, j.place_id AS placeId, j.sequence_id AS sequenceId, j.version FROM ${HELD}) x
      JOIN prospects p ON p.id = x.prospectId JOIN sequences s ON s.id = x.sequenceId
      WHERE p.id IN (SELECT value FROM json_each(@mine)) ORDER BY x.dueAt, p.id LIMIT ${MOST_SHOWN}`,

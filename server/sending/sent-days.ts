@@ -1,6 +1,7 @@
 /** What went out on the days before, and what a cell of the grid holds. */
 import { DAY, dayNumberFrom, dayNumberOf, instantOnDay, textOfDay } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 
 export interface SentDay {
@@ -37,7 +38,7 @@ export interface CellTouch {
 }
 
 const MOST = 200;
-const PERSON = "coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Erased') AS name";
+const PERSON = `${nameSql()} AS name`;
 
 /** What a mailbox sent on a day of `zone`, and of today and the next working day what it is to send. */
 export function cellTouches({ db }: App, mailboxId: number, day: string, zone: string): CellTouch[] {

@@ -3,6 +3,7 @@ import type { Act } from "../../core/team/may.ts";
 import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { isClaimed, releaseClaim, settleRefused, type Touch, touchById } from "../db/ledger.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { done, type Outcome } from "../errors.ts";
 import { markSent } from "./settle.ts";
@@ -41,7 +42,7 @@ export function undecidedEmails(app: App, by: By): OpenCases<UndecidedEmail> {
   const rows = sql<[], UndecidedEmail>(
     app.db,
     `SELECT t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), t.recipient) AS name
+       ${nameSql()} AS name
      FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
      WHERE ${isClaimed("t")} AND t.undecided_at IS NOT NULL
      ORDER BY t.id`,

@@ -1,5 +1,6 @@
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 
 export interface WaitingRow {
@@ -27,7 +28,7 @@ export function waitingJourneys(
     "j.state = 'active' AND j.wait_reason IS NOT NULL AND (@reason IS NULL OR j.wait_reason = @reason)";
   const rows = sql<Record<string, unknown>, WaitingRow>(
     db,
-    `SELECT j.id, p.id AS prospectId, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name,
+    `SELECT j.id, p.id AS prospectId, ${nameSql()} AS name,
        coalesce(c.name, '') AS company, s.name AS sequenceName, j.wait_reason AS reason, j.wait_detail AS detail,
        j.next_at AS nextAt, m.address AS mailbox, p.time_zone AS zone
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id

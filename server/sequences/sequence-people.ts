@@ -1,5 +1,4 @@
 /** Who is where in a sequence, and what a rep does with them there. */
-
 import type { StopReason, WaitReason } from "../../core/sending/reasons.ts";
 import { spotsOf } from "../../core/sequence/path.ts";
 import { mayNot } from "../accounts/may-not.ts";
@@ -7,6 +6,7 @@ import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold, setHold } from "../db/holds.ts";
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import { notePause } from "../db/pauses.ts";
 import type { Sequence } from "../db/sequences.ts";
@@ -59,7 +59,7 @@ export function sequencePeople(
   const rows = sql<Record<string, unknown>, SequencePerson>(
     db,
     `SELECT j.id AS journeyId, p.id AS prospectId,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name, p.company,
+       ${nameSql()} AS name, p.company,
        j.state, j.version, j.place_id AS placeId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
        j.next_at AS nextAt, j.stop_reason AS stopReason, j.ended_at AS endedAt
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE ${WHERE}

@@ -7,6 +7,7 @@ import type { PROSPECT_FIELDS } from "../../core/writing/fields.ts";
 import { requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { blockedSql } from "../db/block-list.ts";
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
 
@@ -173,7 +174,7 @@ export function startPeople(
   return sql<Record<string, unknown>, StartPerson>(
     db,
     `SELECT * FROM (
-       SELECT p.id, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+       SELECT p.id, ${nameSql()} AS name,
          p.company, ${standing} AS standing,
          EXISTS (SELECT 1 FROM own_texts o WHERE o.sequence_id = @sequenceId AND o.prospect_id = p.id) AS isOwn,
          EXISTS (SELECT 1 FROM approvals a WHERE a.sequence_id = @sequenceId AND a.prospect_id = p.id) AS isApproved

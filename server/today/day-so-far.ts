@@ -2,6 +2,7 @@ import { startOfDay } from "../../core/calendar.ts";
 import type { Stage } from "../../core/prospects/stages.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 
 export interface DaySoFar {
@@ -31,7 +32,7 @@ export function daySoFar({ db, clock }: App, user: Pick<User, "id" | "zone">): D
     booked: count("SELECT count(*) AS count FROM events WHERE kind = 'booked' AND at >= @from"),
     moved: sql<Record<string, unknown>, { name: string; stage: Stage }>(
       db,
-      `SELECT coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name, e.detail AS stage FROM events e JOIN prospects p ON p.id = e.prospect_id
+      `SELECT ${nameSql()} AS name, e.detail AS stage FROM events e JOIN prospects p ON p.id = e.prospect_id
        WHERE e.kind = 'stage_set' AND e.at >= @from ORDER BY e.id DESC LIMIT 6`,
     ).all({ from }),
   };

@@ -1,5 +1,4 @@
 /** What only the rep can do: tasks that came up, drafts that wait for a yes, and people held by a colleague's answer. */
-
 import { z } from "zod";
 import {
   instantOn,
@@ -19,6 +18,7 @@ import { recordChange } from "../db/changes.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold } from "../db/holds.ts";
 import { AFTER_THE_END } from "../db/journeys.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { addReminder } from "../db/reminders.ts";
 import { stepsEver } from "../db/sequences.ts";
@@ -81,7 +81,7 @@ export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: nu
   const rows = sql<Record<string, unknown>, OwnTouch & { stepId: string; total: number }>(
     db,
     `SELECT count(*) OVER () AS total, t.id, t.kind, p.id AS prospectId,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+       ${nameSql()} AS name,
        p.company, p.title, p.phone, p.profile, p.time_zone AS zone, t.step_id AS stepId, s.id AS sequenceId,
        s.name AS sequenceName, t.body AS text, t.due_at AS dueAt
      ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id IS NULL
@@ -99,7 +99,7 @@ export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: 
   const rows = sql<Record<string, unknown>, Draft & { stepId: string; sequenceId: number; total: number }>(
     app.db,
     `SELECT count(*) OVER () AS total, t.id, p.id AS prospectId, s.id AS sequenceId, t.step_id AS stepId,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email) AS name, p.company,
+       ${nameSql()} AS name, p.company,
        s.name AS sequenceName, coalesce(p.email, '') AS recipient, t.subject, t.body, t.due_at AS dueAt
      ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND ${THEIRS}
      ORDER BY t.due_at, t.id LIMIT ${MOST_SHOWN}`,

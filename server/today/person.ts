@@ -1,4 +1,5 @@
 /** A person as Today and its call sheet name them. */
+import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 
 export interface Person {
@@ -12,7 +13,7 @@ export interface Person {
 }
 
 /** The columns of a `Person`, of prospects as `p`. */
-export const PERSON = `p.id, coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody without a name') AS name,
+export const PERSON = `p.id, ${nameSql()} AS name,
   p.company, p.title, p.phone, p.profile, p.time_zone AS zone`;
 
 export const personById = (db: Db, id: number): Person | null =>

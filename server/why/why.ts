@@ -6,6 +6,7 @@ import { everyNode, type Path } from "../../core/sequence/path.ts";
 import { conditionSchema } from "../../core/sequence/path-schema.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { pathOfVersion } from "../db/sequences.ts";
 
@@ -99,7 +100,7 @@ export function whyOf({ db }: App, by: By, journeyId: number): WhyView | null {
   >(
     db,
     `SELECT j.id AS journeyId, p.id AS prospectId,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, 'Somebody') AS name, s.id AS sequenceId,
+       ${nameSql()} AS name, s.id AS sequenceId,
        s.name AS sequenceName, j.state, j.version, j.place_id AS placeId, j.next_at AS nextAt, m.address AS mailbox,
        m.id AS mailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail, j.stop_reason AS stopReason,
        j.stop_detail AS stopDetail

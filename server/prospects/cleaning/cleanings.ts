@@ -1,5 +1,4 @@
 /** What cleaning changed on a list: by rule, one by one, and the way back. */
-
 import { z } from "zod";
 import {
   CLEANED_FIELDS,
@@ -19,6 +18,7 @@ import {
 } from "../../db/cleanings.ts";
 import { writeField } from "../../db/fields.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
+import { nameSql } from "../../db/names.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { prospectById } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome } from "../../errors.ts";
@@ -92,7 +92,7 @@ export function listCleanings(
   return sql<Record<string, unknown>, { prospectId: number; fields: string; name: string }>(
     db,
     `SELECT c.prospect_id AS prospectId, c.fields,
-       coalesce(nullif(trim(p.first_name || ' ' || p.last_name), ''), p.email, '') AS name
+       ${nameSql()} AS name
      FROM cleanings c JOIN prospects p ON p.id = c.prospect_id
      WHERE ${ON_LIST} AND ${WITH_RULE} ORDER BY c.prospect_id LIMIT ${CLEANINGS_PAGE} OFFSET @offset`,
   )

@@ -11,6 +11,7 @@ import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { type CleanedValue, cleaningOf } from "../../db/cleanings.ts";
 import { AFTER_THE_END } from "../../db/journeys.ts";
+import { nameSql } from "../../db/names.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { addressesOf, type Prospect, prospectById } from "../../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
@@ -120,7 +121,7 @@ export function prospectStory(app: App, by: By, id: number): ProspectStory {
     conversation: conversation(app, id),
     colleagues: sql<{ id: number }, ProspectStory["colleagues"][number]>(
       db,
-      `SELECT o.id, coalesce(nullif(trim(o.first_name || ' ' || o.last_name), ''), o.email) AS name, o.title, o.stage,
+      `SELECT o.id, ${nameSql("o")} AS name, o.title, o.stage,
          t.sent_at AS writtenAt, u.name AS writtenBy
        FROM prospects p JOIN prospects o ON o.company_id = p.company_id AND o.id != p.id AND o.live = 1
        LEFT JOIN touches t ON t.id = (SELECT max(id) FROM touches WHERE prospect_id = o.id AND state = 'sent' AND kind != 'test')
