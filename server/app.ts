@@ -1,7 +1,7 @@
 /** What every use case needs: the database, the key, the clock, the settings. */
 import { type Clock, clockOf } from "./clock.ts";
 import { type Config, readConfig } from "./config.ts";
-import { type Db, holdsData, openDb } from "./db/open.ts";
+import { type Db, holdsData, openDb, type Tx } from "./db/open.ts";
 import { loadKey } from "./secrets.ts";
 
 export interface App {
@@ -10,6 +10,9 @@ export interface App {
   clock: Clock;
   config: Config;
 }
+
+/** Within a transaction. */
+export type AppTx = App & { db: Tx };
 
 /** Throws `key_missing` where the database has data and its key is not there. */
 export function openApp(config: Config = readConfig()): App {

@@ -1,8 +1,10 @@
 /** For everything that can happen to somebody, what of them is otherwise afterwards; and what is not, of whom it does not concern. */
+
 import { beforeAll, describe, expect, it } from "vitest";
 import type { Happening } from "../../core/replies/consequences.ts";
 import { effectsOf } from "../../core/replies/label-effects.ts";
-import type { App } from "../app.ts";
+import type { AppTx } from "../app.ts";
+import { transact } from "../db/open.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
 import { apply } from "./apply.ts";
@@ -36,7 +38,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: App) => T): T {
+function inCopy<T>(work: (app: AppTx) => T): T {
   const app = openCopy(image);
   try {
     return work(app);
@@ -44,10 +46,10 @@ function inCopy<T>(work: (app: App) => T): T {
     app.close();
   }
 }
-const all = <Row>(app: App, text: string) => app.db.prepare<[], Row>(text).all();
+const all = <Row>(app: AppTx, text: string) => app.db.prepare<[], Row>(text).all();
 
 /** What is said of the world in one line each, so that a row that nobody expected shows. */
-function standing(app: App): string[] {
+function standing(app: AppTx): string[] {
   const line = (text: string) => app.db.prepare<[], string>(text).pluck().all();
   return [
     ...line(
@@ -69,11 +71,11 @@ function standing(app: App): string[] {
 }
 
 const about = { at: AT, prospectId: ANA, journeyId: 1, recipient: ADDRESS };
-const change = (happening: Happening, prepare?: (app: App) => void): { gone: string[]; come: string[] } =>
+const change = (happening: Happening, prepare?: (app: AppTx) => void): { gone: string[]; come: string[] } =>
   inCopy((app) => {
     prepare?.(app);
     const before = standing(app);
-    app.db.transaction(() => apply(app.db, happening, about)).immediate();
+    transact(app, (app) => apply(app.db, happening, about));
     const after = standing(app);
     return {
       gone: before.filter((line) => !after.includes(line)),
@@ -88,138 +90,135 @@ const stopped = (reason: string) => [
   "touch 4 answer skipped",
 ];
 const ended = (reason: string) => `event journey_stopped ${reason}`;
-const stopsFor = (app: App, reason: "replied" | "stopped_by_rep" | "bounced") => {
+const stopsFor = (app: AppTx, reason: "replied" | "stopped_by_rep" | "bounced") => {
   const happening: Happening =
     reason === "bounced" ? { kind: "bounced", hard: true, words: "gone" } : { kind: reason };
-  app.db.transaction(() => apply(app.db, happening, about)).immediate();
+  transact(app, (app) => apply(app.db, happening, about));
 };
 const effects = { ...effectsOf(null, {}), stops: false, listId: 77, task: "Send the sheet" };
 
 /** By happening what comes to be; the compiler asks for each. */
-const COMES: Record<Happening["kind"], [happening: Happening, come: string[], prepare?: (app: App) => void]> =
-  {
-    sent: [{ kind: "sent" }, ["stage 1 contacted", "event email_sent"]],
-    answered: [{ kind: "answered" }, ["event answered"]],
-    refused: [
-      { kind: "refused", words: "no" },
-      [...stopped("refused"), "event email_refused no", ended("refused")],
+const COMES: Record<
+  Happening["kind"],
+  [happening: Happening, come: string[], prepare?: (app: AppTx) => void]
+> = {
+  sent: [{ kind: "sent" }, ["stage 1 contacted", "event email_sent"]],
+  answered: [{ kind: "answered" }, ["event answered"]],
+  refused: [
+    { kind: "refused", words: "no" },
+    [...stopped("refused"), "event email_refused no", ended("refused")],
+  ],
+  replied: [
+    { kind: "replied" },
+    [
+      ...stopped("replied"),
+      "errand 1 Ring",
+      "stage 1 in_conversation",
+      "hold company colleague_replied",
+      "event replied",
+      ended("replied"),
     ],
-    replied: [
-      { kind: "replied" },
-      [
-        ...stopped("replied"),
-        "errand 1 Ring",
-        "stage 1 in_conversation",
-        "hold company colleague_replied",
-        "event replied",
-        ended("replied"),
-      ],
+  ],
+  likely_reply: [{ kind: "likely_reply" }, ["journey 1 active waits likely_reply", "event likely_reply"]],
+  away: [
+    { kind: "away", because: "holidays", day: "2026-06-19" },
+    // A Friday; the Monday after.
+    ["hold prospect away until 2026-06-22", "event away holidays"],
+  ],
+  challenged: [
+    { kind: "challenged", because: "prove it" },
+    ["hold prospect challenged", "event challenged prove it"],
+  ],
+  labelled: [
+    { kind: "labelled", label: "own", name: "Warm", effects, day: null },
+    ["event labelled Warm", "list 1", "reminder reminder"],
+  ],
+  left_company: [
+    { kind: "left_company", because: "gone" },
+    [...stopped("left_company"), "event left_company gone", ended("left_company")],
+  ],
+  bounced: [
+    { kind: "bounced", hard: true, words: "no such user" },
+    [...stopped("bounced"), `block ${ADDRESS} bounced`, "event bounced hard no such user", ended("bounced")],
+  ],
+  complained: [
+    { kind: "complained", because: "spam" },
+    [
+      ...stopped("complained"),
+      `block ${ADDRESS} opted_out`,
+      `block ${OLD_ADDRESS} opted_out`,
+      "event complained spam",
+      ended("complained"),
     ],
-    likely_reply: [{ kind: "likely_reply" }, ["journey 1 active waits likely_reply", "event likely_reply"]],
-    away: [
-      { kind: "away", because: "holidays", day: "2026-06-19" },
-      // A Friday; the Monday after.
-      ["hold prospect away until 2026-06-22", "event away holidays"],
+  ],
+  opted_out: [
+    { kind: "opted_out" },
+    [
+      ...stopped("opted_out"),
+      `block ${ADDRESS} opted_out`,
+      `block ${OLD_ADDRESS} opted_out`,
+      ended("opted_out"),
+      "event opted_out",
     ],
-    challenged: [
-      { kind: "challenged", because: "prove it" },
-      ["hold prospect challenged", "event challenged prove it"],
+  ],
+  booked: [
+    { kind: "booked", at: 7 },
+    [
+      ...stopped("booked"),
+      "errand 1 Ring",
+      "stage 1 meeting_booked",
+      "hold company colleague_replied",
+      "event booked 7",
+      ended("booked"),
     ],
-    labelled: [
-      { kind: "labelled", label: "own", name: "Warm", effects, day: null },
-      ["event labelled Warm", "list 1", "reminder reminder"],
+  ],
+  opened: [{ kind: "opened" }, ["event opened"]],
+  clicked: [
+    { kind: "clicked", url: "https://q.example" },
+    [...stopped("clicked"), "event clicked https://q.example", ended("clicked")],
+  ],
+  accepted: [{ kind: "accepted" }, ["event accepted"]],
+  talked: [{ kind: "talked" }, ["stage 1 in_conversation"]],
+  stage_set: [
+    { kind: "stage_set", stage: "won" },
+    [...stopped("stage"), "stage 1 won", "event stage_set won", ended("stage")],
+  ],
+  field_met: [{ kind: "field_met" }, [...stopped("field"), ended("field")]],
+  meeting_held: [{ kind: "meeting_held" }, ["event meeting_held"]],
+  meeting_missed: [{ kind: "meeting_missed" }, ["event meeting_missed"]],
+  booking_cancelled: [{ kind: "booking_cancelled", at: 7 }, ["event booking_cancelled 7"]],
+  booking_moved: [{ kind: "booking_moved", at: 7 }, ["event booking_moved 7"]],
+  blocked_by_rep: [
+    { kind: "blocked_by_rep" },
+    [
+      ...stopped("blocked"),
+      `block ${ADDRESS} added_by_rep`,
+      `block ${OLD_ADDRESS} added_by_rep`,
+      ended("blocked"),
     ],
-    left_company: [
-      { kind: "left_company", because: "gone" },
-      [...stopped("left_company"), "event left_company gone", ended("left_company")],
+  ],
+  blocked: [{ kind: "blocked" }, [...stopped("blocked"), ended("blocked")]],
+  stopped_by_rep: [{ kind: "stopped_by_rep" }, [...stopped("stopped_by_rep"), ended("stopped_by_rep")]],
+  merged: [{ kind: "merged" }, [...stopped("merged"), ended("merged")]],
+  erased: [{ kind: "erased" }, [...stopped("erased"), ended("erased")]],
+  // What the stop closed is open again; an answer that was to go later has been overtaken for good.
+  unblocked: [
+    { kind: "unblocked" },
+    [
+      "journey 1 active",
+      "touch 1 call open",
+      "touch 2 email draft",
+      "event unblocked",
+      "event journey_resumed",
     ],
-    bounced: [
-      { kind: "bounced", hard: true, words: "no such user" },
-      [
-        ...stopped("bounced"),
-        `block ${ADDRESS} bounced`,
-        "event bounced hard no such user",
-        ended("bounced"),
-      ],
-    ],
-    complained: [
-      { kind: "complained", because: "spam" },
-      [
-        ...stopped("complained"),
-        `block ${ADDRESS} opted_out`,
-        `block ${OLD_ADDRESS} opted_out`,
-        "event complained spam",
-        ended("complained"),
-      ],
-    ],
-    opted_out: [
-      { kind: "opted_out" },
-      [
-        ...stopped("opted_out"),
-        `block ${ADDRESS} opted_out`,
-        `block ${OLD_ADDRESS} opted_out`,
-        ended("opted_out"),
-        "event opted_out",
-      ],
-    ],
-    booked: [
-      { kind: "booked", at: 7 },
-      [
-        ...stopped("booked"),
-        "errand 1 Ring",
-        "stage 1 meeting_booked",
-        "hold company colleague_replied",
-        "event booked 7",
-        ended("booked"),
-      ],
-    ],
-    opened: [{ kind: "opened" }, ["event opened"]],
-    clicked: [
-      { kind: "clicked", url: "https://q.example" },
-      [...stopped("clicked"), "event clicked https://q.example", ended("clicked")],
-    ],
-    accepted: [{ kind: "accepted" }, ["event accepted"]],
-    talked: [{ kind: "talked" }, ["stage 1 in_conversation"]],
-    stage_set: [
-      { kind: "stage_set", stage: "won" },
-      [...stopped("stage"), "stage 1 won", "event stage_set won", ended("stage")],
-    ],
-    field_met: [{ kind: "field_met" }, [...stopped("field"), ended("field")]],
-    meeting_held: [{ kind: "meeting_held" }, ["event meeting_held"]],
-    meeting_missed: [{ kind: "meeting_missed" }, ["event meeting_missed"]],
-    booking_cancelled: [{ kind: "booking_cancelled", at: 7 }, ["event booking_cancelled 7"]],
-    booking_moved: [{ kind: "booking_moved", at: 7 }, ["event booking_moved 7"]],
-    blocked_by_rep: [
-      { kind: "blocked_by_rep" },
-      [
-        ...stopped("blocked"),
-        `block ${ADDRESS} added_by_rep`,
-        `block ${OLD_ADDRESS} added_by_rep`,
-        ended("blocked"),
-      ],
-    ],
-    blocked: [{ kind: "blocked" }, [...stopped("blocked"), ended("blocked")]],
-    stopped_by_rep: [{ kind: "stopped_by_rep" }, [...stopped("stopped_by_rep"), ended("stopped_by_rep")]],
-    merged: [{ kind: "merged" }, [...stopped("merged"), ended("merged")]],
-    erased: [{ kind: "erased" }, [...stopped("erased"), ended("erased")]],
-    // What the stop closed is open again; an answer that was to go later has been overtaken for good.
-    unblocked: [
-      { kind: "unblocked" },
-      [
-        "journey 1 active",
-        "touch 1 call open",
-        "touch 2 email draft",
-        "event unblocked",
-        "event journey_resumed",
-      ],
-      (app) => stopsFor(app, "bounced"),
-    ],
-    restored: [
-      { kind: "restored" },
-      ["journey 1 active", "touch 1 call open", "touch 2 email draft", "event journey_resumed"],
-      (app) => stopsFor(app, "stopped_by_rep"),
-    ],
-  };
+    (app) => stopsFor(app, "bounced"),
+  ],
+  restored: [
+    { kind: "restored" },
+    ["journey 1 active", "touch 1 call open", "touch 2 email draft", "event journey_resumed"],
+    (app) => stopsFor(app, "stopped_by_rep"),
+  ],
+};
 
 describe("what happened to one of three", () => {
   for (const [kind, [happening, come, prepare]] of Object.entries(COMES))
@@ -236,14 +235,14 @@ describe("what happened to one of three", () => {
 describe("a hold of the company", () => {
   it("is none where the company is a provider for everybody", () => {
     inCopy((app) => {
-      app.db
-        .transaction(() => apply(app.db, { kind: "replied" }, { ...about, prospectId: CAIO, journeyId: 3 }))
-        .immediate();
+      transact(app, (app) =>
+        apply(app.db, { kind: "replied" }, { ...about, prospectId: CAIO, journeyId: 3 }),
+      );
       expect(all(app, "SELECT * FROM holds")).toEqual([]);
     });
   });
   it("is not set where the sequence says so, by a reply or a booking", () => {
-    const off = (app: App) =>
+    const off = (app: AppTx) =>
       app.db.exec(
         "UPDATE sequences SET settings = json_set(settings, '$.holdsCompany', json('false')), revision = revision + 1",
       );
@@ -266,11 +265,9 @@ describe("an email that came back", () => {
   });
   it("of an address that they no longer have blocks that one, and they go on", () => {
     const come = inCopy((app) => {
-      app.db
-        .transaction(() =>
-          apply(app.db, { kind: "bounced", hard: true, words: "gone" }, { ...about, recipient: OLD_ADDRESS }),
-        )
-        .immediate();
+      transact(app, (app) =>
+        apply(app.db, { kind: "bounced", hard: true, words: "gone" }, { ...about, recipient: OLD_ADDRESS }),
+      );
       return standing(app);
     });
     expect(come).toContain("journey 1 active");
@@ -300,26 +297,24 @@ describe("somebody goes on", () => {
     inCopy((app) => {
       stopsFor(app, "stopped_by_rep");
       app.db.exec("DELETE FROM reconsider");
-      app.db.transaction(() => apply(app.db, { kind: "restored" }, about)).immediate();
+      transact(app, (app) => apply(app.db, { kind: "restored" }, about));
       expect(all(app, "SELECT journey_id FROM reconsider")).toEqual([{ journey_id: 1 }]);
     });
   });
 });
 
 describe("a press that is taken back", () => {
-  const press = (app: App, happening: Happening) =>
-    app.db
-      .transaction(() =>
-        remember(
-          app.db,
-          { kind: "block", prospectId: ANA, userId: 1, what: "", at: AT },
-          ofProspects(app.db, [ANA]),
-          () => void apply(app.db, happening, about),
-        ),
-      )
-      .immediate();
+  const press = (app: AppTx, happening: Happening) =>
+    transact(app, (app) =>
+      remember(
+        app.db,
+        { kind: "block", prospectId: ANA, userId: 1, what: "", at: AT },
+        ofProspects(app.db, [ANA]),
+        () => void apply(app.db, happening, about),
+      ),
+    );
   /** The record of what happened stays. */
-  const now = (app: App) => standing(app).filter((line) => !line.startsWith("event"));
+  const now = (app: AppTx) => standing(app).filter((line) => !line.startsWith("event"));
 
   // A likely reply comes by itself, and is decided on Replies.
   for (const [kind, [happening, , prepare]] of Object.entries(COMES))
@@ -351,7 +346,7 @@ describe("a press that is taken back", () => {
     });
     inCopy((app) => {
       const id = press(app, { kind: "blocked_by_rep" });
-      app.db.transaction(() => apply(app.db, { kind: "opted_out" }, about)).immediate();
+      transact(app, (app) => apply(app.db, { kind: "opted_out" }, about));
       expect(takeBack(app.db, id, AT)?.kept).toBe(2);
       expect(now(app)).toContain(`block ${ADDRESS} opted_out`);
     });

@@ -13,7 +13,7 @@ import {
 } from "../db/holds.ts";
 import { holdJourneys, raiseStage, resumeJourney, setStage, stopJourneys } from "../db/journeys.ts";
 import { addToList } from "../db/lists.ts";
-import type { Db } from "../db/open.ts";
+import type { Tx } from "../db/open.ts";
 import { addressesOf, prospectById } from "../db/prospects.ts";
 import { addReminder } from "../db/reminders.ts";
 
@@ -30,10 +30,10 @@ export interface About {
 }
 
 /**
- * Run it in a transaction. Returns whether anything changed but the record; an opt-out of somebody who has opted out
+ * Returns whether anything changed but the record; an opt-out of somebody who has opted out
  * already is not recorded again.
  */
-export function apply(db: Db, happening: Happening, about: About): boolean {
+export function apply(db: Tx, happening: Happening, about: About): boolean {
   const { at, prospectId, recipient = "" } = about;
   let changed = false;
   for (const each of consequences(happening, settingsFor(db, prospectId)))

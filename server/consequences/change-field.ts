@@ -1,11 +1,11 @@
 import { STAGES } from "../../core/prospects/stages.ts";
 import { writeField } from "../db/fields.ts";
-import type { Db } from "../db/open.ts";
+import type { Tx } from "../db/open.ts";
 import { apply } from "./apply.ts";
 
 /** Writes one field of a prospect as a person set it. A stage has consequences: where a sequence stops at it, it stops. */
 export function changeField(
-  db: Db,
+  db: Tx,
   { prospectId, at, userId }: { prospectId: number; at: number; userId: number | null },
   field: string,
   value: string,

@@ -2,7 +2,7 @@
  * What a press changes is written down row by row, so that one press takes it back. What somebody
  * else has changed since stays as it is.
  */
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Tx } from "../db/open.ts";
 import { keyOf, type Row, type Scope } from "./scopes.ts";
 
 /** What was done, for what follows from taking it back. */
@@ -37,10 +37,10 @@ export interface Remembered {
 }
 
 /**
- * Does the work and keeps what it changed of the rows in `scope`; run it in a transaction. Returns the id
+ * Does the work and keeps what it changed of the rows in `scope`. Returns the id
  * by which it is undone.
  */
-export function remember(db: Db, about: Remembered, scope: Scope, work: () => void): number {
+export function remember(db: Tx, about: Remembered, scope: Scope, work: () => void): number {
   const before = snapshot(db, scope);
   work();
   const after = snapshot(db, scope);
@@ -86,8 +86,8 @@ export interface TakenBack {
   replyId: number | null;
 }
 
-/** Takes back what was remembered; run it in a transaction. Null if there is nothing to take back. */
-export function takeBack(db: Db, id: number, at: number): TakenBack | null {
+/** Takes back what was remembered. Null if there is nothing to take back. */
+export function takeBack(db: Tx, id: number, at: number): TakenBack | null {
   const record = sql<
     Record<string, unknown>,
     { kind: UndoKind; changes: string; prospectId: number | null; replyId: number | null }

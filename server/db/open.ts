@@ -9,6 +9,14 @@ import { AppError } from "../errors.ts";
 
 export type Db = Database.Database;
 
+declare const within: unique symbol;
+/** A connection within a transaction: what must not be half done takes no other. */
+export type Tx = Db & { readonly [within]: true };
+
+/** Runs `work` as one: in a transaction that begins by writing, or as a part of the one that is under way. */
+export const transact = <A extends { db: Db }, T>(app: A, work: (app: A & { db: Tx }) => T): T =>
+  app.db.transaction(() => work(app as A & { db: Tx })).immediate();
+
 const MIGRATIONS = join(projectRoot, "server/db/migrations");
 
 /**

@@ -3,7 +3,7 @@ import { rmSync } from "node:fs";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { addressHash, personKey } from "../db/erased.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { beginRecovery, newestInstant } from "../db/recoveries.ts";
 import { readStops, stopsFileOf } from "../db/stops.ts";
 import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
@@ -25,7 +25,8 @@ export function afterRestore(app: App): AfterRestore {
   const since = newestInstant(db);
   const stops = readStops(stopsFileOf(config));
   let [erased, optedOut] = [0, 0];
-  db.transaction(() => {
+  transact(app, (app) => {
+    const { db } = app;
     const people = sql<[], { id: number; email: string | null; createdAt: number }>(
       db,
       "SELECT id, email, created_at AS createdAt FROM prospects WHERE erased_at IS NULL",
@@ -42,7 +43,7 @@ export function afterRestore(app: App): AfterRestore {
       }
     }
     beginRecovery(db, "restored", since, now);
-  }).immediate();
+  });
   rmSync(markFileOf(config.database), { force: true });
   const due =
     sql<{ now: number }, { count: number }>(

@@ -4,7 +4,7 @@
  */
 import { DateTime } from "luxon";
 import { HOUR, MINUTE } from "../../core/calendar.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { type Db, sql } from "../db/open.ts";
 import { queueServiceMail } from "../db/service-mails.ts";
@@ -34,9 +34,9 @@ export interface NewCall {
   answers: string;
 }
 
-/** Run it in a transaction. Keeps the time and has the link sent. Returns until when it is kept. */
+/** Keeps the time and has the link sent. Returns until when it is kept. */
 export function askBooking(
-  app: App,
+  app: AppTx,
   call: NewCall,
   caller: string,
   wall = Date.now(),

@@ -7,7 +7,7 @@ import { apply } from "../consequences/apply.ts";
 import { remember, takeBack, undoableOf } from "../consequences/remember.ts";
 import { ofProspect } from "../consequences/scopes.ts";
 import { recordEvent } from "../db/events.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Tx, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { type LabelRow, labelByCode } from "./labels.ts";
 
@@ -49,20 +49,18 @@ export function labelReply(app: App, userId: By, input: unknown): Outcome<number
     read.data.replyId,
   );
   if (no) return no;
-  return db
-    .transaction((): Outcome<number> => {
-      const { replyId, day } = read.data;
-      const earlier = undoableOf(db, replyId);
-      if (earlier) takeBack(db, earlier.id, clock.now());
-      const id = setLabel(db, { replyId, label, userId, day: day || null, at: clock.now() });
-      return id === null ? refused({ form: "This message gets no label." }) : done(id);
-    })
-    .immediate();
+  return transact(app, ({ db }): Outcome<number> => {
+    const { replyId, day } = read.data;
+    const earlier = undoableOf(db, replyId);
+    if (earlier) takeBack(db, earlier.id, clock.now());
+    const id = setLabel(db, { replyId, label, userId, day: day || null, at: clock.now() });
+    return id === null ? refused({ form: "This message gets no label." }) : done(id);
+  });
 }
 
-/** Run it in a transaction. `userId` null: the tool does it by itself. Null if the message is not one to label. */
+/** `userId` null: the tool does it by itself. Null if the message is not one to label. */
 export function setLabel(
-  db: Db,
+  db: Tx,
   {
     replyId,
     label,
@@ -109,19 +107,17 @@ export function undoLabel(app: App, userId: By, replyId: number): Outcome<number
   const no = mayNot(app, userId, "reply.change", replyId);
   if (no && (!last || mayNot(app, userId, "undo", last.id))) return no;
   if (!last) return refused({ form: "There is nothing to take back any more." });
-  return db
-    .transaction((): Outcome<number> => {
-      const back = takeBack(db, last.id, clock.now());
-      if (!back) return refused({ form: "There is nothing to take back any more." });
-      recordEvent(db, {
-        at: clock.now(),
-        kind: "label_undone",
-        prospectId: back.prospectId,
-        replyId,
-        userId,
-        detail: last.what,
-      });
-      return done(back.kept);
-    })
-    .immediate();
+  return transact(app, ({ db }): Outcome<number> => {
+    const back = takeBack(db, last.id, clock.now());
+    if (!back) return refused({ form: "There is nothing to take back any more." });
+    recordEvent(db, {
+      at: clock.now(),
+      kind: "label_undone",
+      prospectId: back.prospectId,
+      replyId,
+      userId,
+      detail: last.what,
+    });
+    return done(back.kept);
+  });
 }

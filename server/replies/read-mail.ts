@@ -10,7 +10,7 @@ import {
   setFolderMark,
   setTrouble,
 } from "../db/mailboxes.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { unreadSince } from "../db/recoveries.ts";
 import { isDatabaseFault } from "../errors.ts";
 import { log } from "../log.ts";
@@ -128,7 +128,7 @@ function takeInOrSetAside(
   message: ParsedMessage & { uid: number },
 ): boolean {
   try {
-    return app.db.transaction(() => takeIn(app, mailbox, message))();
+    return transact(app, (tx) => takeIn(tx, mailbox, message));
   } catch (error) {
     if (isDatabaseFault(error)) throw error;
     const { uid, fromAddress, subject } = message;

@@ -5,11 +5,11 @@ import type { Match } from "../../core/replies/match.ts";
 import { namedPerson } from "../../core/replies/named-person.ts";
 import { returnDay } from "../../core/replies/return-date.ts";
 import { type Reading, sortReply } from "../../core/replies/sort.ts";
-import type { App } from "../app.ts";
+import type { AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Tx } from "../db/open.ts";
 import { remainingProspect } from "../db/prospects.ts";
 import { OPT_OUT_SUBJECT } from "../mail/compose.ts";
 import type { ParsedMessage } from "../mail/parse.ts";
@@ -20,8 +20,8 @@ import { labelByCode } from "./labels.ts";
 import { modelInUse } from "./sorter.ts";
 import { takeInvitationAnswer } from "./take-invitation-answer.ts";
 
-/** Run it in a transaction. False if the message is about none of our emails, or known. */
-export function takeIn(app: App, mailbox: Mailbox, message: ParsedMessage): boolean {
+/** False if the message is about none of our emails, or known. */
+export function takeIn(app: AppTx, mailbox: Mailbox, message: ParsedMessage): boolean {
   const { db } = app;
   if (optsOut(app, message)) return true;
   const { kind } = message;
@@ -108,7 +108,7 @@ function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId:
 }
 
 /** A report may be about several addresses, and one of ours may stand behind a forward. */
-function takeBounce(db: Db, mailbox: Mailbox, message: ParsedMessage, failures: readonly Failure[]): boolean {
+function takeBounce(db: Tx, mailbox: Mailbox, message: ParsedMessage, failures: readonly Failure[]): boolean {
   const about = {
     envelopeTouchId: message.envelopeTouchId,
     subject: message.subject,
@@ -150,7 +150,7 @@ const cameBackBefore = (db: Db, prospectId: number, touchId: number): boolean =>
   ).get({ prospectId, touchId }) !== undefined;
 
 function keepAndApply(
-  db: Db,
+  db: Tx,
   mailbox: Mailbox,
   message: ParsedMessage,
   match: Match,
@@ -179,7 +179,7 @@ function keepAndApply(
 }
 
 function draw(
-  db: Db,
+  db: Tx,
   mailbox: Mailbox,
   { at }: ParsedMessage,
   { email }: Match,
@@ -206,7 +206,7 @@ function noteArrival(db: Db, touch: Touch): void {
 /** The token may stand behind whatever a gateway puts before a subject, and come from any address of theirs. */
 const OPT_OUT = new RegExp(`\\b${OPT_OUT_SUBJECT}\\s+([\\w.~-]{10,300})`, "i");
 
-function optsOut({ db, key }: App, { subject, at, kind }: ParsedMessage): boolean {
+function optsOut({ db, key }: AppTx, { subject, at, kind }: ParsedMessage): boolean {
   const token = OPT_OUT.exec(subject)?.[1];
   if (!token || kind.kind === "bounce") return false;
   const payload = readLink("opt-out", token, key);

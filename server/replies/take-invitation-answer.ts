@@ -1,6 +1,6 @@
 /** An invitee's yes or no to a meeting, as their calendar program sends it. */
 import { recordEvent } from "../db/events.ts";
-import { type Db, sql } from "../db/open.ts";
+import { sql, type Tx } from "../db/open.ts";
 import type { ParsedMessage } from "../mail/parse.ts";
 
 export interface Invited {
@@ -10,10 +10,10 @@ export interface Invited {
 }
 
 /**
- * Run it in a transaction. Whose meeting it is, or null if it answers none of our invitations. The UID is a secret that
+ * Whose meeting it is, or null if it answers none of our invitations. The UID is a secret that
  * only the invitation tells: who answers with it from an alias is the invited person too.
  */
-export function takeInvitationAnswer(db: Db, { invitation, at }: ParsedMessage): Invited | null {
+export function takeInvitationAnswer(db: Tx, { invitation, at }: ParsedMessage): Invited | null {
   const token = invitation?.uid.match(/^([\w-]+)@saudade$/)?.[1];
   if (!invitation || !token) return null;
   const meeting = sql<Record<string, unknown>, Invited & { userId: number }>(

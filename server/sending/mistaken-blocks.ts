@@ -8,7 +8,7 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { unblockEntry } from "../db/block-list.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { done, type Outcome } from "../errors.ts";
 
 interface Mistake {
@@ -42,22 +42,21 @@ export const countMistakenBlocks = (app: App): number => mistakes(app).length;
 
 /** Takes them off the block list and lets their sequences go on with the email that was refused. Returns how many. */
 export function undoMistakenBlocks(app: App, userId: By): Outcome<number> {
-  const { db, clock } = app;
+  const { clock } = app;
   const no = mayNot(app, userId, "blocks.mend");
   if (no) return no;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<number> => {
-      const found = mistakes(app);
-      for (const { touchId, address, prospectId, journeyId } of found) {
-        unblockEntry(db, { kind: "address", value: address, why: "blocked by mistake", userId, now });
-        // The refused row would count as this step's email.
-        if (apply(db, { kind: "unblocked" }, { at: now, prospectId, journeyId, userId }))
-          clearTouch(app, touchId);
-      }
-      return done(found.length);
-    })
-    .immediate();
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
+    const found = mistakes(app);
+    for (const { touchId, address, prospectId, journeyId } of found) {
+      unblockEntry(db, { kind: "address", value: address, why: "blocked by mistake", userId, now });
+      // The refused row would count as this step's email.
+      if (apply(db, { kind: "unblocked" }, { at: now, prospectId, journeyId, userId }))
+        clearTouch(app, touchId);
+    }
+    return done(found.length);
+  });
 }
 
 function clearTouch({ db }: App, touchId: number): void {

@@ -6,11 +6,11 @@
 import { DAY, HOUR } from "../../core/calendar.ts";
 import { everyStep, isEmail } from "../../core/sequence/path.ts";
 import { variantOf } from "../../core/sequence/variant-of.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { setHold } from "../db/holds.ts";
 import { enterTouch, settleSent, type Touch, touchById, touchOfStep } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox } from "../db/mailboxes.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Tx, transact } from "../db/open.ts";
 import { prospectIdByEmail } from "../db/prospects.ts";
 import { isReadFor, openRecovery, type Recovery, unreadMailboxes } from "../db/recoveries.ts";
 import { pathOfVersion } from "../db/sequences.ts";
@@ -36,7 +36,8 @@ export async function readSentFor(app: App, doors: MailDoors, mailbox: Mailbox):
   if (!recovery || isReadFor(db, recovery.id, mailbox.id)) return;
   const { folders } = doors.of(mailbox);
   const heads = await withDeadline(LASTS, folders.sentSince(recovery.since - MARGIN), () => folders.kill());
-  db.transaction(() => {
+  transact(app, (app) => {
+    const { db } = app;
     let found = 0;
     for (const head of heads.toSorted((a, b) => a.at - b.at)) if (noteSent(app, mailbox, head)) found++;
     sql<Record<string, unknown>>(db, "UPDATE recoveries SET found = found + @found WHERE id = @id").run({
@@ -48,7 +49,7 @@ export async function readSentFor(app: App, doors: MailDoors, mailbox: Mailbox):
       `INSERT INTO recovery_reads (recovery_id, mailbox_id, at) VALUES (@id, @mailboxId, @at) ON CONFLICT DO NOTHING`,
     ).run({ id: recovery.id, mailboxId: mailbox.id, at: app.clock.now() });
     log.info({ mailbox: mailbox.id, found }, "Sent folder read after a restore");
-  }).immediate();
+  });
 }
 
 const latest = (db: Db): Recovery | undefined =>
@@ -58,7 +59,7 @@ const latest = (db: Db): Recovery | undefined =>
   ).get([]);
 
 /** Notes one message of a Sent folder in the ledger. True if it was not there. */
-function noteSent({ db, key }: App, mailbox: Mailbox, head: SentHead): boolean {
+function noteSent({ db, key }: AppTx, mailbox: Mailbox, head: SentHead): boolean {
   const known = sql<{ messageId: string }, { id: number; state: string }>(
     db,
     "SELECT id, state FROM touches WHERE message_id = @messageId",
@@ -110,7 +111,7 @@ function claim(db: Db, id: number, mailbox: Mailbox, { messageId, at, to }: Sent
   ).run({ id, messageId, mailboxId: mailbox.id, at, to: to[0] ?? "" });
 }
 
-function settle(db: Db, id: number, { at }: SentHead): boolean {
+function settle(db: Tx, id: number, { at }: SentHead): boolean {
   const touch = touchById(db, id) as Touch;
   if (touch.kind === "test") return settleSent(db, touch, at, null);
   markSent(db, touch, at, "Found in the Sent folder.");

@@ -2,14 +2,14 @@
 import { z } from "zod";
 import { isEmail, type PathNode, spotsOf } from "../../core/sequence/path.ts";
 import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { liftHold } from "../db/holds.ts";
 import { activeJourney } from "../db/journeys.ts";
 import { enterTouch, type Touch, touchById, touchesOfJourney, touchOfStep } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import { nameSql } from "../db/names.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { type Recovery, unseenRecovery } from "../db/recoveries.ts";
 import { pathOfVersion, sequenceById } from "../db/sequences.ts";
@@ -108,35 +108,34 @@ export function decideRestored(app: App, by: By, input: unknown): Outcome<number
   const read = form.safeParse(input);
   if (!read.success) return refused({ form: "This cannot be read. Reload the page and try again." });
   const { intent, ids } = read.data;
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<number> => {
-      if (intent === "seen") {
-        const notClosed = mayNot(app, by, "restored.close");
-        if (notClosed) return notClosed;
-        sql<{ now: number }>(
-          db,
-          "UPDATE recoveries SET closed_at = @now WHERE ended_at IS NOT NULL AND closed_at IS NULL",
-        ).run({ now });
-        return done(0);
-      }
-      const mine = heldAmong(app, by).filter(({ prospectId }) => ids === null || ids.includes(prospectId));
-      const asked = ids ?? allHeld(db).map(({ prospectId }) => prospectId);
-      const no = mine.length === 0 ? mayNot(app, by, "restored.decide", asked) : null;
-      if (no) return no;
-      for (const { journeyId, prospectId } of mine) {
-        if (intent === "stop") apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId: by });
-        else if (intent === "left") passOver(app, journeyId, now);
-        liftHold(db, { scope: "journey", scopeId: journeyId, reason: "after_restore" }, now);
-      }
-      return done(mine.length);
-    })
-    .immediate();
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
+    if (intent === "seen") {
+      const notClosed = mayNot(app, by, "restored.close");
+      if (notClosed) return notClosed;
+      sql<{ now: number }>(
+        db,
+        "UPDATE recoveries SET closed_at = @now WHERE ended_at IS NOT NULL AND closed_at IS NULL",
+      ).run({ now });
+      return done(0);
+    }
+    const mine = heldAmong(app, by).filter(({ prospectId }) => ids === null || ids.includes(prospectId));
+    const asked = ids ?? allHeld(db).map(({ prospectId }) => prospectId);
+    const no = mine.length === 0 ? mayNot(app, by, "restored.decide", asked) : null;
+    if (no) return no;
+    for (const { journeyId, prospectId } of mine) {
+      if (intent === "stop") apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId: by });
+      else if (intent === "left") passOver(app, journeyId, now);
+      liftHold(db, { scope: "journey", scopeId: journeyId, reason: "after_restore" }, now);
+    }
+    return done(mine.length);
+  });
 }
 
 /** The step before which they stand counts as done when it was due: an email with the text and the Message-ID that it had. */
-function passOver(app: App, journeyId: number, now: number): void {
+function passOver(app: AppTx, journeyId: number, now: number): void {
   const { db, key } = app;
   const journey = activeJourney(db, journeyId);
   const sequence = journey && sequenceById(db, journey.sequenceId);

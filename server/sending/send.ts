@@ -11,7 +11,7 @@ import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/seque
 import type { SequenceSettings } from "../../core/sequence/settings.ts";
 import { quoteBelow } from "../../core/writing/quote.ts";
 import { readCompany } from "../accounts/company.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { activeJourney, recordDecision } from "../db/journeys.ts";
@@ -30,7 +30,7 @@ import {
 } from "../db/ledger.ts";
 import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Tx } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";
@@ -74,10 +74,10 @@ export async function sendFrom(
     .filter((touch) => touch.mailboxId === mailboxId)
     .map(
       ({ id }) =>
-        () =>
-          claimAnswer(app, id, now),
+        (tx: AppTx) =>
+          claimAnswer(tx, id, now),
     );
-  const steps = due.slice(0, MOST_AT_ONCE).map((planned) => () => claimStep(app, planned, now));
+  const steps = due.slice(0, MOST_AT_ONCE).map((planned) => (tx: AppTx) => claimStep(tx, planned, now));
   const line = [...answers, ...steps];
   let sent = 0;
   const mailbox = mailboxById(app.db, mailboxId);
@@ -85,7 +85,7 @@ export async function sendFrom(
   const { sender } = doors.of(mailbox);
   /** One connection's work: the last email is settled in the same commit that claims the next. */
   const sendInTurn = async (): Promise<void> => {
-    let settleLast: (() => void) | null = null;
+    let settleLast: ((db: Tx) => void) | null = null;
     const settled = async () => {
       const settleIt = settleLast;
       settleLast = null;
@@ -106,13 +106,13 @@ export async function sendFrom(
         return;
       }
       const [settleIt, claim] = [settleLast, line.shift()] as [
-        (() => void) | null,
+        ((db: Tx) => void) | null,
         (typeof line)[number] | undefined,
       ];
       settleLast = null;
-      const claimed = await inOneCommit(app.db, () => {
-        settleIt?.();
-        return claim?.() ?? null;
+      const claimed = await inOneCommit(app.db, (db) => {
+        settleIt?.(db);
+        return claim?.({ ...app, db }) ?? null;
       });
       if (!claimed) {
         sender.release(ready);
@@ -136,7 +136,7 @@ async function sendClaimed(
   ready: ReadyConnection,
   { touch, mailbox, toName, tracks }: Claimed,
   now: number,
-): Promise<{ result: SendResult["result"] | "broken"; write: () => void }> {
+): Promise<{ result: SendResult["result"] | "broken"; write: (db: Tx) => void }> {
   const { db } = app;
   let email: Awaited<ReturnType<typeof composeEmail>>;
   try {
@@ -153,7 +153,7 @@ async function sendClaimed(
     Date.now() - (touch.claimedWall ?? 0) < app.config.settleSeconds * 1000 && isStillClaimed(db, touch);
   const outcome = await sender.send(email, ready, isOurs);
   if (outcome.result === "sent" && email.copies) await sendCopies(sender, email.copies);
-  return { result: outcome.result, write: () => settle(db, touch, mailbox, outcome, now) };
+  return { result: outcome.result, write: (tx) => settle(tx, touch, mailbox, outcome, now) };
 }
 
 /** Rather one too few than one twice: what becomes of them changes nothing for the email. */
@@ -220,7 +220,7 @@ const wroteSince = (db: Db, { prospectId, id }: Touch): boolean =>
   ).get({ prospectId, id }) !== undefined;
 
 /** Null if nothing is to be sent: a stop, a pause or a limit that came after the plan was made wins. */
-function claimStep(app: App, planned: PlannedTouch, now: number): Claimed | null {
+function claimStep(app: AppTx, planned: PlannedTouch, now: number): Claimed | null {
   const { db } = app;
   const journey = activeJourney(db, planned.journeyId);
   const prospect = journey && prospectById(db, journey.prospectId);

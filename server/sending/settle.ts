@@ -19,7 +19,7 @@ import {
   type Touch,
 } from "../db/ledger.ts";
 import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } from "../db/mailboxes.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Tx, transact } from "../db/open.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import type { SendResult } from "../mail/smtp.ts";
@@ -31,8 +31,7 @@ const UNREACHABLE_FOR = 5 * MINUTE;
 const UNREACHABLE_AT_MOST = 60 * MINUTE;
 const LOOK_LASTS = 30_000;
 
-/** Run it in a transaction. */
-export function settle(db: Db, touch: Touch, mailbox: Mailbox, outcome: SendResult, now: number): void {
+export function settle(db: Tx, touch: Touch, mailbox: Mailbox, outcome: SendResult, now: number): void {
   switch (outcome.result) {
     case "sent":
       sendingWorks(db, mailbox.id);
@@ -90,7 +89,7 @@ const about = (touch: Touch, at: number) => ({
 });
 
 function markRefused(
-  db: Db,
+  db: Tx,
   touch: Touch,
   mailbox: Mailbox,
   refusal: Extract<SendResult, { result: "refused" }>,
@@ -146,7 +145,7 @@ function noteRefusal(db: Db, { mailboxId, recipient }: Touch, words: string, now
 }
 
 /** Their journey waits until the rep has looked at what the host said; an answer goes back to who wrote it. */
-function holdRefused(db: Db, touch: Touch, words: string, now: number): void {
+function holdRefused(db: Tx, touch: Touch, words: string, now: number): void {
   if (touch.journeyId === null) {
     settleRefused(db, touch, words);
     apply(db, { kind: "refused", words }, about(touch, now));
@@ -159,8 +158,8 @@ function holdRefused(db: Db, touch: Touch, words: string, now: number): void {
   });
 }
 
-/** Run it in a transaction; done again it changes nothing. */
-export function markSent(db: Db, touch: Touch, at: number, answer: string | null): void {
+/** Done again it changes nothing. */
+export function markSent(db: Tx, touch: Touch, at: number, answer: string | null): void {
   if (!settleSent(db, touch, at, answer)) return;
   apply(db, { kind: touch.journeyId !== null ? "sent" : "answered" }, about(touch, at));
   // The thread stays in this mailbox; where the journey goes on is considered next (server/sequences/consider.ts).
@@ -190,25 +189,23 @@ export async function settleOpenClaims(app: App, doors: MailDoors, mailbox: Mail
           folders.kill(),
         );
   const isLookedUp = asked.length > 0 && Date.now() >= readAgainAt;
-  return db
-    .transaction(() => {
-      let changed = false;
-      const at = (touch: Touch) => touch.claimedAt ?? app.clock.now();
-      for (const touch of noted) markSent(db, touch, at(touch), touch.serverAnswer);
-      for (const touch of asked)
-        if (sent?.has(touch.messageId)) {
-          // The copy of an email that we have not settled can only be the server's.
-          setCopies(db, mailbox.id, "server");
-          markSent(db, touch, at(touch), null);
-          changed = true;
-        } else if (isLookedUp && Date.now() - (touch.claimedWall ?? 0) >= config.settleSeconds * 1000) {
-          // Absence from the Sent folder is no proof: a host that copies does so after it has accepted, or not at all.
-          if (readCompany(db).unsettled === "send_again") releaseClaim(db, touch);
-          else if (touch.undecidedAt === null) leaveUndecided(db, touch.id, app.clock.now());
-          else continue;
-          changed = true;
-        }
-      return changed || noted.length > 0;
-    })
-    .immediate();
+  return transact({ db }, ({ db }) => {
+    let changed = false;
+    const at = (touch: Touch) => touch.claimedAt ?? app.clock.now();
+    for (const touch of noted) markSent(db, touch, at(touch), touch.serverAnswer);
+    for (const touch of asked)
+      if (sent?.has(touch.messageId)) {
+        // The copy of an email that we have not settled can only be the server's.
+        setCopies(db, mailbox.id, "server");
+        markSent(db, touch, at(touch), null);
+        changed = true;
+      } else if (isLookedUp && Date.now() - (touch.claimedWall ?? 0) >= config.settleSeconds * 1000) {
+        // Absence from the Sent folder is no proof: a host that copies does so after it has accepted, or not at all.
+        if (readCompany(db).unsettled === "send_again") releaseClaim(db, touch);
+        else if (touch.undecidedAt === null) leaveUndecided(db, touch.id, app.clock.now());
+        else continue;
+        changed = true;
+      }
+    return changed || noted.length > 0;
+  });
 }

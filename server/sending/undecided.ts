@@ -4,7 +4,7 @@ import { allowedAmong, type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { isClaimed, releaseClaim, settleRefused, type Touch, touchById } from "../db/ledger.ts";
 import { nameSql } from "../db/names.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { done, type Outcome } from "../errors.ts";
 import { markSent } from "./settle.ts";
 
@@ -58,22 +58,20 @@ export type Decision = (typeof DECISIONS)[number];
  * is left out, as if refused without a reason; the sequence goes on with the next step. Returns how many changed.
  */
 export function decide(app: App, by: By, ids: readonly number[], decision: Decision): Outcome<number> {
-  const { db, clock } = app;
+  const { clock } = app;
   const no = mayNot(app, by, "undecided.decide", ids);
   if (no) return no;
-  return db
-    .transaction((): Outcome<number> => {
-      const open = ids
-        .map((id) => touchById(db, id))
-        .filter((touch): touch is Touch => touch?.state === "claimed" && touch.undecidedAt !== null);
-      for (const touch of open)
-        if (decision === "send") releaseClaim(db, touch);
-        else if (decision === "arrived" || touch.journeyId !== null)
-          markSent(db, touch, touch.claimedAt ?? clock.now(), null);
-        else settleRefused(db, touch, "You left it out.");
-      return done(open.length);
-    })
-    .immediate();
+  return transact(app, ({ db }): Outcome<number> => {
+    const open = ids
+      .map((id) => touchById(db, id))
+      .filter((touch): touch is Touch => touch?.state === "claimed" && touch.undecidedAt !== null);
+    for (const touch of open)
+      if (decision === "send") releaseClaim(db, touch);
+      else if (decision === "arrived" || touch.journeyId !== null)
+        markSent(db, touch, touch.claimedAt ?? clock.now(), null);
+      else settleRefused(db, touch, "You left it out.");
+    return done(open.length);
+  });
 }
 
 export interface SetAside {

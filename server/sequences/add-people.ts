@@ -1,7 +1,7 @@
 /** Brings people onto a sequence from wherever they were chosen: a list, a filter, a selection, an earlier outcome. */
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { listNamed } from "../db/lists.ts";
 import { sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
@@ -19,10 +19,10 @@ export interface Added {
 
 /**
  * Puts people on the sequence's list, and starts those who may start if it runs already. Who is on another sequence, blocked,
- * written to lately or known to be bad is left out, as at any start. Run it in a transaction.
+ * written to lately or known to be bad is left out, as at any start.
  */
 export function addToSequence(
-  app: App,
+  app: AppTx,
   user: User,
   sequenceId: number,
   ids: readonly number[],

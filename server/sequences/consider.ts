@@ -11,13 +11,13 @@ import {
 } from "../../core/sequence/advance.ts";
 import { holds } from "../../core/sequence/holds.ts";
 import { CHANNEL_OF, isEmail, type RepStep, spotsOf, type TouchStep } from "../../core/sequence/path.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { endHolds } from "../db/holds.ts";
 import { type ActiveJourney, activeJourney, finishJourney } from "../db/journeys.ts";
 import { mailboxById } from "../db/mailboxes.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { accountById } from "../db/social.ts";
@@ -36,23 +36,22 @@ export function considerDue(app: App, now: number): number {
   let considered = 0;
   if (!hasDue(db, now)) return 0;
   for (;;) {
-    const looked = db
-      .transaction(() => {
-        endHolds(db, now);
-        sql<[]>(
-          db,
-          "DELETE FROM reconsider WHERE journey_id IN (SELECT r.journey_id FROM reconsider r LEFT JOIN journeys j ON j.id = r.journey_id WHERE j.state IS NOT 'active')",
-        ).run([]);
-        const ids = sql<Record<string, unknown>, { id: number }>(
-          db,
-          `WITH due AS (SELECT id FROM ${WOKEN} AND wake_at <= @now UNION SELECT journey_id FROM reconsider)
+    const looked = transact(app, (app) => {
+      const { db } = app;
+      endHolds(db, now);
+      sql<[]>(
+        db,
+        "DELETE FROM reconsider WHERE journey_id IN (SELECT r.journey_id FROM reconsider r LEFT JOIN journeys j ON j.id = r.journey_id WHERE j.state IS NOT 'active')",
+      ).run([]);
+      const ids = sql<Record<string, unknown>, { id: number }>(
+        db,
+        `WITH due AS (SELECT id FROM ${WOKEN} AND wake_at <= @now UNION SELECT journey_id FROM reconsider)
            SELECT due.id FROM due CROSS JOIN journeys j ON j.id = due.id CROSS JOIN sequences s ON s.id = j.sequence_id
            WHERE s.state = 'running' LIMIT ${AT_ONCE}`,
-        ).all({ now });
-        for (const { id } of ids) considerJourney(app, id, now);
-        return ids.length;
-      })
-      .immediate();
+      ).all({ now });
+      for (const { id } of ids) considerJourney(app, id, now);
+      return ids.length;
+    });
     considered += looked;
     if (looked < AT_ONCE) return considered;
   }
@@ -70,8 +69,8 @@ const hasDue = (db: Db, now: number): boolean =>
 export const firstWake = (db: Db): number | null =>
   sql<[], { at: number | null }>(db, `SELECT min(wake_at) AS at FROM ${WOKEN}`).get([])?.at ?? null;
 
-/** Walks one journey as far as it goes by itself. Run it in a transaction. */
-export function considerJourney(app: App, id: number, now: number): void {
+/** Walks one journey as far as it goes by itself. */
+export function considerJourney(app: AppTx, id: number, now: number): void {
   const { db } = app;
   sql<{ id: number }>(db, "DELETE FROM reconsider WHERE journey_id = @id").run({ id });
   const journey = activeJourney(db, id);
@@ -318,7 +317,7 @@ function hold(db: Db, id: number, { reason, detail }: Lacking): void {
 }
 
 /** Leaves out the step somebody stands before, because its condition does not hold now that it would go. */
-export function skipStep(app: App, journey: ActiveJourney, step: TouchStep, now: number): void {
+export function skipStep(app: AppTx, journey: ActiveJourney, step: TouchStep, now: number): void {
   const { db } = app;
   recordPathDecision(db, {
     journeyId: journey.id,

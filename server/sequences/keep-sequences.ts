@@ -9,7 +9,7 @@ import { SHELF, type StartingPoint } from "../../core/sequence/shelf.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { createSequence } from "./create-sequence.ts";
@@ -70,32 +70,30 @@ export interface DeletedSequence {
 export function deleteSequence(app: App, userId: By, id: number): Outcome<DeletedSequence> {
   const no = mayNot(app, userId, "sequence.change", id);
   if (no) return no;
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db
-    .transaction(() => {
-      const name = sequenceById(db, id)?.name ?? "";
-      const people = sql<{ id: number }, { journeyId: number; prospectId: number }>(
-        db,
-        "SELECT id AS journeyId, prospect_id AS prospectId FROM journeys WHERE sequence_id = @id AND state = 'active'",
-      ).all({ id });
-      for (const { prospectId } of people)
-        apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId });
-      sql<Record<string, unknown>>(
-        db,
-        "UPDATE sequences SET deleted_at = @now, revision = revision + 1 WHERE id = @id",
-      ).run({ id, now });
-      return done({ name, stopped: people.map(({ journeyId }) => journeyId) });
-    })
-    .immediate();
+  return transact(app, ({ db }) => {
+    const name = sequenceById(db, id)?.name ?? "";
+    const people = sql<{ id: number }, { journeyId: number; prospectId: number }>(
+      db,
+      "SELECT id AS journeyId, prospect_id AS prospectId FROM journeys WHERE sequence_id = @id AND state = 'active'",
+    ).all({ id });
+    for (const { prospectId } of people)
+      apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId });
+    sql<Record<string, unknown>>(
+      db,
+      "UPDATE sequences SET deleted_at = @now, revision = revision + 1 WHERE id = @id",
+    ).run({ id, now });
+    return done({ name, stopped: people.map(({ journeyId }) => journeyId) });
+  });
 }
 
 /** Brings a deleted sequence back, and lets those go on who were stopped with it and are nowhere else by now. */
 export function restoreSequence(app: App, by: By, id: number, stopped: readonly number[]): Outcome<null> {
-  const { db, clock } = app;
+  const { clock } = app;
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
-  db.transaction(() => {
+  transact(app, ({ db }) => {
     sql<{ id: number }>(
       db,
       "UPDATE sequences SET deleted_at = NULL, revision = revision + 1 WHERE id = @id",
@@ -106,7 +104,7 @@ export function restoreSequence(app: App, by: By, id: number, stopped: readonly 
        WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@stopped))`,
     ).all({ id, stopped: JSON.stringify(stopped) });
     for (const about of people) apply(db, { kind: "restored" }, { at: clock.now(), ...about });
-  }).immediate();
+  });
   return done(null);
 }
 

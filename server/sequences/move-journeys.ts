@@ -3,7 +3,7 @@
 import { stepDueAt } from "../../core/sequence/advance.ts";
 import { movePlace } from "../../core/sequence/move-place.ts";
 import { isTouch, type Path, spotsOf } from "../../core/sequence/path.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { recordPathDecision } from "./consider.ts";
@@ -74,9 +74,9 @@ export function moveConsequences({ db }: App, sequenceId: number, to: Path): Mov
   return counts;
 }
 
-/** Moves everybody under way to a new version. Run it in a transaction, before that version is the latest. */
+/** Moves everybody under way to a new version, before that version is the latest. */
 export function moveJourneys(
-  app: App,
+  app: AppTx,
   { id, version, path }: Pick<Sequence, "id" | "version" | "path">,
   now: number,
 ): void {
@@ -114,8 +114,8 @@ export function moveJourneys(
   recountDue(db, id, recount, now);
 }
 
-/** Counts everybody's due date anew, after the hours, the zone or the holidays changed. Run it in a transaction. */
-export function recountJourneys({ db }: App, sequenceId: number, now: number): void {
+/** Counts everybody's due date anew, after the hours, the zone or the holidays changed. */
+export function recountJourneys({ db }: AppTx, sequenceId: number, now: number): void {
   recountDue(
     db,
     sequenceId,

@@ -11,7 +11,7 @@ import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -69,36 +69,35 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
   if (mailboxIds.length === 0) return refused({ form: "None of your mailboxes sends now. Look at Sending." });
   const path = pathOf(email);
   if (path === null) return refused({ date: "Choose the day and the time." });
-  return db
-    .transaction((): Outcome<number> => {
-      const name = `To ${fullName(prospect)}`.slice(0, 80);
-      const made = createSequence(app, user.id, { name }, path);
-      if (!made.ok) return made;
-      const draft = sequenceById(db, made.value) as Sequence;
-      const saved = saveSequence(
-        app,
-        {
-          ...sequenceForm(draft),
-          zone: prospect.timeZone ?? user.zone,
-          writesTo: "any",
-          mailboxIds,
-          settings: { ...draft.settings, holidays: true, tracksOpens: email.followUp?.unless === "opened" },
-          path,
-        },
-        user.id,
-      );
-      const [problem] = saved.ok ? checkSequence(app, sequenceById(db, made.value) as Sequence).problems : [];
-      if (!saved.ok || problem) {
-        sql<{ id: number }>(db, "DELETE FROM sequences WHERE id = @id").run({ id: made.value });
-        return saved.ok ? refused({ body: problem?.message ?? "" }) : saved;
-      }
-      sql<{ id: number }>(db, "UPDATE sequences SET kind = 'single', state = 'running' WHERE id = @id").run({
-        id: made.value,
-      });
-      startJourneys(app, user.id, sequenceById(db, made.value) as Sequence, [prospect.id], { again: true });
-      return done(made.value);
-    })
-    .immediate();
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
+    const name = `To ${fullName(prospect)}`.slice(0, 80);
+    const made = createSequence(app, user.id, { name }, path);
+    if (!made.ok) return made;
+    const draft = sequenceById(db, made.value) as Sequence;
+    const saved = saveSequence(
+      app,
+      {
+        ...sequenceForm(draft),
+        zone: prospect.timeZone ?? user.zone,
+        writesTo: "any",
+        mailboxIds,
+        settings: { ...draft.settings, holidays: true, tracksOpens: email.followUp?.unless === "opened" },
+        path,
+      },
+      user.id,
+    );
+    const [problem] = saved.ok ? checkSequence(app, sequenceById(db, made.value) as Sequence).problems : [];
+    if (!saved.ok || problem) {
+      sql<{ id: number }>(db, "DELETE FROM sequences WHERE id = @id").run({ id: made.value });
+      return saved.ok ? refused({ body: problem?.message ?? "" }) : saved;
+    }
+    sql<{ id: number }>(db, "UPDATE sequences SET kind = 'single', state = 'running' WHERE id = @id").run({
+      id: made.value,
+    });
+    startJourneys(app, user.id, sequenceById(db, made.value) as Sequence, [prospect.id], { again: true });
+    return done(made.value);
+  });
 }
 
 function pathOf({ subject, body, when, date, time, followUp, remindAfter }: OneEmailForm): Path | null {

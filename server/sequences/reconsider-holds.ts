@@ -1,6 +1,6 @@
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { isEmail, spotsOf } from "../../core/sequence/path.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { activeJourney } from "../db/journeys.ts";
 import { mailboxById } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
@@ -10,9 +10,9 @@ import { renderStep } from "./render-step.ts";
 
 /**
  * Looks anew at everybody who waits because a text cannot be filled in, after the text or their fields changed. Whom
- * it can be filled in for by now goes on; the others stay held, for what is missing now. Run it in a transaction.
+ * it can be filled in for by now goes on; the others stay held, for what is missing now.
  */
-export function reconsiderHolds(app: App, where: { prospectId: number } | { sequenceId: number }): void {
+export function reconsiderHolds(app: AppTx, where: { prospectId: number } | { sequenceId: number }): void {
   const { db } = app;
   const column = "prospectId" in where ? "prospect_id" : "sequence_id";
   const held = sql<{ id: number }, { id: number }>(

@@ -6,7 +6,7 @@ import { pathSchema, timeSchema } from "../../core/sequence/path-schema.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { notePause } from "../db/pauses.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -50,75 +50,74 @@ export function saveSequence(app: App, input: unknown, userId: By = null): Outco
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, revision, days, mailboxIds, path, settings, isPersonal, underWay, ...fields } = read.data;
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<number> => {
-      const before = sequenceById(db, id);
-      if (!before || before.deletedAt !== null) return refused({ form: "This sequence no longer exists." });
-      const no =
-        mayNot(app, userId, "sequence.change", id) ??
-        // What it sends from and writes to already stays; what is new has to be one's own, or shared.
-        mayNot(
-          app,
-          userId,
-          "mailbox.use",
-          mailboxIds.filter((each) => !before.mailboxIds.includes(each)),
-        ) ??
-        mayNot(
-          app,
-          userId,
-          "account.use",
-          settings.accountId === null || settings.accountId === before.settings.accountId
-            ? []
-            : settings.accountId,
-        ) ??
-        mayNot(
-          app,
-          userId,
-          "list.see",
-          fields.listId === null || fields.listId === before.listId ? [] : fields.listId,
-        );
-      if (no) return no;
-      const known = sql<Record<string, unknown>, { count: number; pool: number }>(
-        db,
-        `SELECT (SELECT count(*) FROM mailboxes WHERE id IN (SELECT value FROM json_each(@ids))) AS count,
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
+    const before = sequenceById(db, id);
+    if (!before || before.deletedAt !== null) return refused({ form: "This sequence no longer exists." });
+    const no =
+      mayNot(app, userId, "sequence.change", id) ??
+      // What it sends from and writes to already stays; what is new has to be one's own, or shared.
+      mayNot(
+        app,
+        userId,
+        "mailbox.use",
+        mailboxIds.filter((each) => !before.mailboxIds.includes(each)),
+      ) ??
+      mayNot(
+        app,
+        userId,
+        "account.use",
+        settings.accountId === null || settings.accountId === before.settings.accountId
+          ? []
+          : settings.accountId,
+      ) ??
+      mayNot(
+        app,
+        userId,
+        "list.see",
+        fields.listId === null || fields.listId === before.listId ? [] : fields.listId,
+      );
+    if (no) return no;
+    const known = sql<Record<string, unknown>, { count: number; pool: number }>(
+      db,
+      `SELECT (SELECT count(*) FROM mailboxes WHERE id IN (SELECT value FROM json_each(@ids))) AS count,
            @poolId IS NULL OR @poolId IN (SELECT id FROM pools) AS pool`,
-      ).get({ ids: JSON.stringify(mailboxIds), poolId: fields.poolId });
-      if (known?.count !== new Set(mailboxIds).size || !known.pool)
-        return refused({
-          mailboxIds: "One of these mailboxes does not exist, or no longer. Reload the page.",
-        });
-      if (revision !== undefined && revision !== before.revision)
-        return refused({ revision: CHANGED_MEANWHILE });
-      sql<Record<string, unknown>>(
-        db,
-        `UPDATE sequences SET name = @name, list_id = @listId, time_zone = @zone, days = @days, opens = @opens,
+    ).get({ ids: JSON.stringify(mailboxIds), poolId: fields.poolId });
+    if (known?.count !== new Set(mailboxIds).size || !known.pool)
+      return refused({
+        mailboxIds: "One of these mailboxes does not exist, or no longer. Reload the page.",
+      });
+    if (revision !== undefined && revision !== before.revision)
+      return refused({ revision: CHANGED_MEANWHILE });
+    sql<Record<string, unknown>>(
+      db,
+      `UPDATE sequences SET name = @name, list_id = @listId, time_zone = @zone, days = @days, opens = @opens,
            closes = @closes, settings = @settings, writes_to = @writesTo, is_personal = @isPersonal, pool_id = @poolId, revision = revision + 1
          WHERE id = @id`,
-      ).run({
-        id,
-        ...fields,
-        days: JSON.stringify(days.toSorted()),
-        settings: JSON.stringify(settings),
-        isPersonal: isPersonal ? 1 : 0,
-      });
-      sql<{ id: number }>(db, "DELETE FROM sequence_mailboxes WHERE sequence_id = @id").run({ id });
-      for (const mailboxId of new Set(mailboxIds))
-        sql<Record<string, unknown>>(
-          db,
-          "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) VALUES (@id, @mailboxId)",
-        ).run({ id, mailboxId });
-      const number = storePath(app, before, path, userId, now);
-      const after = sequenceById(db, id) as Sequence;
-      if (JSON.stringify(before.path) !== JSON.stringify(path)) {
-        if (underWay === "move") moveJourneys(app, after, now);
-        reconsiderHolds(app, { sequenceId: id });
-      }
-      if (timing(before) !== timing(after)) recountJourneys(app, id, now);
-      return done(number);
-    })
-    .immediate();
+    ).run({
+      id,
+      ...fields,
+      days: JSON.stringify(days.toSorted()),
+      settings: JSON.stringify(settings),
+      isPersonal: isPersonal ? 1 : 0,
+    });
+    sql<{ id: number }>(db, "DELETE FROM sequence_mailboxes WHERE sequence_id = @id").run({ id });
+    for (const mailboxId of new Set(mailboxIds))
+      sql<Record<string, unknown>>(
+        db,
+        "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) VALUES (@id, @mailboxId)",
+      ).run({ id, mailboxId });
+    const number = storePath(app, before, path, userId, now);
+    const after = sequenceById(db, id) as Sequence;
+    if (JSON.stringify(before.path) !== JSON.stringify(path)) {
+      if (underWay === "move") moveJourneys(app, after, now);
+      reconsiderHolds(app, { sequenceId: id });
+    }
+    if (timing(before) !== timing(after)) recountJourneys(app, id, now);
+    return done(number);
+  });
 }
 
 const timing = ({ hours, zone, settings: { zoneOf, holidays } }: Sequence): string =>

@@ -2,12 +2,12 @@
 import type { StopReason, WaitReason } from "../../core/sending/reasons.ts";
 import { spotsOf } from "../../core/sequence/path.ts";
 import { mayNot } from "../accounts/may-not.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold, setHold } from "../db/holds.ts";
 import { nameSql } from "../db/names.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { notePause } from "../db/pauses.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
@@ -121,39 +121,38 @@ export function changePeople(
     `SELECT id, prospect_id AS prospectId, state, place_id AS placeId FROM journeys
      WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@ids))`,
   ).all({ id: sequence.id, ids: JSON.stringify(journeyIds) });
-  return db
-    .transaction((): Outcome<number> => {
-      let changed = 0;
-      for (const journey of journeys) {
-        const isActive = journey.state === "active";
-        const hold = { scope: "journey" as const, scopeId: journey.id, reason: "paused_by_rep" as const };
-        switch (action.do) {
-          case "pause":
-            if (!isActive) continue;
-            setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
-            notePause(db, "journey", journey.id, true, userId, now);
-            break;
-          case "resume":
-            if (!isActive || !liftAll(db, journey.id, now)) continue;
-            notePause(db, "journey", journey.id, false, userId, now);
-            break;
-          case "take_out":
-            if (!isActive) continue;
-            apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId: journey.prospectId, userId });
-            break;
-          case "move":
-            if (!isActive || journey.placeId === action.to) continue;
-            moveTo(app, journey, action.to, sequence.version, now);
-            break;
-          case "start_again":
-            if (isActive || !startAgain(app, userId, sequence, journey, now)) continue;
-            break;
-        }
-        changed++;
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
+    let changed = 0;
+    for (const journey of journeys) {
+      const isActive = journey.state === "active";
+      const hold = { scope: "journey" as const, scopeId: journey.id, reason: "paused_by_rep" as const };
+      switch (action.do) {
+        case "pause":
+          if (!isActive) continue;
+          setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
+          notePause(db, "journey", journey.id, true, userId, now);
+          break;
+        case "resume":
+          if (!isActive || !liftAll(db, journey.id, now)) continue;
+          notePause(db, "journey", journey.id, false, userId, now);
+          break;
+        case "take_out":
+          if (!isActive) continue;
+          apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId: journey.prospectId, userId });
+          break;
+        case "move":
+          if (!isActive || journey.placeId === action.to) continue;
+          moveTo(app, journey, action.to, sequence.version, now);
+          break;
+        case "start_again":
+          if (isActive || !startAgain(app, userId, sequence, journey, now)) continue;
+          break;
       }
-      return done(changed);
-    })
-    .immediate();
+      changed++;
+    }
+    return done(changed);
+  });
 }
 
 /** What a person let wait, or has to decide about: "go on" is that decision. */
@@ -168,7 +167,7 @@ function liftAll(db: Db, journeyId: number, now: number): boolean {
 
 /** Puts somebody before another step; what was open at theirs is skipped, and no step they had comes again. */
 function moveTo(
-  app: App,
+  app: AppTx,
   journey: { id: number; placeId: string | null },
   to: string,
   version: number,
@@ -198,7 +197,7 @@ function moveTo(
 
 /** Begins anew for somebody who is through or was stopped: their earlier journey stays as it was, without its place in the sequence. */
 function startAgain(
-  app: App,
+  app: AppTx,
   userId: number,
   sequence: Sequence,
   journey: { id: number; prospectId: number },

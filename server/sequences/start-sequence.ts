@@ -1,9 +1,9 @@
 import { instantOn, instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
 import { everyStep, isEmail } from "../../core/sequence/path.ts";
 import { mayNot } from "../accounts/may-not.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { checkSequence } from "./check-sequence.ts";
@@ -23,38 +23,36 @@ export function startSequence(
   id: number,
   leaveOut: readonly number[] = [],
 ): Outcome<StartReport> {
-  const { db } = app;
-  return db
-    .transaction((): Outcome<StartReport> => {
-      const sequence = sequenceById(db, id);
-      if (!sequence) return refused({ form: "This sequence no longer exists." });
-      const no = mayNot(app, userId, "sequence.change", id);
-      if (no) return no;
-      if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
-      if (sequence.mailboxIds.length === 0 && everyStep(sequence.path).some(isEmail))
-        return refused({ form: "Choose at least one mailbox to send from." });
-      const {
-        problems: [problem],
-        start: counts,
-      } = checkSequence(app, sequence);
-      if (problem) return refused({ form: problem.message });
-      const people = sql<{ listId: number }, { id: number }>(
-        db,
-        "SELECT prospect_id AS id FROM list_prospects WHERE list_id = @listId ORDER BY prospect_id",
-      ).all({ listId: sequence.listId });
-      sql<{ id: number }>(
-        db,
-        "UPDATE sequences SET state = 'running', revision = revision + 1 WHERE id = @id",
-      ).run({ id });
-      const started = startJourneys(
-        app,
-        userId,
-        { ...sequence, state: "running" },
-        people.map(({ id: prospectId }) => prospectId).filter((prospectId) => !leaveOut.includes(prospectId)),
-      );
-      return done({ counts, started });
-    })
-    .immediate();
+  return transact(app, (app): Outcome<StartReport> => {
+    const { db } = app;
+    const sequence = sequenceById(db, id);
+    if (!sequence) return refused({ form: "This sequence no longer exists." });
+    const no = mayNot(app, userId, "sequence.change", id);
+    if (no) return no;
+    if (sequence.listId === null) return refused({ form: "Choose the list that it writes to." });
+    if (sequence.mailboxIds.length === 0 && everyStep(sequence.path).some(isEmail))
+      return refused({ form: "Choose at least one mailbox to send from." });
+    const {
+      problems: [problem],
+      start: counts,
+    } = checkSequence(app, sequence);
+    if (problem) return refused({ form: problem.message });
+    const people = sql<{ listId: number }, { id: number }>(
+      db,
+      "SELECT prospect_id AS id FROM list_prospects WHERE list_id = @listId ORDER BY prospect_id",
+    ).all({ listId: sequence.listId });
+    sql<{ id: number }>(
+      db,
+      "UPDATE sequences SET state = 'running', revision = revision + 1 WHERE id = @id",
+    ).run({ id });
+    const started = startJourneys(
+      app,
+      userId,
+      { ...sequence, state: "running" },
+      people.map(({ id: prospectId }) => prospectId).filter((prospectId) => !leaveOut.includes(prospectId)),
+    );
+    return done({ counts, started });
+  });
 }
 
 /**
@@ -62,7 +60,7 @@ export function startSequence(
  * of a single person, whom the rep chose. Returns how many.
  */
 export function startJourneys(
-  app: App,
+  app: AppTx,
   userId: number | null,
   sequence: Sequence,
   ids: number[],

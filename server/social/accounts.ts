@@ -126,6 +126,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
 export function setAccountPaused(app: App, user: User, id: number, isPaused: boolean): Outcome<null> {
   const no = mayNot(app, user.id, "account.change", id);
   if (no) return no;
+  if (!accountById(app.db, id)) return refused({ form: "This account is no longer connected." });
   notePause(app.db, "account", id, isPaused, user.id, app.clock.now());
   noteAccount(app.db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
   return done(null);

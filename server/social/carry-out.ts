@@ -11,7 +11,7 @@ import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { recordEvent } from "../db/events.ts";
 import { activeJourney } from "../db/journeys.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { accountById, actsSince, allAccounts, noteAccount, type SocialAccount } from "../db/social.ts";
 import { unseal } from "../secrets.ts";
@@ -211,7 +211,7 @@ export async function readNews(app: App, account: SocialAccount): Promise<number
   }
   if (account.trouble !== null) noteAccount(db, account.id, { trouble: null, retryAt: null });
   if (news.length === 0) return 0;
-  db.transaction(() => {
+  transact(app, ({ db }) => {
     for (const { profile, at } of news) {
       const prospect = sql<{ profile: string }, { id: number }>(
         db,
@@ -225,7 +225,7 @@ export async function readNews(app: App, account: SocialAccount): Promise<number
       id: account.id,
       mark: Math.max(...news.map(({ at }) => at)),
     });
-  }).immediate();
+  });
   return news.length;
 }
 

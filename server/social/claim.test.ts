@@ -1,8 +1,10 @@
 /** What changes between the plan and a social claim wins: each rule has a world in which it alone says no. */
+
 import { beforeAll, describe, expect, it } from "vitest";
 import { DAY, HOUR, MINUTE } from "../../core/calendar.ts";
 import type { RuleAt } from "../../core/sending/may-go.ts";
 import type { App } from "../app.ts";
+
 import { accountById } from "../db/social.ts";
 import { seal } from "../secrets.ts";
 import { saveSendingSettings } from "../sending/rules.ts";
@@ -172,7 +174,7 @@ describe("a step of which something has to come up does not", () => {
     try {
       app.db.exec("DELETE FROM touches");
       change(app);
-      app.db.transaction(() => considerJourney(app, 1, TUESDAY)).immediate();
+      considerJourney(app, 1, TUESDAY);
       return open(app) !== undefined;
     } finally {
       app.close();

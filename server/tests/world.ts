@@ -5,7 +5,7 @@ import { join } from "node:path";
 import type { EmailStep } from "../../core/sequence/path.ts";
 import { createUser } from "../accounts/create-user.ts";
 import type { User } from "../accounts/session.ts";
-import { type App, openApp } from "../app.ts";
+import { type AppTx, openApp } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
 import { readConfig } from "../config.ts";
 import { listNamed } from "../db/lists.ts";
@@ -31,7 +31,8 @@ export interface Delivered {
 }
 
 export interface World {
-  app: App;
+  /** In a test each statement may stand for itself. */
+  app: AppTx;
   userId: number;
   user: User;
   smtpPort: number;
@@ -131,7 +132,7 @@ export async function createWorld(
     await tell("/clock", { now: TUESDAY, runs: false });
   }
   return {
-    app,
+    app: app as AppTx,
     userId: 1,
     user: {
       id: 1,
@@ -169,7 +170,7 @@ export function addUnasked({ app, user }: World, address = "marta@quillwater.exa
 }
 
 /** An app over a copy of a database as it stood (`db.serialize()`), for tests that each change the same world. */
-export function openCopy(image: Buffer): App & { close(): void } {
+export function openCopy(image: Buffer): AppTx & { close(): void } {
   const folder = mkdtempSync(join(tmpdir(), "saudade-copy-"));
   const database = join(folder, "test.db");
   writeFileSync(database, image, { mode: 0o600 });
@@ -186,7 +187,7 @@ export function openCopy(image: Buffer): App & { close(): void } {
     app.db.close();
     rmSync(folder, { recursive: true, force: true });
   };
-  return { ...app, close };
+  return { ...(app as AppTx), close };
 }
 
 export async function addMailbox(

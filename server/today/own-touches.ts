@@ -19,7 +19,7 @@ import { recordEvent } from "../db/events.ts";
 import { liftHold } from "../db/holds.ts";
 import { AFTER_THE_END } from "../db/journeys.ts";
 import { nameSql } from "../db/names.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { addReminder } from "../db/reminders.ts";
 import { stepsEver } from "../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -160,44 +160,38 @@ export function endTouch(app: App, user: User, input: unknown, how: "done" | "sk
   const { id, outcome = null, note, next, nextDay } = read.data;
   const no = mayNot(app, user.id, "touch.end", id);
   if (no) return no;
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<null> => {
-      const touch = sql<Record<string, unknown>, { prospectId: number; journeyId: number }>(
-        db,
-        `UPDATE touches SET state = @how, ended_at = @now, outcome = @outcome, note = @note, user_id = @userId
+  return transact(app, ({ db }): Outcome<null> => {
+    const touch = sql<Record<string, unknown>, { prospectId: number; journeyId: number }>(
+      db,
+      `UPDATE touches SET state = @how, ended_at = @now, outcome = @outcome, note = @note, user_id = @userId
          WHERE id = @id AND state = 'open' RETURNING prospect_id AS prospectId, journey_id AS journeyId`,
-      ).get({ id, how, now, outcome, note, userId: user.id });
-      if (!touch) return refused({ form: "This is no longer open: it was done, or a stop took it away." });
-      recordEvent(db, {
-        at: now,
-        kind: how === "done" ? "touch_done" : "touch_skipped",
-        ...touch,
-        touchId: id,
-        userId: user.id,
-        detail: [outcome?.replaceAll("_", " "), note].filter(Boolean).join(": ") || null,
+    ).get({ id, how, now, outcome, note, userId: user.id });
+    if (!touch) return refused({ form: "This is no longer open: it was done, or a stop took it away." });
+    recordEvent(db, {
+      at: now,
+      kind: how === "done" ? "touch_done" : "touch_skipped",
+      ...touch,
+      touchId: id,
+      userId: user.id,
+      detail: [outcome?.replaceAll("_", " "), note].filter(Boolean).join(": ") || null,
+    });
+    const about = { prospectId: touch.prospectId, replyId: null, userId: user.id, at: now };
+    if (outcome === "wrong_number") {
+      forgetNumber(db, touch.prospectId, user.id, now);
+      addReminder(db, {
+        ...about,
+        kind: "errand",
+        text: "Find another number: the one we had is wrong.",
+        day: null,
       });
-      const about = { prospectId: touch.prospectId, replyId: null, userId: user.id, at: now };
-      if (outcome === "wrong_number") {
-        forgetNumber(db, touch.prospectId, user.id, now);
-        addReminder(db, {
-          ...about,
-          kind: "errand",
-          text: "Find another number: the one we had is wrong.",
-          day: null,
-        });
-      }
-      if (outcome === "reached")
-        apply(
-          db,
-          { kind: "talked" },
-          { at: now, prospectId: touch.prospectId, touchId: id, userId: user.id },
-        );
-      if (next !== "") addReminder(db, { ...about, kind: "reminder", text: next, day: nextDay || null });
-      return done(null);
-    })
-    .immediate();
+    }
+    if (outcome === "reached")
+      apply(db, { kind: "talked" }, { at: now, prospectId: touch.prospectId, touchId: id, userId: user.id });
+    if (next !== "") addReminder(db, { ...about, kind: "reminder", text: next, day: nextDay || null });
+    return done(null);
+  });
 }
 
 /** A number that leads to somebody else helps nobody; the prospect's history keeps it. */
@@ -276,12 +270,12 @@ export function putOff(app: App, user: User, id: number, days: number): Outcome<
 
 /** The rep saw that an invitation was accepted: forks on it live from this mark. */
 export function markAccepted(app: App, user: User, prospectId: number): Outcome<null> {
-  const { db, clock } = app;
+  const { clock } = app;
   const no = mayNot(app, user.id, "journey.mark", prospectId);
   if (no) return no;
-  db.transaction(() =>
+  transact(app, ({ db }) =>
     apply(db, { kind: "accepted" }, { at: clock.now(), prospectId, userId: user.id }),
-  ).immediate();
+  );
   return done(null);
 }
 

@@ -5,7 +5,7 @@ import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { takeBack, type UndoKind, undoablesOf } from "../consequences/remember.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { undoLabel } from "../replies/label-reply.ts";
 
@@ -35,27 +35,26 @@ export function undoChanges(app: App, user: User, ids: readonly number[]): Outco
 
 /** Takes back one thing; only who did it, or a manager, may. */
 export function undoChange(app: App, user: User, id: number): Outcome<Undone> {
-  const { db, clock } = app;
-  return db
-    .transaction((): Outcome<Undone> => {
-      const record = sql<{ id: number }, { kind: UndoKind; replyId: number | null }>(
-        db,
-        "SELECT kind, reply_id AS replyId FROM undo_records WHERE id = @id AND undone_at IS NULL",
-      ).get({ id });
-      if (!record) return refused({ form: "There is nothing to take back any more." });
-      const no = mayNot(app, user.id, "undo", id);
-      if (no) return no;
-      if (record.kind === "label" && record.replyId !== null) {
-        const label = undoLabel(app, user.id, record.replyId);
-        return label.ok ? done({ kind: "label", kept: label.value }) : label;
-      }
-      if (record.kind === "merge_people" || record.kind === "merge_companies") partAgain(app, id);
-      const back = takeBack(db, id, clock.now());
-      return back
-        ? done({ kind: back.kind, kept: back.kept })
-        : refused({ form: "There is nothing to take back any more." });
-    })
-    .immediate();
+  const { clock } = app;
+  return transact(app, (app): Outcome<Undone> => {
+    const { db } = app;
+    const record = sql<{ id: number }, { kind: UndoKind; replyId: number | null }>(
+      db,
+      "SELECT kind, reply_id AS replyId FROM undo_records WHERE id = @id AND undone_at IS NULL",
+    ).get({ id });
+    if (!record) return refused({ form: "There is nothing to take back any more." });
+    const no = mayNot(app, user.id, "undo", id);
+    if (no) return no;
+    if (record.kind === "label" && record.replyId !== null) {
+      const label = undoLabel(app, user.id, record.replyId);
+      return label.ok ? done({ kind: "label", kept: label.value }) : label;
+    }
+    if (record.kind === "merge_people" || record.kind === "merge_companies") partAgain(app, id);
+    const back = takeBack(db, id, clock.now());
+    return back
+      ? done({ kind: back.kind, kept: back.kept })
+      : refused({ form: "There is nothing to take back any more." });
+  });
 }
 
 /** Those who were merged and are two again are not offered, nor merged by rule, a second time. */

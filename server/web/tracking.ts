@@ -2,7 +2,7 @@
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { type Touch, touchById } from "../db/ledger.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { isBusy } from "../errors.ts";
 import { readLink } from "../secrets.ts";
 
@@ -22,7 +22,7 @@ function record(
   if (!touch) return;
   const { prospectId, journeyId, mailboxId, id: touchId } = touch;
   try {
-    db.transaction(() => {
+    transact({ db: db }, ({ db }) => {
       const tally = sql<Record<string, unknown>, { loads: number }>(
         db,
         `INSERT INTO load_tallies (touch_id, kind, loads) VALUES (@touchId, @kind, 1)
@@ -36,7 +36,7 @@ function record(
           mailboxId,
           touchId,
         });
-    }).immediate();
+    });
   } catch (error) {
     if (!isBusy(error)) throw error;
   }

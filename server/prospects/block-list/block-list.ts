@@ -11,7 +11,7 @@ import { apply } from "../../consequences/apply.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofBlocks } from "../../consequences/scopes.ts";
 import { blockEntry, unblockEntry } from "../../db/block-list.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 
 export type BlockKind = "address" | "domain";
@@ -159,44 +159,43 @@ export function applyBlocks(
   userId: By,
   input: unknown,
 ): Outcome<BlockPreview & { undoId: number }> {
-  const { db, clock } = app;
-  return db
-    .transaction((): Outcome<BlockPreview & { undoId: number }> => {
-      const preview = previewBlocks(app, input);
-      if (!preview.ok) return preview;
-      const { note } = form.parse(input);
-      const now = clock.now();
-      const { add, remove } = preview.value;
-      const no =
-        mayNot(app, userId, "prospect.block", peopleAmong(app, add)) ??
-        mayNot(
-          app,
-          userId,
-          "block.remove",
-          remove.map(({ id }) => id),
-        );
-      if (no) return no;
-      const stopped = activeAmong(app, add);
-      const entries = [...add, ...remove];
-      const what =
-        add.length === 1 && remove.length === 0
-          ? `${add[0]?.value} was put on the block list`
-          : `${add.length} entries were put on the block list${remove.length > 0 ? `, ${remove.length} taken off` : ""}`;
-      const scope = ofBlocks(
-        db,
-        entries.map(({ value }) => value),
-        stopped,
+  const { clock } = app;
+  return transact(app, (app): Outcome<BlockPreview & { undoId: number }> => {
+    const { db } = app;
+    const preview = previewBlocks(app, input);
+    if (!preview.ok) return preview;
+    const { note } = form.parse(input);
+    const now = clock.now();
+    const { add, remove } = preview.value;
+    const no =
+      mayNot(app, userId, "prospect.block", peopleAmong(app, add)) ??
+      mayNot(
+        app,
+        userId,
+        "block.remove",
+        remove.map(({ id }) => id),
       );
-      const about = { kind: "block" as const, prospectId: null, userId, what, at: now };
-      const undoId = remember(db, about, scope, () => {
-        for (const prospectId of stopped) apply(db, { kind: "blocked" }, { at: now, prospectId });
-        for (const entry of add) blockEntry(db, { ...entry, reason: "added_by_rep", note, userId, at: now });
-        for (const { kind, value } of remove)
-          unblockEntry(db, { kind, value, why: "replaced by a new list", userId, now });
-      });
-      return done({ ...preview.value, undoId });
-    })
-    .immediate();
+    if (no) return no;
+    const stopped = activeAmong(app, add);
+    const entries = [...add, ...remove];
+    const what =
+      add.length === 1 && remove.length === 0
+        ? `${add[0]?.value} was put on the block list`
+        : `${add.length} entries were put on the block list${remove.length > 0 ? `, ${remove.length} taken off` : ""}`;
+    const scope = ofBlocks(
+      db,
+      entries.map(({ value }) => value),
+      stopped,
+    );
+    const about = { kind: "block" as const, prospectId: null, userId, what, at: now };
+    const undoId = remember(db, about, scope, () => {
+      for (const prospectId of stopped) apply(db, { kind: "blocked" }, { at: now, prospectId });
+      for (const entry of add) blockEntry(db, { ...entry, reason: "added_by_rep", note, userId, at: now });
+      for (const { kind, value } of remove)
+        unblockEntry(db, { kind, value, why: "replaced by a new list", userId, now });
+    });
+    return done({ ...preview.value, undoId });
+  });
 }
 
 const removal = z.object({ id: z.coerce.number().int(), why: z.string().trim().max(300).default("") });
@@ -207,29 +206,27 @@ const SHORTEST_WHY = 10;
 export function unblock(app: App, userId: By, input: unknown): Outcome<number | null> {
   const read = removal.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { db } = app;
-  return db
-    .transaction((): Outcome<number | null> => {
-      const entry = sql<{ id: number }, Entry & { reason: string }>(
-        db,
-        "SELECT kind, value, reason FROM block_list WHERE id = @id",
-      ).get({ id: read.data.id });
-      if (!entry) return done(null);
-      const no = mayNot(app, userId, "block.remove", read.data.id);
-      if (no) return no;
-      if (entry.reason === "opted_out" && read.data.why.length < SHORTEST_WHY)
-        return refused({
-          why: "They asked not to be written to. Type why they may be again; it is kept with your name.",
-        });
-      const what = `${entry.value} was taken off the block list`;
-      const about = { kind: "unblock" as const, prospectId: null, userId, what, at: app.clock.now() };
-      return done(
-        remember(db, about, ofBlocks(db, [entry.value], []), () =>
-          unblockEntry(db, { ...entry, why: read.data.why, userId, now: app.clock.now() }),
-        ),
-      );
-    })
-    .immediate();
+  return transact(app, (app): Outcome<number | null> => {
+    const { db } = app;
+    const entry = sql<{ id: number }, Entry & { reason: string }>(
+      db,
+      "SELECT kind, value, reason FROM block_list WHERE id = @id",
+    ).get({ id: read.data.id });
+    if (!entry) return done(null);
+    const no = mayNot(app, userId, "block.remove", read.data.id);
+    if (no) return no;
+    if (entry.reason === "opted_out" && read.data.why.length < SHORTEST_WHY)
+      return refused({
+        why: "They asked not to be written to. Type why they may be again; it is kept with your name.",
+      });
+    const what = `${entry.value} was taken off the block list`;
+    const about = { kind: "unblock" as const, prospectId: null, userId, what, at: app.clock.now() };
+    return done(
+      remember(db, about, ofBlocks(db, [entry.value], []), () =>
+        unblockEntry(db, { ...entry, why: read.data.why, userId, now: app.clock.now() }),
+      ),
+    );
+  });
 }
 
 /** The text of an uploaded CSV file, or what is wrong with it. */

@@ -1,6 +1,7 @@
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { latestTouchTo } from "../../db/ledger.ts";
+import { transact } from "../../db/open.ts";
 import { prospectById, remainingProspect } from "../../db/prospects.ts";
 import { AppError } from "../../errors.ts";
 import { readLink } from "../../secrets.ts";
@@ -22,13 +23,13 @@ export function optOut(app: App, token: string): void {
 /** The same on a rep's word, when somebody asked for it in a reply. Who was merged opts out with every address they had. */
 export function optOutProspect({ db, clock }: App, prospectId: number, userId: number | null): void {
   const now = clock.now();
-  db.transaction(() => {
+  transact({ db: db }, ({ db }) => {
     const id = remainingProspect(db, prospectId)?.id;
     if (id === undefined) return;
     const touch = latestTouchTo(db, id, 0);
     const about = { journeyId: touch?.journeyId ?? null, touchId: touch?.id ?? null, userId };
     apply(db, { kind: "opted_out" }, { at: now, prospectId: id, ...about });
-  }).immediate();
+  });
 }
 
 function prospectIdOf({ db, key }: App, token: string): number {

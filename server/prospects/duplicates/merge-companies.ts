@@ -1,7 +1,7 @@
 import type { App } from "../../app.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofCompanyMerge } from "../../consequences/scopes.ts";
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, transact } from "../../db/open.ts";
 
 /** Moves everybody to one company; the other's domain leads there from now on. Returns the id by which it is undone, or null. */
 export function mergeCompanies(
@@ -10,7 +10,7 @@ export function mergeCompanies(
   userId: number | null,
 ): number | null {
   if (keepId === goneId) return null;
-  return db.transaction(() => {
+  return transact({ db }, ({ db }) => {
     const name = sql<{ id: number }, { name: string }>(db, "SELECT name FROM companies WHERE id = @id");
     const [kept, gone] = [name.get({ id: keepId }), name.get({ id: goneId })];
     if (!kept || !gone) return null;
@@ -23,7 +23,7 @@ export function mergeCompanies(
       at: clock.now(),
     };
     return remember(db, about, ofCompanyMerge(keepId, goneId), () => intoOne(db, keepId, goneId));
-  })();
+  });
 }
 
 function intoOne(db: Db, keepId: number, goneId: number): void {

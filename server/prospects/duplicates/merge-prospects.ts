@@ -1,5 +1,5 @@
 import type { Stage } from "../../../core/prospects/stages.ts";
-import type { App } from "../../app.ts";
+import type { App, AppTx } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofMerge } from "../../consequences/scopes.ts";
@@ -7,7 +7,7 @@ import { blockEntry, isBlocked, strictestBlock } from "../../db/block-list.ts";
 import { recordChange } from "../../db/changes.ts";
 import { readField, type StoredField, writeField } from "../../db/fields.ts";
 import { raiseStage, stopJourneys } from "../../db/journeys.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { fullName, type Prospect, prospectById } from "../../db/prospects.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
 
@@ -45,9 +45,10 @@ export function mergeProspects(
   { keepId, goneId }: { keepId: number; goneId: number },
   userId: number | null,
 ): Outcome<number> {
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db.transaction((): Outcome<number> => {
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
     const kept = prospectById(db, keepId);
     const gone = prospectById(db, goneId);
     if (!kept || !gone || keepId === goneId || !isLive(app, keepId) || !isLive(app, goneId))
@@ -61,10 +62,10 @@ export function mergeProspects(
       at: now,
     };
     return done(remember(db, about, ofMerge(db, keepId, goneId), () => intoOne(app, kept, gone, userId)));
-  })();
+  });
 }
 
-function intoOne(app: App, kept: Prospect, gone: Prospect, userId: number | null): void {
+function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | null): void {
   const { db, clock } = app;
   const now = clock.now();
   const [keepId, goneId] = [kept.id, gone.id];

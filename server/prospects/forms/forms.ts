@@ -8,7 +8,7 @@ import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { erasedCheck } from "../../db/erased.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { allCustomFields } from "../../db/prospects.ts";
 import { sequenceById } from "../../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
@@ -162,7 +162,8 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
   }
   const { fields, changes } = cleanPerson(raw);
   const now = clock.now();
-  db.transaction(() => {
+  transact(app, (app) => {
+    const { db } = app;
     const { listId, sequenceId, userId } = form;
     const store = prospectStore(db, {
       origin: "form",
@@ -176,7 +177,7 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
     askVerify(app, null, { prospectIds: [id] });
     const sequence = sequenceId === null ? undefined : sequenceById(db, sequenceId);
     if (sequence?.state === "running") startJourneys(app, null, sequence, [id]);
-  }).immediate();
+  });
   return done(null);
 }
 

@@ -1,12 +1,12 @@
 import { headerKey } from "../../../core/prospects/columns.ts";
 import { mayNot } from "../../accounts/may-not.ts";
-import type { App } from "../../app.ts";
+import type { App, AppTx } from "../../app.ts";
 import { recordChange } from "../../db/changes.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { writeField } from "../../db/fields.ts";
 import { askJob } from "../../db/jobs.ts";
 import { listIdOf, listNamed } from "../../db/lists.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
 import type { Report } from "../../jobs/report.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
@@ -79,7 +79,7 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
     now,
   });
 
-  const storeRow = (person: ReadPerson | null) => {
+  const storeRow = (tx: AppTx, person: ReadPerson | null) => {
     if (!person || isErased(person.email)) return;
     const { id, isNew } = store(person);
     if (isNew) return;
@@ -101,7 +101,7 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
         at: now,
       });
     }
-    if (taken.length > 0) reconsiderHolds(app, { prospectId: id });
+    if (taken.length > 0) reconsiderHolds(tx, { prospectId: id });
   };
   const note = sql<Record<string, unknown>>(db, "UPDATE imports SET stored = @stored WHERE id = @importId");
 
@@ -115,10 +115,10 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
       return null;
     }
     const to = Math.min(from + CHUNK, rows);
-    db.transaction(() => {
-      for (let index = from; index < to; index++) storeRow(people.next().value ?? null);
+    transact(app, (tx) => {
+      for (let index = from; index < to; index++) storeRow(tx, people.next().value ?? null);
       note.run({ importId, stored: to });
-    }).immediate();
+    });
   }
   people.return?.();
   return { listId, headers };

@@ -6,7 +6,7 @@ import { type SharedState, sharingOf } from "../../accounts/share.ts";
 import type { App } from "../../app.ts";
 import { remember } from "../../consequences/remember.ts";
 import { ofList } from "../../consequences/scopes.ts";
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 
 const GONE = "This list does not exist any more.";
@@ -64,31 +64,30 @@ export function usesOfList(app: App, by: By, id: number): ListUses {
  * by which it is undone.
  */
 export function deleteList(app: App, userId: By, id: number): Outcome<number> {
-  const { db, clock } = app;
-  return db
-    .transaction((): Outcome<number> => {
-      // The sequences that are started for it lose it: theirs who started them to say.
-      const no =
-        mayNot(app, userId, "list.change", id) ?? mayNot(app, userId, "sequence.change", runningFor(db, id));
-      if (no) return no;
-      const importing = "SELECT 1 FROM imports WHERE list_id = @id AND state = 'importing'";
-      if (sql<{ id: number }>(db, importing).get({ id }))
-        return refused({ form: "A file is being imported into this list. Wait until that has ended." });
-      const list = sql<{ id: number }, { name: string }>(db, "SELECT name FROM lists WHERE id = @id").get({
-        id,
-      });
-      if (!list) return refused({ form: GONE });
-      const what = `The list “${list.name}” was deleted`;
-      const undoId = remember(
-        db,
-        { kind: "list", prospectId: null, userId, of: [id], what, at: clock.now() },
-        ofList(db, id),
-        () => {
-          sql<{ id: number }>(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
-          sql<{ id: number }>(db, "DELETE FROM lists WHERE id = @id").run({ id });
-        },
-      );
-      return done(undoId);
-    })
-    .immediate();
+  const { clock } = app;
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
+    // The sequences that are started for it lose it: theirs who started them to say.
+    const no =
+      mayNot(app, userId, "list.change", id) ?? mayNot(app, userId, "sequence.change", runningFor(db, id));
+    if (no) return no;
+    const importing = "SELECT 1 FROM imports WHERE list_id = @id AND state = 'importing'";
+    if (sql<{ id: number }>(db, importing).get({ id }))
+      return refused({ form: "A file is being imported into this list. Wait until that has ended." });
+    const list = sql<{ id: number }, { name: string }>(db, "SELECT name FROM lists WHERE id = @id").get({
+      id,
+    });
+    if (!list) return refused({ form: GONE });
+    const what = `The list “${list.name}” was deleted`;
+    const undoId = remember(
+      db,
+      { kind: "list", prospectId: null, userId, of: [id], what, at: clock.now() },
+      ofList(db, id),
+      () => {
+        sql<{ id: number }>(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
+        sql<{ id: number }>(db, "DELETE FROM lists WHERE id = @id").run({ id });
+      },
+    );
+    return done(undoId);
+  });
 }

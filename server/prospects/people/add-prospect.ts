@@ -5,7 +5,7 @@ import type { Sharing } from "../../../core/team/may.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import { listFor } from "../list-for.ts";
@@ -53,26 +53,25 @@ export function addProspect(
   const raw: PersonFields = { ...typedFields, timeZone: "" };
   if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
   const { fields, changes } = cleanPerson(raw);
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<{ id: number; isNew: boolean }> => {
-      const list = listFor(app, userId, listName, sharing);
-      if (!list.ok) return list;
-      const listId = list.value;
-      const store = prospectStore(db, {
-        origin: "typed",
-        originId: null,
-        ownerId: userId,
-        listId,
-        importId: null,
-        now,
-      });
-      const stored = store({ email, fields, custom: {}, changes });
-      if (email !== "") askVerify(app, userId, { prospectIds: [stored.id] });
-      return done(stored);
-    })
-    .immediate();
+  return transact(app, (app): Outcome<{ id: number; isNew: boolean }> => {
+    const { db } = app;
+    const list = listFor(app, userId, listName, sharing);
+    if (!list.ok) return list;
+    const listId = list.value;
+    const store = prospectStore(db, {
+      origin: "typed",
+      originId: null,
+      ownerId: userId,
+      listId,
+      importId: null,
+      now,
+    });
+    const stored = store({ email, fields, custom: {}, changes });
+    if (email !== "") askVerify(app, userId, { prospectIds: [stored.id] });
+    return done(stored);
+  });
 }
 
 const note = z.object({

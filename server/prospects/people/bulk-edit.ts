@@ -10,7 +10,7 @@ import { remember } from "../../consequences/remember.ts";
 import { ofProspects } from "../../consequences/scopes.ts";
 import { changesOf, recordChange } from "../../db/changes.ts";
 import { isField, readField } from "../../db/fields.ts";
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { addToSequence } from "../../sequences/add-people.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
@@ -65,100 +65,99 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
     return refused({ form: "Choose a stage." });
   if (action.kind === "set" && action.field === "email")
     return refused({ form: "An address belongs to one person. Change it on their page." });
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
   const userId = user.id;
-  return db
-    .transaction((): Outcome<BulkReport> => {
-      const who = ids === null ? idsOf(app, userId, query) : stillHere(db, ids);
-      if (who.length === 0) return refused({ form: "Nobody is chosen." });
-      const no = ASKS[action.kind] && mayNot(app, userId, ASKS[action.kind], who);
-      if (no) return no;
-      const chosen = JSON.stringify(who);
-      const batch =
-        (sql<[], { last: number | null }>(
-          db,
-          "SELECT max(abs(source_id)) AS last FROM changes WHERE source = 'bulk'",
-        ).get([])?.last ?? 0) + 1;
-      const change = (prospectId: number, field: string, before: string, after: string) =>
-        recordChange(db, {
-          prospectId,
-          field,
-          before,
-          after,
-          source: "bulk",
-          sourceId: batch,
-          userId,
-          at: now,
-        });
+  return transact(app, (app): Outcome<BulkReport> => {
+    const { db } = app;
+    const who = ids === null ? idsOf(app, userId, query) : stillHere(db, ids);
+    if (who.length === 0) return refused({ form: "Nobody is chosen." });
+    const no = ASKS[action.kind] && mayNot(app, userId, ASKS[action.kind], who);
+    if (no) return no;
+    const chosen = JSON.stringify(who);
+    const batch =
+      (sql<[], { last: number | null }>(
+        db,
+        "SELECT max(abs(source_id)) AS last FROM changes WHERE source = 'bulk'",
+      ).get([])?.last ?? 0) + 1;
+    const change = (prospectId: number, field: string, before: string, after: string) =>
+      recordChange(db, {
+        prospectId,
+        field,
+        before,
+        after,
+        source: "bulk",
+        sourceId: batch,
+        userId,
+        at: now,
+      });
 
-      switch (action.kind) {
-        case "sequence": {
-          const added = addToSequence(app, user, action.sequenceId, who);
-          if (!added.ok) return added;
-          const { started, listed, leftOut, sequenceName } = added.value;
-          return done({
-            count: started > 0 || leftOut > 0 ? started : listed,
-            batch: null,
-            words:
-              started === 0 && leftOut === 0
-                ? `put on the list of “${sequenceName}”, which has not started yet`
-                : `started on “${sequenceName}”${leftOut > 0 ? `; ${leftOut} left out, on another sequence, blocked, or written to lately` : ""}`,
-          });
-        }
-        case "add_to_list": {
-          const list = listFor(app, userId, action.name);
-          if (!list.ok) return list;
-          const listId = list.value;
-          const added = sql<Record<string, unknown>, { id: number }>(
-            db,
-            `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, value FROM json_each(@chosen)
-             WHERE true ON CONFLICT DO NOTHING RETURNING prospect_id AS id`,
-          ).all({ listId, chosen });
-          for (const { id } of added) change(id, `list:${listId}`, "", "on");
-          return done({ count: added.length, batch, words: `put on “${action.name}”` });
-        }
-        case "remove_from_list": {
-          const { listId } = action;
-          const notMine = mayNot(app, userId, "list.change", listId);
-          if (notMine) return notMine;
-          const removed = sql<Record<string, unknown>, { id: number }>(
-            db,
-            `DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id IN (SELECT value FROM json_each(@chosen))
-             RETURNING prospect_id AS id`,
-          ).all({ listId, chosen });
-          for (const { id } of removed) change(id, `list:${listId}`, "on", "");
-          return done({ count: removed.length, batch, words: "taken off the list" });
-        }
-        case "set": {
-          const value = typedValue(action.field, action.value);
-          let count = 0;
-          for (const id of who) {
-            const before = readField(db, id, action.field);
-            if (before === value) continue;
-            changeField(db, { prospectId: id, at: now, userId }, action.field, value);
-            change(id, action.field, before, value);
-            reconsiderHolds(app, { prospectId: id });
-            count++;
-          }
-          return done({ count, batch, words: "changed" });
-        }
-        case "block": {
-          let count = 0;
-          const what = `${who.length === 1 ? "1 person was" : `${who.length} people were`} put on the block list`;
-          const about = { kind: "block" as const, prospectId: null, userId, of: who, what, at: now };
-          const undoId = remember(db, about, ofProspects(db, who), () => {
-            for (const prospectId of who)
-              if (apply(db, { kind: "blocked_by_rep" }, { at: now, prospectId, userId })) count++;
-          });
-          return done({ count, batch: null, undoId, words: "put on the block list" });
-        }
-        case "verify":
-          askVerify(app, userId, { prospectIds: who, anew: true });
-          return done({ count: who.length, batch: null, words: "being verified" });
+    switch (action.kind) {
+      case "sequence": {
+        const added = addToSequence(app, user, action.sequenceId, who);
+        if (!added.ok) return added;
+        const { started, listed, leftOut, sequenceName } = added.value;
+        return done({
+          count: started > 0 || leftOut > 0 ? started : listed,
+          batch: null,
+          words:
+            started === 0 && leftOut === 0
+              ? `put on the list of “${sequenceName}”, which has not started yet`
+              : `started on “${sequenceName}”${leftOut > 0 ? `; ${leftOut} left out, on another sequence, blocked, or written to lately` : ""}`,
+        });
       }
-    })
-    .immediate();
+      case "add_to_list": {
+        const list = listFor(app, userId, action.name);
+        if (!list.ok) return list;
+        const listId = list.value;
+        const added = sql<Record<string, unknown>, { id: number }>(
+          db,
+          `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, value FROM json_each(@chosen)
+             WHERE true ON CONFLICT DO NOTHING RETURNING prospect_id AS id`,
+        ).all({ listId, chosen });
+        for (const { id } of added) change(id, `list:${listId}`, "", "on");
+        return done({ count: added.length, batch, words: `put on “${action.name}”` });
+      }
+      case "remove_from_list": {
+        const { listId } = action;
+        const notMine = mayNot(app, userId, "list.change", listId);
+        if (notMine) return notMine;
+        const removed = sql<Record<string, unknown>, { id: number }>(
+          db,
+          `DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id IN (SELECT value FROM json_each(@chosen))
+             RETURNING prospect_id AS id`,
+        ).all({ listId, chosen });
+        for (const { id } of removed) change(id, `list:${listId}`, "on", "");
+        return done({ count: removed.length, batch, words: "taken off the list" });
+      }
+      case "set": {
+        const value = typedValue(action.field, action.value);
+        let count = 0;
+        for (const id of who) {
+          const before = readField(db, id, action.field);
+          if (before === value) continue;
+          changeField(db, { prospectId: id, at: now, userId }, action.field, value);
+          change(id, action.field, before, value);
+          reconsiderHolds(app, { prospectId: id });
+          count++;
+        }
+        return done({ count, batch, words: "changed" });
+      }
+      case "block": {
+        let count = 0;
+        const what = `${who.length === 1 ? "1 person was" : `${who.length} people were`} put on the block list`;
+        const about = { kind: "block" as const, prospectId: null, userId, of: who, what, at: now };
+        const undoId = remember(db, about, ofProspects(db, who), () => {
+          for (const prospectId of who)
+            if (apply(db, { kind: "blocked_by_rep" }, { at: now, prospectId, userId })) count++;
+        });
+        return done({ count, batch: null, undoId, words: "put on the block list" });
+      }
+      case "verify":
+        askVerify(app, userId, { prospectIds: who, anew: true });
+        return done({ count: who.length, batch: null, words: "being verified" });
+    }
+  });
 }
 
 function stillHere(db: Db, ids: readonly number[]): number[] {
@@ -183,36 +182,34 @@ export function idsOf(app: App, by: By, query: Record<string, string>): number[]
 
 /** Takes a bulk edit back, where nobody changed the values again. Returns for how many. */
 export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
-  const { db, clock } = app;
+  const { clock } = app;
   const no = mayNot(app, userId, "bulk.undo", batch);
   if (no) return no;
   const now = clock.now();
-  return db
-    .transaction(() => {
-      let count = 0;
-      for (const change of changesOf(db, "bulk", batch)) {
-        const { prospectId, field, before, after } = change;
-        const listId = field.startsWith("list:") ? Number(field.slice("list:".length)) : null;
-        if (listId !== null)
-          sql<Record<string, unknown>>(
-            db,
-            before === "on"
-              ? `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, @prospectId
+  return transact(app, ({ db }) => {
+    let count = 0;
+    for (const change of changesOf(db, "bulk", batch)) {
+      const { prospectId, field, before, after } = change;
+      const listId = field.startsWith("list:") ? Number(field.slice("list:".length)) : null;
+      if (listId !== null)
+        sql<Record<string, unknown>>(
+          db,
+          before === "on"
+            ? `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, @prospectId
                  WHERE EXISTS (SELECT 1 FROM lists WHERE id = @listId) ON CONFLICT DO NOTHING`
-              : "DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id = @prospectId",
-          ).run({ listId, prospectId });
-        else if (readField(db, prospectId, field) === after)
-          changeField(db, { prospectId, at: now, userId }, field, before);
-        else continue;
-        recordChange(db, { ...change, before: after, after: before, source: "undo", userId, at: now });
-        count++;
-      }
-      // Its number becomes negative: an undo that is pressed twice finds nothing more.
-      sql<{ batch: number }>(
-        db,
-        "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch",
-      ).run({ batch });
-      return done(count);
-    })
-    .immediate();
+            : "DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id = @prospectId",
+        ).run({ listId, prospectId });
+      else if (readField(db, prospectId, field) === after)
+        changeField(db, { prospectId, at: now, userId }, field, before);
+      else continue;
+      recordChange(db, { ...change, before: after, after: before, source: "undo", userId, at: now });
+      count++;
+    }
+    // Its number becomes negative: an undo that is pressed twice finds nothing more.
+    sql<{ batch: number }>(
+      db,
+      "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch",
+    ).run({ batch });
+    return done(count);
+  });
 }

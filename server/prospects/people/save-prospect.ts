@@ -8,6 +8,7 @@ import type { App } from "../../app.ts";
 import { changeField } from "../../consequences/change-field.ts";
 import { recordChange } from "../../db/changes.ts";
 import { isField, readField, writeField } from "../../db/fields.ts";
+import { transact } from "../../db/open.ts";
 import { forgetVerdict, prospectIdByEmail } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
@@ -38,8 +39,9 @@ export function fillField(
   if (stored !== undefined) return saveProspect(app, userId, { id: prospectId, [stored]: typed });
   if (field === "company") return refused({ company: "Set the company on the prospect's own page." });
   if (!isField(`custom:${field}`)) return refused({ form: "Choose a field." });
-  const { db, clock } = app;
-  db.transaction(() => {
+  const { clock } = app;
+  transact(app, (app) => {
+    const { db } = app;
     const before = readField(db, prospectId, `custom:${field}`);
     writeField(db, prospectId, `custom:${field}`, typed);
     recordChange(db, {
@@ -53,7 +55,7 @@ export function fillField(
       at: clock.now(),
     });
     reconsiderHolds(app, { prospectId });
-  }).immediate();
+  });
   return done(null);
 }
 
@@ -98,7 +100,8 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
     if (other !== null && other !== id)
       return refused({ email: "Somebody else has this address. Merge the two under Duplicates." });
   }
-  db.transaction(() => {
+  transact(app, (app) => {
+    const { db } = app;
     for (const [field, typed] of Object.entries(fields)) {
       if (typed === undefined) continue;
       const before = readField(db, id, field);
@@ -120,6 +123,6 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
       if (after !== "") askVerify(app, userId, { prospectIds: [id] });
     }
     reconsiderHolds(app, { prospectId: id });
-  }).immediate();
+  });
   return done(null);
 }

@@ -221,7 +221,7 @@ async function createAgain() {
   const { openApp } = await import("../../app.ts");
   const { readConfig } = await import("../../config.ts");
   const app = openApp(readConfig(world.env));
-  world.app = app;
+  world.app = app as World["app"];
   return app;
 }
 

@@ -3,7 +3,7 @@ import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { personKey, rememberErased } from "../../db/erased.ts";
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, transact } from "../../db/open.ts";
 import { addressesOf, fullName, prospectById } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { dropFilesOfImports } from "../imports/import-file.ts";
@@ -35,9 +35,10 @@ export function eraseProspect(app: App, by: By, input: unknown): Outcome<null> {
  * them (pages of the file that are free again, the letters' index, older copies) follows in sweep-traces.ts.
  */
 export function eraseForGood(app: App, id: number): void {
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  db.transaction(() => {
+  transact(app, (app) => {
+    const { db } = app;
     apply(db, { kind: "erased" }, { at: now, prospectId: id });
     const subject = subjectOf(db, id);
     for (const person of entriesOf(db, subject)) rememberErased(app, personKey(person), now);
@@ -54,7 +55,7 @@ export function eraseForGood(app: App, id: number): void {
             : `UPDATE ${table} SET ${set.join()} WHERE ${where}`,
         ).run({ ...subject, now });
       }
-  }).immediate();
+  });
 }
 
 const entriesOf = (db: Db, { ids }: Subject) =>

@@ -5,7 +5,7 @@ import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Job, jobById } from "../../db/jobs.ts";
 import { listNames } from "../../db/lists.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import { listFor } from "../list-for.ts";
@@ -142,65 +142,64 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
   const read = keepForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { searchId, listName, ids } = read.data;
-  const { db, clock } = app;
+  const { clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<Kept> => {
-      const no = mayNot(app, userId, "search.keep", searchId);
-      if (no) return no;
-      const rows = sql<Record<string, unknown>, { id: number; fields: string; knownId: number | null }>(
-        db,
-        `SELECT id, fields, known_id AS knownId FROM found_people WHERE search_id = @searchId AND kept_id IS NULL
+  return transact(app, (app): Outcome<Kept> => {
+    const { db } = app;
+    const no = mayNot(app, userId, "search.keep", searchId);
+    if (no) return no;
+    const rows = sql<Record<string, unknown>, { id: number; fields: string; knownId: number | null }>(
+      db,
+      `SELECT id, fields, known_id AS knownId FROM found_people WHERE search_id = @searchId AND kept_id IS NULL
            AND CASE WHEN @ids IS NULL THEN fits = 1 AND known_id IS NULL ELSE id IN (SELECT value FROM json_each(@ids)) END
          ORDER BY id`,
-      ).all({ searchId, ids: ids ? JSON.stringify(ids) : null });
-      if (rows.length === 0) return refused({ form: "Nobody is left to keep. Choose people first." });
-      const list = listFor(app, userId, listName);
-      if (!list.ok) return list;
-      const listId = list.value;
-      sql<Record<string, unknown>>(
-        db,
-        `UPDATE lists SET profile_id = coalesce(profile_id, (SELECT profile_id FROM searches WHERE id = @searchId))
+    ).all({ searchId, ids: ids ? JSON.stringify(ids) : null });
+    if (rows.length === 0) return refused({ form: "Nobody is left to keep. Choose people first." });
+    const list = listFor(app, userId, listName);
+    if (!list.ok) return list;
+    const listId = list.value;
+    sql<Record<string, unknown>>(
+      db,
+      `UPDATE lists SET profile_id = coalesce(profile_id, (SELECT profile_id FROM searches WHERE id = @searchId))
          WHERE id = @listId`,
-      ).run({ searchId, listId });
-      const store = prospectStore(db, {
-        origin: "directory",
-        originId: searchId,
-        ownerId: userId,
-        listId,
-        importId: null,
-        now,
-      });
-      const enlist = sql<Record<string, unknown>>(
-        db,
-        "INSERT INTO list_prospects (list_id, prospect_id) VALUES (@listId, @id) ON CONFLICT DO NOTHING",
-      );
-      const mark = sql<Record<string, unknown>>(
-        db,
-        "UPDATE found_people SET kept_id = @prospectId WHERE id = @id",
-      );
-      const describe = sql<Record<string, unknown>>(
-        db,
-        `UPDATE companies SET industry = @industry, employees = @employees, employees_to = @employeesTo, region = @region, about = @about
+    ).run({ searchId, listId });
+    const store = prospectStore(db, {
+      origin: "directory",
+      originId: searchId,
+      ownerId: userId,
+      listId,
+      importId: null,
+      now,
+    });
+    const enlist = sql<Record<string, unknown>>(
+      db,
+      "INSERT INTO list_prospects (list_id, prospect_id) VALUES (@listId, @id) ON CONFLICT DO NOTHING",
+    );
+    const mark = sql<Record<string, unknown>>(
+      db,
+      "UPDATE found_people SET kept_id = @prospectId WHERE id = @id",
+    );
+    const describe = sql<Record<string, unknown>>(
+      db,
+      `UPDATE companies SET industry = @industry, employees = @employees, employees_to = @employeesTo, region = @region, about = @about
          WHERE domain = @domain AND industry = ''`,
-      );
-      for (const { id, fields, knownId } of rows) {
-        const found = JSON.parse(fields) as FoundFields;
-        const prospectId = knownId ?? store({ ...found, custom: {} }).id;
-        if (knownId !== null) enlist.run({ listId, id: knownId });
-        mark.run({ id, prospectId });
-        const size = readEmployees(found.company.employees);
-        describe.run({
-          ...found.company,
-          employees: size?.from ?? null,
-          employeesTo: size?.to ?? null,
-          domain: found.fields.companyDomain,
-        });
-      }
-      askVerify(app, userId, { listId });
-      return done({ listId, kept: rows.length });
-    })
-    .immediate();
+    );
+    for (const { id, fields, knownId } of rows) {
+      const found = JSON.parse(fields) as FoundFields;
+      const prospectId = knownId ?? store({ ...found, custom: {} }).id;
+      if (knownId !== null) enlist.run({ listId, id: knownId });
+      mark.run({ id, prospectId });
+      const size = readEmployees(found.company.employees);
+      describe.run({
+        ...found.company,
+        employees: size?.from ?? null,
+        employeesTo: size?.to ?? null,
+        domain: found.fields.companyDomain,
+      });
+    }
+    askVerify(app, userId, { listId });
+    return done({ listId, kept: rows.length });
+  });
 }
 
 /** The latest searches, with how many fit and how many were kept. */

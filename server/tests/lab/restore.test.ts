@@ -69,7 +69,7 @@ it.each([
 
     const database = join(folder, "restored.db");
     restore(join(folder, "copy.db"), database, "0".repeat(64), Date.now());
-    world.app = openApp(readConfig({ ...world.env, SAUDADE_DB: database }));
+    world.app = openApp(readConfig({ ...world.env, SAUDADE_DB: database })) as World["app"];
     afterRestore(world.app);
     engine = new Engine(world.app);
     await tickUntil(() => rows(world, "SELECT 1 FROM recoveries WHERE ended_at IS NOT NULL").length === 1);
