@@ -1,12 +1,7 @@
 /** What is known of one person: every value with where it comes from, notes, the history of changes, and their own rights. */
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
@@ -14,6 +9,7 @@ import { Link, useFetcher } from "react-router";
 import { countryName } from "../../core/countries";
 import { employeesText } from "../../core/prospects/employees";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
+import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
 import { count, dayTime } from "../components/words";
 import { BeforeAfter } from "./import-review";
@@ -220,14 +216,21 @@ export function EraseDialog({
   open: boolean;
   onClose: () => void;
 }) {
-  const erase = useFetcher<{ saved: boolean; errors?: Record<string, string> }>();
   const { prospect } = story;
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
   return (
-    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
-      <erase.Form method="post">
-        <DialogTitle>The data of {name}</DialogTitle>
-        <DialogContent>
+    <FormDialog
+      open={open}
+      title={`The data of ${name}`}
+      keep="Close"
+      act="Erase them for good"
+      intent="erase"
+      isDanger
+      width="sm"
+      onClose={onClose}
+    >
+      {(errors) => (
+        <div>
           <Typography sx={{ mb: 1.5 }}>
             If they ask what you keep about them, give them this file: everything, with the emails, the calls
             and the notes. Anybody in the team may hand it out; only their owner or a manager erases them.
@@ -247,23 +250,9 @@ export function EraseDialog({
             Nightly copies of the database fade within 14 days; one that is restored erases them again. Copies
             in the mailboxes' own folders are not touched; delete those there.
           </Typography>
-          {erase.data?.errors?.form && <Alert severity="error">{erase.data.errors.form}</Alert>}
-          <Field name="name" label={`Type “${name}” to erase them`} errors={erase.data?.errors} />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={onClose}>Close</Button>
-          <Button
-            type="submit"
-            name="intent"
-            value="erase"
-            color="error"
-            variant="contained"
-            disabled={erase.state !== "idle"}
-          >
-            Erase them for good
-          </Button>
-        </DialogActions>
-      </erase.Form>
-    </Dialog>
+          <Field name="name" label={`Type “${name}” to erase them`} errors={errors} />
+        </div>
+      )}
+    </FormDialog>
   );
 }

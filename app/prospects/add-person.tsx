@@ -1,11 +1,7 @@
 /** One person typed in by hand. */
+
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
-import { useFetcher } from "react-router";
+import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
 
 const FIELDS = [
@@ -30,43 +26,24 @@ export function AddPerson({
   onClose: () => void;
   listName: string;
 }) {
-  const save = useFetcher<{ errors?: Record<string, string> }>();
   return (
-    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
-      <save.Form method="post" action="/prospects">
-        <DialogTitle>Add a person</DialogTitle>
-        <DialogContent>
-          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2, pt: 1 }}>
-            {FIELDS.map(([name, label]) => (
-              <Field
-                key={name}
-                name={name}
-                label={label}
-                autoFocus={name === "firstName"}
-                errors={save.data?.errors}
-              />
-            ))}
-            <Field
-              name="listName"
-              label="On the list"
-              defaultValue={listName || "Typed in"}
-              errors={save.data?.errors}
-            />
-          </Box>
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button
-            type="submit"
-            variant="contained"
-            name="intent"
-            value="add"
-            disabled={save.state !== "idle"}
-          >
-            Add this person
-          </Button>
-        </DialogActions>
-      </save.Form>
-    </Dialog>
+    <FormDialog
+      open={open}
+      title="Add a person"
+      action="/prospects"
+      intent="add"
+      act="Add this person"
+      width="sm"
+      onClose={onClose}
+    >
+      {(errors) => (
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2 }}>
+          {FIELDS.map(([name, label]) => (
+            <Field key={name} name={name} label={label} autoFocus={name === "firstName"} errors={errors} />
+          ))}
+          <Field name="listName" label="On the list" defaultValue={listName || "Typed in"} errors={errors} />
+        </Box>
+      )}
+    </FormDialog>
   );
 }

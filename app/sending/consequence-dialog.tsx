@@ -1,13 +1,10 @@
 /** Says what pausing or removing a mailbox, or another limit, moves and makes late, before it is done. */
-import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
+
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { useFetcher } from "react-router";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
+import { Confirm } from "../components/dialogs";
 import { count } from "../components/words";
 import type { Answer } from "./mailbox-answer";
 import { comparisonWords } from "./outlook-words";
@@ -43,43 +40,35 @@ export function ConsequenceDialog(props: {
   }, [act.state, act.data, onClose]);
   const known = look.data?.consequence;
   return (
-    <Dialog open onClose={onClose} aria-labelledby="consequence-title">
-      <DialogTitle id="consequence-title">
-        {TITLES[planned.change]} {mailbox.address}?
-      </DialogTitle>
-      <DialogContent>
-        {!known && <Typography>Planning without it …</Typography>}
-        {known && (
-          <>
-            {planned.change !== "limit" && (
-              <Typography sx={{ mb: 1.5 }}>
-                {count(known.planned, "email")} {known.planned === 1 ? "was" : "were"} to leave it today and
-                on the next working day. {count(known.threads, "person has", "people have")} a thread here:
-                their follow-ups wait
-                {planned.change === "pause" ? " until you let it send again" : " for good"}, unless their
-                sequence goes on from another mailbox.
-              </Typography>
-            )}
-            <Typography>{comparisonWords(known.before, known.after, zone)}</Typography>
-            <Typography color="textSecondary" sx={{ mt: 1.5 }}>
-              {planned.change === "pause" && "It is still read, so answers keep stopping follow-ups."}
-              {planned.change === "remove" &&
-                "It is no longer read either. What it sent stays in the history; add its address again to have it back."}
+    <Confirm
+      title={`${TITLES[planned.change]} ${mailbox.address}?`}
+      keep="Leave it as it is"
+      act={YES[planned.change]}
+      isDanger={planned.change === "remove"}
+      isWaiting={!known || act.state !== "idle"}
+      onClose={onClose}
+      onAct={() => void act.submit(planned.form, { method: "post" })}
+    >
+      {!known && <Typography>Planning without it …</Typography>}
+      {known && (
+        <>
+          {planned.change !== "limit" && (
+            <Typography sx={{ mb: 1.5 }}>
+              {count(known.planned, "email")} {known.planned === 1 ? "was" : "were"} to leave it today and on
+              the next working day. {count(known.threads, "person has", "people have")} a thread here: their
+              follow-ups wait
+              {planned.change === "pause" ? " until you let it send again" : " for good"}, unless their
+              sequence goes on from another mailbox.
             </Typography>
-          </>
-        )}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave it as it is</Button>
-        <Button
-          variant="contained"
-          color={planned.change === "remove" ? "error" : "primary"}
-          disabled={!known || act.state !== "idle"}
-          onClick={() => void act.submit(planned.form, { method: "post" })}
-        >
-          {YES[planned.change]}
-        </Button>
-      </DialogActions>
-    </Dialog>
+          )}
+          <Typography>{comparisonWords(known.before, known.after, zone)}</Typography>
+          <Typography color="textSecondary" sx={{ mt: 1.5 }}>
+            {planned.change === "pause" && "It is still read, so answers keep stopping follow-ups."}
+            {planned.change === "remove" &&
+              "It is no longer read either. What it sent stays in the history; add its address again to have it back."}
+          </Typography>
+        </>
+      )}
+    </Confirm>
   );
 }

@@ -1,4 +1,5 @@
 /** What a save says first: what it does to the people under way, or that somebody else saved meanwhile. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
@@ -12,6 +13,7 @@ import { comparePaths } from "../../core/sequence/compare-paths";
 import { isEmail, isTouch, type Path, type PathNode } from "../../core/sequence/path";
 import type { MoveConsequences } from "../../server/sequences/move-journeys";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
+import { Confirm } from "../components/dialogs";
 import { count } from "../components/words";
 import { KIND_WORDS, nodeName, waitWords } from "./step-words";
 
@@ -27,51 +29,49 @@ export function SaveDialog(props: {
   const { moves, version, underWay: all } = props;
   if (!props.open) return null;
   return (
-    <Dialog open onClose={props.onClose} maxWidth="sm">
-      <DialogTitle>
-        Save version {version} with {count(all, "person", "people")} under way?
-      </DialogTitle>
-      <DialogContent>
-        <Typography component="div">
-          Moved to version {version}:
-          {moves ? (
-            <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
-              {moves.stay > 0 && (
-                <li>
-                  {count(moves.stay, "person stands", "people stand")} where they stood, their date unchanged
-                </li>
-              )}
-              {moves.recounted > 0 && (
-                <li>
-                  {count(moves.recounted, "person gets", "people get")} another date, since their wait changed
-                </li>
-              )}
-              {moves.moved > 0 && (
-                <li>
-                  {count(moves.moved, "person goes", "people go")} on with another step, since theirs is gone
-                </li>
-              )}
-              {moves.lost > 0 && (
-                <li>{count(moves.lost, "person ends", "people end")}: nothing they had ahead is left</li>
-              )}
-            </Box>
-          ) : (
-            " counting …"
-          )}
-          Nobody gets a step twice. Or they finish on the version they began with, and only new people get
-          this one.
-        </Typography>
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={props.onClose}>Not yet</Button>
+    <Confirm
+      title={`Save version ${version} with ${count(all, "person", "people")} under way?`}
+      keep="Not yet"
+      act={`Save and move ${all}`}
+      other={
         <Button disabled={!moves} onClick={() => props.onSave("finish")}>
           Let them finish on theirs
         </Button>
-        <Button variant="contained" disabled={!moves} onClick={() => props.onSave("move")}>
-          Save and move {all}
-        </Button>
-      </DialogActions>
-    </Dialog>
+      }
+      isWaiting={!moves}
+      onClose={props.onClose}
+      onAct={() => props.onSave("move")}
+    >
+      <Typography component="div">
+        Moved to version {version}:
+        {moves ? (
+          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+            {moves.stay > 0 && (
+              <li>
+                {count(moves.stay, "person stands", "people stand")} where they stood, their date unchanged
+              </li>
+            )}
+            {moves.recounted > 0 && (
+              <li>
+                {count(moves.recounted, "person gets", "people get")} another date, since their wait changed
+              </li>
+            )}
+            {moves.moved > 0 && (
+              <li>
+                {count(moves.moved, "person goes", "people go")} on with another step, since theirs is gone
+              </li>
+            )}
+            {moves.lost > 0 && (
+              <li>{count(moves.lost, "person ends", "people end")}: nothing they had ahead is left</li>
+            )}
+          </Box>
+        ) : (
+          " counting …"
+        )}
+        Nobody gets a step twice. Or they finish on the version they began with, and only new people get this
+        one.
+      </Typography>
+    </Confirm>
   );
 }
 
@@ -189,15 +189,15 @@ export function SideBySide({
 
 export function LeaveDialog({ blocker, name }: { blocker: Blocker; name: string }) {
   return (
-    <Dialog open={blocker.state === "blocked"} onClose={() => blocker.reset?.()}>
-      <DialogTitle>Leave without saving?</DialogTitle>
-      <DialogContent>What you changed in “{name}” since the last save will be gone.</DialogContent>
-      <DialogActions>
-        <Button onClick={() => blocker.reset?.()}>Stay here</Button>
-        <Button variant="contained" onClick={() => blocker.proceed?.()}>
-          Leave
-        </Button>
-      </DialogActions>
-    </Dialog>
+    <Confirm
+      open={blocker.state === "blocked"}
+      title="Leave without saving?"
+      keep="Stay here"
+      act="Leave"
+      onClose={() => blocker.reset?.()}
+      onAct={() => blocker.proceed?.()}
+    >
+      What you changed in “{name}” since the last save will be gone.
+    </Confirm>
   );
 }

@@ -1,10 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -12,6 +8,7 @@ import { useState } from "react";
 import type { Role } from "../../core/team/may";
 import type { TeamMember } from "../../server/accounts/team";
 import type { Health } from "../../server/web/health";
+import { Confirm } from "../components/dialogs";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { count } from "../components/words";
@@ -114,29 +111,23 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
         </Part>
       )}
       {health && <HealthPart health={health} />}
-      <Dialog open={removing !== null} onClose={() => setRemoving(null)}>
-        <DialogTitle>Remove {removing?.name}?</DialogTitle>
-        <DialogContent>
-          They are signed out at once and cannot sign in any more.{" "}
-          {count(removing?.mailboxes ?? 0, "mailbox", "mailboxes")} and{" "}
-          {count(removing?.sequences ?? 0, "sequence")} of theirs stay and go on as they are; pause them first
-          if they should not.
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setRemoving(null)}>Leave them</Button>
-          <Button
-            variant="contained"
-            color="error"
-            sx={{ ml: 3 }}
-            onClick={() => {
-              submit({ intent: "remove-member", id: String(removing?.id) });
-              setRemoving(null);
-            }}
-          >
-            Remove {removing?.name.split(" ")[0]}
-          </Button>
-        </DialogActions>
-      </Dialog>
+      <Confirm
+        open={removing !== null}
+        title={`Remove ${removing?.name}?`}
+        keep="Leave them"
+        act={`Remove ${removing?.name.split(" ")[0]}`}
+        isDanger
+        onClose={() => setRemoving(null)}
+        onAct={() => {
+          submit({ intent: "remove-member", id: String(removing?.id) });
+          setRemoving(null);
+        }}
+      >
+        They are signed out at once and cannot sign in any more.{" "}
+        {count(removing?.mailboxes ?? 0, "mailbox", "mailboxes")} and{" "}
+        {count(removing?.sequences ?? 0, "sequence")} of theirs stay and go on as they are; pause them first
+        if they should not.
+      </Confirm>
     </>
   );
 }

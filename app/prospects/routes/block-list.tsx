@@ -1,9 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Pagination from "@mui/material/Pagination";
 import Radio from "@mui/material/Radio";
@@ -24,11 +20,11 @@ import {
   unblock,
 } from "../../../server/prospects/block-list/block-list";
 import { userContext } from "../../accounts/session";
+import { FormDialog } from "../../components/dialogs";
 import { Field } from "../../components/field";
 import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
-import { Refusal } from "../../components/refusal";
 import { count, dayTime } from "../../components/words";
 import { readPage, unknownIntent } from "../../desk/read-form";
 import { UndoLine } from "../../undo/undo-line";
@@ -298,39 +294,34 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
 }
 
 function TakeOff({ entry, onClose }: { entry: Blocked; onClose: (undoId?: number) => void }) {
-  const act = useFetcher<Answer>();
-  useEffect(() => {
-    if (act.state === "idle" && act.data?.removed) onClose(act.data.undoId);
-  }, [act.state, act.data, onClose]);
   return (
-    <Dialog open onClose={() => onClose()} fullWidth maxWidth="xs">
-      <act.Form method="post">
-        <DialogTitle>Take {entry.value} off?</DialogTitle>
-        <DialogContent>
-          <Typography sx={{ mb: 2 }}>
+    <FormDialog<Answer>
+      title={`Take ${entry.value} off?`}
+      keep="Leave it"
+      act="Take it off"
+      intent="remove"
+      onClose={() => onClose()}
+      onDone={({ undoId }) => onClose(undoId)}
+    >
+      {(errors) => (
+        <>
+          <Typography>
             {entry.reason === "opted_out"
               ? "They asked not to be written to. After this, they can be started on a sequence again."
               : entry.reason === "bounced"
                 ? "Mail to it came back. After this, it can be written to again."
                 : "It can then be written to again."}
           </Typography>
-          {act.data?.errors?.form && <Refusal of={act.data} />}
           <input type="hidden" name="id" value={entry.id} />
           <Field
             name="why"
             label={entry.reason === "opted_out" ? "Why they may be written to again" : "Why (optional)"}
             multiline
             autoFocus
-            errors={act.data?.errors}
+            errors={errors}
           />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => onClose()}>Leave it</Button>
-          <Button type="submit" name="intent" value="remove" variant="contained">
-            Take it off
-          </Button>
-        </DialogActions>
-      </act.Form>
-    </Dialog>
+        </>
+      )}
+    </FormDialog>
   );
 }

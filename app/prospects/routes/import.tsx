@@ -1,10 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
@@ -16,6 +12,7 @@ import { openImport } from "../../../server/prospects/imports/open-import";
 import { askImport } from "../../../server/prospects/imports/run-import";
 import { undoImport } from "../../../server/prospects/imports/undo-import";
 import { userContext } from "../../accounts/session";
+import { Confirm } from "../../components/dialogs";
 import { MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
@@ -304,29 +301,21 @@ function Done({
               </Button>
             </MarginNote>
           )}
-          <Dialog open={asking} onClose={() => setAsking(false)} aria-labelledby="undo-import">
-            <DialogTitle id="undo-import">Some of them have a history</DialogTitle>
-            <DialogContent>
-              <Typography>
-                {count(found.undo?.stays ?? 0, "person has", "people have")} been written to, replied or been
-                noted down since. They stay, and leave only the list.{" "}
-                {count(found.undo?.goes ?? 0, "other person goes", "others go")}.
-              </Typography>
-            </DialogContent>
-            <DialogActions>
-              <Button variant="contained" onClick={() => setAsking(false)}>
-                Leave it as it is
-              </Button>
-              <Button
-                onClick={() => {
-                  setAsking(false);
-                  onUndo();
-                }}
-              >
-                Take it back
-              </Button>
-            </DialogActions>
-          </Dialog>
+          <Confirm
+            open={asking}
+            title="Some of them have a history"
+            keep="Leave it as it is"
+            act="Take it back"
+            onClose={() => setAsking(false)}
+            onAct={() => {
+              setAsking(false);
+              onUndo();
+            }}
+          >
+            {count(found.undo?.stays ?? 0, "person has", "people have")} been written to, replied or been
+            noted down since. They stay, and leave only the list.{" "}
+            {count(found.undo?.goes ?? 0, "other person goes", "others go")}.
+          </Confirm>
         </>
       }
     >

@@ -1,10 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
 import { Suspense, useCallback, useState } from "react";
 import { data, Link, redirect, useFetcher } from "react-router";
@@ -26,6 +22,7 @@ import { eraseProspect } from "../../../server/prospects/privacy/erase-prospect"
 import { detachFollowUps, writeOneEmail } from "../../../server/sequences/one-email";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { userContext } from "../../accounts/session";
+import { FormDialog } from "../../components/dialogs";
 import { Field } from "../../components/field";
 import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
@@ -354,37 +351,21 @@ const EDITABLE = [
 ] as const;
 
 function EditDialog({ story, open, onClose }: { story: ProspectStory; open: boolean; onClose: () => void }) {
-  const save = useFetcher<typeof action>();
-  const [closedFor, setClosedFor] = useState<unknown>(null);
-  if (open && save.state === "idle" && save.data?.saved && closedFor !== save.data) {
-    setClosedFor(save.data);
-    onClose();
-  }
   return (
-    <Dialog open={open} onClose={onClose} fullWidth maxWidth="xs">
-      <save.Form method="post">
-        <DialogTitle>Edit what is known of them</DialogTitle>
-        <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-          {save.data?.errors?.form && <Alert severity="error">{save.data.errors.form}</Alert>}
-          {EDITABLE.map(([name, label]) => (
-            <Field
-              key={name}
-              name={name}
-              label={label}
-              defaultValue={
-                name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
-              }
-              errors={save.data?.errors}
-            />
-          ))}
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" name="intent" value="save">
-            Save
-          </Button>
-        </DialogActions>
-      </save.Form>
-    </Dialog>
+    <FormDialog open={open} title="Edit what is known of them" intent="save" act="Save" onClose={onClose}>
+      {(errors) =>
+        EDITABLE.map(([name, label]) => (
+          <Field
+            key={name}
+            name={name}
+            label={label}
+            defaultValue={
+              name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
+            }
+            errors={errors}
+          />
+        ))
+      }
+    </FormDialog>
   );
 }

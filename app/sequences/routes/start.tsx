@@ -1,10 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import MuiLink from "@mui/material/Link";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -21,6 +17,7 @@ import { previewFor } from "../../../server/sequences/preview-step";
 import { startCheck, startPeople } from "../../../server/sequences/start-check";
 import { startSequence } from "../../../server/sequences/start-sequence";
 import { userContext } from "../../accounts/session";
+import { Confirm } from "../../components/dialogs";
 import { Key } from "../../components/key";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
@@ -431,25 +428,20 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
           </Box>
         </Box>
       </Box>
-      <Dialog open={confirming} onClose={() => setConfirming(false)}>
-        <DialogTitle>Start for {starting} people?</DialogTitle>
-        <DialogContent>
-          {counts.ready} go now, {waiting} start and wait. An email that has left cannot be called back; have
-          you read a few of them?
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setConfirming(false)}>Read some more</Button>
-          <Button
-            variant="contained"
-            onClick={() => {
-              setConfirming(false);
-              submit("start", { leaveOut });
-            }}
-          >
-            Start for {starting}
-          </Button>
-        </DialogActions>
-      </Dialog>
+      <Confirm
+        open={confirming}
+        title={`Start for ${starting} people?`}
+        keep="Read some more"
+        act={`Start for ${starting}`}
+        onClose={() => setConfirming(false)}
+        onAct={() => {
+          setConfirming(false);
+          submit("start", { leaveOut });
+        }}
+      >
+        {counts.ready} go now, {waiting} start and wait. An email that has left cannot be called back; have
+        you read a few of them?
+      </Confirm>
     </Page>
   );
 }
