@@ -1,10 +1,12 @@
 /** The people who wait, with the recorded reason of each, a page at a time. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import type { WaitReason } from "../../core/sending/reasons";
 import type { WaitingRow } from "../../server/sending/waiting";
+import { Pager } from "../components/pager";
 import { count, time, WAIT_WORDS, waitSentence } from "../components/words";
 import { WhyButton } from "../why/why-dialog";
 import { REPAIRS } from "./repairs";
@@ -17,8 +19,6 @@ export function WaitingList(props: {
   now: number;
 }) {
   const { waiting, reason, page, zone, now } = props;
-  const [, setParams] = useSearchParams();
-  const turn = (to: number) => setParams({ reason, page: String(to) }, { preventScrollReset: true });
   const repair = REPAIRS[reason];
   return (
     <Box component="section" id="people" aria-label="Who waits" sx={{ mb: 3 }}>
@@ -74,20 +74,7 @@ export function WaitingList(props: {
           <WhyButton journeyId={row.id} sx={{ alignSelf: "start" }} />
         </Box>
       ))}
-      {waiting.total > waiting.pageSize && (
-        <Box sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1.5 }}>
-          <Button disabled={page === 0} onClick={() => turn(page - 1)}>
-            Back
-          </Button>
-          <Button disabled={(page + 1) * waiting.pageSize >= waiting.total} onClick={() => turn(page + 1)}>
-            Next {waiting.pageSize}
-          </Button>
-          <Typography color="textSecondary">
-            {page * waiting.pageSize + 1}–{Math.min(waiting.total, (page + 1) * waiting.pageSize)} of{" "}
-            {waiting.total}
-          </Typography>
-        </Box>
-      )}
+      <Pager page={page} pageSize={waiting.pageSize} total={waiting.total} />
     </Box>
   );
 }

@@ -116,8 +116,11 @@ export function standingCounts({ db, clock }: App, sequence: OfList): StartCheck
 }
 
 /** How everybody of the sequence's list stands, and what they lack. */
-export function startCheck(app: App, sequence: OfList): StartCheck {
-  const counts = standingCounts(app, sequence);
+export function startCheck(
+  app: App,
+  sequence: OfList,
+  counts: StartCheck["counts"] = standingCounts(app, sequence),
+): StartCheck {
   const required = requiredOf(sequence.path);
   return {
     counts,
@@ -159,7 +162,7 @@ export interface StartPerson {
   isApproved: 0 | 1;
 }
 
-const PAGE = 60;
+export const START_PAGE = 60;
 
 /** A page of the list's people, whoever needs something first. */
 export function startPeople(
@@ -180,6 +183,12 @@ export function startPeople(
          EXISTS (SELECT 1 FROM approvals a WHERE a.sequence_id = @sequenceId AND a.prospect_id = p.id) AS isApproved
        ${FROM_LIST})
      WHERE @wanted IS NULL OR standing = @wanted
-     ORDER BY (SELECT key FROM json_each(@order) WHERE value = standing), id LIMIT ${PAGE} OFFSET @offset`,
-  ).all({ ...values, listId: sequence.listId, wanted, order: JSON.stringify(order), offset: page * PAGE });
+     ORDER BY (SELECT key FROM json_each(@order) WHERE value = standing), id LIMIT ${START_PAGE} OFFSET @offset`,
+  ).all({
+    ...values,
+    listId: sequence.listId,
+    wanted,
+    order: JSON.stringify(order),
+    offset: page * START_PAGE,
+  });
 }

@@ -1,7 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import Pagination from "@mui/material/Pagination";
 import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import TextField from "@mui/material/TextField";
@@ -24,6 +23,7 @@ import { FormDialog } from "../../components/dialogs";
 import { Field } from "../../components/field";
 import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
+import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
 import { readPage, unknownIntent } from "../../desk/read-form";
@@ -39,7 +39,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     q,
     page,
     ...found,
-    pages: Math.ceil(found.total / BLOCKED_PAGE),
+    pageSize: BLOCKED_PAGE,
     zone: context.get(userContext).zone,
   };
 }
@@ -83,7 +83,7 @@ const REASONS = {
 } as const;
 
 export default function BlockListPage({ loaderData }: Route.ComponentProps) {
-  const { rows, total, pages, q, page, zone } = loaderData;
+  const { rows, total, pageSize, q, page, zone } = loaderData;
   const [, setParams] = useSearchParams();
   const [text, setText] = useState("");
   const [note, setNote] = useState("");
@@ -271,14 +271,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
           );
         })}
       </Box>
-      {pages > 1 && (
-        <Pagination
-          count={pages}
-          page={page + 1}
-          onChange={(_, next) => setParams({ q, page: String(next - 1) })}
-          sx={{ my: 2 }}
-        />
-      )}
+      <Pager page={page} pageSize={pageSize} total={total} />
       {removing && (
         <TakeOff
           entry={removing}

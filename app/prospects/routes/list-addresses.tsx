@@ -2,7 +2,6 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import Pagination from "@mui/material/Pagination";
 import Switch from "@mui/material/Switch";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
@@ -16,9 +15,10 @@ import type { Outcome } from "../../../server/errors";
 import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
 import { isProbeOn, setProbe } from "../../../server/prospects/addresses/probe-setting";
 import { askVerifyList } from "../../../server/prospects/addresses/verify-addresses";
-import { checkedAddresses } from "../../../server/prospects/lists/list-state";
+import { CHECKED_PAGE, checkedAddresses } from "../../../server/prospects/lists/list-state";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
 import { count, dayTime } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
@@ -34,7 +34,6 @@ import type { Route } from "./+types/list-addresses";
 
 const SHOWS = ["all", ...ADDRESS_STATES, "found"] as const;
 const showSchema = z.enum(SHOWS).catch("all");
-const PAGE = 50;
 
 export function loader({ request, params, context }: Route.LoaderArgs) {
   const app = webApp();
@@ -48,6 +47,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
       state,
       show,
       page,
+      pageSize: CHECKED_PAGE,
       rows: checkedAddresses(app, list.id, show, page),
       probe: isProbeOn(app),
       mayProbe: mayNot(app, context.get(userContext).id, "probe.switch") === null,
@@ -75,7 +75,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function AddressesPage({ loaderData }: Route.ComponentProps) {
-  const { list, state, show, page, rows, probe, zone } = loaderData;
+  const { list, state, show, page, pageSize, rows, probe, zone } = loaderData;
   const { verdicts } = state;
   const [, setParams] = useSearchParams();
   const act = useInTurn<unknown>();
@@ -86,7 +86,6 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
     ...verdicts,
     found: null,
   };
-  const pages = Math.ceil((counts[show] ?? 0) / PAGE);
   return (
     <Page
       heading={
@@ -228,14 +227,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
           {show === "found" ? "No address of this list had to be found." : "Nobody here."}
         </Alert>
       )}
-      {pages > 1 && (
-        <Pagination
-          count={pages}
-          page={page + 1}
-          onChange={(_, next) => setParams({ show, page: String(next - 1) })}
-          sx={{ my: 2 }}
-        />
-      )}
+      <Pager page={page} pageSize={pageSize} total={counts[show] ?? 0} />
     </Page>
   );
 }

@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Pagination from "@mui/material/Pagination";
 import Typography from "@mui/material/Typography";
 import { Link, useSearchParams } from "react-router";
 import { CLEANING_RULES, type CleaningRule } from "../../../core/prospects/cleaning/rules";
@@ -14,6 +13,7 @@ import {
 } from "../../../server/prospects/cleaning/cleanings";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
@@ -35,7 +35,6 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
   const rule = CLEANING_RULES.includes(asked) ? asked : (rules[0]?.rule ?? null);
   const page = readPage(url);
   const current = rules.find((each) => each.rule === rule);
-  const pages = current ? Math.ceil((current.applied + current.refused) / CLEANINGS_PAGE) : 0;
   const cleaned = countCleaned(app, list.id);
   return {
     list,
@@ -44,7 +43,8 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
     rules,
     rule,
     page,
-    pages,
+    total: current ? current.applied + current.refused : 0,
+    pageSize: CLEANINGS_PAGE,
     rows: rule ? listCleanings(app, list.id, rule, page) : [],
   };
 }
@@ -61,7 +61,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function CleaningPage({ loaderData }: Route.ComponentProps) {
-  const { list, state, cleaned, rules, rule, rows, page, pages } = loaderData;
+  const { list, state, cleaned, rules, rule, rows, page, total, pageSize } = loaderData;
   const [, setParams] = useSearchParams();
   const act = useInTurn<typeof action>();
   const refuse = (yes: boolean, prospectId?: number) =>
@@ -187,14 +187,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
                 </Box>
               );
             })}
-            {pages > 1 && (
-              <Pagination
-                count={pages}
-                page={page + 1}
-                onChange={(_, next) => setParams({ rule: rule ?? "", page: String(next - 1) })}
-                sx={{ mt: 2 }}
-              />
-            )}
+            <Pager page={page} pageSize={pageSize} total={total} />
           </Box>
         </Box>
       )}

@@ -3,7 +3,6 @@ import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
-import Pagination from "@mui/material/Pagination";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
@@ -22,6 +21,7 @@ import {
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
+import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
 import { count, dayTime } from "../../components/words";
 import { readJson, readPage } from "../../desk/read-form";
@@ -44,7 +44,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
       show,
       page,
       rows: foundPeople(app, context.get(userContext).id, search.id, show, page),
-      pages: Math.ceil(search.counts[show] / FOUND_PAGE),
+      pageSize: FOUND_PAGE,
       lists: allLists(app, context.get(userContext).id),
       zone: context.get(userContext).zone,
     };
@@ -59,7 +59,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function SearchPage({ loaderData }: Route.ComponentProps) {
-  const { search, show, page, pages, rows, lists, zone } = loaderData;
+  const { search, show, page, pageSize, rows, lists, zone } = loaderData;
   const { counts, job } = search;
   const [, setParams] = useSearchParams();
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
@@ -261,14 +261,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
           {runs ? "The first page is on its way." : "Nobody here."}
         </Typography>
       )}
-      {pages > 1 && (
-        <Pagination
-          count={pages}
-          page={page + 1}
-          onChange={(_, next) => setParams({ show, page: String(next - 1) })}
-          sx={{ my: 2 }}
-        />
-      )}
+      <Pager page={page} pageSize={pageSize} total={search.counts[show]} />
     </Page>
   );
 }

@@ -15,6 +15,7 @@ import { sequenceOf } from "../../../server/sequences/open-sequence";
 import { changePeople, sequencePeople, standingsOf } from "../../../server/sequences/sequence-people";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
 import { count, SHORT_WAITS, stopWords, waitSentence, when } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
@@ -87,7 +88,7 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
       (before) => {
         if (value === null || value === "") before.delete(name);
         else before.set(name, value);
-        if (name !== "page") before.delete("page");
+        before.delete("page");
         return before;
       },
       { replace: true },
@@ -324,24 +325,7 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
           </tbody>
         </Box>
       )}
-      {people.total > people.pageSize && (
-        <Box sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1.5 }}>
-          <Button size="small" disabled={page === 0} onClick={() => set("page", String(page - 1))}>
-            Before
-          </Button>
-          <Typography variant="body2" color="textSecondary">
-            {page * people.pageSize + 1}–{Math.min(people.total, (page + 1) * people.pageSize)} of{" "}
-            {people.total}
-          </Typography>
-          <Button
-            size="small"
-            disabled={(page + 1) * people.pageSize >= people.total}
-            onClick={() => set("page", String(page + 1))}
-          >
-            Next
-          </Button>
-        </Box>
-      )}
+      <Pager page={page} pageSize={people.pageSize} total={people.total} />
     </Page>
   );
 }

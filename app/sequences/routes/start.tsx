@@ -14,12 +14,13 @@ import { approveBefore, dropOwnText, sendTest, writeOwnText } from "../../../ser
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewFor } from "../../../server/sequences/preview-step";
-import { startCheck, startPeople } from "../../../server/sequences/start-check";
+import { START_PAGE, startCheck, startPeople } from "../../../server/sequences/start-check";
 import { startSequence } from "../../../server/sequences/start-sequence";
 import { userContext } from "../../accounts/session";
 import { Confirm } from "../../components/dialogs";
 import { Key } from "../../components/key";
 import { MarginNote, Page } from "../../components/page";
+import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
 import { count } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
@@ -35,7 +36,9 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     throw data("This sequence does not exist, or no longer.", { status: 404 });
   const query = new URL(request.url).searchParams;
   const standing = STANDINGS.find((each) => each === query.get("standing")) ?? null;
-  const people = startPeople(app, sequence, standing, readPage(query));
+  const page = readPage(query);
+  const people = startPeople(app, sequence, standing, page);
+  const { problems, start } = checkSequence(app, sequence);
   const personId = Number(query.get("person")) || (people[0]?.id ?? null);
   const steps = everyStep(sequence.path).map(({ id, name, kind }) => ({ id, name, kind }));
   const stepId = steps.find(({ id }) => id === query.get("step"))?.id ?? steps[0]?.id ?? "";
@@ -50,9 +53,11 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     mailboxes: mailboxChoices(app, context.get(userContext).id).filter(({ id }) =>
       sequence.mailboxIds.includes(id),
     ),
-    problems: checkSequence(app, sequence).problems,
-    check: startCheck(app, sequence),
+    problems,
+    check: startCheck(app, sequence, start),
     standing,
+    page,
+    pageSize: START_PAGE,
     people,
     steps,
     stepId,
@@ -141,19 +146,15 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
   const { check, people, preview, steps, stepId, personId, problems, mailboxes } = loaderData;
   const [, setQuery] = useSearchParams();
   const act = useInTurn<typeof action>();
-  const [leaveOut, setLeaveOut] = useState<number[]>([]);
+  // With how they stand: whoever is on another page of the list counts, too.
+  const [leaveOut, setLeaveOut] = useState<ReadonlyMap<number, Standing>>(new Map());
   const [confirming, setConfirming] = useState(false);
   const { counts } = check;
   const waiting = WAITING.reduce((sum, each) => sum + counts[each], 0);
   const left = LEFT_OUT.reduce((sum, each) => sum + counts[each], 0);
-  const skipped = people.filter(
-    ({ id, standing }) => leaveOut.includes(id) && !LEFT_OUT.includes(standing),
-  ).length;
-  const starting = Math.max(0, counts.ready + waiting - skipped);
-  const goingNow = Math.max(
-    0,
-    counts.ready - people.filter(({ id, standing }) => leaveOut.includes(id) && standing === "ready").length,
-  );
+  const skipped = [...leaveOut.values()].filter((standing) => !LEFT_OUT.includes(standing));
+  const starting = Math.max(0, counts.ready + waiting - skipped.length);
+  const goingNow = Math.max(0, counts.ready - skipped.filter((standing) => standing === "ready").length);
   const submit = (intent: string, more: Record<string, unknown> = {}) =>
     act.submit(JSON.stringify({ intent, stepId, prospectId: personId, ...more }), {
       method: "post",
@@ -182,12 +183,18 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
     return true;
   });
   const toggle = (id: number) =>
-    setLeaveOut((before) => (before.includes(id) ? before.filter((each) => each !== id) : [...before, id]));
+    setLeaveOut((before) => {
+      const after = new Map(before);
+      const standing = people.find((person) => person.id === id)?.standing;
+      if (!after.delete(id) && standing) after.set(id, standing);
+      return after;
+    });
   const done = act.state === "idle" ? act.data : undefined;
   const aDay = mailboxes
     .filter(({ state }) => state === "active")
     .reduce((sum, { dailyLimit }) => sum + dailyLimit, 0);
-  const start = () => (starting > MANY ? setConfirming(true) : submit("start", { leaveOut }));
+  const start = () =>
+    starting > MANY ? setConfirming(true) : submit("start", { leaveOut: [...leaveOut.keys()] });
 
   const heading =
     done?.kind === "started"
@@ -357,7 +364,7 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
                 key={person.id}
                 person={person}
                 selected={person.id === personId}
-                isLeftOut={leaveOut.includes(person.id)}
+                isLeftOut={leaveOut.has(person.id)}
                 onSelect={() => choose({ person: String(person.id) })}
               />
             ))}
@@ -371,6 +378,15 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
               </Typography>
             )}
           </Box>
+          <Pager
+            page={loaderData.page}
+            pageSize={loaderData.pageSize}
+            total={
+              loaderData.standing
+                ? counts[loaderData.standing]
+                : STANDINGS.reduce((sum, each) => sum + counts[each], 0)
+            }
+          />
         </Box>
         <Box>
           <Box
@@ -402,7 +418,7 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
                   preview={preview}
                   isEmail={steps.find(({ id }) => id === stepId)?.kind.endsWith("email") ?? false}
                   person={people[at]}
-                  isLeftOut={personId !== null && leaveOut.includes(personId)}
+                  isLeftOut={personId !== null && leaveOut.has(personId)}
                   asksYes={loaderData.approval !== "none"}
                   ready={counts.ready}
                   onSubmit={submit}
@@ -436,7 +452,7 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
         onClose={() => setConfirming(false)}
         onAct={() => {
           setConfirming(false);
-          submit("start", { leaveOut });
+          submit("start", { leaveOut: [...leaveOut.keys()] });
         }}
       >
         {counts.ready} go now, {waiting} start and wait. An email that has left cannot be called back; have

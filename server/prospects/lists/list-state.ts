@@ -73,7 +73,7 @@ export interface CheckedRow {
   found: string | null;
 }
 
-const CHECKED_PAGE = 50;
+export const CHECKED_PAGE = 50;
 
 /** Addresses of a list with their verdicts, the doubtful ones first. */
 export function checkedAddresses({ db }: App, listId: number, show: string, page: number): CheckedRow[] {
