@@ -44,6 +44,9 @@ export const day = (instant: number, zone: string) => dayWords(dayNumberOf(insta
 export const time = timeOf;
 /** "Tue 9 June, 10:36" */
 export const dayTime = (instant: number, zone: string) => `${day(instant, zone)}, ${time(instant, zone)}`;
+/** "paused by Marta Quintela, Tue 9 June, 10:36" */
+export const pausedWords = ({ by, at }: { by: string | null; at: number }, zone: string) =>
+  `paused ${by === null ? "" : `by ${by}, `}${dayTime(at, zone)}`;
 /** "Tue 9 June" of a local day "2026-06-09" */
 export const longDay = (localDay: string) => dayWords(dayNumberFrom(localDay));
 /** "Tue 9" of it */

@@ -1,7 +1,7 @@
 import Typography from "@mui/material/Typography";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
 import { MarginNote } from "../components/page";
-import { count, day, restWords, share } from "../components/words";
+import { count, day, pausedWords, restWords, share } from "../components/words";
 
 type Mailbox = OpenedMailbox | null;
 
@@ -94,7 +94,7 @@ function stateSentence(mailbox: NonNullable<Mailbox>, zone: string): string {
     return `It was stopped at once, and nobody's address was touched. ${mailbox.smtpTrouble ?? ""} Mend that, then let it send again.`;
   if (mailbox.trouble) return mailbox.trouble;
   if (mailbox.state === "paused")
-    return "It is paused by hand. It is still read, so replies keep stopping follow-ups.";
+    return `It is ${mailbox.pause ? pausedWords(mailbox.pause, zone) : "paused by hand"}. It is still read, so replies keep stopping follow-ups.`;
   if (mailbox.state === "resting")
     return `It rests by itself until ${mailbox.restUntil ? day(mailbox.restUntil, zone) : "you wake it"}: ${restWords(mailbox.restReason)}. Threads that began here wait; it is still read.`;
   return mailbox.connectedWall === null ? "It has not connected yet." : "It sends and is read.";

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import type { AccountStanding } from "../../server/social/accounts";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
+import { pausedWords } from "../components/words";
 import { useInTurn } from "../desk/in-turn";
 import { Part, type Said, three, two, useSettingsForm } from "./parts";
 
@@ -59,7 +60,7 @@ function Account({ account }: { account: AccountStanding }) {
       disabled={!account.isMine}
     >
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-        <Pill tone={tone}>{words}</Pill>
+        <Pill tone={tone}>{account.pause ? pausedWords(account.pause, account.zone) : words}</Pill>
         <Typography color="textSecondary">
           {account.ownerName}'s · in 7 days {account.done.views} of {account.weeklyViews} views,{" "}
           {account.done.invitations} of {account.weeklyInvitations} invitations, {account.done.messages} of{" "}

@@ -2,6 +2,7 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
+import { type Pause, pauseOf } from "../db/pauses.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import type { SequenceForm } from "./save-sequence.ts";
 
@@ -9,6 +10,10 @@ import type { SequenceForm } from "./save-sequence.ts";
 export function sequenceOf(app: App, by: By, id: number): Sequence | undefined {
   return mayNot(app, by, "sequence.see", id) ? undefined : sequenceById(app.db, id);
 }
+
+/** Who paused it, and when; null while it is not. */
+export const pauseOfSequence = ({ db }: App, { id }: Pick<Sequence, "id">): Pause | null =>
+  pauseOf(db, "sequence", id);
 
 /** A sequence as its page edits and saves it. */
 export function sequenceForm({

@@ -6,7 +6,7 @@ import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
 import { sql } from "../db/open.ts";
-import { notePause } from "../db/pauses.ts";
+import { notePause, type Pause, pauseOf } from "../db/pauses.ts";
 import { accountById, actsSince, allAccounts, noteAccount } from "../db/social.ts";
 import { done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
 import { seal, unseal } from "../secrets.ts";
@@ -44,6 +44,9 @@ export interface AccountStanding {
   isMine: boolean;
   state: "active" | "paused" | "signed_out";
   trouble: string | null;
+  pause: Pause | null;
+  /** Its owner's. */
+  zone: string;
   dailyLimit: number;
   weeklyViews: number;
   weeklyInvitations: number;
@@ -65,12 +68,12 @@ export function accountStandings(app: App, user: User): AccountStanding[] {
       gapMost: _most,
       newsMark: _mark,
       retryAt: _retry,
-      zone: _zone,
       userId: _owner,
       ...open
     } = account;
     return {
       ...open,
+      pause: pauseOf(db, "account", account.id),
       isMine: mayNot(app, user.id, "account.change", account.id) === null,
       done: {
         views: count("profile_view"),
@@ -112,6 +115,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
          weekly_views = @weeklyViews, weekly_invitations = @weeklyInvitations, weekly_messages = @weeklyMessages,
          state = 'active', trouble = NULL, retry_at = NULL WHERE id = @id`,
     ).run({ ...row, id: known.id });
+    notePause(db, "account", known.id, false, user.id, clock.now());
     return done(known.id);
   }
   const added = sql<Record<string, unknown>>(

@@ -15,13 +15,19 @@ import { attachmentNames } from "../../../server/mail/files";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { moveConsequences, underWayCount } from "../../../server/sequences/move-journeys";
-import { senderChoices, sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
+import {
+  pauseOfSequence,
+  senderChoices,
+  sequenceForm,
+  sequenceOf,
+} from "../../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
 import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
 import { userContext } from "../../accounts/session";
 import { lazily } from "../../components/lazily";
 import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { pausedWords } from "../../components/words";
 import { useInTurn } from "../../desk/in-turn";
 import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
@@ -47,6 +53,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   return {
     sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },
+    pause: pauseOfSequence(app, sequence),
+    zone: user.zone,
     notYours: mayNot(app, user.id, "sequence.change", sequence.id)?.errors.form ?? null,
     form: sequenceForm(sequence),
     lists: allLists(app, user.id),
@@ -166,6 +174,9 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       }
       sub={
         <>
+          {sequence.state === "paused" && loaderData.pause
+            ? `${pausedWords(loaderData.pause, loaderData.zone)} · `
+            : ""}
           version {sequence.version} · <Link to={`/sequences/${params.id}/people`}>people</Link> ·{" "}
           <Link to={`/sequences/${params.id}/rehearsal`}>rehearse</Link> ·{" "}
           <Link to={`/sequences/${params.id}/versions`}>versions</Link>

@@ -1,6 +1,7 @@
 import type { App } from "../../app.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
 import { sql } from "../../db/open.ts";
+import { type Pause, pauseOf } from "../../db/pauses.ts";
 import { type MailboxHealth, mailboxHealth } from "./health.ts";
 
 export type OpenedMailbox = Omit<Mailbox, "passwordSealed" | "clientSecretSealed"> & {
@@ -10,6 +11,7 @@ export type OpenedMailbox = Omit<Mailbox, "passwordSealed" | "clientSecretSealed
   planned: number;
   pools: string[];
   health: MailboxHealth | null;
+  pause: Pause | null;
 };
 
 /** A mailbox for its page; its secrets stay behind. */
@@ -37,6 +39,7 @@ export function openMailbox(app: App, id: number): OpenedMailbox | null {
     )
       .all({ id })
       .map(({ name }) => name),
+    pause: pauseOf(db, "mailbox", id),
     health: mailboxHealth(app).find((each) => each.id === id) ?? null,
   };
 }
