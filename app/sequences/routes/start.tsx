@@ -150,6 +150,9 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
   const [leaveOut, setLeaveOut] = useState<ReadonlyMap<number, Standing>>(new Map());
   const [confirming, setConfirming] = useState(false);
   const { counts } = check;
+  const listed = loaderData.standing
+    ? counts[loaderData.standing]
+    : STANDINGS.reduce((sum, each) => sum + counts[each], 0);
   const waiting = WAITING.reduce((sum, each) => sum + counts[each], 0);
   const left = LEFT_OUT.reduce((sum, each) => sum + counts[each], 0);
   const skipped = [...leaveOut.values()].filter((standing) => !LEFT_OUT.includes(standing));
@@ -378,15 +381,7 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
               </Typography>
             )}
           </Box>
-          <Pager
-            page={loaderData.page}
-            pageSize={loaderData.pageSize}
-            total={
-              loaderData.standing
-                ? counts[loaderData.standing]
-                : STANDINGS.reduce((sum, each) => sum + counts[each], 0)
-            }
-          />
+          <Pager page={loaderData.page} pageSize={loaderData.pageSize} total={listed} />
         </Box>
         <Box>
           <Box
@@ -409,7 +404,7 @@ export default function StartPage({ loaderData, params }: Route.ComponentProps) 
                     </Box>
                   </Typography>
                   <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "nowrap" }}>
-                    {at + 1} of {people.length} <Key>K</Key> <Key>J</Key>
+                    {loaderData.page * loaderData.pageSize + at + 1} of {listed} <Key>K</Key> <Key>J</Key>
                   </Typography>
                 </Box>
                 <Letter preview={preview} />
