@@ -1,5 +1,7 @@
 /** Who may import whom: app → server → core, and nobody upwards. */
 
+const { readdirSync } = require("node:fs");
+
 /** The rooms of server/, each of which may import those before it only. */
 const SERVER_ROOMS = [
   "db",
@@ -19,6 +21,7 @@ const SERVER_ROOMS = [
   "why",
   "today",
   "notices",
+  "undo",
   "desk",
   "engine",
   "workers",
@@ -38,6 +41,18 @@ const PROSPECT_ROOMS = [
   "lists",
   "privacy",
 ];
+/** Every folder stands in its order: one that does not would be free to import anything. */
+for (const [folder, rooms] of [
+  ["server", [...SERVER_ROOMS, "prospects", "tests"]],
+  ["server/prospects", PROSPECT_ROOMS],
+]) {
+  const missing = readdirSync(folder, { withFileTypes: true }).filter(
+    (each) => each.isDirectory() && !rooms.includes(each.name),
+  );
+  if (missing.length > 0)
+    throw new Error(`${folder}/${missing.map(({ name }) => name)} has no place in the order of rooms.`);
+}
+
 const downwards = (folder, rooms) =>
   rooms.slice(0, -1).map((room, index) => ({
     name: `${folder}/${room}-looks-down`,
