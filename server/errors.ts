@@ -18,14 +18,11 @@ const CATALOGUE = {
   database_damaged: "The database file is damaged.",
   backup_failed: "The backup could not be made.",
   restore_refused: "This backup cannot be restored.",
-  file_unreadable: "The file cannot be read.",
   token_refused: "The provider gives no access for this refresh token.",
   slot_taken: "Somebody has just taken this time. Choose another.",
   link_invalid: "This link is not complete. Open it again from the email.",
-  start_refused: "The sequence cannot start yet.",
   directory_failed: "The directory cannot be searched.",
   assistant_failed: "The writing assistant gave no draft.",
-  engine_busy: "Another engine works on this database.",
 } as const;
 
 export type ErrorCode = keyof typeof CATALOGUE;

@@ -30,7 +30,7 @@ const cameFrom = ({ prospect, originName }: ProspectStory) =>
 function sourceOf({ changes, cleanings }: ProspectStory, field: string, zone: string): string | null {
   const change = changes.find((each) => each.field === field);
   if (change)
-    return `${SOURCE_WORDS[change.source] ?? change.source}${change.by ? ` by ${change.by}` : ""}, ${dayTime(change.at, zone)}${change.detail ? `: ${change.detail}` : ""}`;
+    return `${SOURCE_WORDS[change.source]}${change.by ? ` by ${change.by}` : ""}, ${dayTime(change.at, zone)}${change.detail ? `: ${change.detail}` : ""}`;
   const cleaning = cleanings.find((each) => each.field === field);
   if (!cleaning) return null;
   if (cleaning.original !== "") return `cleaned, was “${cleaning.original}”`;
@@ -167,7 +167,7 @@ export function Story({ story, zone }: { story: ProspectStory; zone: string }) {
           key={id}
           label={fieldName(field)}
           what={<BeforeAfter before={before} after={after} />}
-          who={`${SOURCE_WORDS[source] ?? source}${by ? ` by ${by}` : ""}, ${dayTime(at, zone)}`}
+          who={`${SOURCE_WORDS[source]}${by ? ` by ${by}` : ""}, ${dayTime(at, zone)}`}
         />
       ))}
       {cleanings.map(({ field, original, cleaned, rules }) => (

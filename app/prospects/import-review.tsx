@@ -1,9 +1,11 @@
 /** What an import would clean, rule by rule, and what it would change of people who are known. */
+
 import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import type { CleaningRule } from "../../core/prospects/cleaning/rules";
 import type { CleaningCount, ImportRow, KnownChoice } from "../../server/prospects/imports/imports";
 import { count } from "../components/words";
 import { fieldName, RULE_NAMES } from "./words";
@@ -21,8 +23,8 @@ export function BeforeAfter({ before, after }: { before: string; after: string }
 
 export function CleaningReview(props: {
   cleaning: CleaningCount[];
-  off: string[];
-  onOff: (off: string[]) => void;
+  off: CleaningRule[];
+  onOff: (off: CleaningRule[]) => void;
 }) {
   const rules = [
     ...props.cleaning,
@@ -59,10 +61,10 @@ export function CleaningReview(props: {
                 event.target.checked ? props.off.filter((each) => each !== rule) : [...props.off, rule],
               )
             }
-            slotProps={{ input: { "aria-label": RULE_NAMES[rule] ?? rule } }}
+            slotProps={{ input: { "aria-label": RULE_NAMES[rule] } }}
           />
           <Box>
-            <Typography sx={{ fontWeight: 600 }}>{RULE_NAMES[rule] ?? rule}</Typography>
+            <Typography sx={{ fontWeight: 600 }}>{RULE_NAMES[rule]}</Typography>
             <Typography variant="caption" color="textSecondary">
               {values > 0 ? count(values, "value") : "switched off"}
             </Typography>

@@ -74,11 +74,15 @@ describe("beside a prospect", () => {
 
 describe("before an import", () => {
   const cleaning = [
-    { rule: "legal_form", count: 31, examples: [{ line: 2, before: "Kaimuseum GmbH", after: "Kaimuseum" }] },
+    {
+      rule: "legal_form" as const,
+      count: 31,
+      examples: [{ line: 2, before: "Kaimuseum GmbH", after: "Kaimuseum" }],
+    },
   ];
 
   it("what will be cleaned is shown before → after, and a kind that is switched off stays to be switched on", () => {
-    const review = <CleaningReview cleaning={cleaning} off={["title_in_name"]} onOff={() => {}} />;
+    const review = <CleaningReview cleaning={cleaning} off={["honorific"]} onOff={() => {}} />;
     expect(shown(review)).toContain("31 values Kaimuseum GmbH → Kaimuseum");
     expect(shown(review)).toContain("switched off");
     expect(markup(review).match(/<input[^>]*type="checkbox"[^>]*checked/g)).toHaveLength(1);

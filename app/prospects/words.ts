@@ -1,4 +1,8 @@
 /** Cleaning rules, verdicts, misfits and duplicates in the tool's words. */
+import type { CleaningRule } from "../../core/prospects/cleaning/rules";
+import type { DuplicateReason } from "../../core/prospects/duplicates";
+import type { MisfitReason } from "../../core/prospects/profile";
+import type { ChangeSource } from "../../core/prospects/sources";
 import type { AddressState } from "../../core/prospects/verdict";
 import type { Pill } from "../components/pill";
 import { dayTime } from "../components/words";
@@ -28,7 +32,7 @@ export const fieldName = (field: string) =>
     : (FIELD_NAMES[field] ?? field);
 
 /** What a rule does, after "412 times". */
-export const RULE_NAMES: Record<string, string> = {
+export const RULE_NAMES: Record<CleaningRule, string> = {
   address: "Addresses mended (“x at y.example”)",
   encoding: "Letters repaired that a program had broken",
   blank: "Words for “nothing” emptied",
@@ -151,7 +155,7 @@ export function misfitSentence(reason: string | null, detail: string): string {
   }
 }
 
-export const MISFIT_NAMES: Record<string, string> = {
+export const MISFIT_NAMES: Record<MisfitReason, string> = {
   title: "another job",
   title_excluded: "an excluded title",
   seniority: "another seniority",
@@ -162,7 +166,7 @@ export const MISFIT_NAMES: Record<string, string> = {
   must_have: "something is missing",
 };
 
-export const DUPLICATE_WORDS: Record<string, string> = {
+export const DUPLICATE_WORDS: Record<DuplicateReason, string> = {
   same_profile: "the same social profile",
   same_name: "the same name",
   near_name: "nearly the same name",
@@ -172,7 +176,7 @@ export const DUPLICATE_WORDS: Record<string, string> = {
   more_names: "one has more names than the other",
 };
 
-export const SOURCE_WORDS: Record<string, string> = {
+export const SOURCE_WORDS: Record<ChangeSource | "typed" | "cleaning", string> = {
   import: "from a file",
   directory: "from the directory",
   form: "from a web form",

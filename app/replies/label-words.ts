@@ -1,8 +1,9 @@
 /** What readings and labels are called on screen. */
+import { isLabel, type Label } from "../../core/replies/labels";
 import type { Tone } from "../components/pill";
 import { count } from "../components/words";
 
-const NAMES: Record<string, string> = {
+const NAMES: Record<Label, string> = {
   interested: "interested",
   question: "a question",
   not_now: "not now",
@@ -12,7 +13,7 @@ const NAMES: Record<string, string> = {
   opt_out: "an opt-out",
 };
 
-const TONES: Record<string, Tone> = {
+const TONES: Record<Label, Tone> = {
   interested: "kelp",
   question: "tile",
   not_now: "ochre",
@@ -24,7 +25,7 @@ const TONES: Record<string, Tone> = {
 
 /** As the end of "This reads as …". */
 export const readingWords = (code: string, own: ReadonlyMap<string, string>): string =>
-  NAMES[code] ?? `“${own.get(code) ?? code}”`;
+  isLabel(code) ? NAMES[code] : `“${own.get(code) ?? code}”`;
 
 /** As one of several heaps: "3 questions, 1 not now". */
 export function readingCount(code: string, number: number, own: ReadonlyMap<string, string>): string {
@@ -34,7 +35,7 @@ export function readingCount(code: string, number: number, own: ReadonlyMap<stri
   return `${number} ${code === "unsure" ? "unsure" : readingWords(code, own)}`;
 }
 
-export const labelTone = (code: string): Tone => TONES[code] ?? "tile";
+export const labelTone = (code: string): Tone => (isLabel(code) ? TONES[code] : "tile");
 
 /** After these there is nothing to answer, and the next reply opens. */
 export const SETTLES = new Set(["not_interested", "opt_out", "away"]);

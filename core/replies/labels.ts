@@ -9,3 +9,5 @@ export const LABELS = [
   "opt_out",
 ] as const;
 export type Label = (typeof LABELS)[number];
+/** Whether a label's code is one of these, and not the team's own. */
+export const isLabel = (code: string): code is Label => LABELS.some((each) => each === code);

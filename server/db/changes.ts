@@ -1,4 +1,5 @@
 /** The history of a prospect's fields: who changed what, from where, and the way back. */
+import type { ChangeSource } from "../../core/prospects/sources.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface Change {
@@ -6,7 +7,7 @@ export interface Change {
   field: string;
   before: string;
   after: string;
-  source: "import" | "directory" | "form" | "edit" | "bulk" | "pattern" | "merge" | "undo";
+  source: ChangeSource;
   sourceId: number | null;
   detail?: string;
   userId: number | null;

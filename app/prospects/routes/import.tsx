@@ -205,7 +205,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
           <CleaningReview
             cleaning={report.cleaning ?? []}
             off={settings.off}
-            onOff={(off) => setSettings({ ...settings, off: off as ImportSettings["off"] })}
+            onOff={(off) => setSettings({ ...settings, off })}
           />
         </>
       )}

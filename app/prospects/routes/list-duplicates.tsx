@@ -205,7 +205,7 @@ function Group({ group, isOpen }: { group: DuplicateGroup; isOpen: boolean }) {
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
         <Pill tone="ochre">{kind === "person" ? "One person?" : "One company?"}</Pill>
         <Typography color="textSecondary" sx={{ flex: 1 }}>
-          {reasons.map((reason) => DUPLICATE_WORDS[reason] ?? reason).join(", ")}
+          {reasons.map((reason) => DUPLICATE_WORDS[reason]).join(", ")}
           {kind === "person" ? " at one company" : `, ${sides.length} web domains`}
         </Typography>
         <Button size="small" disabled={busy} onClick={() => send({})}>

@@ -154,7 +154,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
                 <Box component="span" sx={{ fontWeight: 650, minWidth: 42, textAlign: "right" }}>
                   {people.toLocaleString("en-GB")}
                 </Box>
-                {MISFIT_NAMES[reason] ?? reason}
+                {MISFIT_NAMES[reason]}
               </Typography>
             ))}
             {search.reasons.length === 0 && <Typography color="textSecondary">Nobody so far.</Typography>}

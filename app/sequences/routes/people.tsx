@@ -68,13 +68,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     : { problem: Object.values(outcome.errors).join(" "), changed: null };
 }
 
-const DID: Record<string, string> = {
+const DID = {
   pause: "paused",
   resume: "go on",
   take_out: "taken out",
   start_again: "started again",
   move: "moved",
-};
+} satisfies Record<string, string>;
 const STATES = { active: "under way", finished: "through", stopped: "stopped" } as const;
 
 export default function SequencePeople({ loaderData, params }: Route.ComponentProps) {

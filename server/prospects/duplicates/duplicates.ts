@@ -1,6 +1,7 @@
 /** Who may be the same, for a person to decide: pairs that share somebody are one question. */
 
 import { z } from "zod";
+import type { DuplicateReason } from "../../../core/prospects/duplicates.ts";
 import type { Stage } from "../../../core/prospects/stages.ts";
 import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
@@ -34,7 +35,7 @@ export interface DuplicateGroup {
   kind: "person" | "company";
   /** The pairs that it is made of. */
   pairIds: number[];
-  reasons: string[];
+  reasons: DuplicateReason[];
   /** Two or more, the oldest first. */
   sides: Side[];
 }
@@ -115,7 +116,7 @@ interface Pair {
   kind: "person" | "company";
   a: number;
   b: number;
-  reason: string;
+  reason: DuplicateReason;
 }
 
 /** Pairs that are joined by somebody whom they share, in the order in which they stand. */

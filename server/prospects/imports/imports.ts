@@ -1,5 +1,7 @@
 /** An import as it is stored: its file's name, how it is to be read, and what came of it. */
+
 import { z } from "zod";
+import type { CleaningRule } from "../../../core/prospects/cleaning/rules.ts";
 import { CLEANING_RULES } from "../../../core/prospects/cleaning/rules.ts";
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
 import type { RowProblem } from "../../../core/prospects/rows.ts";
@@ -19,7 +21,7 @@ export const settingsSchema = z.object({
 export type ImportSettings = Omit<z.infer<typeof settingsSchema>, "uses"> & { uses: ColumnUse[] };
 
 export interface CleaningCount {
-  rule: string;
+  rule: CleaningRule;
   count: number;
   examples: { line: number; before: string; after: string }[];
 }

@@ -1,3 +1,4 @@
+import type { CleaningRule } from "../../../core/prospects/cleaning/rules.ts";
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
 import { isSameName } from "../../../core/prospects/duplicates.ts";
 import { LEFT_OUT, type RowProblem, rowReader, TO_SEE, usesProblem } from "../../../core/prospects/rows.ts";
@@ -78,7 +79,7 @@ class Findings {
     likely: 0,
   };
   readonly listed: Listed[] = [];
-  private readonly rules = new Map<string, CleaningCount>();
+  private readonly rules = new Map<CleaningRule, CleaningCount>();
   private readonly fields = new Map<string, { differ: number; blank: number }>();
   private readonly problems = new Map<RowProblem, ProblemGroup>();
 
@@ -92,7 +93,7 @@ class Findings {
     if (++group.count <= SHOWN_ROWS) group.examples.push({ line, words });
   }
 
-  cleaned(rule: string, line: number, before: string, after: string): void {
+  cleaned(rule: CleaningRule, line: number, before: string, after: string): void {
     const count = this.rules.get(rule) ?? { rule, count: 0, examples: [] };
     this.rules.set(rule, count);
     count.count++;

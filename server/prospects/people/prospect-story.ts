@@ -1,5 +1,6 @@
 import type { EventKind } from "../../../core/events.ts";
 import type { EmployeeRange } from "../../../core/prospects/employees.ts";
+import type { ChangeSource } from "../../../core/prospects/sources.ts";
 import type { Stage } from "../../../core/prospects/stages.ts";
 import type { BestHour } from "../../../core/sending/best-hour.ts";
 import { dueAfter } from "../../../core/sending/plan.ts";
@@ -84,7 +85,7 @@ export interface ProspectStory {
     field: string;
     before: string;
     after: string;
-    source: string;
+    source: ChangeSource | "typed";
     detail: string;
     by: string | null;
     at: number;

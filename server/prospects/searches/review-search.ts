@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { employeesText, readEmployees } from "../../../core/prospects/employees.ts";
-import { profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
+import { type MisfitReason, profileSchema, type TargetProfile } from "../../../core/prospects/profile.ts";
 import { type By, hiddenFrom, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Job, jobById } from "../../db/jobs.ts";
@@ -35,7 +35,7 @@ export interface Search {
   definition: TargetProfile;
   job: Job | null;
   counts: Record<FoundShow, number> & { withoutAddress: number };
-  reasons: { reason: string; count: number }[];
+  reasons: { reason: MisfitReason; count: number }[];
 }
 
 const SHOWS: Record<FoundShow, string> = {
