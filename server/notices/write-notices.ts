@@ -48,7 +48,7 @@ export function writeNotices(app: App): number {
            ${nameSql()} AS name, p.company,
            coalesce(p.owner_id, (SELECT user_id FROM mailboxes m WHERE m.id = e.mailbox_id), (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = e.journey_id)) AS userId,
            r.reading ->> '$.sure' AS sure, r.reading ->> '$.label' AS label
-         FROM events e LEFT JOIN prospects p ON p.id = e.prospect_id LEFT JOIN replies r ON r.id = e.reply_id
+         FROM events e JOIN prospects p ON p.id = e.prospect_id AND p.erased_at IS NULL LEFT JOIN replies r ON r.id = e.reply_id
          WHERE e.id > @mark AND e.kind IN ('replied', 'likely_reply', 'booked', 'booking_moved', 'booking_cancelled', 'clicked', 'stage_set', 'labelled')
          ORDER BY e.id LIMIT ${MOST_AT_ONCE}`,
       ).all({ mark });
@@ -75,7 +75,6 @@ function noticesOf({
   sure,
   label,
 }: Happened): Notice[] {
-  if (name === "") return [];
   const who = company ? `${name}, ${company}` : name;
   const person = `/prospects/${prospectId}`;
   const reply = replyId === null ? "/replies" : `/replies?reply=${replyId}&show=people`;
