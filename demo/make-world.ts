@@ -34,14 +34,11 @@ import { createSequence } from "../server/sequences/create-sequence.ts";
 import { saveSequence } from "../server/sequences/save-sequence.ts";
 import { startSequence } from "../server/sequences/start-sequence.ts";
 import { connectAccount } from "../server/social/accounts.ts";
-import {
-  approveDrafts,
-  draftsToApprove,
-  endTouch,
-  markAccepted,
-  ownTouches,
-  releaseCompany,
-} from "../server/today/own-touches.ts";
+import { approveDrafts } from "../server/today/drafts.ts";
+import { draftsToApprove, ownTouches } from "../server/today/own-touches.ts";
+import { endTouch } from "../server/today/end-touch.ts";
+import { markAccepted } from "../server/today/mark-accepted.ts";
+import { releaseCompany } from "../server/today/release-company.ts";
 import { endReminder, remindMe } from "../server/today/reminders.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import type { Ports } from "./ports.ts";

@@ -26,7 +26,7 @@ import {
   TUESDAY,
   type World,
 } from "../tests/world.ts";
-import { endTouch } from "../today/own-touches.ts";
+import { endTouch } from "../today/end-touch.ts";
 import { advance, moveStandin } from "./advance.ts";
 import { afterRestore, afterRestoreWords } from "./after-restore.ts";
 import { Marks, markFileOf } from "./marks.ts";

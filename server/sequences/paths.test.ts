@@ -8,17 +8,12 @@ import { sequenceById } from "../db/sequences.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { planAhead, planAndRecord } from "../sending/plan.ts";
 import { addPeople, addSequence, createWorld, email, rows, TUESDAY, type World } from "../tests/world.ts";
-import {
-  approveDrafts,
-  draftsToApprove,
-  editDraft,
-  endTouch,
-  heldCompanies,
-  markAccepted,
-  ownTouches,
-  putOff,
-  releaseCompany,
-} from "../today/own-touches.ts";
+import { approveDrafts, editDraft } from "../today/drafts.ts";
+import { endTouch } from "../today/end-touch.ts";
+import { markAccepted } from "../today/mark-accepted.ts";
+import { draftsToApprove, heldCompanies, ownTouches } from "../today/own-touches.ts";
+import { putOff } from "../today/put-off.ts";
+import { releaseCompany } from "../today/release-company.ts";
 import { draftsWaiting } from "../today/what-waits.ts";
 import { addToSequence } from "./add-people.ts";
 import { approveBefore, sendTest, writeOwnText } from "./before-start.ts";

@@ -9,18 +9,14 @@ import { webApp } from "../../../server/app";
 import { noteMeeting } from "../../../server/meetings/book-meeting";
 import { fillField, saveProspect } from "../../../server/prospects/people/save-prospect";
 import { allLabels } from "../../../server/replies/labels";
+import { callBackAt } from "../../../server/today/call-back";
 import { daySoFar } from "../../../server/today/day-so-far";
-import {
-  approveDrafts,
-  callBackAt,
-  draftsToApprove,
-  dropDraft,
-  editDraft,
-  endTouch,
-  markAccepted,
-  putOff,
-  releaseCompany,
-} from "../../../server/today/own-touches";
+import { approveDrafts, dropDraft, editDraft } from "../../../server/today/drafts";
+import { endTouch } from "../../../server/today/end-touch";
+import { markAccepted } from "../../../server/today/mark-accepted";
+import { draftsToApprove } from "../../../server/today/own-touches";
+import { putOff } from "../../../server/today/put-off";
+import { releaseCompany } from "../../../server/today/release-company";
 import { endReminder, planNext, settleWarm } from "../../../server/today/reminders";
 import { type Today, today } from "../../../server/today/today";
 import type { TodoItem } from "../../../server/today/todo-item";
