@@ -26,7 +26,7 @@ export function listTeam({ db }: App, wall = Date.now()): TeamMember[] {
     db,
     `SELECT u.id, u.name, u.email, u.role,
        (SELECT count(*) FROM mailboxes m WHERE m.user_id = u.id AND m.removed_at IS NULL) AS mailboxes,
-       (SELECT count(*) FROM sequences s WHERE s.user_id = u.id) AS sequences,
+       (SELECT count(*) FROM sequences s WHERE s.user_id = u.id AND s.kind = 'shared' AND s.deleted_at IS NULL) AS sequences,
        (SELECT count(*) FROM sessions s WHERE s.user_id = u.id) AS sessions,
        EXISTS (SELECT 1 FROM password_links l WHERE l.user_id = u.id AND l.expires_at > @wall) AS invited
      FROM users u WHERE u.removed_at IS NULL ORDER BY u.name, u.id`,

@@ -1,8 +1,9 @@
 import { fold } from "../../core/fold.ts";
-import { type By, hiddenFrom } from "../accounts/may-not.ts";
+import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
+import { visibleSequences } from "../sequences/visible-sequences.ts";
 
 export interface Found {
   kind: "prospect" | "company" | "sequence" | "mailbox";
@@ -18,11 +19,9 @@ export function find(app: App, by: By, typed: string): Found[] {
   const { db } = app;
   const text = typed.trim().replace(/[%_]/g, "");
   if (text.length < 2) return [];
+  const letters = fold(text.slice(0, 200));
   const ask = (query: string) =>
-    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({
-      like: `%${fold(text.slice(0, 200))}%`,
-    });
-  const hidden = hiddenFrom(app, by, "sequence.see");
+    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like: `%${letters}%` });
   return [
     ...ask(
       `SELECT 'prospect' AS kind, ${nameSql()} AS label,
@@ -34,10 +33,15 @@ export function find(app: App, by: By, typed: string): Found[] {
       `SELECT 'company' AS kind, name AS label, domain AS detail, '/prospects?q=' || name AS "to"
        FROM companies WHERE merged_into IS NULL AND (fold(name) LIKE @like OR domain LIKE @like)`,
     ),
-    ...ask(
-      `SELECT 'sequence' AS kind, name AS label, state AS detail, '/sequences/' || id AS "to" FROM sequences
-       WHERE deleted_at IS NULL AND kind = 'shared' AND fold(name) LIKE @like`,
-    ).filter(({ to }) => !hidden.has(Number(to.split("/").at(-1)))),
+    ...visibleSequences(app, by)
+      .filter(({ name }) => fold(name).includes(letters))
+      .slice(0, MOST_OF_A_KIND)
+      .map(({ id, name, state }) => ({
+        kind: "sequence" as const,
+        label: name,
+        detail: state,
+        to: `/sequences/${id}`,
+      })),
     ...ask(
       `SELECT 'mailbox' AS kind, address AS label, sender_name AS detail, '/sending/mailboxes/' || id AS "to"
        FROM mailboxes WHERE removed_at IS NULL AND address LIKE @like`,

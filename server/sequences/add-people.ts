@@ -8,6 +8,7 @@ import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { checkSequence } from "./check-sequence.ts";
 import { startJourneys } from "./start-sequence.ts";
+import { type VisibleSequence, visibleSequences } from "./visible-sequences.ts";
 
 export interface Added {
   started: number;
@@ -57,19 +58,14 @@ export function addToSequence(
   return done({ ...added, started, leftOut: ids.length - started });
 }
 
-export interface SequenceChoice {
-  id: number;
-  name: string;
-  state: "draft" | "running" | "paused";
-}
+export type SequenceChoice = Pick<VisibleSequence, "id" | "name" | "state">;
 
 /** The sequences onto which somebody may bring people. */
 export function sequenceChoices(app: App, by: By): SequenceChoice[] {
-  return sql<[], SequenceChoice>(
-    app.db,
-    `SELECT id, name, state FROM sequences
-     WHERE kind = 'shared' AND deleted_at IS NULL AND archived_at IS NULL ORDER BY state = 'draft', name`,
-  )
-    .all([])
-    .filter(({ id }) => mayNot(app, by, "sequence.change", id) === null);
+  return visibleSequences(app, by)
+    .filter(({ id, isArchived }) => !isArchived && mayNot(app, by, "sequence.change", id) === null)
+    .toSorted(
+      (a, b) =>
+        Number(a.state === "draft") - Number(b.state === "draft") || a.name.localeCompare(b.name, "en"),
+    );
 }

@@ -1,11 +1,12 @@
 import { daysOfPath } from "../../core/sequence/lay-out-path.ts";
 import { everyStep } from "../../core/sequence/path.ts";
 import type { Goal } from "../../core/sequence/settings.ts";
-import type { User } from "../accounts/session.ts";
+import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { anyTruth, keptCount } from "../db/kept-counts.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
+import { visibleSequences } from "./visible-sequences.ts";
 
 export interface SequenceSummary {
   id: number;
@@ -49,13 +50,12 @@ const NOBODY: Counts = {
 };
 
 /** Every shared sequence that a user may see, with what came of it so far; people are counted once each. */
-export function listSequences({ db }: App, user: Pick<User, "id" | "role">): SequenceSummary[] {
+export function listSequences(app: App, by: By): SequenceSummary[] {
+  const { db } = app;
+  const visible = new Set(visibleSequences(app, by).map(({ id }) => id));
   const counts = keptCount(db, "sequences", anyTruth(db), () => countSequences(db));
   return allSequences(db)
-    .filter(
-      ({ kind, isPersonal, userId }) =>
-        kind === "shared" && (!isPersonal || userId === user.id || user.role === "manager"),
-    )
+    .filter(({ id }) => visible.has(id))
     .map((sequence) => ({
       id: sequence.id,
       name: sequence.name,

@@ -385,7 +385,7 @@ describe("one email to one person", () => {
     if (!made.ok) throw new Error(JSON.stringify(made.errors));
     const ahead = () => planAhead(world.app.db, TUESDAY, TUESDAY + 30 * DAY).touches;
     expect(ahead().map(({ stepId }) => stepId)).toEqual(["one", "two"]);
-    expect(listSequences(world.app, world.user)).toEqual([]);
+    expect(listSequences(world.app, world.userId)).toEqual([]);
     detachFollowUps(world.app, world.userId, made.value);
     expect(at(TUESDAY + HOUR).map(({ stepId }) => stepId)).toEqual(["one"]);
   });
@@ -457,7 +457,7 @@ describe("whole sequences", () => {
     expect(ids(copy.value)).toHaveLength(2);
     expect(ids(copy.value).filter((each) => ids(id).includes(each))).toEqual([]);
     archiveSequence(world.app, null, copy.value, true);
-    expect(listSequences(world.app, world.user).map(({ isArchived }) => isArchived)).toEqual([false, true]);
+    expect(listSequences(world.app, world.userId).map(({ isArchived }) => isArchived)).toEqual([false, true]);
     const gone = deleteSequence(world.app, world.userId, id);
     if (!gone.ok) throw new Error("not deleted");
     const deleted = gone.value;

@@ -69,7 +69,7 @@ export function startJourneys(
   const { db, clock } = app;
   const now = clock.now();
   const first = sequence.path[0];
-  if (!first) return 0;
+  if (!first || sequence.deletedAt !== null) return 0;
   const { standing, values } = standingSql(again ? "single" : "start", sequence, now);
   const people = sql<Record<string, string | number>, { id: number; zone: string | null }>(
     db,

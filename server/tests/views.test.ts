@@ -223,7 +223,7 @@ describe("Results and Sequences", () => {
       bounced: 0,
     });
     expect(sequence?.steps[1]).toMatchObject({ sent: 0 });
-    expect(listSequences(world.app, world.user)).toMatchObject([
+    expect(listSequences(world.app, world.userId)).toMatchObject([
       { people: 6, active: 4, written: 5, replied: 1, booked: 1, steps: 3, days: 5 },
     ]);
   });

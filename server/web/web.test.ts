@@ -133,7 +133,7 @@ describe("the web server", () => {
   it("takes a web form's entries from anywhere, as a form or as JSON, and only so many a minute", async () => {
     const listId = addPeople(world, ["caio"], "Visitors");
     saveForm(world.app, world.userId, { listId });
-    const path = `/f/${formOfList(world.app, listId)?.token}`;
+    const path = `/f/${formOfList(world.app, null, listId)?.token}`;
     const post = (body: unknown) =>
       fetch(url + path, {
         method: "POST",

@@ -31,7 +31,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   const by = context.get(userContext).id;
   const { list, state } = requireList(app, by, params.id);
-  const form = formOfList(app, list.id);
+  const form = formOfList(app, context.get(userContext).id, list.id);
   return {
     list,
     state,

@@ -38,7 +38,7 @@ const SequenceMenu = lazily(() => import("../sequence-menu"), "SequenceMenu");
 export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  const sequences = listSequences(app, user);
+  const sequences = listSequences(app, user.id);
   const waiting = whatHolds(
     app,
     sequences.map(({ id }) => id),

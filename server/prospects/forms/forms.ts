@@ -14,6 +14,7 @@ import { sequenceById } from "../../db/sequences.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { newToken } from "../../secrets.ts";
 import { startJourneys } from "../../sequences/start-sequence.ts";
+import { visibleSequences } from "../../sequences/visible-sequences.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import { prospectStore } from "../people/store-prospect.ts";
 
@@ -27,15 +28,23 @@ export interface Form {
   entries: number;
 }
 
-export function formOfList({ db }: App, listId: number): Form | null {
-  const form = sql<{ listId: number }, Omit<Form, "fields"> & { fields: string }>(
+export function formOfList(app: App, by: By, listId: number): Form | null {
+  const { db } = app;
+  const form = sql<{ listId: number }, Omit<Form, "fields" | "sequenceName"> & { fields: string }>(
     db,
     `SELECT f.list_id AS listId, f.token, f.sequence_id AS sequenceId, f.fields,
-       (SELECT name FROM sequences s WHERE s.id = f.sequence_id) AS sequenceName,
        (SELECT count(*) FROM prospects p WHERE p.origin = 'form' AND p.origin_id = f.list_id AND p.live = 1) AS entries
      FROM forms f WHERE f.list_id = @listId`,
   ).get({ listId });
-  return form ? { ...form, fields: ownFields(form.fields) } : null;
+  if (!form) return null;
+  const sequenceName =
+    form.sequenceId === null
+      ? null
+      : (visibleSequences(app, by).find(({ id }) => id === form.sequenceId)?.name ??
+        (sequenceById(db, form.sequenceId)?.deletedAt == null
+          ? "a colleague's own sequence"
+          : "a sequence that was deleted"));
+  return { ...form, sequenceName, fields: ownFields(form.fields) };
 }
 
 /** Fields of the team's own that a form can ask for. */
@@ -83,7 +92,10 @@ export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
   ).get({ listId });
   if (
     sequenceId !== null &&
-    !sql<{ sequenceId: number }>(db, "SELECT 1 FROM sequences WHERE id = @sequenceId").get({ sequenceId })
+    !sql<{ sequenceId: number }>(
+      db,
+      "SELECT 1 FROM sequences WHERE id = @sequenceId AND deleted_at IS NULL",
+    ).get({ sequenceId })
   )
     return refused({ form: "This sequence does not exist, or no longer. Choose another, or none." });
   // Binding one to a sequence starts strangers on it, and unbinding keeps them off.

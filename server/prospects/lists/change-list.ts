@@ -8,6 +8,7 @@ import { remember } from "../../consequences/remember.ts";
 import { ofList } from "../../consequences/scopes.ts";
 import { type Db, sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
+import { visibleSequences } from "../../sequences/visible-sequences.ts";
 
 const GONE = "This list does not exist any more.";
 const naming = z.object({ name: z.string().trim().min(1, "Give the list a name.").max(80) });
@@ -49,12 +50,10 @@ export function usesOfList(app: App, by: By, id: number): ListUses {
   const { db } = app;
   return {
     shared: sharingOf(app, by, "list", id),
-    sequences: sql<{ id: number }, { name: string }>(
-      db,
-      "SELECT name FROM sequences WHERE list_id = @id ORDER BY name",
-    )
-      .all({ id })
-      .map(({ name }) => name),
+    sequences: visibleSequences(app, by)
+      .filter(({ listId }) => listId === id)
+      .map(({ name }) => name)
+      .toSorted(),
     hasForm: sql<{ id: number }>(db, "SELECT 1 FROM forms WHERE list_id = @id").get({ id }) !== undefined,
   };
 }

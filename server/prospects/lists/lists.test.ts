@@ -265,10 +265,10 @@ describe("what is taken back", () => {
     const listId = addPeople(world, ["ana", "bia"]);
     addSequence(world, listId, [], {});
     saveForm(world.app, world.userId, { listId });
-    const form = formOfList(world.app, listId);
+    const form = formOfList(world.app, null, listId);
     expect(undo(deleteList(world.app, world.userId, listId))).toMatchObject({ ok: true, value: { kept: 0 } });
     expect(rows(world, "SELECT prospect_id AS id FROM list_prospects")).toEqual([{ id: 1 }, { id: 2 }]);
-    expect(formOfList(world.app, listId)).toEqual(form);
+    expect(formOfList(world.app, null, listId)).toEqual(form);
     expect(usesOfList(world.app, null, listId).sequences).toEqual(["Loans"]);
   });
 
@@ -399,7 +399,7 @@ describe("a person who is erased", () => {
       errors: { email: expect.stringContaining("erased") },
     });
     saveForm(world.app, world.userId, { listId });
-    takeEntry(world.app, formOfList(world.app, listId)?.token ?? "", { email: "ilse@kai.example" });
+    takeEntry(world.app, formOfList(world.app, null, listId)?.token ?? "", { email: "ilse@kai.example" });
     expect(names({})).toEqual([""]);
     expect(() => prospectStory(world.app, null, 1)).toThrow("does not exist");
   });
@@ -411,7 +411,7 @@ describe("a web form", () => {
     const sequence = addSequence(world, listId, [1], { mailboxIds: [] });
     world.app.db.exec("UPDATE sequences SET state = 'running'");
     saveForm(world.app, world.userId, { listId, sequenceId: String(sequence), fields: ["Rooms about"] });
-    const token = formOfList(world.app, listId)?.token ?? "";
+    const token = formOfList(world.app, null, listId)?.token ?? "";
     expect(
       takeEntry(world.app, token, {
         email: "odessa@cedar.example",
@@ -435,7 +435,7 @@ describe("a web form", () => {
     expect(rows(world, "SELECT state FROM journeys")).toEqual([{ state: "active" }]);
     // What is not named stays as it was.
     saveForm(world.app, world.userId, { listId, sequenceId: "" });
-    expect(formOfList(world.app, listId)).toMatchObject({ sequenceId: null, fields: ["rooms_about"] });
+    expect(formOfList(world.app, null, listId)).toMatchObject({ sequenceId: null, fields: ["rooms_about"] });
   });
 });
 
@@ -477,7 +477,7 @@ describe("a list", () => {
       `INSERT INTO journeys (sequence_id, prospect_id, due_at, started_at) VALUES (${sequenceId}, 1, 0, 0)`,
     );
     saveForm(world.app, world.userId, { listId });
-    const token = formOfList(world.app, listId)?.token ?? "";
+    const token = formOfList(world.app, null, listId)?.token ?? "";
     expect(usesOfList(world.app, null, listId)).toMatchObject({ sequences: ["Loans"], hasForm: true });
     const taken = bulkEdit(world.app, world.user, {
       ids: [2],
