@@ -44,6 +44,8 @@ export interface SentCounts {
   optedOut: number;
 }
 
+export const NOTHING_SENT: SentCounts = { sent: 0, bounced: 0, complained: 0, optedOut: 0 };
+
 export interface RestReason {
   sent: number;
   bounced: number;

@@ -1,6 +1,6 @@
 /** How each mailbox does: what came of its mail in 7 and 30 days, and what that means. */
 import { DAY } from "../../../core/calendar.ts";
-import { type HealthVerdict, healthOf, type SentCounts } from "../../../core/sending/rest.ts";
+import { type HealthVerdict, healthOf, NOTHING_SENT, type SentCounts } from "../../../core/sending/rest.ts";
 import type { App } from "../../app.ts";
 import { allMailboxes } from "../../db/mailboxes.ts";
 import { readSendingSettings } from "../rules.ts";
@@ -14,8 +14,6 @@ export interface MailboxHealth {
   month: SentCounts;
 }
 
-const NOTHING: SentCounts = { sent: 0, bounced: 0, complained: 0, optedOut: 0 };
-
 export function mailboxHealth({ db, clock }: App): MailboxHealth[] {
   const now = clock.now();
   const rules = readSendingSettings(db).rest;
@@ -24,8 +22,8 @@ export function mailboxHealth({ db, clock }: App): MailboxHealth[] {
   return allMailboxes(db).map(({ id, address, state }) => ({
     id,
     address,
-    verdict: healthOf(judged.get(id) ?? NOTHING, state === "resting", rules),
-    week: week.get(id) ?? NOTHING,
-    month: month.get(id) ?? NOTHING,
+    verdict: healthOf(judged.get(id) ?? NOTHING_SENT, state === "resting", rules),
+    week: week.get(id) ?? NOTHING_SENT,
+    month: month.get(id) ?? NOTHING_SENT,
   }));
 }

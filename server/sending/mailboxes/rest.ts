@@ -1,12 +1,19 @@
 /** Lets mailboxes rest whose email comes back or is reported too often, and brings back those that have rested. */
 import { DAY, instantOn, workingDayAfter } from "../../../core/calendar.ts";
-import { needsRest, type RestRules, returnRamp, type SentCounts } from "../../../core/sending/rest.ts";
+import {
+  NOTHING_SENT,
+  needsRest,
+  type RestRules,
+  returnRamp,
+  type SentCounts,
+} from "../../../core/sending/rest.ts";
 import type { Mailbox } from "../../db/mailboxes.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { readSendingSettings } from "../rules.ts";
 
 const WEEKDAYS = [1, 2, 3, 4, 5];
 
+/** `mailboxes` may have been read a while ago: what somebody did to one since stays. */
 export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number): void {
   const rules = readSendingSettings(db).rest;
   for (const mailbox of mailboxes)
@@ -21,7 +28,7 @@ export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number
     const day = workingDayAfter(now, rules.restDays, WEEKDAYS, mailbox.zone);
     sql<Record<string, unknown>>(
       db,
-      "UPDATE mailboxes SET state = 'resting', rest_reason = @reason, rest_until = @until WHERE id = @id",
+      "UPDATE mailboxes SET state = 'resting', rest_reason = @reason, rest_until = @until WHERE id = @id AND state = 'active'",
     ).run({ id: mailbox.id, reason: JSON.stringify(reason), until: instantOn(day, "08:00", mailbox.zone) });
   }
 }
@@ -31,11 +38,9 @@ function comeBack(db: Db, { id, dailyLimit }: Mailbox, rules: RestRules, now: nu
   sql<Record<string, unknown>>(
     db,
     `UPDATE mailboxes SET state = 'active', rest_reason = NULL, rest_until = NULL, counted_from = @now,
-       ramp_start = @start, ramp_step = @step, ramp_since = @now WHERE id = @id`,
+       ramp_start = @start, ramp_step = @step, ramp_since = @now WHERE id = @id AND state = 'resting'`,
   ).run({ id, now, ...returnRamp(dailyLimit, rules) });
 }
-
-const NOTHING_SENT: SentCounts = { sent: 0, bounced: 0, complained: 0, optedOut: 0 };
 
 /** By mailbox: emails sent since `from`, or since it came back from a rest, and what came of them. */
 export function sentCounts(db: Db, from: number): Map<number, SentCounts> {
