@@ -115,7 +115,7 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
     "1 person stands where they stood, their date unchanged",
   );
   await page.getByRole("button", { name: "Save and move 1" }).click();
-  await expect(page.getByText(/^version 2/)).toBeVisible();
+  await expect(page.getByText(/^paused by Marta Quintela, .+ · version 2/)).toBeVisible();
   await page.getByRole("button", { name: "Go on" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Running");
 });
