@@ -40,6 +40,9 @@ export function resolverOf({ dns }: Pick<Config, "dns">, patience = PATIENCE): D
 const code = (error: unknown) => (error as NodeJS.ErrnoException).code ?? String(error);
 const NOTHING_THERE = new Set(["ENODATA", "ENOTFOUND"]);
 
+/** Whether a question failed because nobody answered it, and not because there is nothing to say. */
+export const isSilence = (error: unknown): boolean => !NOTHING_THERE.has(code(error));
+
 /** Never throws: what cannot be asked is `silent`. */
 export async function askDomain(resolver: Dns, domain: string): Promise<DomainEvidence> {
   try {

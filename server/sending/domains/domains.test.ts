@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { startProcess } from "../../processes.ts";
 import { freePort } from "../../tests/free-port.ts";
 import { createWorld, rows, type World } from "../../tests/world.ts";
+import { checkAndAdd } from "../mailboxes/add-mailbox.ts";
 import { findServers } from "../mailboxes/find-servers.ts";
 import { saveMailbox } from "../mailboxes/save-mailbox.ts";
 import { saveSendingSettings } from "../rules.ts";
@@ -98,10 +99,25 @@ describe("a mailbox's servers", () => {
   });
 
   it("are none where there is no such domain, or no address", async () => {
-    const nothing = { smtp: null, imap: null };
+    const nothing = { smtp: null, imap: null, isSilent: false };
     expect(await findServers(world.app, "marta@no-domain-house.example")).toEqual(nothing);
     expect(await findServers(world.app, "no address")).toEqual(nothing);
     expect(await findServers(world.app, "a@b..$(x).example")).toEqual(nothing);
+  });
+});
+
+it("with DNS down nobody is told that a domain has no servers", async () => {
+  const { config } = world.app;
+  const before = config.dns;
+  config.dns = "127.0.0.1:1";
+  const form = { address: "marta@good.example", password: "salt" };
+  const added = await checkAndAdd(world.app, world.user, form);
+  config.dns = before;
+  expect(added).toMatchObject({
+    errors: {
+      smtpHost: expect.stringContaining("Press again"),
+      imapHost: expect.stringContaining("DNS gave no answer"),
+    },
   });
 });
 

@@ -24,14 +24,14 @@ export async function checkAndAdd(
   user: User,
   input: Record<string, unknown>,
 ): Promise<Outcome<Added>> {
-  const form = await withServers(app, input);
+  const { form, isSilent } = await withServers(app, input);
+  const why = (which: string) =>
+    isSilent
+      ? `DNS gave no answer about this domain. Press again in a moment, or type the ${which} server's name.`
+      : `No ${which} server was found for this domain; type its name.`;
   const missing = {
-    ...(isBlank(form.smtpHost)
-      ? { smtpHost: "No outgoing server was found for this domain; type its name." }
-      : {}),
-    ...(isBlank(form.imapHost)
-      ? { imapHost: "No incoming server was found for this domain; type its name." }
-      : {}),
+    ...(isBlank(form.smtpHost) ? { smtpHost: why("outgoing") } : {}),
+    ...(isBlank(form.imapHost) ? { imapHost: why("incoming") } : {}),
   };
   if (Object.keys(missing).length > 0 && !isBlank(form.address) && !isBlank(form.password))
     return refused(missing);
@@ -49,18 +49,24 @@ export async function checkAndAdd(
   return done({ id: saved.value, check: checked.value, form });
 }
 
-async function withServers(app: App, input: Record<string, unknown>): Promise<Record<string, unknown>> {
+async function withServers(
+  app: App,
+  input: Record<string, unknown>,
+): Promise<{ form: Record<string, unknown>; isSilent: boolean }> {
   const form = { ...input, ...(isBlank(input.username) ? { username: input.address } : {}) };
-  if (!isBlank(input.smtpHost) && !isBlank(input.imapHost)) return form;
-  const { smtp, imap } = await findServers(app, String(input.address ?? "").trim());
+  if (!isBlank(input.smtpHost) && !isBlank(input.imapHost)) return { form, isSilent: false };
+  const { smtp, imap, isSilent } = await findServers(app, String(input.address ?? "").trim());
   return {
-    ...form,
-    ...(isBlank(input.smtpHost) && smtp
-      ? { smtpHost: smtp.host, smtpPort: smtp.port, smtpSecurity: smtp.security }
-      : {}),
-    ...(isBlank(input.imapHost) && imap
-      ? { imapHost: imap.host, imapPort: imap.port, imapSecurity: imap.security }
-      : {}),
+    form: {
+      ...form,
+      ...(isBlank(input.smtpHost) && smtp
+        ? { smtpHost: smtp.host, smtpPort: smtp.port, smtpSecurity: smtp.security }
+        : {}),
+      ...(isBlank(input.imapHost) && imap
+        ? { imapHost: imap.host, imapPort: imap.port, imapSecurity: imap.security }
+        : {}),
+    },
+    isSilent,
   };
 }
 

@@ -11,29 +11,48 @@ import {
 } from "../../../core/sending/find-servers.ts";
 import type { App } from "../../app.ts";
 import { isLoopback } from "../../config.ts";
-import { askDomain, hostAddress, resolverOf } from "../../mail/dns.ts";
+import { askDomain, hostAddress, isSilence, resolverOf } from "../../mail/dns.ts";
 
 export interface FoundServers {
   smtp: ServerGuess | null;
   imap: ServerGuess | null;
+  /** DNS gave no answer: where nothing was found, that says nothing about the domain. */
+  isSilent: boolean;
 }
 
 /** A server that is there answers within this. */
 const PATIENCE = 2_500;
+/** Somebody waits for it, but typing server names by hand is worse: one more try than usual. */
+const DNS_PATIENCE = { timeout: 2_000, tries: 3 };
 const MOST_TRIED = 8;
 
 export async function findServers(app: App, address: string): Promise<FoundServers> {
   const domain = address.split("@")[1]?.toLowerCase() ?? "";
-  if (!/^[a-z0-9.-]+\.[a-z0-9-]+$/.test(domain)) return { smtp: null, imap: null };
-  const [smtp, imap] = await Promise.all([find(app, "smtp", domain), find(app, "imap", domain)]);
-  return { smtp, imap };
+  if (!/^[a-z0-9.-]+\.[a-z0-9-]+$/.test(domain)) return { smtp: null, imap: null, isSilent: false };
+  const heard = { isSilent: false };
+  const [smtp, imap] = await Promise.all([
+    find(app, "smtp", domain, heard),
+    find(app, "imap", domain, heard),
+  ]);
+  return { smtp, imap, isSilent: heard.isSilent };
 }
 
-async function find({ config }: App, protocol: Protocol, domain: string): Promise<ServerGuess | null> {
-  const resolver = resolverOf(config);
+async function find(
+  { config }: App,
+  protocol: Protocol,
+  domain: string,
+  heard: { isSilent: boolean },
+): Promise<ServerGuess | null> {
+  const resolver = resolverOf(config, DNS_PATIENCE);
   const announced = await Promise.all(
     SERVICES[protocol].map(async ({ service, security }) =>
-      fromSrv(await resolver.resolveSrv(`${service}.${domain}`).catch(() => []), security),
+      fromSrv(
+        await resolver.resolveSrv(`${service}.${domain}`).catch((error: unknown) => {
+          if (isSilence(error)) heard.isSilent = true;
+          return [];
+        }),
+        security,
+      ),
     ),
   );
   const mail = await askDomain(resolver, domain);
