@@ -60,7 +60,9 @@ function Account({ account }: { account: AccountStanding }) {
       disabled={!account.isMine}
     >
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-        <Pill tone={tone}>{account.pause ? pausedWords(account.pause, account.zone) : words}</Pill>
+        <Pill tone={tone}>
+          {account.state === "paused" && account.pause ? pausedWords(account.pause, account.zone) : words}
+        </Pill>
         <Typography color="textSecondary">
           {account.ownerName}'s · in 7 days {account.done.views} of {account.weeklyViews} views,{" "}
           {account.done.invitations} of {account.weeklyInvitations} invitations, {account.done.messages} of{" "}

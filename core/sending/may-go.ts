@@ -1,6 +1,6 @@
 /**
  * What may go: every rule in the order in which they are asked, what each is about, and which doors ask it. A door is a place
- * that lets something through; each of them asks here, so that none knows less than another. Who asks first is told first.
+ * that lets something through; each of them asks here, so that none knows less than another. The first rule that says no is the one that is told.
  */
 import { afterDays, type Calendar, DAY, dayNumberOf, HOUR, MINUTE } from "../calendar.ts";
 import { mayWriteTo, type Verdict, type WritesTo } from "../prospects/verdict.ts";

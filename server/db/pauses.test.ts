@@ -6,7 +6,7 @@ import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
 import { setSequenceState } from "../sequences/save-sequence.ts";
 import { changePeople } from "../sequences/sequence-people.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { setAccountPaused } from "../social/accounts.ts";
+import { removeAccount, setAccountPaused } from "../social/accounts.ts";
 import {
   addPeople,
   addSequence,
@@ -45,6 +45,17 @@ const PRESS: Record<Pausable, (isPaused: boolean) => { ok: boolean }> = {
       do: isPaused ? "pause" : "resume",
     }),
 };
+
+it("an account that was disconnected while it was paused leaves no pause to the next one of its number", () => {
+  const { app, user } = world;
+  PRESS.account(true);
+  app.db.exec("SAVEPOINT gone");
+  expect(removeAccount(app, user, 1).ok).toBe(true);
+  expect(pauseOf(app.db, "account", 1)).toBeNull();
+  app.db.exec("ROLLBACK TO gone; RELEASE gone");
+  PRESS.account(false);
+  app.db.exec("DELETE FROM pauses");
+});
 
 for (const [of, press] of Object.entries(PRESS) as [Pausable, (isPaused: boolean) => { ok: boolean }][])
   it(`a ${of}: by whom and when; a second press changes neither, and the record of it stays`, () => {

@@ -1,5 +1,5 @@
 /** Who paused what, and when: a sequence, a mailbox, a social account, one person's journey. */
-import { type Db, sql } from "./open.ts";
+import { type Db, sql, type Tx } from "./open.ts";
 
 export type Pausable = "sequence" | "mailbox" | "account" | "journey";
 
@@ -11,7 +11,7 @@ export interface Pause {
 
 /** Writes down that something was paused, or goes on; nothing where that was so already. */
 export function notePause(
-  db: Db,
+  db: Tx,
   of: Pausable,
   id: number,
   isPaused: boolean,

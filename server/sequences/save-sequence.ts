@@ -142,13 +142,12 @@ function storePath({ db }: App, before: Sequence, path: Path, userId: number | n
 export function setSequenceState(app: App, by: By, id: number, state: "running" | "paused"): Outcome<null> {
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
-  const { db, clock } = app;
-  db.transaction(() => {
+  transact(app, ({ db, clock }) => {
     const { changes } = sql<{ id: number; state: string }>(
       db,
       "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id AND state IN ('running', 'paused')",
     ).run({ id, state });
     if (changes === 1) notePause(db, "sequence", id, state === "paused", by, clock.now());
-  }).immediate();
+  });
   return done(null);
 }

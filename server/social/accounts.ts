@@ -5,7 +5,7 @@ import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { notePause, type Pause, pauseOf } from "../db/pauses.ts";
 import { accountById, actsSince, allAccounts, noteAccount } from "../db/social.ts";
 import { done, fieldErrors, type Outcome, refused, unreachedWords } from "../errors.ts";
@@ -109,13 +109,15 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
   if (name === null) return refused({ token: "The network does not know this token. Make a new one there." });
   const row = { ...settings, name, sealed: seal(secret, key) };
   if (known) {
-    sql<Record<string, unknown>>(
-      db,
-      `UPDATE social_accounts SET name = @name, url = @url, token_sealed = @sealed, daily_limit = @dailyLimit,
-         weekly_views = @weeklyViews, weekly_invitations = @weeklyInvitations, weekly_messages = @weeklyMessages,
-         state = 'active', trouble = NULL, retry_at = NULL WHERE id = @id`,
-    ).run({ ...row, id: known.id });
-    notePause(db, "account", known.id, false, user.id, clock.now());
+    transact(app, ({ db: tx }) => {
+      sql<Record<string, unknown>>(
+        tx,
+        `UPDATE social_accounts SET name = @name, url = @url, token_sealed = @sealed, daily_limit = @dailyLimit,
+           weekly_views = @weeklyViews, weekly_invitations = @weeklyInvitations, weekly_messages = @weeklyMessages,
+           state = 'active', trouble = NULL, retry_at = NULL WHERE id = @id`,
+      ).run({ ...row, id: known.id });
+      notePause(tx, "account", known.id, false, user.id, clock.now());
+    });
     return done(known.id);
   }
   const added = sql<Record<string, unknown>>(
@@ -131,17 +133,20 @@ export function setAccountPaused(app: App, user: User, id: number, isPaused: boo
   const no = mayNot(app, user.id, "account.change", id);
   if (no) return no;
   if (!accountById(app.db, id)) return refused({ form: "This account is no longer connected." });
-  notePause(app.db, "account", id, isPaused, user.id, app.clock.now());
-  noteAccount(app.db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+  transact(app, ({ db, clock }) => {
+    notePause(db, "account", id, isPaused, user.id, clock.now());
+    noteAccount(db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+  });
   return done(null);
 }
 
 /** Disconnects it: what it had still to do becomes the reps' own. */
 export function removeAccount(app: App, user: User, id: number): Outcome<null> {
-  const { db } = app;
   const no = mayNot(app, user.id, "account.change", id);
   if (no) return no;
-  db.transaction(() => {
+  transact(app, ({ db, clock }) => {
+    // Its number may be given to another one.
+    notePause(db, "account", id, false, user.id, clock.now());
     sql<{ id: number }>(db, "UPDATE touches SET account_id = NULL WHERE account_id = @id").run({ id });
     sql<{ id: number }>(
       db,
@@ -149,6 +154,6 @@ export function removeAccount(app: App, user: User, id: number): Outcome<null> {
        WHERE settings ->> '$.accountId' = @id`,
     ).run({ id });
     sql<{ id: number }>(db, "DELETE FROM social_accounts WHERE id = @id").run({ id });
-  }).immediate();
+  });
   return done(null);
 }

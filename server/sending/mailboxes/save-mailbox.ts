@@ -6,7 +6,7 @@ import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { isLoopback } from "../../config.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { notePause } from "../../db/pauses.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { newestToken } from "../../mail/credentials.ts";
@@ -290,17 +290,19 @@ export function removeMailbox(app: App, user: User, id: number): Outcome<null> {
 
 /** Pauses a mailbox, or lets a paused, resting or stopped one send again. */
 export function setMailboxState(app: App, user: User, id: number, state: "active" | "paused"): Outcome<null> {
-  const { db, clock } = app;
-  const known = mailboxById(db, id);
+  const { clock } = app;
+  const known = mailboxById(app.db, id);
   if (!known) return refused({ form: "This mailbox no longer exists." });
   const no = mayNot(app, user.id, "mailbox.change", id);
   if (no) return no;
-  notePause(db, "mailbox", id, state === "paused", user.id, clock.now());
-  sql<{ id: number; state: string }>(
-    db,
-    `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,
-       smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
-     WHERE id = @id`,
-  ).run({ id, state });
+  transact(app, ({ db: tx }) => {
+    notePause(tx, "mailbox", id, state === "paused", user.id, clock.now());
+    sql<{ id: number; state: string }>(
+      tx,
+      `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,
+         smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
+       WHERE id = @id`,
+    ).run({ id, state });
+  });
   return done(null);
 }
