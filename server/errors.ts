@@ -51,6 +51,10 @@ export type Outcome<T> = { ok: true; value: T } | Refused;
 export const done = <T>(value: T): Outcome<T> => ({ ok: true, value });
 export const refused = (errors: Record<string, string>): Refused => ({ ok: false, errors });
 
+/** The same outcome, with what `make` makes of its value. */
+export const whenDone = <T, U>(outcome: Outcome<T>, make: (value: T) => U): Outcome<U> =>
+  outcome.ok ? done(make(outcome.value)) : outcome;
+
 /** The first message for each field of a Zod error. */
 export function fieldErrors(error: { issues: readonly { path: readonly PropertyKey[]; message: string }[] }) {
   const errors: Record<string, string> = {};

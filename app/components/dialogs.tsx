@@ -1,13 +1,12 @@
-/** The two dialogs of the tool: one says what follows and asks for a yes, one holds a form and closes once that was taken. */
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Dialog, { type DialogProps } from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { type ReactNode, useEffect, useState } from "react";
-import { useFetcher } from "react-router";
+import type { ReactNode } from "react";
 import type { FieldErrors } from "./field";
+import { useAction } from "./use-action";
 
 export function Confirm(props: {
   open?: boolean;
@@ -22,12 +21,14 @@ export function Confirm(props: {
   isDanger?: boolean;
   /** While what follows is not known yet, or it is being done. */
   isWaiting?: boolean;
+  /** Takes all of it, for what is typed; else it is as wide as its words. */
+  width?: DialogProps["maxWidth"];
   onClose: () => void;
   onAct: () => void;
 }) {
   const { open = true, title, children, keep, act, other, isDanger = false, onClose } = props;
   return (
-    <Dialog open={open} onClose={onClose} maxWidth="sm">
+    <Dialog open={open} onClose={onClose} maxWidth={props.width ?? "sm"} fullWidth={!!props.width}>
       <DialogTitle>{title}</DialogTitle>
       <DialogContent>{children}</DialogContent>
       <DialogActions>
@@ -46,11 +47,11 @@ export function Confirm(props: {
   );
 }
 
-/** `Answer`: what the action says; it was taken where it names no errors. `children` get what is wrong with each field. */
-export function FormDialog<Answer extends { errors?: FieldErrors }>(props: {
+/** `children` get what is wrong with each field. It closes once the action took it. */
+export function FormDialog<Value>(props: {
   open?: boolean;
   title: ReactNode;
-  children: (errors: FieldErrors | undefined) => ReactNode;
+  children: (errors: FieldErrors) => ReactNode;
   keep?: string;
   act: string;
   /** Sent with the form. */
@@ -60,25 +61,20 @@ export function FormDialog<Answer extends { errors?: FieldErrors }>(props: {
   width?: DialogProps["maxWidth"];
   onClose: () => void;
   /** Once it was taken, before it closes. */
-  onDone?: (answer: Answer) => void;
+  onDone?: (value: Value) => void;
 }) {
   const { open = true, keep = "Cancel", isDanger = false, width = "xs", intent, onClose, onDone } = props;
-  const fetcher = useFetcher<Answer>();
-  const answer = fetcher.data as Answer | undefined;
-  const [seen, setSeen] = useState<unknown>(null);
-  useEffect(() => {
-    if (fetcher.state !== "idle" || !answer || answer === seen || answer.errors) return;
-    setSeen(answer);
-    onDone?.(answer);
+  const act = useAction<Value>({ to: props.action }, (value) => {
+    onDone?.(value);
     onClose();
-  }, [fetcher.state, answer, seen, onDone, onClose]);
+  });
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth={width}>
-      <fetcher.Form method="post" {...(props.action && { action: props.action })}>
+      <act.Form method="post" {...(props.action && { action: props.action })}>
         <DialogTitle>{props.title}</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-          {answer?.errors?.form && <Alert severity="error">{answer.errors.form}</Alert>}
-          {props.children(answer?.errors)}
+          {act.errors.form && <Alert severity="error">{act.errors.form}</Alert>}
+          {props.children(act.errors)}
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>{keep}</Button>
@@ -86,13 +82,13 @@ export function FormDialog<Answer extends { errors?: FieldErrors }>(props: {
             type="submit"
             variant="contained"
             color={isDanger ? "error" : "primary"}
-            disabled={fetcher.state !== "idle"}
+            disabled={act.isBusy}
             {...(intent && { name: "intent", value: intent })}
           >
             {props.act}
           </Button>
         </DialogActions>
-      </fetcher.Form>
+      </act.Form>
     </Dialog>
   );
 }

@@ -4,7 +4,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Sharing as Choice } from "../../core/team/may";
 import type { Shared, SharedState } from "../../server/accounts/share";
-import { useInTurn } from "../desk/in-turn";
+import { useAction } from "./use-action";
 
 const CHOICES: Record<Choice, string> = {
   mine: "Only the owner",
@@ -19,8 +19,8 @@ export function sharingWords({ owner, sharing }: SharedState): string {
 }
 
 export function Sharing({ kind, id, shared }: { kind: Shared; id: number; shared: SharedState }) {
-  const act = useInTurn<{ errors?: Record<string, string> }>();
-  const error = act.data?.errors?.form;
+  const { press, errors } = useAction({ to: "/sharing" });
+  const error = errors?.form;
   if (!shared.mayShare)
     return (
       <Typography variant="caption" color="textSecondary" component="span">
@@ -36,12 +36,7 @@ export function Sharing({ kind, id, shared }: { kind: Shared; id: number; shared
       error={error !== undefined}
       helperText={error}
       onClick={(event) => event.stopPropagation()}
-      onChange={({ target }) =>
-        void act.submit(
-          { kind, id: String(id), sharing: target.value },
-          { method: "post", action: "/sharing" },
-        )
-      }
+      onChange={({ target }) => press({ kind, id: String(id), sharing: target.value })}
       sx={{ minWidth: 230 }}
     >
       {Object.entries(CHOICES).map(([value, words]) => (

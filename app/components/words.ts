@@ -1,4 +1,3 @@
-/** Dates, counts and recorded reasons in the tool's words. */
 import { DAY, type DayNumber, dayNumberFrom, dayNumberOf, timeOf, weekdayOn } from "../../core/calendar";
 import type { EventKind } from "../../core/events";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";

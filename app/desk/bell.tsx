@@ -1,24 +1,25 @@
 /** What happened that the user wants to know of, as a number in the top bar; the list behind it comes at a touch. */
+
 import Badge from "@mui/material/Badge";
 import IconButton from "@mui/material/IconButton";
 import { Suspense, useState } from "react";
-import { useFetcher } from "react-router";
 import type { OwnNotice } from "../../server/notices/own-notices";
 import { lazily } from "../components/lazily";
+import { useAction } from "../components/use-action";
 
 const NoticeList = lazily(() => import("./notice-list"), "NoticeList");
 
 export function Bell({ notices, now, zone }: { notices: OwnNotice[]; now: number; zone: string }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const seen = useFetcher();
-  const fresh = seen.state === "idle" ? notices.filter((each) => !each.seen).length : 0;
+  const seen = useAction({ to: "/notices" });
+  const fresh = !seen.isBusy ? notices.filter((each) => !each.seen).length : 0;
   return (
     <>
       <IconButton
         aria-label={fresh === 0 ? "Notices" : `Notices, ${fresh} new`}
         onClick={({ currentTarget }) => {
           setAnchor(currentTarget);
-          if (fresh > 0) void seen.submit(null, { method: "post", action: "/notices" });
+          if (fresh > 0) seen.press({});
         }}
         sx={{ p: 0.75 }}
       >

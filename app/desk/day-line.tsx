@@ -7,6 +7,7 @@ import { Suspense, useEffect, useRef, useState } from "react";
 import { useFetcher, useMatches, useNavigate } from "react-router";
 import type { DayLine as Day, DayTick } from "../../server/desk/day-line";
 import { lazily } from "../components/lazily";
+import { useAction } from "../components/use-action";
 import { count, day, time } from "../components/words";
 import { type Follows, type PageHandle, useLive } from "./live";
 import { useReachable } from "./reach";
@@ -32,10 +33,10 @@ function shownHours({ dayStart, sent, planned, replies, now }: Day): [number, nu
 /** The strip at the foot: today's emails, sent and to go, and the demo's clock. */
 export function DayLine({ initial }: { initial: Day }) {
   const look = useFetcher<Day>();
-  const move = useFetcher();
+  const move = useAction({ to: "/day-line" });
   const line = look.data && isLater(look.data, initial) ? look.data : initial;
   const isReachable = useReachable();
-  const isMoving = line.moving !== null || move.state !== "idle";
+  const isMoving = line.moving !== null || move.isBusy;
 
   const live = useLive();
   const isListening = live !== null;
@@ -57,7 +58,7 @@ export function DayLine({ initial }: { initial: Day }) {
     return () => clearInterval(timer);
   }, [load, isMoving, isListening]);
 
-  const ask = (intent: string) => move.submit({ intent }, { method: "post", action: "/day-line" });
+  const ask = (intent: string) => move.press({ intent });
   return (
     <Box
       component="footer"

@@ -4,13 +4,14 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef } from "react";
-import { Link, useFetcher } from "react-router";
+import { useRef } from "react";
+import { Link } from "react-router";
 import { countryName } from "../../core/countries";
 import { employeesText } from "../../core/prospects/employees";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
+import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
 import { BeforeAfter } from "./import-review";
 import { fieldName, RULE_NAMES, SOURCE_WORDS } from "./words";
@@ -111,11 +112,8 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
 }
 
 export function Notes({ story, zone }: { story: ProspectStory; zone: string }) {
-  const add = useFetcher<{ saved: boolean; errors?: Record<string, string> }>();
   const form = useRef<HTMLFormElement>(null);
-  useEffect(() => {
-    if (add.state === "idle" && add.data?.saved) form.current?.reset();
-  }, [add.state, add.data]);
+  const add = useAction({}, () => form.current?.reset());
   return (
     <Box component="section" aria-label="Notes">
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -127,17 +125,10 @@ export function Notes({ story, zone }: { story: ProspectStory; zone: string }) {
           multiline
           minRows={2}
           label="What your teammates should know"
-          error={!!add.data?.errors?.note}
-          helperText={add.data?.errors?.note}
+          error={!!add.errors.note}
+          helperText={add.errors.note}
         />
-        <Button
-          type="submit"
-          name="intent"
-          value="note"
-          size="small"
-          sx={{ mt: 1 }}
-          disabled={add.state !== "idle"}
-        >
+        <Button type="submit" name="intent" value="note" size="small" sx={{ mt: 1 }} disabled={add.isBusy}>
           Note it
         </Button>
       </add.Form>

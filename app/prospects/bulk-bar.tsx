@@ -11,9 +11,9 @@ import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { useFetcher } from "react-router";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { BulkReport } from "../../server/prospects/people/bulk-edit";
+import { useAction } from "../components/use-action";
 import { count } from "../components/words";
 import { UndoButton } from "../undo/undo-line";
 import { FIELD_NAMES } from "./words";
@@ -21,7 +21,6 @@ import { FIELD_NAMES } from "./words";
 export interface BulkAnswer {
   report?: BulkReport;
   undone?: number;
-  errors?: Record<string, string>;
 }
 
 const SETTABLE = ["title", "city", "country", "timeZone"] as const;
@@ -42,7 +41,7 @@ export function BulkBar(props: {
   /** What stands in its place while nobody is chosen. */
   children: React.ReactNode;
 }) {
-  const fetcher = useFetcher<BulkAnswer>();
+  const { press, isBusy, value: done, errors } = useAction<BulkAnswer>({ to: "/prospects" });
   const [menu, setMenu] = useState<{
     at: HTMLElement;
     kind: "sequence" | "list" | "stage" | "owner" | "field" | "more";
@@ -50,19 +49,19 @@ export function BulkBar(props: {
   const [listName, setListName] = useState("");
   const [field, setField] = useState<string>("title");
   const [value, setValue] = useState("");
-  const [shown, setShown] = useState<BulkAnswer | null>(null);
+  const [shown, setShown] = useState<(BulkAnswer & { error?: string | undefined }) | null>(null);
   useEffect(() => {
-    if (fetcher.state === "idle" && fetcher.data) setShown(fetcher.data);
-  }, [fetcher.state, fetcher.data]);
+    const error = Object.values(errors)[0];
+    if (!isBusy && (done || error)) setShown(done ?? { error });
+  }, [isBusy, done, errors]);
 
   const send = (action: Record<string, unknown>) => {
     setMenu(null);
-    void fetcher.submit({ intent: "bulk", ...props.run(action) }, { method: "post", action: "/prospects" });
+    press({ intent: "bulk", ...props.run(action) });
   };
   const people = count(props.chosen, "person", "people");
   const open = (kind: NonNullable<typeof menu>["kind"]) => (event: React.MouseEvent<HTMLElement>) =>
     setMenu({ at: event.currentTarget, kind });
-  const busy = fetcher.state !== "idle";
   return (
     <>
       {props.chosen === 0 ? (
@@ -89,19 +88,19 @@ export function BulkBar(props: {
               Choose all {props.total.toLocaleString("en-GB")}
             </Button>
           )}
-          <Button size="small" variant="contained" disabled={busy} onClick={open("sequence")}>
+          <Button size="small" variant="contained" disabled={isBusy} onClick={open("sequence")}>
             Write to {props.chosen === 1 ? "this one" : `these ${props.chosen}`}
           </Button>
-          <Button size="small" disabled={busy} onClick={open("list")}>
+          <Button size="small" disabled={isBusy} onClick={open("list")}>
             Put on a list
           </Button>
-          <Button size="small" disabled={busy} onClick={open("stage")}>
+          <Button size="small" disabled={isBusy} onClick={open("stage")}>
             Stage
           </Button>
-          <Button size="small" disabled={busy} onClick={open("owner")}>
+          <Button size="small" disabled={isBusy} onClick={open("owner")}>
             Owner
           </Button>
-          <Button size="small" disabled={busy} onClick={open("more")}>
+          <Button size="small" disabled={isBusy} onClick={open("more")}>
             More
           </Button>
           <Box sx={{ flex: 1 }} />
@@ -209,26 +208,21 @@ export function BulkBar(props: {
         onClose={(_, why) => why !== "clickaway" && setShown(null)}
       >
         <Alert
-          severity={shown?.errors ? "error" : "success"}
+          severity={shown?.error ? "error" : "success"}
           action={
             shown?.report?.undoId !== undefined ? (
               <UndoButton ids={[shown.report.undoId]} />
             ) : shown?.report?.batch != null && shown.report.count > 0 ? (
               <Button
                 size="small"
-                onClick={() =>
-                  void fetcher.submit(
-                    { intent: "undo-bulk", batch: String(shown.report?.batch) },
-                    { method: "post", action: "/prospects" },
-                  )
-                }
+                onClick={() => press({ intent: "undo-bulk", batch: String(shown.report?.batch) })}
               >
                 Undo
               </Button>
             ) : undefined
           }
         >
-          {shown?.errors && Object.values(shown.errors)[0]}
+          {shown?.error}
           {shown?.report && `${count(shown.report.count, "person", "people")} ${shown.report.words}.`}
           {shown?.undone !== undefined && `Taken back for ${count(shown.undone, "person", "people")}.`}
         </Alert>

@@ -13,10 +13,10 @@ import SvgIcon from "@mui/material/SvgIcon";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { useFetcher } from "react-router";
 import type { Condition, Filter } from "../../core/prospects/filter";
 import { FILTER_FIELDS, kindOfField } from "../../core/prospects/filter-fields";
 import { Field } from "../components/field";
+import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
 import { choicesOf, type FilterChoices, nameOf, OPS } from "./filter-words";
 
@@ -33,17 +33,14 @@ export function FilterEditor(props: {
     props.filter ?? { match: "all", groups: [{ match: "all", conditions: [FRESH] }] },
   );
   const [name, setName] = useState("");
-  const counted = useFetcher<{ total: number; saved?: boolean; errors?: Record<string, string> }>();
-  const { submit } = counted;
+  const { ask, value: total } = useQuestion<number>({ to: "/prospects" });
+  const save = useAction({ to: "/prospects" });
   const text = JSON.stringify(filter);
   useEffect(() => {
     if (!props.open) return;
-    const soon = setTimeout(
-      () => void submit({ intent: "count", f: text }, { method: "post", action: "/prospects" }),
-      200,
-    );
+    const soon = setTimeout(() => ask({ intent: "count", f: text }), 200);
     return () => clearTimeout(soon);
-  }, [text, props.open, submit]);
+  }, [text, props.open, ask]);
 
   const setGroup = (at: number, change: Partial<Filter["groups"][number]>) =>
     setFilter({
@@ -63,9 +60,7 @@ export function FilterEditor(props: {
   return (
     <Dialog open={props.open} onClose={props.onClose} maxWidth="md" fullWidth>
       <DialogTitle>
-        {counted.data
-          ? `${count(counted.data.total, "person matches", "people match")}`
-          : "Whom do you want to see?"}
+        {total === null ? "Whom do you want to see?" : count(total, "person matches", "people match")}
       </DialogTitle>
       <DialogContent>
         {filter.groups
@@ -196,7 +191,7 @@ export function FilterEditor(props: {
         >
           Add a group
         </Button>
-        {counted.data?.saved && (
+        {save.value !== null && (
           <Alert severity="success" sx={{ mt: 2 }}>
             Saved. It stands under “Saved filters”.
           </Alert>
@@ -208,13 +203,11 @@ export function FilterEditor(props: {
             value={name}
             onChange={(event) => setName(event.target.value)}
             sx={{ maxWidth: 280 }}
-            errors={counted.data?.errors}
+            errors={save.errors}
           />
           <Button
             disabled={name.trim() === ""}
-            onClick={() =>
-              void submit({ intent: "save-filter", f: text, name }, { method: "post", action: "/prospects" })
-            }
+            onClick={() => save.press({ intent: "save-filter", f: text, name })}
           >
             Save the filter
           </Button>
@@ -226,7 +219,7 @@ export function FilterEditor(props: {
         </Typography>
         <Button onClick={() => props.onApply(null)}>No filter</Button>
         <Button variant="contained" onClick={() => props.onApply(filter)}>
-          {counted.data ? `Show ${count(counted.data.total, "person", "people")}` : "Show them"}
+          {total === null ? "Show them" : `Show ${count(total, "person", "people")}`}
         </Button>
       </DialogActions>
     </Dialog>

@@ -1,12 +1,13 @@
 /** How far a job is, with the button that ends it; the page's data are fetched anew while it runs and once it ends. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { useFetcher } from "react-router";
 import type { JobState } from "../../server/jobs/job-state";
 import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { useRefreshWhile } from "../desk/refresh";
 
 const LOOK_EVERY = 400;
@@ -24,7 +25,7 @@ export function JobProgress({
   unit: string;
   onlyWhileRunning?: boolean;
 }) {
-  const stop = useFetcher();
+  const stop = useAction({ to: "/jobs" });
   const runs = job?.state === "waiting" || job?.state === "working";
   useRefreshWhile(runs, LOOK_EVERY);
   if (!job) return null;
@@ -51,14 +52,11 @@ export function JobProgress({
           {job.total > 0 &&
             `${job.done.toLocaleString("en-GB")} of ${job.total.toLocaleString("en-GB")} ${unit}`}
         </Typography>
-        <stop.Form method="post" action="/jobs">
-          <input type="hidden" name="id" value={job.id} />
-          <Button type="submit" size="small">
-            End it
-          </Button>
-        </stop.Form>
+        <Button size="small" onClick={() => stop.press({ id: job.id })}>
+          End it
+        </Button>
       </Box>
-      <Refusal of={stop.data} />
+      <Refusal errors={stop.errors} />
       <LinearProgress
         variant={job.total > 0 ? "determinate" : "indeterminate"}
         value={job.total > 0 ? (100 * job.done) / job.total : 0}

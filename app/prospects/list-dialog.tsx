@@ -1,4 +1,5 @@
 /** Renames or deletes a list, and says first what a deletion takes along. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -12,12 +13,8 @@ import { useFetcher } from "react-router";
 import type { ListUses } from "../../server/prospects/lists/change-list";
 import { Field } from "../components/field";
 import { Sharing } from "../components/sharing";
+import { useAction } from "../components/use-action";
 import { count } from "../components/words";
-
-interface Answer {
-  renamed?: boolean;
-  errors?: Record<string, string>;
-}
 
 /** What follows from the deletion, as sentences. */
 function consequences(people: number, { sequences, hasForm }: ListUses): string[] {
@@ -40,22 +37,18 @@ export function ListDialog(props: {
 }) {
   const { list, people, onClose } = props;
   const uses = useFetcher<ListUses | null>();
-  const act = useFetcher<Answer>();
-  const errors = act.data?.errors;
   const path = `/lists/${list.id}`;
+  const act = useAction({ to: path }, onClose);
   useEffect(() => {
     void uses.load(path);
   }, [uses.load, path]);
-  useEffect(() => {
-    if (act.data?.renamed) onClose();
-  }, [act.data, onClose]);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="list-dialog">
       <DialogTitle id="list-dialog">The list “{list.name}”</DialogTitle>
       <DialogContent>
-        {errors?.form && (
+        {act.errors.form && (
           <Alert severity="error" sx={{ mb: 2 }}>
-            {errors.form}
+            {act.errors.form}
           </Alert>
         )}
         <act.Form method="post" action={path} id="rename-list">
@@ -66,7 +59,7 @@ export function ListDialog(props: {
             defaultValue={list.name}
             autoFocus
             fullWidth
-            errors={errors}
+            errors={act.errors}
             sx={{ mt: 1 }}
           />
         </act.Form>
@@ -81,17 +74,13 @@ export function ListDialog(props: {
         <Box component="ul" sx={{ pl: 2.25, m: 0, mb: 1.5, display: "grid", gap: 0.5, typography: "body2" }}>
           {uses.data && consequences(people, uses.data).map((each) => <li key={each}>{each}</li>)}
         </Box>
-        <act.Form method="post" action={path}>
-          <Button
-            type="submit"
-            name="intent"
-            value="delete"
-            disabled={!uses.data}
-            sx={{ color: "clay.main", borderColor: "clay.main" }}
-          >
-            Delete the list
-          </Button>
-        </act.Form>
+        <Button
+          disabled={!uses.data}
+          onClick={() => act.press({ intent: "delete" })}
+          sx={{ color: "clay.main", borderColor: "clay.main" }}
+        >
+          Delete the list
+        </Button>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>

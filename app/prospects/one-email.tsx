@@ -1,4 +1,5 @@
 /** One email to this prospect: now, at a time, or at their best hour, with a follow-up by choice. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -11,11 +12,11 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
-import { useFetcher } from "react-router";
+import { useState } from "react";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
 import type { OneEmailForm } from "../../server/sequences/one-email";
 import { Field } from "../components/field";
+import { useAction } from "../components/use-action";
 import { RichText } from "../sequences/text/rich-text";
 
 const FIELDS = [...PROSPECT_FIELDS, ...SENDER_FIELDS];
@@ -28,7 +29,7 @@ export function OneEmailDialog(props: {
   onClose: () => void;
 }) {
   const { prospectId, onClose } = props;
-  const act = useFetcher<{ saved: boolean; errors?: Record<string, string> }>();
+  const act = useAction({}, onClose);
   const [form, setForm] = useState<OneEmailForm>({
     prospectId,
     subject: "",
@@ -38,11 +39,7 @@ export function OneEmailDialog(props: {
     remindAfter: null,
   });
   const set = (changes: Partial<OneEmailForm>) => setForm({ ...form, ...changes });
-  const errors = act.state === "idle" ? (act.data?.errors ?? {}) : {};
-  const isDone = act.state === "idle" && act.data?.saved === true;
-  useEffect(() => {
-    if (isDone) onClose();
-  }, [isDone, onClose]);
+  const errors = act.isBusy ? {} : act.errors;
   const where = props.zone ? "their time" : "your time";
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
@@ -204,8 +201,8 @@ export function OneEmailDialog(props: {
         <Button onClick={onClose}>Not now</Button>
         <Button
           variant="contained"
-          disabled={act.state !== "idle"}
-          onClick={() => act.submit({ intent: "write_one", form: JSON.stringify(form) }, { method: "post" })}
+          disabled={act.isBusy}
+          onClick={() => act.press({ intent: "write_one", form: JSON.stringify(form) })}
         >
           {form.when === "now" ? "Send it" : "Plan it"}
         </Button>

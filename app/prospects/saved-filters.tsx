@@ -8,17 +8,17 @@ import { useState } from "react";
 import type { SavedFilter } from "../../server/prospects/filters/filters";
 import { Refusal } from "../components/refusal";
 import { Sharing } from "../components/sharing";
-import { useInTurn } from "../desk/in-turn";
+import { useAction } from "../components/use-action";
 
 export function SavedFilters(props: { filters: SavedFilter[]; onChoose: (definition: string) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const drop = useInTurn<unknown>();
+  const drop = useAction({ to: "/prospects" });
   if (props.filters.length === 0) return null;
   return (
     <>
       <Button onClick={(event) => setAnchor(event.currentTarget)}>Saved filters</Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {drop.data !== undefined && <Refusal of={drop.data} />}
+        <Refusal errors={drop.errors} />
         {props.filters.map(({ id, name, definition, shared }) => (
           <MenuItem
             key={id}
@@ -37,10 +37,7 @@ export function SavedFilters(props: { filters: SavedFilter[]; onChoose: (definit
               variant="text"
               onClick={(event) => {
                 event.stopPropagation();
-                void drop.submit(
-                  { intent: "drop-filter", id: String(id) },
-                  { method: "post", action: "/prospects" },
-                );
+                drop.press({ intent: "drop-filter", id: String(id) });
               }}
             >
               Drop

@@ -1,4 +1,5 @@
 /** The answer to a reply: written below it, with what one press puts into it, now or later, sent once however often it is pressed. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -6,19 +7,19 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useImperativeHandle, useRef, useState } from "react";
-import { useFetcher } from "react-router";
 import { FileButton } from "../components/file-button";
 import { Key } from "../components/key";
 import { lazily } from "../components/lazily";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
+import { ActionForm, useAction } from "../components/use-action";
+import { keepFile } from "../sequences/text/keep-file";
 import { useKeptDraft } from "./kept-draft";
 
 const PieceMenu = lazily(() => import("./piece-menu"), "PieceMenu");
 
 /** What the page's action says: an answer's key once it is queued, words on what was done, or what is wrong. */
 export interface Answered {
-  errors?: Record<string, string>;
   answered?: string;
   words?: string;
   /** A person who was added. */
@@ -55,7 +56,6 @@ export function AnswerForm(props: {
   handle: React.RefObject<AnswerHandle | null>;
 }) {
   const { replyId, suggested, link, times, pieces } = props;
-  const fetcher = useFetcher<Answered>();
   const { text, key, change: setText, begin } = useKeptDraft(replyId, props.draft);
   const [when, setWhen] = useState<"now" | "morning" | "at">("now");
   const [nudges, setNudges] = useState(false);
@@ -63,17 +63,15 @@ export function AnswerForm(props: {
   const [problem, setProblem] = useState("");
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const field = useRef<HTMLTextAreaElement>(null);
-  const answered = fetcher.data?.answered;
-  useEffect(() => {
-    if (!answered) return;
+  const act = useAction<Answered>({}, () => {
     begin();
     setFiles([]);
     setWhen("now");
     setNudges(false);
-  }, [answered, begin]);
-  const errors = fetcher.data?.errors;
+  });
+  const { errors } = act;
   useEffect(() => {
-    if (errors) field.current?.focus();
+    if (Object.keys(errors).length > 0) field.current?.focus();
   }, [errors]);
 
   /** Puts a text where the cursor is, and keeps writing behind it. */
@@ -99,31 +97,18 @@ export function AnswerForm(props: {
   useImperativeHandle(props.handle, () => ({ focus: () => field.current?.focus(), insert, suggest }));
 
   async function attach(file: File): Promise<void> {
-    const form = new FormData();
-    form.set("file", file);
-    form.set("as", "attachment");
-    try {
-      const answer = (await (await fetch("/files", { method: "POST", body: form })).json()) as {
-        id?: number;
-        name?: string;
-        errors?: Record<string, string>;
-      };
-      if (answer.id !== undefined)
-        setFiles((before) => [...before, { id: answer.id as number, name: answer.name ?? file.name }]);
-      setProblem(answer.errors?.file ?? "");
-    } catch {
-      setProblem("The file did not arrive. Choose it again.");
-    }
+    const kept = await keepFile(file, "attachment");
+    if (kept.ok) setFiles((before) => [...before, kept.value]);
+    setProblem(kept.ok ? "" : Object.values(kept.errors).join(" "));
   }
 
   const tool = { size: "small", type: "button", sx: { gap: 0.75 } } as const;
   return (
-    <Box component={fetcher.Form} method="post" sx={{ mt: 2, display: "grid", gap: 1.25 }}>
-      {errors?.form && <Alert severity="error">{errors.form}</Alert>}
-      <input type="hidden" name="intent" value="answer" />
-      <input type="hidden" name="replyId" value={replyId} />
-      <input type="hidden" name="key" value={key} />
-      <input type="hidden" name="attachments" value={JSON.stringify(files.map(({ id }) => id))} />
+    <ActionForm
+      of={act}
+      sends={{ intent: "answer", replyId, key, attachments: JSON.stringify(files.map(({ id }) => id)) }}
+      sx={{ mt: 2, display: "grid", gap: 1.25 }}
+    >
       <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap" }}>
         <Button {...tool} onClick={() => insert(times || link)}>
           Offer times <Key>T</Key>
@@ -205,7 +190,7 @@ export function AnswerForm(props: {
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
-        <Button type="submit" variant="contained" disabled={fetcher.state !== "idle"} sx={{ gap: 1 }}>
+        <Button type="submit" variant="contained" disabled={act.isBusy} sx={{ gap: 1 }}>
           {when === "now" ? "Send the answer" : "Send it then"} <Key>Ctrl Enter</Key>
         </Button>
         <PlainSelect
@@ -241,6 +226,6 @@ export function AnswerForm(props: {
           slotProps={{ typography: { variant: "body2" } }}
         />
       </Box>
-    </Box>
+    </ActionForm>
   );
 }

@@ -3,6 +3,7 @@
  * server has it in the browser, so that a reload and an outage lose nothing.
  */
 import { useCallback, useEffect, useRef, useState } from "react";
+import { askServer } from "../components/ask-server";
 
 const SAVED_AFTER = 800;
 const nameOf = (replyId: number) => `saudade-answer-${replyId}`;
@@ -51,20 +52,13 @@ function inBrowser(replyId: number): Draft | null {
   return stored === null ? null : (JSON.parse(stored) as Draft);
 }
 
-/** True if it was sent already. */
+/** True if it was sent already. What the server did not take stays in the browser until the next change or visit. */
 async function save(replyId: number, draft: Draft): Promise<boolean> {
-  try {
-    const answer = await fetch("/replies/draft", {
-      method: "POST",
-      body: new URLSearchParams({ replyId: String(replyId), ...draft }),
-    });
-    if (!answer.ok) return false;
-    // Only what was not typed on since is kept elsewhere now.
-    if (localStorage.getItem(nameOf(replyId)) === JSON.stringify(draft))
-      localStorage.removeItem(nameOf(replyId));
-    return !((await answer.json()) as { kept: boolean }).kept;
-  } catch {
-    // It stays in the browser until the next change or visit.
-    return false;
-  }
+  const body = new URLSearchParams({ replyId: String(replyId), ...draft });
+  const answer = await askServer<{ kept: boolean }>("/replies/draft", body);
+  if (!answer.ok) return false;
+  // Only what was not typed on since is kept elsewhere now.
+  if (localStorage.getItem(nameOf(replyId)) === JSON.stringify(draft))
+    localStorage.removeItem(nameOf(replyId));
+  return !answer.value.kept;
 }

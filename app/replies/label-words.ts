@@ -39,3 +39,8 @@ export const labelTone = (code: string): Tone => (isLabel(code) ? TONES[code] : 
 
 /** After these there is nothing to answer, and the next reply opens. */
 export const SETTLES = new Set(["not_interested", "opt_out", "away"]);
+
+/** Whether a person can answer it. */
+export const isAnswerable = (kind: string) => kind === "person" || kind === "automatic" || kind === "left";
+/** Whether it can be given a label. */
+export const isLabelled = (kind: string) => isAnswerable(kind) || kind === "challenge";

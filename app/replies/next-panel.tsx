@@ -1,13 +1,14 @@
 /** What a label leads on to: whom to write to instead, when to write again, how long somebody is away. */
-import Alert from "@mui/material/Alert";
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import type { OpenReply } from "../../server/replies/list-replies";
 import type { Suggestion } from "../../server/replies/suggest-answer";
 import { PlainTextField } from "../components/plain-text-field";
+import { ActionForm, useAction } from "../components/use-action";
 import type { Answered } from "./answer-form";
 import { newKey } from "./kept-draft";
 
@@ -27,16 +28,10 @@ function Panel({ title, children }: { title: string; children: React.ReactNode }
 }
 
 function useOnce() {
-  const fetcher = useFetcher<Answered>();
+  const act = useAction<Answered>();
   const [key, setKey] = useState("");
   useEffect(() => setKey(newKey()), []);
-  return {
-    fetcher,
-    key,
-    errors: fetcher.data?.errors,
-    busy: fetcher.state !== "idle",
-    words: fetcher.data?.words,
-  };
+  return { act, key, ...act, words: act.value?.words };
 }
 
 /** The person whom the letter names; the fields can be mended, and the letter read, before anything goes. */
@@ -49,15 +44,15 @@ export function NamedPanel({
   suggestion: Suggestion;
   isAway: boolean;
 }) {
-  const { fetcher, key, errors, busy, words } = useOnce();
+  const { act, key, errors, isBusy, words } = useOnce();
   const [writes, setWrites] = useState(!isAway);
   const person = reply.reading?.person ?? { firstName: "", lastName: "", email: "", phone: "" };
   const named = [person.firstName, person.lastName].filter(Boolean).join(" ") || person.email;
-  if (fetcher.data?.addedId !== undefined)
+  if (act.value?.addedId !== undefined)
     return (
       <Panel title={words ?? "Added."}>
         <Typography>
-          <Link to={`/prospects/${fetcher.data.addedId}`}>Open their page</Link>
+          <Link to={`/prospects/${act.value.addedId}`}>Open their page</Link>
         </Typography>
       </Panel>
     );
@@ -71,11 +66,11 @@ export function NamedPanel({
             : `They name ${named}`
       }
     >
-      <Box component={fetcher.Form} method="post" sx={{ display: "grid", gap: 1.25 }}>
-        <input type="hidden" name="intent" value="add-named" />
-        <input type="hidden" name="replyId" value={reply.id} />
-        <input type="hidden" name="key" value={key} />
-        {errors?.form && <Alert severity="error">{errors.form}</Alert>}
+      <ActionForm
+        of={act}
+        sends={{ intent: "add-named", replyId: reply.id, key }}
+        sx={{ display: "grid", gap: 1.25 }}
+      >
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.25 }}>
           <PlainTextField
             name="firstName"
@@ -117,29 +112,29 @@ export function NamedPanel({
           </>
         )}
         <Box sx={{ display: "flex", gap: 1.25 }}>
-          <Button type="submit" variant="contained" disabled={busy}>
+          <Button type="submit" variant="contained" disabled={isBusy}>
             {writes ? (isAway ? "Add them and write" : "Add them, and send both") : "Add them as a prospect"}
           </Button>
           <Button type="button" onClick={() => setWrites(!writes)}>
             {writes ? "Add them without a letter" : "Write to them, too"}
           </Button>
         </Box>
-      </Box>
+      </ActionForm>
     </Panel>
   );
 }
 
 /** Writes again on the day that they asked for, unless they write before. */
 export function ComeBackPanel({ reply, suggestion }: { reply: OpenReply; suggestion: Suggestion }) {
-  const { fetcher, key, errors, busy, words } = useOnce();
+  const { act, key, errors, isBusy, words } = useOnce();
   if (words) return <Panel title={words}>{null}</Panel>;
   return (
     <Panel title={reply.reading?.day ? "They want to be asked again" : "When should you write again?"}>
-      <Box component={fetcher.Form} method="post" sx={{ display: "grid", gap: 1.25 }}>
-        <input type="hidden" name="intent" value="come-back" />
-        <input type="hidden" name="replyId" value={reply.id} />
-        <input type="hidden" name="key" value={key} />
-        {errors?.form && <Alert severity="error">{errors.form}</Alert>}
+      <ActionForm
+        of={act}
+        sends={{ intent: "come-back", replyId: reply.id, key }}
+        sx={{ display: "grid", gap: 1.25 }}
+      >
         <PlainTextField
           name="date"
           type="date"
@@ -165,28 +160,25 @@ export function ComeBackPanel({ reply, suggestion }: { reply: OpenReply; suggest
           sx={letter}
         />
         <Box>
-          <Button type="submit" variant="contained" disabled={busy}>
+          <Button type="submit" variant="contained" disabled={isBusy}>
             Write again then, unless they write before
           </Button>
         </Box>
-      </Box>
+      </ActionForm>
     </Panel>
   );
 }
 
 /** Until when somebody is away, set by hand where the letter does not say it or says it wrongly. */
 export function AwayPanel({ reply }: { reply: OpenReply }) {
-  const { fetcher, errors, busy, words } = useOnce();
+  const { act, errors, isBusy, words } = useOnce();
   return (
     <Panel title={words ?? (reply.reading?.day ? "Away until the day that they name" : "They name no day")}>
-      <Box
-        component={fetcher.Form}
-        method="post"
+      <ActionForm
+        of={act}
+        sends={{ intent: "label", label: "away", replyId: reply.id }}
         sx={{ display: "flex", gap: 1.25, alignItems: "flex-start", flexWrap: "wrap" }}
       >
-        <input type="hidden" name="intent" value="label" />
-        <input type="hidden" name="label" value="away" />
-        <input type="hidden" name="replyId" value={reply.id} />
         <PlainTextField
           name="day"
           type="date"
@@ -194,10 +186,10 @@ export function AwayPanel({ reply }: { reply: OpenReply }) {
           defaultValue={reply.reading?.day ?? ""}
           errors={errors}
         />
-        <Button type="submit" disabled={busy}>
+        <Button type="submit" disabled={isBusy}>
           Leave them alone until then
         </Button>
-      </Box>
+      </ActionForm>
     </Panel>
   );
 }

@@ -2,7 +2,6 @@ import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
-import type { Answered } from "./answer-form";
 import type { SideAction } from "./side-actions";
 
 const TITLES: Record<SideAction, string> = {
@@ -26,13 +25,7 @@ export function SideActionDialog(props: {
   const { action, replyId, prospectId, mates, onClose } = props;
   const [to, setTo] = useState("");
   return (
-    <FormDialog<Answered>
-      title={TITLES[action]}
-      keep="Leave it"
-      act={ACTS[action]}
-      intent={action}
-      onClose={onClose}
-    >
+    <FormDialog title={TITLES[action]} keep="Leave it" act={ACTS[action]} intent={action} onClose={onClose}>
       {(errors) => (
         <>
           <input type="hidden" name="replyId" value={replyId} />

@@ -2,9 +2,10 @@
 
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
-import { useFetcher } from "react-router";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
 import { Confirm } from "../components/dialogs";
+import { Refusal } from "../components/refusal";
+import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
 import type { Answer } from "./mailbox-answer";
 import { comparisonWords } from "./outlook-words";
@@ -25,30 +26,27 @@ export function ConsequenceDialog(props: {
   onClose: () => void;
 }) {
   const { mailbox, planned, zone, onClose } = props;
-  const look = useFetcher<Answer>();
-  const act = useFetcher<Answer>();
-  const { submit } = look;
+  const { ask, value } = useQuestion<Answer>();
+  const act = useAction({}, onClose);
   useEffect(() => {
     const asked = new FormData();
     asked.set("intent", "consequence");
     asked.set("change", planned.change);
     asked.set("dailyLimit", String(planned.form.get("dailyLimit") ?? ""));
-    void submit(asked, { method: "post" });
-  }, [planned, submit]);
-  useEffect(() => {
-    if (act.state === "idle" && act.data) onClose();
-  }, [act.state, act.data, onClose]);
-  const known = look.data?.consequence;
+    ask(asked);
+  }, [planned, ask]);
+  const known = value?.consequence;
   return (
     <Confirm
       title={`${TITLES[planned.change]} ${mailbox.address}?`}
       keep="Leave it as it is"
       act={YES[planned.change]}
       isDanger={planned.change === "remove"}
-      isWaiting={!known || act.state !== "idle"}
+      isWaiting={!known || act.isBusy}
       onClose={onClose}
-      onAct={() => void act.submit(planned.form, { method: "post" })}
+      onAct={() => act.press(planned.form)}
     >
+      <Refusal errors={act.errors} />
       {!known && <Typography>Planning without it …</Typography>}
       {known && (
         <>

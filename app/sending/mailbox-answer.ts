@@ -3,9 +3,8 @@ import type { Consequence } from "../../server/sending/mailboxes/consequence";
 
 /** What the mailbox's page answers to what was asked of it. */
 export interface Answer {
-  check: ConnectionCheck | null;
-  errors: Record<string, string> | null;
+  check?: ConnectionCheck | null;
   /** Servers that were found, to be put into the form. */
-  found: Record<string, string> | null;
-  consequence: Consequence | null;
+  found?: Record<string, string>;
+  consequence?: Consequence | null;
 }

@@ -4,9 +4,9 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
-import type { FetcherWithComponents } from "react-router";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
 import { Field } from "../components/field";
+import { type Action, ActionForm } from "../components/use-action";
 import { CheckResult } from "./connection-result";
 import type { Planned } from "./consequence-dialog";
 import type { Answer } from "./mailbox-answer";
@@ -26,14 +26,13 @@ export function MailboxForm(props: {
   mailbox: OpenedMailbox | null;
   isMine: boolean;
   userName: string;
-  fetcher: FetcherWithComponents<Answer>;
+  act: Action<Answer>;
   onPlan: (planned: Planned) => void;
 }) {
-  const { mailbox, isMine, userName, fetcher, onPlan } = props;
-  const busy = fetcher.state !== "idle";
-  const errors: Record<string, string> = fetcher.data?.errors ?? {};
-  const found = fetcher.data?.found ?? null;
-  const check = busy ? null : fetcher.data?.check;
+  const { mailbox, isMine, userName, act, onPlan } = props;
+  const { isBusy: busy, errors } = act;
+  const found = act.value?.found ?? null;
+  const check = busy ? null : act.value?.check;
   const form = useRef<HTMLFormElement>(null);
   const [address, setAddress] = useState(mailbox?.address ?? "");
   const [auth, setAuth] = useState(mailbox?.auth ?? "password");
@@ -73,13 +72,7 @@ export function MailboxForm(props: {
     plan("limit", "save");
   };
   return (
-    <Box
-      component={fetcher.Form}
-      ref={form}
-      method="post"
-      onSubmit={askFirst}
-      sx={{ display: "grid", gap: 2.5, maxWidth: 860 }}
-    >
+    <ActionForm of={act} ref={form} onSubmit={askFirst} sx={{ display: "grid", gap: 2.5, maxWidth: 860 }}>
       <Group title="Who writes">
         {field("address", "Email address", address, {
           onChange: (event: React.ChangeEvent<HTMLInputElement>) => setAddress(event.target.value),
@@ -241,7 +234,7 @@ export function MailboxForm(props: {
           )}
         </Columns>
       </Folded>
-    </Box>
+    </ActionForm>
   );
 }
 

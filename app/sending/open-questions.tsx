@@ -1,10 +1,12 @@
 /** What only a person can judge: emails that may or may not have left, messages that could not be read, blocks by mistake. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import type { OpenCases, SetAside, UndecidedEmail } from "../../server/sending/undecided";
 import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
 
 const row = {
@@ -29,13 +31,11 @@ export function OpenQuestions(props: {
   zone: string;
 }) {
   const { undecided, setAside, mistakenBlocks, zone } = props;
-  const decide = useFetcher();
-  const busy = decide.state !== "idle";
-  const say = (intent: string, ids: number[] = []) =>
-    void decide.submit({ intent, ids: ids.join() }, { method: "post", action: "/sending/undecided" });
+  const { press, isBusy, errors } = useAction({ to: "/sending/undecided" });
+  const say = (intent: string, ids: number[] = []) => press({ intent, ids: ids.join() });
   return (
     <>
-      <Refusal of={decide.data} />
+      <Refusal errors={errors} />
       {undecided.total > 0 && (
         <Box component="section" aria-label="Undecided emails" sx={{ mt: 4 }}>
           <Typography variant="h2">
@@ -65,10 +65,10 @@ export function OpenQuestions(props: {
                 {email.mailbox}, {dayTime(email.claimedAt, zone)}
               </Typography>
               <Box sx={{ display: "flex", gap: 1 }}>
-                <Button size="small" disabled={busy} onClick={() => say("arrived", [email.id])}>
+                <Button size="small" disabled={isBusy} onClick={() => say("arrived", [email.id])}>
                   It left
                 </Button>
-                <Button size="small" disabled={busy} onClick={() => say("send", [email.id])} sx={{ ml: 3 }}>
+                <Button size="small" disabled={isBusy} onClick={() => say("send", [email.id])} sx={{ ml: 3 }}>
                   Send it
                 </Button>
               </Box>
@@ -77,7 +77,7 @@ export function OpenQuestions(props: {
           {undecided.shown.length > 1 && (
             <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
               <Button
-                disabled={busy}
+                disabled={isBusy}
                 onClick={() =>
                   say(
                     "arrived",
@@ -88,7 +88,7 @@ export function OpenQuestions(props: {
                 {allOf(undecided)} left
               </Button>
               <Button
-                disabled={busy}
+                disabled={isBusy}
                 onClick={() =>
                   say(
                     "send",
@@ -112,7 +112,7 @@ export function OpenQuestions(props: {
             Your own server refused these emails for a reason that has nothing to do with the people. Taking
             them off lets their sequences go on with the email that did not leave.
           </Typography>
-          <Button variant="contained" disabled={busy} onClick={() => say("unblock")}>
+          <Button variant="contained" disabled={isBusy} onClick={() => say("unblock")}>
             Take {mistakenBlocks === 1 ? "it" : `all ${mistakenBlocks}`} off and go on
           </Button>
         </Box>
@@ -137,7 +137,7 @@ export function OpenQuestions(props: {
               <Typography variant="body2" color="textSecondary">
                 {message.mailbox}, {message.path}: {message.reason}
               </Typography>
-              <Button size="small" disabled={busy} onClick={() => say("seen", [message.id])}>
+              <Button size="small" disabled={isBusy} onClick={() => say("seen", [message.id])}>
                 I have looked
               </Button>
             </Box>

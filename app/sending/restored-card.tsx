@@ -1,10 +1,13 @@
 /** After a restore: what was found, who waits because nobody can tell, and the presses that decide it. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import type { Restored } from "../../server/sending/restored";
+import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
 
 const BECAUSE = {
@@ -15,14 +18,8 @@ const BECAUSE = {
 
 export function RestoredCard({ restored, zone }: { restored: Restored; zone: string }) {
   const { recovery, shown, total } = restored;
-  const act = useFetcher<{ decided?: number; errors?: Record<string, string> }>();
-  const busy = act.state !== "idle";
-  const say = (intent: string, ids: number[] | null) =>
-    void act.submit({ intent, ids } as never, {
-      method: "post",
-      action: "/sending/restored",
-      encType: "application/json",
-    });
+  const { press, isBusy, errors } = useAction({ to: "/sending/restored", as: "json" });
+  const say = (intent: string, ids: number[] | null) => press({ intent, ids });
   const span = `between ${dayTime(recovery.since, zone)} and ${dayTime(recovery.until, zone)}`;
   if (recovery.endedAt === null)
     return (
@@ -51,21 +48,17 @@ export function RestoredCard({ restored, zone }: { restored: Restored; zone: str
         {recovery.dropped > 0 &&
           ` ${count(recovery.dropped, "invitation, reminder or notice", "invitations, reminders and notices")} of that time ${recovery.dropped === 1 ? "is" : "are"} not sent again.`}
       </Typography>
-      {act.data?.errors && (
-        <Alert severity="error" sx={{ mt: 1.5 }}>
-          {Object.values(act.data.errors).join(" ")}
-        </Alert>
-      )}
+      <Refusal errors={errors} />
       {total > 0 ? (
         <>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, mt: 1.5 }}>
-            <Button variant="contained" disabled={busy} onClick={() => say("left", null)}>
+            <Button variant="contained" disabled={isBusy} onClick={() => say("left", null)}>
               They were: go on with the next step for {total}
             </Button>
-            <Button disabled={busy} onClick={() => say("go_on", null)} sx={{ ml: { sm: 3 } }}>
+            <Button disabled={isBusy} onClick={() => say("go_on", null)} sx={{ ml: { sm: 3 } }}>
               They were not: send it to {total}
             </Button>
-            <Button disabled={busy} onClick={() => say("stop", null)} sx={{ ml: { sm: 3 } }}>
+            <Button disabled={isBusy} onClick={() => say("stop", null)} sx={{ ml: { sm: 3 } }}>
               Send nothing more to {total}
             </Button>
           </Box>
@@ -97,12 +90,12 @@ export function RestoredCard({ restored, zone }: { restored: Restored; zone: str
                   {person.stepName} of {person.sequenceName}, due {dayTime(person.dueAt, zone)}
                 </Typography>
                 <Box sx={{ display: "flex", gap: 1 }}>
-                  <Button size="small" disabled={busy} onClick={() => say("left", [person.prospectId])}>
+                  <Button size="small" disabled={isBusy} onClick={() => say("left", [person.prospectId])}>
                     It left
                   </Button>
                   <Button
                     size="small"
-                    disabled={busy}
+                    disabled={isBusy}
                     onClick={() => say("go_on", [person.prospectId])}
                     sx={{ ml: 3 }}
                   >
@@ -119,7 +112,7 @@ export function RestoredCard({ restored, zone }: { restored: Restored; zone: str
           </Box>
         </>
       ) : (
-        <Button disabled={busy} onClick={() => say("seen", null)} sx={{ mt: 1.5 }}>
+        <Button disabled={isBusy} onClick={() => say("seen", null)} sx={{ mt: 1.5 }}>
           I have seen it
         </Button>
       )}

@@ -1,4 +1,5 @@
 /** What would be if: answered from a thread of the server beside today's plan, and applied only when asked. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -6,13 +7,14 @@ import Slider from "@mui/material/Slider";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import type { Outlook } from "../../core/sending/outlook";
 import type { WhatIf } from "../../core/sending/what-if";
 import type { MailboxStanding } from "../../server/sending/forecast";
+import { Refusal } from "../components/refusal";
+import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
 import { comparisonWords } from "./outlook-words";
-import type { action as whatIfAction } from "./routes/what-if";
 
 const SOON = 250;
 const NOTHING: WhatIf = {
@@ -38,18 +40,18 @@ export function WhatIfPanel(props: {
 }) {
   const { plan, mailboxes, followUpPercent, mayApply, zone } = props;
   const [change, setChange] = useState<WhatIf>(NOTHING);
-  const ask = useFetcher<typeof whatIfAction>();
-  const apply = useFetcher();
+  const {
+    ask,
+    value: answer,
+    errors,
+  } = useQuestion<{ change: WhatIf; outlook: Outlook }>({ to: "/sending/what-if", as: "json" });
+  const apply = useAction({ to: "/sending" });
   const isChanged = JSON.stringify(change) !== JSON.stringify(NOTHING);
   const asked = JSON.stringify(change);
-  const { submit } = ask;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another question is asked, not the same one again.
   useEffect(() => {
     if (!isChanged) return;
-    const soon = setTimeout(
-      () => void submit(asked, { method: "post", action: "/sending/what-if", encType: "application/json" }),
-      SOON,
-    );
+    const soon = setTimeout(() => ask(change), SOON);
     return () => clearTimeout(soon);
   }, [asked, isChanged]);
   const set = (part: Partial<WhatIf>) => setChange((before) => ({ ...before, ...part }));
@@ -59,8 +61,7 @@ export function WhatIfPanel(props: {
     most: middle(mailboxes.map(({ gapMost }) => gapMost)),
   };
   const percent = change.followUpPercent ?? followUpPercent;
-  const answer = ask.data?.ok ? ask.data.outlook : null;
-  const isFresh = ask.data?.ok === true && JSON.stringify(ask.data.change) === asked;
+  const isFresh = answer !== null && JSON.stringify(answer.change) === asked;
   const canBeApplied =
     change.dailyLimit !== null ||
     change.gapMinutes !== null ||
@@ -144,27 +145,24 @@ export function WhatIfPanel(props: {
           </Typography>
         )}
         {isChanged && !isFresh && <Typography color="textSecondary">Planning …</Typography>}
-        {isChanged && isFresh && answer && (
+        {isChanged && isFresh && (
           <Typography component="div" data-testid="what-if-answer">
             <Typography component="span" sx={{ color: "kelp.text", fontWeight: 650 }}>
               {changeWords(change, mailboxes)}
             </Typography>{" "}
-            {comparisonWords(plan, answer, zone)}
+            {comparisonWords(plan, answer.outlook, zone)}
           </Typography>
         )}
-        {ask.data && !ask.data.ok && isChanged && <Typography color="error">{ask.data.words}</Typography>}
+        <Refusal errors={isChanged ? errors : apply.errors} />
       </Box>
       {isChanged && (
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.25, mt: 1 }}>
           {canBeApplied && mayApply && (
             <Button
               variant="contained"
-              disabled={!isFresh || apply.state !== "idle"}
+              disabled={!isFresh || apply.isBusy}
               onClick={() => {
-                void apply.submit(
-                  { intent: "apply", change: JSON.stringify(change) },
-                  { method: "post", action: "/sending" },
-                );
+                apply.press({ intent: "apply", change: JSON.stringify(change) });
                 setChange(NOTHING);
               }}
             >

@@ -1,8 +1,10 @@
 /** Asks the writing assistant from a page; what is waited for can be cancelled. */
 import { useEffect, useRef, useState } from "react";
+import type { Outcome } from "../../server/errors";
+import { askServer } from "../components/ask-server";
 
-export interface HelpAnswer {
-  errors?: Record<string, string>;
+/** By the task: the number of a sequence that was made, an email, or other wordings. */
+export interface Help {
   id?: number;
   email?: { subject: string; text: string };
   wordings?: string[];
@@ -12,27 +14,15 @@ export function useAssistant() {
   const [isAsking, setAsking] = useState(false);
   const asked = useRef<AbortController | null>(null);
   useEffect(() => () => asked.current?.abort(), []);
-  async function ask(body: Record<string, unknown>): Promise<HelpAnswer | null> {
+  /** Null where it was cancelled. */
+  async function ask(body: Record<string, unknown>): Promise<Outcome<Help> | null> {
     const controller = new AbortController();
     asked.current?.abort();
     asked.current = controller;
     setAsking(true);
-    try {
-      const response = await fetch("/sequences/help", {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: JSON.stringify(body),
-        signal: controller.signal,
-      });
-      if (!response.ok) return { errors: { form: await response.text() } };
-      return (await response.json()) as HelpAnswer;
-    } catch {
-      return controller.signal.aborted
-        ? null
-        : { errors: { form: "No connection. What you wrote is kept; try again." } };
-    } finally {
-      if (asked.current === controller) setAsking(false);
-    }
+    const answer = await askServer<Help>("/sequences/help", body, controller.signal);
+    if (asked.current === controller) setAsking(false);
+    return controller.signal.aborted ? null : answer;
   }
   return { ask, isAsking, cancel: () => asked.current?.abort() };
 }

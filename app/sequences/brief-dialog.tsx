@@ -16,7 +16,7 @@ import { useState } from "react";
 import type { Brief } from "../../core/writing/brief";
 import { LANGUAGES, TONES } from "../../core/writing/brief-choices";
 import { Field } from "../components/field";
-import { type HelpAnswer, useAssistant } from "./ask-assistant";
+import { type Help, useAssistant } from "./ask-assistant";
 
 const EMPTY: Brief = {
   who: "",
@@ -44,7 +44,7 @@ function lastBrief(): Brief {
 export function BriefDialog(props: {
   task: "sequence" | "email";
   onClose: () => void;
-  onDraft: (answer: HelpAnswer) => void;
+  onDraft: (help: Help) => void;
 }) {
   const { task } = props;
   const [brief, setBrief] = useState(lastBrief);
@@ -56,8 +56,8 @@ export function BriefDialog(props: {
     localStorage.setItem(KEPT, JSON.stringify(brief));
     setErrors({});
     const answer = await ask({ task, brief });
-    if (answer?.errors) setErrors(answer.errors);
-    else if (answer) props.onDraft(answer);
+    if (answer?.ok) props.onDraft(answer.value);
+    else if (answer) setErrors(answer.errors);
   }
   const field = (
     name: "who" | "whom" | "goal" | "value" | "occasion",

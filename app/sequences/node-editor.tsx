@@ -18,7 +18,7 @@ import {
   type TouchStep,
 } from "../../core/sequence/path";
 import type { PathProblem } from "../../core/sequence/path-problems";
-import { EmailEditor } from "./email-editor";
+import { EmailEditor } from "./email/email-editor";
 import { KIND_WORDS, wayWords } from "./step-words";
 import { ConditionField, OnlyIfField, WaitField } from "./timing-fields";
 import type { Composer } from "./use-composer";

@@ -25,8 +25,8 @@ export function WordingsDialog(props: { text: string; onClose: () => void; onTak
     setProblem(null);
     void ask({ task: "wordings", text: props.text, wish }).then((answer) => {
       if (!answer) return;
-      setProblem(answer.errors ? Object.values(answer.errors).join(" ") : null);
-      setWordings(answer.wordings ?? []);
+      setProblem(answer.ok ? null : Object.values(answer.errors).join(" "));
+      setWordings((answer.ok && answer.value.wordings) || []);
     });
   }, [wish]);
   return (

@@ -5,23 +5,25 @@ import { useEffect, useRef, useState } from "react";
 import type { OpenSession, User } from "../../server/accounts/session";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
+import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { dayTime } from "../components/words";
 import { ZoneField } from "../components/zone-field";
-import { Part, two, useSettingsForm } from "./parts";
+import { Part, type Said, two } from "./parts";
 
 export function AboutYou({ user }: { user: User }) {
-  const profile = useSettingsForm();
-  const password = useSettingsForm();
+  const profile = useAction<Said>();
+  const password = useAction<Said>();
   const [zone, setZone] = useState(user.zone);
   const fields = useRef<HTMLDivElement>(null);
   // A password that was changed is not left standing in its fields.
-  const changed = password.form.data?.words;
+  const changed = password.value?.words;
   useEffect(() => {
     if (changed) for (const input of fields.current?.querySelectorAll("input") ?? []) input.value = "";
   }, [changed]);
   return (
     <>
-      <Part title="Profile" intent="profile" button="Save the profile" settings={profile}>
+      <Part title="Profile" intent="profile" button="Save the profile" of={profile}>
         <Box sx={two}>
           <Field
             errors={profile.errors}
@@ -36,7 +38,7 @@ export function AboutYou({ user }: { user: User }) {
           You sign in with {user.email}, as a {user.role}.
         </Typography>
       </Part>
-      <Part title="Password" intent="password" button="Change the password" settings={password}>
+      <Part title="Password" intent="password" button="Change the password" of={password}>
         <input type="hidden" name="username" autoComplete="username" value={user.email} readOnly />
         <Box sx={two} ref={fields}>
           <Field
@@ -86,13 +88,14 @@ function agentWords(agent: string): string {
 }
 
 export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now: number; zone: string }) {
-  const { form, busy } = useSettingsForm();
+  const { press, isBusy: busy, errors } = useAction<Said>();
   const seen = (at: number) => (now - at < 15 * 60_000 ? "in use" : `last used ${dayTime(at, zone)}`);
   return (
-    <Box component={form.Form} method="post" aria-label="Sessions">
+    <Box component="section" aria-label="Sessions">
       <Typography variant="h2" sx={{ mb: 1 }}>
         Where you are signed in
       </Typography>
+      <Refusal errors={errors} />
       {sessions.map((session) => (
         <Box
           key={session.id}
@@ -117,9 +120,7 @@ export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now
               size="small"
               type="button"
               disabled={busy}
-              onClick={() =>
-                void form.submit({ intent: "end-session", id: String(session.id) }, { method: "post" })
-              }
+              onClick={() => press({ intent: "end-session", id: String(session.id) })}
             >
               End it
             </Button>
@@ -127,7 +128,7 @@ export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now
         </Box>
       ))}
       {sessions.length > 1 && (
-        <Button type="submit" name="intent" value="end-others" disabled={busy} sx={{ mt: 1.5 }}>
+        <Button disabled={busy} sx={{ mt: 1.5 }} onClick={() => press({ intent: "end-others" })}>
           End the {sessions.length - 1} others
         </Button>
       )}

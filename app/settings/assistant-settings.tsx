@@ -5,18 +5,19 @@ import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import type { AssistantSettings as Assistant } from "../../server/assistant/ask";
 import { Field } from "../components/field";
-import { Part, two, useSettingsForm } from "./parts";
+import { useAction } from "../components/use-action";
+import { Part, type Said, two } from "./parts";
 
 /** Where the writing assistant is: our own small API, or any service that speaks the common chat API. */
 export function AssistantSettings({ assistant, isManager }: { assistant: Assistant; isManager: boolean }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   const { errors } = part;
   return (
     <Part
       title="Writing assistant"
       intent="assistant"
       button="Save the assistant"
-      settings={part}
+      of={part}
       disabled={!isManager}
     >
       <Typography variant="body2" color="textSecondary">

@@ -10,8 +10,9 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Mate, OwnPage } from "../../server/meetings/booking-pages";
 import { Field } from "../components/field";
+import { useAction } from "../components/use-action";
 import { SHORT_WEEKDAYS } from "../components/words";
-import { Part, three, two, useSettingsForm } from "./parts";
+import { Part, type Said, three, two } from "./parts";
 
 const LENGTHS = [15, 20, 30, 45, 60, 90];
 
@@ -55,9 +56,9 @@ function Choice({
 
 /** Whether colleagues' pages may book calls with whoever is signed in. */
 export function Hosting({ isOn }: { isOn: boolean }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   return (
-    <Part title="Calls on colleagues' pages" intent="hosting" button="Save" settings={part}>
+    <Part title="Calls on colleagues' pages" intent="hosting" button="Save" of={part}>
       <FormControlLabel
         control={<Checkbox name="colleaguesBook" defaultChecked={isOn} />}
         label="Colleagues may put me on their booking pages; my free times and my calendar count as on my own"
@@ -80,7 +81,7 @@ export function BookingPageSettings({
   zone: string;
   mates: Mate[];
 }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   const { errors } = part;
   const rules = page?.rules ?? NEW_PAGE;
   const [days, setDays] = useState(rules.days);
@@ -95,7 +96,7 @@ export function BookingPageSettings({
       title={page ? page.name : "A new booking page"}
       intent="booking"
       button={page ? "Save this page" : "Make the page"}
-      settings={part}
+      of={part}
     >
       <input type="hidden" name="id" value={page?.id ?? ""} />
       <input type="hidden" name="questions" value={JSON.stringify(questions)} />

@@ -8,9 +8,10 @@ import { useState } from "react";
 import type { CalendarRow } from "../../server/meetings/calendars";
 import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
+import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
-import { useInTurn } from "../desk/in-turn";
-import { Part, type Said, two, useSettingsForm } from "./parts";
+import { Part, type Said, two } from "./parts";
 
 export function Calendars({
   calendars,
@@ -21,8 +22,8 @@ export function Calendars({
   feed: string;
   zone: string;
 }) {
-  const part = useSettingsForm();
-  const remove = useInTurn<Said>();
+  const part = useAction<Said>();
+  const remove = useAction<Said>();
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   return (
     <>
@@ -30,7 +31,7 @@ export function Calendars({
         title="Busy times from your calendars"
         intent="add-calendar"
         button="Read this calendar"
-        settings={part}
+        of={part}
       >
         {calendars.map((calendar) => (
           <Box
@@ -58,14 +59,13 @@ export function Calendars({
             <Button
               type="button"
               size="small"
-              onClick={() =>
-                void remove.submit({ intent: "remove-calendar", id: String(calendar.id) }, { method: "post" })
-              }
+              onClick={() => remove.press({ intent: "remove-calendar", id: String(calendar.id) })}
             >
               Take it off
             </Button>
           </Box>
         ))}
+        <Refusal errors={remove.errors} />
         <Box sx={two}>
           <Field errors={part.errors} name="name" label="Name" />
           <Field

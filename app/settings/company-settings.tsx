@@ -7,7 +7,8 @@ import { countryName } from "../../core/countries";
 import type { Company } from "../../server/accounts/company";
 import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
-import { Part, two, useSettingsForm } from "./parts";
+import { useAction } from "../components/use-action";
+import { Part, type Said, two } from "./parts";
 
 const read = (file: File) =>
   new Promise<string>((resolve) => {
@@ -25,14 +26,14 @@ export function CompanySettings({
   countries: string[];
   isManager: boolean;
 }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   const { errors } = part;
   const [picture, setPicture] = useState(company.picture);
   const sorted = countries
     .map((code) => [code, countryName(code)] as const)
     .toSorted((a, b) => a[1].localeCompare(b[1]));
   return (
-    <Part title="Company" intent="company" button="Save for everybody" settings={part} disabled={!isManager}>
+    <Part title="Company" intent="company" button="Save for everybody" of={part} disabled={!isManager}>
       {!isManager && <Typography color="textSecondary">A manager of your team changes these.</Typography>}
       <Box sx={two}>
         <Field

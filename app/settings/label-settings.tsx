@@ -7,17 +7,17 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { useFetcher } from "react-router";
 import { SETTABLE_STAGES, STAGE_NAMES } from "../../core/prospects/stages";
 import type { LabelEffects } from "../../core/replies/label-effects";
 import type { LabelRow } from "../../server/replies/labels";
 import type { Learning } from "../../server/replies/learn";
 import { Field } from "../components/field";
 import { Key } from "../components/key";
+import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { count } from "../components/words";
-import { useInTurn } from "../desk/in-turn";
 import { JobProgress } from "../prospects/job-progress";
-import { Part, type Said, two, useSettingsForm } from "./parts";
+import { Part, type Said, two } from "./parts";
 
 const NEW: LabelEffects = {
   stage: null,
@@ -96,8 +96,8 @@ export function LabelSettings({
 }
 
 function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: number; name: string }[] }) {
-  const part = useSettingsForm();
-  const remove = useInTurn<Said>();
+  const part = useAction<Said>();
+  const remove = useAction<Said>();
   const { errors } = part;
   const [effects, setEffects] = useState(label?.effects ?? NEW);
   const set = (change: Partial<LabelEffects>) => setEffects({ ...effects, ...change });
@@ -117,12 +117,7 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
   );
   return (
     <Box sx={{ mt: 1.5 }}>
-      <Part
-        title={label ? label.name : "A new label"}
-        intent="label-save"
-        button="Save the label"
-        settings={part}
-      >
+      <Part title={label ? label.name : "A new label"} intent="label-save" button="Save the label" of={part}>
         <input type="hidden" name="id" value={label?.id ?? ""} />
         <input type="hidden" name="effects" value={JSON.stringify(effects)} />
         {label?.key ? (
@@ -199,13 +194,12 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
         <Button
           size="small"
           sx={{ mt: 3 }}
-          onClick={() =>
-            void remove.submit({ intent: "label-remove", id: String(label.id) }, { method: "post" })
-          }
+          onClick={() => remove.press({ intent: "label-remove", id: String(label.id) })}
         >
           Take this label away
         </Button>
       )}
+      <Refusal errors={remove.errors} />
     </Box>
   );
 }
@@ -220,11 +214,10 @@ export function LearningSettings({
   names: Record<string, string>;
   isManager: boolean;
 }) {
-  const ask = useFetcher<Said>();
+  const ask = useAction<Said>();
   const { corrections, labelled, proposed, inUse, job } = learning;
   const nameOf = (code: string) => names[code] ?? code;
-  const send = (intent: string) =>
-    void ask.submit({ intent, id: String(proposed?.id ?? "") }, { method: "post" });
+  const send = (intent: string) => ask.press({ intent, id: String(proposed?.id ?? "") });
   return (
     <Box>
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -276,7 +269,7 @@ export function LearningSettings({
           {inUse && !proposed && <Button onClick={() => send("learn-forget")}>Go back to what ships</Button>}
         </Box>
       )}
-      {ask.data?.errors?.form && <Typography color="error">{ask.data.errors.form}</Typography>}
+      <Refusal errors={ask.errors} />
     </Box>
   );
 }

@@ -1,4 +1,5 @@
 /** Who is told what, and how: a small table, and the hours in which nothing comes. */
+
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import MenuItem from "@mui/material/MenuItem";
@@ -12,7 +13,8 @@ import {
   type Way,
 } from "../../core/notices/notices";
 import { Field } from "../components/field";
-import { Part, three, useSettingsForm } from "./parts";
+import { useAction } from "../components/use-action";
+import { Part, type Said, three } from "./parts";
 
 const WORDS: Record<NoticeKind, string> = {
   reply: "Somebody writes back",
@@ -26,7 +28,7 @@ const WORDS: Record<NoticeKind, string> = {
 };
 
 export function NoticeSettings({ settings }: { settings: Settings }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   const [ways, setWays] = useState(settings.ways);
   const [denied, setDenied] = useState(false);
   const set = (kind: NoticeKind, change: Partial<Way>) =>
@@ -41,7 +43,7 @@ export function NoticeSettings({ settings }: { settings: Settings }) {
     set(kind, { browser: wanted });
   }
   return (
-    <Part title="What you are told" intent="notices" button="Save what I am told" settings={part}>
+    <Part title="What you are told" intent="notices" button="Save what I am told" of={part}>
       <input type="hidden" name="ways" value={JSON.stringify(ways)} />
       <Box
         component="table"

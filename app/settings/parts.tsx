@@ -1,26 +1,13 @@
 /** What the forms of the settings are made of, and what the margin says beside them. */
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { type FetcherWithComponents, useFetcher } from "react-router";
+import { type Action, ActionForm } from "../components/use-action";
 
-/** What the page's action answers: words, a link to hand on, or messages by field. */
+/** What the page's action gives: words, or a link to hand on. */
 export interface Said {
   words?: string;
   link?: string;
-  errors?: Record<string, string>;
-}
-
-export interface SettingsForm {
-  form: FetcherWithComponents<Said>;
-  errors: Record<string, string>;
-  busy: boolean;
-}
-
-export function useSettingsForm(): SettingsForm {
-  const form = useFetcher<Said>();
-  return { form, errors: form.data?.errors ?? {}, busy: form.state !== "idle" };
 }
 
 /** A part of the page with a form of its own, and below it what became of it. */
@@ -28,31 +15,36 @@ export function Part({
   title,
   intent,
   button,
-  settings: { form, errors, busy },
+  of: act,
   children,
   disabled = false,
 }: {
   title: string;
   intent: string;
   button: string;
-  settings: SettingsForm;
+  of: Action<Said>;
   children: React.ReactNode;
   disabled?: boolean;
 }) {
   return (
-    <Box component={form.Form} method="post" aria-label={title} sx={{ display: "grid", gap: 1.75 }}>
+    <ActionForm of={act} aria-label={title} sx={{ display: "grid", gap: 1.75 }}>
       <Typography variant="h2">{title}</Typography>
-      {errors.form && <Alert severity="error">{errors.form}</Alert>}
       {children}
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
-        <Button type="submit" name="intent" value={intent} variant="contained" disabled={busy || disabled}>
+        <Button
+          type="submit"
+          name="intent"
+          value={intent}
+          variant="contained"
+          disabled={act.isBusy || disabled}
+        >
           {button}
         </Button>
         <Typography role="status" color="success">
-          {busy ? "" : (form.data?.words ?? "")}
+          {act.isBusy ? "" : (act.value?.words ?? "")}
         </Typography>
       </Box>
-    </Box>
+    </ActionForm>
   );
 }
 

@@ -4,7 +4,8 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import type { SendingSettings } from "../../server/sending/rules";
 import { Field } from "../components/field";
-import { Part, three, useSettingsForm } from "./parts";
+import { useAction } from "../components/use-action";
+import { Part, type Said, three } from "./parts";
 
 /** The form's flat fields as the rules that they are; an empty cap is none. */
 export function sendingForm(form: Record<string, string>): Record<string, unknown> {
@@ -27,7 +28,7 @@ export function sendingForm(form: Record<string, string>): Record<string, unknow
 }
 
 export function SendingRules({ settings, isManager }: { settings: SendingSettings; isManager: boolean }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   const { errors } = part;
   const field = (name: string, label: string, value: string | number, helperText?: string, key = name) => (
     <Field
@@ -41,13 +42,7 @@ export function SendingRules({ settings, isManager }: { settings: SendingSetting
   const rest = (name: keyof SendingSettings["rest"], label: string, helperText?: string) =>
     field(name, label, settings.rest[name], helperText, `rest.${name}`);
   return (
-    <Part
-      title="All sending"
-      intent="sending"
-      button="Save for everybody"
-      settings={part}
-      disabled={!isManager}
-    >
+    <Part title="All sending" intent="sending" button="Save for everybody" of={part} disabled={!isManager}>
       {!isManager && <Typography color="textSecondary">A manager of your team changes these.</Typography>}
       <Box sx={three}>
         {field(

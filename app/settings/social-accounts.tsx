@@ -4,23 +4,19 @@ import Typography from "@mui/material/Typography";
 import type { AccountStanding } from "../../server/social/accounts";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
+import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { pausedWords } from "../components/words";
-import { useInTurn } from "../desk/in-turn";
-import { Part, type Said, three, two, useSettingsForm } from "./parts";
+import { Part, type Said, three, two } from "./parts";
 
 export function SocialAccounts({ accounts }: { accounts: AccountStanding[] }) {
-  const part = useSettingsForm();
+  const part = useAction<Said>();
   return (
     <>
       {accounts.map((account) => (
         <Account key={account.id} account={account} />
       ))}
-      <Part
-        title="Connect a social account"
-        intent="connect-account"
-        button="Check and connect"
-        settings={part}
-      >
+      <Part title="Connect a social account" intent="connect-account" button="Check and connect" of={part}>
         <Typography color="textSecondary">
           Profile views, invitations and messages of a sequence are then made by themselves, under the limits
           below. Without one they stay your own tasks on Today.
@@ -47,16 +43,16 @@ const STATES = {
 } as const;
 
 function Account({ account }: { account: AccountStanding }) {
-  const part = useSettingsForm();
-  const act = useInTurn<Said>();
+  const part = useAction<Said>();
+  const act = useAction<Said>();
   const [tone, words] = STATES[account.state];
-  const say = (intent: string) => void act.submit({ intent, id: String(account.id) }, { method: "post" });
+  const say = (intent: string) => act.press({ intent, id: String(account.id) });
   return (
     <Part
       title={account.name}
       intent="connect-account"
       button={account.state === "signed_out" ? "Sign in again" : "Save"}
-      settings={part}
+      of={part}
       disabled={!account.isMine}
     >
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -69,6 +65,7 @@ function Account({ account }: { account: AccountStanding }) {
           {account.weeklyMessages} messages
         </Typography>
       </Box>
+      <Refusal errors={act.errors} />
       {account.trouble && <Typography color="error">{account.trouble}</Typography>}
       <input type="hidden" name="id" value={account.id} />
       <Box sx={two}>

@@ -11,25 +11,27 @@ import type { Health } from "../../server/web/health";
 import { Confirm } from "../components/dialogs";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
+import { Refusal } from "../components/refusal";
+import { useAction } from "../components/use-action";
 import { count } from "../components/words";
-import { Part, three, useSettingsForm } from "./parts";
+import { Part, type Said, three } from "./parts";
 
 const ROLE_NAMES: Record<Role, string> = { rep: "Rep", manager: "Manager" };
 
 export function Team(props: { team: TeamMember[]; health: Health | null; me: number; isManager: boolean }) {
   const { team, health, me, isManager } = props;
-  const add = useSettingsForm();
-  const act = useSettingsForm();
+  const add = useAction<Said>();
+  const act = useAction<Said>();
   const [removing, setRemoving] = useState<TeamMember | null>(null);
-  const submit = (fields: Record<string, string>) => void act.form.submit(fields, { method: "post" });
+  const submit = act.press;
   return (
     <>
       <Box>
         <Typography variant="h2" sx={{ mb: 1 }}>
           {count(team.length, "person", "people")} in the team
         </Typography>
-        {act.errors.form && <Alert severity="error">{act.errors.form}</Alert>}
-        <HandOver link={act.form.data?.link} />
+        <Refusal errors={act.errors} />
+        <HandOver link={act.value?.link} />
         {team.map((member) => (
           <Box
             key={member.id}
@@ -59,7 +61,7 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
                 size="small"
                 label="Role"
                 value={member.role}
-                disabled={act.busy}
+                disabled={act.isBusy}
                 onChange={(event) =>
                   submit({ intent: "role", id: String(member.id), role: event.target.value })
                 }
@@ -84,12 +86,12 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
               >
                 <Button
                   size="small"
-                  disabled={act.busy}
+                  disabled={act.isBusy}
                   onClick={() => submit({ intent: "reset-member", id: String(member.id) })}
                 >
                   Make a link
                 </Button>
-                <Button size="small" disabled={act.busy} onClick={() => setRemoving(member)} sx={{ ml: 3 }}>
+                <Button size="small" disabled={act.isBusy} onClick={() => setRemoving(member)} sx={{ ml: 3 }}>
                   Remove
                 </Button>
               </Box>
@@ -98,7 +100,7 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
         ))}
       </Box>
       {isManager && (
-        <Part title="Add somebody" intent="add-member" button="Add and make a link" settings={add}>
+        <Part title="Add somebody" intent="add-member" button="Add and make a link" of={add}>
           <Box sx={three}>
             <Field errors={add.errors} name="name" label="Name" />
             <Field errors={add.errors} name="email" label="Email address" type="email" />
@@ -107,7 +109,7 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
               <MenuItem value="manager">Manager</MenuItem>
             </Field>
           </Box>
-          <HandOver link={add.form.data?.link} />
+          <HandOver link={add.value?.link} />
         </Part>
       )}
       {health && <HealthPart health={health} />}

@@ -4,28 +4,22 @@ import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
+import { useAction } from "../components/use-action";
 
-export interface UndoAnswer {
-  /** How much stayed, because it was changed again since. */
-  undone?: number;
-  errors?: Record<string, string>;
-}
-
-/** Takes back what the ids stand for; `undone` says so once it is. */
-export function useUndo() {
-  const fetcher = useFetcher<UndoAnswer>();
+/** Takes back what the ids stand for. `undone`: how much stayed, because it was changed again since; null before it is done. */
+function useUndo() {
+  const { press, isBusy, value, errors } = useAction<number>({ to: "/undo" });
   return {
-    undo: (ids: readonly number[]) =>
-      void fetcher.submit({ ids: ids.join() }, { method: "post", action: "/undo" }),
-    isUndoing: fetcher.state !== "idle",
-    undone: fetcher.data?.undone ?? null,
-    error: fetcher.data?.errors ? Object.values(fetcher.data.errors)[0] : null,
+    undo: (ids: readonly number[]) => press({ ids: ids.join() }),
+    isUndoing: isBusy,
+    undone: value,
+    error: Object.values(errors)[0] ?? null,
   };
 }
 
 /** In words, what came of taking back. */
-export function undoneWords(kept: number): string {
+function undoneWords(kept: number): string {
   return kept === 0
     ? "Taken back."
     : "Taken back, but for what was changed again since: that stays as it is.";

@@ -1,29 +1,30 @@
 /** What can be taken back: everything that was done lately, with its button. */
+
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { webApp } from "../../server/app";
+import { type Outcome, refused } from "../../server/errors";
 import { type Offer, offeredUndos, undoChanges } from "../../server/undo/undo-change";
 import { userContext } from "../accounts/session";
 import { Empty, MarginNote, Page } from "../components/page";
 import { dayTime } from "../components/words";
 import { readForm } from "../desk/read-form";
 import type { Route } from "./+types/undo";
-import { type UndoAnswer, UndoButton } from "./undo-line";
+import { UndoButton } from "./undo-line";
 
 export function loader({ context }: Route.LoaderArgs) {
   const user = context.get(userContext);
   return { offers: offeredUndos(webApp(), user), zone: user.zone };
 }
 
-export async function action({ request, context }: Route.ActionArgs): Promise<UndoAnswer> {
+export async function action({ request, context }: Route.ActionArgs): Promise<Outcome<number>> {
   const { ids } = await readForm(request);
   const numbers = String(ids ?? "")
     .split(",")
     .map(Number)
     .filter((id) => Number.isInteger(id) && id > 0);
-  if (numbers.length === 0) return { errors: { form: "There is nothing to take back." } };
-  const undone = undoChanges(webApp(), context.get(userContext), numbers);
-  return undone.ok ? { undone: undone.value } : { errors: undone.errors };
+  if (numbers.length === 0) return refused({ form: "There is nothing to take back." });
+  return undoChanges(webApp(), context.get(userContext), numbers);
 }
 
 /** Taken back ones leave the list when the page is opened again, so that no button moves under the hand. */

@@ -20,7 +20,7 @@ export async function action({ request }: Route.ActionArgs) {
   const app = webApp();
   const form = await readForm(request);
   const outcome = await createFirstUser(app, form);
-  if (!outcome.ok) return { errors: outcome.errors };
+  if (!outcome.ok) return outcome;
   const token = openSession(app, outcome.value, (await callerOf(request)).agent);
   return redirect("/", { headers: await signedIn(token, form.email ?? "") });
 }

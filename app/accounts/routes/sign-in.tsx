@@ -24,7 +24,7 @@ export async function action({ request }: Route.ActionArgs) {
     form.demo === undefined
       ? await signIn(webApp(), form, await callerOf(request))
       : signInToDemo(webApp(), form.demo);
-  if (!outcome.ok) return { errors: outcome.errors };
+  if (!outcome.ok) return outcome;
   return redirect(ownPath(new URL(request.url).searchParams.get("to")), {
     headers: await signedIn(outcome.value, form.demo ?? form.email ?? ""),
   });

@@ -21,7 +21,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   const { password = "" } = await readForm(request);
   const owner = ownerOfLink(app, params.token);
   const set = await setWithLink(app, params.token, password);
-  if (!set.ok) return { errors: set.errors };
+  if (!set.ok) return set;
   const token = openSession(app, set.value, (await callerOf(request)).agent);
   return redirect("/", { headers: await signedIn(token, owner?.email ?? "") });
 }

@@ -1,6 +1,7 @@
 import { webApp } from "../../../server/app";
 import { askMove, cancelMove } from "../../../server/desk/ask-move";
 import { dayLine } from "../../../server/desk/day-line";
+import { done } from "../../../server/errors";
 import { userContext } from "../../accounts/session";
 import { readForm, unknownIntent } from "../read-form";
 import type { Route } from "./+types/day-line";
@@ -14,5 +15,5 @@ export async function action({ request }: Route.ActionArgs) {
   if (intent === "cancel") cancelMove(webApp());
   else if (intent === "next_event" || intent === "next_morning") askMove(webApp(), { kind: intent });
   else return unknownIntent(intent);
-  return null;
+  return done(null);
 }

@@ -6,6 +6,5 @@ import type { Route } from "./+types/jobs";
 
 export async function action({ request, context }: Route.ActionArgs) {
   const { id } = await readForm(request);
-  const stopped = stopJob(webApp(), context.get(userContext).id, Number(id));
-  return stopped.ok ? { ended: true } : { ended: false, errors: stopped.errors };
+  return stopJob(webApp(), context.get(userContext).id, Number(id));
 }

@@ -6,6 +6,5 @@ import { readForm } from "../read-form";
 import type { Route } from "./+types/sharing";
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const shared = share(webApp(), context.get(userContext).id, await readForm(request));
-  return shared.ok ? {} : { errors: shared.errors };
+  return share(webApp(), context.get(userContext).id, await readForm(request));
 }

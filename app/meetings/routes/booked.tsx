@@ -54,7 +54,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (form.intent === "cancel") cancelMeeting(app, params.token);
     else if (form.intent === "move") {
       const moved = moveMeeting(app, params.token, form);
-      if (!moved.ok) return data({ errors: moved.errors }, { status: 422 });
+      if (!moved.ok) return data(moved, { status: 422 });
     } else return unknownIntent(form.intent);
     return redirect(`/booked/${params.token}`);
   } catch (error) {

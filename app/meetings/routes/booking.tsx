@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { data, Form, Link, redirect, useLocation } from "react-router";
 import { webApp } from "../../../server/app";
-import { AppError } from "../../../server/errors";
+import { AppError, done } from "../../../server/errors";
 import { bookMeeting } from "../../../server/meetings/book-meeting";
 import { bookingPage } from "../../../server/meetings/booking-page";
 import { callerOf } from "../../accounts/session";
@@ -44,9 +44,9 @@ export async function action({ request, params }: Route.ActionArgs) {
     const { token } = parametersOf(request);
     const { address } = await callerOf(request);
     const outcome = bookMeeting(webApp(), params.slug, token, await readForm(request), address);
-    if (!outcome.ok) return data({ errors: outcome.errors }, { status: 422 });
+    if (!outcome.ok) return data(outcome, { status: 422 });
     const { meeting, keptUntil } = outcome.value;
-    return meeting === null ? { keptUntil } : redirect(`/booked/${meeting}`);
+    return meeting === null ? done(keptUntil) : redirect(`/booked/${meeting}`);
   } catch (error) {
     if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
     throw error;
@@ -60,7 +60,7 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
   const [start, setStart] = useState<number | null>(null);
   const { search } = useLocation();
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
-  const errors: Record<string, string> = actionData && "errors" in actionData ? actionData.errors : {};
+  const errors = actionData && !actionData.ok ? actionData.errors : {};
   const first = rep.name.split(" ")[0];
   const withLength = (minutes: number) => {
     const params = new URLSearchParams(search);
@@ -70,12 +70,12 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
   const field = (name: "name" | "email" | "phone", label: string, value: string, more: object = {}) => (
     <Field name={name} label={label} defaultValue={value} errors={errors} {...more} />
   );
-  if (actionData && "keptUntil" in actionData && actionData.keptUntil !== null)
+  if (actionData?.ok && actionData.value !== null)
     return (
       <PublicPage
         host={host}
         heading="One step more: open the link in your mail"
-        text={`We have sent it to the address that you typed. The time is kept for you until ${time(actionData.keptUntil, zone)}; the call is booked once you confirm it.`}
+        text={`We have sent it to the address that you typed. The time is kept for you until ${time(actionData.value, zone)}; the call is booked once you confirm it.`}
       />
     );
   return (

@@ -1,4 +1,3 @@
-/** Where the link of a confirmation leads: a press books the call. A scanner that only looks books nothing. */
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { data, Form, redirect } from "react-router";

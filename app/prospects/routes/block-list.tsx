@@ -5,9 +5,10 @@ import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
-import { Link, useFetcher, useSearchParams } from "react-router";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import { webApp } from "../../../server/app";
+import { type Outcome, whenDone } from "../../../server/errors";
 import {
   applyBlocks,
   BLOCKED_PAGE,
@@ -25,6 +26,7 @@ import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
+import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readPage, unknownIntent } from "../../desk/read-form";
 import { UndoLine } from "../../undo/undo-line";
@@ -48,32 +50,27 @@ interface Answer {
   preview?: BlockPreview;
   applied?: BlockPreview & { undoId: number };
   text?: string;
-  removed?: boolean;
-  undoId?: number;
-  errors?: Record<string, string>;
+  undoId?: number | null;
 }
 
-export async function action({ request, context }: Route.ActionArgs): Promise<Answer> {
+export async function action({ request, context }: Route.ActionArgs): Promise<Outcome<Answer>> {
   const app = webApp();
   const userId = context.get(userContext).id;
   const form = await request.formData().catch(() => unknownIntent("broken form"));
   const file = form.get("file");
   if (file instanceof File) {
     const text = textOfFile(new Uint8Array(await file.arrayBuffer()));
-    return text.ok ? { text: text.value } : { errors: text.errors };
+    return whenDone(text, (text) => ({ text }));
   }
   const input = Object.fromEntries(form);
   if (input.intent === "remove") {
-    const removed = unblock(app, userId, input);
-    return removed.ok ? { removed: true, undoId: removed.value ?? undefined } : { errors: removed.errors };
+    return whenDone(unblock(app, userId, input), (undoId) => ({ undoId }));
   }
   if (input.intent !== "apply" && input.intent !== "preview") return unknownIntent(input.intent);
   if (input.intent === "preview") {
-    const preview = previewBlocks(app, input);
-    return preview.ok ? { preview: preview.value } : { errors: preview.errors };
+    return whenDone(previewBlocks(app, input), (preview) => ({ preview }));
   }
-  const applied = applyBlocks(app, userId, input);
-  return applied.ok ? { applied: applied.value } : { errors: applied.errors };
+  return whenDone(applyBlocks(app, userId, input), (applied) => ({ applied }));
 }
 
 const REASONS = {
@@ -90,24 +87,19 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
   const [mode, setMode] = useState("append");
   const [done, setDone] = useState<{ words: string | null; ids: number[] }>({ words: null, ids: [] });
   const [removing, setRemoving] = useState<Blocked | null>(null);
-  const add = useFetcher<Answer>();
-  const upload = useFetcher<Answer>();
-  const preview = add.data?.preview;
-  useEffect(() => {
-    if (upload.data?.text !== undefined) setText(upload.data.text);
-  }, [upload.data]);
-  useEffect(() => {
-    const applied = add.data?.applied;
+  const upload = useAction<Answer>({ as: "file" }, ({ text }) => setText(text ?? ""));
+  const add = useAction<Answer>({}, ({ applied }) => {
     if (!applied) return;
     setText("");
-    const { add: added, remove } = applied;
+    const { add: added, remove, undoId } = applied;
     setDone({
       words: `${count(added.length, "entry", "entries")} added${remove.length > 0 ? `, ${remove.length} taken off` : ""}.`,
-      ids: [applied.undoId],
+      ids: [undoId],
     });
-  }, [add.data]);
-  const send = (intent: string) => void add.submit({ intent, text, mode, note }, { method: "post" });
-  const problem = add.data?.errors?.text ?? add.data?.errors?.form ?? upload.data?.errors?.text;
+  });
+  const preview = add.value?.preview;
+  const send = (intent: string) => add.press({ intent, text, mode, note });
+  const problem = add.errors.text ?? add.errors.form ?? upload.errors.text;
   return (
     <Page
       heading={
@@ -203,14 +195,14 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
             onFile={(file) => {
               const form = new FormData();
               form.set("file", file);
-              void upload.submit(form, { method: "post", encType: "multipart/form-data" });
+              upload.press(form);
             }}
           />
-          <Button disabled={text.trim() === "" || add.state !== "idle"} onClick={() => send("preview")}>
+          <Button disabled={text.trim() === "" || add.isBusy} onClick={() => send("preview")}>
             See what changes
           </Button>
           {preview && (
-            <Button variant="contained" disabled={add.state !== "idle"} onClick={() => send("apply")}>
+            <Button variant="contained" disabled={add.isBusy} onClick={() => send("apply")}>
               {mode === "replace"
                 ? `Replace: add ${preview.add.length}, take off ${preview.remove.length}`
                 : `Block ${count(preview.add.length, "entry", "entries")}`}
@@ -294,7 +286,7 @@ function TakeOff({ entry, onClose }: { entry: Blocked; onClose: (undoId?: number
       act="Take it off"
       intent="remove"
       onClose={() => onClose()}
-      onDone={({ undoId }) => onClose(undoId)}
+      onDone={({ undoId }) => onClose(undoId ?? undefined)}
     >
       {(errors) => (
         <>

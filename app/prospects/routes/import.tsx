@@ -3,9 +3,10 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { data, Link, useFetcher } from "react-router";
+import { data, Link } from "react-router";
 import type { ColumnUse } from "../../../core/prospects/columns";
 import { readTogether, webApp } from "../../../server/app";
+import type { Outcome } from "../../../server/errors";
 import type { ImportSettings } from "../../../server/prospects/imports/imports";
 import { askLookThrough } from "../../../server/prospects/imports/look-through";
 import { openImport } from "../../../server/prospects/imports/open-import";
@@ -14,6 +15,7 @@ import { undoImport } from "../../../server/prospects/imports/undo-import";
 import { userContext } from "../../accounts/session";
 import { Confirm } from "../../components/dialogs";
 import { MarginNote, Page } from "../../components/page";
+import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ColumnTable } from "../column-table";
@@ -29,34 +31,31 @@ export function loader({ params, context }: Route.LoaderArgs) {
   return found;
 }
 
-export async function action({
-  request,
-  params,
-  context,
-}: Route.ActionArgs): Promise<{ errors?: Record<string, string> }> {
+export async function action({ request, params, context }: Route.ActionArgs): Promise<Outcome<unknown>> {
   const app = webApp();
   const id = Number(params.id);
   const user = context.get(userContext);
   const userId = user.id;
   const body = await readJson(request);
-  if (body.intent === "undo") {
-    const undone = undoImport(app, userId, id);
-    return undone.ok ? {} : { errors: undone.errors };
+  switch (body.intent) {
+    case "undo":
+      return undoImport(app, userId, id);
+    case "import":
+      return askImport(app, userId, id);
+    case "look":
+      return askLookThrough(app, userId, id, body.settings);
+    default:
+      return unknownIntent(body.intent);
   }
-  if (body.intent !== "import" && body.intent !== "look") return unknownIntent(body.intent);
-  const outcome =
-    body.intent === "import" ? askImport(app, userId, id) : askLookThrough(app, userId, id, body.settings);
-  return outcome.ok ? {} : { errors: outcome.errors };
 }
 
 export default function ImportPage({ loaderData: found }: Route.ComponentProps) {
-  const act = useFetcher<typeof action>();
+  const act = useAction({ as: "json" });
   const [settings, setSettings] = useState<ImportSettings>(found.settings);
   const [again, setAgain] = useState(false);
   const { report, state } = found;
-  const errors = act.data?.errors ?? {};
-  const send = (intent: string) =>
-    void act.submit({ intent, settings } as never, { method: "post", encType: "application/json" });
+  const { errors } = act;
+  const send = (intent: string) => act.press({ intent, settings });
   const look = () => {
     setAgain(false);
     send("look");
@@ -67,12 +66,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
 
   if (state === "done" || state === "undone")
     return (
-      <Done
-        found={found}
-        onUndo={() => send("undo")}
-        onAgain={() => send("import")}
-        busy={act.state !== "idle"}
-      />
+      <Done found={found} onUndo={() => send("undo")} onAgain={() => send("import")} busy={act.isBusy} />
     );
   return (
     <Page
@@ -98,7 +92,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
             <Button component={Link} to="/prospects/import">
               Another file
             </Button>
-            <Button variant="contained" disabled={act.state !== "idle"} onClick={look}>
+            <Button variant="contained" disabled={act.isBusy} onClick={look}>
               Look through {count(found.rows, "row")}
             </Button>
           </>
@@ -106,13 +100,13 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
           <>
             <Button onClick={() => setAgain(true)}>Back to the columns</Button>
             {isChanged ? (
-              <Button variant="contained" disabled={act.state !== "idle"} onClick={look}>
+              <Button variant="contained" disabled={act.isBusy} onClick={look}>
                 Look through it again
               </Button>
             ) : (
               <Button
                 variant="contained"
-                disabled={act.state !== "idle" || people === 0}
+                disabled={act.isBusy || people === 0}
                 onClick={() => send("import")}
               >
                 Import {count(people, "person", "people")}

@@ -11,7 +11,6 @@ import { z } from "zod";
 import { ADDRESS_STATES } from "../../../core/prospects/verdict";
 import { mayNot } from "../../../server/accounts/may-not";
 import { readTogether, webApp } from "../../../server/app";
-import type { Outcome } from "../../../server/errors";
 import { askFindAddresses } from "../../../server/prospects/addresses/find-addresses";
 import { isProbeOn, setProbe } from "../../../server/prospects/addresses/probe-setting";
 import { askVerifyList } from "../../../server/prospects/addresses/verify-addresses";
@@ -20,8 +19,8 @@ import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
-import { useInTurn } from "../../desk/in-turn";
 import { readForm, readPage, unknownIntent } from "../../desk/read-form";
 import { AddressPill } from "../address-pill";
 import { JobProgress } from "../job-progress";
@@ -61,14 +60,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const userId = context.get(userContext).id;
   const listId = Number(params.id);
   const form = await readForm(request);
-  const said = (outcome: Outcome<unknown>) => (outcome.ok ? {} : { errors: outcome.errors });
   switch (form.intent) {
     case "verify":
-      return said(askVerifyList(app, userId, { listId, anew: form.anew === "yes" }));
+      return askVerifyList(app, userId, { listId, anew: form.anew === "yes" });
     case "find":
-      return said(askFindAddresses(app, userId, listId));
+      return askFindAddresses(app, userId, listId);
     case "probe":
-      return said(setProbe(app, userId, form.probe === "on"));
+      return setProbe(app, userId, form.probe === "on");
     default:
       return unknownIntent(form.intent);
   }
@@ -78,7 +76,8 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
   const { list, state, show, page, pageSize, rows, probe, zone } = loaderData;
   const { verdicts } = state;
   const [, setParams] = useSearchParams();
-  const act = useInTurn<unknown>();
+  const act = useAction();
+  const unsure = verdicts.unchecked + verdicts.unknown;
   const running = runningWords(state);
   const busy = state.verifying !== null || state.finding !== null;
   const counts: Record<(typeof SHOWS)[number], number | null> = {
@@ -101,24 +100,16 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
       actions={
         <>
           {verdicts.missing > 0 && (
-            <act.Form method="post">
-              <Button type="submit" variant="contained" name="intent" value="find" disabled={busy}>
-                Find {count(verdicts.missing, "address", "addresses")}
-              </Button>
-            </act.Form>
-          )}
-          <act.Form method="post">
-            <input
-              type="hidden"
-              name="anew"
-              value={verdicts.unchecked + verdicts.unknown > 0 ? "no" : "yes"}
-            />
-            <Button type="submit" name="intent" value="verify" disabled={busy}>
-              {verdicts.unchecked + verdicts.unknown > 0
-                ? `Verify ${count(verdicts.unchecked + verdicts.unknown, "address", "addresses")}`
-                : "Verify all again"}
+            <Button variant="contained" disabled={busy} onClick={() => act.press({ intent: "find" })}>
+              Find {count(verdicts.missing, "address", "addresses")}
             </Button>
-          </act.Form>
+          )}
+          <Button
+            disabled={busy}
+            onClick={() => act.press({ intent: "verify", anew: unsure > 0 ? "no" : "yes" })}
+          >
+            {unsure > 0 ? `Verify ${count(unsure, "address", "addresses")}` : "Verify all again"}
+          </Button>
           <NextStep list={list} state={state} at="addresses" isQuiet={verdicts.missing > 0} />
         </>
       }
@@ -132,10 +123,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
                   checked={probe}
                   disabled={!loaderData.mayProbe}
                   onChange={(event) =>
-                    void act.submit(
-                      { intent: "probe", probe: event.target.checked ? "on" : "off" },
-                      { method: "post" },
-                    )
+                    act.press({ intent: "probe", probe: event.target.checked ? "on" : "off" })
                   }
                 />
               }
@@ -163,7 +151,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <Refusal of={act.data} />
+      <Refusal errors={act.errors} />
       <ListTabs list={list} state={state} />
       <JobProgress job={state.verifying} doing="Verifying" unit="addresses" />
       <JobProgress job={state.finding} doing="Looking for addresses" unit="people" />

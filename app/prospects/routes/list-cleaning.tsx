@@ -15,8 +15,8 @@ import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
-import { useInTurn } from "../../desk/in-turn";
 import { readForm, readPage } from "../../desk/read-form";
 import { BeforeAfter } from "../import-review";
 import { ListQuality } from "../list-margin";
@@ -51,24 +51,24 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await readForm(request);
-  const outcome = refuseRule(webApp(), context.get(userContext).id, {
+  return refuseRule(webApp(), context.get(userContext).id, {
     listId: params.id,
     rule: form.rule,
     prospectId: form.prospectId ?? null,
     refuse: form.refuse === "yes",
   });
-  return outcome.ok ? { changed: outcome.value } : { errors: outcome.errors };
 }
 
 export default function CleaningPage({ loaderData }: Route.ComponentProps) {
   const { list, state, cleaned, rules, rule, rows, page, total, pageSize } = loaderData;
   const [, setParams] = useSearchParams();
-  const act = useInTurn<typeof action>();
+  const act = useAction();
   const refuse = (yes: boolean, prospectId?: number) =>
-    void act.submit(
-      { rule: rule ?? "", refuse: yes ? "yes" : "no", ...(prospectId !== undefined && { prospectId }) },
-      { method: "post" },
-    );
+    act.press({
+      rule: rule ?? "",
+      refuse: yes ? "yes" : "no",
+      ...(prospectId !== undefined && { prospectId }),
+    });
   const current = rules.find((each) => each.rule === rule);
   return (
     <Page
@@ -91,7 +91,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <Refusal of={act.data} />
+      <Refusal errors={act.errors} />
       <ListTabs list={list} state={state} />
       {rules.length > 0 && (
         <Box sx={{ display: "grid", gridTemplateColumns: "260px minmax(0,1fr)", gap: 3 }}>

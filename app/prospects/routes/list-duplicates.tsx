@@ -1,13 +1,13 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { readTogether, webApp } from "../../../server/app";
+import { done, type Outcome } from "../../../server/errors";
 import { latestOf } from "../../../server/jobs/job-state";
 import {
   askDuplicates,
@@ -20,6 +20,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readForm } from "../../desk/read-form";
 import { UndoButton } from "../../undo/undo-line";
@@ -45,26 +46,22 @@ export function loader({ params, context }: Route.LoaderArgs) {
   });
 }
 
-export async function action({
-  request,
-  context,
-}: Route.ActionArgs): Promise<{ undoIds?: number[]; errors?: Record<string, string> }> {
+export async function action({ request, context }: Route.ActionArgs): Promise<Outcome<number[]>> {
   const app = webApp();
   const userId = context.get(userContext).id;
   const form = await readForm(request);
   if (form.intent === "look") {
     askDuplicates(app, userId);
-    return {};
+    return done([]);
   }
-  const decided = decideDuplicates(app, context.get(userContext), form);
-  return decided.ok ? { undoIds: decided.value } : { errors: decided.errors };
+  return decideDuplicates(app, context.get(userContext), form);
 }
 
 export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
   const { list, state, groups, total, listed, byRule, job } = loaderData;
   const shown = useSteadyGroups(groups);
   const open = new Set(groups.map(keyOf));
-  const look = useFetcher();
+  const look = useAction();
   return (
     <Page
       heading={
@@ -79,16 +76,12 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
       }
       actions={
         <>
-          <look.Form method="post">
-            <Button
-              type="submit"
-              name="intent"
-              value="look"
-              disabled={job?.state === "working" || job?.state === "waiting"}
-            >
-              Look through everybody again
-            </Button>
-          </look.Form>
+          <Button
+            onClick={() => look.press({ intent: "look" })}
+            disabled={job?.state === "working" || job?.state === "waiting"}
+          >
+            Look through everybody again
+          </Button>
           <NextStep list={list} state={state} at="duplicates" isQuiet={total > 0} />
         </>
       }
@@ -105,7 +98,7 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <Refusal of={look.data} />
+      <Refusal errors={look.errors} />
       <ListTabs list={list} state={state} />
       <JobProgress job={job} doing="Looking for duplicates" unit="people" onlyWhileRunning />
       {shown.map((group) => (
@@ -155,16 +148,16 @@ const allDifferent = (count: number) => (count === 2 ? "They are two" : "All are
 
 function Group({ group, isOpen }: { group: DuplicateGroup; isOpen: boolean }) {
   const { kind, sides, reasons, pairIds } = group;
-  const decide = useFetcher<typeof action>();
+  const decide = useAction<number[]>();
   const [keepId, setKeepId] = useState<number | null>(null);
   const [same, setSame] = useState<ReadonlySet<number>>(new Set(sides.map(({ id }) => id)));
   const card = useRef<HTMLFormElement>(null);
   const [height, setHeight] = useState(0);
-  const busy = decide.state !== "idle";
+  const busy = decide.isBusy;
   const name = (side: Side) => (kind === "person" ? side.email || side.name : side.name);
   const send = (choice: Record<string, string>) => {
     setHeight(card.current?.offsetHeight ?? 0);
-    void decide.submit({ pairs: pairIds.join(), ...choice }, { method: "post" });
+    decide.press({ pairs: pairIds.join(), ...choice });
   };
   const keep = (side: Side) => {
     setKeepId(side.id);
@@ -179,29 +172,25 @@ function Group({ group, isOpen }: { group: DuplicateGroup; isOpen: boolean }) {
     setSame(next);
   };
   // Decided here, or in another tab or by a teammate, whatever was pressed here after them.
-  const undoIds = decide.data?.undoIds;
-  if (undoIds !== undefined || !isOpen)
+  const undoIds = decide.value;
+  if (undoIds !== null || !isOpen)
     return (
       <Card ref={card} label={sides.map(name).join(" and ")} minHeight={height}>
         <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
           <Typography sx={{ flex: 1 }}>
-            {undoIds === undefined
+            {undoIds === null
               ? "Decided elsewhere."
               : kept
                 ? `${others.map(name).join(", ")} became one with ${name(kept)}.`
                 : `${sides.map(name).join(", ")}: kept apart.`}
           </Typography>
-          {undoIds !== undefined && undoIds.length > 0 && <UndoButton ids={undoIds} />}
+          {undoIds !== null && undoIds.length > 0 && <UndoButton ids={undoIds} />}
         </Box>
       </Card>
     );
   return (
     <Card ref={card} label={sides.map(({ name }) => name).join(" and ")}>
-      {decide.data?.errors && (
-        <Alert severity="error" sx={{ mb: 1 }}>
-          {Object.values(decide.data.errors)[0]}
-        </Alert>
-      )}
+      <Refusal errors={decide.errors} />
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
         <Pill tone="ochre">{kind === "person" ? "One person?" : "One company?"}</Pill>
         <Typography color="textSecondary" sx={{ flex: 1 }}>

@@ -17,8 +17,8 @@ import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
-import { useInTurn } from "../../desk/in-turn";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
@@ -48,29 +48,24 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const userId = context.get(userContext).id;
   if (form.intent !== "close" && form.intent !== "open" && form.intent !== "save")
     return unknownIntent(form.intent);
-  const outcome =
-    form.intent === "close"
-      ? closeForm(app, userId, Number(params.id))
-      : saveForm(app, userId, {
-          listId: params.id,
-          sequenceId: form.sequenceId ?? "",
-          ...(form.fields !== undefined && { fields: readText(form.fields) }),
-        });
-  return outcome.ok ? {} : { errors: outcome.errors };
+  return form.intent === "close"
+    ? closeForm(app, userId, Number(params.id))
+    : saveForm(app, userId, {
+        listId: params.id,
+        sequenceId: form.sequenceId ?? "",
+        ...(form.fields !== undefined && { fields: readText(form.fields) }),
+      });
 }
 
 export default function FormPage({ loaderData }: Route.ComponentProps) {
   const { list, state, form, snippet, sequences, known } = loaderData;
-  const act = useInTurn<unknown>();
+  const act = useAction();
   const save = (change: { sequenceId?: number | null; fields?: string[] }) =>
-    void act.submit(
-      {
-        intent: "save",
-        sequenceId: String((change.sequenceId === undefined ? form?.sequenceId : change.sequenceId) ?? ""),
-        fields: JSON.stringify(change.fields ?? form?.fields ?? []),
-      },
-      { method: "post" },
-    );
+    act.press({
+      intent: "save",
+      sequenceId: String((change.sequenceId === undefined ? form?.sequenceId : change.sequenceId) ?? ""),
+      fields: JSON.stringify(change.fields ?? form?.fields ?? []),
+    });
   const [copied, setCopied] = useState(false);
   return (
     <Page
@@ -81,17 +76,13 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
       }
       actions={
         <>
-          <act.Form method="post">
-            {form ? (
-              <Button type="submit" name="intent" value="close">
-                Close the form
-              </Button>
-            ) : (
-              <Button type="submit" variant="contained" name="intent" value="open">
-                Open a form
-              </Button>
-            )}
-          </act.Form>
+          {form ? (
+            <Button onClick={() => act.press({ intent: "close" })}>Close the form</Button>
+          ) : (
+            <Button variant="contained" onClick={() => act.press({ intent: "open" })}>
+              Open a form
+            </Button>
+          )}
           <NextStep list={list} state={state} at="people" isQuiet />
         </>
       }
@@ -112,7 +103,7 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <Refusal of={act.data} />
+      <Refusal errors={act.errors} />
       <ListTabs list={list} state={state} />
       {form ? (
         <>

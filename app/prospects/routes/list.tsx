@@ -22,7 +22,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (form.intent !== "delete" && form.intent !== "rename") return unknownIntent(form.intent);
   const userId = context.get(userContext).id;
   const outcome = form.intent === "delete" ? deleteList(app, userId, id) : renameList(app, userId, id, form);
-  if (!outcome.ok) return { errors: outcome.errors };
-  if (form.intent === "delete") throw redirect(`/prospects?deleted=${outcome.value}`);
-  return { renamed: true };
+  if (outcome.ok && form.intent === "delete") throw redirect(`/prospects?deleted=${outcome.value}`);
+  return outcome;
 }

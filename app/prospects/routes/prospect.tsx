@@ -3,13 +3,13 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Suspense, useCallback, useState } from "react";
-import { data, Link, redirect, useFetcher } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
-import { AppError, type Outcome } from "../../../server/errors";
+import { AppError } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
 import {
   type ProspectStory,
@@ -27,6 +27,7 @@ import { Field } from "../../components/field";
 import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { useAction } from "../../components/use-action";
 import { count, dayTime, EVENT_WORDS, stopWords, waitSentence } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
@@ -59,35 +60,27 @@ export function loader({ params, context }: Route.LoaderArgs) {
   }
 }
 
-export async function action({
-  request,
-  params,
-  context,
-}: Route.ActionArgs): Promise<{ saved: boolean; undoId?: number; errors?: Record<string, string> }> {
+export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const user = context.get(userContext);
   const userId = user.id;
   const form = await readForm(request);
-  const answer = (outcome: Outcome<unknown>) =>
-    outcome.ok ? { saved: true } : { saved: false, errors: outcome.errors };
   switch (form.intent) {
-    case "stop": {
-      const stopped = stopByRep(app, Number(params.id), userId);
-      return stopped.ok ? { saved: true, undoId: stopped.value } : answer(stopped);
-    }
+    case "stop":
+      return stopByRep(app, Number(params.id), userId);
     case "write_one":
-      return answer(writeOneEmail(app, user, readText(form.form)));
+      return writeOneEmail(app, user, readText(form.form));
     case "detach":
-      return answer(detachFollowUps(app, userId, Number(form.sequenceId)));
+      return detachFollowUps(app, userId, Number(form.sequenceId));
     case "note":
-      return answer(addNote(app, userId, { ...form, id: params.id }));
+      return addNote(app, userId, { ...form, id: params.id });
     case "erase": {
       const erased = eraseProspect(app, userId, { ...form, id: params.id });
       if (erased.ok) throw redirect("/prospects");
-      return answer(erased);
+      return erased;
     }
     case "save":
-      return answer(saveProspect(app, userId, { ...form, id: params.id }));
+      return saveProspect(app, userId, { ...form, id: params.id });
     default:
       return unknownIntent(form.intent);
   }
@@ -116,7 +109,8 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
   const journey = journeys[0];
   const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
-  const stop = useFetcher<typeof action>();
+  const stop = useAction<number>();
+  const detach = useAction();
   const [erasing, setErasing] = useState(false);
   const [writing, setWriting] = useState(false);
   const stopWriting = useCallback(() => setWriting(false), []);
@@ -137,11 +131,9 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       actions={
         <>
           {journey?.state === "active" && (
-            <stop.Form method="post">
-              <Button type="submit" name="intent" value="stop" disabled={stop.state !== "idle" || !mayStop}>
-                Stop for them: {count(planned, "email")} will not go
-              </Button>
-            </stop.Form>
+            <Button disabled={stop.isBusy || !mayStop} onClick={() => stop.press({ intent: "stop" })}>
+              Stop for them: {count(planned, "email")} will not go
+            </Button>
           )}
           {journey?.state !== "active" && !story.blocked && prospect.email !== "" && (
             <Button variant="contained" onClick={() => setWriting(true)} disabled={notYours !== null}>
@@ -199,18 +191,13 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
                 Change it
               </Button>
               {each.touches.filter(({ state }) => state === "planned").length > 1 && (
-                <stop.Form method="post">
-                  <input type="hidden" name="sequenceId" value={each.sequenceId} />
-                  <Button
-                    size="small"
-                    type="submit"
-                    name="intent"
-                    value="detach"
-                    disabled={stop.state !== "idle"}
-                  >
-                    Take the follow-up off
-                  </Button>
-                </stop.Form>
+                <Button
+                  size="small"
+                  disabled={detach.isBusy}
+                  onClick={() => detach.press({ intent: "detach", sequenceId: String(each.sequenceId) })}
+                >
+                  Take the follow-up off
+                </Button>
               )}
             </Box>
           )}
@@ -236,8 +223,8 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       <EraseDialog story={story} open={erasing} onClose={() => setErasing(false)} />
       <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
       <UndoLine
-        words={stop.data?.undoId === undefined ? null : "Stopped: nothing that was planned for them goes."}
-        ids={stop.data?.undoId === undefined ? [] : [stop.data.undoId]}
+        words={stop.value === null ? null : "Stopped: nothing that was planned for them goes."}
+        ids={stop.value === null ? [] : [stop.value]}
       />
     </Page>
   );

@@ -5,10 +5,11 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { Link, redirect, useFetcher } from "react-router";
+import { Link, redirect } from "react-router";
 import { unreadWords } from "../../../core/prospects/description";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile";
 import { webApp } from "../../../server/app";
+import { done, type Outcome, whenDone } from "../../../server/errors";
 import { allProfiles, describeProfile, saveProfile } from "../../../server/prospects/searches/profiles";
 import { latestSearches } from "../../../server/prospects/searches/review-search";
 import { startSearch } from "../../../server/prospects/searches/search";
@@ -16,6 +17,7 @@ import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Sharing } from "../../components/sharing";
+import { useAction, useQuestion } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ProfileEditor } from "../profile-editor";
@@ -39,22 +41,23 @@ interface Answer {
   saved?: number;
 }
 
-export async function action({ request, context }: Route.ActionArgs): Promise<Answer> {
+export async function action({ request, context }: Route.ActionArgs): Promise<Outcome<Answer>> {
   const app = webApp();
   const userId = context.get(userContext).id;
   const body = await readJson(request);
   if (body.intent === "describe") {
     const described = await describeProfile(app, String(body.text ?? ""));
-    return described.ok
-      ? { described: described.value, unread: unreadWords(String(body.text ?? ""), described.value) }
-      : { errors: described.errors };
+    return whenDone(described, (profile) => ({
+      described: profile,
+      unread: unreadWords(String(body.text ?? ""), profile),
+    }));
   }
   const saved = saveProfile(app, userId, body.profile);
-  if (!saved.ok) return { errors: saved.errors };
-  if (body.intent === "save") return { saved: saved.value };
+  if (!saved.ok) return saved;
+  if (body.intent === "save") return done({ saved: saved.value });
   if (body.intent !== "search") return unknownIntent(body.intent);
   const search = startSearch(app, userId, saved.value);
-  if (!search.ok) return { errors: search.errors };
+  if (!search.ok) return search;
   throw redirect(`/searches/${search.value}`);
 }
 
@@ -66,16 +69,16 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
   const [name, setName] = useState(chosen?.name ?? "");
   const [description, setDescription] = useState(chosen?.description ?? "");
   const [profile, setProfile] = useState<TargetProfile>(chosen?.definition ?? EMPTY);
-  const ask = useFetcher<Answer>();
-  const save = useFetcher<Answer>();
-  const errors = { ...ask.data?.errors, ...save.data?.errors };
+  const ask = useQuestion<Answer>({ as: "json" });
+  const save = useAction<Answer>({ as: "json" });
+  const errors = { ...ask.errors, ...save.errors };
   useEffect(() => {
-    if (ask.data?.described) setProfile((before) => ({ ...before, ...ask.data?.described }));
-  }, [ask.data]);
+    if (ask.value?.described) setProfile((before) => ({ ...before, ...ask.value?.described }));
+  }, [ask.value]);
   useEffect(() => {
-    const saved = profiles.find(({ id }) => id === save.data?.saved);
+    const saved = profiles.find(({ id }) => id === save.value?.saved);
     if (saved) setChosen(saved);
-  }, [save.data, profiles]);
+  }, [save.value, profiles]);
 
   const open = (id: number | null) => {
     const next = profiles.find((each) => each.id === id) ?? null;
@@ -85,20 +88,17 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
     setProfile(next?.definition ?? EMPTY);
   };
   const send = (intent: "save" | "search") =>
-    void save.submit(
-      { intent, profile: { id: chosen?.id ?? null, name, description, definition: profile } } as never,
-      { method: "post", encType: "application/json" },
-    );
+    save.press({ intent, profile: { id: chosen?.id ?? null, name, description, definition: profile } });
   return (
     <Page
       heading="Say whom you want to write to"
       sub="The directory is searched with the profile, and everybody it brings is held against it before you keep them."
       actions={
         <>
-          <Button onClick={() => send("save")} disabled={save.state !== "idle"}>
+          <Button onClick={() => send("save")} disabled={save.isBusy}>
             Save the profile
           </Button>
-          <Button variant="contained" onClick={() => send("search")} disabled={save.state !== "idle"}>
+          <Button variant="contained" onClick={() => send("search")} disabled={save.isBusy}>
             Search the directory
           </Button>
         </>
@@ -126,14 +126,14 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      {save.data?.saved && (
+      {save.value?.saved && (
         <Alert severity="success" sx={{ mb: 2 }}>
           Saved.
         </Alert>
       )}
-      {(ask.data?.unread?.length ?? 0) > 0 && (
+      {(ask.value?.unread?.length ?? 0) > 0 && (
         <Alert severity="info" sx={{ mb: 2 }}>
-          Not in the profile: {ask.data?.unread?.map((word) => `“${word}”`).join(", ")}. If that matters, add
+          Not in the profile: {ask.value?.unread?.map((word) => `“${word}”`).join(", ")}. If that matters, add
           it to the titles, the places or the words about the company.
         </Alert>
       )}
@@ -190,19 +190,13 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
           errors={errors}
         />
         <Box sx={{ display: "flex", alignItems: "center", gap: 2, mt: 1 }}>
-          <Button
-            disabled={ask.state !== "idle"}
-            onClick={() =>
-              void ask.submit(
-                { intent: "describe", text: description },
-                { method: "post", encType: "application/json" },
-              )
-            }
-          >
-            {ask.state === "idle" ? "Fill in the fields from this" : "Reading …"}
+          <Button disabled={ask.isBusy} onClick={() => ask.ask({ intent: "describe", text: description })}>
+            {ask.isBusy ? "Reading …" : "Fill in the fields from this"}
           </Button>
           <Typography variant="body2" color="textSecondary">
-            {ask.data?.described ? "Filled in. Correct what it misread." : "You correct what it makes of it."}
+            {ask.value?.described
+              ? "Filled in. Correct what it misread."
+              : "You correct what it makes of it."}
           </Typography>
         </Box>
       </Box>

@@ -1,13 +1,14 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, redirect, useFetcher } from "react-router";
+import { Link, redirect } from "react-router";
 import { webApp } from "../../../server/app";
 import { latestImports } from "../../../server/prospects/imports/open-import";
 import { receiveUpload } from "../../../server/prospects/imports/receive-upload";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import type { Route } from "./+types/prospects-import";
 
@@ -17,17 +18,17 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export async function action({ request, context }: Route.ActionArgs) {
   const uploaded = await receiveUpload(webApp(), context.get(userContext).id, request);
-  if (!uploaded.ok) return { error: uploaded.errors.file ?? "The file cannot be read." };
+  if (!uploaded.ok) return uploaded;
   throw redirect(`/prospects/imports/${uploaded.value}`);
 }
 
 export default function ImportPage({ loaderData }: Route.ComponentProps) {
-  const upload = useFetcher<typeof action>();
+  const upload = useAction({ as: "file" });
   const choose = (file: File | undefined) => {
     if (!file) return;
     const form = new FormData();
     form.set("file", file);
-    void upload.submit(form, { method: "post", encType: "multipart/form-data" });
+    upload.press(form);
   };
   return (
     <Page
@@ -71,11 +72,7 @@ export default function ImportPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      {upload.data?.error && (
-        <Alert severity="error" sx={{ mb: 2 }}>
-          {upload.data.error}
-        </Alert>
-      )}
+      <Refusal errors={upload.errors} />
       <Box
         component="label"
         onDragOver={(event) => event.preventDefault()}
@@ -96,7 +93,7 @@ export default function ImportPage({ loaderData }: Route.ComponentProps) {
         }}
       >
         <Typography variant="h2">
-          {upload.state === "idle" ? "Drop a file here, or choose one" : "Reading …"}
+          {upload.isBusy ? "Reading …" : "Drop a file here, or choose one"}
         </Typography>
         <Typography color="textSecondary" sx={{ mt: 1 }}>
           Up to 100,000 rows and 50 MB. From a spreadsheet: save as CSV first.

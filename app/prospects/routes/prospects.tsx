@@ -11,6 +11,7 @@ import { data, Link, redirect, useNavigation, useSearchParams } from "react-rout
 import { parseFilter } from "../../../core/prospects/filter";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { webApp } from "../../../server/app";
+import { done, whenDone } from "../../../server/errors";
 import { filterChoices } from "../../../server/prospects/filters/filter-choices";
 import { allFilters, dropFilter, saveFilter } from "../../../server/prospects/filters/filters";
 import { listState } from "../../../server/prospects/lists/list-state";
@@ -30,7 +31,7 @@ import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { useRefreshWhile } from "../../desk/refresh";
 import { UndoLine } from "../../undo/undo-line";
 import { AddPerson } from "../add-person";
-import { BulkBar } from "../bulk-bar";
+import { type BulkAnswer, BulkBar } from "../bulk-bar";
 import { ColumnChoice, useColumnLayout } from "../column-layout";
 import { FilterEditor } from "../filter-editor";
 import { filterSentence } from "../filter-words";
@@ -74,29 +75,20 @@ export async function action({ request, context }: Route.ActionArgs) {
   const { intent, ...form } = await readForm(request);
   switch (intent) {
     case "count":
-      return { total: countProspects(app, userId, prospectsQuery.parse({ f: form.f })) };
-    case "save-filter": {
-      const saved = saveFilter(app, userId, { name: form.name, definition: form.f });
-      const total = countProspects(app, userId, prospectsQuery.parse({ f: form.f }));
-      return saved.ok ? { total, saved: true } : { total, errors: saved.errors };
-    }
-    case "drop-filter": {
-      const dropped = dropFilter(app, userId, Number(form.id));
-      return dropped.ok ? {} : { errors: dropped.errors };
-    }
-    case "undo-bulk": {
-      const undone = undoBulk(app, userId, Number(form.batch));
-      return undone.ok ? { undone: undone.value } : { errors: undone.errors };
-    }
+      return done(countProspects(app, userId, prospectsQuery.parse({ f: form.f })));
+    case "save-filter":
+      return saveFilter(app, userId, { name: form.name, definition: form.f });
+    case "drop-filter":
+      return dropFilter(app, userId, Number(form.id));
+    case "undo-bulk":
+      return whenDone(undoBulk(app, userId, Number(form.batch)), (undone): BulkAnswer => ({ undone }));
     case "add": {
       const added = addProspect(app, userId, form);
-      if (!added.ok) return { errors: added.errors };
+      if (!added.ok) return added;
       throw redirect(`/prospects/${added.value.id}`);
     }
-    case "bulk": {
-      const done = bulkEdit(app, user, readText(form.bulk));
-      return done.ok ? { report: done.value } : { errors: done.errors };
-    }
+    case "bulk":
+      return whenDone(bulkEdit(app, user, readText(form.bulk)), (report): BulkAnswer => ({ report }));
     default:
       return unknownIntent(intent);
   }

@@ -7,7 +7,7 @@ import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
+import { data, Link, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { readTogether, webApp } from "../../../server/app";
 import { allLists } from "../../../server/prospects/lists/lists";
@@ -23,6 +23,7 @@ import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
+import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readJson, readPage } from "../../desk/read-form";
 import { JobProgress } from "../job-progress";
@@ -54,7 +55,7 @@ export function loader({ request, params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const body = await readJson(request);
   const kept = keepFound(webApp(), context.get(userContext).id, { ...body, searchId: params.id });
-  if (!kept.ok) return { errors: kept.errors };
+  if (!kept.ok) return kept;
   throw redirect(`/prospects?list=${kept.value.listId}`);
 }
 
@@ -65,7 +66,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const [listName, setListName] = useState(search.profileName);
   const [focused, setFocused] = useState<FoundRow | null>(null);
-  const keep = useFetcher<typeof action>();
+  const keep = useAction({ as: "json" });
   const runs = job?.state === "waiting" || job?.state === "working";
   const many = picked.size > 0 ? picked.size : counts.fits;
   const toggle = (id: number) => {
@@ -103,18 +104,13 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
             onInputChange={(_, text) => setListName(text)}
             sx={{ width: 230 }}
             renderInput={(params) => (
-              <Field {...params} name="listName" label="On the list" errors={keep.data?.errors} />
+              <Field {...params} name="listName" label="On the list" errors={keep.errors} />
             )}
           />
           <Button
             variant="contained"
-            disabled={many === 0 || keep.state !== "idle"}
-            onClick={() =>
-              void keep.submit({ listName, ids: picked.size > 0 ? [...picked] : null } as never, {
-                method: "post",
-                encType: "application/json",
-              })
-            }
+            disabled={many === 0 || keep.isBusy}
+            onClick={() => keep.press({ listName, ids: picked.size > 0 ? [...picked] : null })}
           >
             Keep {many.toLocaleString("en-GB")}
           </Button>
@@ -172,9 +168,9 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
       }
     >
       <JobProgress job={job} doing="Searching the directory" unit="pages" />
-      {keep.data?.errors?.form && (
+      {keep.errors.form && (
         <Alert severity="error" sx={{ mb: 2 }}>
-          {keep.data.errors.form}
+          {keep.errors.form}
         </Alert>
       )}
       <Tabs

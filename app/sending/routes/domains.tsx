@@ -2,9 +2,10 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import type { CheckKind, Finding } from "../../../core/sending/domain-check";
 import { webApp } from "../../../server/app";
+import { done } from "../../../server/errors";
 import {
   checkDomain,
   type DomainCheck,
@@ -13,6 +14,7 @@ import {
 } from "../../../server/sending/domains/check-domains";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { ActionForm, useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
@@ -37,12 +39,12 @@ export async function action({ request }: Route.ActionArgs) {
   switch (form.intent) {
     case "check_all":
       await Promise.all(all.map((domain) => checkDomain(app, domain)));
-      return null;
+      return done(null);
     case "check":
       // Only domains that mail is sent from here: nobody has others looked up.
       if (all.includes(form.domain ?? ""))
         await checkDomain(app, form.domain ?? "", (form.selector ?? "").trim());
-      return null;
+      return done(null);
     default:
       return unknownIntent(form.intent);
   }
@@ -59,8 +61,7 @@ const NAMES: Record<CheckKind, string> = {
 
 export default function Domains({ loaderData }: Route.ComponentProps) {
   const { checks, unchecked, zone } = loaderData;
-  const check = useFetcher();
-  const busy = check.state !== "idle";
+  const { press, isBusy } = useAction();
   const problems = checks.reduce((sum, each) => sum + each.problems, 0);
   const total = checks.length + unchecked.length;
   return (
@@ -80,17 +81,13 @@ export default function Domains({ loaderData }: Route.ComponentProps) {
           <Button component={Link} to="/sending">
             Back to Sending
           </Button>
-          <check.Form method="post">
-            <Button
-              type="submit"
-              name="intent"
-              value="check_all"
-              variant="contained"
-              disabled={busy || total === 0}
-            >
-              {busy ? "Asking DNS …" : "Check them all now"}
-            </Button>
-          </check.Form>
+          <Button
+            variant="contained"
+            disabled={isBusy || total === 0}
+            onClick={() => press({ intent: "check_all" })}
+          >
+            {isBusy ? "Asking DNS …" : "Check them all now"}
+          </Button>
         </>
       }
       margin={
@@ -132,7 +129,7 @@ export default function Domains({ loaderData }: Route.ComponentProps) {
 }
 
 function DomainSection({ check, zone }: { check: DomainCheck; zone: string }) {
-  const again = useFetcher();
+  const again = useAction();
   return (
     <Box component="section" aria-label={check.domain} sx={{ mb: 4 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1.5, mb: 1 }}>
@@ -143,13 +140,12 @@ function DomainSection({ check, zone }: { check: DomainCheck; zone: string }) {
             {check.at !== null && ` · asked ${dayTime(check.at, zone)}`}
           </Typography>
         </Box>
-        <Box component={again.Form} method="post" sx={{ display: "flex", gap: 1 }}>
-          <input type="hidden" name="domain" value={check.domain} />
+        <ActionForm of={again} sends={{ domain: check.domain }} sx={{ display: "flex", gap: 1 }}>
           <TextField name="selector" label="DKIM selector" sx={{ width: 150 }} />
-          <Button type="submit" name="intent" value="check" disabled={again.state !== "idle"}>
+          <Button type="submit" name="intent" value="check" disabled={again.isBusy}>
             Check again
           </Button>
-        </Box>
+        </ActionForm>
       </Box>
       {check.findings.map((finding) => (
         <FindingRow key={finding.kind} finding={finding} />

@@ -1,12 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, useFetcher } from "react-router";
+import { Link } from "react-router";
 import { webApp } from "../../../server/app";
-import { addFromCsv } from "../../../server/sending/mailboxes/add-mailbox";
+import { refused } from "../../../server/errors";
+import { type AddedLine, addFromCsv } from "../../../server/sending/mailboxes/add-mailbox";
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
+import { ActionForm, useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readForm } from "../../desk/read-form";
 import type { Route } from "./+types/mailbox-import";
@@ -15,9 +17,8 @@ const MOST = 200_000;
 
 export async function action({ request, context }: Route.ActionArgs) {
   const { csv = "" } = await readForm(request);
-  if (csv.length > MOST) return { lines: null, errors: { csv: "This is too much for 200 mailboxes." } };
-  const added = await addFromCsv(webApp(), context.get(userContext), csv);
-  return added.ok ? { lines: added.value, errors: null } : { lines: null, errors: added.errors };
+  if (csv.length > MOST) return refused({ csv: "This is too much for 200 mailboxes." });
+  return addFromCsv(webApp(), context.get(userContext), csv);
 }
 
 const EXAMPLE = `address,password,sender name,daily limit,pools
@@ -25,9 +26,8 @@ marta@quillwater.example,an app password,Marta Quintela,30,Spring
 m.quintela@quillwater.example,an app password,Marta Quintela,20,Spring`;
 
 export default function MailboxImport() {
-  const send = useFetcher<typeof action>();
-  const busy = send.state !== "idle";
-  const lines = send.data?.lines ?? null;
+  const send = useAction<AddedLine[]>();
+  const { isBusy: busy, value: lines } = send;
   const added = lines?.filter(({ problem }) => problem === null).length ?? 0;
   return (
     <Page
@@ -52,7 +52,7 @@ export default function MailboxImport() {
         </MarginNote>
       }
     >
-      <Box component={send.Form} method="post" sx={{ display: "grid", gap: 2, maxWidth: 860 }}>
+      <ActionForm of={send} sx={{ display: "grid", gap: 2, maxWidth: 860 }}>
         <Field
           name="csv"
           label="CSV"
@@ -60,7 +60,7 @@ export default function MailboxImport() {
           minRows={6}
           maxRows={14}
           placeholder={EXAMPLE}
-          errors={send.data?.errors ?? undefined}
+          errors={send.errors}
           slotProps={{ inputLabel: { shrink: true } }}
         />
         <Box>
@@ -68,7 +68,7 @@ export default function MailboxImport() {
             {busy ? "Asking the servers …" : "Check and add them all"}
           </Button>
         </Box>
-      </Box>
+      </ActionForm>
       {lines && (
         <Box role="status" sx={{ mt: 3 }}>
           {lines.map(({ line, address, problem }) => (

@@ -1,10 +1,9 @@
-import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useState } from "react";
-import { data, Link, redirect, useFetcher } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
-import type { Outcome } from "../../../server/errors";
+import { done, type Outcome, whenDone } from "../../../server/errors";
 import { checkAndAdd } from "../../../server/sending/mailboxes/add-mailbox";
 import { type ConnectionCheck, checkConnection } from "../../../server/sending/mailboxes/check-connection";
 import { consequenceOf } from "../../../server/sending/mailboxes/consequence";
@@ -12,6 +11,7 @@ import { countMailboxes, openMailbox } from "../../../server/sending/mailboxes/o
 import { removeMailbox, saveMailbox, setMailboxState } from "../../../server/sending/mailboxes/save-mailbox";
 import { userContext } from "../../accounts/session";
 import { Page } from "../../components/page";
+import { useAction } from "../../components/use-action";
 import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { ConsequenceDialog, type Planned } from "../consequence-dialog";
@@ -36,45 +36,47 @@ export function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
-const NOTHING: Answer = { check: null, errors: null, found: null, consequence: null };
 const FOUND = ["smtpHost", "smtpPort", "smtpSecurity", "imapHost", "imapPort", "imapSecurity"];
 
-export async function action({ request, params, context }: Route.ActionArgs): Promise<Answer | Response> {
+export async function action({
+  request,
+  params,
+  context,
+}: Route.ActionArgs): Promise<Outcome<Answer> | Response> {
   const app = webApp();
   const user = context.get(userContext);
   const form = await readForm(request);
   const id = Number(params.id);
   const input = params.id === "new" ? form : { ...form, id: params.id };
-  const answer = (outcome: Outcome<ConnectionCheck | null>): Answer =>
-    outcome.ok ? { ...NOTHING, check: outcome.value } : { ...NOTHING, errors: outcome.errors };
+  const checked = (outcome: Outcome<ConnectionCheck | null>) => whenDone(outcome, (check) => ({ check }));
   switch (form.intent) {
     case "add": {
       const isFirst = countMailboxes(app) === 0;
       const added = await checkAndAdd(app, user, form);
-      if (!added.ok) return { ...NOTHING, errors: added.errors };
+      if (!added.ok) return added;
       // Whoever sets up goes on with the next of Today's steps.
       if (added.value.id !== null) return redirect(isFirst ? "/" : "/sending");
       const found = Object.fromEntries(FOUND.map((name) => [name, String(added.value.form[name] ?? "")]));
-      return { ...NOTHING, check: added.value.check, found };
+      return done({ check: added.value.check, found });
     }
     case "check":
-      return answer(await checkConnection(app, user, input));
+      return checked(await checkConnection(app, user, input));
     case "consequence": {
       const limit = Number(form.dailyLimit) || null;
       const change = form.change === "limit" ? limit : null;
-      return { ...NOTHING, consequence: await consequenceOf(app, id, change, user.zone) };
+      return done({ consequence: await consequenceOf(app, id, change, user.zone) });
     }
     case "pause":
     case "wake":
-      return answer(setMailboxState(app, user, id, form.intent === "pause" ? "paused" : "active"));
+      return checked(setMailboxState(app, user, id, form.intent === "pause" ? "paused" : "active"));
     case "remove": {
       const removed = removeMailbox(app, user, id);
-      return removed.ok ? redirect("/sending") : { ...NOTHING, errors: removed.errors };
+      return removed.ok ? redirect("/sending") : removed;
     }
     case "save": {
       const isFirst = countMailboxes(app) === 0;
       const saved = saveMailbox(app, user, input);
-      if (!saved.ok) return { ...NOTHING, errors: saved.errors };
+      if (!saved.ok) return saved;
       return redirect(isFirst ? "/" : "/sending");
     }
     default:
@@ -84,9 +86,8 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
 
 export default function MailboxPage({ loaderData }: Route.ComponentProps) {
   const { mailbox, isMine, userName, zone } = loaderData;
-  const fetcher = useFetcher<Answer>();
+  const act = useAction<Answer>();
   const [planned, setPlanned] = useState<Planned | null>(null);
-  const errors: Record<string, string> = fetcher.data?.errors ?? {};
   return (
     <Page
       heading={mailbox ? mailbox.address : "Add a mailbox"}
@@ -104,17 +105,12 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
       }
       margin={<MailboxMargin mailbox={mailbox} isMine={isMine} zone={zone} />}
     >
-      {errors.form && (
-        <Alert severity="error" sx={{ mb: 2 }}>
-          {errors.form}
-        </Alert>
-      )}
       <MailboxForm
         key={mailbox?.revision ?? "new"}
         mailbox={mailbox}
         isMine={isMine}
         userName={userName}
-        fetcher={fetcher}
+        act={act}
         onPlan={setPlanned}
       />
       {mailbox && planned && (

@@ -6,6 +6,5 @@ import { readJson } from "../../desk/read-form";
 import type { Route } from "./+types/restored";
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const decided = decideRestored(webApp(), context.get(userContext).id, await readJson(request));
-  return decided.ok ? { decided: decided.value } : { errors: decided.errors };
+  return decideRestored(webApp(), context.get(userContext).id, await readJson(request));
 }

@@ -1,8 +1,7 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, useActionData } from "react-router";
+import { Link } from "react-router";
 import { dayOf } from "../../../core/calendar";
 import { WAIT_REASONS } from "../../../core/sending/reasons";
 import { mayNot } from "../../../server/accounts/may-not";
@@ -72,13 +71,11 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await readForm(request);
   if (form.intent !== "apply") return unknownIntent(form.intent);
-  const applied = applyWhatIf(webApp(), context.get(userContext), readText(form.change));
-  return { error: applied.ok ? null : (Object.values(applied.errors)[0] ?? null) };
+  return applyWhatIf(webApp(), context.get(userContext), readText(form.change));
 }
 
 export default function Sending({ loaderData }: Route.ComponentProps) {
   const { plan, mailboxes, waiting, cell, reason, page, zone, now } = loaderData;
-  const answer = useActionData<typeof action>();
   const sentToday = mailboxes.reduce((sum, mailbox) => sum + mailbox.sentToday, 0);
   return (
     <Page
@@ -103,11 +100,6 @@ export default function Sending({ loaderData }: Route.ComponentProps) {
       }
       margin={<SendingMargin {...loaderData} />}
     >
-      {answer?.error && (
-        <Alert severity="error" sx={{ mb: 2 }}>
-          {answer.error}
-        </Alert>
-      )}
       {loaderData.restored && <RestoredCard restored={loaderData.restored} zone={zone} />}
       {waiting && reason && (
         <WaitingList waiting={waiting} reason={reason} page={page} zone={zone} now={now} />

@@ -1,6 +1,6 @@
-import { data } from "react-router";
 import { whatIfSchema } from "../../../core/sending/what-if";
 import { webApp } from "../../../server/app";
+import { done, refused } from "../../../server/errors";
 import { forecast } from "../../../server/sending/forecast";
 import { userContext } from "../../accounts/session";
 import { readJson } from "../../desk/read-form";
@@ -8,8 +8,7 @@ import type { Route } from "./+types/what-if";
 
 export async function action({ request, context }: Route.ActionArgs) {
   const read = whatIfSchema.safeParse(await readJson(request));
-  if (!read.success)
-    return data({ ok: false as const, words: "This cannot be planned: a number is missing or too large." });
+  if (!read.success) return refused({ form: "This cannot be planned: a number is missing or too large." });
   const { zone } = context.get(userContext);
-  return { ok: true as const, change: read.data, outlook: await forecast(webApp(), zone, read.data) };
+  return done({ change: read.data, outlook: await forecast(webApp(), zone, read.data) });
 }

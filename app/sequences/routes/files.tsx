@@ -1,4 +1,5 @@
 import { webApp } from "../../../server/app";
+import { refused } from "../../../server/errors";
 import { keepFile } from "../../../server/mail/files";
 import { userContext } from "../../accounts/session";
 import type { Route } from "./+types/files";
@@ -8,11 +9,11 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Re
   const form = await request.formData().catch(() => null);
   const file = form?.get("file");
   if (!(file instanceof File))
-    return Response.json({ errors: { file: "The file did not arrive whole. Choose it again." } });
+    return Response.json(refused({ file: "The file did not arrive whole. Choose it again." }));
   const kept = await keepFile(webApp(), context.get(userContext).id, {
     name: file.name,
     bytes: Buffer.from(await file.arrayBuffer()),
     as: form?.get("as") === "attachment" ? "attachment" : "picture",
   });
-  return Response.json(kept.ok ? kept.value : { errors: kept.errors });
+  return Response.json(kept);
 }

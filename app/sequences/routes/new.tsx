@@ -20,7 +20,7 @@ import { userContext } from "../../accounts/session";
 import { FileButton } from "../../components/file-button";
 import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
-import { useInTurn } from "../../desk/in-turn";
+import { useAction } from "../../components/use-action";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Timeline } from "../../timeline/timeline";
 import { planWords } from "../composer-timeline";
@@ -44,20 +44,14 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "begin": {
       const made = createFrom(app, userId, form.point ?? "blank", form.name ?? "");
       if (made.ok && form.list) writeTo(app, userId, made.value, Number(form.list));
-      return made.ok
-        ? redirect(`/sequences/${made.value}`)
-        : { errors: made.errors as Record<string, string> };
+      return made.ok ? redirect(`/sequences/${made.value}`) : made;
     }
     case "import": {
       const made = importSequence(app, userId, form.file ?? "");
-      return made.ok
-        ? redirect(`/sequences/${made.value}`)
-        : { errors: made.errors as Record<string, string> };
+      return made.ok ? redirect(`/sequences/${made.value}`) : made;
     }
-    case "take_off": {
-      const gone = takeOffShelf(app, userId, form.point ?? "");
-      return { errors: gone.ok ? ({} as Record<string, string>) : gone.errors };
-    }
+    case "take_off":
+      return takeOffShelf(app, userId, form.point ?? "");
     default:
       return unknownIntent(form.intent);
   }
@@ -65,18 +59,17 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export default function NewSequence({ loaderData }: Route.ComponentProps) {
   const { points, list } = loaderData;
-  const act = useInTurn<typeof action>();
+  const act = useAction();
   const [name, setName] = useState(list?.name ?? "");
   const [chosen, setChosen] = useState(points[0]?.id ?? "blank");
   const [briefing, setBriefing] = useState(false);
   const navigate = useNavigate();
-  const errors = act.data?.errors ?? {};
+  const { errors } = act;
   const point = points.find(({ id }) => id === chosen);
-  const begin = (id: string) =>
-    act.submit({ intent: "begin", point: id, name, list: String(list?.id ?? "") }, { method: "post" });
+  const begin = (id: string) => act.press({ intent: "begin", point: id, name, list: String(list?.id ?? "") });
 
   async function takeFile(file: File | undefined): Promise<void> {
-    if (file) act.submit({ intent: "import", file: await file.text() }, { method: "post" });
+    if (file) act.press({ intent: "import", file: await file.text() });
   }
   return (
     <Page
@@ -105,7 +98,7 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
                   size="small"
                   variant="text"
                   sx={{ mt: 1 }}
-                  onClick={() => act.submit({ intent: "take_off", point: point.id }, { method: "post" })}
+                  onClick={() => act.press({ intent: "take_off", point: point.id })}
                 >
                   Take it off the shelf
                 </Button>
@@ -131,12 +124,7 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
           onChange={({ target }) => setName(target.value)}
           sx={{ width: 260 }}
         />
-        <Button
-          variant="contained"
-          onClick={() => begin("blank")}
-          disabled={act.state !== "idle"}
-          sx={{ height: 40 }}
-        >
+        <Button variant="contained" onClick={() => begin("blank")} disabled={act.isBusy} sx={{ height: 40 }}>
           Begin with an empty page
         </Button>
         <Button sx={{ height: 40 }} onClick={() => setBriefing(true)}>
@@ -215,7 +203,7 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
               <Button
                 size="small"
                 onClick={() => begin(id)}
-                disabled={act.state !== "idle"}
+                disabled={act.isBusy}
                 aria-label={`Begin with “${title}”`}
               >
                 Begin

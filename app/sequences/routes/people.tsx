@@ -11,14 +11,16 @@ import { z } from "zod";
 import type { WaitReason } from "../../../core/sending/reasons";
 import { everyStep } from "../../../core/sequence/path";
 import { webApp } from "../../../server/app";
+import { refused, whenDone } from "../../../server/errors";
 import { sequenceOf } from "../../../server/sequences/open-sequence";
 import { changePeople, sequencePeople, standingsOf } from "../../../server/sequences/sequence-people";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
+import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count, SHORT_WAITS, stopWords, waitSentence, when } from "../../components/words";
-import { useInTurn } from "../../desk/in-turn";
 import { readJson, readPage } from "../../desk/read-form";
 import { WhyButton } from "../../why/why-dialog";
 import type { Route } from "./+types/people";
@@ -55,17 +57,20 @@ const actionForm = z.object({
   ]),
 });
 
+interface Changed {
+  changed: number;
+  did: keyof typeof DID;
+}
+
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const user = context.get(userContext);
   const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   const read = actionForm.safeParse(await readJson(request));
   if (!sequence || !read.success)
-    return { problem: "This could not be read. Reload the page and try again.", changed: null };
+    return refused({ form: "This could not be read. Reload the page and try again." });
   const outcome = changePeople(app, user.id, sequence, read.data.journeyIds, read.data.action);
-  return outcome.ok
-    ? { problem: null, changed: outcome.value, did: read.data.action.do }
-    : { problem: Object.values(outcome.errors).join(" "), changed: null };
+  return whenDone(outcome, (changed): Changed => ({ changed, did: read.data.action.do }));
 }
 
 const DID = {
@@ -82,7 +87,7 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
   const [, setQuery] = useSearchParams();
   const [chosen, setChosen] = useState<number[]>([]);
   const [moveTo, setMoveTo] = useState("");
-  const act = useInTurn<typeof action>();
+  const act = useAction<Changed>({ as: "json" });
   const set = (name: string, value: string | null) =>
     setQuery(
       (before) => {
@@ -94,18 +99,15 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
       { replace: true },
     );
   const send = (body: Record<string, unknown>) => {
-    act.submit(JSON.stringify({ journeyIds: chosen, action: body }), {
-      method: "post",
-      encType: "application/json",
-    });
+    act.press({ journeyIds: chosen, action: body });
     setChosen([]);
   };
   const total = (state: string) =>
     standings.states.filter((each) => each.state === state).reduce((sum, each) => sum + each.count, 0);
   const all = total("active") + total("finished") + total("stopped");
+  const done = act.isBusy ? null : act.value;
   const nameOf = (id: string | null) => steps.find((step) => step.id === id)?.name ?? "a fork";
   const shown = people.rows.map(({ journeyId }) => journeyId);
-  const done = act.state === "idle" ? act.data : undefined;
   return (
     <Page
       heading={
@@ -174,15 +176,11 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
         </>
       }
     >
-      {done?.problem && (
-        <Alert severity="error" sx={{ mb: 1.5 }}>
-          {done.problem}
-        </Alert>
-      )}
-      {done && done.changed !== null && (
+      <Refusal errors={act.errors} />
+      {done && (
         <Alert severity={done.changed > 0 ? "success" : "info"} sx={{ mb: 1.5 }}>
           {done.changed > 0
-            ? `${count(done.changed, "person", "people")} ${DID[done.did ?? ""]}.`
+            ? `${count(done.changed, "person", "people")} ${DID[done.did]}.`
             : "Nothing of this could be done with whom you chose."}
         </Alert>
       )}

@@ -5,12 +5,13 @@ import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
 import { Suspense, useEffect, useEffectEvent, useState } from "react";
-import { data, Link, useBlocker, useFetcher, useSearchParams } from "react-router";
+import { data, Link, useBlocker, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
 import { startingOf } from "../../../core/sequence/standing";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
+import { done } from "../../../server/errors";
 import { attachmentNames } from "../../../server/mail/files";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { checkSequence } from "../../../server/sequences/check-sequence";
@@ -27,8 +28,9 @@ import { userContext } from "../../accounts/session";
 import { lazily } from "../../components/lazily";
 import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { Refusal } from "../../components/refusal";
+import { useAction, useQuestion } from "../../components/use-action";
 import { pausedWords } from "../../components/words";
-import { useInTurn } from "../../desk/in-turn";
 import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ComposerTimeline } from "../composer-timeline";
@@ -65,6 +67,13 @@ export function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
+interface Preview {
+  check: ReturnType<typeof checkSequence> | null;
+  preview: ReturnType<typeof previewStep> | null;
+  moves: ReturnType<typeof moveConsequences> | null;
+}
+const NO_PREVIEW: Preview = { check: null, preview: null, moves: null };
+
 export async function action({ request, params, context }: Route.ActionArgs) {
   const app = webApp();
   const body = await readJson(request);
@@ -74,26 +83,19 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     case "preview": {
       // Unsaved text may be half typed; whatever cannot be read gives no preview.
       const read = previewForm.safeParse(body);
-      if (!read.success) return { kind: "preview" as const, check: null, preview: null, moves: null };
+      if (!read.success) return done(NO_PREVIEW);
       const { stepId, variantId, index, form } = read.data;
-      return {
-        kind: "preview" as const,
+      return done<Preview>({
         check: checkSequence(app, { id, ...form }),
         preview: previewStep(app, { ...form, stepId, variantId, index }),
         moves: body.changed === true ? moveConsequences(app, id, form.path) : null,
-      };
+      });
     }
-    case "save": {
-      const saved = saveSequence(app, { ...(body.form as object), underWay: body.underWay, id }, user.id);
-      return saved.ok
-        ? { kind: "saved" as const, version: saved.value }
-        : { kind: "refused" as const, errors: saved.errors as Record<string, string> };
-    }
+    case "save":
+      return saveSequence(app, { ...(body.form as object), underWay: body.underWay, id }, user.id);
     case "pause":
-    case "resume": {
-      const set = setSequenceState(app, user.id, id, body.intent === "pause" ? "paused" : "running");
-      return set.ok ? { kind: "changed" as const } : { kind: "refused" as const, errors: set.errors };
-    }
+    case "resume":
+      return setSequenceState(app, user.id, id, body.intent === "pause" ? "paused" : "running");
     default:
       return unknownIntent(body.intent);
   }
@@ -110,10 +112,13 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const [index, setIndex] = useState(0);
   const [variant, setVariant] = useState("a");
   const [asking, setAsking] = useState(false);
-  const act = useInTurn<typeof action>();
-  const look = useFetcher<typeof action>();
   // Said outright: what is sent while another page opens would else go there.
-  const here = `/sequences/${params.id}`;
+  const here = { to: `/sequences/${params.id}`, as: "json" } as const;
+  // What was saved has another revision now; what was typed since stays.
+  const takeRevision = () => composer.take({ ...form, revision: stored.revision });
+  const save = useAction(here, takeRevision);
+  const turn = useAction(here, takeRevision);
+  const { ask: look, value: seen } = useQuestion<Preview>(here);
   const isChanged = !isEqual({ ...form, revision: 0 }, { ...stored, revision: 0 });
   const pathChanged = !isEqual(form.path, stored.path);
   const variantId =
@@ -122,45 +127,23 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       : "a";
 
   // Checks and preview follow what is typed, after a breath.
-  const submitLook = look.submit;
   const nodeId = node?.id ?? "";
   useEffect(() => {
     const timer = setTimeout(
-      () =>
-        submitLook(
-          JSON.stringify({ intent: "preview", form, stepId: nodeId, variantId, index, changed: pathChanged }),
-          {
-            method: "post",
-            action: here,
-            encType: "application/json",
-          },
-        ),
+      () => look({ intent: "preview", form, stepId: nodeId, variantId, index, changed: pathChanged }),
       250,
     );
     return () => clearTimeout(timer);
-  }, [form, nodeId, variantId, index, pathChanged, submitLook, here]);
+  }, [form, nodeId, variantId, index, pathChanged, look]);
 
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isChanged && currentLocation.pathname !== nextLocation.pathname,
   );
-  const seen = look.data?.kind === "preview" ? look.data : null;
   const check = seen?.check ?? loaderData.check;
-  const errors = act.data?.kind === "refused" && act.state === "idle" ? act.data.errors : {};
-  const send = (intent: string, more: Record<string, unknown> = {}) =>
-    act.submit(JSON.stringify({ intent, form, ...more }), {
-      method: "post",
-      action: here,
-      encType: "application/json",
-    });
-  // What was saved has another revision now; what was typed since stays.
+  const errors = save.isBusy ? {} : save.errors;
   useUndoKeys(composer.undo, composer.redo);
-  useSavedRevision(act.state === "idle" ? act.data : undefined, stored.revision, form.revision, (revision) =>
-    composer.take({ ...form, revision }),
-  );
-
-  const isSaving = act.state !== "idle" && (act.json as { intent?: string } | undefined)?.intent === "save";
-  const moved = seen?.moves ?? null;
-  const save = () => (pathChanged && sequence.underWay > 0 ? setAsking(true) : send("save"));
+  const send = (more: { form?: typeof form; underWay?: string } = {}) =>
+    save.press({ intent: "save", form, ...more });
   const [tone, word] = STATE_PILLS[sequence.state];
   const problems = check.problems.length;
   const starting = startingOf(check.start);
@@ -184,14 +167,18 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       }
       actions={
         <>
-          {sequence.state === "running" && <Button onClick={() => send("pause")}>Pause</Button>}
-          {sequence.state === "paused" && <Button onClick={() => send("resume")}>Go on</Button>}
+          {sequence.state === "running" && (
+            <Button onClick={() => turn.press({ intent: "pause" })}>Pause</Button>
+          )}
+          {sequence.state === "paused" && (
+            <Button onClick={() => turn.press({ intent: "resume" })}>Go on</Button>
+          )}
           <Button
             variant={isChanged ? "contained" : "outlined"}
-            disabled={!isChanged || act.state !== "idle" || loaderData.notYours !== null}
-            onClick={save}
+            disabled={!isChanged || save.isBusy || turn.isBusy || loaderData.notYours !== null}
+            onClick={() => (pathChanged && sequence.underWay > 0 ? setAsking(true) : send())}
           >
-            {isSaving ? "Saving …" : `Save${nextVersion}`}
+            {save.isBusy ? "Saving …" : `Save${nextVersion}`}
           </Button>
           <Button
             variant={isChanged ? "outlined" : "contained"}
@@ -222,11 +209,8 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           {loaderData.notYours} You can read it, try it out and copy its steps.
         </Alert>
       )}
-      {Object.keys(errors).length > 0 && !errors.revision && (
-        <Alert severity="error" sx={{ mb: 1.5 }}>
-          {Object.values(errors).join(" ")}
-        </Alert>
-      )}
+      <Refusal errors={turn.errors} />
+      {!errors.revision && <Refusal errors={errors} />}
       <ComposerTimeline
         composer={composer}
         today={loaderData.today}
@@ -285,29 +269,23 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       </Box>
       <SaveDialog
         open={asking}
-        moves={moved}
+        moves={seen?.moves ?? null}
         underWay={sequence.underWay}
         version={sequence.version + 1}
         onClose={() => setAsking(false)}
         onSave={(underWayGo) => {
           setAsking(false);
-          send("save", { underWay: underWayGo });
+          send({ underWay: underWayGo });
         }}
       />
       <ConflictDialog
         open={errors.revision !== undefined}
         mine={form}
         theirs={stored}
-        onMine={() =>
-          act.submit(JSON.stringify({ intent: "save", form: { ...form, revision: stored.revision } }), {
-            method: "post",
-            action: here,
-            encType: "application/json",
-          })
-        }
+        onMine={() => send({ form: { ...form, revision: stored.revision } })}
         onTheirs={() => {
           composer.take(stored);
-          act.reset();
+          save.reset();
         }}
       />
       <LeaveDialog blocker={blocker} name={form.name} />
@@ -329,17 +307,4 @@ function useUndoKeys(undo: () => void, redo: () => void): void {
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
   }, []);
-}
-
-/** After a save of one's own the form goes on with the revision that it made. */
-function useSavedRevision(
-  answer: { kind: string } | undefined,
-  stored: number | undefined,
-  own: number | undefined,
-  take: (revision: number | undefined) => void,
-): void {
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each answer
-  useEffect(() => {
-    if ((answer?.kind === "saved" || answer?.kind === "changed") && stored !== own) take(stored);
-  }, [answer, stored]);
 }

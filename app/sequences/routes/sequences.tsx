@@ -13,6 +13,7 @@ import { fold } from "../../../core/fold";
 import { WAITS_FOR_SOMEBODY } from "../../../core/sending/reasons";
 import { webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
+import { whenDone } from "../../../server/errors";
 import {
   archiveSequence,
   deleteSequence,
@@ -28,8 +29,9 @@ import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { PlainSelect } from "../../components/plain-select";
 import { PlainTextField } from "../../components/plain-text-field";
+import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count, SHORT_WAITS, when } from "../../components/words";
-import { useInTurn } from "../../desk/in-turn";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
 
@@ -46,21 +48,21 @@ export function loader({ context }: Route.LoaderArgs) {
   return { sequences, waiting, now: app.clock.now(), zone: user.zone };
 }
 
+interface Said {
+  words?: string | undefined;
+  deleted?: { id: number; name: string; stopped: number[] };
+}
+
 export async function action({ request, context }: Route.ActionArgs) {
   const app = webApp();
   const user = context.get(userContext);
   const form = await readForm(request);
   const id = Number(form.id);
-  const said = (outcome: Outcome<unknown>, words?: string) =>
-    outcome.ok
-      ? { problem: null, ...(words ? { words } : {}) }
-      : { problem: Object.values(outcome.errors).join(" ") };
+  const said = (outcome: Outcome<unknown>, words?: string) => whenDone(outcome, (): Said => ({ words }));
   switch (form.intent) {
     case "duplicate": {
       const copy = duplicateSequence(app, user.id, id);
-      return copy.ok
-        ? redirect(`/sequences/${copy.value}`)
-        : { problem: Object.values(copy.errors).join(" ") };
+      return copy.ok ? redirect(`/sequences/${copy.value}`) : copy;
     }
     case "archive":
     case "bring_back":
@@ -70,10 +72,8 @@ export async function action({ request, context }: Route.ActionArgs) {
         putOnShelf(app, user.id, id, ""),
         "It stands on the shelf now, for everybody who begins a new one.",
       );
-    case "delete": {
-      const gone = deleteSequence(app, user.id, id);
-      return gone.ok ? { problem: null, deleted: { id, ...gone.value } } : said(gone);
-    }
+    case "delete":
+      return whenDone(deleteSequence(app, user.id, id), (gone): Said => ({ deleted: { id, ...gone } }));
     case "restore": {
       const stopped = z.array(z.coerce.number().int()).catch([]).parse(readText(form.stopped));
       return said(restoreSequence(app, user.id, id, stopped), "It is back.");
@@ -118,7 +118,7 @@ const ORDER: Record<Sort, (a: SequenceSummary, b: SequenceSummary) => number> = 
 export default function Sequences({ loaderData }: Route.ComponentProps) {
   const { sequences, now, zone } = loaderData;
   const [query, setQuery] = useSearchParams();
-  const act = useInTurn<typeof action>();
+  const { press, value: said, errors } = useAction<Said>();
   const search = query.get("search") ?? "";
   const tag = query.get("tag");
   const sort = (Object.keys(SORTS) as Sort[]).find((each) => each === query.get("sort")) ?? "next";
@@ -142,8 +142,7 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
     .sort(ORDER[sort]);
   const tags = [...new Set(sequences.flatMap((each) => each.tags))].sort();
   const archived = sequences.filter((each) => each.isArchived).length;
-  const said = act.state === "idle" ? act.data : undefined;
-  const deleted = said && "deleted" in said ? said.deleted : undefined;
+  const deleted = said?.deleted;
   return (
     <Page
       heading={heading(sequences)}
@@ -167,12 +166,8 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      {said?.problem && (
-        <Alert severity="error" sx={{ mb: 1.5 }}>
-          {said.problem}
-        </Alert>
-      )}
-      {said && "words" in said && said.words && (
+      <Refusal errors={errors} />
+      {said?.words && (
         <Alert severity="success" sx={{ mb: 1.5 }}>
           {said.words}
         </Alert>
@@ -185,10 +180,11 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
             <Button
               size="small"
               onClick={() =>
-                act.submit(
-                  { intent: "restore", id: String(deleted.id), stopped: JSON.stringify(deleted.stopped) },
-                  { method: "post" },
-                )
+                press({
+                  intent: "restore",
+                  id: String(deleted.id),
+                  stopped: JSON.stringify(deleted.stopped),
+                })
               }
             >
               Undo
@@ -255,7 +251,7 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
               sequence={sequence}
               now={now}
               zone={zone}
-              onAct={(intent) => act.submit({ intent, id: String(sequence.id) }, { method: "post" })}
+              onAct={(intent) => press({ intent, id: String(sequence.id) })}
             />
           ))}
           {shown.length === 0 && <Typography color="textSecondary">No sequence fits.</Typography>}

@@ -1,16 +1,18 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
+import { data, Link, redirect, useSearchParams } from "react-router";
 import { webApp } from "../../../server/app";
+import { refused } from "../../../server/errors";
 import { sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
 import { saveSequence } from "../../../server/sequences/save-sequence";
 import { versionPath, versionsOf } from "../../../server/sequences/versions";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
+import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { readForm } from "../../desk/read-form";
@@ -47,18 +49,18 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const id = Number(params.id);
   const user = context.get(userContext);
   const sequence = sequenceOf(app, user.id, id);
-  if (!sequence) return { problem: "This sequence no longer exists." };
+  if (!sequence) return refused({ form: "This sequence no longer exists." });
   const number = Number((await readForm(request)).version);
   if (!versionsOf(app, id).some((version) => version.number === number))
-    return { problem: "This version does not exist. Reload the page." };
+    return refused({ form: "This version does not exist. Reload the page." });
   const saved = saveSequence(app, { ...sequenceForm(sequence), path: versionPath(app, id, number) }, user.id);
-  return saved.ok ? redirect(`/sequences/${id}`) : { problem: Object.values(saved.errors).join(" ") };
+  return saved.ok ? redirect(`/sequences/${id}`) : saved;
 }
 
 export default function Versions({ loaderData, params }: Route.ComponentProps) {
   const { versions, left, right, latest, before, after, zone } = loaderData;
   const [, setQuery] = useSearchParams();
-  const act = useFetcher<typeof action>();
+  const act = useAction();
   const choice = (name: "left" | "right", value: number) => (
     <TextField
       select
@@ -90,8 +92,8 @@ export default function Versions({ loaderData, params }: Route.ComponentProps) {
         left !== latest && (
           <Button
             variant="contained"
-            disabled={act.state !== "idle"}
-            onClick={() => act.submit({ version: String(left) }, { method: "post" })}
+            disabled={act.isBusy}
+            onClick={() => act.press({ version: String(left) })}
           >
             Bring version {left} back
           </Button>
@@ -115,7 +117,7 @@ export default function Versions({ loaderData, params }: Route.ComponentProps) {
         </>
       }
     >
-      {act.data?.problem && <Alert severity="error">{act.data.problem}</Alert>}
+      <Refusal errors={act.errors} />
       <Box sx={{ display: "flex", gap: 2, mb: 2 }}>
         {choice("left", left)}
         {choice("right", right)}

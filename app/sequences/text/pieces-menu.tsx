@@ -1,5 +1,3 @@
-/** Reusable pieces of text: put in, or keep what is selected as one. */
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
@@ -9,13 +7,12 @@ import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
+import type { Outcome } from "../../../server/errors";
 import type { Piece } from "../../../server/sequences/pieces";
+import { askServer } from "../../components/ask-server";
+import type { FieldErrors } from "../../components/field";
+import { Refusal } from "../../components/refusal";
 import { Sharing } from "../../components/sharing";
-
-interface Answer {
-  pieces?: Piece[];
-  errors?: Record<string, string>;
-}
 
 export function PiecesDialog(props: {
   selected: string;
@@ -24,39 +21,24 @@ export function PiecesDialog(props: {
 }) {
   const [pieces, setPieces] = useState<Piece[] | null>(null);
   const [name, setName] = useState("");
-  const [problem, setProblem] = useState<string | null>(null);
+  const [errors, setErrors] = useState<FieldErrors>({});
+  const take = (answer: Outcome<Piece[]>) => {
+    setErrors(answer.ok ? {} : answer.errors);
+    if (answer.ok) setPieces(answer.value);
+    return answer.ok;
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: they are fetched once.
   useEffect(() => {
-    void fetch("/pieces")
-      .then((response) => response.json() as Promise<Answer>)
-      .then((answer) => setPieces(answer.pieces ?? []))
-      .catch(() => setProblem("No connection. Try again."));
+    void askServer<Piece[]>("/pieces").then(take);
   }, []);
   async function send(body: Record<string, unknown>): Promise<void> {
-    try {
-      const response = await fetch("/pieces", {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: JSON.stringify(body),
-      });
-      const answer = (await response.json()) as Answer;
-      setProblem(answer.errors ? Object.values(answer.errors).join(" ") : null);
-      if (answer.pieces) {
-        setPieces(answer.pieces);
-        setName("");
-      }
-    } catch {
-      setProblem("No connection. What you wrote is kept; try again.");
-    }
+    if (take(await askServer("/pieces", body))) setName("");
   }
   return (
     <Dialog open onClose={props.onClose} fullWidth maxWidth="sm">
       <DialogTitle>Pieces of text</DialogTitle>
       <DialogContent>
-        {problem && (
-          <Alert severity="error" sx={{ mb: 1.5 }}>
-            {problem}
-          </Alert>
-        )}
+        <Refusal errors={errors} />
         {pieces?.length === 0 && (
           <Typography color="textSecondary">
             None yet. Select a sentence that you write often, and keep it here.

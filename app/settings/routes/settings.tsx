@@ -1,4 +1,5 @@
 /** What a user, and for a manager the team, sets: one page, opened from the user's menu. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -11,7 +12,7 @@ import { readSettings, saveProfile, saveSettings } from "../../../server/account
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { readTogether, webApp } from "../../../server/app";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
-import type { Outcome } from "../../../server/errors";
+import { done, type Outcome, whenDone } from "../../../server/errors";
 import {
   bookingPages,
   pageHosts,
@@ -96,15 +97,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-export async function action({ request, context }: Route.ActionArgs): Promise<Said> {
+export async function action({ request, context }: Route.ActionArgs): Promise<Outcome<Said>> {
   const app = webApp();
   const user = context.get(userContext);
   const form = await readForm(request);
   const token = (await tokenOf(request)) ?? "";
-  const said = (outcome: Outcome<unknown>, words: string): Said =>
-    outcome.ok ? { words } : { errors: outcome.errors };
-  const linkOf = (outcome: Outcome<string>): Said =>
-    outcome.ok ? { link: `${app.config.url}/welcome/${outcome.value}` } : { errors: outcome.errors };
+  const said = (outcome: Outcome<unknown>, words: string) => whenDone(outcome, (): Said => ({ words }));
+  const linkOf = (outcome: Outcome<string>) =>
+    whenDone(outcome, (token): Said => ({ link: `${app.config.url}/welcome/${token}` }));
   switch (form.intent) {
     case "profile":
       return said(saveProfile(app, user.id, form), "Saved.");
@@ -117,10 +117,10 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Sa
       );
     case "end-session":
       endSession(app, user.id, Number(form.id));
-      return { words: "That session has ended." };
+      return done({ words: "That session has ended." });
     case "end-others":
       endOtherSessions(app, user.id, token);
-      return { words: "Every other session has ended." };
+      return done({ words: "Every other session has ended." });
     case "booking": {
       const { id = "", days = "", lengths = "", hostIds = "", questions, ...rest } = form;
       const list = (text: string) => text.split(",").filter((each) => each !== "");

@@ -1,0 +1,81 @@
+/** Which letters the list shows: a kind, a label, what is looked for, and whose. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Form, Link, useNavigate, useSearchParams } from "react-router";
+import type { Desk } from "../../server/desk/reading-desk";
+import type { ReplyFilter } from "../../server/replies/list-replies";
+import { PlainSelect } from "../components/plain-select";
+import { PlainTextField } from "../components/plain-text-field";
+import { count } from "../components/words";
+
+export const FILTERS: [ReplyFilter, string][] = [
+  ["unread", "To read"],
+  ["people", "From people"],
+  ["automatic", "Automatic"],
+  ["bounces", "Came back"],
+];
+
+export function FilterBar({ desk }: { desk: Desk }) {
+  const { filter, label, search, counts, labels, labelCounts, ofTeam, unreadOfOthers } = desk;
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  /** The page with other choices, of the same mailboxes. */
+  const pageWith = (choices: Record<string, string>) => {
+    const next = new URLSearchParams(choices);
+    const of = choices.of ?? params.get("of");
+    if (of) next.set("of", of);
+    return `/replies${next.size > 0 ? `?${next}` : ""}`;
+  };
+  return (
+    <>
+      <Box sx={{ display: "flex", gap: 1, mb: 1.5, flexWrap: "wrap", alignItems: "center" }}>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} role="tablist" aria-label="Kinds of replies">
+          {FILTERS.map(([name, words]) => (
+            <Button
+              key={name}
+              role="tab"
+              aria-selected={name === filter && label === "" && search === ""}
+              size="small"
+              variant={name === filter && label === "" && search === "" ? "contained" : "outlined"}
+              onClick={() => navigate(pageWith(name === "unread" ? {} : { show: name }))}
+            >
+              {words} {counts[name]}
+            </Button>
+          ))}
+        </Box>
+        <PlainSelect
+          aria-label="By label"
+          value={label}
+          onChange={(chosen) => navigate(pageWith(chosen === "" ? {} : { label: chosen }))}
+          options={[
+            ["", "By label"],
+            ...labels.map(({ code, name }) => [code, `${name} ${labelCounts[code] ?? 0}`] as const),
+          ]}
+          sx={{ width: 128, "& select": { py: 0.6 } }}
+        />
+        <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
+          <PlainTextField
+            key={search}
+            name="q"
+            type="search"
+            aria-label="Search all messages"
+            placeholder="Search all messages"
+            defaultValue={search}
+            sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
+          />
+        </Form>
+      </Box>
+      {search === "" && unreadOfOthers > 0 && (
+        <Typography variant="body2" color="textSecondary" sx={{ mb: 1.5 }}>
+          {ofTeam
+            ? `Everybody's letters are here; ${unreadOfOthers} of those to read came to colleagues.`
+            : `${count(unreadOfOthers, "letter")} to read came to colleagues.`}{" "}
+          <Link to={pageWith({ of: ofTeam ? "mine" : "team" })}>
+            {ofTeam ? "Only mine" : "Look at everybody's"}
+          </Link>
+        </Typography>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,92 @@
+/** What is done at the desk of replies: which letter is open, which label it gets, what its keys do, and how it is taken back. */
+import { useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import type { Desk } from "../../server/desk/reading-desk";
+import { useAction } from "../components/use-action";
+import { useKeys } from "../desk/keys";
+import { useAtRest } from "../desk/refresh";
+import type { AnswerHandle } from "./answer-form";
+import { isLabelled, SETTLES } from "./label-words";
+import { type SideAction, sideActionOf } from "./side-actions";
+
+export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
+  const [params, setParams] = useSearchParams();
+  const answer = useRef<AnswerHandle>(null);
+  const isAtRest = useAtRest();
+  const { press, isBusy, errors } = useAction();
+  /** The label that is looked at before it is set. */
+  const [looked, setLooked] = useState<string | null>(null);
+  const [side, setSide] = useState<SideAction | null>(null);
+  /** The reply that got a label last: what U takes back. */
+  const [last, setLast] = useState<{ id: number; name: string; label: string } | null>(null);
+  const index = replies.findIndex(({ id }) => id === open?.id);
+  const names = new Map(labels.map(({ code, name }) => [code, name]));
+  // Whoever reads it first must be heard: an opt-out can be noted by everybody.
+  const usable = notYours === null ? labels : labels.filter(({ code }) => code === "opt_out");
+  const may = (action: SideAction) => notYours === null || action !== "hand-over";
+
+  function select(id: number | undefined, replace = false): void {
+    if (id === undefined) return;
+    const next = new URLSearchParams(params);
+    next.set("reply", String(id));
+    setParams(next, { replace, preventScrollReset: true });
+  }
+  // The one that is open stays open when a newer one arrives, with what was typed below it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: choosing is made anew with the address, which is named here.
+  useEffect(() => {
+    if (open && params.get("reply") !== String(open.id) && isAtRest()) select(open.id, true);
+  }, [open?.id, params, isAtRest]);
+
+  const ask = (intent: string, more: Record<string, string> = {}) =>
+    open && press({ intent, replyId: String(open.id), ...more });
+  const turn = () => ask(open?.readAt === null ? "read" : "unread");
+  function setLabel(code: string): void {
+    if (!open || !isLabelled(open.kind) || !usable.some((each) => each.code === code)) return;
+    ask("label", { label: code });
+    setLast({ id: open.id, name: open.name, label: names.get(code) ?? code });
+    if (SETTLES.has(code)) select(replies[index + 1]?.id ?? replies[index - 1]?.id);
+  }
+  function undo(): void {
+    const id = last?.id ?? (open?.label ? open.id : undefined);
+    if (id === undefined) return;
+    press({ intent: "undo", replyId: String(id) });
+    setLast(null);
+    select(id);
+  }
+  useKeys((key) => {
+    const byNumber = /^[1-9]$/.test(key) ? labels[Number(key) - 1] : undefined;
+    const action = sideActionOf(key);
+    if (key === "j") select(replies[index + 1]?.id);
+    else if (key === "k") select(replies[index - 1]?.id);
+    else if (key === "r") answer.current?.focus();
+    else if (key === "t") answer.current?.insert(offer.times || offer.link);
+    else if (key === "b") answer.current?.insert(offer.link);
+    else if (key === "d") answer.current?.suggest();
+    else if (key === "u") undo();
+    else if (key === "e" && notYours === null) turn();
+    else if (byNumber) setLabel(byNumber.code);
+    else if (action && open && may(action)) setSide(action);
+    else return false;
+    return true;
+  });
+  return {
+    answer,
+    names,
+    usable,
+    may,
+    select,
+    ask,
+    turn,
+    isBusy,
+    errors,
+    setLabel,
+    undo,
+    last,
+    looked,
+    setLooked,
+    side,
+    setSide,
+  };
+}
+
+export type ReplyDesk = ReturnType<typeof useReplyDesk>;

@@ -1,0 +1,57 @@
+import Box from "@mui/material/Box";
+import Chip from "@mui/material/Chip";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import type { EmailStep } from "../../../core/sequence/path";
+import { FileButton } from "../../components/file-button";
+import { keepFile } from "../text/keep-file";
+
+export function Attachments({
+  step,
+  fileNames,
+  onChange,
+}: {
+  step: EmailStep;
+  fileNames: Readonly<Record<number, string>>;
+  onChange: (step: EmailStep) => void;
+}) {
+  const [said, setSaid] = useState<{ problem?: string; note?: string | null }>({});
+  const [names, setNames] = useState<Readonly<Record<number, string>>>(fileNames);
+  async function attach(file: File): Promise<void> {
+    const kept = await keepFile(file, "attachment");
+    if (!kept.ok) return setSaid({ problem: Object.values(kept.errors).join(" ") });
+    const { id, name, note } = kept.value;
+    setSaid({ note });
+    setNames({ ...names, [id]: name });
+    onChange({ ...step, attachments: [...step.attachments, id] });
+  }
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+      {step.attachments.map((id) => (
+        <Chip
+          key={id}
+          size="small"
+          label={names[id] ?? `File ${id}`}
+          component="a"
+          href={`/files/${id}`}
+          clickable
+          onDelete={(event) => {
+            event.preventDefault();
+            onChange({ ...step, attachments: step.attachments.filter((each) => each !== id) });
+          }}
+        />
+      ))}
+      <FileButton
+        label="Attach a file"
+        name="Attachment"
+        button={{ size: "small", variant: "text" }}
+        onFile={(file) => void attach(file)}
+      />
+      {(said.problem || said.note) && (
+        <Typography variant="caption" color={said.problem ? "error" : "textSecondary"}>
+          {said.problem ?? said.note}
+        </Typography>
+      )}
+    </Box>
+  );
+}

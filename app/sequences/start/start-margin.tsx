@@ -1,0 +1,105 @@
+/** Who waits before a start and for what, who is left out, and what happens once it is pressed. */
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
+import { LEFT_OUT, WAITING } from "../../../core/sequence/standing";
+import { MarginNote } from "../../components/page";
+import { count } from "../../components/words";
+import { WORDS } from "./standing-words";
+import type { StartData } from "./start-data";
+
+export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
+  const { check } = data;
+  const { counts } = check;
+  const waiting = WAITING.reduce((sum, each) => sum + counts[each], 0);
+  const left = LEFT_OUT.reduce((sum, each) => sum + counts[each], 0);
+  return (
+    <>
+      <MarginNote title="Who waits, and for what">
+        {waiting === 0 && <Typography>Nobody waits.</Typography>}
+        {WAITING.filter((each) => counts[each] > 0).map((standing) => (
+          <Reason
+            key={standing}
+            number={counts[standing]}
+            words={
+              standing === "lacks_field"
+                ? `have no ${check.lacking.map(({ field }) => field.replaceAll("_", " ")).join(" or ")}`
+                : WORDS[standing].waits
+            }
+            repair={
+              standing === "address_not_good" || standing === "no_address"
+                ? {
+                    to: `/lists/${data.listId}/addresses`,
+                    label: standing === "address_not_good" ? "Verify or allow" : "Find them",
+                  }
+                : {
+                    to: `?standing=${standing}`,
+                    label: standing === "lacks_field" ? "Fill in" : "See them",
+                  }
+            }
+          />
+        ))}
+      </MarginNote>
+      {left > 0 && (
+        <MarginNote title="Left out">
+          {LEFT_OUT.filter((each) => counts[each] > 0).map((standing) => (
+            <Reason
+              key={standing}
+              number={counts[standing]}
+              words={WORDS[standing].waits}
+              repair={{ to: `?standing=${standing}`, label: "See them" }}
+            />
+          ))}
+        </MarginNote>
+      )}
+      {counts.address_not_good > 0 && (
+        <MarginNote title="Unproven addresses">
+          <Typography>
+            A server has to confirm an address, or its owner to write, before it counts as good. Most unproven
+            ones are right; every tenth may bounce. To write to them too, let the sequence write to unproven
+            addresses under “Who, when, from where”.
+          </Typography>
+        </MarginNote>
+      )}
+      <MarginNote title="When you start">
+        <Typography>
+          {counts.ready === 0
+            ? "Nothing leaves until somebody stops waiting."
+            : aDay === 0
+              ? "No mailbox sends now: nothing leaves until one does."
+              : `The first leave in the coming hours between ${data.hours.opens} and ${data.hours.closes} where they are. ${aDay} a day: the last of the first emails in about ${count(Math.ceil(counts.ready / aDay), "working day")}.`}
+        </Typography>
+        {waiting > 0 && (
+          <Typography sx={{ mt: 1 }}>
+            {waiting === 1 ? "The one who waits starts" : `The ${waiting} who wait start`} too, and{" "}
+            {waiting === 1 ? "goes" : "go"} by {waiting === 1 ? "itself" : "themselves"} once the reason is
+            gone.
+          </Typography>
+        )}
+        {data.approval !== "none" && (
+          <Typography sx={{ mt: 1 }}>Emails wait on Today for your yes, unless you give it here.</Typography>
+        )}
+      </MarginNote>
+    </>
+  );
+}
+
+function Reason(props: { number: number; words: string; repair: { to: string; label: string } }) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "38px minmax(0, 1fr) auto",
+        gap: 1,
+        py: 1,
+        borderTop: "1px solid",
+        borderColor: "divider",
+        "&:first-of-type": { borderTop: 0, pt: 0 },
+      }}
+    >
+      <Typography sx={{ fontWeight: 700, textAlign: "right" }}>{props.number}</Typography>
+      <Typography>{props.words}</Typography>
+      <Link to={props.repair.to}>{props.repair.label}</Link>
+    </Box>
+  );
+}
