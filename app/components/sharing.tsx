@@ -1,12 +1,12 @@
 /** Whose a shared thing is and, for its owner and managers, who else may use or change it. */
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
+
 import Typography from "@mui/material/Typography";
-import type { Sharing as Choice } from "../../core/team/may";
+import type { Sharing as Level } from "../../core/team/may";
 import type { Shared, SharedState } from "../../server/accounts/share";
+import { Choice } from "./choice";
 import { useAction } from "./use-action";
 
-const CHOICES: Record<Choice, string> = {
+const CHOICES: Record<Level, string> = {
   mine: "Only the owner",
   use: "Everybody may use it",
   change: "Everybody may change it",
@@ -28,22 +28,16 @@ export function Sharing({ kind, id, shared }: { kind: Shared; id: number; shared
       </Typography>
     );
   return (
-    <TextField
-      select
+    <Choice
       label={`${sharingWords({ ...shared, sharing: "use" })}. Who may have it`}
       key={shared.sharing}
       defaultValue={shared.sharing}
       error={error !== undefined}
       helperText={error}
       onClick={(event) => event.stopPropagation()}
-      onChange={({ target }) => press({ kind, id: String(id), sharing: target.value })}
+      onChange={(chosen) => press({ kind, id: String(id), sharing: chosen })}
       sx={{ minWidth: 230 }}
-    >
-      {Object.entries(CHOICES).map(([value, words]) => (
-        <MenuItem key={value} value={value}>
-          {words}
-        </MenuItem>
-      ))}
-    </TextField>
+      options={Object.entries(CHOICES)}
+    />
   );
 }

@@ -13,6 +13,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { BulkReport } from "../../server/prospects/people/bulk-edit";
+import { Choice } from "../components/choice";
 import { useAction } from "../components/use-action";
 import { count } from "../components/words";
 import { UndoButton } from "../undo/undo-line";
@@ -189,13 +190,15 @@ export function BulkBar(props: {
           sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }}
           onKeyDown={(event) => event.stopPropagation()}
         >
-          <TextField select label="Field" value={field} onChange={(event) => setField(event.target.value)}>
-            {[...SETTABLE, ...props.customs.map((custom) => `custom:${custom}`)].map((each) => (
-              <MenuItem key={each} value={each}>
-                {FIELD_NAMES[each] ?? each.replace("custom:", "").replaceAll("_", " ")}
-              </MenuItem>
-            ))}
-          </TextField>
+          <Choice
+            label="Field"
+            value={field}
+            onChange={(chosen) => setField(chosen)}
+            options={[...SETTABLE, ...props.customs.map((custom) => `custom:${custom}`)].map(
+              (each) =>
+                [each, FIELD_NAMES[each] ?? each.replace("custom:", "").replaceAll("_", " ")] as const,
+            )}
+          />
           <TextField label="New value" value={value} onChange={(event) => setValue(event.target.value)} />
           <Button variant="contained" onClick={() => send({ kind: "set", field, value })}>
             Fill it in for {people}

@@ -1,6 +1,6 @@
 /** What each column of a file is, with its first values. */
+
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -9,6 +9,7 @@ import TableRow from "@mui/material/TableRow";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { type ColumnUse, customFieldName, FIELDS } from "../../core/prospects/columns";
+import { Choice } from "../components/choice";
 
 export function ColumnTable(props: {
   headers: string[];
@@ -49,29 +50,24 @@ export function ColumnTable(props: {
               <TableRow key={`${header} ${String(column)}`}>
                 <TableCell sx={{ fontWeight: 600 }}>{header || <em>no name</em>}</TableCell>
                 <TableCell>
-                  <TextField
-                    select
+                  <Choice
                     variant="standard"
                     value={props.uses[column] ?? "skip"}
-                    onChange={(event) =>
+                    onChange={(chosen) =>
                       props.onUses(
-                        props.uses.map((use, index) =>
-                          index === column ? (event.target.value as ColumnUse) : use,
-                        ),
+                        props.uses.map((use, index) => (index === column ? (chosen as ColumnUse) : use)),
                       )
                     }
                     slotProps={{ htmlInput: { "aria-label": `${header} is` } }}
-                  >
-                    {FIELDS.map(({ name, label }) => (
-                      <MenuItem key={name} value={name}>
-                        {label}
-                      </MenuItem>
-                    ))}
-                    <MenuItem value={`custom:${customFieldName(header)}`}>
-                      A field of the list: {customFieldName(header)}
-                    </MenuItem>
-                    <MenuItem value="skip">Leave it out</MenuItem>
-                  </TextField>
+                    options={[
+                      ...FIELDS.map(({ name, label }) => [name, label] as const),
+                      [
+                        `custom:${customFieldName(header)}`,
+                        `A field of the list: ${customFieldName(header)}`,
+                      ],
+                      ["skip", "Leave it out"],
+                    ]}
+                  />
                 </TableCell>
                 <TableCell sx={{ color: "text.secondary", maxWidth: 380 }}>
                   <Typography variant="body2" noWrap>

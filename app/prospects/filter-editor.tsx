@@ -8,13 +8,13 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import IconButton from "@mui/material/IconButton";
-import MenuItem from "@mui/material/MenuItem";
 import SvgIcon from "@mui/material/SvgIcon";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import type { Condition, Filter } from "../../core/prospects/filter";
 import { FILTER_FIELDS, kindOfField } from "../../core/prospects/filter-fields";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
 import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
@@ -90,12 +90,11 @@ export function FilterEditor(props: {
                       key={nth}
                       sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.5fr 32px", gap: 1, mb: 1 }}
                     >
-                      <TextField
-                        select
+                      <Choice
                         label="Field"
                         value={condition.field}
-                        onChange={(event) => {
-                          const field = event.target.value;
+                        onChange={(chosen) => {
+                          const field = chosen;
                           const next = kindOfField(field) ?? "text";
                           const op = OPS[next][0]?.[0] ?? "is";
                           setCondition(at, nth, {
@@ -104,40 +103,23 @@ export function FilterEditor(props: {
                             value: choicesOf(field, props.choices)[0]?.[0] ?? "",
                           });
                         }}
-                      >
-                        {fields.map((field) => (
-                          <MenuItem key={field} value={field}>
-                            {nameOf(field)}
-                          </MenuItem>
-                        ))}
-                      </TextField>
-                      <TextField
-                        select
+                        options={fields.map((field) => [field, nameOf(field)] as const)}
+                      />
+                      <Choice
                         label="How"
                         value={condition.op}
-                        onChange={(event) => setCondition(at, nth, { op: event.target.value })}
-                      >
-                        {OPS[kind].map(([op, words]) => (
-                          <MenuItem key={op} value={op}>
-                            {words}
-                          </MenuItem>
-                        ))}
-                      </TextField>
+                        onChange={(chosen) => setCondition(at, nth, { op: chosen })}
+                        options={OPS[kind]}
+                      />
                       {["empty", "filled", "never"].includes(condition.op) ? (
                         <span />
                       ) : kind === "choice" ? (
-                        <TextField
-                          select
+                        <Choice
                           label="Value"
                           value={condition.value}
-                          onChange={(event) => setCondition(at, nth, { value: event.target.value })}
-                        >
-                          {values.map(([value, words]) => (
-                            <MenuItem key={value} value={value}>
-                              {words}
-                            </MenuItem>
-                          ))}
-                        </TextField>
+                          onChange={(chosen) => setCondition(at, nth, { value: chosen })}
+                          options={values}
+                        />
                       ) : (
                         <TextField
                           label="Value"
@@ -233,16 +215,16 @@ function Match(props: {
   onChange: (match: "all" | "any") => void;
 }) {
   return (
-    <TextField
-      select
+    <Choice
       variant="standard"
       value={props.value}
-      onChange={(event) => props.onChange(event.target.value as "all" | "any")}
+      onChange={(chosen) => props.onChange(chosen as "all" | "any")}
       slotProps={{ htmlInput: { "aria-label": props.label } }}
       sx={{ width: 170, mb: 1 }}
-    >
-      <MenuItem value="all">{props.words[0]}</MenuItem>
-      <MenuItem value="any">{props.words[1]}</MenuItem>
-    </TextField>
+      options={[
+        ["all", props.words[0]],
+        ["any", props.words[1]],
+      ]}
+    />
   );
 }

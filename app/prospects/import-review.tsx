@@ -1,12 +1,11 @@
 /** What an import would clean, rule by rule, and what it would change of people who are known. */
 
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { CleaningRule } from "../../core/prospects/cleaning/rules";
 import type { CleaningCount, ImportRow, KnownChoice } from "../../server/prospects/imports/imports";
+import { Choice } from "../components/choice";
 import { count } from "../components/words";
 import { fieldName, RULE_NAMES } from "./words";
 
@@ -140,20 +139,12 @@ export function KnownReview(props: {
               {[differ > 0 && `${differ} differ`, blank > 0 && `${blank} blank`].filter(Boolean).join(", ")}
             </Typography>
           </Box>
-          <TextField
-            select
+          <Choice
             value={props.choices[field] ?? "fill"}
-            onChange={(event) =>
-              props.onChoices({ ...props.choices, [field]: event.target.value as KnownChoice })
-            }
+            onChange={(chosen) => props.onChoices({ ...props.choices, [field]: chosen as KnownChoice })}
             slotProps={{ htmlInput: { "aria-label": `For ${fieldName(field)}` } }}
-          >
-            {CHOICES.map(([value, words]) => (
-              <MenuItem key={value} value={value}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+            options={CHOICES}
+          />
           <Typography
             variant="body2"
             noWrap

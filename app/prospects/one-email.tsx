@@ -3,19 +3,18 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
 import type { OneEmailForm } from "../../server/sequences/one-email";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
+import { NumberField } from "../components/number-field";
+import { Tick } from "../components/tick";
 import { useAction } from "../components/use-action";
 import { RichText } from "../sequences/text/rich-text";
 
@@ -78,17 +77,17 @@ export function OneEmailDialog(props: {
             </Typography>
           )}
           <Box sx={{ display: "flex", gap: 1.5 }}>
-            <TextField
-              select
+            <Choice
               label="It leaves"
               value={form.when}
-              onChange={({ target }) => set({ when: target.value as OneEmailForm["when"] })}
+              onChange={(chosen) => set({ when: chosen as OneEmailForm["when"] })}
               sx={{ width: 240 }}
-            >
-              <MenuItem value="now">now, in its turn</MenuItem>
-              <MenuItem value="best">tomorrow, at their best hour</MenuItem>
-              <MenuItem value="at">at a time</MenuItem>
-            </TextField>
+              options={[
+                ["now", "now, in its turn"],
+                ["best", "tomorrow, at their best hour"],
+                ["at", "at a time"],
+              ]}
+            />
             {form.when === "at" && (
               <>
                 <Field
@@ -114,49 +113,45 @@ export function OneEmailDialog(props: {
               </>
             )}
           </Box>
-          <FormControlLabel
-            control={
-              <Checkbox
-                size="small"
-                checked={form.followUp !== null}
-                onChange={({ target }) =>
-                  set({ followUp: target.checked ? { days: 4, body: "", unless: "answered" } : null })
-                }
-              />
-            }
+          <Tick
             label="A follow-up, in the same thread"
+            checked={form.followUp !== null}
+            onChange={(isChecked) =>
+              set({ followUp: isChecked ? { days: 4, body: "", unless: "answered" } : null })
+            }
           />
           {form.followUp && (
             <Box sx={{ display: "grid", gap: 1.25, pl: 3.75 }}>
               <Box sx={{ display: "flex", gap: 1.5 }}>
-                <TextField
-                  type="number"
+                <NumberField
                   label="After working days"
                   value={form.followUp.days}
-                  onChange={({ target }) =>
+                  least={1}
+                  most={60}
+                  onChange={(number) =>
                     form.followUp &&
                     set({
                       followUp: {
                         ...form.followUp,
-                        days: Math.max(1, Math.min(60, Math.round(Number(target.value)) || 1)),
+                        days: number,
                       },
                     })
                   }
                   sx={{ width: 170 }}
                 />
-                <TextField
-                  select
+                <Choice
                   label="If they"
                   value={form.followUp.unless}
-                  onChange={({ target }) =>
+                  onChange={(chosen) =>
                     form.followUp &&
-                    set({ followUp: { ...form.followUp, unless: target.value as "answered" | "opened" } })
+                    set({ followUp: { ...form.followUp, unless: chosen as "answered" | "opened" } })
                   }
                   sx={{ width: 260 }}
-                >
-                  <MenuItem value="answered">have not answered</MenuItem>
-                  <MenuItem value="opened">have not opened it</MenuItem>
-                </TextField>
+                  options={[
+                    ["answered", "have not answered"],
+                    ["opened", "have not opened it"],
+                  ]}
+                />
               </Box>
               <Field
                 name="followUp.body"
@@ -173,24 +168,18 @@ export function OneEmailDialog(props: {
             </Box>
           )}
           <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-            <FormControlLabel
-              control={
-                <Checkbox
-                  size="small"
-                  checked={form.remindAfter !== null}
-                  onChange={({ target }) => set({ remindAfter: target.checked ? 5 : null })}
-                />
-              }
+            <Tick
               label="Remind me on Today if nothing comes back"
+              checked={form.remindAfter !== null}
+              onChange={(isChecked) => set({ remindAfter: isChecked ? 5 : null })}
             />
             {form.remindAfter !== null && (
-              <TextField
-                type="number"
+              <NumberField
                 label="After working days"
                 value={form.remindAfter}
-                onChange={({ target }) =>
-                  set({ remindAfter: Math.max(1, Math.min(90, Math.round(Number(target.value)) || 1)) })
-                }
+                least={1}
+                most={90}
+                onChange={(number) => set({ remindAfter: number })}
                 sx={{ width: 170 }}
               />
             )}

@@ -1,5 +1,5 @@
-import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
+import { Choice } from "../components/choice";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
 import type { SideAction } from "./side-actions";
@@ -32,21 +32,17 @@ export function SideActionDialog(props: {
           <input type="hidden" name="prospectId" value={prospectId} />
           {action === "hand-over" && (
             <>
-              <Field
+              <Choice
                 name={to === "mail" ? "who" : "to"}
-                select
                 label="To"
                 value={to}
-                onChange={(event) => setTo(event.target.value)}
+                onChange={(chosen) => setTo(chosen)}
                 errors={errors}
-              >
-                {mates.map(({ id, name }) => (
-                  <MenuItem key={id} value={String(id)}>
-                    {name}, who finds it on Today
-                  </MenuItem>
-                ))}
-                <MenuItem value="mail">Somebody else, by mail</MenuItem>
-              </Field>
+                options={[
+                  ...mates.map(({ id, name }) => [String(id), `${name}, who finds it on Today`] as const),
+                  ["mail", "Somebody else, by mail"],
+                ]}
+              />
               {to === "mail" && <Field name="to" label="Their address" errors={errors} autoFocus />}
               <Field
                 name="note"

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import Slider from "@mui/material/Slider";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -11,6 +10,7 @@ import { Link } from "react-router";
 import type { Outlook } from "../../core/sending/outlook";
 import type { WhatIf } from "../../core/sending/what-if";
 import type { MailboxStanding } from "../../server/sending/forecast";
+import { Choice } from "../components/choice";
 import { Refusal } from "../components/refusal";
 import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
@@ -112,20 +112,16 @@ export function WhatIfPanel(props: {
         <Button size="small" onClick={() => set({ morePeople: change.morePeople + 200 })}>
           Another 200 prospects
         </Button>
-        <TextField
-          select
+        <Choice
           label="Without"
           value={change.paused[0] ?? ""}
-          onChange={({ target }) => set({ paused: target.value === "" ? [] : [Number(target.value)] })}
+          onChange={(chosen) => set({ paused: chosen === "" ? [] : [Number(chosen)] })}
           sx={{ width: 232 }}
-        >
-          <MenuItem value="">every mailbox sends</MenuItem>
-          {mailboxes.map(({ id, address }) => (
-            <MenuItem key={id} value={id}>
-              {address}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={[
+            ["", "every mailbox sends"],
+            ...mailboxes.map(({ id, address }) => [id, address] as const),
+          ]}
+        />
         <TextField
           type="date"
           label="First emails from"

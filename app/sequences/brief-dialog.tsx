@@ -1,4 +1,5 @@
 /** The brief for the writing assistant: what it has to know to draft. */
+
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -9,13 +10,13 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import LinearProgress from "@mui/material/LinearProgress";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Brief } from "../../core/writing/brief";
 import { LANGUAGES, TONES } from "../../core/writing/brief-choices";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
+import { NumberField } from "../components/number-field";
 import { type Help, useAssistant } from "./ask-assistant";
 
 const EMPTY: Brief = {
@@ -94,38 +95,25 @@ export function BriefDialog(props: {
           {field("value", "What it is worth to them", "the record of a loan is ready the same afternoon")}
           {field("occasion", "Why now", "the autumn loans are being prepared")}
           <Box sx={{ display: "flex", gap: 1.5 }}>
-            <TextField
-              select
+            <Choice
               label="Tone"
               value={brief.tone}
-              onChange={({ target }) => set({ tone: target.value as Brief["tone"] })}
-            >
-              {TONES.map((tone) => (
-                <MenuItem key={tone} value={tone}>
-                  {tone}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
+              onChange={(chosen) => set({ tone: chosen as Brief["tone"] })}
+              options={TONES.map((tone) => [tone, tone] as const)}
+            />
+            <Choice
               label="Language"
               value={brief.language}
-              onChange={({ target }) => set({ language: target.value as Brief["language"] })}
-            >
-              {Object.entries(LANGUAGES).map(([code, name]) => (
-                <MenuItem key={code} value={code}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
+              onChange={(chosen) => set({ language: chosen as Brief["language"] })}
+              options={Object.entries(LANGUAGES)}
+            />
             {task === "sequence" && (
-              <TextField
-                type="number"
+              <NumberField
                 label="Touches"
                 value={brief.steps}
-                onChange={({ target }) =>
-                  set({ steps: Math.max(1, Math.min(8, Math.round(Number(target.value)) || 1)) })
-                }
+                least={1}
+                most={8}
+                onChange={(number) => set({ steps: number })}
               />
             )}
           </Box>

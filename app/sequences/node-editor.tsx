@@ -1,9 +1,7 @@
 /** What is selected in the timeline, to be written: a step, a fork or an end. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -18,6 +16,9 @@ import {
   type TouchStep,
 } from "../../core/sequence/path";
 import type { PathProblem } from "../../core/sequence/path-problems";
+import { Choice } from "../components/choice";
+import { OptionalNumberField } from "../components/number-field";
+import { Tick } from "../components/tick";
 import { EmailEditor } from "./email/email-editor";
 import { KIND_WORDS, wayWords } from "./step-words";
 import { ConditionField, OnlyIfField, WaitField } from "./timing-fields";
@@ -70,19 +71,15 @@ function StepEditor(props: NodeEditorProps & { step: TouchStep }) {
           helperText={step.name.trim() === "" ? "Give the step a short name." : undefined}
           sx={{ width: 190 }}
         />
-        <TextField
-          select
+        <Choice
           label="Kind"
           value={step.kind}
-          onChange={({ target }) => composer.setNode({ ...step, kind: target.value } as TouchStep, "kind")}
+          onChange={(chosen) => composer.setNode({ ...step, kind: chosen } as TouchStep, "kind")}
           sx={{ width: 175 }}
-        >
-          {(email ? (["email", "approved_email"] as const) : REP_KINDS).map((kind) => (
-            <MenuItem key={kind} value={kind}>
-              {kind === "email" ? "Email, by itself" : KIND_WORDS[kind]}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={(email ? (["email", "approved_email"] as const) : REP_KINDS).map(
+            (kind) => [kind, kind === "email" ? "Email, by itself" : KIND_WORDS[kind]] as const,
+          )}
+        />
         <WaitField
           label={isFirst ? "After the start" : "After the step before"}
           wait={step.wait}
@@ -112,46 +109,28 @@ function StepEditor(props: NodeEditorProps & { step: TouchStep }) {
             }}
           />
           <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-            <FormControlLabel
-              control={
-                <Checkbox
-                  size="small"
-                  checked={step.bestHour === true}
-                  onChange={({ target }) => {
-                    const { bestHour: _, ...rest } = step;
-                    composer.setNode(
-                      (target.checked ? { ...rest, bestHour: true } : rest) as TouchStep,
-                      "bestHour",
-                    );
-                  }}
-                />
-              }
+            <Tick
               label="At their best hour, if it is known"
+              checked={step.bestHour === true}
+              onChange={(isChecked) => {
+                const { bestHour: _, ...rest } = step;
+                composer.setNode((isChecked ? { ...rest, bestHour: true } : rest) as TouchStep, "bestHour");
+              }}
             />
             {email && (
               <>
-                <FormControlLabel
-                  control={
-                    <Checkbox
-                      size="small"
-                      checked={email.format === "plain"}
-                      onChange={({ target }) =>
-                        set({ format: target.checked ? "plain" : "formatted" } as Partial<EmailStep>)
-                      }
-                    />
-                  }
+                <Tick
                   label="Plain text only"
+                  checked={email.format === "plain"}
+                  onChange={(isChecked) =>
+                    set({ format: isChecked ? "plain" : "formatted" } as Partial<EmailStep>)
+                  }
                 />
                 {!isFirst && (
-                  <FormControlLabel
-                    control={
-                      <Checkbox
-                        size="small"
-                        checked={email.quotes}
-                        onChange={({ target }) => set({ quotes: target.checked } as Partial<EmailStep>)}
-                      />
-                    }
+                  <Tick
                     label="Quote the thread below"
+                    checked={email.quotes}
+                    onChange={(isChecked) => set({ quotes: isChecked } as Partial<EmailStep>)}
                   />
                 )}
               </>
@@ -222,46 +201,32 @@ function TaskEditor(props: {
         sx={{ "& textarea": { typography: "letter" } }}
       />
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
-        <TextField
-          select
+        <Choice
           label="Until you did it, the sequence"
           value={step.journey}
-          onChange={({ target }) => onChange({ ...step, journey: target.value as RepStep["journey"] })}
+          onChange={(chosen) => onChange({ ...step, journey: chosen as RepStep["journey"] })}
           sx={{ width: 230 }}
-        >
-          <MenuItem value="waits">waits for you</MenuItem>
-          <MenuItem value="goes_on">goes on without waiting</MenuItem>
-        </TextField>
-        <TextField
+          options={[
+            ["waits", "waits for you"],
+            ["goes_on", "goes on without waiting"],
+          ]}
+        />
+        <OptionalNumberField
           label="Left undone, skip it after"
-          type="number"
-          value={step.skipAfter ?? ""}
+          value={step.skipAfter}
           placeholder="never"
-          onChange={({ target }) =>
-            onChange({
-              ...step,
-              skipAfter:
-                target.value === ""
-                  ? null
-                  : Math.max(1, Math.min(180, Math.round(Number(target.value)) || 1)),
-            })
-          }
-          slotProps={{ inputLabel: { shrink: true } }}
+          most={180}
+          onChange={(skipAfter) => onChange({ ...step, skipAfter })}
           sx={{ width: 190 }}
         />
         <Typography variant="body2" color="textSecondary">
           working days
         </Typography>
         {step.kind === "social_message" && (
-          <FormControlLabel
-            control={
-              <Checkbox
-                size="small"
-                checked={step.asNote}
-                onChange={({ target }) => onChange({ ...step, asNote: target.checked })}
-              />
-            }
+          <Tick
             label="As an invitation's note, if they are no contact yet"
+            checked={step.asNote}
+            onChange={(isChecked) => onChange({ ...step, asNote: isChecked })}
           />
         )}
       </Box>

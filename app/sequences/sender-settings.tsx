@@ -1,4 +1,5 @@
 /** From where a sequence sends and how fast, with the sum of what that carries. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormHelperText from "@mui/material/FormHelperText";
@@ -10,11 +11,10 @@ import { everyStep, isEmail } from "../../core/sequence/path";
 import type { SequenceSettings } from "../../core/sequence/settings";
 import type { SenderChoices } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
+import { Choice } from "../components/choice";
+import { OptionalNumberField } from "../components/number-field";
+import { Tick } from "../components/tick";
 import { count } from "../components/words";
-import { Tick } from "./tick";
-
-const numberOrNone = (text: string, most: number): number | null =>
-  text === "" ? null : Math.max(1, Math.min(most, Math.round(Number(text)) || 1));
 
 export function SenderSettings(props: {
   form: SequenceForm;
@@ -31,19 +31,18 @@ export function SenderSettings(props: {
   return (
     <>
       {pools.length > 0 && (
-        <TextField
-          select
+        <Choice
           label="Sends from"
           value={form.poolId ?? ""}
-          onChange={({ target }) => onChange({ poolId: Number(target.value) || null })}
-        >
-          <MenuItem value="">the mailboxes chosen below</MenuItem>
-          {pools.map(({ id, name, mailboxIds }) => (
-            <MenuItem key={id} value={id}>
-              the pool “{name}” ({count(mailboxIds.length, "mailbox", "mailboxes")})
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={(chosen) => onChange({ poolId: Number(chosen) || null })}
+          options={[
+            ["", "the mailboxes chosen below"],
+            ...pools.map(
+              ({ id, name, mailboxIds }) =>
+                [id, `the pool “${name}” (${count(mailboxIds.length, "mailbox", "mailboxes")})`] as const,
+            ),
+          ]}
+        />
       )}
       {!pool && (
         <Box>
@@ -72,21 +71,19 @@ export function SenderSettings(props: {
       />
       <Box>
         <Box sx={{ display: "flex", gap: 1.5 }}>
-          <TextField
-            type="number"
+          <OptionalNumberField
             label="Emails an hour"
             placeholder="no limit"
-            value={settings.perHour ?? ""}
-            onChange={({ target }) => set({ perHour: numberOrNone(target.value, 5_000) })}
-            slotProps={{ inputLabel: { shrink: true } }}
+            value={settings.perHour}
+            most={5_000}
+            onChange={(perHour) => set({ perHour })}
           />
-          <TextField
-            type="number"
+          <OptionalNumberField
             label="Minutes between two"
             placeholder="the mailboxes' own"
-            value={settings.minutesBetween ?? ""}
-            onChange={({ target }) => set({ minutesBetween: numberOrNone(target.value, 240) })}
-            slotProps={{ inputLabel: { shrink: true } }}
+            value={settings.minutesBetween}
+            most={240}
+            onChange={(minutesBetween) => set({ minutesBetween })}
           />
         </Box>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1 }}>
@@ -112,17 +109,15 @@ export function SenderSettings(props: {
           )}
         </Box>
       </Box>
-      <TextField
-        select
+      <Choice
         label="While the mailbox of somebody's thread does not send"
         value={settings.threadElsewhere}
-        onChange={({ target }) =>
-          set({ threadElsewhere: target.value as SequenceSettings["threadElsewhere"] })
-        }
-      >
-        <MenuItem value="waits">they wait for it</MenuItem>
-        <MenuItem value="new_thread">they go on from another, in a new thread</MenuItem>
-      </TextField>
+        onChange={(chosen) => set({ threadElsewhere: chosen as SequenceSettings["threadElsewhere"] })}
+        options={[
+          ["waits", "they wait for it"],
+          ["new_thread", "they go on from another, in a new thread"],
+        ]}
+      />
       <TextField
         select
         label="Social touches are made"

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import FormHelperText from "@mui/material/FormHelperText";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
@@ -13,11 +12,13 @@ import type { APPROVALS, Goal, SequenceSettings as Settings } from "../../core/s
 import type { ListRow } from "../../server/prospects/lists/lists";
 import type { SenderChoices } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
+import { NumberField, OptionalNumberField } from "../components/number-field";
+import { Tick } from "../components/tick";
 import { SHORT_WEEKDAYS } from "../components/words";
 import { ZoneField } from "../components/zone-field";
 import { SenderSettings } from "./sender-settings";
-import { Tick } from "./tick";
 import { ConditionField } from "./timing-fields";
 
 const GOAL_WORDS: Record<Goal, string> = {
@@ -47,296 +48,307 @@ function Part({ title, children }: { title: string; children: React.ReactNode })
   );
 }
 
-export function SequenceSettings(props: {
+interface Props {
   form: SequenceForm;
   onChange: (changes: Partial<SequenceForm>) => void;
   fields: readonly string[];
   lists: ListRow[];
   senders: SenderChoices;
   errors: Record<string, string>;
-}) {
-  const { form, onChange, fields, lists, senders, errors } = props;
-  const { settings } = form;
-  const set = (changes: Partial<Settings>) => onChange({ settings: { ...settings, ...changes } });
-  const stops = (changes: Partial<Settings["stops"]>) => set({ stops: { ...settings.stops, ...changes } });
+}
+
+/** The settings of a form, and how some of them are changed. */
+const settingsOf = ({ form: { settings }, onChange }: Props) => ({
+  settings,
+  set: (changes: Partial<Settings>) => onChange({ settings: { ...settings, ...changes } }),
+});
+
+export function SequenceSettings(props: Props) {
   return (
     <Box
       sx={{ display: "grid", columnGap: 4, rowGap: 3.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}
     >
-      <Part title="Who">
+      <WhoPart {...props} />
+      <WhenPart {...props} />
+      <SendingPart {...props} />
+      <StopsPart {...props} />
+    </Box>
+  );
+}
+
+function WhoPart(props: Props) {
+  const { form, onChange, lists, errors } = props;
+  const { settings, set } = settingsOf(props);
+  return (
+    <Part title="Who">
+      <Field
+        name="name"
+        label="Name"
+        value={form.name}
+        onChange={({ target }) => onChange({ name: target.value })}
+        errors={errors}
+      />
+      <Choice
+        label="Writes to the list"
+        value={form.listId ?? ""}
+        onChange={(chosen) => onChange({ listId: Number(chosen) || null })}
+        options={[
+          ["", "No list yet"],
+          ...lists.map(({ id, name, count }) => [id, `${name} (${count})`] as const),
+        ]}
+      />
+      <Choice
+        label="Writes to addresses that are"
+        value={form.writesTo}
+        onChange={(chosen) => onChange({ writesTo: chosen as WritesTo })}
+        helperText="The others start and wait until their address is better known. Bad ones never get mail."
+        options={[
+          ["good", "good"],
+          ["risky", "good, likely or doubtful"],
+          ["any", "any, but for bad ones"],
+        ]}
+      />
+      <Choice
+        label="Success is"
+        value={settings.goal}
+        onChange={(chosen) => set({ goal: chosen as Goal })}
+        options={(Object.keys(GOAL_WORDS) as Goal[]).map((goal) => [goal, GOAL_WORDS[goal]] as const)}
+      />
+      <TextField
+        label="Tags"
+        value={settings.tags.join(", ")}
+        onChange={({ target }) =>
+          set({
+            tags: target.value
+              .split(/,\s*/)
+              .slice(0, 8)
+              .map((tag) => tag.slice(0, 30))
+              .filter((tag, index, all) => tag !== "" || index === all.length - 1)
+              .filter(Boolean),
+          })
+        }
+        helperText="With commas between."
+      />
+      <Tick
+        label="Only I and managers see it"
+        checked={form.isPersonal}
+        onChange={(isPersonal) => onChange({ isPersonal })}
+      />
+    </Part>
+  );
+}
+
+function WhenPart(props: Props) {
+  const { form, onChange, errors } = props;
+  const { settings, set } = settingsOf(props);
+  return (
+    <Part title="When">
+      <ToggleButtonGroup
+        size="small"
+        value={form.days}
+        onChange={(_, days: number[]) => days.length > 0 && onChange({ days: days.toSorted() })}
+        aria-label="Weekdays"
+      >
+        {SHORT_WEEKDAYS.map((name, index) => (
+          <ToggleButton key={name} value={index + 1} sx={{ px: 1.25, textTransform: "none" }}>
+            {name}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Box sx={{ display: "flex", gap: 1.5 }}>
         <Field
-          name="name"
-          label="Name"
-          value={form.name}
-          onChange={({ target }) => onChange({ name: target.value })}
-          errors={errors}
-        />
-        <TextField
-          select
-          label="Writes to the list"
-          value={form.listId ?? ""}
-          onChange={({ target }) => onChange({ listId: Number(target.value) || null })}
-        >
-          <MenuItem value="">No list yet</MenuItem>
-          {lists.map(({ id, name, count }) => (
-            <MenuItem key={id} value={id}>
-              {name} ({count})
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
-          label="Writes to addresses that are"
-          value={form.writesTo}
-          onChange={({ target }) => onChange({ writesTo: target.value as WritesTo })}
-          helperText="The others start and wait until their address is better known. Bad ones never get mail."
-        >
-          <MenuItem value="good">good</MenuItem>
-          <MenuItem value="risky">good, likely or doubtful</MenuItem>
-          <MenuItem value="any">any, but for bad ones</MenuItem>
-        </TextField>
-        <TextField
-          select
-          label="Success is"
-          value={settings.goal}
-          onChange={({ target }) => set({ goal: target.value as Goal })}
-        >
-          {(Object.keys(GOAL_WORDS) as Goal[]).map((goal) => (
-            <MenuItem key={goal} value={goal}>
-              {GOAL_WORDS[goal]}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          label="Tags"
-          value={settings.tags.join(", ")}
-          onChange={({ target }) =>
-            set({
-              tags: target.value
-                .split(/,\s*/)
-                .slice(0, 8)
-                .map((tag) => tag.slice(0, 30))
-                .filter((tag, index, all) => tag !== "" || index === all.length - 1)
-                .filter(Boolean),
-            })
-          }
-          helperText="With commas between."
-        />
-        <Tick
-          label="Only I and managers see it"
-          checked={form.isPersonal}
-          onChange={(isPersonal) => onChange({ isPersonal })}
-        />
-      </Part>
-      <Part title="When">
-        <ToggleButtonGroup
-          size="small"
-          value={form.days}
-          onChange={(_, days: number[]) => days.length > 0 && onChange({ days: days.toSorted() })}
-          aria-label="Weekdays"
-        >
-          {SHORT_WEEKDAYS.map((name, index) => (
-            <ToggleButton key={name} value={index + 1} sx={{ px: 1.25, textTransform: "none" }}>
-              {name}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-        <Box sx={{ display: "flex", gap: 1.5 }}>
-          <Field
-            name="opens"
-            type="time"
-            label="from"
-            value={form.opens}
-            onChange={({ target }) => onChange({ opens: target.value })}
-            errors={errors}
-          />
-          <Field
-            name="closes"
-            type="time"
-            label="until"
-            value={form.closes}
-            onChange={({ target }) => onChange({ closes: target.value })}
-            errors={errors}
-          />
-        </Box>
-        <TextField
-          select
-          label="Days and hours count"
-          value={settings.zoneOf}
-          onChange={({ target }) => set({ zoneOf: target.value as Settings["zoneOf"] })}
-        >
-          <MenuItem value="prospect">where the prospect is</MenuItem>
-          <MenuItem value="sequence">in the zone below</MenuItem>
-        </TextField>
-        <ZoneField value={form.zone} onChange={(zone) => onChange({ zone })} error={errors.zone} />
-        <Tick
-          label="Not on public holidays where they are"
-          checked={settings.holidays}
-          onChange={(holidays) => set({ holidays })}
-        />
-        <Box sx={{ display: "flex", gap: 1.5 }}>
-          <TextField
-            type="date"
-            label="Not before"
-            value={settings.startsOn ?? ""}
-            onChange={({ target }) => set({ startsOn: target.value || null })}
-            slotProps={{ inputLabel: { shrink: true } }}
-          />
-          <TextField
-            type="number"
-            label="New people a day"
-            placeholder="no limit"
-            value={settings.newADay ?? ""}
-            onChange={({ target }) =>
-              set({
-                newADay: target.value === "" ? null : Math.max(1, Math.round(Number(target.value)) || 1),
-              })
-            }
-            slotProps={{ inputLabel: { shrink: true } }}
-          />
-        </Box>
-      </Part>
-      <Part title="From where, and how">
-        <SenderSettings
-          form={form}
-          onChange={onChange}
-          senders={senders}
-          people={lists.find(({ id }) => id === form.listId)?.count ?? 0}
-        />
-        <TextField
-          select
-          label="Emails leave"
-          value={settings.approval}
-          onChange={({ target }) => set({ approval: target.value as Settings["approval"] })}
-        >
-          {(Object.keys(APPROVAL_WORDS) as Settings["approval"][]).map((each) => (
-            <MenuItem key={each} value={each}>
-              {APPROVAL_WORDS[each]}
-            </MenuItem>
-          ))}
-        </TextField>
-        {settings.approval === "first" && (
-          <TextField
-            type="number"
-            label="How many people"
-            value={settings.approveFirst}
-            onChange={({ target }) =>
-              set({ approveFirst: Math.max(1, Math.min(500, Math.round(Number(target.value)) || 1)) })
-            }
-            helperText="The others wait until you have decided about these."
-          />
-        )}
-        <Tick
-          label="See opens"
-          hint="By a tiny picture. Many mail programs load it by themselves or never, and filters weigh it: off is the honest choice."
-          checked={settings.tracksOpens}
-          onChange={(tracksOpens) => set({ tracksOpens })}
-        />
-        <Tick
-          label="See clicks"
-          hint="Links lead through this server first. Readers see another address than the one you wrote."
-          checked={settings.tracksClicks}
-          onChange={(tracksClicks) => set({ tracksClicks })}
-        />
-        <Field
-          name="settings.cc"
-          label="Copy to (cc)"
-          value={settings.cc}
-          onChange={({ target }) => set({ cc: target.value })}
+          name="opens"
+          type="time"
+          label="from"
+          value={form.opens}
+          onChange={({ target }) => onChange({ opens: target.value })}
           errors={errors}
         />
         <Field
-          name="settings.bcc"
-          label="Blind copy to (bcc)"
-          value={settings.bcc}
-          onChange={({ target }) => set({ bcc: target.value })}
+          name="closes"
+          type="time"
+          label="until"
+          value={form.closes}
+          onChange={({ target }) => onChange({ closes: target.value })}
           errors={errors}
         />
-        <Field
-          name="settings.crm"
-          label="CRM address"
-          value={settings.crm}
-          onChange={({ target }) => set({ crm: target.value })}
-          errors={errors}
-          helperText="A blind copy by which a CRM files it."
-        />
-      </Part>
-      <Part title="Stops for somebody when">
-        <Box>
-          <Tick label="they reply" checked={settings.stops.reply} onChange={(reply) => stops({ reply })} />
-          <Tick
-            label="they book a call"
-            checked={settings.stops.meeting}
-            onChange={(meeting) => stops({ meeting })}
-          />
-          <Tick
-            label="they click a link"
-            checked={settings.stops.click}
-            onChange={(click) => stops({ click })}
-          />
-          <Tick
-            label="they open an email"
-            checked={settings.stops.open}
-            onChange={(open) => stops({ open })}
-          />
-          {STOPPING_STAGES.map((stage) => (
-            <Tick
-              key={stage}
-              label={`you move them to ${STAGE_NAMES[stage]}`}
-              checked={settings.stops.stages.includes(stage)}
-              onChange={(checked) =>
-                stops({
-                  stages: checked
-                    ? [...settings.stops.stages, stage]
-                    : settings.stops.stages.filter((each) => each !== stage),
-                })
-              }
-            />
-          ))}
-          <Tick
-            label="a field has a value"
-            checked={settings.stops.field !== null}
-            onChange={(checked) =>
-              stops({ field: checked ? { about: "field", field: "title", op: "contains", value: "" } : null })
-            }
-          />
-          {settings.stops.field && (
-            <Box sx={{ mt: 1 }}>
-              <ConditionField
-                label="they"
-                condition={settings.stops.field}
-                path={form.path}
-                fields={fields}
-                abouts={["field"]}
-                onChange={(field) => stops({ field })}
-              />
-            </Box>
-          )}
-          <FormHelperText>A bounce for good, an opt-out and the block list always stop it.</FormHelperText>
-        </Box>
-        <Tick
-          label="A reply holds their colleagues"
-          hint="They wait until you let them go on. People at free-mail providers are nobody's colleagues."
-          checked={settings.holdsCompany}
-          onChange={(holdsCompany) => set({ holdsCompany })}
-        />
+      </Box>
+      <Choice
+        label="Days and hours count"
+        value={settings.zoneOf}
+        onChange={(chosen) => set({ zoneOf: chosen as Settings["zoneOf"] })}
+        options={[
+          ["prospect", "where the prospect is"],
+          ["sequence", "in the zone below"],
+        ]}
+      />
+      <ZoneField value={form.zone} onChange={(zone) => onChange({ zone })} error={errors.zone} />
+      <Tick
+        label="Not on public holidays where they are"
+        checked={settings.holidays}
+        onChange={(holidays) => set({ holidays })}
+      />
+      <Box sx={{ display: "flex", gap: 1.5 }}>
         <TextField
-          label="Then, on Today, do"
-          placeholder="nothing more"
-          value={settings.thenErrand}
-          onChange={({ target }) => set({ thenErrand: target.value })}
-          helperText="An errand for you once somebody replied or booked."
+          type="date"
+          label="Not before"
+          value={settings.startsOn ?? ""}
+          onChange={({ target }) => set({ startsOn: target.value || null })}
           slotProps={{ inputLabel: { shrink: true } }}
         />
-        <TextField
-          type="number"
-          label="Away: leave them alone for so many working days"
-          value={settings.awayDays}
-          onChange={({ target }) =>
-            set({ awayDays: Math.max(0, Math.min(60, Math.round(Number(target.value)) || 0)) })
+        <OptionalNumberField
+          label="New people a day"
+          placeholder="no limit"
+          value={settings.newADay}
+          most={100_000}
+          onChange={(newADay) => set({ newADay })}
+        />
+      </Box>
+    </Part>
+  );
+}
+
+function SendingPart(props: Props) {
+  const { form, onChange, lists, senders, errors } = props;
+  const { settings, set } = settingsOf(props);
+  return (
+    <Part title="From where, and how">
+      <SenderSettings
+        form={form}
+        onChange={onChange}
+        senders={senders}
+        people={lists.find(({ id }) => id === form.listId)?.count ?? 0}
+      />
+      <Choice
+        label="Emails leave"
+        value={settings.approval}
+        onChange={(chosen) => set({ approval: chosen as Settings["approval"] })}
+        options={(Object.keys(APPROVAL_WORDS) as Settings["approval"][]).map(
+          (each) => [each, APPROVAL_WORDS[each]] as const,
+        )}
+      />
+      {settings.approval === "first" && (
+        <NumberField
+          label="How many people"
+          value={settings.approveFirst}
+          least={1}
+          most={500}
+          onChange={(number) => set({ approveFirst: number })}
+          helperText="The others wait until you have decided about these."
+        />
+      )}
+      <Tick
+        label="See opens"
+        hint="By a tiny picture. Many mail programs load it by themselves or never, and filters weigh it: off is the honest choice."
+        checked={settings.tracksOpens}
+        onChange={(tracksOpens) => set({ tracksOpens })}
+      />
+      <Tick
+        label="See clicks"
+        hint="Links lead through this server first. Readers see another address than the one you wrote."
+        checked={settings.tracksClicks}
+        onChange={(tracksClicks) => set({ tracksClicks })}
+      />
+      <Field
+        name="settings.cc"
+        label="Copy to (cc)"
+        value={settings.cc}
+        onChange={({ target }) => set({ cc: target.value })}
+        errors={errors}
+      />
+      <Field
+        name="settings.bcc"
+        label="Blind copy to (bcc)"
+        value={settings.bcc}
+        onChange={({ target }) => set({ bcc: target.value })}
+        errors={errors}
+      />
+      <Field
+        name="settings.crm"
+        label="CRM address"
+        value={settings.crm}
+        onChange={({ target }) => set({ crm: target.value })}
+        errors={errors}
+        helperText="A blind copy by which a CRM files it."
+      />
+    </Part>
+  );
+}
+
+function StopsPart(props: Props) {
+  const { form, fields } = props;
+  const { settings, set } = settingsOf(props);
+  const stops = (changes: Partial<Settings["stops"]>) => set({ stops: { ...settings.stops, ...changes } });
+  return (
+    <Part title="Stops for somebody when">
+      <Box>
+        <Tick label="they reply" checked={settings.stops.reply} onChange={(reply) => stops({ reply })} />
+        <Tick
+          label="they book a call"
+          checked={settings.stops.meeting}
+          onChange={(meeting) => stops({ meeting })}
+        />
+        <Tick
+          label="they click a link"
+          checked={settings.stops.click}
+          onChange={(click) => stops({ click })}
+        />
+        <Tick label="they open an email" checked={settings.stops.open} onChange={(open) => stops({ open })} />
+        {STOPPING_STAGES.map((stage) => (
+          <Tick
+            key={stage}
+            label={`you move them to ${STAGE_NAMES[stage]}`}
+            checked={settings.stops.stages.includes(stage)}
+            onChange={(checked) =>
+              stops({
+                stages: checked
+                  ? [...settings.stops.stages, stage]
+                  : settings.stops.stages.filter((each) => each !== stage),
+              })
+            }
+          />
+        ))}
+        <Tick
+          label="a field has a value"
+          checked={settings.stops.field !== null}
+          onChange={(checked) =>
+            stops({ field: checked ? { about: "field", field: "title", op: "contains", value: "" } : null })
           }
         />
-      </Part>
-    </Box>
+        {settings.stops.field && (
+          <Box sx={{ mt: 1 }}>
+            <ConditionField
+              label="they"
+              condition={settings.stops.field}
+              path={form.path}
+              fields={fields}
+              abouts={["field"]}
+              onChange={(field) => stops({ field })}
+            />
+          </Box>
+        )}
+        <FormHelperText>A bounce for good, an opt-out and the block list always stop it.</FormHelperText>
+      </Box>
+      <Tick
+        label="A reply holds their colleagues"
+        hint="They wait until you let them go on. People at free-mail providers are nobody's colleagues."
+        checked={settings.holdsCompany}
+        onChange={(holdsCompany) => set({ holdsCompany })}
+      />
+      <TextField
+        label="Then, on Today, do"
+        placeholder="nothing more"
+        value={settings.thenErrand}
+        onChange={({ target }) => set({ thenErrand: target.value })}
+        helperText="An errand for you once somebody replied or booked."
+        slotProps={{ inputLabel: { shrink: true } }}
+      />
+      <NumberField
+        label="Away: leave them alone for so many working days"
+        value={settings.awayDays}
+        most={60}
+        onChange={(number) => set({ awayDays: number })}
+      />
+    </Part>
   );
 }

@@ -1,9 +1,6 @@
 /** When a step comes, and under which condition. */
 
 import Box from "@mui/material/Box";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { TEXT_OPS } from "../../core/prospects/filter-fields";
 import { LABELS } from "../../core/replies/labels";
@@ -11,6 +8,9 @@ import type { Condition } from "../../core/sequence/condition";
 import { MAX_WAIT_DAYS, MAX_WAIT_HOURS } from "../../core/sequence/limits";
 import { type EmailStep, everyStep, isEmail, type Path } from "../../core/sequence/path";
 import type { Wait } from "../../core/sequence/wait";
+import { Choice } from "../components/choice";
+import { NumberField } from "../components/number-field";
+import { Tick } from "../components/tick";
 import { SHORT_WEEKDAYS } from "../components/words";
 
 const UNITS = {
@@ -48,8 +48,6 @@ function waitOf(unit: Unit, before: Wait): Wait {
   }
 }
 
-const bounded = (text: string, most: number) => Math.max(0, Math.min(most, Math.round(Number(text)) || 0));
-
 export function WaitField(props: {
   label: string;
   wait: Wait;
@@ -61,17 +59,11 @@ export function WaitField(props: {
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start" }}>
       {"days" in wait || "hours" in wait ? (
-        <TextField
+        <NumberField
           label={label}
-          type="number"
           value={"days" in wait ? wait.days : wait.hours}
-          onChange={({ target }) =>
-            onChange(
-              "days" in wait
-                ? { ...wait, days: bounded(target.value, MAX_WAIT_DAYS) }
-                : { hours: bounded(target.value, MAX_WAIT_HOURS) },
-            )
-          }
+          most={"days" in wait ? MAX_WAIT_DAYS : MAX_WAIT_HOURS}
+          onChange={(number) => onChange("days" in wait ? { ...wait, days: number } : { hours: number })}
           error={problem !== ""}
           helperText={problem}
           slotProps={{ htmlInput: { min: 0 } }}
@@ -80,19 +72,13 @@ export function WaitField(props: {
       ) : (
         <>
           {"weekday" in wait ? (
-            <TextField
-              select
+            <Choice
               label={label}
               value={wait.weekday}
-              onChange={({ target }) => onChange({ ...wait, weekday: Number(target.value) })}
+              onChange={(chosen) => onChange({ ...wait, weekday: Number(chosen) })}
               sx={{ width: 110 }}
-            >
-              {SHORT_WEEKDAYS.map((name, index) => (
-                <MenuItem key={name} value={index + 1}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
+              options={SHORT_WEEKDAYS.map((name, index) => [index + 1, name] as const)}
+            />
           ) : (
             <TextField
               type="date"
@@ -111,20 +97,14 @@ export function WaitField(props: {
           />
         </>
       )}
-      <TextField
-        select
+      <Choice
         aria-label="Unit of the wait"
         value={unit}
-        onChange={({ target }) => onChange(waitOf(target.value as Unit, wait))}
+        onChange={(chosen) => onChange(waitOf(chosen as Unit, wait))}
         slotProps={{ select: { SelectDisplayProps: { "aria-label": "Unit of the wait" } } }}
         sx={{ width: 150, flexShrink: 0 }}
-      >
-        {(Object.keys(UNITS) as Unit[]).map((each) => (
-          <MenuItem key={each} value={each}>
-            {UNITS[each]}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={(Object.keys(UNITS) as Unit[]).map((each) => [each, UNITS[each]] as const)}
+      />
     </Box>
   );
 }
@@ -179,82 +159,54 @@ export function ConditionField(props: {
   );
   return (
     <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "flex-start" }}>
-      <TextField
-        select
+      <Choice
         label={label}
         value={`${condition.about} ${condition.not === true}`}
-        onChange={({ target }) => {
-          const [about, not] = target.value.split(" ");
+        onChange={(chosen) => {
+          const [about, not] = chosen.split(" ");
           onChange(conditionAbout(about as Condition["about"], not === "true", emails));
         }}
         error={problem !== ""}
         helperText={problem}
         sx={{ width: 260 }}
-      >
-        {choices.map(({ about, not }) => (
-          <MenuItem key={`${about} ${not}`} value={`${about} ${not}`}>
-            {ABOUTS[about][not ? 1 : 0]}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={choices.map(({ about, not }) => [`${about} ${not}`, ABOUTS[about][not ? 1 : 0]] as const)}
+      />
       {"stepId" in condition && (
-        <TextField
-          select
+        <Choice
           label="Which email"
           value={emails.some(({ id }) => id === condition.stepId) ? condition.stepId : ""}
-          onChange={({ target }) => onChange({ ...condition, stepId: target.value })}
+          onChange={(chosen) => onChange({ ...condition, stepId: chosen })}
           sx={{ width: 190 }}
-        >
-          {emails.map(({ id, name }) => (
-            <MenuItem key={id} value={id}>
-              {name}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={emails.map(({ id, name }) => [id, name] as const)}
+        />
       )}
       {condition.about === "label" && (
-        <TextField
-          select
+        <Choice
           label="Answer"
           value={condition.is}
-          onChange={({ target }) => onChange({ ...condition, is: target.value as typeof condition.is })}
+          onChange={(chosen) => onChange({ ...condition, is: chosen as typeof condition.is })}
           sx={{ width: 170 }}
-        >
-          {LABELS.map((each) => (
-            <MenuItem key={each} value={each}>
-              {each.replaceAll("_", " ")}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={LABELS.map((each) => [each, each.replaceAll("_", " ")] as const)}
+        />
       )}
       {condition.about === "field" && (
         <>
-          <TextField
-            select
+          <Choice
             label="Field"
             value={condition.field}
-            onChange={({ target }) => onChange({ ...condition, field: target.value })}
+            onChange={(chosen) => onChange({ ...condition, field: chosen })}
             sx={{ width: 150 }}
-          >
-            {[...new Set([...fields, condition.field])].map((each) => (
-              <MenuItem key={each} value={each}>
-                {each.replaceAll("_", " ")}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            select
+            options={[...new Set([...fields, condition.field])].map(
+              (each) => [each, each.replaceAll("_", " ")] as const,
+            )}
+          />
+          <Choice
             label="How"
             value={condition.op}
-            onChange={({ target }) => onChange({ ...condition, op: target.value as typeof condition.op })}
+            onChange={(chosen) => onChange({ ...condition, op: chosen as typeof condition.op })}
             sx={{ width: 150 }}
-          >
-            {TEXT_OPS.map((op) => (
-              <MenuItem key={op} value={op}>
-                {OP_WORDS[op]}
-              </MenuItem>
-            ))}
-          </TextField>
+            options={TEXT_OPS.map((op) => [op, OP_WORDS[op]] as const)}
+          />
           {condition.op !== "empty" && condition.op !== "filled" && (
             <TextField
               label="Value"
@@ -281,21 +233,14 @@ export function OnlyIfField(props: {
   const emails = everyStep(path).filter(isEmail);
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-      <FormControlLabel
-        control={
-          <Checkbox
-            size="small"
-            checked={condition !== undefined}
-            onChange={({ target }) =>
-              onChange(
-                target.checked
-                  ? conditionAbout(emails.length > 0 ? "opened" : "field", true, emails)
-                  : undefined,
-              )
-            }
-          />
-        }
+      <Tick
         label="Only if"
+        checked={condition !== undefined}
+        onChange={(isChecked) =>
+          onChange(
+            isChecked ? conditionAbout(emails.length > 0 ? "opened" : "field", true, emails) : undefined,
+          )
+        }
       />
       {condition && (
         <ConditionField

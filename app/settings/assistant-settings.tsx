@@ -1,9 +1,9 @@
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import type { AssistantSettings as Assistant } from "../../server/assistant/ask";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
 import { useAction } from "../components/use-action";
 import { Part, type Said, two } from "./parts";
@@ -34,10 +34,16 @@ export function AssistantSettings({ assistant, isManager }: { assistant: Assista
           helperText="Empty: the one the installation was started with, if any."
           slotProps={{ inputLabel: { shrink: true } }}
         />
-        <Field errors={errors} select name="api" label="Speaks" defaultValue={assistant.api}>
-          <MenuItem value="own">Saudade’s own API</MenuItem>
-          <MenuItem value="chat">chat completions</MenuItem>
-        </Field>
+        <Choice
+          errors={errors}
+          name="api"
+          label="Speaks"
+          defaultValue={assistant.api}
+          options={[
+            ["own", "Saudade’s own API"],
+            ["chat", "chat completions"],
+          ]}
+        />
         <Field errors={errors} name="model" label="Model" defaultValue={assistant.model} />
         <Field
           errors={errors}

@@ -2,13 +2,13 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Mate, OwnPage } from "../../server/meetings/booking-pages";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
 import { useAction } from "../components/use-action";
 import { SHORT_WEEKDAYS } from "../components/words";
@@ -17,7 +17,7 @@ import { Part, type Said, three, two } from "./parts";
 const LENGTHS = [15, 20, 30, 45, 60, 90];
 
 /** Several of a few; sends them with commas between. */
-function Choice({
+function Several({
   name,
   label,
   options,
@@ -131,7 +131,7 @@ export function BookingPageSettings({
         defaultValue={rules.about}
       />
       {mates.length > 1 && (
-        <Choice
+        <Several
           name="hostIds"
           label="Who takes the calls; of several, whoever has the fewest"
           options={mates
@@ -143,7 +143,7 @@ export function BookingPageSettings({
         />
       )}
       {mates.length <= 1 && <input type="hidden" name="hostIds" value={hosts.join()} />}
-      <Choice
+      <Several
         name="days"
         label={`Days on which calls can be, in ${zone.replaceAll("_", " ")}`}
         options={SHORT_WEEKDAYS.map((day, index) => [index + 1, day])}
@@ -155,7 +155,7 @@ export function BookingPageSettings({
         <Field errors={errors} name="opens" label="From" type="time" defaultValue={rules.opens} />
         <Field errors={errors} name="closes" label="Until" type="time" defaultValue={rules.closes} />
       </Box>
-      <Choice
+      <Several
         name="lengths"
         label="How long a call may take; with several, the visitor chooses"
         options={LENGTHS.map((minutes) => [minutes, `${minutes} min`])}
@@ -181,17 +181,17 @@ export function BookingPageSettings({
           defaultValue={rules.remindHours}
           helperText="0 for no reminder."
         />
-        <Field
+        <Choice
           errors={errors}
           name="where"
           label="Where"
-          select
           value={where}
-          onChange={(event) => setWhere(event.target.value === "place" ? "place" : "phone")}
-        >
-          <MenuItem value="phone">I call them; the page asks for the number</MenuItem>
-          <MenuItem value="place">We meet in one place, or at one link</MenuItem>
-        </Field>
+          onChange={(chosen) => setWhere(chosen === "place" ? "place" : "phone")}
+          options={[
+            ["phone", "I call them; the page asks for the number"],
+            ["place", "We meet in one place, or at one link"],
+          ]}
+        />
       </Box>
       {where === "place" && (
         <Field

@@ -1,10 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { countryName } from "../../core/countries";
 import type { Company } from "../../server/accounts/company";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { useAction } from "../components/use-action";
@@ -42,20 +42,13 @@ export function CompanySettings({
           label="The company's name on public pages"
           defaultValue={company.name}
         />
-        <Field
+        <Choice
           errors={errors}
           name="country"
           label="Country whose public holidays are free"
-          select
           defaultValue={company.country}
-        >
-          <MenuItem value="">None</MenuItem>
-          {sorted.map(([code, name]) => (
-            <MenuItem key={code} value={code}>
-              {name}
-            </MenuItem>
-          ))}
-        </Field>
+          options={[["", "None"], ...sorted]}
+        />
       </Box>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", minHeight: 64 }}>
         <input type="hidden" name="picture" value={picture} />
@@ -99,26 +92,26 @@ export function CompanySettings({
           {errors.picture ?? "PNG, JPEG or WebP, at most 200 kB."}
         </Typography>
       </Box>
-      <Field
+      <Choice
         errors={errors}
         name="optOutHeader"
         label="Opt-out buttons of mail programs"
-        select
         defaultValue={company.optOutHeader}
-      >
-        <MenuItem value="follow_ups">In follow-ups, so that first emails get automatic answers</MenuItem>
-        <MenuItem value="always">In every email</MenuItem>
-      </Field>
-      <Field
+        options={[
+          ["follow_ups", "In follow-ups, so that first emails get automatic answers"],
+          ["always", "In every email"],
+        ]}
+      />
+      <Choice
         errors={errors}
         name="unsettled"
         label="When nobody can tell whether an email left"
-        select
         defaultValue={company.unsettled}
-      >
-        <MenuItem value="ask">Ask me: rather once too few</MenuItem>
-        <MenuItem value="send_again">Send it again: rather once too many</MenuItem>
-      </Field>
+        options={[
+          ["ask", "Ask me: rather once too few"],
+          ["send_again", "Send it again: rather once too many"],
+        ]}
+      />
     </Part>
   );
 }

@@ -2,18 +2,17 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { SETTABLE_STAGES, STAGE_NAMES } from "../../core/prospects/stages";
 import type { LabelEffects } from "../../core/replies/label-effects";
 import type { LabelRow } from "../../server/replies/labels";
 import type { Learning } from "../../server/replies/learn";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
 import { Key } from "../components/key";
 import { Refusal } from "../components/refusal";
+import { Tick } from "../components/tick";
 import { useAction } from "../components/use-action";
 import { count } from "../components/words";
 import { JobProgress } from "../prospects/job-progress";
@@ -103,16 +102,11 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
   const set = (change: Partial<LabelEffects>) => setEffects({ ...effects, ...change });
   const isOptOut = label?.key === "opt_out";
   const box = (name: "stops" | "resumes" | "blocks", words: string) => (
-    <FormControlLabel
-      control={
-        <Checkbox
-          size="small"
-          disabled={isOptOut}
-          checked={effects[name]}
-          onChange={({ target }) => set({ [name]: target.checked })}
-        />
-      }
+    <Tick
       label={words}
+      checked={effects[name]}
+      disabled={isOptOut}
+      onChange={(isChecked) => set({ [name]: isChecked })}
     />
   );
   return (
@@ -136,34 +130,30 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
           </Typography>
         )}
         <Box sx={two}>
-          <Field
+          <Choice
             name="stage"
             errors={errors}
-            select
             label="Moves them to"
             value={effects.stage ?? ""}
-            onChange={({ target }) => set({ stage: (target.value || null) as LabelEffects["stage"] })}
+            onChange={(chosen) => set({ stage: (chosen || null) as LabelEffects["stage"] })}
             slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-          >
-            <MenuItem value="">They stay where they are</MenuItem>
-            {SETTABLE_STAGES.map((stage) => (
-              <MenuItem key={stage} value={stage}>
-                {STAGE_NAMES[stage]}
-              </MenuItem>
-            ))}
-          </Field>
-          <Field
+            options={[
+              ["", "They stay where they are"],
+              ...SETTABLE_STAGES.map((stage) => [stage, STAGE_NAMES[stage]] as const),
+            ]}
+          />
+          <Choice
             name="colleagues"
             errors={errors}
-            select
             label="The other people of their company"
             value={effects.colleagues}
-            onChange={({ target }) => set({ colleagues: target.value as LabelEffects["colleagues"] })}
-          >
-            <MenuItem value="hold">wait until somebody lets them go on</MenuItem>
-            <MenuItem value="release">go on</MenuItem>
-            <MenuItem value="leave">stay as they are</MenuItem>
-          </Field>
+            onChange={(chosen) => set({ colleagues: chosen as LabelEffects["colleagues"] })}
+            options={[
+              ["hold", "wait until somebody lets them go on"],
+              ["release", "go on"],
+              ["leave", "stay as they are"],
+            ]}
+          />
           <Field
             name="task"
             errors={errors}
@@ -172,22 +162,15 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
             onChange={({ target }) => set({ task: target.value })}
             helperText="Empty for nothing."
           />
-          <Field
+          <Choice
             name="list"
             errors={errors}
-            select
             label="Puts them on the list"
             value={effects.listId === null ? "" : String(effects.listId)}
-            onChange={({ target }) => set({ listId: target.value === "" ? null : Number(target.value) })}
+            onChange={(chosen) => set({ listId: chosen === "" ? null : Number(chosen) })}
             slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-          >
-            <MenuItem value="">On none</MenuItem>
-            {lists.map(({ id, name }) => (
-              <MenuItem key={id} value={String(id)}>
-                {name}
-              </MenuItem>
-            ))}
-          </Field>
+            options={[["", "On none"], ...lists.map(({ id, name }) => [String(id), name] as const)]}
+          />
         </Box>
       </Part>
       {label && label.key === null && (

@@ -2,8 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import {
@@ -12,6 +10,7 @@ import {
   type NoticeSettings as Settings,
   type Way,
 } from "../../core/notices/notices";
+import { Choice } from "../components/choice";
 import { Field } from "../components/field";
 import { useAction } from "../components/use-action";
 import { Part, type Said, three } from "./parts";
@@ -99,18 +98,18 @@ export function NoticeSettings({ settings }: { settings: Settings }) {
                 />
               </td>
               <td>
-                <TextField
-                  select
+                <Choice
                   size="small"
                   value={ways[kind].mail}
-                  onChange={({ target }) => set(kind, { mail: target.value as Way["mail"] })}
+                  onChange={(chosen) => set(kind, { mail: chosen as Way["mail"] })}
                   slotProps={{ htmlInput: { "aria-label": `${WORDS[kind]}: by mail` } }}
                   sx={{ minWidth: 160 }}
-                >
-                  <MenuItem value="no">no</MenuItem>
-                  <MenuItem value="once">at once</MenuItem>
-                  <MenuItem value="summary">in the summary</MenuItem>
-                </TextField>
+                  options={[
+                    ["no", "no"],
+                    ["once", "at once"],
+                    ["summary", "in the summary"],
+                  ]}
+                />
               </td>
             </tr>
           ))}

@@ -1,13 +1,12 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Role } from "../../core/team/may";
 import type { TeamMember } from "../../server/accounts/team";
 import type { Health } from "../../server/web/health";
+import { Choice } from "../components/choice";
 import { Confirm } from "../components/dialogs";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
@@ -56,22 +55,14 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
               </Typography>
             </Box>
             {isManager ? (
-              <TextField
-                select
+              <Choice
                 size="small"
                 label="Role"
                 value={member.role}
                 disabled={act.isBusy}
-                onChange={(event) =>
-                  submit({ intent: "role", id: String(member.id), role: event.target.value })
-                }
-              >
-                {Object.entries(ROLE_NAMES).map(([role, name]) => (
-                  <MenuItem key={role} value={role}>
-                    {name}
-                  </MenuItem>
-                ))}
-              </TextField>
+                onChange={(chosen) => submit({ intent: "role", id: String(member.id), role: chosen })}
+                options={Object.entries(ROLE_NAMES)}
+              />
             ) : (
               <Typography variant="body2">{ROLE_NAMES[member.role]}</Typography>
             )}
@@ -104,10 +95,16 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
           <Box sx={three}>
             <Field errors={add.errors} name="name" label="Name" />
             <Field errors={add.errors} name="email" label="Email address" type="email" />
-            <Field errors={add.errors} name="role" label="Role" select defaultValue="rep">
-              <MenuItem value="rep">Rep</MenuItem>
-              <MenuItem value="manager">Manager</MenuItem>
-            </Field>
+            <Choice
+              errors={add.errors}
+              name="role"
+              label="Role"
+              defaultValue="rep"
+              options={[
+                ["rep", "Rep"],
+                ["manager", "Manager"],
+              ]}
+            />
           </Box>
           <HandOver link={add.value?.link} />
         </Part>

@@ -1,7 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
@@ -20,6 +19,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
+import { Tick } from "../../components/tick";
 import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readForm } from "../../desk/read-form";
@@ -255,12 +255,7 @@ function Group({ group, isOpen }: { group: DuplicateGroup; isOpen: boolean }) {
                 Keep {name(side)}
               </Button>
               {sides.length > 2 && (
-                <FormControlLabel
-                  control={
-                    <Checkbox size="small" checked={same.has(side.id)} onChange={() => toggle(side.id)} />
-                  }
-                  label="is the same"
-                />
+                <Tick label="is the same" checked={same.has(side.id)} onChange={() => toggle(side.id)} />
               )}
             </Box>
           ))}

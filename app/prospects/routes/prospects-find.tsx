@@ -1,8 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, redirect } from "react-router";
@@ -14,6 +12,7 @@ import { allProfiles, describeProfile, saveProfile } from "../../../server/prosp
 import { latestSearches } from "../../../server/prospects/searches/review-search";
 import { startSearch } from "../../../server/prospects/searches/search";
 import { userContext } from "../../accounts/session";
+import { Choice } from "../../components/choice";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Sharing } from "../../components/sharing";
@@ -143,19 +142,12 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
         </Alert>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2, mb: 2 }}>
-        <TextField
-          select
+        <Choice
           label={count(profiles.length, "saved profile")}
           value={chosen?.id ?? ""}
-          onChange={(event) => open(Number(event.target.value) || null)}
-        >
-          <MenuItem value="">A new one</MenuItem>
-          {profiles.map(({ id, name: each }) => (
-            <MenuItem key={id} value={id}>
-              {each}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={(chosen) => open(Number(chosen) || null)}
+          options={[["", "A new one"], ...profiles.map(({ id, name: each }) => [id, each] as const)]}
+        />
         {chosen && (
           <Box sx={{ gridColumn: { sm: "2" }, gridRow: { sm: "2" } }}>
             <Sharing kind="profile" id={chosen.id} shared={chosen.shared} />

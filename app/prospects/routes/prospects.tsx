@@ -26,6 +26,7 @@ import {
 import { overviewOf } from "../../../server/prospects/people/overview";
 import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
+import { Choice } from "../../components/choice";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { useRefreshWhile } from "../../desk/refresh";
@@ -248,34 +249,26 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
                   slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
                 />
               </Box>
-              <TextField
-                select
+              <Choice
                 label="List"
                 value={query.list ?? ""}
-                onChange={(event) => change({ list: event.target.value, page: undefined })}
+                onChange={(chosen) => change({ list: String(chosen), page: undefined })}
                 sx={{ width: { xs: 120, md: 190 } }}
-              >
-                <MenuItem value="">All lists</MenuItem>
-                {lists.map(({ id, name, count: people }) => (
-                  <MenuItem key={id} value={id}>
-                    {name} ({people.toLocaleString("en-GB")})
-                  </MenuItem>
-                ))}
-              </TextField>
-              <TextField
-                select
+                options={[
+                  ["", "All lists"],
+                  ...lists.map(
+                    ({ id, name, count: people }) =>
+                      [id, `${name} (${people.toLocaleString("en-GB")})`] as const,
+                  ),
+                ]}
+              />
+              <Choice
                 label="Stage"
                 value={query.stage}
-                onChange={(event) => change({ stage: event.target.value, page: undefined })}
+                onChange={(chosen) => change({ stage: chosen, page: undefined })}
                 sx={{ width: 118 }}
-              >
-                <MenuItem value="">All stages</MenuItem>
-                {Object.entries(STAGE_NAMES).map(([stage, name]) => (
-                  <MenuItem key={stage} value={stage}>
-                    {name}
-                  </MenuItem>
-                ))}
-              </TextField>
+                options={[["", "All stages"], ...Object.entries(STAGE_NAMES)]}
+              />
               <Button onClick={() => setFiltering(true)}>Filter</Button>
               <SavedFilters filters={filters} onChoose={(f) => change({ f, page: undefined })} />
               <ColumnChoice layout={layout} onLayout={setLayout} />

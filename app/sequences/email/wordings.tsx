@@ -4,7 +4,6 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
@@ -13,6 +12,7 @@ import { useState } from "react";
 import { MAX_VARIANTS } from "../../../core/sequence/limits";
 import type { EmailStep, Variant } from "../../../core/sequence/path";
 import { letterOf } from "../../../core/sequence/path-problems";
+import { NumberField } from "../../components/number-field";
 import { newId } from "../use-composer";
 
 export function Wordings(props: {
@@ -51,17 +51,15 @@ export function Wordings(props: {
               </ToggleButton>
             ))}
           </ToggleButtonGroup>
-          <TextField
+          <NumberField
             label="Weight"
-            type="number"
             value={variant.weight}
-            onChange={({ target }) =>
+            most={100}
+            onChange={(number) =>
               onChange({
                 ...step,
                 variants: step.variants.map((each) =>
-                  each.id === variant.id
-                    ? { ...each, weight: Math.max(0, Math.min(100, Math.round(Number(target.value)) || 0)) }
-                    : each,
+                  each.id === variant.id ? { ...each, weight: number } : each,
                 ),
               })
             }

@@ -2,7 +2,6 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -15,6 +14,7 @@ import { refused, whenDone } from "../../../server/errors";
 import { sequenceOf } from "../../../server/sequences/open-sequence";
 import { changePeople, sequencePeople, standingsOf } from "../../../server/sequences/sequence-people";
 import { userContext } from "../../accounts/session";
+import { Choice } from "../../components/choice";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
@@ -192,22 +192,16 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
             </Typography>
             <Button onClick={() => send({ do: "pause" })}>Pause</Button>
             <Button onClick={() => send({ do: "resume" })}>Let go on</Button>
-            <TextField
-              select
+            <Choice
               label="Move to"
               value={moveTo}
-              onChange={({ target }) => {
+              onChange={(chosen) => {
                 setMoveTo("");
-                send({ do: "move", to: target.value });
+                send({ do: "move", to: chosen });
               }}
               sx={{ width: 170 }}
-            >
-              {steps.map(({ id, name }) => (
-                <MenuItem key={id} value={id}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
+              options={steps.map(({ id, name }) => [id, name] as const)}
+            />
             <Button onClick={() => send({ do: "start_again" })}>Start again</Button>
             <Box sx={{ flex: 1 }} />
             <Button variant="text" onClick={() => send({ do: "take_out" })}>

@@ -1,7 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { data, Link, redirect, useSearchParams } from "react-router";
 import { webApp } from "../../../server/app";
@@ -10,6 +8,7 @@ import { sequenceForm, sequenceOf } from "../../../server/sequences/open-sequenc
 import { saveSequence } from "../../../server/sequences/save-sequence";
 import { versionPath, versionsOf } from "../../../server/sequences/versions";
 import { userContext } from "../../accounts/session";
+import { Choice } from "../../components/choice";
 import { MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
@@ -62,25 +61,21 @@ export default function Versions({ loaderData, params }: Route.ComponentProps) {
   const [, setQuery] = useSearchParams();
   const act = useAction();
   const choice = (name: "left" | "right", value: number) => (
-    <TextField
-      select
+    <Choice
       label={name === "left" ? "Left" : "Right"}
       value={value}
-      onChange={({ target }) =>
+      onChange={(chosen) =>
         setQuery((query) => {
-          query.set(name, target.value);
+          query.set(name, String(chosen));
           return query;
         })
       }
       sx={{ width: 260 }}
-    >
-      {versions.map(({ number, at, by }) => (
-        <MenuItem key={number} value={number}>
-          Version {number}, {dayTime(at, zone)}
-          {by && `, ${by}`}
-        </MenuItem>
-      ))}
-    </TextField>
+      options={versions.map(
+        ({ number, at, by }) =>
+          [number, `Version ${number}, ${dayTime(at, zone)}${by && `, ${by}`}`] as const,
+      )}
+    />
   );
   return (
     <Page
