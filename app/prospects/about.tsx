@@ -11,6 +11,7 @@ import { employeesText } from "../../core/prospects/employees";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
+import { Row } from "../components/row";
 import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
 import { BeforeAfter } from "./import-review";
@@ -68,17 +69,7 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
       </Typography>
       <Box component="dl" sx={{ m: 0 }}>
         {fields.map(([label, field, value]) => (
-          <Box
-            key={field}
-            sx={{
-              display: "grid",
-              gridTemplateColumns: "96px minmax(0,1fr)",
-              gap: 1,
-              borderTop: "1px solid",
-              borderColor: "divider",
-              py: 0.6,
-            }}
-          >
+          <Row columns="96px minmax(0,1fr)" key={field} sx={{ gap: 1, py: 0.6 }}>
             <Typography component="dt" variant="body2" color="textSecondary">
               {label}
             </Typography>
@@ -90,7 +81,7 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
                 </Typography>
               )}
             </Box>
-          </Box>
+          </Row>
         ))}
       </Box>
       <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
@@ -175,16 +166,7 @@ export function Story({ story, zone }: { story: ProspectStory; zone: string }) {
 
 function Line({ label, what, who }: { label: string; what: React.ReactNode; who: string }) {
   return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "110px minmax(0,1fr) minmax(0,1fr)" },
-        gap: 1.5,
-        borderTop: "1px solid",
-        borderColor: "divider",
-        py: 0.6,
-      }}
-    >
+    <Row columns={{ xs: "minmax(0,1fr)", sm: "110px minmax(0,1fr) minmax(0,1fr)" }} sx={{ py: 0.6 }}>
       <Typography variant="body2" color="textSecondary">
         {label}
       </Typography>
@@ -194,7 +176,7 @@ function Line({ label, what, who }: { label: string; what: React.ReactNode; who:
       <Typography variant="body2" color="textSecondary">
         {who}
       </Typography>
-    </Box>
+    </Row>
   );
 }
 

@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import type { CleaningRule } from "../../core/prospects/cleaning/rules";
 import type { CleaningCount, ImportRow, KnownChoice } from "../../server/prospects/imports/imports";
 import { Choice } from "../components/choice";
+import { Row } from "../components/row";
 import { count } from "../components/words";
 import { fieldName, RULE_NAMES } from "./words";
 
@@ -40,18 +41,7 @@ export function CleaningReview(props: {
         list.
       </Typography>
       {rules.map(({ rule, count: values, examples }) => (
-        <Box
-          key={rule}
-          sx={{
-            display: "grid",
-            gridTemplateColumns: "48px 250px minmax(0,1fr)",
-            alignItems: "center",
-            gap: 1,
-            borderTop: "1px solid",
-            borderColor: "divider",
-            py: 0.6,
-          }}
-        >
+        <Row columns="48px 250px minmax(0,1fr)" key={rule} sx={{ alignItems: "center", gap: 1, py: 0.6 }}>
           <Switch
             size="small"
             checked={!props.off.includes(rule)}
@@ -78,7 +68,7 @@ export function CleaningReview(props: {
               <BeforeAfter key={line} before={before} after={after} />
             ))}
           </Typography>
-        </Box>
+        </Row>
       ))}
     </Box>
   );
@@ -121,17 +111,10 @@ export function KnownReview(props: {
           .join(" ")}
       </Typography>
       {props.fields.map(({ field, differ, blank }) => (
-        <Box
+        <Row
+          columns={{ xs: "minmax(0, 1fr)", md: "170px 230px minmax(0, 1fr)" }}
           key={field}
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "170px 230px minmax(0, 1fr)" },
-            gap: 2,
-            alignItems: "center",
-            borderTop: "1px solid",
-            borderColor: "divider",
-            py: 0.8,
-          }}
+          sx={{ gap: 2, alignItems: "center", py: 0.8 }}
         >
           <Box>
             <Typography sx={{ fontWeight: 600 }}>{fieldName(field)}</Typography>
@@ -162,7 +145,7 @@ export function KnownReview(props: {
                 <BeforeAfter key={line} before={before} after={after} />
               ))}
           </Typography>
-        </Box>
+        </Row>
       ))}
     </Box>
   );

@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Restored } from "../../server/sending/restored";
 import { Refusal } from "../components/refusal";
+import { Row } from "../components/row";
 import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
 
@@ -64,18 +65,11 @@ export function RestoredCard({ restored, zone }: { restored: Restored; zone: str
           </Box>
           <Box sx={{ mt: 1.5, maxHeight: 260, overflow: "auto" }}>
             {shown.map((person) => (
-              <Box
+              <Row
+                columns={{ xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1fr) auto" }}
                 key={person.prospectId}
                 data-restored
-                sx={{
-                  display: "grid",
-                  gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1fr) auto" },
-                  gap: { xs: 0.5, md: 2 },
-                  alignItems: "center",
-                  borderTop: "1px solid",
-                  borderColor: "divider",
-                  py: 0.75,
-                }}
+                sx={{ gap: { xs: 0.5, md: 2 }, alignItems: "center" }}
               >
                 <Typography
                   noWrap
@@ -102,7 +96,7 @@ export function RestoredCard({ restored, zone }: { restored: Restored; zone: str
                     Send it
                   </Button>
                 </Box>
-              </Box>
+              </Row>
             ))}
             {shown.length < total && (
               <Typography variant="body2" color="textSecondary" sx={{ py: 0.75 }}>

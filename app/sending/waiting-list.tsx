@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import type { WaitReason } from "../../core/sending/reasons";
 import type { WaitingRow } from "../../server/sending/waiting";
 import { Pager } from "../components/pager";
+import { Row } from "../components/row";
 import { count, time, WAIT_WORDS, waitSentence } from "../components/words";
 import { WhyButton } from "../why/why-dialog";
 import { REPAIRS } from "./repairs";
@@ -36,17 +37,11 @@ export function WaitingList(props: {
         </Button>
       </Box>
       {waiting.rows.map((row) => (
-        <Box
+        <Row
+          columns={{ xs: "1fr", sm: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.4fr) auto" }}
           key={row.id}
           data-row
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "1fr", sm: "minmax(0, 1.1fr) minmax(0, 0.7fr) minmax(0, 1.4fr) auto" },
-            gap: { xs: 0, sm: 2 },
-            borderTop: "1px solid",
-            borderColor: "divider",
-            py: 1,
-          }}
+          sx={{ gap: { xs: 0, sm: 2 }, py: 1 }}
         >
           <Box sx={{ minWidth: 0 }}>
             <Typography
@@ -72,7 +67,7 @@ export function WaitingList(props: {
             </Typography>
           </Box>
           <WhyButton journeyId={row.id} sx={{ alignSelf: "start" }} />
-        </Box>
+        </Row>
       ))}
       <Pager page={page} pageSize={waiting.pageSize} total={waiting.total} />
     </Box>

@@ -6,6 +6,7 @@ import type { OpenSession, User } from "../../server/accounts/session";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { Refusal } from "../components/refusal";
+import { Row } from "../components/row";
 import { useAction } from "../components/use-action";
 import { dayTime } from "../components/words";
 import { ZoneField } from "../components/zone-field";
@@ -97,18 +98,7 @@ export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now
       </Typography>
       <Refusal errors={errors} />
       {sessions.map((session) => (
-        <Box
-          key={session.id}
-          sx={{
-            display: "flex",
-            gap: 2,
-            alignItems: "center",
-            borderTop: "1px solid",
-            borderColor: "divider",
-            py: 1,
-            minHeight: 50,
-          }}
-        >
+        <Row key={session.id} sx={{ gap: 2, alignItems: "center", py: 1, minHeight: 50 }}>
           <Typography sx={{ flex: 1 }}>{agentWords(session.agent)}</Typography>
           <Typography variant="body2" color="textSecondary">
             {seen(session.seenAt)}, since {dayTime(session.createdAt, zone)}
@@ -125,7 +115,7 @@ export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now
               End it
             </Button>
           )}
-        </Box>
+        </Row>
       ))}
       {sessions.length > 1 && (
         <Button disabled={busy} sx={{ mt: 1.5 }} onClick={() => press({ intent: "end-others" })}>

@@ -9,6 +9,7 @@ import type { CalendarRow } from "../../server/meetings/calendars";
 import { Field } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { Refusal } from "../components/refusal";
+import { Row } from "../components/row";
 import { useAction } from "../components/use-action";
 import { count, dayTime } from "../components/words";
 import { Part, type Said, two } from "./parts";
@@ -34,17 +35,7 @@ export function Calendars({
         of={part}
       >
         {calendars.map((calendar) => (
-          <Box
-            key={calendar.id}
-            sx={{
-              display: "flex",
-              gap: 2,
-              alignItems: "center",
-              borderTop: "1px solid",
-              borderColor: "divider",
-              py: 1,
-            }}
-          >
+          <Row key={calendar.id} sx={{ gap: 2, alignItems: "center", py: 1 }}>
             <Box sx={{ flex: 1, minWidth: 0 }}>
               <Typography sx={{ fontWeight: 600 }}>{calendar.name}</Typography>
               <Typography
@@ -63,7 +54,7 @@ export function Calendars({
             >
               Take it off
             </Button>
-          </Box>
+          </Row>
         ))}
         <Refusal errors={remove.errors} />
         <Box sx={two}>

@@ -11,6 +11,7 @@ import { Confirm } from "../components/dialogs";
 import { Field } from "../components/field";
 import { Pill } from "../components/pill";
 import { Refusal } from "../components/refusal";
+import { Row } from "../components/row";
 import { useAction } from "../components/use-action";
 import { count } from "../components/words";
 import { Part, type Said, three } from "./parts";
@@ -32,18 +33,11 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
         <Refusal errors={act.errors} />
         <HandOver link={act.value?.link} />
         {team.map((member) => (
-          <Box
+          <Row
+            columns={{ xs: "1fr", sm: "minmax(0, 1fr) 150px auto" }}
             key={member.id}
             data-member={member.email}
-            sx={{
-              display: "grid",
-              gridTemplateColumns: { xs: "1fr", sm: "minmax(0, 1fr) 150px auto" },
-              gap: 2,
-              alignItems: "center",
-              borderTop: "1px solid",
-              borderColor: "divider",
-              py: 1.25,
-            }}
+            sx={{ gap: 2, alignItems: "center", py: 1.25 }}
           >
             <Box sx={{ minWidth: 0 }}>
               <Typography sx={{ fontWeight: 600 }}>
@@ -87,7 +81,7 @@ export function Team(props: { team: TeamMember[]; health: Health | null; me: num
                 </Button>
               </Box>
             )}
-          </Box>
+          </Row>
         ))}
       </Box>
       {isManager && (

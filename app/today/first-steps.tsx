@@ -1,10 +1,12 @@
 /** The first hour: what to do until the first email has gone out, each step with what it still lacks. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { FirstStep, Lack } from "../../server/today/first-steps";
 import { Pill } from "../components/pill";
+import { Row } from "../components/row";
 import { count, when } from "../components/words";
 
 function words({ name, isDone, what, count: how }: FirstStep): { title: string; label: string } {
@@ -67,18 +69,10 @@ export function FirstSteps({ steps, now, zone }: { steps: FirstStep[]; now: numb
         {steps.map((step, index) => {
           const { title, label } = words(step);
           return (
-            <Box
+            <Row
               component="li"
               key={step.name}
-              sx={{
-                display: "flex",
-                gap: 2,
-                alignItems: "center",
-                flexWrap: { xs: "wrap", sm: "nowrap" },
-                borderTop: "1px solid",
-                borderColor: "divider",
-                py: 1.25,
-              }}
+              sx={{ gap: 2, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" }, py: 1.25 }}
             >
               <Box sx={{ width: 64, flexShrink: 0 }}>
                 <Pill tone={step.isDone ? "kelp" : index === next ? "tile" : "quiet"}>
@@ -103,7 +97,7 @@ export function FirstSteps({ steps, now, zone }: { steps: FirstStep[]; now: numb
                   {label}
                 </Button>
               )}
-            </Box>
+            </Row>
           );
         })}
       </Box>

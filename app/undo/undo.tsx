@@ -7,6 +7,7 @@ import { type Outcome, refused } from "../../server/errors";
 import { type Offer, offeredUndos, undoChanges } from "../../server/undo/undo-change";
 import { userContext } from "../accounts/session";
 import { Empty, MarginNote, Page } from "../components/page";
+import { Row } from "../components/row";
 import { dayTime } from "../components/words";
 import { readForm } from "../desk/read-form";
 import type { Route } from "./+types/undo";
@@ -59,18 +60,7 @@ export default function UndoPage({ loaderData: { offers, zone } }: Route.Compone
       }
     >
       {offers.map(({ id, kind, what, at }) => (
-        <Box
-          key={id}
-          sx={{
-            display: "flex",
-            alignItems: "center",
-            gap: 2,
-            borderTop: "1px solid",
-            borderColor: "divider",
-            minHeight: 48,
-            py: 0.5,
-          }}
-        >
+        <Row key={id} sx={{ alignItems: "center", gap: 2, minHeight: 48, py: 0.5 }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography>{kind === "label" ? `Labelled “${what}”` : what}</Typography>
             <Typography variant="caption" color="textSecondary">
@@ -78,7 +68,7 @@ export default function UndoPage({ loaderData: { offers, zone } }: Route.Compone
             </Typography>
           </Box>
           <UndoButton ids={[id]} />
-        </Box>
+        </Row>
       ))}
       {offers.length === 0 && (
         <Empty

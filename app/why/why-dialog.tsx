@@ -1,4 +1,5 @@
 /** "Why?": the recorded decisions about somebody in one sequence, in order, with the place where each rule is set. */
+
 import Box from "@mui/material/Box";
 import Button, { type ButtonProps } from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
@@ -8,6 +9,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, useFetcher } from "react-router";
+import { Row } from "../components/row";
 import { dayTime } from "../components/words";
 import type { loader } from "./routes/why";
 import { nextSentence, type Sentence, sentenceOf } from "./why-words";
@@ -68,17 +70,11 @@ function Decisions({ view, now, zone }: Data & { view: NonNullable<Data["view"]>
 
 function Line({ at, sentence, isNow = false }: { at: string; sentence: Sentence; isNow?: boolean }) {
   return (
-    <Box
+    <Row
+      columns={{ xs: "1fr", sm: "138px minmax(0, 1fr)" }}
       component="li"
       data-decision
-      sx={{
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", sm: "138px minmax(0, 1fr)" },
-        gap: { xs: 0, sm: 1.5 },
-        py: 0.9,
-        borderTop: "1px solid",
-        borderColor: "divider",
-      }}
+      sx={{ gap: { xs: 0, sm: 1.5 }, py: 0.9 }}
     >
       <Typography variant="body2" color="textSecondary">
         {at}
@@ -94,6 +90,6 @@ function Line({ at, sentence, isNow = false }: { at: string; sentence: Sentence;
           </Typography>
         )}
       </Box>
-    </Box>
+    </Row>
   );
 }

@@ -17,6 +17,7 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
+const underWay = () => rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length;
 const settled = () =>
   rows<{ count: number }>(world, "SELECT count(*) AS count FROM touches WHERE state = 'sent'")[0]?.count ?? 0;
 
@@ -38,11 +39,13 @@ it(`every recipient has each email exactly once after the engine was killed ${KI
   for (let kill = 0; kill < KILLS; kill++) {
     const engine = await startProcess("engine", "server/engine/main.ts", world.env);
     await new Promise((resolve) => setTimeout(resolve, 550 + draw() * 900));
+    // However long a busy machine took to start it: every other one dies with something under way.
+    if (kill % 2 === 0) await expect.poll(underWay, { timeout: 30_000, interval: 20 }).toBeGreaterThan(0);
     engine.child.kill("SIGKILL");
     await new Promise((resolve) => engine.child.once("exit", resolve));
-    if (rows(world, "SELECT 1 FROM touches WHERE state = 'claimed'").length > 0) killedWhileSending++;
+    if (underWay() > 0) killedWhileSending++;
   }
-  expect(killedWhileSending).toBeGreaterThan(KILLS / 2);
+  expect(killedWhileSending).toBeGreaterThanOrEqual(KILLS / 3);
   await world.tell("/misbehave", { kind: "slow", times: 0 });
 
   const engine = await startProcess("engine", "server/engine/main.ts", world.env);

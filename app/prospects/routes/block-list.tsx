@@ -26,6 +26,7 @@ import { FileButton } from "../../components/file-button";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
+import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readPage, unknownIntent } from "../../desk/read-form";
@@ -230,19 +231,12 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
         {rows.map((row) => {
           const [tone, word] = REASONS[row.reason];
           return (
-            <Box
+            <Row
+              columns="minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px"
               component="li"
               data-row
               key={row.id}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px",
-                gap: 1.5,
-                alignItems: "center",
-                borderTop: "1px solid",
-                borderColor: "divider",
-                py: 0.75,
-              }}
+              sx={{ alignItems: "center" }}
             >
               <Typography noWrap sx={{ fontWeight: 600 }}>
                 {row.prospectId ? <Link to={`/prospects/${row.prospectId}`}>{row.value}</Link> : row.value}
@@ -259,7 +253,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
               <Button size="small" onClick={() => setRemoving(row)} aria-label={`Take ${row.value} off`}>
                 Take off
               </Button>
-            </Box>
+            </Row>
           );
         })}
       </Box>

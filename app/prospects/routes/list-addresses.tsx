@@ -19,6 +19,7 @@ import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
+import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readForm, readPage, unknownIntent } from "../../desk/read-form";
@@ -173,18 +174,11 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
         ))}
       </Tabs>
       {rows.map((row) => (
-        <Box
+        <Row
+          columns="minmax(0,1.1fr) 96px minmax(0,1.7fr)"
           key={row.id}
           data-row
-          sx={{
-            display: "grid",
-            gridTemplateColumns: "minmax(0,1.1fr) 96px minmax(0,1.7fr)",
-            gap: 1.5,
-            alignItems: "center",
-            borderTop: "1px solid",
-            borderColor: "divider",
-            py: 0.9,
-          }}
+          sx={{ alignItems: "center", py: 0.9 }}
         >
           <Box sx={{ minWidth: 0 }}>
             <Typography noWrap sx={{ fontWeight: 600 }}>
@@ -208,7 +202,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
               {row.at !== null && dayTime(row.at, zone)}
             </Typography>
           </Box>
-        </Box>
+        </Row>
       ))}
       {rows.length === 0 && (
         <Alert severity="info" icon={false}>

@@ -15,6 +15,7 @@ import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
+import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readForm, readPage } from "../../desk/read-form";
@@ -149,19 +150,11 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
             {rows.map((row) => {
               const isRefused = row.refused.includes(rule as CleaningRule);
               return (
-                <Box
+                <Row
+                  columns="110px minmax(0,1fr) 110px"
                   key={`${row.prospectId} ${row.field}`}
                   data-row
-                  sx={{
-                    display: "grid",
-                    gridTemplateColumns: "110px minmax(0,1fr) 110px",
-                    gap: 1.5,
-                    alignItems: "center",
-                    borderTop: "1px solid",
-                    borderColor: "divider",
-                    py: 0.6,
-                    opacity: isRefused ? 0.75 : 1,
-                  }}
+                  sx={{ alignItems: "center", py: 0.6, opacity: isRefused ? 0.75 : 1 }}
                 >
                   <Typography variant="body2" color="textSecondary" noWrap>
                     {fieldName(row.field)}
@@ -184,7 +177,7 @@ export default function CleaningPage({ loaderData }: Route.ComponentProps) {
                   >
                     {isRefused ? "Clean again" : "Give back"}
                   </Button>
-                </Box>
+                </Row>
               );
             })}
             <Pager page={page} pageSize={pageSize} total={total} />

@@ -1,15 +1,8 @@
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Chip from "@mui/material/Chip";
-import Menu from "@mui/material/Menu";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { GridRowSelectionModel } from "@mui/x-data-grid";
 import { useState } from "react";
-import { data, Link, redirect, useNavigation, useSearchParams } from "react-router";
+import { data, redirect, useNavigation, useSearchParams } from "react-router";
 import { parseFilter } from "../../../core/prospects/filter";
-import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { webApp } from "../../../server/app";
 import { done, whenDone } from "../../../server/errors";
 import { filterChoices } from "../../../server/prospects/filters/filter-choices";
@@ -26,22 +19,21 @@ import {
 import { overviewOf } from "../../../server/prospects/people/overview";
 import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
-import { Choice } from "../../components/choice";
-import { Empty, MarginNote, Page } from "../../components/page";
+import { MarginNote, Page } from "../../components/page";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { useRefreshWhile } from "../../desk/refresh";
 import { UndoLine } from "../../undo/undo-line";
+import { AddPeople, Begin } from "../add-people";
 import { AddPerson } from "../add-person";
 import { type BulkAnswer, BulkBar } from "../bulk-bar";
 import { ColumnChoice, useColumnLayout } from "../column-layout";
 import { FilterEditor } from "../filter-editor";
-import { filterSentence } from "../filter-words";
 import { ListQuality } from "../list-margin";
 import { ListTabs } from "../list-tabs";
 import { NextStep, runningWords } from "../next-step";
 import { NOBODY, ProspectGrid } from "../prospect-grid";
 import { OverviewMargin, ProspectMargin } from "../prospect-margin";
-import { SavedFilters } from "../saved-filters";
+import { SearchBar } from "../search-bar";
 import type { Route } from "./+types/prospects";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -135,6 +127,13 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   const isWholeList = list !== undefined && state !== null && query.q === "" && query.stage === "" && !filter;
   const running = state && runningWords(state);
   useRefreshWhile(running !== null, LOOK_EVERY);
+  const heading = nobodyYet
+    ? "Nobody to write to yet"
+    : isWholeList
+      ? running
+        ? `“${list.name}”: ${running}`
+        : `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} good`
+      : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`;
   const ways = (
     <>
       <AddPeople
@@ -147,15 +146,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   );
   return (
     <Page
-      heading={
-        nobodyYet
-          ? "Nobody to write to yet"
-          : isWholeList
-            ? running
-              ? `“${list.name}”: ${running}`
-              : `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} good`
-            : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`
-      }
+      heading={heading}
       actions={nobodyYet ? undefined : ways}
       fill={!nobodyYet}
       margin={
@@ -177,27 +168,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       }
     >
       {nobodyYet ? (
-        <Empty
-          title="Begin with a list"
-          text={
-            loaderData.hasDirectory
-              ? "Bring a CSV or vCard file that you have, or say whom you want and search the directory."
-              : "Bring a CSV or vCard file as any program exports it. Other column names and broken lines are dealt with."
-          }
-          action={
-            <Box sx={{ display: "flex", gap: 1, justifyContent: "center", flexWrap: "wrap" }}>
-              <Button variant="contained" component={Link} to="/prospects/import">
-                Import a file
-              </Button>
-              {loaderData.hasDirectory && (
-                <Button component={Link} to="/prospects/find">
-                  Find people
-                </Button>
-              )}
-              <Button onClick={() => setAdding(true)}>Add a person</Button>
-            </Box>
-          }
-        />
+        <Begin hasDirectory={loaderData.hasDirectory} onAdd={() => setAdding(true)} />
       ) : (
         <>
           {list && state && <ListTabs list={list} state={state} />}
@@ -224,69 +195,17 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             })}
             exportTo={exportTo}
           >
-            <Box
-              sx={{
-                display: "flex",
-                gap: 1.25,
-                mb: 1.25,
-                alignItems: "center",
-                flexWrap: { xs: "wrap", md: "nowrap" },
-              }}
+            <SearchBar
+              query={query}
+              filter={filter}
+              filters={filters}
+              choices={choices}
+              lists={lists}
+              change={(changes) => change({ ...changes, page: undefined })}
+              onFilter={() => setFiltering(true)}
             >
-              <Box
-                component="form"
-                sx={{ flex: 1, minWidth: 130 }}
-                onSubmit={(event) => {
-                  event.preventDefault();
-                  change({ q: String(new FormData(event.currentTarget).get("q") ?? ""), page: undefined });
-                }}
-              >
-                <TextField
-                  key={query.q}
-                  name="q"
-                  defaultValue={query.q}
-                  placeholder="Name, address or company"
-                  slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
-                />
-              </Box>
-              <Choice
-                label="List"
-                value={query.list ?? ""}
-                onChange={(chosen) => change({ list: String(chosen), page: undefined })}
-                sx={{ width: { xs: 120, md: 190 } }}
-                options={[
-                  ["", "All lists"],
-                  ...lists.map(
-                    ({ id, name, count: people }) =>
-                      [id, `${name} (${people.toLocaleString("en-GB")})`] as const,
-                  ),
-                ]}
-              />
-              <Choice
-                label="Stage"
-                value={query.stage}
-                onChange={(chosen) => change({ stage: chosen, page: undefined })}
-                sx={{ width: 118 }}
-                options={[["", "All stages"], ...Object.entries(STAGE_NAMES)]}
-              />
-              <Button onClick={() => setFiltering(true)}>Filter</Button>
-              <SavedFilters filters={filters} onChoose={(f) => change({ f, page: undefined })} />
               <ColumnChoice layout={layout} onLayout={setLayout} />
-            </Box>
-            {(filter || query.q !== "") && (
-              <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
-                {filter && (
-                  <Chip
-                    label={filterSentence(filter, choices)}
-                    onClick={() => setFiltering(true)}
-                    onDelete={() => change({ f: undefined, page: undefined })}
-                  />
-                )}
-                {query.q !== "" && (
-                  <Chip label={`“${query.q}”`} onDelete={() => change({ q: undefined, page: undefined })} />
-                )}
-              </Box>
-            )}
+            </SearchBar>
           </BulkBar>
           <ProspectGrid
             rows={rows}
@@ -326,40 +245,5 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       />
       <AddPerson open={adding} onClose={() => setAdding(false)} listName={list?.name ?? ""} />
     </Page>
-  );
-}
-
-/** The ways to get more people; the first thing to do where no list is open. */
-function AddPeople(props: { hasDirectory: boolean; onAdd: () => void; isFirst: boolean }) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const close = () => setAnchor(null);
-  return (
-    <>
-      <Button
-        variant={props.isFirst ? "contained" : "outlined"}
-        aria-haspopup="menu"
-        onClick={(event) => setAnchor(event.currentTarget)}
-      >
-        More people
-      </Button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
-        <MenuItem component={Link} to="/prospects/import" onClick={close}>
-          Import a file
-        </MenuItem>
-        {props.hasDirectory && (
-          <MenuItem component={Link} to="/prospects/find" onClick={close}>
-            Find people in the directory
-          </MenuItem>
-        )}
-        <MenuItem
-          onClick={() => {
-            close();
-            props.onAdd();
-          }}
-        >
-          Add a person
-        </MenuItem>
-      </Menu>
-    </>
   );
 }

@@ -23,6 +23,7 @@ import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
+import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readJson, readPage } from "../../desk/read-form";
@@ -187,22 +188,14 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
       </Tabs>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {rows.map((row) => (
-          <Box
+          <Row
+            columns="38px minmax(0,1.2fr) minmax(0,1.2fr) minmax(0,1.3fr)"
             component="li"
             data-row
             key={row.id}
             onMouseEnter={() => setFocused(row)}
             onFocus={() => setFocused(row)}
-            sx={{
-              display: "grid",
-              gridTemplateColumns: "38px minmax(0,1.2fr) minmax(0,1.2fr) minmax(0,1.3fr)",
-              alignItems: "center",
-              gap: 1.5,
-              borderTop: "1px solid",
-              borderColor: "divider",
-              py: 0.75,
-              bgcolor: focused?.id === row.id ? "tile.wash" : undefined,
-            }}
+            sx={{ alignItems: "center", bgcolor: focused?.id === row.id ? "tile.wash" : undefined }}
           >
             {show === "kept" ? (
               <span />
@@ -249,7 +242,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
                 </>
               )}
             </Box>
-          </Box>
+          </Row>
         ))}
       </Box>
       {rows.length === 0 && (

@@ -14,6 +14,7 @@ import {
 } from "../../../server/sending/domains/check-domains";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { Row } from "../../components/row";
 import { ActionForm, useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
@@ -159,16 +160,10 @@ const MARKS = { good: ["✓", "kelp.text"], wrong: ["!", "clay.main"], open: ["?
 function FindingRow({ finding }: { finding: Finding }) {
   const [mark, color] = MARKS[finding.state];
   return (
-    <Box
+    <Row
+      columns="20px minmax(90px, 130px) minmax(0, 1fr)"
       data-finding={finding.kind}
-      sx={{
-        display: "grid",
-        gridTemplateColumns: "20px minmax(90px, 130px) minmax(0, 1fr)",
-        gap: 1.25,
-        borderTop: "1px solid",
-        borderColor: "divider",
-        py: 1,
-      }}
+      sx={{ gap: 1.25, py: 1 }}
     >
       <Box component="span" aria-hidden sx={{ color, fontWeight: 700 }}>
         {mark}
@@ -193,6 +188,6 @@ function FindingRow({ finding }: { finding: Finding }) {
           </Box>
         )}
       </Box>
-    </Box>
+    </Row>
   );
 }

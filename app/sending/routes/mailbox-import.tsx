@@ -8,6 +8,7 @@ import { type AddedLine, addFromCsv } from "../../../server/sending/mailboxes/ad
 import { userContext } from "../../accounts/session";
 import { Field } from "../../components/field";
 import { MarginNote, Page } from "../../components/page";
+import { Row } from "../../components/row";
 import { ActionForm, useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readForm } from "../../desk/read-form";
@@ -72,23 +73,13 @@ export default function MailboxImport() {
       {lines && (
         <Box role="status" sx={{ mt: 3 }}>
           {lines.map(({ line, address, problem }) => (
-            <Box
-              key={line}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "60px minmax(0, 240px) minmax(0, 1fr)",
-                gap: 1.5,
-                borderTop: "1px solid",
-                borderColor: "divider",
-                py: 0.75,
-              }}
-            >
+            <Row columns="60px minmax(0, 240px) minmax(0, 1fr)" key={line}>
               <Typography color="textSecondary">line {line}</Typography>
               <Typography noWrap>{address}</Typography>
               <Typography sx={{ color: problem ? "clay.main" : "kelp.text" }}>
                 {problem ? `! ${problem}` : "✓ added"}
               </Typography>
-            </Box>
+            </Row>
           ))}
         </Box>
       )}

@@ -30,6 +30,7 @@ import { Pill } from "../../components/pill";
 import { PlainSelect } from "../../components/plain-select";
 import { PlainTextField } from "../../components/plain-text-field";
 import { Refusal } from "../../components/refusal";
+import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count, SHORT_WAITS, when } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
@@ -307,10 +308,7 @@ function SequenceRow(props: {
     onAct(intent);
   };
   return (
-    <Box
-      data-row
-      sx={{ display: "flex", alignItems: "center", borderTop: "1px solid", borderColor: "divider" }}
-    >
+    <Row data-row sx={{ alignItems: "center", gap: 0, py: 0 }}>
       <Box
         component={Link}
         to={`/sequences/${sequence.id}`}
@@ -361,7 +359,7 @@ function SequenceRow(props: {
           <SequenceMenu anchor={menu} sequence={sequence} onClose={() => setMenu(null)} onChoose={choose} />
         </Suspense>
       )}
-    </Box>
+    </Row>
   );
 }
 

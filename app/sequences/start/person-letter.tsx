@@ -1,10 +1,12 @@
 /** What one person will get, and what can be done about it before it goes. */
+
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Key } from "../../components/key";
+import { Row } from "../../components/row";
 import { Letter } from "../step-preview";
 import type { StartData } from "./start-data";
 import type { StartDesk } from "./use-start";
@@ -118,18 +120,7 @@ function PersonActions(props: {
       </Box>
     );
   return (
-    <Box
-      sx={{
-        display: "flex",
-        gap: 1,
-        alignItems: "center",
-        flexWrap: "wrap",
-        borderTop: "1px solid",
-        borderColor: "divider",
-        mt: 2,
-        pt: 1.75,
-      }}
-    >
+    <Row sx={{ gap: 1, alignItems: "center", flexWrap: "wrap", mt: 2, pt: 1.75, py: 0 }}>
       {lacking && (
         <>
           <TextField
@@ -166,6 +157,6 @@ function PersonActions(props: {
       <Button variant="text" onClick={props.onToggle} sx={{ color: "text.secondary" }}>
         {props.isLeftOut ? "Take in again" : "Leave out"}&nbsp; <Key>X</Key>
       </Button>
-    </Box>
+    </Row>
   );
 }

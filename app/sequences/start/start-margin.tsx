@@ -1,9 +1,10 @@
 /** Who waits before a start and for what, who is left out, and what happens once it is pressed. */
-import Box from "@mui/material/Box";
+
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { LEFT_OUT, WAITING } from "../../../core/sequence/standing";
 import { MarginNote } from "../../components/page";
+import { Row } from "../../components/row";
 import { count } from "../../components/words";
 import { WORDS } from "./standing-words";
 import type { StartData } from "./start-data";
@@ -86,20 +87,13 @@ export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
 
 function Reason(props: { number: number; words: string; repair: { to: string; label: string } }) {
   return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: "38px minmax(0, 1fr) auto",
-        gap: 1,
-        py: 1,
-        borderTop: "1px solid",
-        borderColor: "divider",
-        "&:first-of-type": { borderTop: 0, pt: 0 },
-      }}
+    <Row
+      columns="38px minmax(0, 1fr) auto"
+      sx={{ gap: 1, py: 1, "&:first-of-type": { borderTop: 0, pt: 0 } }}
     >
       <Typography sx={{ fontWeight: 700, textAlign: "right" }}>{props.number}</Typography>
       <Typography>{props.words}</Typography>
       <Link to={props.repair.to}>{props.repair.label}</Link>
-    </Box>
+    </Row>
   );
 }
