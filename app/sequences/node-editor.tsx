@@ -5,6 +5,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { isStanding } from "../../core/sequence/condition";
 import { REP_KINDS } from "../../core/sequence/limits";
 import {
   type EmailStep,
@@ -237,7 +238,7 @@ function TaskEditor(props: {
 function ForkEditor(props: NodeEditorProps & { fork: Fork }) {
   const { composer, fork, problems, fields } = props;
   const { path } = composer.form;
-  const isEvent = !["address", "profile", "field"].includes(fork.ask.about);
+  const isEvent = !isStanding(fork.ask);
   return (
     <Box sx={{ display: "grid", gap: 2 }}>
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "flex-start" }}>

@@ -1,5 +1,7 @@
 /** A sequence's steps, waits and forks in the tool's words. */
+
 import type { Condition } from "../../core/sequence/condition";
+import { isStanding } from "../../core/sequence/condition";
 import { everyNode, type Fork, isTouch, type Path, type PathNode } from "../../core/sequence/path";
 import type { Wait } from "../../core/sequence/wait";
 import { count, weekday } from "../components/words";
@@ -70,7 +72,7 @@ export function wayWords(fork: Fork, branch: "yes" | "no", path: Path): string {
     if (asks.not) delete asks.not;
     else asks.not = true;
   }
-  const isWaited = !["address", "profile", "field"].includes(fork.ask.about);
+  const isWaited = !isStanding(fork.ask);
   const after =
     isWaited && (branch === "no") !== (fork.ask.not === true) ? ` after ${waitWords(fork.patience)}` : "";
   return capital(conditionWords(asks, path)) + after;

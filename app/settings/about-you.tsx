@@ -92,7 +92,7 @@ export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now
   const { press, isBusy: busy, errors } = useAction<Said>();
   const seen = (at: number) => (now - at < 15 * 60_000 ? "in use" : `last used ${dayTime(at, zone)}`);
   return (
-    <Box component="section" aria-label="Sessions">
+    <Box>
       <Typography variant="h2" sx={{ mb: 1 }}>
         Where you are signed in
       </Typography>

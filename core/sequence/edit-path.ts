@@ -29,15 +29,16 @@ export function gapAfter(path: Path, id: string): Gap | null {
   return before && { ...before, index: before.index + 1 };
 }
 
-/** Applies a change to the list of nodes in which a gap lies. */
+/** Applies a change to the list of nodes in which a gap lies; what does not hold it stays the same object. */
 function changeList(path: Path, within: Gap["within"], change: (nodes: Path) => Path): Path {
   if (within === null) return change(path);
-  return path.map((node): PathNode => {
+  const changed = path.map((node): PathNode => {
     if (node.kind !== "fork") return node;
     if (node.id === within.forkId) return { ...node, [within.branch]: change(node[within.branch]) };
     const [yes, no] = [changeList(node.yes, within, change), changeList(node.no, within, change)];
     return yes === node.yes && no === node.no ? node : { ...node, yes, no };
   });
+  return changed.every((node, index) => node === path[index]) ? path : changed;
 }
 
 export function putIn(path: Path, gap: Gap, ...nodes: PathNode[]): Path {

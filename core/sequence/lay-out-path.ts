@@ -2,7 +2,7 @@
  * Where everything of a path is drawn: days from left to right, a row for each channel, and at a fork two ways with rows of
  * their own, yes above no, until they join again. Counts in days, slots and rows; the drawing makes pixels of them.
  */
-import { type Condition, isStanding } from "./condition.ts";
+import { patienceOn } from "./condition.ts";
 import { CHANNEL_OF, type Channel, everyStep, isTouch, type Path, type PathNode } from "./path.ts";
 import { usualDays } from "./wait.ts";
 
@@ -117,9 +117,8 @@ export function layOutPath(path: Path): PathDrawing {
       const laid: LaidNode = { node: fork, at, row: top };
       const behind = drawing.nodes.push(laid);
       for (const { id, way: branch } of loose) drawing.links.push({ from: id, to: fork.id, way: branch });
-      const patience = isStanding(fork.ask) ? 0 : usualDays(fork.patience);
       const starts = (branch: "yes" | "no"): Cursor => {
-        const waits = branch === waitingBranch(fork.ask) ? patience : 0;
+        const waits = patienceOn(fork, branch);
         return waits > 0 ? { day: at.day + waits, slot: 0 } : { day: at.day, slot: at.slot + 1 };
       };
       // Where one way ends, the other carries the rest on its rows.
@@ -160,9 +159,6 @@ export function layOutPath(path: Path): PathDrawing {
 /** Whether nobody comes out at the end of these nodes. */
 const isOver = (nodes: Path): boolean =>
   nodes.some((node) => node.kind === "end" || (node.kind === "fork" && isOver(node.yes) && isOver(node.no)));
-
-/** The way that is taken only once the waiting is over. */
-const waitingBranch = (ask: Condition): "yes" | "no" => (ask.not ? "yes" : "no");
 
 /** How many touches a path has by channel, and by week of five working days, over all its ways. */
 export function countTouches({ nodes }: PathDrawing): { channels: Map<Channel, number>; weeks: number[] } {

@@ -24,22 +24,20 @@ export function movePlace(from: Path, to: Path, nodeId: string, begun: ReadonlyS
     : { kind: "lost" };
 }
 
-/** From a node on, in the order in which they may come; both branches of a fork, yes first. */
+/** From a node on, in the order in which they may come: both branches of a fork, yes first, then what follows it. */
 function nodesAhead(path: Path, nodeId: string): PathNode[] {
   const spots = spotsOf(path);
   const ahead: PathNode[] = [];
-  const seen = new Set<string>();
-  const follow = (node: PathNode | null): void => {
-    for (let at = node; at !== null && !seen.has(at.id); at = spots.get(at.id)?.next ?? null) {
-      seen.add(at.id);
+  const follow = (node: PathNode | null, until: PathNode | null): void => {
+    let at = node;
+    while (at !== null && at !== until) {
+      const next: PathNode | null = spots.get(at.id)?.next ?? null;
       if (at.kind !== "end") ahead.push(at);
-      if (at.kind === "fork") {
-        follow(at.yes[0] ?? null);
-        follow(at.no[0] ?? null);
-      }
+      if (at.kind === "fork") for (const branch of [at.yes, at.no]) follow(branch[0] ?? next, next);
+      at = next;
     }
   };
-  follow(spots.get(nodeId)?.node ?? null);
+  follow(spots.get(nodeId)?.node ?? null, null);
   return ahead;
 }
 

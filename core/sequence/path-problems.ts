@@ -1,5 +1,5 @@
 /** What keeps a path from being started, and where it gets pushy. Texts are checked in `writing`. */
-import type { Condition } from "./condition.ts";
+import { type Condition, isStanding, patienceOn } from "./condition.ts";
 import {
   CHANNEL_OF,
   type EmailStep,
@@ -157,8 +157,7 @@ function forkProblems(path: Path, fork: Fork, settings: PathSettings): PathProbl
     });
   const never = whyNever(path, fork.id, fork.ask, settings);
   if (never) problems.push({ nodeId: fork.id, field: "ask", message: `${name}: ${never}` });
-  const isEvent = !["address", "profile", "field"].includes(fork.ask.about);
-  if (isEvent && isNoWait(fork.patience))
+  if (!isStanding(fork.ask) && isNoWait(fork.patience))
     problems.push({
       nodeId: fork.id,
       field: "patience",
@@ -276,13 +275,12 @@ export function pushyRemarks(path: Path): PushyRemark[] {
     for (const node of nodes) {
       if (node.kind === "end") break;
       if (node.kind === "fork") {
-        const patience = usualDays(node.patience);
         const isInvitation = node.ask.about === "accepted";
         const refusedOn = node.ask.not ? "yes" : "no";
         const ways = (["yes", "no"] as const).map((branch) =>
           walk(node[branch], {
             emails,
-            day: branch === "no" ? day + patience : day,
+            day: day + patienceOn(node, branch),
             refused: refused || (isInvitation && branch === refusedOn),
           }),
         );
