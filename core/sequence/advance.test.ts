@@ -1,10 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { DAY, HOUR, instantOn } from "../calendar.ts";
-import { advance, type Begun, type Place, type Walker } from "./advance.ts";
+import {
+  advance,
+  type Begun,
+  DRAFT_LEAD,
+  forkDeadline,
+  type Place,
+  stepDueAt,
+  type Walker,
+} from "./advance.ts";
 import { expectedEmails } from "./expected-path.ts";
 import type { Facts } from "./holds.ts";
-import { everyStep, type Path } from "./path.ts";
+import { type EmailStep, everyStep, type Path } from "./path.ts";
 import { anyFacts, anyPath, days, email, end, fork, lisbon, nothingKnown, task } from "./test-paths.ts";
 
 const zone = "Europe/Lisbon";
@@ -110,6 +118,112 @@ describe("a journey", () => {
     const at = (now: number) => walk(path, { nodeId: "b", since: tuesday }, now).move.kind;
     expect(at(tuesday + DAY)).toBe("wait");
     expect(at(tuesday + 2.5 * DAY)).toBe("act");
+  });
+});
+
+describe("an instant that is just reached", () => {
+  it("is enough for a step, a fork and a touch left undone, and a millisecond before is not", () => {
+    const path = [email("b", 3)];
+    const place = { nodeId: "b", since: tuesday };
+    const due = stepDueAt(walker(path), path[0] as EmailStep, tuesday);
+    expect(walk(path, place, due - 1).move).toEqual({ kind: "wait", for: "step", step: path[0], until: due });
+    expect(walk(path, place, due).move).toEqual({ kind: "act", step: path[0], due });
+
+    const asks = fork("f", { about: "accepted" }, [], [email("c", 1)], days(2));
+    const deadline = forkDeadline(walker([asks]), asks, tuesday);
+    expect(walk([asks], { nodeId: "f", since: tuesday }, deadline - 1).move).toEqual({
+      kind: "wait",
+      for: "fork",
+      fork: asks,
+      until: deadline,
+    });
+    expect(walk([asks], { nodeId: "f", since: tuesday }, deadline).decisions).toEqual([
+      { kind: "fork", forkId: "f", branch: "no", at: deadline, ask: { about: "accepted" } },
+    ]);
+
+    const lapsing = [task("t", "call", 0, { skipAfter: 1 })];
+    const open = { t: { at: tuesday, endedAt: null } };
+    const lapses = instantOn("2026-06-10", "09:00", zone);
+    expect(walk(lapsing, { nodeId: "t", since: tuesday }, lapses - 1, {}, open).move).toMatchObject({
+      until: lapses,
+    });
+    expect(walk(lapsing, { nodeId: "t", since: tuesday }, lapses, {}, open).decisions).toEqual([
+      { kind: "lapse", stepId: "t", at: lapses },
+    ]);
+  });
+
+  it("shows a draft a day before, and one that is not for them not at all", () => {
+    const draft = (onlyIf?: EmailStep["onlyIf"]) => [
+      email("b", 3, { kind: "approved_email", ...(onlyIf && { onlyIf }) }),
+    ];
+    const place = { nodeId: "b", since: tuesday };
+    const due = stepDueAt(walker(draft()), draft()[0] as EmailStep, tuesday);
+    expect(walk(draft(), place, due - DRAFT_LEAD - 1).move).toMatchObject({
+      kind: "wait",
+      until: due - DRAFT_LEAD,
+    });
+    expect(walk(draft(), place, due - DRAFT_LEAD).move).toMatchObject({ kind: "act", due });
+    // For others it waits until it would go, and is passed then.
+    const forOthers = draft({ about: "profile" });
+    expect(walk(forOthers, place, due - DRAFT_LEAD).move).toMatchObject({ kind: "wait", until: due });
+    expect(walk(forOthers, place, due).decisions).toMatchObject([{ kind: "skip", stepId: "b", at: due }]);
+    expect(walk(draft({ about: "address" }), place, due - DRAFT_LEAD).move.kind).toBe("act");
+    // Never before its own wait began.
+    const soon = [email("b", 0, { kind: "approved_email" })];
+    expect(walk(soon, place, tuesday - 1).move).toMatchObject({ kind: "wait", until: tuesday });
+  });
+});
+
+describe("when a step falls due", () => {
+  const due = (step: Path[number], change: Partial<Walker> = {}) =>
+    stepDueAt({ ...walker([step]), ...change }, step as EmailStep, tuesday);
+  const opens = instantOn("2026-06-10", "09:00", zone);
+
+  it("is spread over the morning for an email, by the journey and the step, and the opening for a rep's touch", () => {
+    expect(due(task("t", "call", 1))).toBe(opens);
+    const moments = ["a", "b", "c"].map((id) => due(email(id, 1)));
+    expect(new Set([...moments, due(email("a", 1), { seed: 8 })]).size).toBe(4);
+    for (const moment of moments) expect(moment).toBeGreaterThan(opens);
+  });
+
+  it("is the hour that was named, where it was, whatever the hours of the sequence", () => {
+    const named = { ...email("a", 0, { anyHour: true }), wait: { hours: 12 } };
+    expect(due(named)).toBe(tuesday + 12 * HOUR);
+    const nextDay = due(email("a", 1, { anyHour: true }));
+    expect(nextDay).toBe(due(email("b", 1, { anyHour: true })));
+  });
+
+  it("is their best hour only where the step wishes for it and one is known", () => {
+    const best = instantOn("2026-06-10", "14:00", zone);
+    const wishes = email("a", 1, { bestHour: true });
+    expect(due(wishes, { bestMinute: 14 * 60 })).toBe(best);
+    expect(due(email("a", 1), { bestMinute: 14 * 60 })).not.toBe(best);
+    expect(due(wishes)).toBe(due(email("a", 1)));
+  });
+});
+
+it("a touch that the journey does not wait for goes on from when it came up, also once it is done", () => {
+  const path = (journey: "waits" | "goes_on") => [task("t", "call", 0, { journey }), email("b", 1)];
+  const done = { t: { at: tuesday, endedAt: tuesday + DAY } };
+  const since = (journey: "waits" | "goes_on") =>
+    walk(path(journey), { nodeId: "t", since: tuesday }, tuesday + DAY, {}, done).place.since;
+  expect(since("goes_on")).toBe(tuesday);
+  expect(since("waits")).toBe(tuesday + DAY);
+  const sent = { a: { at: tuesday, endedAt: null } };
+  expect(walk([email("a")], { nodeId: "a", since: tuesday }, tuesday + DAY, {}, sent).move).toEqual({
+    kind: "wait",
+    for: "touch",
+    step: email("a"),
+    until: null,
+  });
+});
+
+it("somebody who stands nowhere, or before what is gone, is through", () => {
+  expect(walk([email("a")], { nodeId: null, since: tuesday }, tuesday).move).toEqual({ kind: "finish" });
+  expect(walk([email("a")], { nodeId: "gone", since: tuesday }, tuesday)).toEqual({
+    place: { nodeId: null, since: tuesday },
+    move: { kind: "finish" },
+    decisions: [],
   });
 });
 

@@ -30,7 +30,11 @@ describe("what somebody has ahead", () => {
   });
 
   it("leaves out a step that is not for them, and adds its wait to the next", () => {
-    const path = (onlyIf: Parameters<typeof fork>[1]) => [email("a"), email("b", 2, { onlyIf }), email("c", 3)];
+    const path = (onlyIf: Parameters<typeof fork>[1]) => [
+      email("a"),
+      email("b", 2, { onlyIf }),
+      email("c", 3),
+    ];
     expect(ahead(path({ about: "profile" }), "a")).toEqual(["a ", "c 2+3"]);
     expect(ahead(path({ about: "address" }), "a")).toEqual(["a ", "b 2", "c 3"]);
     // What may still happen is expected.

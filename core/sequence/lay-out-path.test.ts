@@ -6,7 +6,8 @@ import { days, email, end, fork, task } from "./test-paths.ts";
 /** "id day.slot row" for each node, in the order in which they are laid. */
 const laid = (path: Path) =>
   layOutPath(path).nodes.map(({ node, at, row }) => `${node.id} ${at.day}.${at.slot} ${row}`);
-const links = (path: Path) => layOutPath(path).links.map(({ from, to, way }) => `${from}>${to}${way ? ` ${way}` : ""}`);
+const links = (path: Path) =>
+  layOutPath(path).links.map(({ from, to, way }) => `${from}>${to}${way ? ` ${way}` : ""}`);
 const profile = { about: "profile" } as const;
 const accepted = { about: "accepted" } as const;
 
@@ -17,7 +18,13 @@ describe("a path without forks", () => {
     expect(laid(path)).toEqual(["t 0.0 2", "a 2.0 0", "v 2.1 1", "x 3.0 3"]);
     expect(drawing).toMatchObject({ rows: 4, days: 3, slots: [1, 1, 2, 1] });
     expect(drawing.stretches).toEqual([
-      { lanes: ["email", "social", "call", "errand"], top: 0, from: { day: 0, slot: 0 }, to: { day: 3, slot: 0 }, way: null },
+      {
+        lanes: ["email", "social", "call", "errand"],
+        top: 0,
+        from: { day: 0, slot: 0 },
+        to: { day: 3, slot: 0 },
+        way: null,
+      },
     ]);
     expect(links(path)).toEqual(["t>a", "a>v", "v>x"]);
   });
@@ -47,7 +54,9 @@ describe("a fork", () => {
   });
 
   it("makes wait only the way that is taken where nothing came", () => {
-    const path = (ask: Parameters<typeof fork>[1]) => [fork("f", ask, [email("y", 1)], [email("n", 1)], days(4))];
+    const path = (ask: Parameters<typeof fork>[1]) => [
+      fork("f", ask, [email("y", 1)], [email("n", 1)], days(4)),
+    ];
     const day = (ask: Parameters<typeof fork>[1]) => laid(path(ask)).map((each) => each.split(".")[0]);
     expect(day(accepted)).toEqual(["f 0", "y 1", "n 5"]);
     expect(day({ ...accepted, not: true })).toEqual(["f 0", "y 5", "n 1"]);
@@ -68,15 +77,18 @@ describe("a fork", () => {
     expect(layOutPath(path).rows).toBeCloseTo(3.4);
   });
 
-  it.each(["yes", "no"] as const)("one way of which ends carries the rest on the other, here after %s", (ends) => {
-    const over = [email("x", 1), end("e")];
-    const path = [fork("f", profile, ends === "yes" ? over : [], ends === "no" ? over : []), email("z", 2)];
-    const z = layOutPath(path).nodes.find(({ node }) => node.id === "z");
-    expect(z?.row).toBeCloseTo(ends === "yes" ? 1.4 : 0);
-    expect(z?.at.day).toBe(2);
-    expect(links(path)).toContain(`f>z ${ends === "yes" ? "no" : "yes"}`);
-    expect(links(path).filter((link) => link.includes(">z"))).toHaveLength(1);
-  });
+  it.each(["yes", "no"] as const)(
+    "one way of which ends carries the rest on the other, here after %s",
+    (ends) => {
+      const over = [email("x", 1), end("e")];
+      const path = [fork("f", profile, ends === "yes" ? over : [], ends === "no" ? over : []), email("z", 2)];
+      const z = layOutPath(path).nodes.find(({ node }) => node.id === "z");
+      expect(z?.row).toBeCloseTo(ends === "yes" ? 1.4 : 0);
+      expect(z?.at.day).toBe(2);
+      expect(links(path)).toContain(`f>z ${ends === "yes" ? "no" : "yes"}`);
+      expect(links(path).filter((link) => link.includes(">z"))).toHaveLength(1);
+    },
+  );
 
   it("a way that ends within a fork of its own is over, too", () => {
     const both = fork("g", profile, [end("e1")], [end("e2")]);
@@ -84,7 +96,11 @@ describe("a fork", () => {
     const z = layOutPath([fork("f", profile, [both], [email("n", 1)]), email("z", 1)]).nodes.at(-1);
     expect(z?.node.id).toBe("z");
     const half = fork("g", profile, [end("e1")], []);
-    expect(links([fork("f", profile, [half], [email("n", 1)]), email("z", 1)]).filter((link) => link.endsWith(">z")||link.includes(">z "))).toHaveLength(2);
+    expect(
+      links([fork("f", profile, [half], [email("n", 1)]), email("z", 1)]).filter(
+        (link) => link.endsWith(">z") || link.includes(">z "),
+      ),
+    ).toHaveLength(2);
   });
 
   it("both ways of which end leaves what stands behind it at the end of everything, without a link", () => {
@@ -99,7 +115,10 @@ describe("what a drawing counts", () => {
   it("is every touch by channel, and by week of five days", () => {
     const path = [email("a"), task("t", "call", 4), end("e1"), email("b", 1), email("c", 10)];
     const { channels, weeks } = countTouches(layOutPath(path));
-    expect([...channels]).toEqual([["email", 3], ["call", 1]]);
+    expect([...channels]).toEqual([
+      ["email", 3],
+      ["call", 1],
+    ]);
     expect(weeks).toEqual([2, 1, 0, 1]);
   });
 

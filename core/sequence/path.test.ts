@@ -50,6 +50,27 @@ describe("a path", () => {
     expect(read.error?.issues.map(({ message }) => message).join()).toContain(words);
   });
 
+  it("of 60 steps is read, and a step in a fork counts, too", () => {
+    const many = (count: number) => Array.from({ length: count }, (_, index) => email(`s${index}`, index));
+    expect(pathSchema.safeParse(many(60)).success).toBe(true);
+    const within = [fork("f", { about: "profile" }, many(59), [])];
+    expect(pathSchema.safeParse(within).success).toBe(true);
+    expect(pathSchema.safeParse([...within, email("one more", 1)]).success).toBe(false);
+    const twice = [fork("f", { about: "profile" }, [email("a")], [email("a")])];
+    expect(JSON.stringify(pathSchema.safeParse(twice).error?.issues)).toContain("Two steps have the id “a”");
+  });
+
+  it.each([
+    ["2026-06-09", true],
+    ["2026-02-31x", false],
+    ["x2026-06-09", false],
+    ["2026-13-01", false],
+    ["09.06.2026", false],
+  ])("that waits until %s is read: %s", (date, fits) => {
+    const path = [{ ...email("a"), wait: { date, time: "10:00" } }];
+    expect(pathSchema.safeParse(path).success).toBe(fits);
+  });
+
   it("50 forks deep is refused with a reason, and quickly", () => {
     let deep: Path = [email("a")];
     for (let depth = 0; depth < 50; depth++) deep = [fork(`f${depth}`, { about: "profile" }, deep, [])];
@@ -89,6 +110,35 @@ describe("a path", () => {
           expect(pathSchema.safeParse(each).success || ids(each).length > 60).toBe(true);
       }),
     );
+  });
+});
+
+describe("a thread", () => {
+  const wording = (id: string, subject: string) => ({ id, weight: 1, subject, body: "x" });
+  const subjectAt = (path: Path, id: string, subject = "") => threadSubject(path, id, { subject });
+
+  it("is named by the nearest email before that began one, or by the email itself", () => {
+    const path = [
+      email("a", 0, { variants: [wording("x", " One ")] }),
+      email("b", 1, { variants: [wording("x", "")] }),
+      email("c", 1, { variants: [wording("x", ""), wording("y", "Two ")] }),
+      email("d", 1),
+    ];
+    expect(subjectAt(path, "b")).toBe("One");
+    expect(subjectAt(path, "d")).toBe("Two");
+    expect(subjectAt(path, "d", "  ")).toBe("Two");
+    expect(subjectAt(path, "d", " Three ")).toBe("Three");
+    expect(subjectAt(path, "gone")).toBe("");
+    expect(subjectAt([email("a", 0, { variants: [wording("x", "")] }), email("b", 1)], "b")).toBe("");
+  });
+
+  it("goes on only from what surely came before", () => {
+    const only = email("b", 1, { onlyIf: { about: "profile" }, variants: [wording("x", "Two")] });
+    const draft = email("a", 0, { kind: "approved_email", variants: [wording("x", "One")] });
+    expect(subjectAt([draft, only, email("c", 1)], "c")).toBe("One");
+    expect(spotsOf([end("e"), email("z")]).get("e")?.next).toBeNull();
+    const path = [email("a"), email("b", 1)];
+    expect(spotsOf(path)).toBe(spotsOf(path));
   });
 });
 

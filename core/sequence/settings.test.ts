@@ -2,7 +2,9 @@ import { describe, expect, it } from "vitest";
 import { DEFAULT_SETTINGS, sequenceSettingsSchema } from "./settings.ts";
 
 const problem = (change: object) =>
-  sequenceSettingsSchema.safeParse(change).error?.issues.map(({ path, message }) => `${path.join(".")}: ${message}`)[0];
+  sequenceSettingsSchema
+    .safeParse(change)
+    .error?.issues.map(({ path, message }) => `${path.join(".")}: ${message}`)[0];
 
 describe("what a sequence is set to", () => {
   it("is, where nothing is said, what nobody regrets", () => {
@@ -32,9 +34,24 @@ describe("what a sequence is set to", () => {
   });
 
   it.each(["cc", "bcc", "crm"])("takes addresses as people write them for %s", (name) => {
-    for (const fits of ["", " ", "a@b.example", "a@b.example, c@d.example", "a@b.example;c@d.example", "a@b.example c@d.example\ne@f.example"])
+    for (const fits of [
+      "",
+      " ",
+      "a@b.example",
+      "a@b.example, c@d.example",
+      "a@b.example;c@d.example",
+      "a@b.example c@d.example\ne@f.example",
+    ])
       expect(problem({ [name]: fits }), fits).toBeUndefined();
-    for (const bad of ["a", "a@b", "a@b.example,", "a b@c.example", "<a@b.example>", '"a"@b.example', "a@@b.example"])
+    for (const bad of [
+      "a",
+      "a@b",
+      "a@b.example,",
+      "a b@c.example",
+      "<a@b.example>",
+      '"a"@b.example',
+      "a@@b.example",
+    ])
       expect(problem({ [name]: bad }), bad).toBe(
         `${name}: Write addresses like seller@quillwater.example, several with commas between.`,
       );
@@ -48,7 +65,13 @@ describe("what a sequence is set to", () => {
     ["awayDays", 0, 60],
     ["approveFirst", 1, 500],
   ])("keeps %s within its bounds", (name, least, most) => {
-    for (const [value, fits] of [[least, true], [most, true], [least - 1, false], [most + 1, false], [least + 0.5, false]] as const)
+    for (const [value, fits] of [
+      [least, true],
+      [most, true],
+      [least - 1, false],
+      [most + 1, false],
+      [least + 0.5, false],
+    ] as const)
       expect(problem({ [name]: value }) === undefined, `${value}`).toBe(fits);
   });
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { dayNumberFrom, HOUR, instantOn } from "../calendar.ts";
 import { publicHolidays } from "../holidays.ts";
 import { lisbon } from "./test-paths.ts";
-import { dueAt, type Wait } from "./wait.ts";
+import { dueAt, isNoWait, usualDays, type Wait } from "./wait.ts";
 
 const tuesday = instantOn("2026-06-09", "10:36", "Europe/Lisbon");
 const at = (wait: Wait, calendar = lisbon) =>
@@ -25,6 +25,33 @@ describe("a wait is over", () => {
     ["until a date on a Sunday", { date: "2026-06-21", time: "10:00" }, "2026-06-22 09:00"],
     ["until a date that is over: at once", { date: "2026-06-01", time: "10:00" }, "2026-06-09 10:36"],
   ])("%s", (_, wait, expected) => expect(at(wait)).toBe(expected));
+
+  it.each<[string, Wait, string]>([
+    ["no hours: at once", { hours: 0 }, "2026-06-09 10:36"],
+    ["a Monday that lies behind in the week", { weekday: 1, time: "09:00" }, "2026-06-15 09:00"],
+    ["a Sunday, which is free", { weekday: 7, time: "10:00" }, "2026-06-15 09:00"],
+    ["a weekday's time at this very moment: a week later", { weekday: 2, time: "10:36" }, "2026-06-16 10:36"],
+  ])("%s", (_, wait, expected) => expect(at(wait)).toBe(expected));
+
+  it("in the evening of a weekday's time: at the next opening", () => {
+    expect(at({ weekday: 3, time: "20:00" })).toBe("2026-06-11 09:00");
+  });
+
+  it("at the opening of the day, or within its first four tenths, drawn by who it is", () => {
+    const due = (seed?: readonly string[]) =>
+      dueAt({ days: 1, working: true }, tuesday, {
+        calendar: lisbon,
+        bestMinute: null,
+        ...(seed && { seed }),
+      });
+    const opens = instantOn("2026-06-10", "09:00", "Europe/Lisbon");
+    expect(due()).toBe(opens);
+    const drawn = Array.from({ length: 60 }, (_, index) => due([`person ${index}`]) - opens);
+    expect(Math.max(...drawn)).toBeLessThanOrEqual(0.4 * 8 * HOUR);
+    expect(Math.max(...drawn)).toBeGreaterThan(0.3 * 8 * HOUR);
+    expect(Math.min(...drawn)).toBeGreaterThanOrEqual(0);
+    expect(due(["one"])).toBe(due(["one"]));
+  });
 
   it("not on a public holiday where the prospect is", () => {
     // 10 June is Portugal's national day.
@@ -60,5 +87,23 @@ describe("a wait is over", () => {
         expect(holidays.has(dayNumberFrom(local.slice(0, 10)))).toBe(false);
       }),
     );
+  });
+});
+
+describe("a wait without a date", () => {
+  it.each<[Wait, number, boolean]>([
+    [{ days: 0, working: true }, 0, true],
+    [{ days: 0, working: false }, 0, true],
+    [{ days: 4, working: true }, 4, false],
+    [{ days: 7, working: false }, 5, false],
+    [{ days: 10, working: false }, 7, false],
+    [{ hours: 0 }, 0, true],
+    [{ hours: 11 }, 0, false],
+    [{ hours: 48 }, 2, false],
+    [{ weekday: 2, time: "10:00" }, 3, false],
+    [{ date: "2026-07-01", time: "10:00" }, 5, false],
+  ])("%j takes %i working days", (wait, usual, none) => {
+    expect(usualDays(wait)).toBe(usual);
+    expect(isNoWait(wait)).toBe(none);
   });
 });
