@@ -210,6 +210,8 @@ class Planner {
   private readonly domains = new Map<string, RollingBudget>();
   private readonly sendingDays = new Map<number, number>();
   private readonly lastTaken = new Map<number, number>();
+  /** What a sender sends within an hour, which a midnight does not part. */
+  private readonly hours = new Map<number, RollingBudget>();
   /** Those whom only their domain's cap kept back, until the next day. */
   private setAside: Item[] = [];
   private readonly keptOf = new Map<number, Item[]>();
@@ -226,6 +228,8 @@ class Planner {
       this.queuesOf.set(sender.id, []);
       this.sendingDays.set(sender.id, sender.ramp?.daysSoFar ?? 0);
       if (sender.lastSentAt !== null) this.lastTaken.set(sender.id, sender.lastSentAt);
+      if (sender.hourlyLimit != null)
+        this.hours.set(sender.id, new RollingBudget(sender.hourlyLimit, HOUR, sender.sentLately));
     }
   }
 
@@ -404,10 +408,7 @@ class Planner {
       isToday,
       moments: momentsOf(sender, day),
       taken: last === undefined ? [] : [last],
-      hour:
-        sender.hourlyLimit != null
-          ? new RollingBudget(sender.hourlyLimit, HOUR, isToday ? (sender.sentLately ?? []) : [])
-          : null,
+      hour: this.hours.get(sender.id) ?? null,
       followUps: new TinyQueue<Entry>([], byWorth),
       firsts: new TinyQueue<Entry>([], byWorth),
       placed: [],
