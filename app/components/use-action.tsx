@@ -32,7 +32,7 @@ export interface Action<Value> {
 }
 
 /**
- * Changes something. `onDone` is told what each press gave, once the page shows it.
+ * Changes something. `onDone` is told what it gave once the page shows it; of presses in line, what the last one gave.
  * A fetcher that is used again drops what it sent, and the server may never have heard of it: so presses wait for each other.
  */
 export function useAction<Value = unknown>(
