@@ -39,7 +39,7 @@ export async function benchLoad(): Promise<Figure> {
   startSequence(world.app, world.userId, addSequence(world, addPeople(world, names), [mailbox]));
   const cookies: string[] = [];
   for (let nth = 0; nth < USERS; nth++) {
-    const { lastInsertRowid } = sql<Record<string, unknown>>(
+    const { lastInsertRowid } = sql(
       world.app.db,
       `INSERT INTO users (email, name, password_hash, time_zone, booking_slug, created_at)
        VALUES (@email, 'Rep', '', 'Europe/Lisbon', @email, 1)`,
@@ -114,10 +114,9 @@ export async function benchLoad(): Promise<Figure> {
     .slice(0, LINES)
     .filter((socket) => !socket.destroyed && !socket.readableEnded).length;
   for (const socket of strangers) socket.destroy();
-  const sent = sql<[], { n: number }>(
-    world.app.db,
-    "SELECT count(*) AS n FROM touches WHERE state = 'sent'",
-  ).get([])?.n;
+  const sent = sql(world.app.db, "SELECT count(*) AS n FROM touches WHERE state = 'sent'").get<{ n: number }>(
+    [],
+  )?.n;
   await Promise.all([web.stop(), engine.stop()]);
   await world.close();
   const at = (part: number) => took.toSorted((a, b) => a - b)[Math.floor(took.length * part)] as number;

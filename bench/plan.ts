@@ -147,7 +147,7 @@ export async function benchCapacity(): Promise<Figure> {
 async function crowd(people: number, mailboxes: number): Promise<World> {
   const world = await createWorld({ standin: false });
   const { db } = world.app;
-  const add = sql<Record<string, unknown>>(
+  const add = sql(
     db,
     `INSERT INTO mailboxes (user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port,
        imap_security, username, password_sealed, daily_limit, gap_least, gap_most, connected_wall, created_at)
@@ -179,10 +179,10 @@ export async function benchPlanChange(): Promise<Figure> {
   const book = new PlanBook(app);
   book.look(TUESDAY);
   book.look(TUESDAY + 1_000);
-  const planned = sql<[], { id: number }>(
+  const planned = sql(
     app.db,
     "SELECT id FROM journeys WHERE next_at IS NOT NULL AND next_at != due_at ORDER BY next_at LIMIT 40",
-  ).all([]);
+  ).all<{ id: number }>([]);
   const times: number[] = [];
   let rows = 0;
   for (const [nth, { id }] of planned.slice(10, 25).entries()) {

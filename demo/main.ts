@@ -102,7 +102,7 @@ try {
   mkdirSync(folder, { recursive: true });
   let app = openApp(readConfig({ ...process.env, ...env }));
   migrate(app.db);
-  const isEmpty = () => sql<[], unknown>(app.db, "SELECT 1 FROM users").get([]) === undefined;
+  const isEmpty = () => sql(app.db, "SELECT 1 FROM users").get<unknown>([]) === undefined;
   if (isEmpty() && !wants("--only-make")) {
     app.db.close();
     await makeApart();
@@ -111,7 +111,7 @@ try {
   const isNew = isEmpty();
   if (!isNew) {
     // Time stood still while nothing ran.
-    const base = sql<[], { base: number }>(app.db, "SELECT base FROM demo_clock").get([])?.base;
+    const base = sql(app.db, "SELECT base FROM demo_clock").get<{ base: number }>([])?.base;
     if (base) setDemoClock(app.db, base, true);
   }
   await Promise.all([

@@ -124,7 +124,7 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
   await engine.tick();
   await engine.close();
   // What she was told of in the weeks before, she has seen.
-  sql<{ from: number }>(app.db, "UPDATE notices SET seen_at = at WHERE at < @from").run({
+  sql(app.db, "UPDATE notices SET seen_at = at WHERE at < @from").run({
     from: opens - DAY / 2,
   });
 }
@@ -198,15 +198,15 @@ async function addPeople(app: App, userId: number): Promise<void> {
 
 /** Calls that took place, and the thanks that she wrote for them. */
 function noteMeetings(app: App, marta: User, at: number): void {
-  const over = sql<{ at: number }, { token: string }>(
+  const over = sql(
     app.db,
     "SELECT token FROM meetings WHERE ends_at < @at AND held_at IS NULL AND cancelled_at IS NULL",
-  ).all({ at });
+  ).all<{ token: string }>({ at });
   for (const { token } of over) noteMeeting(app, marta.id, { token, how: "held" });
-  for (const { id } of sql<[], { id: number }>(
+  for (const { id } of sql(
     app.db,
     "SELECT id FROM reminders WHERE kind = 'thanks' AND ended_at IS NULL",
-  ).all([]))
+  ).all<{ id: number }>([]))
     endReminder(app, marta, id, "done");
 }
 
@@ -242,7 +242,7 @@ function addSequence(
   mailboxIds: Map<string, number>,
 ): number {
   const id = value(createSequence(app, userId, { name: sequence.name }));
-  const list = sql<{ name: string }, { id: number }>(app.db, "SELECT id FROM lists WHERE name = @name").get({
+  const list = sql(app.db, "SELECT id FROM lists WHERE name = @name").get<{ id: number }>({
     name: sequence.list,
   });
   value(
@@ -276,11 +276,11 @@ function workThroughTouches(app: App, marta: User, at: number): void {
         "done",
       ),
     );
-  const invited = sql<[], { prospectId: number; endedAt: number }>(
+  const invited = sql(
     app.db,
     `SELECT prospect_id AS prospectId, ended_at AS endedAt FROM touches t WHERE kind = 'invitation' AND state = 'done'
        AND NOT EXISTS (SELECT 1 FROM events e WHERE e.kind = 'accepted' AND e.prospect_id = t.prospect_id)`,
-  ).all([]);
+  ).all<{ prospectId: number; endedAt: number }>([]);
   for (const { prospectId, endedAt } of invited)
     if (
       seeded("accepts", prospectId)() < SHARE_ACCEPTING &&
@@ -288,10 +288,10 @@ function workThroughTouches(app: App, marta: User, at: number): void {
     )
       markAccepted(app, marta, prospectId);
   // Whose colleague answered some days ago is let go on.
-  for (const { companyId, since } of sql<[], { companyId: number; since: number }>(
+  for (const { companyId, since } of sql(
     app.db,
     "SELECT scope_id AS companyId, since FROM holds WHERE scope = 'company'",
-  ).all([]))
+  ).all<{ companyId: number; since: number }>([]))
     if (at - since > 2 * DAY) releaseCompany(app, null, companyId);
   approveDrafts(
     app,
@@ -304,11 +304,11 @@ const ANSWERED = new Set(["interested", "question", "not_now"]);
 
 /** What Marta does with the day's replies at half past five: she agrees with what they read as, and answers who waits for it. */
 function workThroughReplies(app: App, marta: User, at: number): void {
-  const unread = sql<[], { id: number; prospectId: number; label: string }>(
+  const unread = sql(
     app.db,
     `SELECT id, prospect_id AS prospectId, reading ->> '$.label' AS label FROM replies
      WHERE read_at IS NULL AND kind IN ('person', 'left') AND reading IS NOT NULL ORDER BY id`,
-  ).all([]);
+  ).all<{ id: number; prospectId: number; label: string }>([]);
   for (const { id, prospectId, label } of unread) {
     labelReply(app, 1, { replyId: id, label });
     // With most who want to talk she plans what comes next; a few slip, as in life.

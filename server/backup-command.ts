@@ -42,7 +42,7 @@ function requireStopped(database: string): void {
   try {
     const db = openDb(database);
     until =
-      sql<[], { until: number }>(db, "SELECT expires_wall AS until FROM engine_lease").get([])?.until ?? null;
+      sql(db, "SELECT expires_wall AS until FROM engine_lease").get<{ until: number }>([])?.until ?? null;
     db.close();
   } catch {
     return; // a damaged or empty file is what a restore is for

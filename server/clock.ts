@@ -15,7 +15,7 @@ interface ClockRow {
 export function clockOf(db: Db): Clock {
   return {
     now() {
-      const row = sql<[], ClockRow>(db, "SELECT base, started_wall FROM demo_clock WHERE id = 1").get([]);
+      const row = sql(db, "SELECT base, started_wall FROM demo_clock WHERE id = 1").get<ClockRow>([]);
       if (!row) return Date.now();
       return row.started_wall === null ? row.base : row.base + (Date.now() - row.started_wall);
     },
@@ -24,7 +24,7 @@ export function clockOf(db: Db): Clock {
 
 /** Puts the demo's clock to an instant; it runs on from there, or stands still. */
 export function setDemoClock(db: Db, now: number, runs: boolean): void {
-  sql<{ now: number; wall: number | null }>(
+  sql(
     db,
     `INSERT INTO demo_clock (id, base, started_wall) VALUES (1, @now, @wall)
      ON CONFLICT (id) DO UPDATE SET base = @now, started_wall = @wall`,

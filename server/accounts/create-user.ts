@@ -38,7 +38,7 @@ async function insertUser(app: App, input: unknown, only: string, problem: strin
   const weakness = await passwordWeakness(password, [name, email]);
   if (weakness) return refused({ password: weakness });
   const passwordHash = await hashPassword(password);
-  const result = sql<Record<string, unknown>>(
+  const result = sql(
     app.db,
     `INSERT INTO users (email, name, password_hash, time_zone, booking_slug, role, created_at)
      SELECT @email, @name, @passwordHash, @zone, @slug, @role, @now WHERE ${only}
@@ -63,5 +63,5 @@ export function newSlug(name: string): string {
 }
 
 export function hasUsers(app: App): boolean {
-  return sql<[], unknown>(app.db, "SELECT 1 FROM users LIMIT 1").get([]) !== undefined;
+  return sql(app.db, "SELECT 1 FROM users LIMIT 1").get<unknown>([]) !== undefined;
 }

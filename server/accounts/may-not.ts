@@ -88,12 +88,12 @@ export function mayNot(
   if (kind === "team")
     return may(user, act, NOBODYS) ? null : refusal("Only a manager changes what holds for everybody.");
   if (user.role === "manager" && who !== "self") return null;
-  const rows = sql<{ ids: string }, Whose>(
+  const rows = sql(
     db,
     `WITH i AS (SELECT value FROM json_each(@ids))
      SELECT w.owners, w.sharing, count(*) AS count FROM (${WHOSE[kind]}) w WHERE w.id IN (SELECT value FROM i)
      GROUP BY w.owners, w.sharing`,
-  ).all({ ids: JSON.stringify(wanted) });
+  ).all<Whose>({ ids: JSON.stringify(wanted) });
   const theirs = rows.filter((row) => !may(user, act, belongingOf(kind, row)));
   return theirs.length === 0 ? null : refusal(wordsFor(db, kind, theirs, wanted.length));
 }
@@ -116,10 +116,10 @@ export function allowedAmong(
   const user = by === null ? undefined : actor(db, by);
   if (by === null || user?.role === "manager" || kind === "team" || kind === "own")
     return new Set(mayNot({ db }, by, act, ids) ? [] : ids);
-  const rows = sql<{ ids: string }, { id: number; owners: string; sharing: Sharing | null }>(
+  const rows = sql(
     db,
     `SELECT w.id, w.owners, w.sharing FROM (${WHOSE[kind]}) w WHERE w.id IN (SELECT value FROM json_each(@ids))`,
-  ).all({ ids: JSON.stringify(ids) });
+  ).all<{ id: number; owners: string; sharing: Sharing | null }>({ ids: JSON.stringify(ids) });
   // Where one thing has several parts, all of them have to be allowed.
   const refused = rows.filter((row) => !user || !may(user, act, belongingOf(kind, row)));
   const denied = new Set(refused.map(({ id }) => id));
@@ -135,18 +135,17 @@ export function hiddenFrom(
   const user = by === null ? undefined : actor(db, by);
   if (by === null || user?.role === "manager") return new Set();
   const kind = lineOf(act).of as "list" | "sequence";
-  const kept = sql<[], { id: number; owners: string; sharing: Sharing }>(
+  const kept = sql(
     db,
     `SELECT w.id, w.owners, w.sharing FROM (${WHOSE[kind]}) w WHERE w.sharing = 'mine'`,
-  ).all([]);
+  ).all<{ id: number; owners: string; sharing: Sharing }>([]);
   return new Set(kept.filter((row) => !user || !may(user, act, belongingOf(kind, row))).map(({ id }) => id));
 }
 
 const actor = (db: Db, by: number) =>
-  sql<{ by: number }, { id: number; role: Role }>(
-    db,
-    "SELECT id, role FROM users WHERE id = @by AND removed_at IS NULL",
-  ).get({ by });
+  sql(db, "SELECT id, role FROM users WHERE id = @by AND removed_at IS NULL").get<{ id: number; role: Role }>(
+    { by },
+  );
 
 /** Of one thing that something is about to be written about: whether it is there at all. */
 const THERE: Partial<Record<Kind, string>> = {
@@ -159,7 +158,7 @@ const THERE: Partial<Record<Kind, string>> = {
 function isGone(db: Db, kind: Kind, id: number): Refused | null {
   const query = THERE[kind];
   if (query === undefined) return null;
-  if (Number.isSafeInteger(id) && sql<{ id: number }>(db, query).get({ id })) return null;
+  if (Number.isSafeInteger(id) && sql(db, query).get({ id })) return null;
   const thing = kind === "journey" ? KINDS.prospect : KINDS[kind];
   return { ...refusal(`This ${thing} is no longer here. Reload the page.`), code: "not_found" };
 }
@@ -181,7 +180,7 @@ function wordsFor(db: Db, kind: Kind, theirs: readonly Whose[], asked: number): 
   const name =
     owner === undefined
       ? undefined
-      : sql<{ owner: number }, { name: string }>(db, "SELECT name FROM users WHERE id = @owner").get({
+      : sql(db, "SELECT name FROM users WHERE id = @owner").get<{ name: string }>({
           owner,
         })?.name;
   return name === undefined

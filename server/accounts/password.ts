@@ -57,7 +57,7 @@ export async function changePassword(
 
 async function setPassword({ db }: App, id: number, password: string): Promise<void> {
   const hash = await hashPassword(password);
-  sql<{ id: number; hash: string }>(db, "UPDATE users SET password_hash = @hash WHERE id = @id").run({
+  sql(db, "UPDATE users SET password_hash = @hash WHERE id = @id").run({
     id,
     hash,
   });
@@ -67,8 +67,8 @@ async function setPassword({ db }: App, id: number, password: string): Promise<v
 export function makePasswordLink({ db }: App, userId: number, wall = Date.now()): string {
   const token = newToken();
   db.transaction(() => {
-    sql<{ userId: number }>(db, "DELETE FROM password_links WHERE user_id = @userId").run({ userId });
-    sql<Record<string, unknown>>(
+    sql(db, "DELETE FROM password_links WHERE user_id = @userId").run({ userId });
+    sql(
       db,
       "INSERT INTO password_links (token_hash, user_id, expires_at) VALUES (@hash, @userId, @expires)",
     ).run({ hash: hashToken(token), userId, expires: wall + LINK_LASTS });
@@ -85,11 +85,11 @@ export interface LinkOwner {
 /** Whom a one-time link lets in, or null once it was used or ran out. */
 export function ownerOfLink({ db }: App, token: string, wall = Date.now()): LinkOwner | null {
   return (
-    sql<Record<string, unknown>, LinkOwner>(
+    sql(
       db,
       `SELECT u.id, u.name, u.email FROM password_links l JOIN users u ON u.id = l.user_id
        WHERE l.token_hash = @hash AND l.expires_at > @wall AND u.removed_at IS NULL`,
-    ).get({ hash: hashToken(token), wall }) ?? null
+    ).get<LinkOwner>({ hash: hashToken(token), wall }) ?? null
   );
 }
 
@@ -105,11 +105,11 @@ export async function usePasswordLink(app: App, token: string, password: string)
   return db
     .transaction((): Outcome<number> => {
       // Of two who press at once, one.
-      const used = sql<{ hash: string }>(db, "DELETE FROM password_links WHERE token_hash = @hash").run({
+      const used = sql(db, "DELETE FROM password_links WHERE token_hash = @hash").run({
         hash: hashToken(token),
       });
       if (used.changes === 0) return refused({ form: "This link was used already. Sign in." });
-      sql<{ id: number; hash: string }>(db, "UPDATE users SET password_hash = @hash WHERE id = @id").run({
+      sql(db, "UPDATE users SET password_hash = @hash WHERE id = @id").run({
         id: owner.id,
         hash,
       });

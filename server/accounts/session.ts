@@ -23,13 +23,17 @@ const NOTED_EVERY = 10 * MINUTE;
 
 /** Who holds this session token, or null if nobody does any more. Notes the use now and then. */
 export function userOfSession({ db }: App, token: string, wall = Date.now()): User | null {
-  const found = sql<Record<string, unknown>, User & { sessionId: number; seenAt: number }>(
+  const found = sql(
     db,
     `SELECT u.id, u.name, u.email, u.time_zone AS zone, u.booking_slug AS bookingSlug, u.role,
        s.id AS sessionId, s.seen_at AS seenAt
      FROM sessions s JOIN users u ON u.id = s.user_id
      WHERE s.token_hash = @hash AND s.expires_at > @wall AND s.seen_at > @idle AND u.removed_at IS NULL`,
-  ).get({ hash: hashToken(token), wall, idle: wall - SESSION_IDLES });
+  ).get<User & { sessionId: number; seenAt: number }>({
+    hash: hashToken(token),
+    wall,
+    idle: wall - SESSION_IDLES,
+  });
   if (!found) return null;
   const { sessionId, seenAt, ...user } = found;
   if (wall - seenAt > NOTED_EVERY) noteUse(db, sessionId, wall);
@@ -38,12 +42,12 @@ export function userOfSession({ db }: App, token: string, wall = Date.now()): Us
 
 /** Which of these sessions, by their tokens' hashes, are still open. */
 export function openSessionsAmong({ db }: App, hashes: readonly string[], wall = Date.now()): Set<string> {
-  const rows = sql<Record<string, unknown>, { hash: string }>(
+  const rows = sql(
     db,
     `SELECT s.token_hash AS hash FROM sessions s JOIN users u ON u.id = s.user_id
      WHERE s.token_hash IN (SELECT value FROM json_each(@hashes))
        AND s.expires_at > @wall AND s.seen_at > @idle AND u.removed_at IS NULL`,
-  ).all({ hashes: JSON.stringify(hashes), wall, idle: wall - SESSION_IDLES });
+  ).all<{ hash: string }>({ hashes: JSON.stringify(hashes), wall, idle: wall - SESSION_IDLES });
   return new Set(rows.map(({ hash }) => hash));
 }
 
@@ -52,7 +56,7 @@ function noteUse(db: Db, id: number, wall: number): void {
   const patience = db.pragma("busy_timeout", { simple: true }) as number;
   db.pragma("busy_timeout = 0");
   try {
-    sql<{ id: number; wall: number }>(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({
+    sql(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({
       id,
       wall,
     });
@@ -66,11 +70,11 @@ function noteUse(db: Db, id: number, wall: number): void {
 /** Opens a session; returns its token, of which the database keeps only the hash. `agent` is what the browser calls itself. */
 export function openSession({ db }: App, userId: number, agent = "", wall = Date.now()): string {
   const token = newToken();
-  sql<{ wall: number; idle: number }>(
-    db,
-    "DELETE FROM sessions WHERE expires_at < @wall OR seen_at < @idle",
-  ).run({ wall, idle: wall - SESSION_IDLES });
-  sql<Record<string, unknown>>(
+  sql(db, "DELETE FROM sessions WHERE expires_at < @wall OR seen_at < @idle").run({
+    wall,
+    idle: wall - SESSION_IDLES,
+  });
+  sql(
     db,
     `INSERT INTO sessions (token_hash, user_id, agent, created_at, seen_at, expires_at)
      VALUES (@hash, @userId, @agent, @wall, @wall, @expires)`,
@@ -88,18 +92,18 @@ export interface OpenSession {
 }
 
 export function listSessions({ db }: App, userId: number, token: string): OpenSession[] {
-  return sql<Record<string, unknown>, Omit<OpenSession, "isThis"> & { isThis: number }>(
+  return sql(
     db,
     `SELECT id, agent, created_at AS createdAt, seen_at AS seenAt, token_hash = @hash AS isThis
      FROM sessions WHERE user_id = @userId ORDER BY seen_at DESC, id DESC`,
   )
-    .all({ userId, hash: hashToken(token) })
+    .all<Omit<OpenSession, "isThis"> & { isThis: number }>({ userId, hash: hashToken(token) })
     .map((row) => ({ ...row, isThis: row.isThis === 1 }));
 }
 
 /** Ends one of a user's own sessions. */
 export function endSession({ db }: App, userId: number, id: number): void {
-  sql<{ userId: number; id: number }>(db, "DELETE FROM sessions WHERE id = @id AND user_id = @userId").run({
+  sql(db, "DELETE FROM sessions WHERE id = @id AND user_id = @userId").run({
     userId,
     id,
   });
@@ -107,12 +111,12 @@ export function endSession({ db }: App, userId: number, id: number): void {
 
 /** Ends every session of a user but the one of `keepToken`. */
 export function endOtherSessions({ db }: App, userId: number, keepToken: string | null): void {
-  sql<Record<string, unknown>>(
-    db,
-    "DELETE FROM sessions WHERE user_id = @userId AND token_hash IS NOT @hash",
-  ).run({ userId, hash: keepToken === null ? null : hashToken(keepToken) });
+  sql(db, "DELETE FROM sessions WHERE user_id = @userId AND token_hash IS NOT @hash").run({
+    userId,
+    hash: keepToken === null ? null : hashToken(keepToken),
+  });
 }
 
 export function signOut({ db }: App, token: string): void {
-  sql<{ hash: string }>(db, "DELETE FROM sessions WHERE token_hash = @hash").run({ hash: hashToken(token) });
+  sql(db, "DELETE FROM sessions WHERE token_hash = @hash").run({ hash: hashToken(token) });
 }

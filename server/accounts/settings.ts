@@ -15,10 +15,7 @@ const settings = z.object({
 export type UserSettings = z.infer<typeof settings>;
 
 export function readSettings(db: Db, userId: number): UserSettings {
-  const row = sql<{ userId: number }, { settings: string }>(
-    db,
-    "SELECT settings FROM users WHERE id = @userId",
-  ).get({ userId });
+  const row = sql(db, "SELECT settings FROM users WHERE id = @userId").get<{ settings: string }>({ userId });
   return settings.parse(JSON.parse(row?.settings ?? "{}"));
 }
 
@@ -26,7 +23,7 @@ export function readSettings(db: Db, userId: number): UserSettings {
 export function saveSettings({ db }: App, userId: number, input: Record<string, unknown>): Outcome<null> {
   const read = settings.safeParse({ ...readSettings(db, userId), ...input });
   if (!read.success) return refused(fieldErrors(read.error));
-  sql<{ userId: number; value: string }>(db, "UPDATE users SET settings = @value WHERE id = @userId").run({
+  sql(db, "UPDATE users SET settings = @value WHERE id = @userId").run({
     userId,
     value: JSON.stringify(read.data),
   });
@@ -37,11 +34,9 @@ export function saveSettings({ db }: App, userId: number, input: Record<string, 
 export function saveProfile({ db }: App, userId: number, input: unknown): Outcome<null> {
   const read = profileForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  sql<Record<string, unknown>>(db, "UPDATE users SET name = @name, time_zone = @zone WHERE id = @userId").run(
-    {
-      ...read.data,
-      userId,
-    },
-  );
+  sql(db, "UPDATE users SET name = @name, time_zone = @zone WHERE id = @userId").run({
+    ...read.data,
+    userId,
+  });
   return done(null);
 }

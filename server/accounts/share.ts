@@ -31,10 +31,10 @@ const OWNER: Record<Shared, string> = {
 };
 
 export function sharingOf(app: App, by: By, kind: Shared, id: number): SharedState {
-  const row = sql<{ id: number }, { owner: string | null; sharing: Sharing }>(
+  const row = sql(
     app.db,
     `SELECT u.name AS owner, x.sharing FROM ${TABLES[kind]} x LEFT JOIN users u ON u.id = x.${OWNER[kind]} WHERE x.id = @id`,
-  ).get({ id });
+  ).get<{ owner: string | null; sharing: Sharing }>({ id });
   const mayShare = mayNot(app, by, `${kind}.share`, id) === null;
   return { owner: row?.owner ?? null, sharing: row?.sharing ?? "use", mayShare };
 }
@@ -45,9 +45,9 @@ export function share(app: App, by: By, input: unknown): Outcome<null> {
   const { kind, id, sharing } = read.data;
   const no = mayNot(app, by, `${kind}.share`, id);
   if (no) return no;
-  const { changes } = sql<Record<string, unknown>>(
-    app.db,
-    `UPDATE ${TABLES[kind]} SET sharing = @sharing WHERE id = @id`,
-  ).run({ id, sharing });
+  const { changes } = sql(app.db, `UPDATE ${TABLES[kind]} SET sharing = @sharing WHERE id = @id`).run({
+    id,
+    sharing,
+  });
   return changes === 1 ? done(null) : refused({ form: "It is no longer here." });
 }

@@ -55,17 +55,17 @@ export async function provePassword(
   const { db } = app;
   const counted = countTry(app, email, caller, wall);
   if (counted === null) return "sign_in_paused";
-  const user = sql<{ email: string }, { id: number; hash: string }>(
+  const user = sql(
     db,
     "SELECT id, password_hash AS hash FROM users WHERE email = @email AND removed_at IS NULL",
-  ).get({ email });
+  ).get<{ id: number; hash: string }>({ email });
   const matches = await passwordMatches(password, user?.hash ?? NOBODY);
   if (matches === "busy") return "sign_in_busy";
   if (!matches || !user) return "sign_in_failed";
-  sql<{ email: string; caller: string }>(
-    db,
-    "DELETE FROM sign_in_tries WHERE email = @email AND caller = @caller",
-  ).run({ email, caller: counted });
+  sql(db, "DELETE FROM sign_in_tries WHERE email = @email AND caller = @caller").run({
+    email,
+    caller: counted,
+  });
   return { userId: user.id };
 }
 
@@ -79,21 +79,26 @@ function countTry(app: App, email: string, { address, device }: Caller, wall: nu
   const caller = isKnown ? `device ${device.slice(-40)}` : address;
   return db
     .transaction(() => {
-      sql<{ before: number }>(db, "DELETE FROM sign_in_tries WHERE at < @before").run({
+      sql(db, "DELETE FROM sign_in_tries WHERE at < @before").run({
         before: wall - COUNTS_FOR,
       });
-      const counts = sql<Record<string, unknown>, { pair: number; caller: number; strangers: number }>(
+      const counts = sql(
         db,
         `SELECT (SELECT count(*) FROM sign_in_tries WHERE email = @email AND caller = @caller) AS pair,
            (SELECT count(*) FROM sign_in_tries WHERE caller = @caller) AS caller,
            (SELECT count(*) FROM sign_in_tries WHERE email = @email AND caller NOT LIKE 'device %') AS strangers`,
-      ).get({ email, caller }) as { pair: number; caller: number; strangers: number };
+      ).get<{ pair: number; caller: number; strangers: number }>({ email, caller }) as {
+        pair: number;
+        caller: number;
+        strangers: number;
+      };
       if (counts.pair >= MOST_OF_PAIR || counts.caller >= MOST_OF_CALLER) return null;
       if (!isKnown && counts.strangers >= MOST_OF_STRANGERS) return null;
-      sql<Record<string, unknown>>(
-        db,
-        "INSERT INTO sign_in_tries (email, caller, at) VALUES (@email, @caller, @wall)",
-      ).run({ email, caller, wall });
+      sql(db, "INSERT INTO sign_in_tries (email, caller, at) VALUES (@email, @caller, @wall)").run({
+        email,
+        caller,
+        wall,
+      });
       return caller;
     })
     .immediate();
@@ -117,8 +122,9 @@ export function signInToDemo(app: App, email: string): Outcome<string> {
 /** The users that the demo offers; none outside it. */
 export function demoUsers({ db, config }: App): { id: number; name: string; email: string }[] {
   if (!config.demo) return [];
-  return sql<[], { id: number; name: string; email: string }>(
-    db,
-    "SELECT id, name, email FROM users WHERE removed_at IS NULL ORDER BY id",
-  ).all([]);
+  return sql(db, "SELECT id, name, email FROM users WHERE removed_at IS NULL ORDER BY id").all<{
+    id: number;
+    name: string;
+    email: string;
+  }>([]);
 }

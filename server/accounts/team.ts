@@ -22,7 +22,7 @@ export interface TeamMember {
 }
 
 export function listTeam({ db }: App, wall = Date.now()): TeamMember[] {
-  return sql<{ wall: number }, Omit<TeamMember, "invited"> & { invited: number }>(
+  return sql(
     db,
     `SELECT u.id, u.name, u.email, u.role,
        (SELECT count(*) FROM mailboxes m WHERE m.user_id = u.id AND m.removed_at IS NULL) AS mailboxes,
@@ -31,7 +31,7 @@ export function listTeam({ db }: App, wall = Date.now()): TeamMember[] {
        EXISTS (SELECT 1 FROM password_links l WHERE l.user_id = u.id AND l.expires_at > @wall) AS invited
      FROM users u WHERE u.removed_at IS NULL ORDER BY u.name, u.id`,
   )
-    .all({ wall })
+    .all<Omit<TeamMember, "invited"> & { invited: number }>({ wall })
     .map((row) => ({ ...row, invited: row.invited === 1 }));
 }
 
@@ -49,14 +49,14 @@ export function addMember(app: App, manager: User, input: unknown): Outcome<stri
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
   const row = { ...read.data, slug: newSlug(read.data.name), zone: manager.zone, now: app.clock.now() };
-  const added = sql<Record<string, unknown>, { id: number }>(
+  const added = sql(
     db,
     `INSERT INTO users (email, name, password_hash, time_zone, booking_slug, role, created_at)
      VALUES (@email, @name, '', @zone, @slug, @role, @now)
      ON CONFLICT (email) DO UPDATE SET name = @name, role = @role, removed_at = NULL, password_hash = ''
        WHERE removed_at IS NOT NULL
      RETURNING id`,
-  ).get(row);
+  ).get<{ id: number }>(row);
   if (!added) return refused({ email: "Somebody has this address already." });
   return done(makePasswordLink(app, added.id));
 }
@@ -75,7 +75,7 @@ export function setRole(app: App, manager: User, id: number, input: unknown): Ou
   const role = z.enum(ROLES).safeParse(input);
   if (!role.success) return refused({ form: "Choose a role." });
   return changeUnlessLast(app, id, role.data === "manager", () => {
-    sql<Record<string, unknown>>(app.db, "UPDATE users SET role = @role WHERE id = @id").run({
+    sql(app.db, "UPDATE users SET role = @role WHERE id = @id").run({
       id,
       role: role.data,
     });
@@ -88,11 +88,11 @@ export function removeMember(app: App, manager: User, id: number): Outcome<null>
   if (no) return no;
   if (id === manager.id) return refused({ form: "Nobody removes themselves. Ask another manager." });
   return changeUnlessLast(app, id, false, () => {
-    sql<{ id: number; now: number }>(app.db, "UPDATE users SET removed_at = @now WHERE id = @id").run({
+    sql(app.db, "UPDATE users SET removed_at = @now WHERE id = @id").run({
       id,
       now: app.clock.now(),
     });
-    sql<{ id: number }>(app.db, "DELETE FROM password_links WHERE user_id = @id").run({ id });
+    sql(app.db, "DELETE FROM password_links WHERE user_id = @id").run({ id });
     endOtherSessions(app, id, null);
   });
 }

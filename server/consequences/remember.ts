@@ -55,7 +55,7 @@ export function remember(db: Tx, about: Remembered, scope: Scope, work: () => vo
       if (!was.has(key) && !isAppendOnly) changes.push({ table, before: null, after: row });
   }
   return Number(
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO undo_records (kind, about, reply_id, prospect_id, user_id, what, changes, at)
        VALUES (@kind, @of, @replyId, @prospectId, @userId, @what, @changes, @at)`,
@@ -68,11 +68,8 @@ function snapshot(db: Db, { rows, values }: Scope): Map<string, Row>[] {
   return rows.map(({ table, columns, where }) => {
     const key = keyOf(table);
     return new Map(
-      sql<Record<string, unknown>, Row>(
-        db,
-        `SELECT ${[...key, ...columns].join()} FROM ${table} WHERE ${where}`,
-      )
-        .all(values)
+      sql(db, `SELECT ${[...key, ...columns].join()} FROM ${table} WHERE ${where}`)
+        .all<Row>(values)
         .map((row) => [key.map((each) => row[each]).join(), row]),
     );
   });
@@ -88,14 +85,11 @@ export interface TakenBack {
 
 /** Takes back what was remembered. Null if there is nothing to take back. */
 export function takeBack(db: Tx, id: number, at: number): TakenBack | null {
-  const record = sql<
-    Record<string, unknown>,
-    { kind: UndoKind; changes: string; prospectId: number | null; replyId: number | null }
-  >(
+  const record = sql(
     db,
     `UPDATE undo_records SET undone_at = @at WHERE id = @id AND undone_at IS NULL
      RETURNING kind, changes, prospect_id AS prospectId, reply_id AS replyId`,
-  ).get({ id, at });
+  ).get<{ kind: UndoKind; changes: string; prospectId: number | null; replyId: number | null }>({ id, at });
   if (!record) return null;
   let waiting = JSON.parse(record.changes) as Change[];
   // An address that goes back from one person to another is free only after the first has lost it; so some wait.
@@ -104,7 +98,7 @@ export function takeBack(db: Tx, id: number, at: number): TakenBack | null {
     waiting = waiting.filter((change) => !restore(db, change));
   }
   const { kind, prospectId, replyId } = record;
-  sql<{ prospectId: number | null }>(
+  sql(
     db,
     "INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = @prospectId AND state = 'active'",
   ).run({ prospectId });
@@ -121,7 +115,7 @@ function restore(db: Db, { table, before, after }: Change): boolean {
       const changed = Object.keys(before).filter((column) => before[column] !== after[column]);
       const left = Object.fromEntries(changed.map((column) => [`after_${column}`, after[column]]));
       return (
-        sql<Row>(
+        sql(
           db,
           `UPDATE ${table} SET ${changed.map((each) => `${each} = @${each}`).join()}
            WHERE ${one} AND ${changed.map((each) => `${each} IS @after_${each}`).join(" AND ")}`,
@@ -130,11 +124,11 @@ function restore(db: Db, { table, before, after }: Change): boolean {
     }
     if (after) {
       const asLeft = Object.keys(after).map((column) => `${column} IS @${column}`);
-      return sql<Row>(db, `DELETE FROM ${table} WHERE ${asLeft.join(" AND ")}`).run(after).changes > 0;
+      return sql(db, `DELETE FROM ${table} WHERE ${asLeft.join(" AND ")}`).run(after).changes > 0;
     }
     const row = before ?? {};
     return (
-      sql<Row>(
+      sql(
         db,
         `INSERT INTO ${table} (${Object.keys(row).join()}) VALUES (${Object.keys(row)
           .map((each) => `@${each}`)
@@ -155,10 +149,10 @@ export interface Undoable {
 /** What can still be taken back about a reply, or null. */
 export function undoableOf(db: Db, replyId: number): Undoable | null {
   return (
-    sql<{ replyId: number }, Undoable>(
+    sql(
       db,
       "SELECT id, what, at FROM undo_records WHERE reply_id = @replyId AND undone_at IS NULL ORDER BY id DESC LIMIT 1",
-    ).get({ replyId }) ?? null
+    ).get<Undoable>({ replyId }) ?? null
   );
 }
 
@@ -168,10 +162,10 @@ export function undoablesOf(
   user: { id: number; isManager: boolean },
   since: number,
 ): (Undoable & { kind: UndoKind })[] {
-  return sql<Record<string, unknown>, Undoable & { kind: UndoKind }>(
+  return sql(
     db,
     `SELECT id, kind, what, at FROM undo_records
      WHERE undone_at IS NULL AND at >= @since AND (user_id = @userId OR (@isManager = 1 AND user_id IS NULL AND kind != 'label'))
      ORDER BY id DESC LIMIT 100`,
-  ).all({ userId: user.id, isManager: user.isManager ? 1 : 0, since });
+  ).all<Undoable & { kind: UndoKind }>({ userId: user.id, isManager: user.isManager ? 1 : 0, since });
 }

@@ -76,12 +76,12 @@ const OF_PEOPLE: readonly Watched[] = [
 
 function addressesOf(db: Db, ids: readonly number[]): string {
   return JSON.stringify(
-    sql<{ ids: string }, { email: string }>(
+    sql(
       db,
       `SELECT email FROM prospects WHERE email IS NOT NULL
          AND (id IN (SELECT value FROM json_each(@ids)) OR merged_into IN (SELECT value FROM json_each(@ids)))`,
     )
-      .all({ ids: JSON.stringify(ids) })
+      .all<{ email: string }>({ ids: JSON.stringify(ids) })
       .map(({ email }) => email),
   );
 }
@@ -165,8 +165,8 @@ export const ofCompanyMerge = (keepId: number, goneId: number): Scope => ({
 export function ofList(db: Db, listId: number): Scope {
   const pointing = (table: "sequences" | "imports") =>
     JSON.stringify(
-      sql<{ listId: number }, { id: number }>(db, `SELECT id FROM ${table} WHERE list_id = @listId`)
-        .all({ listId })
+      sql(db, `SELECT id FROM ${table} WHERE list_id = @listId`)
+        .all<{ id: number }>({ listId })
         .map(({ id }) => id),
     );
   return {

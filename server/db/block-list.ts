@@ -17,7 +17,7 @@ export interface Block {
  * opt-out, which is the strictest. Nothing else writes there but what takes a press back (server/consequences/remember.ts).
  */
 export const blockEntry = (db: Db, entry: Block): boolean =>
-  sql<Required<Block>>(
+  sql(
     db,
     `INSERT INTO block_list (kind, value, reason, at, note, user_id) VALUES (@kind, @value, @reason, @at, @note, @userId)
      ON CONFLICT (kind, value) DO UPDATE SET reason = excluded.reason, at = excluded.at, note = excluded.note,
@@ -29,12 +29,12 @@ export function unblockEntry(
   db: Db,
   removal: Pick<Block, "kind" | "value"> & { why: string; userId: number | null; now: number },
 ): void {
-  sql<typeof removal>(
+  sql(
     db,
     `INSERT INTO block_removals (kind, value, reason, why, user_id, at)
      SELECT kind, value, reason, @why, @userId, @now FROM block_list WHERE kind = @kind AND value = @value`,
   ).run(removal);
-  sql<Pick<Block, "kind" | "value">>(db, "DELETE FROM block_list WHERE kind = @kind AND value = @value").run({
+  sql(db, "DELETE FROM block_list WHERE kind = @kind AND value = @value").run({
     kind: removal.kind,
     value: removal.value,
   });
@@ -42,12 +42,12 @@ export function unblockEntry(
 
 /** The strictest reason for which one of these addresses is blocked for its owner's sake; null if none is. */
 export const strictestBlock = (db: Db, addresses: readonly string[]): Omit<Block, "kind" | "value"> | null =>
-  sql<{ addresses: string }, Omit<Block, "kind" | "value">>(
+  sql(
     db,
     `SELECT reason, at, note, user_id AS userId FROM block_list
      WHERE kind = 'address' AND reason != 'bounced' AND value IN (SELECT value FROM json_each(@addresses))
      ORDER BY reason = 'opted_out' DESC LIMIT 1`,
-  ).get({ addresses: JSON.stringify(addresses) }) ?? null;
+  ).get<Omit<Block, "kind" | "value">>({ addresses: JSON.stringify(addresses) }) ?? null;
 
 /** In SQL: whether an address or its domain is on the list. `email`: an expression. */
 export const blockedSql = (email: string): string =>
@@ -55,7 +55,7 @@ export const blockedSql = (email: string): string =>
      OR (b.kind = 'domain' AND b.value = substr(${email}, instr(${email}, '@') + 1)))`;
 
 export const isBlocked = (db: Db, email: string): boolean =>
-  sql<{ email: string }, { isBlocked: 0 | 1 }>(db, `SELECT ${blockedSql("@email")} AS isBlocked`).get({
+  sql(db, `SELECT ${blockedSql("@email")} AS isBlocked`).get<{ isBlocked: 0 | 1 }>({
     email,
   })?.isBlocked === 1;
 

@@ -15,7 +15,7 @@ export interface Change {
 }
 
 export function recordChange(db: Db, change: Change): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO changes (prospect_id, field, before, after, source, source_id, detail, user_id, at)
      VALUES (@prospectId, @field, @before, @after, @source, @sourceId, @detail, @userId, @at)`,
@@ -24,9 +24,9 @@ export function recordChange(db: Db, change: Change): void {
 
 /** Changes of one source, newest first, with what the field holds now for a look at whether it is still theirs. */
 export function changesOf(db: Db, source: Change["source"], sourceId: number): Change[] {
-  return sql<Record<string, unknown>, Change>(
+  return sql(
     db,
     `SELECT prospect_id AS prospectId, field, before, after, source, source_id AS sourceId, detail, user_id AS userId, at
      FROM changes WHERE source = @source AND source_id = @sourceId ORDER BY id DESC`,
-  ).all({ source, sourceId });
+  ).all<Change>({ source, sourceId });
 }

@@ -30,10 +30,7 @@ function words(values: readonly CleanedValue[], kind: "rules" | "refused"): stri
 
 /** Keeps what cleaning changed when somebody came in. */
 export function cleaningKeeper(db: Db): (prospectId: number, changes: readonly FieldChange[]) => void {
-  const insert = sql<(number | string)[]>(
-    db,
-    "INSERT INTO cleanings (prospect_id, fields, rules) VALUES (?, ?, ?)",
-  );
+  const insert = sql(db, "INSERT INTO cleanings (prospect_id, fields, rules) VALUES (?, ?, ?)");
   return (prospectId, changes) => {
     if (changes.length === 0) return;
     const values = changes.map(({ field, before, after, rules }) => ({
@@ -48,7 +45,7 @@ export function cleaningKeeper(db: Db): (prospectId: number, changes: readonly F
 }
 
 export function saveCleaning(db: Db, prospectId: number, values: readonly CleanedValue[]): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "UPDATE cleanings SET fields = @fields, rules = @rules, refused = @refused WHERE prospect_id = @prospectId",
   ).run({
@@ -60,9 +57,8 @@ export function saveCleaning(db: Db, prospectId: number, values: readonly Cleane
 }
 
 export function cleaningOf(db: Db, prospectId: number): CleanedValue[] {
-  const row = sql<{ prospectId: number }, { fields: string }>(
-    db,
-    "SELECT fields FROM cleanings WHERE prospect_id = @prospectId",
-  ).get({ prospectId });
+  const row = sql(db, "SELECT fields FROM cleanings WHERE prospect_id = @prospectId").get<{ fields: string }>(
+    { prospectId },
+  );
   return row ? parseCleaning(row.fields) : [];
 }

@@ -13,18 +13,12 @@ export interface CompanyNames {
  * again and again. A merged company's domain leads to the one that remains.
  */
 export function companyFinder(db: Db): (names: CompanyNames) => number | null {
-  const byDomain = sql<{ domain: string }, { id: number }>(
-    db,
-    "SELECT coalesce(merged_into, id) AS id FROM companies WHERE domain = @domain",
-  );
-  const byName = sql<{ name: string }, { id: number }>(
+  const byDomain = sql(db, "SELECT coalesce(merged_into, id) AS id FROM companies WHERE domain = @domain");
+  const byName = sql(
     db,
     "SELECT coalesce(merged_into, id) AS id FROM companies WHERE name = @name ORDER BY domain IS NULL, id LIMIT 1",
   );
-  const add = sql<Record<string, unknown>>(
-    db,
-    "INSERT INTO companies (name, domain) VALUES (@name, @domain)",
-  );
+  const add = sql(db, "INSERT INTO companies (name, domain) VALUES (@name, @domain)");
   const known = new Map<string, number>();
   return ({ name, domain: host }) => {
     const domain = host !== "" && isFreeMail(host) ? "" : host;
@@ -33,8 +27,8 @@ export function companyFinder(db: Db): (names: CompanyNames) => number | null {
     let id = known.get(key);
     if (id === undefined) {
       id =
-        (domain !== "" ? byDomain.get({ domain }) : byName.get({ name }))?.id ??
-        Number(add.run({ name: name || domain, domain: domain || null }).lastInsertRowid);
+        (domain !== "" ? byDomain.get<{ id: number }>({ domain }) : byName.get<{ id: number }>({ name }))
+          ?.id ?? Number(add.run({ name: name || domain, domain: domain || null }).lastInsertRowid);
       known.set(key, id);
     }
     return id;

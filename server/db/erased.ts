@@ -18,17 +18,17 @@ export const personKey = ({ id, createdAt }: { id: number; createdAt: number }):
 
 /** `who`: an address, or a `personKey`. */
 export function rememberErased({ db, key }: Keyed, who: string, now: number): void {
-  sql<Record<string, unknown>>(
-    db,
-    "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING",
-  ).run({ hash: addressHash(key, who), now });
+  sql(db, "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING").run({
+    hash: addressHash(key, who),
+    now,
+  });
 }
 
 /** A check that costs nothing as long as nobody was erased. */
 export function erasedCheck({ db, key }: Keyed): (email: string) => boolean {
   const hashes = new Set(
-    sql<[], { hash: string }>(db, "SELECT hash FROM erased_addresses")
-      .all([])
+    sql(db, "SELECT hash FROM erased_addresses")
+      .all<{ hash: string }>([])
       .map((row) => row.hash),
   );
   return (email) => hashes.size > 0 && email !== "" && hashes.has(addressHash(key, email));

@@ -28,7 +28,7 @@ const NOTHING = {
 };
 
 export function recordEvent(db: Db, event: NewEvent): void {
-  sql<Required<NewEvent>>(
+  sql(
     db,
     `INSERT INTO events (at, kind, prospect_id, journey_id, touch_id, mailbox_id, reply_id, user_id, detail, bounce)
      VALUES (@at, @kind, @prospectId, @journeyId, @touchId, @mailboxId, @replyId, @userId, @detail, @bounce)`,

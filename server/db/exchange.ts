@@ -5,11 +5,11 @@ import { type Db, sql } from "./open.ts";
 export function isExchange(db: Db, messageId: string | undefined, now: number): boolean {
   const id = messageId?.trim();
   if (!id) return false;
-  const known = sql<{ id: string }>(db, "SELECT 1 FROM exchange_mails WHERE message_id = @id").get({ id });
+  const known = sql(db, "SELECT 1 FROM exchange_mails WHERE message_id = @id").get({ id });
   if (known === undefined) return false;
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE exchange_mails SET arrived_at = @now WHERE message_id = @id AND arrived_at IS NULL",
-  ).run({ id, now });
+  sql(db, "UPDATE exchange_mails SET arrived_at = @now WHERE message_id = @id AND arrived_at IS NULL").run({
+    id,
+    now,
+  });
   return true;
 }

@@ -22,7 +22,7 @@ const wordsOf = (error: unknown): string =>
 export function noteFailure(db: Db, kind: FailureKind, name: string, error: unknown): void {
   log.error({ kind, name, error: traceOf(error) }, `${kind} failed`);
   try {
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO failures (kind, name, count, last_wall, words) VALUES (@kind, @name, 1, @wall, @words)
        ON CONFLICT (kind, name) DO UPDATE SET count = count + 1, last_wall = @wall, words = @words`,
@@ -34,7 +34,7 @@ export function noteFailure(db: Db, kind: FailureKind, name: string, error: unkn
 
 /** All that were ever counted, the latest first. */
 export const failures = (db: Db): Failure[] =>
-  sql<[], Failure>(
+  sql(
     db,
     "SELECT kind, name, count, last_wall AS lastWall, words FROM failures ORDER BY last_wall DESC",
-  ).all([]);
+  ).all<Failure>([]);

@@ -28,10 +28,10 @@ export const isField = (field: string): field is StoredField | `custom:${string}
 export function readField(db: Db, prospectId: number, field: string): string {
   const column = columnOf(field);
   return (
-    sql<Record<string, unknown>, { value: string | null }>(
+    sql(
       db,
       `SELECT CAST(${column} AS TEXT) AS value FROM prospects WHERE id = @prospectId AND @name IS NOT NULL`,
-    ).get({ prospectId, name: field.slice(CUSTOM.length) })?.value ?? ""
+    ).get<{ value: string | null }>({ prospectId, name: field.slice(CUSTOM.length) })?.value ?? ""
   );
 }
 
@@ -44,7 +44,7 @@ export function writeField(db: Db, prospectId: number, field: string, value: str
          ELSE json_set(custom, '$.' || @name, @value) END WHERE id = @prospectId`
     : `UPDATE prospects SET ${column} = @value WHERE id = @prospectId AND @name IS NOT NULL`;
   const name = field.slice(CUSTOM.length);
-  sql<Record<string, unknown>>(db, text).run({
+  sql(db, text).run({
     prospectId,
     name,
     value: value === "" && NULLABLE.has(field) ? null : value,

@@ -8,7 +8,7 @@ import {
 } from "../../core/calendar.ts";
 import type { StopSettings } from "../../core/replies/consequences.ts";
 import { AFTER_THE_END } from "./journeys.ts";
-import { type Db, sql } from "./open.ts";
+import { type Db, sql, type Value } from "./open.ts";
 import { sequenceById, settingsOf } from "./sequences.ts";
 
 export type HoldReason =
@@ -33,13 +33,13 @@ export interface NewHold {
 /** Sets a hold; of the same reason the later end counts. */
 export function setHold(db: Db, hold: NewHold): void {
   // Not an upsert: inside one SQLite lets no trigger pass over what it has already (https://www.sqlite.org/lang_upsert.html).
-  const longer = sql<NewHold>(
+  const longer = sql(
     db,
     `UPDATE holds SET detail = @detail, until = CASE WHEN until IS NULL OR @until IS NULL THEN NULL ELSE max(until, @until) END
      WHERE scope = @scope AND scope_id = @scopeId AND reason = @reason`,
   ).run(hold).changes;
   if (longer > 0) return;
-  sql<NewHold>(
+  sql(
     db,
     `INSERT INTO holds (scope, scope_id, reason, detail, since, until, cause_prospect_id)
      VALUES (@scope, @scopeId, @reason, @detail, @since, @until, @causeProspectId)`,
@@ -49,20 +49,19 @@ export function setHold(db: Db, hold: NewHold): void {
 export function liftHold(db: Db, hold: Pick<NewHold, "scope" | "scopeId" | "reason">, at: number): boolean {
   const one = "scope = @scope AND scope_id = @scopeId AND reason = @reason";
   recordReleases(db, one, { ...hold, at });
-  return sql<Record<string, unknown>>(db, `DELETE FROM holds WHERE ${one}`).run(hold).changes > 0;
+  return sql(db, `DELETE FROM holds WHERE ${one}`).run(hold).changes > 0;
 }
 
 /** Ends the holds whose time is over. */
 export function endHolds(db: Db, at: number): void {
-  if (sql<{ at: number }>(db, "SELECT 1 FROM holds WHERE until <= @at LIMIT 1").get({ at }) === undefined)
-    return;
+  if (sql(db, "SELECT 1 FROM holds WHERE until <= @at LIMIT 1").get({ at }) === undefined) return;
   recordReleases(db, "until <= @at", { at });
-  sql<{ at: number }>(db, "DELETE FROM holds WHERE until <= @at").run({ at });
+  sql(db, "DELETE FROM holds WHERE until <= @at").run({ at });
 }
 
 /** Writes down for everybody held that a hold is over; what sets one is written down by a trigger. */
-function recordReleases(db: Db, which: string, values: Record<string, unknown>): void {
-  sql<Record<string, unknown>>(
+function recordReleases(db: Db, which: string, values: Record<string, Value>): void {
+  sql(
     db,
     `INSERT INTO decisions (journey_id, at, node_id, kind, outcome)
      SELECT j.id, @at, coalesce(j.place_id, ''), 'release', h.reason FROM (SELECT * FROM holds WHERE ${which}) h
@@ -79,19 +78,19 @@ interface Going {
 }
 
 const going = (db: Db, prospectId: number): Going | undefined =>
-  sql<{ prospectId: number }, Going>(
+  sql(
     db,
     `SELECT j.id AS journeyId, j.sequence_id AS sequenceId, p.time_zone AS zone FROM journeys j
      JOIN prospects p ON p.id = j.prospect_id WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
-  ).get({ prospectId });
+  ).get<Going>({ prospectId });
 
 /** What the sequence that somebody is on says about stops; undefined if they are on none. */
 export function settingsFor(db: Db, prospectId: number): StopSettings | undefined {
-  const row = sql<{ prospectId: number }, { settings: string }>(
+  const row = sql(
     db,
     `SELECT s.settings FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
-  ).get({ prospectId });
+  ).get<{ settings: string }>({ prospectId });
   return row && settingsOf(row.settings);
 }
 
@@ -122,10 +121,9 @@ export function leaveUntil(db: Db, prospectId: number, day: string, at: number):
   const zone =
     journey?.zone ??
     sequence?.zone ??
-    sql<{ prospectId: number }, { zone: string | null }>(
-      db,
-      "SELECT time_zone AS zone FROM prospects WHERE id = @prospectId",
-    ).get({ prospectId })?.zone ??
+    sql(db, "SELECT time_zone AS zone FROM prospects WHERE id = @prospectId").get<{ zone: string | null }>({
+      prospectId,
+    })?.zone ??
     "UTC";
   let next = dayNumberFrom(day) + 1;
   while (!days.includes(weekdayOn(next))) next++;
@@ -138,20 +136,20 @@ export function leaveUntil(db: Db, prospectId: number, day: string, at: number):
 
 /** Lets the people of a company go on whom this prospect's answer holds. */
 export function releaseCompanyOf(db: Db, prospectId: number, at: number): void {
-  const company = sql<{ prospectId: number }, { id: number }>(
+  const company = sql(
     db,
     `SELECT h.scope_id AS id FROM holds h WHERE h.scope = 'company' AND h.reason = 'colleague_replied' AND h.cause_prospect_id = @prospectId`,
-  ).get({ prospectId });
+  ).get<{ id: number }>({ prospectId });
   if (company) liftHold(db, { scope: "company", scopeId: company.id, reason: "colleague_replied" }, at);
 }
 
 /** Holds the other people of a company. One without a domain of its own, such as a free-mail provider's, is none. */
 export function holdCompany(db: Db, prospectId: number, at: number): void {
-  const company = sql<{ prospectId: number }, { id: number; name: string }>(
+  const company = sql(
     db,
     `SELECT c.id, trim(p.first_name || ' ' || p.last_name) AS name FROM prospects p JOIN companies c ON c.id = p.company_id
      WHERE p.id = @prospectId AND c.domain IS NOT NULL AND NOT is_free_mail(c.domain)`,
-  ).get({ prospectId });
+  ).get<{ id: number; name: string }>({ prospectId });
   if (!company) return;
   setHold(db, {
     scope: "company",
@@ -168,7 +166,7 @@ export function holdCompany(db: Db, prospectId: number, at: number): void {
 export function addErrand(db: Db, prospectId: number, text: string, at: number): void {
   const journey = going(db, prospectId);
   if (!journey) return;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, prospect_id, user_id, state, at, due_at, body)
      SELECT 'errand', j.id, '${AFTER_THE_END}', p.id, coalesce(p.owner_id, s.user_id), 'open', @at, @at, @text

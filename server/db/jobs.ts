@@ -31,7 +31,7 @@ export function askJob(
 ): number {
   const { kind, userId, now } = job;
   return Number(
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO jobs (kind, input, user_id, asked_at, not_before) VALUES (@kind, @input, @userId, @now, @notBefore)`,
     ).run({ kind, input: JSON.stringify(job.input), userId, now, notBefore: job.notBefore ?? 0 })
@@ -40,43 +40,43 @@ export function askJob(
 }
 
 export function jobById(db: Db, id: number): Job | null {
-  return sql<{ id: number }, Job>(db, `SELECT ${COLUMNS} FROM jobs WHERE id = @id`).get({ id }) ?? null;
+  return sql(db, `SELECT ${COLUMNS} FROM jobs WHERE id = @id`).get<Job>({ id }) ?? null;
 }
 
 /** The newest job of a kind that is due, about something, by a value of its input, or about anything. */
 export function latestJob(db: Db, kind: JobKind, about?: { key: string; value: number }): Job | null {
   return (
-    sql<Record<string, unknown>, Job>(
+    sql(
       db,
       `SELECT ${COLUMNS} FROM jobs WHERE kind = @kind AND not_before = 0
          AND (@key IS NULL OR json_extract(input, '$.' || @key) = @value) ORDER BY id DESC LIMIT 1`,
-    ).get({ kind, key: about?.key ?? null, value: about?.value ?? null }) ?? null
+    ).get<Job>({ kind, key: about?.key ?? null, value: about?.value ?? null }) ?? null
   );
 }
 
 /** The oldest job that may begin, taken on; null if there is none, which is found without writing. One worker takes jobs. */
 export function takeJob(db: Db, kinds: readonly JobKind[], now: number): Job | null {
-  const next = sql<{ now: number; kinds: string }, { id: number }>(
+  const next = sql(
     db,
     `SELECT id FROM jobs WHERE state = 'waiting' AND not_before <= @now
        AND kind IN (SELECT value FROM json_each(@kinds)) ORDER BY id LIMIT 1`,
-  ).get({ now, kinds: JSON.stringify(kinds) });
+  ).get<{ id: number }>({ now, kinds: JSON.stringify(kinds) });
   if (!next) return null;
   return (
-    sql<{ id: number }, Job>(
+    sql(
       db,
       `UPDATE jobs SET state = 'working' WHERE id = @id AND state = 'waiting' RETURNING ${COLUMNS}`,
-    ).get(next) ?? null
+    ).get<Job>(next) ?? null
   );
 }
 
 /** At the worker's start: what its predecessor left unfinished waits again. */
 export function requeueJobs(db: Db): void {
-  sql<[]>(db, "UPDATE jobs SET state = 'waiting' WHERE state = 'working'").run([]);
+  sql(db, "UPDATE jobs SET state = 'waiting' WHERE state = 'working'").run([]);
 }
 
 export function reportProgress(db: Db, id: number, done: number, total: number): void {
-  sql<Record<string, unknown>>(db, "UPDATE jobs SET done = @done, total = @total WHERE id = @id").run({
+  sql(db, "UPDATE jobs SET done = @done, total = @total WHERE id = @id").run({
     id,
     done,
     total,
@@ -84,17 +84,17 @@ export function reportProgress(db: Db, id: number, done: number, total: number):
 }
 
 export function endJob(db: Db, id: number, state: "done" | "failed", problem: string | null = null): void {
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE jobs SET state = @state, problem = @problem WHERE id = @id AND state = 'working'",
-  ).run({ id, state, problem });
+  sql(db, "UPDATE jobs SET state = @state, problem = @problem WHERE id = @id AND state = 'working'").run({
+    id,
+    state,
+    problem,
+  });
 }
 
 export function cancelJob(db: Db, id: number): void {
-  sql<{ id: number }>(
-    db,
-    "UPDATE jobs SET state = 'cancelled' WHERE id = @id AND state IN ('waiting', 'working')",
-  ).run({ id });
+  sql(db, "UPDATE jobs SET state = 'cancelled' WHERE id = @id AND state IN ('waiting', 'working')").run({
+    id,
+  });
 }
 
 export const isCancelled = (db: Db, id: number) => jobById(db, id)?.state === "cancelled";

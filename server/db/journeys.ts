@@ -64,32 +64,30 @@ const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prosp
 
 /** Every journey that has not ended, of sequences in any state. */
 export function activeJourneys(db: Db): ActiveJourney[] {
-  return sql<[], JourneyRow>(db, SELECT).all([]).map(journeyOf);
+  return sql(db, SELECT).all<JourneyRow>([]).map(journeyOf);
 }
 
 /** Those of these journeys that have not ended. */
 export function activeJourneysAmong(db: Db, ids: readonly number[]): ActiveJourney[] {
-  return sql<{ ids: string }, JourneyRow>(db, `${SELECT} AND j.id IN (SELECT value FROM json_each(@ids))`)
-    .all({ ids: JSON.stringify(ids) })
+  return sql(db, `${SELECT} AND j.id IN (SELECT value FROM json_each(@ids))`)
+    .all<JourneyRow>({ ids: JSON.stringify(ids) })
     .map(journeyOf);
 }
 
 /** Those of one sequence. */
 export function activeJourneysOf(db: Db, sequenceId: number): ActiveJourney[] {
-  return sql<{ sequenceId: number }, JourneyRow>(db, `${SELECT} AND j.sequence_id = @sequenceId`)
-    .all({ sequenceId })
-    .map(journeyOf);
+  return sql(db, `${SELECT} AND j.sequence_id = @sequenceId`).all<JourneyRow>({ sequenceId }).map(journeyOf);
 }
 
 /** The journeys of which something changed that the plan goes by, as far as nobody took them yet. */
 export function takeChanged(db: Db): number[] {
-  return sql<[], { id: number }>(db, "DELETE FROM replan RETURNING journey_id AS id")
-    .all([])
+  return sql(db, "DELETE FROM replan RETURNING journey_id AS id")
+    .all<{ id: number }>([])
     .map(({ id }) => id);
 }
 
 export function activeJourney(db: Db, id: number): ActiveJourney | undefined {
-  const row = sql<{ id: number }, JourneyRow>(db, `${SELECT} AND j.id = @id`).get({ id });
+  const row = sql(db, `${SELECT} AND j.id = @id`).get<JourneyRow>({ id });
   return row && journeyOf(row);
 }
 
@@ -118,13 +116,13 @@ const PASSING: readonly WaitReason[] = [
 /** Records when and from where a journey goes on, or why it waits. */
 export function recordDecision(db: Db, { id, at, mailboxId, wait }: Decision, now: number): void {
   if (wait && !PASSING.includes(wait.reason))
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO decisions (journey_id, at, node_id, kind, outcome, inputs)
        SELECT id, @now, coalesce(place_id, ''), 'wait', @reason, json_object('until', @at, 'mailbox', @mailboxId)
        FROM journeys WHERE id = @id AND state = 'active' AND wait_reason IS NOT @reason`,
     ).run({ id, now, reason: wait.reason, at, mailboxId });
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE journeys SET next_at = @at, next_mailbox_id = @mailboxId,
        wait_reason = @reason, wait_detail = @detail
@@ -134,7 +132,7 @@ export function recordDecision(db: Db, { id, at, mailboxId, wait }: Decision, no
 
 /** Holds what goes on for a prospect until a person has decided. */
 export function holdJourneys(db: Db, prospectId: number, reason: WaitReason): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE journeys SET wait_reason = @reason, wait_detail = NULL, next_at = NULL
      WHERE prospect_id = @prospectId AND state = 'active'`,
@@ -152,12 +150,12 @@ export function stopJourneys(
   detail: string | null,
   now: number,
 ): number[] {
-  const stopped = sql<Record<string, unknown>, { id: number }>(
+  const stopped = sql(
     db,
     `UPDATE journeys SET state = 'stopped', stop_reason = @reason, stop_detail = @detail, ended_at = @now,
        next_at = NULL, next_mailbox_id = NULL, wait_reason = NULL, wait_detail = NULL
      WHERE prospect_id = @prospectId AND state = 'active' RETURNING id`,
-  ).all({ prospectId, reason, detail, now });
+  ).all<{ id: number }>({ prospectId, reason, detail, now });
   for (const { id } of stopped) closeTouches(db, id, now);
   dropLaterAnswers(db, prospectId, now);
   for (const { id } of stopped)
@@ -167,7 +165,7 @@ export function stopJourneys(
 
 /** An answer that was to go later goes no more: what it was to say has been overtaken. */
 export function dropLaterAnswers(db: Db, prospectId: number, now: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE touches SET state = 'skipped', ended_at = @now
      WHERE prospect_id = @prospectId AND state = 'queued' AND due_at > @now`,
@@ -183,25 +181,25 @@ export function resumeJourney(
   id: number,
   { from, again, now }: { from: StopReason; again: boolean; now: number },
 ): boolean {
-  const stopped = sql<{ id: number; from: StopReason }, { prospectId: number; endedAt: number | null }>(
+  const stopped = sql(
     db,
     `SELECT prospect_id AS prospectId, ended_at AS endedAt FROM journeys
      WHERE id = @id AND state = 'stopped' AND stop_reason = @from
        AND NOT EXISTS (SELECT 1 FROM journeys o WHERE o.prospect_id = journeys.prospect_id AND o.state = 'active')`,
-  ).get({ id, from });
+  ).get<{ prospectId: number; endedAt: number | null }>({ id, from });
   if (!stopped) return false;
-  sql<{ id: number; now: number; again: 0 | 1 }>(
+  sql(
     db,
     `UPDATE journeys SET state = 'active', stop_reason = NULL, stop_detail = NULL, ended_at = NULL, wait_reason = NULL,
        due_at = iif(@again, @now, due_at) WHERE id = @id`,
   ).run({ id, now, again: again ? 1 : 0 });
-  sql<{ id: number; endedAt: number | null }>(
+  sql(
     db,
     `UPDATE touches SET state = CASE kind WHEN 'approved_email' THEN 'draft' WHEN 'email' THEN 'draft' ELSE 'open' END, ended_at = NULL
      WHERE journey_id = @id AND state = 'skipped' AND outcome IS NULL AND ended_at IS @endedAt`,
   ).run({ id, endedAt: stopped.endedAt });
   recordEvent(db, { at: now, kind: "journey_resumed", prospectId: stopped.prospectId, journeyId: id });
-  sql<{ id: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run({ id });
+  sql(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run({ id });
   return true;
 }
 
@@ -210,7 +208,7 @@ export const AFTER_THE_END = "then";
 
 /** A stop ends every channel: what still waits for a person goes. */
 function closeTouches(db: Db, journeyId: number, now: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE touches SET state = 'skipped', ended_at = @now
      WHERE journey_id = @journeyId AND state IN ('draft', 'approved', 'open') AND step_id != '${AFTER_THE_END}'`,
@@ -219,12 +217,12 @@ function closeTouches(db: Db, journeyId: number, now: number): void {
 
 /** Ends a journey that has no step ahead any more. */
 export function finishJourney(db: Db, id: number, mailboxId: number | null, now: number): void {
-  const finished = sql<Record<string, unknown>, { prospectId: number }>(
+  const finished = sql(
     db,
     `UPDATE journeys SET state = 'finished', mailbox_id = @mailboxId, ended_at = @now, place_id = NULL,
        next_at = NULL, next_mailbox_id = NULL, wait_reason = NULL, wait_detail = NULL
      WHERE id = @id AND state = 'active' RETURNING prospect_id AS prospectId`,
-  ).get({ id, mailboxId, now });
+  ).get<{ prospectId: number }>({ id, mailboxId, now });
   if (finished)
     recordEvent(db, { at: now, kind: "journey_finished", prospectId: finished.prospectId, journeyId: id });
 }
@@ -237,10 +235,10 @@ export function setStage(
   { at, userId = null }: { at: number; userId?: number | null },
 ): boolean {
   const moved =
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE prospects SET stage = @stage WHERE id = @prospectId AND stage != @stage",
-    ).run({ prospectId, stage }).changes === 1;
+    sql(db, "UPDATE prospects SET stage = @stage WHERE id = @prospectId AND stage != @stage").run({
+      prospectId,
+      stage,
+    }).changes === 1;
   if (moved) recordEvent(db, { at, kind: "stage_set", prospectId, userId, detail: stage });
   return moved;
 }
@@ -248,7 +246,7 @@ export function setStage(
 /** Moves a prospect forward to a stage; never back. */
 export function raiseStage(db: Db, prospectId: number, stage: Stage): void {
   const earlier = STAGES.slice(0, STAGES.indexOf(stage));
-  sql<{ prospectId: number; stage: string; earlier: string }>(
+  sql(
     db,
     `UPDATE prospects SET stage = @stage
      WHERE id = @prospectId AND stage IN (SELECT value FROM json_each(@earlier))`,

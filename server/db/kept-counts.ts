@@ -37,18 +37,17 @@ export function keptCount<T>(db: Db, key: string, truth: string, compute: () => 
 
 /** What changes with whatever is written to the file, by this process or another. */
 export const anyTruth = (db: Db): string =>
-  sql<[], { truth: string }>(
-    db,
-    "SELECT (SELECT data_version FROM pragma_data_version) || ' ' || total_changes() AS truth",
-  ).get([])?.truth ?? "";
+  sql(db, "SELECT (SELECT data_version FROM pragma_data_version) || ' ' || total_changes() AS truth").get<{
+    truth: string;
+  }>([])?.truth ?? "";
 
 /** What the counts of a list depend on: how many it has, and the revisions. */
 export function listTruth(db: Db, listId: number | null): string {
-  const row = sql<{ listId: number | null }, { people: number; addresses: number; revisions: string }>(
+  const row = sql(
     db,
     `SELECT CASE WHEN @listId IS NULL THEN 0 ELSE (SELECT count(*) FROM list_prospects WHERE list_id = @listId) END AS people,
        (SELECT number FROM address_revision) AS addresses,
        (SELECT group_concat(number) FROM revisions) AS revisions`,
-  ).get({ listId });
+  ).get<{ people: number; addresses: number; revisions: string }>({ listId });
   return `${row?.people} ${row?.addresses} ${row?.revisions}`;
 }

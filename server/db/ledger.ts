@@ -80,7 +80,7 @@ const DEFAULTS = {
 
 /** Writes a row into the ledger; null if this journey has this step already. */
 export function enterTouch(db: Db, touch: NewTouch): number | null {
-  const result = sql<NewTouch>(
+  const result = sql(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, at, due_at, prospect_id, mailbox_id, recipient, state,
        message_id, in_reply_to, thread_references, subject, body, markup, format, cc, bcc, attachments, claimed_at, claimed_wall, unless_reply)
@@ -97,54 +97,53 @@ export const isClaimed = (touches = "touches"): string =>
 
 /** What is on its way from a mailbox. */
 export const claimedBy = (db: Db, mailboxId: number): Touch[] =>
-  sql<{ mailboxId: number }, Touch>(
+  sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE ${isClaimed()} AND mailbox_id = @mailboxId ORDER BY id`,
-  ).all({ mailboxId });
+  ).all<Touch>({ mailboxId });
 
 const QUEUED = "state IN ('queued', 'claimed') AND state = 'queued'";
 
 /** The emails that wait in the ledger and may go by now. */
 export const queuedBy = (db: Db, now: number): Touch[] =>
-  sql<{ now: number }, Touch>(
+  sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE ${QUEUED} AND (due_at IS NULL OR due_at <= @now) ORDER BY id`,
-  ).all({ now });
+  ).all<Touch>({ now });
 
 /** When the next of those that wait may go; null if none does. */
 export const nextQueuedAt = (db: Db, now: number): number | null =>
-  sql<{ now: number }, { at: number | null }>(
-    db,
-    `SELECT min(due_at) AS at FROM touches WHERE ${QUEUED} AND due_at > @now`,
-  ).get({ now })?.at ?? null;
+  sql(db, `SELECT min(due_at) AS at FROM touches WHERE ${QUEUED} AND due_at > @now`).get<{
+    at: number | null;
+  }>({ now })?.at ?? null;
 
 export function touchById(db: Db, id: number): Touch | undefined {
-  return sql<{ id: number }, Touch>(db, `SELECT ${COLUMNS} FROM touches WHERE id = @id`).get({ id });
+  return sql(db, `SELECT ${COLUMNS} FROM touches WHERE id = @id`).get<Touch>({ id });
 }
 
 /** The latest email to a prospect, from this mailbox if it wrote any. */
 export function latestTouchTo(db: Db, prospectId: number, mailboxId: number): Touch | undefined {
-  return sql<{ prospectId: number; mailboxId: number }, Touch>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE prospect_id = @prospectId AND state IN ('claimed', 'sent') AND kind != 'test'
      ORDER BY mailbox_id = @mailboxId DESC, id DESC LIMIT 1`,
-  ).get({ prospectId, mailboxId });
+  ).get<Touch>({ prospectId, mailboxId });
 }
 
 /** The emails of a journey that left or may have, oldest first. */
 export function touchesOfJourney(db: Db, journeyId: number): Touch[] {
-  return sql<{ journeyId: number }, Touch>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE journey_id = @journeyId AND state IN ('claimed', 'sent') ORDER BY claimed_at, id`,
-  ).all({ journeyId });
+  ).all<Touch>({ journeyId });
 }
 
 /** The touch of a journey's step, of whatever kind. */
 export function touchOfStep(db: Db, journeyId: number, stepId: string): Touch | undefined {
-  return sql<Record<string, unknown>, Touch>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE journey_id = @journeyId AND step_id = @stepId`,
-  ).get({ journeyId, stepId });
+  ).get<Touch>({ journeyId, stepId });
 }
 
 /** Claims a draft that somebody said yes to. */
@@ -164,7 +163,7 @@ export function claimApproved(
     Pick<Touch, "format" | "cc" | "bcc" | "attachments"> & { id: number },
 ): boolean {
   return (
-    sql<typeof claim>(
+    sql(
       db,
       `UPDATE touches SET state = 'claimed', mailbox_id = @mailboxId, recipient = @recipient, message_id = @messageId,
          claimed_at = @claimedAt, claimed_wall = @claimedWall, in_reply_to = @inReplyTo, thread_references = @references,
@@ -176,7 +175,7 @@ export function claimApproved(
 
 export function claimQueued(db: Db, id: number, now: number, wall: number): boolean {
   return (
-    sql<{ id: number; now: number; wall: number }>(
+    sql(
       db,
       `UPDATE touches SET state = 'claimed', claimed_at = @now, claimed_wall = @wall
        WHERE id = @id AND state = 'queued'`,
@@ -193,7 +192,7 @@ const claimOf = ({ id, messageId, claimedWall }: Claim) => ({ id, messageId, cla
 /** Whether a claim stands as it was made: nobody has released, settled or doubted it since. */
 export function isStillClaimed(db: Db, claim: Claim): boolean {
   return (
-    sql<Claim, unknown>(db, `SELECT 1 FROM touches WHERE ${IS_THIS_CLAIM} AND undecided_at IS NULL`).get(
+    sql(db, `SELECT 1 FROM touches WHERE ${IS_THIS_CLAIM} AND undecided_at IS NULL`).get<unknown>(
       claimOf(claim),
     ) !== undefined
   );
@@ -202,7 +201,7 @@ export function isStillClaimed(db: Db, claim: Claim): boolean {
 /** `answer`: what the server said to it, if that is known. A copy is due in the Sent folder from then on. */
 export function settleSent(db: Db, claim: Claim, at: number, answer: string | null): boolean {
   return (
-    sql<Claim & { at: number; answer: string | null }>(
+    sql(
       db,
       `UPDATE touches SET state = 'sent', sent_at = @at, ended_at = @at, server_answer = coalesce(@answer, server_answer), undecided_at = NULL, copy_due = 1
        WHERE ${IS_THIS_CLAIM}`,
@@ -212,14 +211,14 @@ export function settleSent(db: Db, claim: Claim, at: number, answer: string | nu
 
 /** Emails of a mailbox that the Sent folder may not hold yet, the oldest first. */
 export function copiesDue(db: Db, mailboxId: number, most: number): Touch[] {
-  return sql<{ mailboxId: number; most: number }, Touch>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE copy_due = 1 AND mailbox_id = @mailboxId ORDER BY id LIMIT @most`,
-  ).all({ mailboxId, most });
+  ).all<Touch>({ mailboxId, most });
 }
 
 export function copyIsKept(db: Db, ids: readonly number[]): void {
-  sql<{ ids: string }>(
+  sql(
     db,
     "UPDATE touches SET copy_due = 0 WHERE id IN (SELECT value FROM json_each(@ids)) AND copy_due = 1",
   ).run({ ids: JSON.stringify(ids) });
@@ -227,15 +226,14 @@ export function copyIsKept(db: Db, ids: readonly number[]): void {
 
 /** No copy of a mailbox's emails is due from us any more. */
 export function serverKeepsCopies(db: Db, mailboxId: number): void {
-  sql<{ mailboxId: number }>(
-    db,
-    "UPDATE touches SET copy_due = 0 WHERE copy_due = 1 AND mailbox_id = @mailboxId",
-  ).run({ mailboxId });
+  sql(db, "UPDATE touches SET copy_due = 0 WHERE copy_due = 1 AND mailbox_id = @mailboxId").run({
+    mailboxId,
+  });
 }
 
 /** Notes that nobody can tell whether a claimed email left. */
 export function leaveUndecided(db: Db, id: number, at: number): void {
-  sql<{ id: number; at: number }>(
+  sql(
     db,
     "UPDATE touches SET undecided_at = @at WHERE id = @id AND state = 'claimed' AND undecided_at IS NULL",
   ).run({ id, at });
@@ -244,15 +242,14 @@ export function leaveUndecided(db: Db, id: number, at: number): void {
 /** Whether a mailbox has ever had an email accepted. */
 export function hasEverSent(db: Db, mailboxId: number): boolean {
   return (
-    sql<{ mailboxId: number }, unknown>(
-      db,
-      "SELECT 1 FROM touches WHERE mailbox_id = @mailboxId AND sent_at > 0 LIMIT 1",
-    ).get({ mailboxId }) !== undefined
+    sql(db, "SELECT 1 FROM touches WHERE mailbox_id = @mailboxId AND sent_at > 0 LIMIT 1").get<unknown>({
+      mailboxId,
+    }) !== undefined
   );
 }
 
 export function settleRefused(db: Db, claim: Claim, words: string): void {
-  sql<Claim & { words: string }>(
+  sql(
     db,
     `UPDATE touches SET state = 'refused', refused_words = @words, ended_at = claimed_at WHERE ${IS_THIS_CLAIM}`,
   ).run({ ...claimOf(claim), words });
@@ -265,9 +262,9 @@ export function settleRefused(db: Db, claim: Claim, words: string): void {
 export function releaseClaim(db: Db, touch: Touch): void {
   const back = touch.journeyId === null ? "queued" : touch.approvedBy !== null ? "approved" : null;
   if (back !== null)
-    sql<Claim & { back: string }>(
+    sql(
       db,
       `UPDATE touches SET state = @back, claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL WHERE ${IS_THIS_CLAIM}`,
     ).run({ ...claimOf(touch), back });
-  else sql<Claim>(db, `DELETE FROM touches WHERE ${IS_THIS_CLAIM}`).run(claimOf(touch));
+  else sql(db, `DELETE FROM touches WHERE ${IS_THIS_CLAIM}`).run(claimOf(touch));
 }

@@ -4,8 +4,7 @@ import { type Db, sql } from "./open.ts";
 
 /** The id of the list of this name; null if there is none. */
 export const listIdOf = (db: Db, name: string): number | null =>
-  sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })?.id ??
-  null;
+  sql(db, "SELECT id FROM lists WHERE name = @name").get<{ id: number }>({ name })?.id ?? null;
 
 /** The id of the list of this name, made if there is none, and then its owner's. */
 export function listNamed(
@@ -14,18 +13,17 @@ export function listNamed(
   now: number,
   { ownerId = null, sharing = "use" }: { ownerId?: number | null; sharing?: Sharing } = {},
 ): number {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO lists (name, owner_id, sharing, created_at) VALUES (@name, @ownerId, @sharing, @now)
      ON CONFLICT (name) DO NOTHING`,
   ).run({ name, ownerId, sharing, now });
-  return sql<{ name: string }, { id: number }>(db, "SELECT id FROM lists WHERE name = @name").get({ name })
-    ?.id as number;
+  return sql(db, "SELECT id FROM lists WHERE name = @name").get<{ id: number }>({ name })?.id as number;
 }
 
 /** Puts somebody on a list, if it is still there. */
 export function addToList(db: Db, listId: number, prospectId: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO list_prospects (list_id, prospect_id) SELECT id, @prospectId FROM lists WHERE id = @listId
      ON CONFLICT DO NOTHING`,

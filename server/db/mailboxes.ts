@@ -91,23 +91,23 @@ const COLUMNS = `m.id, m.user_id AS userId, m.address, m.sender_name AS senderNa
 
 /** Those that were not removed. */
 export function allMailboxes(db: Db): Mailbox[] {
-  return sql<[], Mailbox>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM mailboxes m JOIN users u ON u.id = m.user_id WHERE m.removed_at IS NULL ORDER BY m.id`,
-  ).all([]);
+  ).all<Mailbox>([]);
 }
 
 export function mailboxById(db: Db, id: number): Mailbox | undefined {
-  return sql<{ id: number }, Mailbox>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM mailboxes m JOIN users u ON u.id = m.user_id WHERE m.id = @id`,
-  ).get({ id });
+  ).get<Mailbox>({ id });
 }
 
 /** Emails claimed or sent on the mailbox's own day, answers included, and the latest of all. */
 export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: number; lastAt: number | null } {
   const from = startOfDay(now, mailbox.zone);
-  return sql<{ id: number; from: number }, { count: number; lastAt: number | null }>(
+  return sql(
     db,
     `SELECT
        (SELECT count(*) FROM touches WHERE mailbox_id = @id AND sent_at >= @from)
@@ -118,7 +118,10 @@ export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: numbe
          coalesce((SELECT max(sent_at) FROM touches WHERE mailbox_id = @id), 0),
          coalesce((SELECT max(claimed_at) FROM touches WHERE ${isClaimed()} AND +mailbox_id = @id), 0)
        ) AS lastAt`,
-  ).get({ id: mailbox.id, from }) as { count: number; lastAt: number | null };
+  ).get<{ count: number; lastAt: number | null }>({ id: mailbox.id, from }) as {
+    count: number;
+    lastAt: number | null;
+  };
 }
 
 const hoursSchema = z.object({ days: z.array(z.number()), opens: z.string(), closes: z.string() });
@@ -157,38 +160,38 @@ export function standingOf(db: Db, mailbox: Mailbox, now: number): Omit<Sender, 
 
 /** On how many days before the one that begins at `today` a mailbox has sent since its ramp began. */
 function sendingDays(db: Db, { id, zone, rampSince }: Mailbox, today: number): number {
-  const rows = sql<Record<string, unknown>, { at: number }>(
+  const rows = sql(
     db,
     "SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since AND sent_at < @today",
-  ).all({ id, since: rampSince ?? 0, today });
+  ).all<{ at: number }>({ id, since: rampSince ?? 0, today });
   return new Set(rows.map(({ at }) => dayNumberOf(at, zone))).size;
 }
 
 /** Of the emails sent since an instant those that were not their journey's first. */
 function followUpsSince(db: Db, id: number, since: number): number {
   return (
-    sql<Record<string, unknown>, { count: number }>(
+    sql(
       db,
       `SELECT count(*) AS count FROM touches t WHERE t.mailbox_id = @id AND t.sent_at >= @since AND t.journey_id IS NOT NULL
          AND EXISTS (SELECT 1 FROM touches e WHERE e.journey_id = t.journey_id AND e.sent_at < t.sent_at)`,
-    ).get({ id, since })?.count ?? 0
+    ).get<{ count: number }>({ id, since })?.count ?? 0
   );
 }
 
 /** When a mailbox sent since an instant, what is on its way among it. */
 function sentSince(db: Db, id: number, since: number): number[] {
-  return sql<Record<string, unknown>, { at: number }>(
+  return sql(
     db,
     `SELECT sent_at AS at FROM touches WHERE mailbox_id = @id AND sent_at >= @since
      UNION ALL SELECT claimed_at FROM touches WHERE ${isClaimed()} AND +mailbox_id = @id`,
   )
-    .all({ id, since })
+    .all<{ at: number }>({ id, since })
     .map(({ at }) => at);
 }
 
 /** Notes that a mailbox cannot send until an instant. */
 export function putOffSending(db: Db, id: number, words: string, retryAt: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE mailboxes SET smtp_trouble = @words, smtp_retry_at = @retryAt, smtp_failures = smtp_failures + 1
      WHERE id = @id`,
@@ -197,7 +200,7 @@ export function putOffSending(db: Db, id: number, words: string, retryAt: number
 
 /** Notes that a mailbox must not send until a person has looked at what its server said. */
 export function stopSending(db: Db, id: number, words: string): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "UPDATE mailboxes SET smtp_trouble = @words, smtp_retry_at = NULL, smtp_stopped = 1 WHERE id = @id",
   ).run({ id, words });
@@ -205,7 +208,7 @@ export function stopSending(db: Db, id: number, words: string): void {
 
 /** Notes that a mailbox sends. */
 export function sendingWorks(db: Db, id: number): void {
-  sql<{ id: number }>(
+  sql(
     db,
     `UPDATE mailboxes SET smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0
      WHERE id = @id AND smtp_trouble IS NOT NULL AND smtp_stopped = 0`,
@@ -213,10 +216,10 @@ export function sendingWorks(db: Db, id: number): void {
 }
 
 export function setTrouble(db: Db, id: number, trouble: string | null): void {
-  sql<{ id: number; trouble: string | null }>(
-    db,
-    "UPDATE mailboxes SET trouble = @trouble WHERE id = @id AND trouble IS NOT @trouble",
-  ).run({ id, trouble });
+  sql(db, "UPDATE mailboxes SET trouble = @trouble WHERE id = @id AND trouble IS NOT @trouble").run({
+    id,
+    trouble,
+  });
 }
 
 /** How often the time of the last finished look is written down. */
@@ -225,7 +228,7 @@ const NOTED_EVERY = 30_000;
 /** Notes that a mailbox was read to the end. */
 export function readToTheEnd(db: Db, mailbox: Mailbox, wall: number): void {
   if (mailbox.trouble !== null) setTrouble(db, mailbox.id, null);
-  sql<{ id: number; wall: number; before: number }>(
+  sql(
     db,
     `UPDATE mailboxes SET connected_wall = coalesce(connected_wall, @wall), read_wall = @wall
      WHERE id = @id AND (read_wall IS NULL OR read_wall < @before OR read_wall > @wall)`,
@@ -233,15 +236,12 @@ export function readToTheEnd(db: Db, mailbox: Mailbox, wall: number): void {
 }
 
 export function setCopies(db: Db, id: number, copies: Mailbox["copies"]): void {
-  sql<{ id: number; copies: string }>(
-    db,
-    "UPDATE mailboxes SET copies = @copies WHERE id = @id AND copies != @copies",
-  ).run({ id, copies });
+  sql(db, "UPDATE mailboxes SET copies = @copies WHERE id = @id AND copies != @copies").run({ id, copies });
 }
 
 /** Notes why copies cannot be stored in the Sent folder, or that they can. */
 export function setCopyTrouble(db: Db, id: number, words: string | null, retryWall: number | null): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE mailboxes SET copy_trouble = @words, copy_retry_wall = @retryWall
      WHERE id = @id AND (copy_trouble IS NOT @words OR copy_retry_wall IS NOT @retryWall)`,
@@ -256,16 +256,16 @@ export interface ReadMark {
 
 export function folderMark(db: Db, mailboxId: number, path: string): ReadMark | null {
   return (
-    sql<{ mailboxId: number; path: string }, ReadMark>(
+    sql(
       db,
       `SELECT uid_validity AS uidValidity, last_uid AS lastUid FROM folder_marks
        WHERE mailbox_id = @mailboxId AND path = @path`,
-    ).get({ mailboxId, path }) ?? null
+    ).get<ReadMark>({ mailboxId, path }) ?? null
   );
 }
 
 export function setFolderMark(db: Db, mailboxId: number, path: string, mark: ReadMark): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO folder_marks (mailbox_id, path, uid_validity, last_uid)
      VALUES (@mailboxId, @path, @uidValidity, @lastUid)
@@ -278,16 +278,16 @@ export function setFolderMark(db: Db, mailboxId: number, path: string, mark: Rea
  * folder is read, where of the first ones only what comes.
  */
 export function noteFolders(db: Db, mailboxId: number, paths: readonly string[]): Set<string> {
-  const known = sql<{ mailboxId: number }, { path: string; isFirst: 0 | 1 }>(
+  const known = sql(
     db,
     "SELECT path, is_first AS isFirst FROM seen_folders WHERE mailbox_id = @mailboxId",
-  ).all({ mailboxId });
+  ).all<{ path: string; isFirst: 0 | 1 }>({ mailboxId });
   const seen = new Map(known.map(({ path, isFirst }) => [path, isFirst]));
   const isFirstLook = seen.size === 0;
   for (const path of paths) {
     if (seen.has(path)) continue;
     seen.set(path, isFirstLook ? 1 : 0);
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "INSERT INTO seen_folders (mailbox_id, path, is_first) VALUES (@mailboxId, @path, @isFirst) ON CONFLICT DO NOTHING",
     ).run({ mailboxId, path, isFirst: isFirstLook ? 1 : 0 });

@@ -1,11 +1,11 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { everyStep } from "../../core/sequence/path.ts";
 import { projectRoot } from "../config.ts";
 import { recordEvent } from "./events.ts";
-import { migrate, openDb } from "./open.ts";
+import { migrate, openDb, sql } from "./open.ts";
 import { pauseOf } from "./pauses.ts";
 import { schemaOf } from "./schema.ts";
 import { sequenceById } from "./sequences.ts";
@@ -277,4 +277,28 @@ it("docs/schema.sql shows the schema as the migrations leave it (`npm run schema
   const db = openDb(":memory:");
   migrate(db);
   expect(readFileSync(join(projectRoot, "docs/schema.sql"), "utf8")).toBe(schemaOf(db));
+});
+
+describe("a statement", () => {
+  it("is given what its text names, and the compiler says what is missing or too much", () => {
+    const db = openDb(":memory:");
+    const find = sql(db, "SELECT @id AS id, @name AS name");
+    expect(find.get<{ id: number; name: string }>({ id: 1, name: "Ada" })).toEqual({ id: 1, name: "Ada" });
+    // @ts-expect-error: a name is missing.
+    expect(() => find.get({ id: 1 })).toThrow("Missing named parameter");
+    // @ts-expect-error: one is spelled otherwise.
+    expect(() => find.get({ id: 1, nam: "Ada" })).toThrow("Missing named parameter");
+    // @ts-expect-error: SQLite keeps no objects.
+    expect(() => find.get({ id: { of: 1 }, name: "Ada" })).toThrow("can only bind");
+    // @ts-expect-error: nothing is named so.
+    find.get({ id: 1, name: "Ada", other: 2 });
+    const COLUMN = "@value AS value";
+    // @ts-expect-error: what is put in from a constant is read, too.
+    expect(() => sql(db, `SELECT ${COLUMN}`).get({})).toThrow("Missing named parameter");
+    expect(sql(db, "SELECT '%@' || @domain AS at").get({ domain: "q.example" })).toEqual({
+      at: "%@q.example",
+    });
+    expect(sql(db, "SELECT ? + ? AS sum").get([1, 2])).toEqual({ sum: 3 });
+    expect(sql(db, "SELECT 1 AS one").all([])).toEqual([{ one: 1 }]);
+  });
 });

@@ -85,11 +85,42 @@ export function migrate(db: Db, folder = MIGRATIONS, upTo = Number.POSITIVE_INFI
   return pending;
 }
 
-type Statement = Database.Statement<unknown[], unknown>;
-const prepared = new WeakMap<Db, Map<string, Statement>>();
+/** What SQLite keeps, and what a statement is given. */
+export type Value = string | number | bigint | null | Uint8Array;
 
-/** A prepared statement, compiled once for each connection. */
-export function sql<Parameters, Row = unknown>(db: Db, text: string) {
+type Letter<C extends string> = Lowercase<C> extends Uppercase<C> ? (C extends Digit | "_" ? C : never) : C;
+type Digit = "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9";
+type NameAt<Text extends string, Name extends string = ""> = Text extends `${infer C}${infer Rest}`
+  ? [Letter<C>] extends [never]
+    ? Name
+    : NameAt<Rest, `${Name}${C}`>
+  : Name;
+/** The names that a statement has behind an "@". */
+type NamesIn<Text extends string, Names extends string = never> = Text extends `${string}@${infer After}`
+  ? NamesIn<After, Names | Exclude<NameAt<After>, "">>
+  : Names;
+/** Whether parts of a statement are only known when it runs. */
+type IsPut<Text extends string> = Record<never, never> extends Record<Text, 1> ? true : false;
+
+/** What a statement has to be given: a value for each name, or values in their order. Put together at run time, it takes any names. */
+export type Given<Text extends string> =
+  IsPut<Text> extends true
+    ? Readonly<Record<string, Value>> | readonly Value[]
+    : [NamesIn<Text>] extends [never]
+      ? readonly Value[]
+      : { readonly [Name in NamesIn<Text>]: Value };
+
+export interface Statement<Text extends string> {
+  get<Row>(given: Given<Text>): Row | undefined;
+  all<Row>(given: Given<Text>): Row[];
+  iterate<Row>(given: Given<Text>): IterableIterator<Row>;
+  run(given: Given<Text>): Database.RunResult;
+}
+
+const prepared = new WeakMap<Db, Map<string, unknown>>();
+
+/** A prepared statement, compiled once for each connection; the compiler reads from its text what it has to be given. */
+export function sql<const Text extends string>(db: Db, text: Text): Statement<Text> {
   let statements = prepared.get(db);
   if (!statements) {
     statements = new Map();
@@ -100,5 +131,5 @@ export function sql<Parameters, Row = unknown>(db: Db, text: string) {
     statement = db.prepare(text);
     statements.set(text, statement);
   }
-  return statement as unknown as Database.Statement<[Parameters], Row>;
+  return statement as Statement<Text>;
 }

@@ -19,7 +19,7 @@ export function notePause(
   now: number,
 ): void {
   const values = { of, id, userId, now };
-  sql<typeof values>(
+  sql(
     db,
     isPaused
       ? "INSERT INTO pauses (of, of_id, user_id, at) VALUES (@of, @id, @userId, @now) ON CONFLICT DO NOTHING"
@@ -29,8 +29,8 @@ export function notePause(
 
 /** The pause that is on, or null. */
 export const pauseOf = (db: Db, of: Pausable, id: number): Pause | null =>
-  sql<{ of: Pausable; id: number }, Pause>(
+  sql(
     db,
     `SELECT u.name AS "by", p.at FROM pauses p LEFT JOIN users u ON u.id = p.user_id
      WHERE p.of = @of AND p.of_id = @id AND p.ended_at IS NULL`,
-  ).get({ of, id }) ?? null;
+  ).get<Pause>({ of, id }) ?? null;

@@ -51,37 +51,37 @@ const prospectOf = (row: ProspectRow): Prospect => ({
 });
 
 export function prospectById(db: Db, id: number): Prospect | undefined {
-  const row = sql<{ id: number }, ProspectRow>(db, `SELECT ${COLUMNS} ${FROM} WHERE p.id = @id`).get({ id });
+  const row = sql(db, `SELECT ${COLUMNS} ${FROM} WHERE p.id = @id`).get<ProspectRow>({ id });
   return row && prospectOf(row);
 }
 
 /** Whom a number leads to by now: who it was merged into, and nobody once they were erased. */
 export function remainingProspect(db: Db, id: number): Prospect | undefined {
-  const row = sql<{ id: number }, ProspectRow>(
+  const row = sql(
     db,
     `SELECT ${COLUMNS} ${FROM} WHERE p.live = 1 AND p.id = (SELECT coalesce(merged_into, id) FROM prospects WHERE id = @id)`,
-  ).get({ id });
+  ).get<ProspectRow>({ id });
   return row && prospectOf(row);
 }
 
 /** Every address that leads to a prospect: their own, then those of entries that were merged into theirs. */
 export function addressesOf(db: Db, id: number): string[] {
-  return sql<{ id: number }, { email: string }>(
+  return sql(
     db,
     `SELECT email FROM prospects WHERE (id = @id OR merged_into = @id) AND email IS NOT NULL ORDER BY id != @id, id`,
   )
-    .all({ id })
+    .all<{ email: string }>({ id })
     .map(({ email }) => email);
 }
 
 /** The prospects of a list, in the order in which they were added. */
 export function prospectsOfList(db: Db, listId: number, limit: number, offset = 0): Prospect[] {
-  return sql<{ listId: number; limit: number; offset: number }, ProspectRow>(
+  return sql(
     db,
     `SELECT ${COLUMNS} ${FROM} JOIN list_prospects lp ON lp.prospect_id = p.id
      WHERE lp.list_id = @listId AND p.live = 1 ORDER BY p.id LIMIT @limit OFFSET @offset`,
   )
-    .all({ listId, limit, offset })
+    .all<ProspectRow>({ listId, limit, offset })
     .map(prospectOf);
 }
 
@@ -92,10 +92,9 @@ export function fullName(person: { firstName: string; lastName: string; email: s
 /** Who has this address, under their own name or one that was merged into it. */
 export function prospectIdByEmail(db: Db, email: string): number | null {
   return (
-    sql<{ email: string }, { id: number }>(
-      db,
-      "SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email",
-    ).get({ email })?.id ?? null
+    sql(db, "SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email").get<{ id: number }>(
+      { email },
+    )?.id ?? null
   );
 }
 
@@ -117,31 +116,31 @@ export function prospectValues(prospect: Prospect): MergeValues {
 
 /** The names of all fields that lists have of their own. */
 export function allCustomFields(db: Db): string[] {
-  return sql<[], { name: string }>(db, "SELECT name FROM custom_fields ORDER BY name")
-    .all([])
+  return sql(db, "SELECT name FROM custom_fields ORDER BY name")
+    .all<{ name: string }>([])
     .map(({ name }) => name);
 }
 
 /** Adds names to those that a filter offers. */
 export function noteCustomFields(db: Db, names: Iterable<string>): void {
-  const add = sql<string[]>(db, "INSERT INTO custom_fields (name) VALUES (?) ON CONFLICT DO NOTHING");
+  const add = sql(db, "INSERT INTO custom_fields (name) VALUES (?) ON CONFLICT DO NOTHING");
   for (const name of names) add.run([name]);
 }
 
 /** The names of a list's own fields, most used first. */
 export function customFields(db: Db, listId: number): string[] {
-  return sql<{ listId: number }, { name: string }>(
+  return sql(
     db,
     `SELECT j.key AS name FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id, json_each(p.custom) j
      WHERE lp.list_id = @listId GROUP BY j.key ORDER BY count(*) DESC, j.key`,
   )
-    .all({ listId })
+    .all<{ name: string }>({ listId })
     .map(({ name }) => name);
 }
 
 /** Of another address nothing is known yet. */
 export function forgetVerdict(db: Db, id: number): void {
-  sql<{ id: number }>(
+  sql(
     db,
     "UPDATE prospects SET verdict = NULL, verdict_reason = NULL, verdict_detail = '', verdict_at = NULL WHERE id = @id",
   ).run({ id });

@@ -21,51 +21,51 @@ const COLUMNS = "id, reason, since, until, found, held, dropped, ended_at AS end
 
 /** The one that is under way. */
 export const openRecovery = (db: Db): Recovery | undefined =>
-  sql<[], Recovery>(
-    db,
-    `SELECT ${COLUMNS} FROM recoveries WHERE ended_at IS NULL ORDER BY id DESC LIMIT 1`,
-  ).get([]);
+  sql(db, `SELECT ${COLUMNS} FROM recoveries WHERE ended_at IS NULL ORDER BY id DESC LIMIT 1`).get<Recovery>(
+    [],
+  );
 
 /** The latest of which nobody has seen yet what came of it. */
 export const unseenRecovery = (db: Db): Recovery | undefined =>
-  sql<[], Recovery>(
+  sql(
     db,
     `SELECT ${COLUMNS} FROM recoveries WHERE closed_at IS NULL AND (ended_at IS NULL OR found + held + dropped > 0) ORDER BY id DESC LIMIT 1`,
-  ).get([]);
+  ).get<Recovery>([]);
 
 /** Begins one; of several that are under way it is one over the whole of their time. */
 export function beginRecovery(db: Db, reason: RecoveryReason, since: number, until: number): void {
   const open = openRecovery(db);
   if (open) {
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "UPDATE recoveries SET since = min(since, @since), until = max(until, @until) WHERE id = @id",
     ).run({ id: open.id, since, until });
-    sql<{ id: number }>(db, "DELETE FROM recovery_reads WHERE recovery_id = @id").run({ id: open.id });
+    sql(db, "DELETE FROM recovery_reads WHERE recovery_id = @id").run({ id: open.id });
     return;
   }
-  sql<Record<string, unknown>>(
-    db,
-    "INSERT INTO recoveries (reason, since, until) VALUES (@reason, @since, @until)",
-  ).run({ reason, since, until });
+  sql(db, "INSERT INTO recoveries (reason, since, until) VALUES (@reason, @since, @until)").run({
+    reason,
+    since,
+    until,
+  });
 }
 
 export const isReadFor = (db: Db, recoveryId: number, mailboxId: number): boolean =>
-  sql<Record<string, unknown>>(
-    db,
-    "SELECT 1 FROM recovery_reads WHERE recovery_id = @recoveryId AND mailbox_id = @mailboxId",
-  ).get({ recoveryId, mailboxId }) !== undefined;
+  sql(db, "SELECT 1 FROM recovery_reads WHERE recovery_id = @recoveryId AND mailbox_id = @mailboxId").get({
+    recoveryId,
+    mailboxId,
+  }) !== undefined;
 
 /** Mailboxes that have not been read since the latest recovery began: nothing goes from them. */
 export const unreadMailboxes = (db: Db): Set<number> =>
   new Set(
-    sql<[], { id: number }>(
+    sql(
       db,
       `SELECT m.id FROM mailboxes m JOIN recoveries r ON r.id = (SELECT max(id) FROM recoveries)
        WHERE m.removed_at IS NULL AND m.created_at < r.until
          AND NOT EXISTS (SELECT 1 FROM recovery_reads x WHERE x.recovery_id = r.id AND x.mailbox_id = m.id)`,
     )
-      .all([])
+      .all<{ id: number }>([])
       .map(({ id }) => id),
   );
 
@@ -76,18 +76,18 @@ export const unreadMailboxes = (db: Db): Set<number> =>
 export const unreadSince = (db: Db, mailbox: Mailbox): number | null =>
   mailbox.readWall !== null
     ? null
-    : (sql<{ id: number }, { since: number }>(
+    : (sql(
         db,
         `SELECT max(r.since, m.created_at) - ${HOUR} AS since FROM mailboxes m JOIN recoveries r ON r.id = (SELECT max(id) FROM recoveries)
          WHERE m.id = @id AND m.created_at < r.until`,
-      ).get({ id: mailbox.id })?.since ?? null);
+      ).get<{ since: number }>({ id: mailbox.id })?.since ?? null);
 
 /** The newest instant of which the database knows that something happened; 0 if nothing did. */
 export const newestInstant = (db: Db): number =>
-  sql<[], { at: number }>(
+  sql(
     db,
     `SELECT max(coalesce((SELECT max(at) FROM events), 0), coalesce((SELECT max(claimed_at) FROM touches), 0)) AS at`,
-  ).get([])?.at ?? 0;
+  ).get<{ at: number }>([])?.at ?? 0;
 
 export const newestEvent = (db: Db): number =>
-  sql<[], { id: number }>(db, "SELECT coalesce(max(id), 0) AS id FROM events").get([])?.id ?? 0;
+  sql(db, "SELECT coalesce(max(id), 0) AS id FROM events").get<{ id: number }>([])?.id ?? 0;

@@ -97,30 +97,28 @@ function sequenceOf({
  * that were taken out since.
  */
 export function stepsEver(db: Db, sequenceId: number): Map<string, TouchStep> {
-  const versions = sql<{ sequenceId: number }, { path: string }>(
+  const versions = sql(
     db,
     "SELECT path FROM sequence_versions WHERE sequence_id = @sequenceId ORDER BY number",
-  ).all({ sequenceId });
+  ).all<{ path: string }>({ sequenceId });
   return new Map(versions.flatMap(({ path }) => everyStep(pathOf(path))).map((step) => [step.id, step]));
 }
 
 /** The path of one version. Throws if there is none of that number. */
 export function pathOfVersion(db: Db, sequenceId: number, number: number): Path {
-  const row = sql<Record<string, unknown>, { path: string }>(
+  const row = sql(
     db,
     "SELECT path FROM sequence_versions WHERE sequence_id = @sequenceId AND number = @number",
-  ).get({ sequenceId, number });
+  ).get<{ path: string }>({ sequenceId, number });
   if (!row) throw new Error(`Sequence ${sequenceId} has no version ${number}.`);
   return pathOf(row.path);
 }
 
 export function allSequences(db: Db): Sequence[] {
-  return sql<[], SequenceRow>(db, `${SELECT} WHERE s.deleted_at IS NULL ORDER BY s.id`)
-    .all([])
-    .map(sequenceOf);
+  return sql(db, `${SELECT} WHERE s.deleted_at IS NULL ORDER BY s.id`).all<SequenceRow>([]).map(sequenceOf);
 }
 
 export function sequenceById(db: Db, id: number): Sequence | undefined {
-  const row = sql<{ id: number }, SequenceRow>(db, `${SELECT} WHERE s.id = @id`).get({ id });
+  const row = sql(db, `${SELECT} WHERE s.id = @id`).get<SequenceRow>({ id });
   return row && sequenceOf(row);
 }

@@ -22,7 +22,7 @@ type New = Omit<ServiceMail, "id" | "calendar" | "method"> &
   Partial<Pick<ServiceMail, "calendar" | "method">>;
 
 export function queueServiceMail(db: Db, mail: New): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO service_mails (kind, mailbox_id, recipient, recipient_name, subject, body, calendar, method, meeting_id,
        prospect_id, message_id, due_at)
@@ -33,29 +33,26 @@ export function queueServiceMail(db: Db, mail: New): void {
 
 /** What is due from a mailbox, oldest first. */
 export function dueServiceMails(db: Db, mailboxId: number, now: number, most: number): ServiceMail[] {
-  return sql<Record<string, unknown>, ServiceMail>(
+  return sql(
     db,
     `SELECT id, kind, mailbox_id AS mailboxId, recipient, recipient_name AS recipientName, subject, body, calendar, method,
        meeting_id AS meetingId, prospect_id AS prospectId, message_id AS messageId, due_at AS dueAt
      FROM service_mails WHERE state = 'queued' AND mailbox_id = @mailboxId AND due_at <= @now ORDER BY due_at, id LIMIT @most`,
-  ).all({ mailboxId, now, most });
+  ).all<ServiceMail>({ mailboxId, now, most });
 }
 
 export function nextServiceMailAt(db: Db, now: number): number | null {
   return (
-    sql<{ now: number }, { at: number | null }>(
-      db,
-      "SELECT min(due_at) AS at FROM service_mails WHERE state = 'queued' AND due_at > @now",
-    ).get({ now })?.at ?? null
+    sql(db, "SELECT min(due_at) AS at FROM service_mails WHERE state = 'queued' AND due_at > @now").get<{
+      at: number | null;
+    }>({ now })?.at ?? null
   );
 }
 
 /** False if somebody else took it. */
 export const claimServiceMail = (db: Db, id: number): boolean =>
-  sql<{ id: number }>(
-    db,
-    "UPDATE service_mails SET state = 'claimed' WHERE id = @id AND state = 'queued'",
-  ).run({ id }).changes === 1;
+  sql(db, "UPDATE service_mails SET state = 'claimed' WHERE id = @id AND state = 'queued'").run({ id })
+    .changes === 1;
 
 export function settleServiceMail(
   db: Db,
@@ -63,7 +60,7 @@ export function settleServiceMail(
   state: "sent" | "refused" | "queued" | "dropped",
   { at, trouble = null, dueAt }: { at: number; trouble?: string | null; dueAt?: number },
 ): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE service_mails SET state = @state, sent_at = CASE @state WHEN 'sent' THEN @at END, trouble = @trouble,
        due_at = coalesce(@dueAt, due_at) WHERE id = @id`,

@@ -30,10 +30,10 @@ const SELECT = `SELECT a.id, a.user_id AS userId, u.name AS ownerName, u.time_zo
   FROM social_accounts a JOIN users u ON u.id = a.user_id`;
 
 export const allAccounts = (db: Db): SocialAccount[] =>
-  sql<[], SocialAccount>(db, `${SELECT} ORDER BY a.id`).all([]);
+  sql(db, `${SELECT} ORDER BY a.id`).all<SocialAccount>([]);
 
 export const accountById = (db: Db, id: number): SocialAccount | undefined =>
-  sql<{ id: number }, SocialAccount>(db, `${SELECT} WHERE a.id = @id`).get({ id });
+  sql(db, `${SELECT} WHERE a.id = @id`).get<SocialAccount>({ id });
 
 /** Notes what the network said; without a state it stays as it is, since its owner may have paused it meanwhile. */
 export function noteAccount(
@@ -45,7 +45,7 @@ export function noteAccount(
     retryAt,
   }: Pick<SocialAccount, "trouble" | "retryAt"> & { state?: SocialAccount["state"] | null },
 ): void {
-  sql<Pick<SocialAccount, "id" | "trouble" | "retryAt"> & { state: SocialAccount["state"] | null }>(
+  sql(
     db,
     `UPDATE social_accounts SET state = coalesce(@state, state), trouble = @trouble, retry_at = @retryAt
      WHERE id = @id AND (state IS NOT coalesce(@state, state) OR trouble IS NOT @trouble OR retry_at IS NOT @retryAt)`,
@@ -54,7 +54,7 @@ export function noteAccount(
 
 /** When an account did what since an instant. */
 export const actsSince = (db: Db, accountId: number, since: number): { kind: string; at: number }[] =>
-  sql<Record<string, unknown>, { kind: string; at: number }>(
+  sql(
     db,
     "SELECT kind, ended_at AS at FROM touches WHERE account_id = @accountId AND state = 'done' AND ended_at >= @since",
-  ).all({ accountId, since });
+  ).all<{ kind: string; at: number }>({ accountId, since });

@@ -28,14 +28,11 @@ export function readStops(path: string): Record<StopKind, Set<string>> {
 /** Writes down who was erased or opted out since the file was last written. Returns how many. */
 export function keepStops(db: Db, key: Buffer, path: string): number {
   const known = readStops(path);
-  const erased = sql<[], { hash: string }>(db, "SELECT hash FROM erased_addresses")
-    .all([])
+  const erased = sql(db, "SELECT hash FROM erased_addresses")
+    .all<{ hash: string }>([])
     .map(({ hash }) => hash);
-  const optedOut = sql<[], { value: string }>(
-    db,
-    "SELECT value FROM block_list WHERE kind = 'address' AND reason = 'opted_out'",
-  )
-    .all([])
+  const optedOut = sql(db, "SELECT value FROM block_list WHERE kind = 'address' AND reason = 'opted_out'")
+    .all<{ value: string }>([])
     .map(({ value }) => addressHash(key, value));
   const lines = [
     ...erased.filter((hash) => !known.erased.has(hash)).map((hash) => `erased ${hash}`),

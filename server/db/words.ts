@@ -23,26 +23,23 @@ export function keepWordsIfFree(db: Db): void {
 
 /** The worker calls it now and then, so that little is left to do for whoever searches. */
 export function keepWords(db: Db): void {
-  const isDue = sql<[], unknown>(db, "SELECT 1 FROM words_due LIMIT 1");
-  while (isDue.get([]) !== undefined) db.transaction(() => keepSome(db)).immediate();
+  const isDue = sql(db, "SELECT 1 FROM words_due LIMIT 1");
+  while (isDue.get<unknown>([]) !== undefined) db.transaction(() => keepSome(db)).immediate();
 }
 
 function keepSome(db: Db): void {
-  const due = sql<[], { id: number }>(
-    db,
-    `SELECT touch_id AS id FROM words_due ORDER BY touch_id LIMIT ${AT_ONCE}`,
-  ).all([]);
+  const due = sql(db, `SELECT touch_id AS id FROM words_due ORDER BY touch_id LIMIT ${AT_ONCE}`).all<{
+    id: number;
+  }>([]);
   const ids = JSON.stringify(due.map(({ id }) => id));
   const emails = "FROM json_each(@ids) JOIN touches t ON t.id = value WHERE t.state = 'sent'";
-  sql<{ ids: string }>(
+  sql(
     db,
     `INSERT INTO message_words (rowid, subject, body, who) SELECT ${ROWID}, t.subject, t.body, t.recipient ${emails}`,
   ).run({ ids });
-  sql<{ ids: string }>(
+  sql(
     db,
     `INSERT INTO message_pieces (rowid, body) SELECT ${ROWID}, t.subject || ' ' || t.body ${emails} AND t.subject || t.body GLOB '${UNSPACED}'`,
   ).run({ ids });
-  sql<{ ids: string }>(db, "DELETE FROM words_due WHERE touch_id IN (SELECT value FROM json_each(@ids))").run(
-    { ids },
-  );
+  sql(db, "DELETE FROM words_due WHERE touch_id IN (SELECT value FROM json_each(@ids))").run({ ids });
 }

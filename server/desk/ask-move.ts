@@ -9,7 +9,7 @@ export function askMove({ db, config }: App, input: unknown): boolean {
   const read = form.safeParse(input);
   if (!config.demo || !read.success) return false;
   return (
-    sql<{ kind: string }>(
+    sql(
       db,
       `INSERT INTO clock_moves (kind) SELECT @kind
        WHERE NOT EXISTS (SELECT 1 FROM clock_moves WHERE state IN ('asked', 'moving'))`,
@@ -19,5 +19,5 @@ export function askMove({ db, config }: App, input: unknown): boolean {
 
 /** Stops a move where it is. */
 export function cancelMove({ db }: App): void {
-  sql<[]>(db, "UPDATE clock_moves SET state = 'cancelled' WHERE state IN ('asked', 'moving')").run([]);
+  sql(db, "UPDATE clock_moves SET state = 'cancelled' WHERE state IN ('asked', 'moving')").run([]);
 }

@@ -39,7 +39,7 @@ export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
   const asOf = liveState(app);
   const now = clock.now();
   const day = { from: startOfDay(now, user.zone), to: startOfNextDay(now, user.zone) };
-  const ticks = (text: string) => sql<typeof day, DayTick>(db, text).all(day);
+  const ticks = (text: string) => sql(db, text).all<DayTick>(day);
   return {
     now,
     zone: user.zone,
@@ -63,13 +63,13 @@ export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
     asOf,
     demo: config.demo,
     moving: config.demo
-      ? (sql<[], NonNullable<DayLine["moving"]>>(
+      ? (sql(
           db,
           "SELECT id, kind, now FROM clock_moves WHERE state IN ('asked', 'moving') ORDER BY id LIMIT 1",
-        ).get([]) ?? null)
+        ).get<NonNullable<DayLine["moving"]>>([]) ?? null)
       : null,
     engineSeen:
-      sql<[], { at: number | null }>(db, "SELECT ticked_wall AS at FROM engine_lease").get([])?.at ?? null,
+      sql(db, "SELECT ticked_wall AS at FROM engine_lease").get<{ at: number | null }>([])?.at ?? null,
     notices: ownNotices(app, user.id),
   };
 }

@@ -21,7 +21,7 @@ export function find(app: App, by: By, typed: string): Found[] {
   if (text.length < 2) return [];
   const letters = fold(text.slice(0, 200));
   const ask = (query: string) =>
-    sql<{ like: string }, Found>(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all({ like: `%${letters}%` });
+    sql(db, `${query} LIMIT ${MOST_OF_A_KIND}`).all<Found>({ like: `%${letters}%` });
   return [
     ...ask(
       `SELECT 'prospect' AS kind, ${nameSql()} AS label,

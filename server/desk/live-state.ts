@@ -13,16 +13,16 @@ export interface LiveState {
 }
 
 export function liveState({ db, config }: App): LiveState {
-  const row = sql<[], Omit<LiveState, "clock">>(
+  const row = sql(
     db,
     `SELECT (SELECT coalesce(max(id), 0) FROM events) AS events, (SELECT number FROM reply_revision) AS replies,
        (SELECT number FROM plan_revision) AS plan`,
-  ).get([]) ?? { events: 0, replies: 0, plan: 0 };
+  ).get<Omit<LiveState, "clock">>([]) ?? { events: 0, replies: 0, plan: 0 };
   const clock = config.demo
-    ? (sql<[], { words: string }>(
+    ? (sql(
         db,
         `SELECT coalesce((SELECT id || state || coalesce(now, '') FROM clock_moves ORDER BY id DESC LIMIT 1), '') AS words`,
-      ).get([])?.words ?? "")
+      ).get<{ words: string }>([])?.words ?? "")
     : "";
   return { ...row, clock };
 }

@@ -93,10 +93,10 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
     pieces: open ? allPieces(app, user.id).map(({ id, name, body }) => ({ id, name, body })) : [],
     offer,
     suggestion: open && story ? suggestionFor(app, user, open, story, offer) : NO_SUGGESTION,
-    mates: sql<{ id: number }, { id: number; name: string }>(
-      db,
-      "SELECT id, name FROM users WHERE id != @id AND removed_at IS NULL ORDER BY name",
-    ).all({ id: user.id }),
+    mates: sql(db, "SELECT id, name FROM users WHERE id != @id AND removed_at IS NULL ORDER BY name").all<{
+      id: number;
+      name: string;
+    }>({ id: user.id }),
     zone: user.zone,
     now: clock.now(),
   };
@@ -159,9 +159,6 @@ function suggestionFor(
 
 /** What the mailbox puts below every letter: it comes again by itself. */
 const signatureOf = (db: App["db"], address: string): string =>
-  sql<{ address: string }, { signature: string }>(
-    db,
-    "SELECT signature FROM mailboxes WHERE address = @address",
-  )
-    .get({ address })
+  sql(db, "SELECT signature FROM mailboxes WHERE address = @address")
+    .get<{ signature: string }>({ address })
     ?.signature.trim() || "\u0000";

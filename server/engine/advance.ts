@@ -51,8 +51,8 @@ function target(app: App, move: ClockMove, now: number): number {
   if (move.kind === "until") return move.until ?? now;
   if (move.kind === "next_event") return now + 7 * 24 * 60 * MINUTE;
   const zone =
-    sql<[], { zone: string }>(app.db, "SELECT time_zone AS zone FROM users ORDER BY id LIMIT 1").get([])
-      ?.zone ?? "UTC";
+    sql(app.db, "SELECT time_zone AS zone FROM users ORDER BY id LIMIT 1").get<{ zone: string }>([])?.zone ??
+    "UTC";
   const day = workingDayAfter(startOfNextDay(now, zone), 0, [1, 2, 3, 4, 5], zone);
   return instantOn(day, MORNING, zone);
 }
@@ -91,33 +91,32 @@ export async function advance(
 function noteInstant({ db }: App, { id }: ClockMove, now: number): void {
   db.transaction(() => {
     setDemoClock(db, now, false);
-    sql<{ now: number; id: number }>(db, "UPDATE clock_moves SET now = @now WHERE id = @id").run({ now, id });
+    sql(db, "UPDATE clock_moves SET now = @now WHERE id = @id").run({ now, id });
   }).immediate();
 }
 
 /** The oldest move that was asked for, taken on. */
 export function takeMove(app: App): ClockMove | null {
   return (
-    sql<[], ClockMove>(
+    sql(
       app.db,
       `UPDATE clock_moves SET state = 'moving'
        WHERE id = (SELECT min(id) FROM clock_moves WHERE state IN ('asked', 'moving'))
        RETURNING id, kind, until`,
-    ).get([]) ?? null
+    ).get<ClockMove>([]) ?? null
   );
 }
 
 export function isCancelled(app: App, move: ClockMove): boolean {
   return (
-    sql<{ id: number }, { state: string }>(app.db, "SELECT state FROM clock_moves WHERE id = @id").get({
+    sql(app.db, "SELECT state FROM clock_moves WHERE id = @id").get<{ state: string }>({
       id: move.id,
     })?.state === "cancelled"
   );
 }
 
 export function finishMove(app: App, move: ClockMove): void {
-  sql<{ id: number }>(
-    app.db,
-    "UPDATE clock_moves SET state = 'done' WHERE id = @id AND state = 'moving'",
-  ).run({ id: move.id });
+  sql(app.db, "UPDATE clock_moves SET state = 'done' WHERE id = @id AND state = 'moving'").run({
+    id: move.id,
+  });
 }

@@ -27,10 +27,10 @@ export function afterRestore(app: App): AfterRestore {
   let [erased, optedOut] = [0, 0];
   transact(app, (app) => {
     const { db } = app;
-    const people = sql<[], { id: number; email: string | null; createdAt: number }>(
+    const people = sql(
       db,
       "SELECT id, email, created_at AS createdAt FROM prospects WHERE erased_at IS NULL",
-    ).all([]);
+    ).all<{ id: number; email: string | null; createdAt: number }>([]);
     for (const person of stops.erased.size + stops.opted_out.size > 0 ? people : []) {
       const { id, email } = person;
       const hash = email === null ? "" : addressHash(key, email);
@@ -46,16 +46,16 @@ export function afterRestore(app: App): AfterRestore {
   });
   rmSync(markFileOf(config.database), { force: true });
   const due =
-    sql<{ now: number }, { count: number }>(
+    sql(
       db,
       `SELECT count(*) AS count FROM journeys j JOIN sequences s ON s.id = j.sequence_id
        WHERE j.state = 'active' AND s.state = 'running' AND j.due_at <= @now`,
-    ).get({ now })?.count ?? 0;
+    ).get<{ count: number }>({ now })?.count ?? 0;
   return { since, erased, optedOut, due };
 
   function isBlocked(email: string): boolean {
     return (
-      sql<{ email: string }>(db, "SELECT 1 FROM block_list WHERE kind = 'address' AND value = @email").get({
+      sql(db, "SELECT 1 FROM block_list WHERE kind = 'address' AND value = @email").get({
         email,
       }) !== undefined
     );

@@ -7,7 +7,7 @@ import { type Db, sql } from "../db/open.ts";
  */
 export function holdLease(db: Db, holder: string, wall: number, lasts: number): boolean {
   return (
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO engine_lease (id, holder, expires_wall) VALUES (1, @holder, @expires)
        ON CONFLICT (id) DO UPDATE SET holder = @holder, expires_wall = @expires
@@ -18,16 +18,16 @@ export function holdLease(db: Db, holder: string, wall: number, lasts: number): 
 
 /** Notes that a tick was finished. */
 export function noteTick(db: Db, holder: string, wall: number): void {
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE engine_lease SET ticked_wall = @wall, problem = NULL WHERE holder = @holder",
-  ).run({ holder, wall });
+  sql(db, "UPDATE engine_lease SET ticked_wall = @wall, problem = NULL WHERE holder = @holder").run({
+    holder,
+    wall,
+  });
 }
 
 /** Notes, as far as the database still takes notes, why no tick comes to its end. */
 export function noteProblem(db: Db, holder: string, problem: string): void {
   try {
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "UPDATE engine_lease SET problem = @problem WHERE holder = @holder AND problem IS NOT @problem",
     ).run({ holder, problem });
@@ -37,5 +37,5 @@ export function noteProblem(db: Db, holder: string, problem: string): void {
 }
 
 export function releaseLease(db: Db, holder: string): void {
-  sql<{ holder: string }>(db, "DELETE FROM engine_lease WHERE holder = @holder").run({ holder });
+  sql(db, "DELETE FROM engine_lease WHERE holder = @holder").run({ holder });
 }

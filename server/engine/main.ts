@@ -46,9 +46,7 @@ for (const signal of ["SIGINT", "SIGTERM"] as const)
 
 /** Keeps the clock's row young, so that a demo that was killed goes on from here and not from the hour of its restart. */
 function keepDemoClock(): void {
-  const running = sql<[], { started_wall: number | null }>(app.db, "SELECT started_wall FROM demo_clock").get(
-    [],
-  );
+  const running = sql(app.db, "SELECT started_wall FROM demo_clock").get<{ started_wall: number | null }>([]);
   if (running?.started_wall) setDemoClock(app.db, app.clock.now(), true);
 }
 
@@ -103,10 +101,10 @@ let stopsWritten = "";
 /** Beside the backups lies who must never be written to again; it grows with them. */
 function keepWhoStopped(): void {
   const { n = "" } =
-    sql<[], { n: string }>(
+    sql(
       app.db,
       "SELECT (SELECT count(*) FROM erased_addresses) || ' ' || (SELECT coalesce(max(id), 0) FROM block_list) AS n",
-    ).get([]) ?? {};
+    ).get<{ n: string }>([]) ?? {};
   if (n === stopsWritten) return;
   keepStops(app.db, app.key, stopsFileOf(app.config));
   stopsWritten = n;
@@ -142,7 +140,7 @@ function isAsked(): boolean {
   try {
     return (
       app.config.demo &&
-      sql<[], unknown>(app.db, "SELECT 1 FROM clock_moves WHERE state = 'asked'").get([]) !== undefined
+      sql(app.db, "SELECT 1 FROM clock_moves WHERE state = 'asked'").get<unknown>([]) !== undefined
     );
   } catch {
     return false;

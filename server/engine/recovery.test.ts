@@ -90,7 +90,7 @@ const perPerson = async () => {
   return counts;
 };
 const count = (app: App, where: string) =>
-  sql<[], { n: number }>(app.db, `SELECT count(*) AS n FROM touches WHERE ${where}`).get([])?.n;
+  sql(app.db, `SELECT count(*) AS n FROM touches WHERE ${where}`).get<{ n: number }>([])?.n;
 
 describe("a restored copy", () => {
   it("finds in the Sent folders what left since it was made: nobody gets it twice, and the follow-ups come in their time", async () => {
@@ -142,7 +142,7 @@ describe("a restored copy", () => {
     const counts = await perPerson();
     expect(counts.get(first?.recipient ?? "")).toBe(1);
     expect([...counts.values()].toSorted()).toEqual([1, 3]);
-    expect(sql<[], { n: number }>(app.db, "SELECT count(*) AS n FROM replies").get([])).toEqual({ n: 1 });
+    expect(sql(app.db, "SELECT count(*) AS n FROM replies").get<{ n: number }>([])).toEqual({ n: 1 });
   });
 
   it("of whom nothing tells waits for a person, whose word is done: go on, it left, nothing more", async () => {
@@ -198,7 +198,7 @@ describe("a restored copy", () => {
     afterRestore(app);
     await engineOn(app)(TUESDAY + 3 * DAY + HOUR);
     expect(restored(app, null)?.total ?? 0).toBe(0);
-    const [call] = sql<[], { id: number; state: string }>(app.db, "SELECT id, state FROM touches").all([]);
+    const [call] = sql(app.db, "SELECT id, state FROM touches").all<{ id: number; state: string }>([]);
     expect(call?.state).toBe("open");
     expect(endTouch(app, world.user, { id: call?.id }, "done").ok).toBe(true);
     await engineOn(app)(TUESDAY + 9 * DAY);
@@ -216,10 +216,10 @@ describe("a restored copy", () => {
 
     const app = await restoredAt(TUESDAY + HOUR);
     expect(afterRestore(app)).toMatchObject({ erased: 1, optedOut: 1 });
-    const people = sql<[], { email: string | null; first_name: string }>(
-      app.db,
-      "SELECT email, first_name FROM prospects ORDER BY id",
-    ).all([]);
+    const people = sql(app.db, "SELECT email, first_name FROM prospects ORDER BY id").all<{
+      email: string | null;
+      first_name: string;
+    }>([]);
     expect(people[0]).toEqual({ email: null, first_name: "" });
     const goOn = engineOn(app);
     await goOn(TUESDAY + 5 * DAY);
@@ -256,7 +256,7 @@ describe("the mark beside the database", () => {
     marks.check();
     expect(openRecovery(world.app.db)).toBeUndefined();
     expect(existsSync(markFileOf(world.app.config.database))).toBe(true);
-    const last = sql<[], { id: number }>(world.app.db, "SELECT max(id) AS id FROM events").get([])?.id ?? 0;
+    const last = sql(world.app.db, "SELECT max(id) AS id FROM events").get<{ id: number }>([])?.id ?? 0;
     writeFileSync(markFileOf(world.app.config.database), JSON.stringify({ event: last + 5 }));
     new Marks(world.app).check();
     expect(openRecovery(world.app.db)).toMatchObject({ reason: "lost" });

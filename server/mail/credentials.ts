@@ -113,10 +113,7 @@ export function newestToken(client: Client, typed: string): string {
 
 /** Keeps the refresh token that came in place of a mailbox's. */
 export function keepRefreshToken({ db, key }: App, mailboxId: number, token: string): void {
-  sql<{ id: number; sealed: string }>(
-    db,
-    "UPDATE mailboxes SET password_sealed = @sealed WHERE id = @id",
-  ).run({
+  sql(db, "UPDATE mailboxes SET password_sealed = @sealed WHERE id = @id").run({
     id: mailboxId,
     sealed: seal(token, key),
   });
@@ -124,10 +121,9 @@ export function keepRefreshToken({ db, key }: App, mailboxId: number, token: str
 
 /** As it is now: a check in another process may have changed it. */
 function refreshTokenOf({ db, key }: App, mailboxId: number): string {
-  const row = sql<{ id: number }, { sealed: string }>(
-    db,
-    "SELECT password_sealed AS sealed FROM mailboxes WHERE id = @id",
-  ).get({ id: mailboxId });
+  const row = sql(db, "SELECT password_sealed AS sealed FROM mailboxes WHERE id = @id").get<{
+    sealed: string;
+  }>({ id: mailboxId });
   return unseal(row?.sealed ?? "", key);
 }
 

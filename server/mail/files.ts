@@ -51,15 +51,14 @@ export async function keepFile(
   const called = ending === null ? plain : plain.replace(/\.[^.]*$/, `.${ending}`);
   return db
     .transaction((): Outcome<Kept> => {
-      const taken = sql<[], { bytes: number }>(
-        db,
-        "SELECT coalesce(sum(length(bytes)), 0) AS bytes FROM files",
-      ).get([]) ?? { bytes: 0 };
+      const taken = sql(db, "SELECT coalesce(sum(length(bytes)), 0) AS bytes FROM files").get<{
+        bytes: number;
+      }>([]) ?? { bytes: 0 };
       if (taken.bytes + content.bytes.length > mostOfATeam)
         return refused({
           file: `The team's pictures and attachments have ${Math.round(mostOfATeam / MB)} MB, which is the most. Take some out of sequences: what none uses goes by itself after ${UNUSED_FOR / DAY} days. Or link to this one.`,
         });
-      const { lastInsertRowid } = sql<Record<string, unknown>>(
+      const { lastInsertRowid } = sql(
         db,
         "INSERT INTO files (name, type, bytes, user_id, at) VALUES (@name, @type, @bytes, @by, @now)",
       ).run({ name: called, ...content, by, now: clock.now() });
@@ -69,7 +68,7 @@ export async function keepFile(
 }
 
 export function fileById(db: Db, id: number): KeptFile | undefined {
-  return sql<{ id: number }, KeptFile>(db, "SELECT id, name, type, bytes FROM files WHERE id = @id").get({
+  return sql(db, "SELECT id, name, type, bytes FROM files WHERE id = @id").get<KeptFile>({
     id,
   });
 }
@@ -78,11 +77,8 @@ export function fileById(db: Db, id: number): KeptFile | undefined {
 export function attachmentNames(db: Db, path: Path): Record<number, string> {
   const ids = everyStep(path).flatMap((step) => (isEmail(step) ? step.attachments : []));
   return Object.fromEntries(
-    sql<{ ids: string }, { id: number; name: string }>(
-      db,
-      "SELECT id, name FROM files WHERE id IN (SELECT value FROM json_each(@ids))",
-    )
-      .all({ ids: JSON.stringify(ids) })
+    sql(db, "SELECT id, name FROM files WHERE id IN (SELECT value FROM json_each(@ids))")
+      .all<{ id: number; name: string }>({ ids: JSON.stringify(ids) })
       .map(({ id, name }) => [id, name]),
   );
 }
@@ -103,18 +99,18 @@ const TEXTS = [
 
 /** Deletes what no sequence, text or email names any more; how many. */
 export function sweepFiles({ db, clock }: App): number {
-  const old = sql<{ before: number }, { id: number }>(db, "SELECT id FROM files WHERE at < @before").all({
+  const old = sql(db, "SELECT id FROM files WHERE at < @before").all<{ id: number }>({
     before: clock.now() - UNUSED_FOR,
   });
   if (old.length === 0) return 0;
   const used = new Set<number>();
   for (const query of TEXTS)
-    for (const { text } of sql<[], { text: string }>(db, query).iterate([])) {
+    for (const { text } of sql(db, query).iterate<{ text: string }>([])) {
       for (const [, id] of text.matchAll(/\(file:(\d+)\)/g)) used.add(Number(id));
       for (const [, ids] of text.matchAll(/"attachments":\s*\[([\d,\s]+)\]/g))
         for (const id of (ids ?? "").split(",")) used.add(Number(id));
     }
-  const drop = sql<{ id: number }>(db, "DELETE FROM files WHERE id = @id");
+  const drop = sql(db, "DELETE FROM files WHERE id = @id");
   const unused = old.filter(({ id }) => !used.has(id));
   for (const { id } of unused) drop.run({ id });
   return unused.length;

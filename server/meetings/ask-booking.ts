@@ -43,7 +43,7 @@ export function askBooking(
 ): Outcome<{ keptUntil: number }> {
   const { db, clock, key, config } = app;
   const now = clock.now();
-  sql<{ before: number }>(db, "DELETE FROM booking_asks WHERE asked_wall < @before").run({
+  sql(db, "DELETE FROM booking_asks WHERE asked_wall < @before").run({
     before: wall - FORGOTTEN_AFTER,
   });
   const tooMany = passed(db, call, caller, wall - HOUR);
@@ -53,7 +53,7 @@ export function askBooking(
     return refused({ form: "This page cannot send its confirmation at the moment. Please try again later." });
   const keptUntil = now + KEPT_FOR;
   const id = Number(
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO booking_asks (page_id, user_id, token, name, email, phone, place, starts_at, ends_at, visitor_zone, answers, caller, asked_wall, kept_until)
        VALUES (@pageId, @userId, @token, @name, @email, @phone, @place, @startsAt, @endsAt, @zone, @answers, @caller, @wall, @keptUntil)`,
@@ -83,11 +83,11 @@ export function askBooking(
 }
 
 function passed(db: Db, { email, pageId }: NewCall, caller: string, since: number): string | null {
-  const counts = sql<Record<string, unknown>, { caller: number; email: number; page: number }>(
+  const counts = sql(
     db,
     `SELECT coalesce(sum(caller = @caller), 0) AS caller, coalesce(sum(email = @email), 0) AS email, coalesce(sum(page_id = @pageId), 0) AS page
      FROM booking_asks WHERE asked_wall >= @since`,
-  ).get({ caller, email, pageId, since });
+  ).get<{ caller: number; email: number; page: number }>({ caller, email, pageId, since });
   if (!counts) return null;
   if (counts.email >= MOST.email)
     return "A confirmation has been sent to this address several times. Look for it there, or try again in an hour.";
@@ -104,11 +104,11 @@ interface Ask extends NewCall {
 
 function askOf({ db, key }: App, link: string): Ask | { token: string } | null {
   const id = readLink("confirm", link, key);
-  const ask = sql<{ id: number }, Ask>(
+  const ask = sql(
     db,
     `SELECT id, page_id AS pageId, user_id AS userId, token, name, email, phone, place, starts_at AS startsAt, ends_at AS endsAt,
        visitor_zone AS zone, answers, kept_until AS keptUntil FROM booking_asks WHERE id = @id`,
-  ).get({ id: Number(id) });
+  ).get<Ask>({ id: Number(id) });
   return ask ?? null;
 }
 
@@ -129,7 +129,7 @@ export function toConfirm(app: App, link: string): ToConfirm {
 }
 
 const isMeeting = (db: Db, token: string): boolean =>
-  sql<{ token: string }>(db, "SELECT 1 FROM meetings WHERE token = @token").get({ token }) !== undefined;
+  sql(db, "SELECT 1 FROM meetings WHERE token = @token").get({ token }) !== undefined;
 
 /** Books what was asked for; pressed again it is the same call. Returns the token of the meeting's page. Throws `link_invalid`. */
 export function confirmBooking(app: App, link: string): Outcome<string> {
@@ -141,7 +141,7 @@ export function confirmBooking(app: App, link: string): Outcome<string> {
       if (isMeeting(db, ask.token)) return done(ask.token);
       // Kept no longer, it may still be free.
       if (!isFree(app, ask, ask.id)) return refused({ start: new AppError("slot_taken").message });
-      sql<Record<string, unknown>>(
+      sql(
         db,
         `INSERT INTO meetings (token, user_id, page_id, prospect_id, name, email, phone, place, starts_at, ends_at, visitor_zone, answers, created_at)
          VALUES (@token, @userId, @pageId, NULL, @name, @email, @phone, @place, @startsAt, @endsAt, @zone, @answers, @now)`,

@@ -86,7 +86,7 @@ export function bookMeeting(
       return asked.ok ? done({ meeting: null, keptUntil: asked.value.keptUntil }) : asked;
     }
     const meeting = newToken();
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO meetings (token, user_id, page_id, prospect_id, name, email, phone, place, starts_at, ends_at,
            visitor_zone, answers, created_at)
@@ -120,10 +120,10 @@ export function cancelMeeting(app: App, token: string): void {
     const { db } = app;
     const meeting = meetingByToken(app, token);
     if (meeting.cancelledAt !== null) return;
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE meetings SET cancelled_at = @now, moves = moves + 1 WHERE id = @id",
-    ).run({ id: meeting.id, now: clock.now() });
+    sql(db, "UPDATE meetings SET cancelled_at = @now, moves = moves + 1 WHERE id = @id").run({
+      id: meeting.id,
+      now: clock.now(),
+    });
     invite(app, token);
     if (meeting.prospectId !== null)
       tell(app, meeting.prospectId, meeting.userId, "booking_cancelled", meeting.startsAt);
@@ -148,7 +148,7 @@ export function moveMeeting(app: App, token: string, input: unknown): Outcome<nu
     const moving = { id: meeting.id, userId: meeting.userId, minutes };
     const page = bookingPage(app, meeting.pageSlug, null, { moving });
     if (!page.times.includes(read.data.start)) return refused({ start: new AppError("slot_taken").message });
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `UPDATE meetings SET starts_at = @start, ends_at = @ends, visitor_zone = @zone, moves = moves + 1,
            attendance = 'open', held_at = NULL, missed_at = NULL WHERE id = @id`,
@@ -177,25 +177,22 @@ export function noteMeeting(app: App, userId: number, input: unknown): Outcome<n
   const read = outcome.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { token, how, note } = read.data;
-  const found = sql<{ token: string }, { id: number }>(
-    db,
-    "SELECT id FROM meetings WHERE token = @token",
-  ).get({ token });
+  const found = sql(db, "SELECT id FROM meetings WHERE token = @token").get<{ id: number }>({ token });
   const no = mayNot(app, userId, "meeting.note", found?.id ?? []);
   if (no) return no;
   const now = clock.now();
   return transact(app, ({ db }): Outcome<null> => {
-    const meeting = sql<Record<string, unknown>, { prospectId: number | null; name: string }>(
+    const meeting = sql(
       db,
       `UPDATE meetings SET held_at = CASE @how WHEN 'held' THEN @now END, missed_at = CASE @how WHEN 'missed' THEN @now END
          WHERE token = @token AND cancelled_at IS NULL AND held_at IS NULL AND missed_at IS NULL
          RETURNING prospect_id AS prospectId, name`,
-    ).get({ token, how, now });
+    ).get<{ prospectId: number | null; name: string }>({ token, how, now });
     if (!meeting) return refused({ form: "This call was noted already, or it was cancelled." });
     const { prospectId } = meeting;
     if (prospectId === null) return done(null);
     if (note !== "")
-      sql<Record<string, unknown>>(
+      sql(
         db,
         "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@prospectId, @userId, @note, @now)",
       ).run({ prospectId, userId, note, now });

@@ -60,20 +60,20 @@ interface PageRow {
 }
 
 const pageBySlug = (db: Db, slug: string): PageRow | undefined =>
-  sql<{ slug: string }, PageRow>(
+  sql(
     db,
     `SELECT p.id, p.name, p.user_id AS userId, p.rules FROM booking_pages p JOIN users u ON u.id = p.user_id
      WHERE p.slug = @slug AND p.removed_at IS NULL AND u.removed_at IS NULL`,
-  ).get({ slug });
+  ).get<PageRow>({ slug });
 
 /** Who takes the calls of a page: those who were chosen, as long as they let its owner book with them. */
 export function hostsOf(app: App, pageId: number): PageHost[] {
-  return sql<{ pageId: number }, PageHost & { pageOwner: number }>(
+  return sql(
     app.db,
     `SELECT u.id, u.name, u.time_zone AS zone, p.user_id AS pageOwner FROM booking_hosts h JOIN users u ON u.id = h.user_id
      JOIN booking_pages p ON p.id = h.page_id WHERE h.page_id = @pageId AND u.removed_at IS NULL ORDER BY u.id`,
   )
-    .all({ pageId })
+    .all<PageHost & { pageOwner: number }>({ pageId })
     .filter(({ id, pageOwner }) => mayNot(app, pageOwner, "host.use", id) === null)
     .map(({ pageOwner: _, ...host }) => host);
 }
@@ -161,35 +161,34 @@ const callsOf = (
   { movingId, askId }: { movingId: number | null; askId: number | null },
   from = now - DAY,
 ): Busy[] =>
-  sql<Record<string, unknown>, Busy>(
+  sql(
     db,
     `SELECT starts_at AS startsAt, ends_at AS endsAt FROM meetings
      WHERE user_id = @userId AND cancelled_at IS NULL AND ends_at > @from AND id IS NOT @movingId
      UNION ALL SELECT starts_at, ends_at FROM booking_asks
      WHERE user_id = @userId AND kept_until > @now AND id IS NOT @askId AND token NOT IN (SELECT token FROM meetings)`,
-  ).all({ userId, from, movingId, askId, now });
+  ).all<Busy>({ userId, from, movingId, askId, now });
 
 /** What their other calendars hold, of which the longest event is taken to last less than two weeks. */
 const busyOf = (db: Db, userId: number, from: number, to: number): Busy[] =>
-  sql<Record<string, unknown>, Busy>(
+  sql(
     db,
     `SELECT b.starts_at AS startsAt, b.ends_at AS endsAt FROM calendars c JOIN busy_times b ON b.calendar_id = c.id
      WHERE c.user_id = @userId AND b.starts_at >= @early AND b.starts_at < @to AND b.ends_at > @from`,
-  ).all({ userId, from, early: from - 14 * DAY, to });
+  ).all<Busy>({ userId, from, early: from - 14 * DAY, to });
 
 /** Which hosts are free at a time, the one with the fewest calls ahead first: so they take turns. */
 export function freeHosts(app: App, { id: pageId, length, visitor }: BookingPage, start: number): PageHost[] {
   const { db, clock } = app;
-  const row = sql<{ pageId: number }, { rules: string }>(
-    db,
-    "SELECT rules FROM booking_pages WHERE id = @pageId",
-  ).get({ pageId });
+  const row = sql(db, "SELECT rules FROM booking_pages WHERE id = @pageId").get<{ rules: string }>({
+    pageId,
+  });
   const rules = bookingRulesSchema.parse(JSON.parse(row?.rules ?? "{}"));
   const ahead = (userId: number) =>
-    sql<Record<string, unknown>, { count: number }>(
+    sql(
       db,
       `SELECT count(*) AS count FROM meetings WHERE user_id = @userId AND page_id = @pageId AND cancelled_at IS NULL AND starts_at > @from`,
-    ).get({ userId, pageId, from: clock.now() - 30 * DAY })?.count ?? 0;
+    ).get<{ count: number }>({ userId, pageId, from: clock.now() - 30 * DAY })?.count ?? 0;
   return hostsOf(app, pageId)
     .filter((host) => visitor || canConfirm(app, host))
     .filter((host) => timesOf(app, host, rules, length, null).includes(start))
@@ -204,10 +203,9 @@ export function isFree(
   { pageId, userId, startsAt, endsAt }: { pageId: number; userId: number; startsAt: number; endsAt: number },
   askId: number,
 ): boolean {
-  const row = sql<{ pageId: number }, { rules: string }>(
-    app.db,
-    "SELECT rules FROM booking_pages WHERE id = @pageId AND removed_at IS NULL",
-  ).get({ pageId });
+  const row = sql(app.db, "SELECT rules FROM booking_pages WHERE id = @pageId AND removed_at IS NULL").get<{
+    rules: string;
+  }>({ pageId });
   const host = hostsOf(app, pageId).find(({ id }) => id === userId);
   if (!row || !host) return false;
   const rules = bookingRulesSchema.parse(JSON.parse(row.rules));

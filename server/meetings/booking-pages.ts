@@ -23,15 +23,12 @@ export interface OwnPage {
 }
 
 export function bookingPages({ db }: App, user: Pick<User, "id" | "bookingSlug">): OwnPage[] {
-  return sql<
-    Record<string, unknown>,
-    { id: number; slug: string; name: string; rules: string; hostIds: string }
-  >(
+  return sql(
     db,
     `SELECT id, slug, name, rules, (SELECT json_group_array(user_id) FROM booking_hosts WHERE page_id = booking_pages.id) AS hostIds
      FROM booking_pages WHERE user_id = @userId AND removed_at IS NULL ORDER BY id`,
   )
-    .all({ userId: user.id })
+    .all<{ id: number; slug: string; name: string; rules: string; hostIds: string }>({ userId: user.id })
     .map(({ rules, hostIds, ...row }) => ({
       ...row,
       rules: bookingRulesSchema.parse(JSON.parse(rules)),
@@ -89,27 +86,28 @@ export function saveBookingPage(
         return refused({ form: "This page is no longer yours, or no longer here." });
       if (id === null && own.length >= MOST_PAGES) return refused({ form: `At most ${MOST_PAGES} pages.` });
       if (id === null && slug === undefined) return refused({ slug: "Type the last part of its address." });
-      if (
-        id === null &&
-        sql<{ slug: string }>(db, "SELECT 1 FROM booking_pages WHERE slug = @slug").get({ slug: slug ?? "" })
-      )
+      if (id === null && sql(db, "SELECT 1 FROM booking_pages WHERE slug = @slug").get({ slug: slug ?? "" }))
         return refused({ slug: "This address is taken. Choose another." });
-      const values = { id, name, rules: JSON.stringify(rules.data), userId: user.id, slug, now: clock.now() };
+      const values = {
+        id,
+        name,
+        rules: JSON.stringify(rules.data),
+        userId: user.id,
+        slug: slug ?? "",
+        now: clock.now(),
+      };
       const pageId =
         id ??
         Number(
-          sql<Record<string, unknown>>(
+          sql(
             db,
             "INSERT INTO booking_pages (slug, name, user_id, rules, created_at) VALUES (@slug, @name, @userId, @rules, @now)",
           ).run(values).lastInsertRowid,
         );
       if (id !== null)
-        sql<Record<string, unknown>>(
-          db,
-          "UPDATE booking_pages SET name = @name, rules = @rules WHERE id = @id",
-        ).run(values);
-      sql<{ pageId: number }>(db, "DELETE FROM booking_hosts WHERE page_id = @pageId").run({ pageId });
-      sql<Record<string, unknown>>(
+        sql(db, "UPDATE booking_pages SET name = @name, rules = @rules WHERE id = @id").run(values);
+      sql(db, "DELETE FROM booking_hosts WHERE page_id = @pageId").run({ pageId });
+      sql(
         db,
         `INSERT INTO booking_hosts (page_id, user_id) SELECT @pageId, id FROM users
          WHERE removed_at IS NULL AND id IN (SELECT value FROM json_each(@hostIds))`,
@@ -121,7 +119,7 @@ export function saveBookingPage(
 
 /** Takes a page away; calls booked on it stay. The one that emails link to stays. */
 export function removeBookingPage({ db, clock }: App, user: User, id: number): Outcome<null> {
-  const removed = sql<Record<string, unknown>>(
+  const removed = sql(
     db,
     `UPDATE booking_pages SET removed_at = @now WHERE id = @id AND user_id = @userId AND slug != @main AND removed_at IS NULL`,
   ).run({ id, userId: user.id, main: user.bookingSlug, now: clock.now() }).changes;

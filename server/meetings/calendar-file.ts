@@ -38,13 +38,13 @@ export interface Meeting {
 
 /** A booked meeting by its token. Throws `not_found`. */
 export function meetingByToken({ db }: App, token: string): Meeting {
-  const meeting = sql<{ token: string }, Omit<Meeting, "host" | "answers"> & { answers: string }>(
+  const meeting = sql(
     db,
     `SELECT m.id, m.token, m.user_id AS userId, m.prospect_id AS prospectId, m.name, m.email, m.phone, m.place,
        m.starts_at AS startsAt, m.ends_at AS endsAt, m.visitor_zone AS visitorZone, m.cancelled_at AS cancelledAt,
        m.moves, m.attendance, m.answers, u.name AS repName, u.email AS repEmail, coalesce(p.slug, u.booking_slug) AS pageSlug
      FROM meetings m JOIN users u ON u.id = m.user_id LEFT JOIN booking_pages p ON p.id = m.page_id WHERE m.token = @token`,
-  ).get({ token });
+  ).get<Omit<Meeting, "host" | "answers"> & { answers: string }>({ token });
   if (!meeting) throw new AppError("not_found");
   return { ...meeting, answers: JSON.parse(meeting.answers), host: hostOf(db) };
 }
@@ -114,16 +114,15 @@ const SHOWN_BACK = 60 * DAY;
 /** A rep's calls as an iCalendar feed. Throws `not_found`. */
 export function calendarFeed(app: App, token: string): string {
   const userId = Number(readLink("calendar", token, app.key) ?? 0);
-  const user = sql<{ userId: number }, { name: string }>(
-    app.db,
-    "SELECT name FROM users WHERE id = @userId AND removed_at IS NULL",
-  ).get({ userId });
+  const user = sql(app.db, "SELECT name FROM users WHERE id = @userId AND removed_at IS NULL").get<{
+    name: string;
+  }>({ userId });
   if (!user) throw new AppError("not_found");
   const calendar = ical({ name: `Calls of ${user.name}`, method: ICalCalendarMethod.PUBLISH });
-  const tokens = sql<Record<string, unknown>, { token: string }>(
+  const tokens = sql(
     app.db,
     "SELECT token FROM meetings WHERE user_id = @userId AND starts_at > @from ORDER BY starts_at LIMIT 1000",
-  ).all({ userId, from: app.clock.now() - SHOWN_BACK });
+  ).all<{ token: string }>({ userId, from: app.clock.now() - SHOWN_BACK });
   for (const { token: each } of tokens) {
     const meeting = meetingByToken(app, each);
     addMeeting(calendar, meeting, { now: app.clock.now(), organizer: meeting.repEmail, asks: false });

@@ -34,10 +34,10 @@ export interface CalendarRow {
 }
 
 export function calendarsOf({ db }: App, userId: number): CalendarRow[] {
-  return sql<{ userId: number }, CalendarRow>(
+  return sql(
     db,
     `SELECT id, name, url, file != '' AS isFile, events, read_at AS readAt, trouble FROM calendars WHERE user_id = @userId ORDER BY id`,
-  ).all({ userId });
+  ).all<CalendarRow>({ userId });
 }
 
 const form = z
@@ -69,10 +69,10 @@ export async function addCalendar(app: App, userId: number, input: unknown): Pro
   if (read.data.file !== "" && !/BEGIN:VCALENDAR/i.test(read.data.file.slice(0, 5_000)))
     return refused({ url: "This file is no calendar (iCalendar, .ics)." });
   const id = Number(
-    sql<Record<string, unknown>>(
-      db,
-      "INSERT INTO calendars (user_id, name, url, file) VALUES (@userId, @name, @url, @file)",
-    ).run({ ...read.data, userId }).lastInsertRowid,
+    sql(db, "INSERT INTO calendars (user_id, name, url, file) VALUES (@userId, @name, @url, @file)").run({
+      ...read.data,
+      userId,
+    }).lastInsertRowid,
   );
   const trouble = await readCalendar(app, id);
   if (trouble === null) return done(id);
@@ -81,7 +81,7 @@ export async function addCalendar(app: App, userId: number, input: unknown): Pro
 }
 
 export function removeCalendar({ db }: App, userId: number, id: number): Outcome<null> {
-  sql<Record<string, unknown>>(db, "DELETE FROM calendars WHERE id = @id AND user_id = @userId").run({
+  sql(db, "DELETE FROM calendars WHERE id = @id AND user_id = @userId").run({
     id,
     userId,
   });
@@ -99,11 +99,11 @@ interface ToRead {
 
 /** Reads those whose time has come, all at once: a slow one holds up nobody. Returns how many. */
 export async function readDueCalendars(app: App): Promise<number> {
-  const due = sql<{ wall: number }, { id: number }>(
+  const due = sql(
     app.db,
     // What failed often comes last: it holds up nobody who can be read.
     "SELECT id FROM calendars WHERE next_wall <= @wall ORDER BY failures, next_wall LIMIT 20",
-  ).all({ wall: Date.now() });
+  ).all<{ id: number }>({ wall: Date.now() });
   const reads = await Promise.allSettled(due.map(({ id }) => readCalendar(app, id)));
   for (const read of reads)
     if (read.status === "rejected" && !isBusy(read.reason))
@@ -114,10 +114,10 @@ export async function readDueCalendars(app: App): Promise<number> {
 /** What stood in it before stays busy while it cannot be read. Returns what is wrong, in words, or null. */
 async function readCalendar(app: App, id: number): Promise<string | null> {
   const { db, clock, config } = app;
-  const calendar = sql<{ id: number }, ToRead>(
+  const calendar = sql(
     db,
     `SELECT c.id, c.url, c.file, c.etag, u.time_zone AS zone, c.read_at AS readAt FROM calendars c JOIN users u ON u.id = c.user_id WHERE c.id = @id`,
-  ).get({ id });
+  ).get<ToRead>({ id });
   if (!calendar) return null;
   const now = clock.now();
   // Recurring events run on: also what did not change is expanded anew once a day.
@@ -156,21 +156,23 @@ function keepBusy(
   { etag, now }: { etag: string; now: number },
 ): void {
   db.transaction(() => {
-    sql<{ id: number }>(db, "DELETE FROM busy_times WHERE calendar_id = @id").run({ id });
-    sql<Record<string, unknown>>(
+    sql(db, "DELETE FROM busy_times WHERE calendar_id = @id").run({ id });
+    sql(
       db,
       `INSERT INTO busy_times (calendar_id, starts_at, ends_at)
        SELECT @id, value ->> 'startsAt', value ->> 'endsAt' FROM json_each(@busy) WHERE true ON CONFLICT DO NOTHING`,
     ).run({ id, busy: JSON.stringify(busy) });
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE calendars SET etag = @etag, events = @events, read_at = @now WHERE id = @id",
-    ).run({ id, etag, events, now });
+    sql(db, "UPDATE calendars SET etag = @etag, events = @events, read_at = @now WHERE id = @id").run({
+      id,
+      etag,
+      events,
+      now,
+    });
   }).immediate();
 }
 
 function note(db: Db, id: number, trouble: string | null, remark: string | null = null): string | null {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE calendars SET trouble = @words, failures = iif(@failed, failures + 1, 0),
        next_wall = @wall + iif(@failed, min(@most, @again << min(failures, 12)), @every) WHERE id = @id`,

@@ -12,12 +12,12 @@ export function mailboxFor(
   db: Db,
   { userId, prospectId }: { userId: number; prospectId: number | null },
 ): From | undefined {
-  return sql<Record<string, unknown>, From>(
+  return sql(
     db,
     `SELECT m.id, m.address FROM mailboxes m WHERE m.user_id = @userId AND m.removed_at IS NULL AND m.state != 'paused'
      ORDER BY m.id = (SELECT t.mailbox_id FROM touches t WHERE t.prospect_id = @prospectId AND t.state = 'sent' ORDER BY t.id DESC LIMIT 1) DESC,
        m.state = 'active' DESC, m.id LIMIT 1`,
-  ).get({ userId, prospectId });
+  ).get<From>({ userId, prospectId });
 }
 
 /** Whether strangers can book with somebody: the link with which they confirm needs a mailbox to leave from. */

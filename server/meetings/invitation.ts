@@ -14,10 +14,9 @@ export function invite(app: App, token: string): void {
   const { db, clock, config } = app;
   const meeting = meetingByToken(app, token);
   const now = clock.now();
-  sql<{ id: number }>(
-    db,
-    "UPDATE service_mails SET state = 'dropped' WHERE meeting_id = @id AND state = 'queued'",
-  ).run(meeting);
+  sql(db, "UPDATE service_mails SET state = 'dropped' WHERE meeting_id = @id AND state = 'queued'").run(
+    meeting,
+  );
   const from = mailboxFor(db, meeting);
   if (!from || meeting.email === "" || isBlocked(db, meeting.email)) return;
   const isOff = meeting.cancelledAt !== null;
@@ -63,9 +62,9 @@ export function invite(app: App, token: string): void {
 }
 
 function remindHours(db: Db, meetingId: number): number {
-  const row = sql<{ meetingId: number }, { rules: string }>(
+  const row = sql(
     db,
     "SELECT p.rules FROM meetings m JOIN booking_pages p ON p.id = m.page_id WHERE m.id = @meetingId",
-  ).get({ meetingId });
+  ).get<{ rules: string }>({ meetingId });
   return row ? bookingRulesSchema.parse(JSON.parse(row.rules)).remindHours : 0;
 }

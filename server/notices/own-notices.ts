@@ -18,21 +18,21 @@ export interface OwnNotice {
 const MOST_SHOWN = 30;
 
 export function ownNotices({ db }: App, userId: number): OwnNotice[] {
-  return sql<{ userId: number }, Omit<OwnNotice, "seen" | "inBrowser"> & { seen: 0 | 1; inBrowser: 0 | 1 }>(
+  return sql(
     db,
     `SELECT id, kind, text, path, at, seen_at IS NOT NULL AS seen, in_browser AS inBrowser FROM notices
      WHERE user_id = @userId AND (in_app = 1 OR in_browser = 1) ORDER BY id DESC LIMIT ${MOST_SHOWN}`,
   )
-    .all({ userId })
+    .all<Omit<OwnNotice, "seen" | "inBrowser"> & { seen: 0 | 1; inBrowser: 0 | 1 }>({ userId })
     .map((row) => ({ ...row, seen: row.seen === 1, inBrowser: row.inBrowser === 1 }));
 }
 
 /** Whoever looked has seen them all. */
 export function noteSeen({ db, clock }: App, userId: number): void {
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE notices SET seen_at = @now WHERE user_id = @userId AND seen_at IS NULL",
-  ).run({ userId, now: clock.now() });
+  sql(db, "UPDATE notices SET seen_at = @now WHERE user_id = @userId AND seen_at IS NULL").run({
+    userId,
+    now: clock.now(),
+  });
 }
 
 /** Keeps the table of who is told what, and how. */

@@ -34,15 +34,15 @@ interface Notice {
 /** Looks at the events since the last time. Returns how many notices were written. */
 export function writeNotices(app: App): number {
   const { db } = app;
-  const mark = sql<[], { id: number }>(db, "SELECT event_id AS id FROM notice_mark").get([])?.id ?? 0;
-  const newest = sql<[], { id: number | null }>(db, "SELECT max(id) AS id FROM events").get([])?.id ?? 0;
+  const mark = sql(db, "SELECT event_id AS id FROM notice_mark").get<{ id: number }>([])?.id ?? 0;
+  const newest = sql(db, "SELECT max(id) AS id FROM events").get<{ id: number | null }>([])?.id ?? 0;
   const tasks = tasksDue(app);
   const troubles = mailboxTroubles(app);
   if (newest === mark && tasks.length === 0 && troubles.length === 0) return 0;
   return db
     .transaction(() => {
       let written = 0;
-      const events = sql<Record<string, unknown>, Happened>(
+      const events = sql(
         db,
         `SELECT e.id, e.at, e.kind, e.detail, e.prospect_id AS prospectId, e.reply_id AS replyId,
            ${nameSql()} AS name, p.company,
@@ -51,12 +51,12 @@ export function writeNotices(app: App): number {
          FROM events e JOIN prospects p ON p.id = e.prospect_id AND p.erased_at IS NULL LEFT JOIN replies r ON r.id = e.reply_id
          WHERE e.id > @mark AND e.kind IN ('replied', 'likely_reply', 'booked', 'booking_moved', 'booking_cancelled', 'clicked', 'stage_set', 'labelled')
          ORDER BY e.id LIMIT ${MOST_AT_ONCE}`,
-      ).all({ mark });
+      ).all<Happened>({ mark });
       for (const event of events)
         for (const notice of noticesOf(event))
           if (event.userId !== null && tell(app, event.userId, event.at, notice)) written++;
       const to = events.length === MOST_AT_ONCE ? (events.at(-1)?.id ?? newest) : newest;
-      sql<{ to: number }>(db, "UPDATE notice_mark SET event_id = @to").run({ to });
+      sql(db, "UPDATE notice_mark SET event_id = @to").run({ to });
       for (const { userId, at, ...notice } of [...tasks, ...troubles])
         if (tell(app, userId, at, notice)) written++;
       return written;
@@ -134,14 +134,14 @@ type Told = Notice & { userId: number; at: number };
 /** Own touches and reminders that came due within the last day, counted once a day for each user. */
 function tasksDue({ db, clock }: App): Told[] {
   const now = clock.now();
-  return sql<Record<string, unknown>, { userId: number; count: number; day: string }>(
+  return sql(
     db,
     `SELECT user_id AS userId, count(*) AS count, date(@now / 1000, 'unixepoch') AS day FROM (
        SELECT user_id, due_at FROM touches WHERE state IN ('draft', 'approved', 'open') AND state = 'open' AND account_id IS NULL AND due_at > @from AND due_at <= @now
        UNION ALL SELECT user_id, due_at FROM reminders WHERE ended_at IS NULL AND due_at > @from AND due_at <= @now)
      WHERE user_id IS NOT NULL GROUP BY user_id`,
   )
-    .all({ now, from: now - 24 * HOUR })
+    .all<{ userId: number; count: number; day: string }>({ now, from: now - 24 * HOUR })
     .filter(({ userId, day }) => !isTold(db, userId, "task", `tasks ${day}`))
     .map(({ userId, count, day }) => ({
       userId,
@@ -155,22 +155,19 @@ function tasksDue({ db, clock }: App): Told[] {
 
 function mailboxTroubles({ db, clock }: App): Told[] {
   const now = clock.now();
-  const mailboxes = sql<
-    [],
-    {
+  const mailboxes = sql(
+    db,
+    `SELECT id, user_id AS userId, address, state, rest_until AS restUntil, coalesce(trouble, smtp_trouble) AS trouble FROM mailboxes
+     WHERE removed_at IS NULL AND (state = 'resting' OR trouble IS NOT NULL OR smtp_trouble IS NOT NULL)`,
+  )
+    .all<{
       id: number;
       userId: number;
       address: string;
       state: string;
       restUntil: number | null;
       trouble: string | null;
-    }
-  >(
-    db,
-    `SELECT id, user_id AS userId, address, state, rest_until AS restUntil, coalesce(trouble, smtp_trouble) AS trouble FROM mailboxes
-     WHERE removed_at IS NULL AND (state = 'resting' OR trouble IS NOT NULL OR smtp_trouble IS NOT NULL)`,
-  )
-    .all([])
+    }>([])
     .map((mailbox) => ({
       userId: mailbox.userId,
       at: now,
@@ -180,13 +177,13 @@ function mailboxTroubles({ db, clock }: App): Told[] {
       path: `/sending/mailboxes/${mailbox.id}`,
       about: `mailbox ${mailbox.id} ${mailbox.state === "resting" ? mailbox.restUntil : new Date(now).toISOString().slice(0, 10)}`,
     }));
-  const finished = sql<[], { id: number; userId: number; name: string }>(
+  const finished = sql(
     db,
     `SELECT s.id, s.user_id AS userId, s.name FROM sequences s WHERE s.state = 'running' AND s.kind = 'shared' AND s.deleted_at IS NULL
        AND EXISTS (SELECT 1 FROM journeys WHERE sequence_id = s.id)
        AND NOT EXISTS (SELECT 1 FROM journeys WHERE sequence_id = s.id AND state = 'active')`,
   )
-    .all([])
+    .all<{ id: number; userId: number; name: string }>([])
     .map(({ id, userId, name }) => ({
       userId,
       at: now,
@@ -199,25 +196,21 @@ function mailboxTroubles({ db, clock }: App): Told[] {
 }
 
 const isTold = (db: Db, userId: number, kind: NoticeKind, about: string): boolean =>
-  sql<Record<string, unknown>>(
-    db,
-    "SELECT 1 FROM notices WHERE user_id = @userId AND kind = @kind AND about = @about",
-  ).get({
+  sql(db, "SELECT 1 FROM notices WHERE user_id = @userId AND kind = @kind AND about = @about").get({
     userId,
     kind,
     about,
   }) !== undefined;
 
 function tell({ db }: App, userId: number, at: number, notice: Notice): boolean {
-  const user = sql<{ userId: number }, { zone: string }>(
-    db,
-    "SELECT time_zone AS zone FROM users WHERE id = @userId AND removed_at IS NULL",
-  ).get({ userId });
+  const user = sql(db, "SELECT time_zone AS zone FROM users WHERE id = @userId AND removed_at IS NULL").get<{
+    zone: string;
+  }>({ userId });
   if (!user) return false;
   const ways = waysOf(notice.kind, at, noticeSettings(db, userId), user.zone);
   if (!ways) return false;
   return (
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO notices (user_id, kind, text, path, about, at, in_app, in_browser, mail_at)
        VALUES (@userId, @kind, @text, @path, @about, @at, @inApp, @inBrowser, @mailAt) ON CONFLICT DO NOTHING`,
@@ -237,10 +230,7 @@ export const noticeSettings = (db: Db, userId: number): NoticeSettings => readSe
 /** Puts what is due by mail into one letter for each user. Returns how many letters. */
 export function mailNotices({ db, clock, config }: App): number {
   const now = clock.now();
-  const due = sql<
-    { now: number },
-    { userId: number; email: string; name: string; mailboxId: number; address: string }
-  >(
+  const due = sql(
     db,
     `SELECT n.user_id AS userId, u.email, u.name, m.id AS mailboxId, m.address FROM (
        SELECT DISTINCT user_id FROM notices WHERE mailed_at IS NULL AND mail_at IS NOT NULL AND mail_at <= @now) n
@@ -248,14 +238,14 @@ export function mailNotices({ db, clock, config }: App): number {
      JOIN mailboxes m ON m.id = coalesce(
        (SELECT min(id) FROM mailboxes WHERE user_id = u.id AND removed_at IS NULL AND state = 'active' AND smtp_trouble IS NULL),
        (SELECT min(id) FROM mailboxes WHERE removed_at IS NULL AND state = 'active' AND smtp_trouble IS NULL))`,
-  ).all({ now });
+  ).all<{ userId: number; email: string; name: string; mailboxId: number; address: string }>({ now });
   for (const user of due)
     db.transaction(() => {
-      const notices = sql<Record<string, unknown>, { text: string; path: string }>(
+      const notices = sql(
         db,
         `UPDATE notices SET mailed_at = @now WHERE user_id = @userId AND mailed_at IS NULL AND mail_at IS NOT NULL AND mail_at <= @now
          RETURNING text, path`,
-      ).all({ userId: user.userId, now });
+      ).all<{ text: string; path: string }>({ userId: user.userId, now });
       const [first] = notices;
       if (!first) return;
       queueServiceMail(db, {
@@ -276,7 +266,6 @@ export function mailNotices({ db, clock, config }: App): number {
 
 /** When the next notice is due by mail; null if none is. */
 export const nextNoticeMailAt = (db: Db, now: number): number | null =>
-  sql<{ now: number }, { at: number | null }>(
-    db,
-    "SELECT min(mail_at) AS at FROM notices WHERE mailed_at IS NULL AND mail_at > @now",
-  ).get({ now })?.at ?? null;
+  sql(db, "SELECT min(mail_at) AS at FROM notices WHERE mailed_at IS NULL AND mail_at > @now").get<{
+    at: number | null;
+  }>({ now })?.at ?? null;

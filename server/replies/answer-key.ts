@@ -9,13 +9,12 @@ export const answerIdOf = (key: string, mailbox: string) => `<answer.${key}@${ma
 
 /** Whether the answer with this key is in the ledger. */
 export function isAnswered(db: Db, replyId: number, key: string): boolean {
-  const from = sql<{ replyId: number }, { address: string }>(
+  const from = sql(
     db,
     "SELECT m.address FROM replies r JOIN mailboxes m ON m.id = r.mailbox_id WHERE r.id = @replyId",
-  ).get({ replyId });
+  ).get<{ address: string }>({ replyId });
   return from !== undefined && isInLedger(db, answerIdOf(key, from.address));
 }
 
 export const isInLedger = (db: Db, messageId: string): boolean =>
-  sql<{ messageId: string }>(db, "SELECT 1 FROM touches WHERE message_id = @messageId").get({ messageId }) !==
-  undefined;
+  sql(db, "SELECT 1 FROM touches WHERE message_id = @messageId").get({ messageId }) !== undefined;

@@ -103,7 +103,7 @@ export function answerReply(app: App, user: Pick<User, "id" | "zone">, input: un
         now,
       });
     markRead(app, user.id, replyId, true);
-    sql<Record<string, unknown>>(db, "UPDATE replies SET answered_at = @now WHERE id = @replyId").run({
+    sql(db, "UPDATE replies SET answered_at = @now WHERE id = @replyId").run({
       replyId,
       now,
     });
@@ -148,12 +148,12 @@ export function comeBackLater(app: App, user: Pick<User, "id" | "zone">, input: 
         dueAt: workingMorning(dueAt, nudgeAfter, zone),
       });
     markRead(app, user.id, replyId, true);
-    sql<Record<string, unknown>>(db, "UPDATE replies SET answered_at = @now WHERE id = @replyId").run({
+    sql(db, "UPDATE replies SET answered_at = @now WHERE id = @replyId").run({
       replyId,
       now,
     });
     // The letter itself comes back; nobody has to be reminded to write it.
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `UPDATE reminders SET ended_at = @now, how = 'done' WHERE prospect_id = @prospectId AND kind = 'come_back' AND ended_at IS NULL`,
     ).run({ prospectId: reply.prospectId, now });
@@ -166,7 +166,7 @@ export function dropLater(app: App, by: By, touchId: number): Outcome<null> {
   const { db, clock } = app;
   const no = mayNot(app, by, "answer.drop", touchId);
   if (no) return no;
-  const dropped = sql<Record<string, unknown>>(
+  const dropped = sql(
     db,
     "UPDATE touches SET state = 'skipped', ended_at = @now WHERE id = @touchId AND kind = 'answer' AND state = 'queued'",
   ).run({ touchId, now: clock.now() }).changes;
@@ -174,13 +174,13 @@ export function dropLater(app: App, by: By, touchId: number): Outcome<null> {
 }
 
 function answerable(db: Db, replyId: number): { reply: AnsweredReply; mailbox: Mailbox } | { error: string } {
-  const reply = sql<{ replyId: number }, AnsweredReply>(
+  const reply = sql(
     db,
     `SELECT r.id AS replyId, r.mailbox_id AS mailboxId, r.prospect_id AS prospectId, r.answer_to AS answerTo, r.message_id AS messageId,
        r.thread_references AS "references", r.subject, p.time_zone AS zone
      FROM replies r JOIN prospects p ON p.id = r.prospect_id
      WHERE r.id = @replyId AND r.kind IN ('person', 'automatic', 'left') AND r.answer_to != ''`,
-  ).get({ replyId });
+  ).get<AnsweredReply>({ replyId });
   const mailbox = reply && mailboxById(db, reply.mailboxId);
   if (!reply || !mailbox) return { error: "This reply cannot be answered." };
   if (isBlocked(db, reply.answerTo))
@@ -226,7 +226,7 @@ function queueAnswer(
     dueAt,
     unlessReply: unlessReply ? 1 : 0,
   });
-  sql<Record<string, unknown>>(db, "UPDATE touches SET at = @now WHERE id = @id").run({ id, now });
+  sql(db, "UPDATE touches SET at = @now WHERE id = @id").run({ id, now });
   return messageId;
 }
 

@@ -31,7 +31,7 @@ const MOST_QUOTED = 20_000;
 
 /** Everything that was written between a prospect and us, across all mailboxes, oldest first. */
 export function conversation({ db }: App, prospectId: number): ConversationItem[] {
-  return sql<{ prospectId: number; quoted: number }, Row>(
+  return sql(
     db,
     `SELECT 't' || t.id AS id, 'us' AS "from", CASE WHEN t.journey_id IS NULL THEN t.kind ELSE 'step' END AS kind, m.address AS who, t.subject, t.body AS text, '' AS quoted,
        coalesce(t.sent_at, t.claimed_at, t.due_at, 9e15) AS at, t.state, CASE t.state WHEN 'queued' THEN t.due_at END AS dueAt, t.unless_reply AS unlessReply,
@@ -48,7 +48,7 @@ export function conversation({ db }: App, prospectId: number): ConversationItem[
      WHERE s.prospect_id = @prospectId AND s.kind = 'invitation' AND s.state IN ('sent', 'claimed')
      ORDER BY at, id`,
   )
-    .all({ prospectId, quoted: MOST_QUOTED })
+    .all<Row>({ prospectId, quoted: MOST_QUOTED })
     .map((row) => ({
       ...row,
       unlessReply: row.unlessReply === 1,

@@ -13,23 +13,20 @@ export function decideLikely(app: App, replyId: number, isAnswer: boolean, userI
   const no = mayNot(app, userId, "reply.change", replyId);
   if (no) return no;
   return transact(app, ({ db }): Outcome<null> => {
-    const reply = sql<
-      { replyId: number },
-      { prospectId: number; journeyId: number | null; touchId: number; mailboxId: number }
-    >(
+    const reply = sql(
       db,
       `SELECT r.prospect_id AS prospectId, t.journey_id AS journeyId, t.id AS touchId, r.mailbox_id AS mailboxId
          FROM replies r JOIN touches t ON t.id = r.touch_id
          WHERE r.id = @replyId AND r.certainty = 'likely' AND r.prospect_id IS NOT NULL`,
-    ).get({ replyId });
+    ).get<{ prospectId: number; journeyId: number | null; touchId: number; mailboxId: number }>({ replyId });
     if (!reply) return refused({ form: "This has been decided already." });
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "UPDATE replies SET certainty = @certainty, read_at = coalesce(read_at, @now) WHERE id = @replyId",
     ).run({ replyId, certainty: isAnswer ? "sure" : "denied", now: clock.now() });
     if (isAnswer) apply(db, { kind: "replied" }, { ...reply, at: clock.now(), replyId, userId });
     else
-      sql<{ prospectId: number }>(
+      sql(
         db,
         `UPDATE journeys SET wait_reason = NULL
            WHERE prospect_id = @prospectId AND state = 'active' AND wait_reason = 'likely_reply'

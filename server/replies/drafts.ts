@@ -23,7 +23,7 @@ export function keepDraft({ db, clock }: App, userId: number, input: unknown): "
       if (isAnswered(db, replyId, key)) return "sent";
       if (text.trim() === "") dropDraft(db, userId, replyId);
       else
-        sql<Record<string, unknown>>(
+        sql(
           db,
           `INSERT INTO answer_drafts (reply_id, user_id, text, at)
            SELECT id, @userId, @text, @now FROM replies WHERE id = @replyId
@@ -35,17 +35,16 @@ export function keepDraft({ db, clock }: App, userId: number, input: unknown): "
 }
 
 export function dropDraft(db: Db, userId: number, replyId: number): void {
-  sql<Record<string, unknown>>(
-    db,
-    "DELETE FROM answer_drafts WHERE reply_id = @replyId AND user_id = @userId",
-  ).run({ replyId, userId });
+  sql(db, "DELETE FROM answer_drafts WHERE reply_id = @replyId AND user_id = @userId").run({
+    replyId,
+    userId,
+  });
 }
 
 export function draftOf({ db }: App, userId: number, replyId: number): string {
   return (
-    sql<Record<string, unknown>, { text: string }>(
-      db,
-      "SELECT text FROM answer_drafts WHERE reply_id = @replyId AND user_id = @userId",
-    ).get({ replyId, userId })?.text ?? ""
+    sql(db, "SELECT text FROM answer_drafts WHERE reply_id = @replyId AND user_id = @userId").get<{
+      text: string;
+    }>({ replyId, userId })?.text ?? ""
   );
 }

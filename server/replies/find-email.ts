@@ -9,7 +9,7 @@ import {
   matchIncoming,
   type SentEmail,
 } from "../../core/replies/match.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, type Value } from "../db/open.ts";
 import type { MessageHead } from "../mail/imap.ts";
 
 const MOST_OF_A_COMPANY = 200;
@@ -28,11 +28,11 @@ export function findEmail(db: Db, incoming: Incoming): Match | null {
   const add = (rows: Row[]) => {
     for (const row of rows) found.set(row.touchId, { ...row, addresses: JSON.parse(row.addresses) });
   };
-  const query = (from: string, values: Record<string, unknown>) =>
-    sql<Record<string, unknown>, Row>(
+  const query = (from: string, values: Record<string, Value>) =>
+    sql(
       db,
       `SELECT ${COLUMNS} FROM ${from} AND t.state IN ('claimed', 'sent') AND t.kind != 'test' AND t.recipient != ''`,
-    ).all(values);
+    ).all<Row>(values);
   add(
     query("touches t WHERE t.message_id IN (SELECT value FROM json_each(@ids))", {
       ids: JSON.stringify(incoming.ids),
@@ -66,47 +66,47 @@ const hostOf = (address: string) => address.slice(address.lastIndexOf("@") + 1);
 
 /** Judges by its header alone whether a message may be about an email of ours; bodies of others are not fetched. */
 export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
-  const sent = sql<{ ids: string }, unknown>(
+  const sent = sql(
     db,
     "SELECT 1 FROM touches WHERE message_id IN (SELECT value FROM json_each(@ids)) LIMIT 1",
   );
-  const known = sql<{ address: string }, unknown>(
+  const known = sql(
     db,
     `SELECT 1 FROM touches WHERE recipient = @address
      UNION ALL SELECT 1 FROM prospects p JOIN touches t ON t.prospect_id IN (p.id, p.merged_into) WHERE p.email = @address LIMIT 1`,
   );
-  const colleague = sql<{ host: string }, unknown>(
+  const colleague = sql(
     db,
     `SELECT 1 FROM prospects p JOIN touches t ON t.prospect_id = p.id
      WHERE substr(p.email, instr(p.email, '@') + 1) = @host LIMIT 1`,
   );
-  const calls = sql<{ subject: string }, unknown>(
+  const calls = sql(
     db,
     `SELECT 1 FROM meetings m JOIN users u ON u.id = m.user_id
      WHERE m.cancelled_at IS NULL AND instr(@subject, '${CALL}' || m.name || ' and ' || u.name) > 0 LIMIT 1`,
   );
-  const invited = sql<{ ids: string; address: string }, unknown>(
+  const invited = sql(
     db,
     `SELECT 1 FROM service_mails WHERE message_id IN (SELECT value FROM json_each(@ids))
      UNION ALL SELECT 1 FROM meetings WHERE email = @address AND @address != '' LIMIT 1`,
   );
   return ({ answers, fromAddress, subject, fields }) => {
-    if (answers.length > 0 && sent.get({ ids: JSON.stringify(answers) })) return true;
-    if (invited.get({ ids: JSON.stringify(answers), address: fromAddress })) return true;
+    if (answers.length > 0 && sent.get<unknown>({ ids: JSON.stringify(answers) })) return true;
+    if (invited.get<unknown>({ ids: JSON.stringify(answers), address: fromAddress })) return true;
     if (/report|calendar/i.test(fields.get("content-type") ?? "") || fields.has("x-failed-recipients"))
       return true;
     if (/^(mailer-?daemon|postmaster)/.test(fromAddress) || /^<\s*>/.test(fields.get("return-path") ?? ""))
       return true;
     if (/\bunsubscribe\b/i.test(subject) || looksReturned(subject, "")) return true;
     // A calendar program's answer has the call's name in its subject, and no id of ours.
-    if (subject.includes(CALL) && calls.get({ subject })) return true;
+    if (subject.includes(CALL) && calls.get<unknown>({ subject })) return true;
     if (fromAddress === "") return false;
-    if (known.get({ address: fromAddress })) return true;
+    if (known.get<unknown>({ address: fromAddress })) return true;
     const domain = companyDomain(fromAddress);
     return (
       domain !== null &&
-      (colleague.get({ host: domain }) !== undefined ||
-        colleague.get({ host: hostOf(fromAddress) }) !== undefined)
+      (colleague.get<unknown>({ host: domain }) !== undefined ||
+        colleague.get<unknown>({ host: hostOf(fromAddress) }) !== undefined)
     );
   };
 }

@@ -35,24 +35,25 @@ export function handOver(app: App, user: User, input: unknown): Outcome<string> 
   const now = clock.now();
   return db
     .transaction((): Outcome<string> => {
-      const reply = sql<{ replyId: number }, { prospectId: number; mailboxId: number }>(
+      const reply = sql(
         db,
         "SELECT prospect_id AS prospectId, mailbox_id AS mailboxId FROM replies WHERE id = @replyId AND prospect_id IS NOT NULL",
-      ).get({ replyId });
+      ).get<{ prospectId: number; mailboxId: number }>({ replyId });
       const prospect = reply && prospectById(db, reply.prospectId);
       if (!reply || !prospect) return refused({ form: "This conversation is no longer here." });
       const mate =
         typeof to === "number"
-          ? sql<{ to: number }, { id: number; name: string; email: string }>(
-              db,
-              "SELECT id, name, email FROM users WHERE id = @to AND removed_at IS NULL",
-            ).get({ to })
+          ? sql(db, "SELECT id, name, email FROM users WHERE id = @to AND removed_at IS NULL").get<{
+              id: number;
+              name: string;
+              email: string;
+            }>({ to })
           : null;
       if (typeof to === "number" && !mate) return refused({ to: "This teammate is no longer here." });
       const notTheirs = mate && mayNot(app, user.id, "prospect.change", prospect.id);
       if (notTheirs) return notTheirs;
       if (mate) {
-        sql<Record<string, unknown>>(db, "UPDATE prospects SET owner_id = @owner WHERE id = @id").run({
+        sql(db, "UPDATE prospects SET owner_id = @owner WHERE id = @id").run({
           owner: mate.id,
           id: prospect.id,
         });
@@ -81,7 +82,7 @@ export function handOver(app: App, user: User, input: unknown): Outcome<string> 
           messageId: `<hand.${randomUUID()}@${mailbox.address.split("@")[1]}>`,
           dueAt: now,
         });
-      sql<Record<string, unknown>>(
+      sql(
         db,
         "UPDATE replies SET answered_at = @now, read_at = coalesce(read_at, @now) WHERE id = @replyId",
       ).run({ replyId, now });

@@ -27,12 +27,12 @@ interface Labelled {
 }
 
 const labelledReply = (db: Db, replyId: number): Labelled | undefined =>
-  sql<{ replyId: number }, Labelled>(
+  sql(
     db,
     `SELECT r.prospect_id AS prospectId, r.touch_id AS touchId, t.journey_id AS journeyId, r.mailbox_id AS mailboxId, r.reading
      FROM replies r LEFT JOIN touches t ON t.id = r.touch_id
      WHERE r.id = @replyId AND r.prospect_id IS NOT NULL AND r.kind IN ('person', 'automatic', 'left', 'challenge')`,
-  ).get({ replyId });
+  ).get<Labelled>({ replyId });
 
 /** Sets a label; another one that the reply had is taken back first. Returns the id by which it is undone. */
 export function labelReply(app: App, userId: By, input: unknown): Outcome<number> {
@@ -74,7 +74,7 @@ export function setLabel(
   const { prospectId, touchId, journeyId, mailboxId } = reply;
   const about = { kind: "label" as const, prospectId, replyId, userId, what: label.name, at };
   return remember(db, about, ofProspect(db, prospectId), () => {
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `UPDATE replies SET label_id = @labelId, labelled_at = @at, labelled_by = @userId,
          read_at = CASE WHEN @userId IS NULL THEN read_at ELSE coalesce(read_at, @at) END WHERE id = @replyId`,

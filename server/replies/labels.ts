@@ -34,11 +34,8 @@ const labelOf = ({
 
 /** In the order of their keys on the desk. */
 export function allLabels(db: Db): LabelRow[] {
-  return sql<[], Parameters<typeof labelOf>[0]>(
-    db,
-    "SELECT id, key, name, effects FROM labels WHERE removed_at IS NULL ORDER BY position, id",
-  )
-    .all([])
+  return sql(db, "SELECT id, key, name, effects FROM labels WHERE removed_at IS NULL ORDER BY position, id")
+    .all<Parameters<typeof labelOf>[0]>([])
     .map(labelOf);
 }
 
@@ -64,13 +61,10 @@ export function saveLabel(app: App, by: By, id: number | null, input: unknown): 
         return refused({ form: `At most ${MOST_OWN} labels of your own.` });
       const values = { id, name: known?.key ? known.name : name, effects: JSON.stringify(effects) };
       if (known) {
-        sql<Record<string, unknown>>(
-          db,
-          "UPDATE labels SET name = @name, effects = @effects WHERE id = @id",
-        ).run(values);
+        sql(db, "UPDATE labels SET name = @name, effects = @effects WHERE id = @id").run(values);
         return done(known.id);
       }
-      const { lastInsertRowid } = sql<Record<string, unknown>>(
+      const { lastInsertRowid } = sql(
         db,
         `INSERT INTO labels (name, effects, position) SELECT @name, @effects, coalesce(max(position), 0) + 1 FROM labels`,
       ).run(values);
@@ -84,7 +78,7 @@ export function removeLabel(app: App, by: By, id: number): Outcome<null> {
   const { db, clock } = app;
   const no = mayNot(app, by, "settings.team");
   if (no) return no;
-  const removed = sql<Record<string, unknown>>(
+  const removed = sql(
     db,
     "UPDATE labels SET removed_at = @now WHERE id = @id AND key IS NULL AND removed_at IS NULL",
   ).run({ id, now: clock.now() }).changes;
@@ -94,7 +88,7 @@ export function removeLabel(app: App, by: By, id: number): Outcome<null> {
 /** The lists that a label can put people on, as far as somebody may see them. */
 export function listChoices(app: App, by: By): { id: number; name: string }[] {
   const hidden = hiddenFrom(app, by, "list.see");
-  return sql<[], { id: number; name: string }>(app.db, "SELECT id, name FROM lists ORDER BY name")
-    .all([])
+  return sql(app.db, "SELECT id, name FROM lists ORDER BY name")
+    .all<{ id: number; name: string }>([])
     .filter(({ id }) => !hidden.has(id));
 }

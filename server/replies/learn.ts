@@ -51,23 +51,23 @@ const CODE = "coalesce(l.key, 'own-' || l.id)";
 
 export function learning(app: App): Learning {
   const { db } = app;
-  const counts = sql<[], { labelled: number; corrections: number }>(
+  const counts = sql(
     db,
     `SELECT count(*) AS labelled, coalesce(sum(r.reading ->> '$.label' IS NOT ${CODE}), 0) AS corrections ${BY_HAND}`,
-  ).get([]) ?? { labelled: 0, corrections: 0 };
-  const proposed = sql<[], { id: number; changes: string }>(
+  ).get<{ labelled: number; corrections: number }>([]) ?? { labelled: 0, corrections: 0 };
+  const proposed = sql(
     db,
     "SELECT id, changes FROM reply_models WHERE state = 'proposed' ORDER BY id DESC LIMIT 1",
-  ).get([]);
+  ).get<{ id: number; changes: string }>([]);
   return {
     ...counts,
     job: latestOf(app, "learn"),
     proposed: proposed ? { id: proposed.id, changes: JSON.parse(proposed.changes) } : null,
     inUse:
-      sql<[], { id: number; corrections: number }>(
-        db,
-        "SELECT id, corrections FROM reply_models WHERE state = 'used' ORDER BY id DESC LIMIT 1",
-      ).get([]) ?? null,
+      sql(db, "SELECT id, corrections FROM reply_models WHERE state = 'used' ORDER BY id DESC LIMIT 1").get<{
+        id: number;
+        corrections: number;
+      }>([]) ?? null,
   };
 }
 
@@ -91,10 +91,10 @@ export function shippedExamples(): Example[] {
 }
 
 function ownExamples(db: Db): Example[] {
-  const rows = sql<[], { text: string; label: string }>(
+  const rows = sql(
     db,
     `SELECT r.text, ${CODE} AS label ${BY_HAND} AND l.removed_at IS NULL ORDER BY r.id DESC LIMIT ${MOST_CORRECTIONS}`,
-  ).all([]);
+  ).all<{ text: string; label: string }>([]);
   const perLabel = new Map<string, number>();
   for (const { label } of rows) perLabel.set(label, (perLabel.get(label) ?? 0) + 1);
   return rows
@@ -113,13 +113,13 @@ export async function learn(app: App, userId: number | null, report: Report): Pr
   await report(1, 2);
   const before = modelInUse(db);
   const changes: ReadOtherwise[] = [];
-  const letters = sql<[], { replyId: number; name: string; text: string; at: number; label: string | null }>(
+  const letters = sql(
     db,
     `SELECT r.id AS replyId, ${nameSql()} AS name, r.text, r.at,
        CASE WHEN r.labelled_by IS NOT NULL THEN ${CODE} END AS label
      FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN labels l ON l.id = r.label_id
      WHERE r.kind = 'person' ORDER BY r.id DESC LIMIT ${MOST_COMPARED}`,
-  ).all([]);
+  ).all<{ replyId: number; name: string; text: string; at: number; label: string | null }>([]);
   for (const { text, at, ...letter } of letters) {
     const context = { text, at, zone: "UTC", country: "", own: [] };
     const [was, is] = [sortReply(context, before).label, sortReply(context, model).label];
@@ -132,8 +132,8 @@ export async function learn(app: App, userId: number | null, report: Report): Pr
       });
   }
   db.transaction(() => {
-    sql<[]>(db, "UPDATE reply_models SET state = 'dropped' WHERE state = 'proposed'").run([]);
-    sql<Record<string, unknown>>(
+    sql(db, "UPDATE reply_models SET state = 'dropped' WHERE state = 'proposed'").run([]);
+    sql(
       db,
       `INSERT INTO reply_models (model, corrections, changes, state, user_id, at)
        VALUES (@model, @corrections, @changes, 'proposed', @userId, @now)`,
@@ -154,9 +154,9 @@ export function decideLearning(app: App, by: By, how: "use" | "drop" | "forget")
   const no = mayNot(app, by, "settings.team");
   if (no) return no;
   db.transaction(() => {
-    if (how !== "drop") sql<[]>(db, "UPDATE reply_models SET state = 'dropped' WHERE state = 'used'").run([]);
+    if (how !== "drop") sql(db, "UPDATE reply_models SET state = 'dropped' WHERE state = 'used'").run([]);
     if (how !== "forget")
-      sql<{ state: string }>(db, "UPDATE reply_models SET state = @state WHERE state = 'proposed'").run({
+      sql(db, "UPDATE reply_models SET state = @state WHERE state = 'proposed'").run({
         state: how === "use" ? "used" : "dropped",
       });
   }).immediate();

@@ -10,10 +10,10 @@ export function liftChallenge(app: App, by: By, replyId: number): Outcome<null> 
   const no = mayNot(app, by, "reply.change", replyId);
   if (no) return no;
   const { db, clock } = app;
-  const reply = sql<{ replyId: number }, { prospectId: number }>(
+  const reply = sql(
     db,
     "SELECT prospect_id AS prospectId FROM replies WHERE id = @replyId AND kind = 'challenge' AND prospect_id IS NOT NULL",
-  ).get({ replyId });
+  ).get<{ prospectId: number }>({ replyId });
   if (!reply) return done(null);
   db.transaction(() => {
     liftHold(db, { scope: "prospect", scopeId: reply.prospectId, reason: "challenged" }, clock.now());

@@ -133,51 +133,51 @@ export interface ReplyQuery {
 /** The replies of a kind, in the order in which they are best read. `keep` stays in the list although it has been read since. */
 export function listReplies({ db }: App, of: Whose, query: ReplyQuery, keep: number | null): ReplyRow[] {
   if (query.found)
-    return sql<Record<string, unknown>, Row>(
+    return sql(
       db,
       `SELECT ${COLUMNS} FROM json_each(@ids) f JOIN ${FROM.replace("replies r", "replies r ON r.id = f.value")} ORDER BY f.key`,
     )
-      .all({ ids: JSON.stringify(query.found) })
+      .all<Row>({ ids: JSON.stringify(query.found) })
       .map(rowOf);
   if (query.label)
-    return sql<Record<string, unknown>, Row>(
+    return sql(
       db,
       `SELECT ${COLUMNS} FROM ${FROM} WHERE r.label_id = (SELECT id FROM labels WHERE coalesce(key, 'own-' || id) = @label) AND ${OF}
        ORDER BY r.at DESC, r.id DESC LIMIT ${MOST_ROWS}`,
     )
-      .all({ ...of, label: query.label })
+      .all<Row>({ ...of, label: query.label })
       .map(rowOf);
-  return sql<Whose & { keep: number | null }, Row>(
+  return sql(
     db,
     `SELECT ${COLUMNS} FROM ${FROM}
      WHERE r.id IN (SELECT r.id FROM replies r WHERE ${WHERE[query.filter]} AND ${OF} UNION SELECT @keep)
      ORDER BY ${ORDER[query.filter]} LIMIT ${MOST_ROWS}`,
   )
-    .all({ ...of, keep })
+    .all<Row>({ ...of, keep })
     .map(rowOf);
 }
 
 const oneRow = (db: App["db"], id: number): ReplyRow | null => {
-  const row = sql<{ id: number }, Row>(db, `SELECT ${COLUMNS} FROM ${FROM} WHERE r.id = @id`).get({ id });
+  const row = sql(db, `SELECT ${COLUMNS} FROM ${FROM} WHERE r.id = @id`).get<Row>({ id });
   return row ? rowOf(row) : null;
 };
 
 /** One reply with all that the desk shows of it, or null. */
 export function openReply({ db }: App, id: number): OpenReply | null {
   const row = oneRow(db, id);
-  const more = sql<{ id: number }, { text: string; detail: string | null }>(
-    db,
-    "SELECT text, detail FROM replies WHERE id = @id",
-  ).get({ id });
+  const more = sql(db, "SELECT text, detail FROM replies WHERE id = @id").get<{
+    text: string;
+    detail: string | null;
+  }>({ id });
   return row && more ? { ...row, ...more, blocked: isBlocked(db, row.answerTo) } : null;
 }
 
 export function countReplies({ db }: App, of: Whose): Record<ReplyFilter, number> {
   const count = (where: string) =>
-    sql<Whose, { count: number }>(
+    sql(
       db,
       `SELECT count(*) AS count FROM replies r WHERE ${where} AND r.prospect_id IS NOT NULL AND ${OF}`,
-    ).get(of)?.count ?? 0;
+    ).get<{ count: number }>(of)?.count ?? 0;
   return {
     unread: count(WHERE.unread),
     people: count(WHERE.people),
@@ -189,39 +189,39 @@ export function countReplies({ db }: App, of: Whose): Record<ReplyFilter, number
 /** How many carry each label, by its code. */
 export function countLabels({ db }: App, of: Whose): Record<string, number> {
   return Object.fromEntries(
-    sql<Whose, { code: string; count: number }>(
+    sql(
       db,
       `SELECT coalesce(l.key, 'own-' || l.id) AS code, count(*) AS count FROM replies r JOIN labels l ON l.id = r.label_id
        WHERE r.prospect_id IS NOT NULL AND ${OF} GROUP BY l.id`,
     )
-      .all(of)
+      .all<{ code: string; count: number }>(of)
       .map(({ code, count }) => [code, count]),
   );
 }
 
 export function countUnread({ db }: App, of: Whose): number {
   return (
-    sql<Whose, { count: number }>(
+    sql(
       db,
       `SELECT count(*) AS count FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL AND ${OF}`,
-    ).get(of)?.count ?? 0
+    ).get<{ count: number }>(of)?.count ?? 0
   );
 }
 
 /** Since when the longest one waits to be read; null without any. */
 export const oldestUnread = ({ db }: App, of: Whose): number | null =>
-  sql<Whose, { at: number | null }>(
+  sql(
     db,
     `SELECT min(r.at) AS at FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL AND ${OF}`,
-  ).get(of)?.at ?? null;
+  ).get<{ at: number | null }>(of)?.at ?? null;
 
 /** What the unread ones seem to say, by label: for a sentence. */
 export function unreadByReading({ db }: App, of: Whose): { label: string; count: number }[] {
-  return sql<Whose, { label: string; count: number }>(
+  return sql(
     db,
     `SELECT coalesce(CASE WHEN r.reading ->> '$.sure' THEN r.reading ->> '$.label' END, 'unsure') AS label, count(*) AS count
      FROM replies r WHERE ${WHERE.unread} AND r.prospect_id IS NOT NULL AND ${OF} GROUP BY 1 ORDER BY 2 DESC`,
-  ).all(of);
+  ).all<{ label: string; count: number }>(of);
 }
 
 /** Marks a reply as read, or (false) as to be read again. */
@@ -229,7 +229,7 @@ export function markRead(app: App, by: By, id: number, read: boolean): Outcome<n
   const { db, clock } = app;
   const no = mayNot(app, by, "reply.change", id);
   if (no) return no;
-  sql<Record<string, unknown>>(db, "UPDATE replies SET read_at = @at WHERE id = @id").run({
+  sql(db, "UPDATE replies SET read_at = @at WHERE id = @id").run({
     id,
     at: read ? clock.now() : null,
   });

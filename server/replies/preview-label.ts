@@ -104,27 +104,26 @@ const named = (names: readonly string[]) =>
 
 /** What the preview needs to know about the prospect of a reply. */
 export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) => number): LabelFacts | null {
-  const row = sql<
-    { replyId: number },
-    Omit<LabelFacts, "running" | "colleagues" | "lists" | "holdsCompany"> & {
-      prospectId: number;
-      companyId: number | null;
-      held: 0 | 1;
-    }
-  >(
+  const row = sql(
     db,
     `SELECT p.id AS prospectId, p.company_id AS companyId, ${nameSql()} AS name,
        p.stage, p.company,
        (SELECT s.name FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = t.journey_id AND j.state = 'stopped' AND j.stop_reason = 'replied') AS stopped,
        EXISTS (SELECT 1 FROM holds h WHERE h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id = p.id) AS held
      FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN touches t ON t.id = r.touch_id WHERE r.id = @replyId`,
-  ).get({ replyId });
+  ).get<
+    Omit<LabelFacts, "running" | "colleagues" | "lists" | "holdsCompany"> & {
+      prospectId: number;
+      companyId: number | null;
+      held: 0 | 1;
+    }
+  >({ replyId });
   if (!row) return null;
-  const running = sql<Record<string, unknown>, { id: number; sequence: string }>(
+  const running = sql(
     db,
     `SELECT j.id, s.name AS sequence FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
-  ).get({ prospectId: row.prospectId });
+  ).get<{ id: number; sequence: string }>({ prospectId: row.prospectId });
   const { name, stage, company, stopped } = row;
   return {
     name,
@@ -133,17 +132,17 @@ export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) =
     stopped,
     holdsCompany: row.held === 1,
     running: running ? { sequence: running.sequence, steps: steps(running.id) } : null,
-    colleagues: sql<Record<string, unknown>, { name: string }>(
+    colleagues: sql(
       db,
       `SELECT ${nameSql()} AS name FROM prospects p
        JOIN journeys j ON j.prospect_id = p.id AND j.state = 'active' JOIN companies c ON c.id = p.company_id
        WHERE p.company_id = @companyId AND p.id != @prospectId AND c.domain IS NOT NULL AND NOT is_free_mail(c.domain) ORDER BY p.last_name LIMIT 50`,
     )
-      .all({ companyId: row.companyId, prospectId: row.prospectId })
+      .all<{ name: string }>({ companyId: row.companyId, prospectId: row.prospectId })
       .map((each) => each.name),
     lists: new Map(
-      sql<[], { id: number; name: string }>(db, "SELECT id, name FROM lists")
-        .all([])
+      sql(db, "SELECT id, name FROM lists")
+        .all<{ id: number; name: string }>([])
         .map((list) => [list.id, list.name]),
     ),
   };

@@ -148,7 +148,7 @@ function setAside(
   reason: string,
 ): void {
   log.warn({ mailbox: mailbox.id, path, uid, reason }, "message set aside");
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO set_aside (mailbox_id, path, uid, from_address, subject, reason, at)
      VALUES (@mailboxId, @path, @uid, @from, @subject, @reason, @now)`,

@@ -20,7 +20,7 @@ export function searchMessages({ db }: App, typed: string): number[] {
   keepWordsIfFree(db);
   const rowids = UNSPACED.test(text) ? byPieces() : byWords();
   if (rowids.length === 0) return [];
-  return sql<{ ids: string }, { id: number }>(
+  return sql(
     db,
     `WITH found AS (SELECT value AS rowid FROM json_each(@ids)),
        people AS (SELECT DISTINCT t.prospect_id FROM found f JOIN touches t ON t.id = (f.rowid - 1) / 2 WHERE f.rowid % 2 = 1)
@@ -31,7 +31,7 @@ export function searchMessages({ db }: App, typed: string): number[] {
          WHERE r.kind NOT IN ('receipt', 'delay') GROUP BY p.prospect_id)
      ORDER BY at DESC, id DESC LIMIT ${MOST_FOUND}`,
   )
-    .all({ ids: JSON.stringify(rowids) })
+    .all<{ id: number }>({ ids: JSON.stringify(rowids) })
     .map(({ id }) => id);
 
   function byWords(): number[] {
@@ -41,20 +41,20 @@ export function searchMessages({ db }: App, typed: string): number[] {
   function byPieces(): number[] {
     if ([...text].length >= PIECE) return rows("message_pieces", quoted(text));
     // Two signs are a word in Chinese, and no piece: the newest messages are looked through.
-    return sql<{ like: string }, { rowid: number }>(
+    return sql(
       db,
       `SELECT 2 * id AS rowid FROM (SELECT id, subject, text FROM replies ORDER BY id DESC LIMIT 20000)
        WHERE subject LIKE @like OR text LIKE @like LIMIT ${MOST_FOUND}`,
     )
-      .all({ like: `%${text.replace(/[%_]/g, "")}%` })
+      .all<{ rowid: number }>({ like: `%${text.replace(/[%_]/g, "")}%` })
       .map(({ rowid }) => rowid);
   }
   function rows(table: "message_words" | "message_pieces", query: string): number[] {
-    return sql<{ query: string }, { rowid: number }>(
+    return sql(
       db,
       `SELECT rowid FROM ${table} WHERE ${table} MATCH @query ORDER BY rowid DESC LIMIT ${2 * MOST_FOUND}`,
     )
-      .all({ query })
+      .all<{ rowid: number }>({ query })
       .map(({ rowid }) => rowid);
   }
 }

@@ -21,11 +21,11 @@ const answer = z.object({
 export async function readAgain(app: App): Promise<number> {
   if (!readAssistant(app).readsReplies) return 0;
   const { db } = app;
-  const unsure = sql<[], { id: number; text: string; reading: string }>(
+  const unsure = sql(
     db,
     `SELECT id, text, reading FROM replies WHERE read_at IS NULL AND kind = 'person' AND label_id IS NULL
        AND reading ->> '$.by' = 'model' AND NOT reading ->> '$.sure' ORDER BY id DESC LIMIT ${MOST_AT_ONCE}`,
-  ).all([]);
+  ).all<{ id: number; text: string; reading: string }>([]);
   for (const { id, text, reading } of unsure) {
     const before = JSON.parse(reading) as Reading;
     const said = await ask(app, newText(text).slice(0, MOST_SENT));
@@ -39,10 +39,10 @@ export async function readAgain(app: App): Promise<number> {
         }
       : // Asked once: one that does not answer is not asked again and again about the same letter.
         { ...before, by: "assistant" };
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE replies SET reading = @reading WHERE id = @id AND label_id IS NULL",
-    ).run({ id, reading: JSON.stringify(after) });
+    sql(db, "UPDATE replies SET reading = @reading WHERE id = @id AND label_id IS NULL").run({
+      id,
+      reading: JSON.stringify(after),
+    });
   }
   return unsure.length;
 }

@@ -16,10 +16,10 @@ export function shippedModel(): Model {
 
 /** The newest learned model in use, else the one that ships. One that cannot be read counts as none. */
 export function modelInUse(db: Db): Model {
-  const row = sql<[], { id: number; model: string }>(
+  const row = sql(
     db,
     "SELECT id, model FROM reply_models WHERE state = 'used' ORDER BY id DESC LIMIT 1",
-  ).get([]);
+  ).get<{ id: number; model: string }>([]);
   if (!row) return shippedModel();
   const known = learned.get(db);
   if (known?.id === row.id) return known.model;

@@ -143,7 +143,7 @@ function takeBounce(db: Tx, mailbox: Mailbox, message: ParsedMessage, failures: 
 
 /** Whether the email before this one came back for now, too. */
 const cameBackBefore = (db: Db, prospectId: number, touchId: number): boolean =>
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `SELECT 1 FROM events WHERE kind = 'bounced' AND bounce = 'soft' AND touch_id = (
        SELECT max(id) FROM touches WHERE prospect_id = @prospectId AND id < @touchId AND state = 'sent' AND kind != 'test')`,
@@ -196,7 +196,7 @@ function draw(
 /** Whoever writes about an email has it: what a crash left open about it is answered (server/sending/settle.ts). */
 function noteArrival(db: Db, touch: Touch): void {
   if (touch.state === "claimed")
-    sql<{ id: number }>(
+    sql(
       db,
       `UPDATE touches SET server_answer = 'A message about it arrived.'
        WHERE id = @id AND state = 'claimed' AND server_answer IS NULL`,
@@ -243,7 +243,7 @@ function keep(
   detail: string | null,
   reading: Reading | null,
 ): number | null {
-  const result = sql<Record<string, unknown>>(
+  const result = sql(
     db,
     `INSERT INTO replies (mailbox_id, message_id, prospect_id, touch_id, kind, certainty, from_address, from_name,
        answer_to, subject, text, quoted, attached, detail, thread_references, at, reading)

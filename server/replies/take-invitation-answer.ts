@@ -16,11 +16,11 @@ export interface Invited {
 export function takeInvitationAnswer(db: Tx, { invitation, at }: ParsedMessage): Invited | null {
   const token = invitation?.uid.match(/^([\w-]+)@saudade$/)?.[1];
   if (!invitation || !token) return null;
-  const meeting = sql<Record<string, unknown>, Invited & { userId: number }>(
+  const meeting = sql(
     db,
     `UPDATE meetings SET attendance = @says WHERE token = @token AND cancelled_at IS NULL
      RETURNING prospect_id AS prospectId, user_id AS userId, email`,
-  ).get({ token, says: invitation.says });
+  ).get<Invited & { userId: number }>({ token, says: invitation.says });
   if (!meeting) return null;
   const { prospectId, userId, email } = meeting;
   if (prospectId !== null)

@@ -70,20 +70,20 @@ interface Counted {
 
 function countResults(db: Db, id: number): Counted {
   const did = (kind: string) => `count(DISTINCT CASE WHEN e.kind = '${kind}' THEN t.id END)`;
-  const steps = sql<{ id: number }, typeof NOTHING & { stepId: string }>(
+  const steps = sql(
     db,
     `SELECT t.step_id AS stepId, count(DISTINCT CASE WHEN t.state = 'sent' THEN t.id END) AS sent, ${did("opened")} AS opened,
        ${did("clicked")} AS clicked, ${did("replied")} AS replied, ${did("booked")} AS booked, ${did("bounced")} AS bounced,
        ${did("opted_out")} AS optedOut
      FROM journeys j JOIN touches t ON t.journey_id = j.id LEFT JOIN events e ON e.touch_id = t.id
      WHERE j.sequence_id = @id AND t.state IN ('sent', 'refused') GROUP BY t.step_id`,
-  ).all({ id });
-  const people = sql<{ id: number }, Omit<Counted, "steps">>(
+  ).all<typeof NOTHING & { stepId: string }>({ id });
+  const people = sql(
     db,
     `SELECT count(*) AS people,
        coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
        coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied')), 0) AS replied
      FROM journeys j WHERE j.sequence_id = @id`,
-  ).get({ id }) as Omit<Counted, "steps">;
+  ).get<Omit<Counted, "steps">>({ id }) as Omit<Counted, "steps">;
   return { ...people, steps: new Map(steps.map(({ stepId, ...row }) => [stepId, row])) };
 }

@@ -21,7 +21,7 @@ export function applyWhatIf(app: App, user: User, input: unknown): Outcome<null>
   return app.db
     .transaction((): Outcome<null> => {
       for (const { id } of own)
-        sql<Record<string, unknown>>(
+        sql(
           app.db,
           `UPDATE mailboxes SET daily_limit = coalesce(@dailyLimit, daily_limit), gap_least = coalesce(@least, gap_least),
              gap_most = coalesce(@most, gap_most), revision = revision + 1 WHERE id = @id`,

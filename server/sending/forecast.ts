@@ -95,11 +95,11 @@ export interface WaitingReason {
 /** Why people do not go out today, the soonest to go on first; whose days are not over, or whose turn comes today, are not among them. */
 export function notToday({ db, clock }: App, zone: string): WaitingReason[] {
   const dayEnds = startOfDay(clock.now(), zone) + DAY;
-  return sql<Record<string, unknown>, WaitingReason>(
+  return sql(
     db,
     `SELECT wait_reason AS reason, count(*) AS count, min(next_at) AS nextAt FROM journeys
      WHERE state = 'active' AND wait_reason IS NOT NULL AND wait_reason NOT IN ('wait_days', 'settling')
        AND NOT (wait_reason IN ('in_line', 'outside_hours') AND next_at < @dayEnds)
      GROUP BY wait_reason ORDER BY min(next_at) IS NULL, min(next_at), count(*) DESC`,
-  ).all({ dayEnds });
+  ).all<WaitingReason>({ dayEnds });
 }

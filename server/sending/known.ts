@@ -135,7 +135,7 @@ export function comesAfterFirstOnes(
   let open = known.get(id);
   if (open === undefined) {
     open =
-      sql<{ id: number; first: number; own: string }>(
+      sql(
         db,
         `SELECT 1 FROM (SELECT id, prospect_id, state, wait_reason FROM journeys WHERE sequence_id = @id ORDER BY id LIMIT @first) j
          WHERE j.state = 'active' AND coalesce(j.wait_reason, '') NOT IN (SELECT value FROM json_each(@own))

@@ -20,7 +20,7 @@ interface Mistake {
 
 /** Blocked addresses whose only bounce is a refusal that was about us. */
 function mistakes({ db }: App): Mistake[] {
-  return sql<[], Mistake & { words: string }>(
+  return sql(
     db,
     `SELECT t.id AS touchId, b.value AS address, t.prospect_id AS prospectId, t.journey_id AS journeyId,
        t.refused_words AS words
@@ -30,7 +30,7 @@ function mistakes({ db }: App): Mistake[] {
          WHERE r.kind = 'bounce' AND x.recipient = b.value)
      ORDER BY t.id`,
   )
-    .all([])
+    .all<Mistake & { words: string }>([])
     .filter(({ words }) => {
       const code = Number(words.match(/(?:^|\D)(5\d\d)(?:\D|$)/)?.[1] ?? 0);
       const fault = faultOf({ code, words, command: "RCPT", hasSent: true });
@@ -61,8 +61,7 @@ export function undoMistakenBlocks(app: App, userId: By): Outcome<number> {
 
 function clearTouch({ db }: App, touchId: number): void {
   // Events point to it and stay; so it is kept, without its place in the sequence.
-  sql<{ touchId: number }>(
-    db,
-    "UPDATE touches SET kind = 'answer', journey_id = NULL, step_id = NULL WHERE id = @touchId",
-  ).run({ touchId });
+  sql(db, "UPDATE touches SET kind = 'answer', journey_id = NULL, step_id = NULL WHERE id = @touchId").run({
+    touchId,
+  });
 }

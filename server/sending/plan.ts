@@ -235,7 +235,7 @@ export class PlanBook {
           row.waitDetail = wait?.detail ?? null;
         }
       }).immediate();
-    if (differences.length > 0) sql<[]>(db, "UPDATE plan_revision SET number = number + 1").run([]);
+    if (differences.length > 0) sql(db, "UPDATE plan_revision SET number = number + 1").run([]);
     return differences.length;
   }
 

@@ -49,7 +49,7 @@ export function planExchange({ db, clock }: App): void {
   const zone = boxes[0]?.zone;
   if (zone === undefined) return;
   const from = startOfDay(now, zone);
-  const planned = sql<Record<string, unknown>>(
+  const planned = sql(
     db,
     "SELECT 1 FROM exchange_mails WHERE due_at >= @from AND due_at < @to AND in_reply_to IS NULL LIMIT 1",
   ).get({ from, to: from + DAY });
@@ -64,7 +64,7 @@ export function planExchange({ db, clock }: App): void {
       age: Math.max(0, Math.floor((now - (rampSince ?? now)) / DAY)),
     })),
   );
-  const add = sql<Record<string, unknown>>(
+  const add = sql(
     db,
     `INSERT INTO exchange_mails (from_mailbox_id, to_mailbox_id, message_id, in_reply_to, subject, body, due_at)
      VALUES (@from, @to, @messageId, @inReplyTo, @subject, @body, @at)`,
@@ -88,7 +88,7 @@ export async function sendExchange(app: App, doors: MailDoors, mailbox: Mailbox)
   const { db, clock } = app;
   const now = clock.now();
   if (!readSendingSettings(db).rampExchange || mayNotGo("exchange", { mailbox }, now)) return 0;
-  const due = sql<Record<string, unknown>, DueMail>(
+  const due = sql(
     db,
     `SELECT e.id, m.address AS toAddress, m.sender_name AS toName, e.message_id AS messageId, e.in_reply_to AS inReplyTo,
        e.subject, e.body
@@ -97,7 +97,7 @@ export async function sendExchange(app: App, doors: MailDoors, mailbox: Mailbox)
        AND (e.in_reply_to IS NULL OR EXISTS (
          SELECT 1 FROM exchange_mails o WHERE o.message_id = e.in_reply_to AND o.arrived_at IS NOT NULL))
      ORDER BY e.due_at LIMIT ${MOST_AT_ONCE}`,
-  ).all({ id: mailbox.id, now, stale: now - DAY });
+  ).all<DueMail>({ id: mailbox.id, now, stale: now - DAY });
   let sent = 0;
   for (const mail of due) {
     const ready = await doors.of(mailbox).sender.open();
@@ -130,18 +130,14 @@ export async function sendExchange(app: App, doors: MailDoors, mailbox: Mailbox)
 /** When the next of them is due; null if none is planned. */
 export function nextExchangeAt({ db }: App, now: number): number | null {
   return (
-    sql<{ now: number }, { at: number | null }>(
-      db,
-      "SELECT min(due_at) AS at FROM exchange_mails WHERE sent_at IS NULL AND due_at > @now",
-    ).get({ now })?.at ?? null
+    sql(db, "SELECT min(due_at) AS at FROM exchange_mails WHERE sent_at IS NULL AND due_at > @now").get<{
+      at: number | null;
+    }>({ now })?.at ?? null
   );
 }
 
 const noteSent = (db: Db, id: number, at: number): boolean =>
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE exchange_mails SET sent_at = @at WHERE id = @id AND sent_at IS NULL",
-  ).run({
+  sql(db, "UPDATE exchange_mails SET sent_at = @at WHERE id = @id AND sent_at IS NULL").run({
     id,
     at,
   }).changes === 1;

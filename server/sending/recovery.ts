@@ -40,11 +40,11 @@ export async function readSentFor(app: App, doors: MailDoors, mailbox: Mailbox):
     const { db } = app;
     let found = 0;
     for (const head of heads.toSorted((a, b) => a.at - b.at)) if (noteSent(app, mailbox, head)) found++;
-    sql<Record<string, unknown>>(db, "UPDATE recoveries SET found = found + @found WHERE id = @id").run({
+    sql(db, "UPDATE recoveries SET found = found + @found WHERE id = @id").run({
       id: recovery.id,
       found,
     });
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO recovery_reads (recovery_id, mailbox_id, at) VALUES (@id, @mailboxId, @at) ON CONFLICT DO NOTHING`,
     ).run({ id: recovery.id, mailboxId: mailbox.id, at: app.clock.now() });
@@ -53,17 +53,17 @@ export async function readSentFor(app: App, doors: MailDoors, mailbox: Mailbox):
 }
 
 const latest = (db: Db): Recovery | undefined =>
-  sql<[], Recovery>(
+  sql(
     db,
     "SELECT id, reason, since, until, found, held, dropped, ended_at AS endedAt FROM recoveries ORDER BY id DESC LIMIT 1",
-  ).get([]);
+  ).get<Recovery>([]);
 
 /** Notes one message of a Sent folder in the ledger. True if it was not there. */
 function noteSent({ db, key }: AppTx, mailbox: Mailbox, head: SentHead): boolean {
-  const known = sql<{ messageId: string }, { id: number; state: string }>(
-    db,
-    "SELECT id, state FROM touches WHERE message_id = @messageId",
-  ).get(head);
+  const known = sql(db, "SELECT id, state FROM touches WHERE message_id = @messageId").get<{
+    id: number;
+    state: string;
+  }>(head);
   if (known) {
     if (known.state === "sent") return false;
     claim(db, known.id, mailbox, head);
@@ -104,7 +104,7 @@ const textOf = ({ messageId, subject, at }: SentHead) => ({
 
 /** Makes a row that was to go the claim of what left. */
 function claim(db: Db, id: number, mailbox: Mailbox, { messageId, at, to }: SentHead): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE touches SET state = 'claimed', message_id = @messageId, mailbox_id = @mailboxId, claimed_at = @at, claimed_wall = @at,
        recipient = coalesce(nullif(recipient, ''), @to) WHERE id = @id`,
@@ -116,13 +116,13 @@ function settle(db: Tx, id: number, { at }: SentHead): boolean {
   if (touch.kind === "test") return settleSent(db, touch, at, null);
   markSent(db, touch, at, "Found in the Sent folder.");
   // It lies there already.
-  sql<{ id: number }>(db, "UPDATE touches SET copy_due = 0 WHERE id = @id").run({ id });
+  sql(db, "UPDATE touches SET copy_due = 0 WHERE id = @id").run({ id });
   return true;
 }
 
 function noteServiceMail(db: Db, { messageId, at }: SentHead): boolean {
   return (
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "UPDATE service_mails SET state = 'sent', sent_at = @at WHERE message_id = @messageId AND state IN ('queued', 'claimed')",
     ).run({ messageId, at }).changes === 1
@@ -132,10 +132,10 @@ function noteServiceMail(db: Db, { messageId, at }: SentHead): boolean {
 /** Which email of which journey a Message-ID is; undefined if it is none that the database knows of. */
 function stepOf(db: Db, key: Buffer, prospectId: number, { messageId }: SentHead, recipient: string) {
   const local = messageId.slice(1, messageId.lastIndexOf("@"));
-  const journeys = sql<{ prospectId: number }, { id: number; sequenceId: number; version: number }>(
+  const journeys = sql(
     db,
     "SELECT id, sequence_id AS sequenceId, version FROM journeys WHERE prospect_id = @prospectId ORDER BY id DESC",
-  ).all({ prospectId });
+  ).all<{ id: number; sequenceId: number; version: number }>({ prospectId });
   for (const { id: journeyId, sequenceId, version } of journeys)
     for (const step of everyStep(pathOfVersion(db, sequenceId, version)))
       if (isEmail(step) && localPart(key, { journeyId, stepId: step.id, recipient }) === local)
@@ -164,10 +164,12 @@ export function endRecovery(app: App): boolean {
   db.transaction(() => {
     const held = recovery.reason === "clock" ? 0 : holdUncertain(app, recovery);
     const dropped = recovery.reason === "clock" ? 0 : dropUncertain(app, recovery);
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE recoveries SET held = @held, dropped = @dropped, ended_at = @now WHERE id = @id",
-    ).run({ id: recovery.id, held, dropped, now: clock.now() });
+    sql(db, "UPDATE recoveries SET held = @held, dropped = @dropped, ended_at = @now WHERE id = @id").run({
+      id: recovery.id,
+      held,
+      dropped,
+      now: clock.now(),
+    });
     log.info({ found: recovery.found, held, dropped }, "what left before the restore is noted");
   }).immediate();
   return false;
@@ -180,7 +182,7 @@ export function endRecovery(app: App): boolean {
 function holdUncertain({ db }: App, { since, until }: Recovery): number {
   const days = Math.ceil((until - since) / DAY);
   const most = allMailboxes(db).reduce((sum, { dailyLimit }) => sum + dailyLimit, 0) * (days + 1);
-  const people = sql<Record<string, unknown>, { id: number }>(
+  const people = sql(
     db,
     `SELECT j.id FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      WHERE j.state = 'active' AND s.state = 'running' AND s.deleted_at IS NULL AND j.due_at <= @until
@@ -188,7 +190,7 @@ function holdUncertain({ db }: App, { since, until }: Recovery): number {
        AND (j.next_at <= @until OR (j.next_at IS NULL AND (@days > 1 OR j.wait_reason IS NULL))
          OR EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'approved' AND t.due_at <= @until))
      ORDER BY j.next_at IS NULL, j.next_at, j.due_at LIMIT @most`,
-  ).all({ until, days, most });
+  ).all<{ id: number }>({ until, days, most });
   for (const { id } of people)
     setHold(db, {
       ...{ scope: "journey", scopeId: id, reason: "after_restore", detail: null },
@@ -199,16 +201,16 @@ function holdUncertain({ db }: App, { since, until }: Recovery): number {
 
 /** Answers are asked about one by one (server/sending/undecided.ts); other mail is not sent again. */
 function dropUncertain({ db, clock }: App, { until }: Recovery): number {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE touches SET state = 'claimed', claimed_at = @now, claimed_wall = @wall, undecided_at = @now
      WHERE kind = 'answer' AND state = 'queued' AND (due_at IS NULL OR due_at <= @until)`,
   ).run({ now: clock.now(), wall: Date.now(), until });
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "UPDATE touches SET state = 'skipped', ended_at = @now WHERE kind = 'test' AND state = 'queued'",
   ).run({ now: clock.now() });
-  return sql<Record<string, unknown>>(
+  return sql(
     db,
     `UPDATE service_mails SET state = 'dropped', trouble = 'It may have left before a restore.'
      WHERE state = 'queued' AND due_at <= @until`,

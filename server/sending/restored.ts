@@ -43,21 +43,20 @@ const HELD = `holds h JOIN journeys j ON j.id = h.scope_id AND j.state = 'active
 export function restored(app: App, by: By): Restored | null {
   const { db } = app;
   const mine = heldAmong(app, by).map(({ prospectId }) => prospectId);
-  const rows = sql<
-    { mine: string },
-    Omit<HeldPerson, "stepName"> & {
-      placeId: string | null;
-      sequenceId: number;
-      version: number;
-    }
-  >(
+  const rows = sql(
     db,
     `SELECT p.id AS prospectId, p.company, s.name AS sequenceName, x.dueAt, x.placeId, x.sequenceId, x.version,
        ${nameSql()} AS name
      FROM (SELECT j.prospect_id AS prospectId, j.due_at AS dueAt, j.place_id AS placeId, j.sequence_id AS sequenceId, j.version FROM ${HELD}) x
      JOIN prospects p ON p.id = x.prospectId JOIN sequences s ON s.id = x.sequenceId
      WHERE p.id IN (SELECT value FROM json_each(@mine)) ORDER BY x.dueAt, p.id LIMIT ${MOST_SHOWN}`,
-  ).all({ mine: JSON.stringify(mine) });
+  ).all<
+    Omit<HeldPerson, "stepName"> & {
+      placeId: string | null;
+      sequenceId: number;
+      version: number;
+    }
+  >({ mine: JSON.stringify(mine) });
   const unseen = unseenRecovery(db);
   const told = unseen?.endedAt === null || mayNot(app, by, "restored.close") === null ? unseen : undefined;
   const recovery = told ?? (rows.length > 0 ? latestEnded(db) : undefined);
@@ -73,10 +72,10 @@ export function restored(app: App, by: By): Restored | null {
 }
 
 const allHeld = (db: Db) =>
-  sql<[], { journeyId: number; prospectId: number }>(
-    db,
-    `SELECT j.id AS journeyId, j.prospect_id AS prospectId FROM ${HELD}`,
-  ).all([]);
+  sql(db, `SELECT j.id AS journeyId, j.prospect_id AS prospectId FROM ${HELD}`).all<{
+    journeyId: number;
+    prospectId: number;
+  }>([]);
 
 /** Those about whom somebody decides. */
 function heldAmong(app: App, by: By): { journeyId: number; prospectId: number }[] {
@@ -89,10 +88,10 @@ function heldAmong(app: App, by: By): { journeyId: number; prospectId: number }[
 const nameOf = (node: PathNode | undefined): string => (node && "name" in node ? node.name : "");
 
 const latestEnded = (db: Db): Recovery | undefined =>
-  sql<[], Recovery>(
+  sql(
     db,
     "SELECT id, reason, since, until, found, held, dropped, ended_at AS endedAt FROM recoveries ORDER BY id DESC LIMIT 1",
-  ).get([]);
+  ).get<Recovery>([]);
 
 /** `go_on`: they were not written to, and get what was due. `left`: they were, and the next step follows. `stop`: nothing more goes. */
 export const RESTORED_DECISIONS = ["go_on", "left", "stop", "seen"] as const;
@@ -115,10 +114,9 @@ export function decideRestored(app: App, by: By, input: unknown): Outcome<number
     if (intent === "seen") {
       const notClosed = mayNot(app, by, "restored.close");
       if (notClosed) return notClosed;
-      sql<{ now: number }>(
-        db,
-        "UPDATE recoveries SET closed_at = @now WHERE ended_at IS NOT NULL AND closed_at IS NULL",
-      ).run({ now });
+      sql(db, "UPDATE recoveries SET closed_at = @now WHERE ended_at IS NOT NULL AND closed_at IS NULL").run({
+        now,
+      });
       return done(0);
     }
     const mine = heldAmong(app, by).filter(({ prospectId }) => ids === null || ids.includes(prospectId));
@@ -174,17 +172,17 @@ function passOver(app: AppTx, journeyId: number, now: number): void {
       ...{ at, note: "It was done before a restore." },
     };
     // Not an upsert: inside one SQLite lets no trigger pass over what it has already (https://www.sqlite.org/lang_upsert.html).
-    const had = sql<typeof values>(
+    const had = sql(
       db,
       `UPDATE touches SET state = 'done', ended_at = @at, note = @note
        WHERE journey_id = @journeyId AND step_id = @stepId AND state IN ('draft', 'approved', 'open')`,
     ).run(values).changes;
     if (had === 0 && !known)
-      sql<typeof values>(
+      sql(
         db,
         `INSERT INTO touches (kind, journey_id, step_id, version, prospect_id, state, at, due_at, ended_at, note)
          VALUES (@kind, @journeyId, @stepId, @version, @prospectId, 'done', @at, @at, @at, @note)`,
       ).run(values);
   }
-  sql<{ journeyId: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@journeyId)").run({ journeyId });
+  sql(db, "INSERT OR IGNORE INTO reconsider VALUES (@journeyId)").run({ journeyId });
 }

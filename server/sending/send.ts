@@ -213,7 +213,7 @@ function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
 
 /** Whether a person wrote, or booked, after an answer was put off. */
 const wroteSince = (db: Db, { prospectId, id }: Touch): boolean =>
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `SELECT 1 FROM events WHERE prospect_id = @prospectId AND kind IN ('replied', 'booked', 'opted_out')
        AND at > (SELECT at FROM touches WHERE id = @id) LIMIT 1`,

@@ -12,12 +12,12 @@ export interface SentDay {
 
 /** Emails of sequences by day of `zone` in the last 30 days; days without any are left out. */
 export function sentDays({ db, clock }: App, zone: string): SentDay[] {
-  const rows = sql<Record<string, unknown>, { at: number; isFirst: 0 | 1 }>(
+  const rows = sql(
     db,
     `SELECT t.sent_at AS at, NOT EXISTS (
        SELECT 1 FROM touches e WHERE e.journey_id = t.journey_id AND e.sent_at < t.sent_at) AS isFirst
      FROM touches t WHERE t.sent_at >= @since AND t.journey_id IS NOT NULL`,
-  ).all({ since: clock.now() - 30 * DAY });
+  ).all<{ at: number; isFirst: 0 | 1 }>({ since: clock.now() - 30 * DAY });
   const days = new Map<number, SentDay>();
   for (const { at, isFirst } of rows) {
     const number = dayNumberOf(at, zone);
@@ -44,7 +44,7 @@ const PERSON = `${nameSql()} AS name`;
 export function cellTouches({ db }: App, mailboxId: number, day: string, zone: string): CellTouch[] {
   const number = dayNumberFrom(day);
   const between = { mailboxId, from: instantOnDay(number, 0, zone), to: instantOnDay(number + 1, 0, zone) };
-  return sql<Record<string, unknown>, CellTouch>(
+  return sql(
     db,
     `SELECT t.sent_at AS at, p.id AS prospectId, ${PERSON}, coalesce(s.name, 'Your answer') AS sequenceName, 'sent' AS state
      FROM touches t JOIN prospects p ON p.id = t.prospect_id LEFT JOIN journeys j ON j.id = t.journey_id
@@ -55,5 +55,5 @@ export function cellTouches({ db }: App, mailboxId: number, day: string, zone: s
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
      WHERE j.state = 'active' AND j.next_mailbox_id = @mailboxId AND j.next_at >= @from AND j.next_at < @to
      ORDER BY 1 LIMIT ${MOST}`,
-  ).all(between);
+  ).all<CellTouch>(between);
 }

@@ -58,10 +58,9 @@ export function settle(db: Tx, touch: Touch, mailbox: Mailbox, outcome: SendResu
 /** Leaves a mailbox alone for a while after its server took no connection. */
 export function putOff(db: Db, mailboxId: number, words: string, now: number): void {
   const failures =
-    sql<{ mailboxId: number }, { failures: number }>(
-      db,
-      "SELECT smtp_failures AS failures FROM mailboxes WHERE id = @mailboxId",
-    ).get({ mailboxId })?.failures ?? 0;
+    sql(db, "SELECT smtp_failures AS failures FROM mailboxes WHERE id = @mailboxId").get<{
+      failures: number;
+    }>({ mailboxId })?.failures ?? 0;
   putOffSending(db, mailboxId, words, now + Math.min(UNREACHABLE_AT_MOST, UNREACHABLE_FOR * 2 ** failures));
 }
 
@@ -72,7 +71,7 @@ function tryLater(db: Db, touch: Touch, words: string, now: number): void {
     putOff(db, touch.mailboxId, words, now);
     return;
   }
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE journeys SET due_at = @due, next_at = NULL, wait_reason = 'refused_for_now', wait_detail = @words
      WHERE id = @id AND state = 'active'`,
@@ -130,14 +129,14 @@ const PASSED_WITHIN = DAY;
 
 /** Whether this mailbox's email to this address was refused by a host's rules before, while others of it pass. */
 const isAboutThemOnly = (db: Db, { mailboxId, recipient }: Touch, now: number): boolean =>
-  sql<Record<string, unknown>, unknown>(
+  sql(
     db,
     `SELECT 1 FROM refusals r WHERE r.mailbox_id = @mailboxId AND r.recipient = @recipient AND r.at <= @now
        AND EXISTS (SELECT 1 FROM touches t WHERE t.mailbox_id = @mailboxId AND t.sent_at >= r.at - @passed AND t.recipient != @recipient)`,
-  ).get({ mailboxId, recipient, now, passed: PASSED_WITHIN }) !== undefined;
+  ).get<unknown>({ mailboxId, recipient, now, passed: PASSED_WITHIN }) !== undefined;
 
 function noteRefusal(db: Db, { mailboxId, recipient }: Touch, words: string, now: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO refusals (mailbox_id, recipient, at, words) VALUES (@mailboxId, @recipient, @now, @words)
      ON CONFLICT (mailbox_id, recipient) DO NOTHING`,
@@ -164,7 +163,7 @@ export function markSent(db: Tx, touch: Touch, at: number, answer: string | null
   apply(db, { kind: touch.journeyId !== null ? "sent" : "answered" }, about(touch, at));
   // The thread stays in this mailbox; where the journey goes on is considered next (server/sequences/consider.ts).
   if (touch.journeyId !== null)
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "UPDATE journeys SET mailbox_id = @mailboxId, next_at = NULL WHERE id = @id AND state = 'active'",
     ).run({ id: touch.journeyId, mailboxId: touch.mailboxId });

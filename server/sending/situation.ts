@@ -348,12 +348,11 @@ const markOf = ({ id, revision, version, mailboxIds, settings, hours, zone, writ
   JSON.stringify([id, revision, version, mailboxIds, settings, hours, zone, writesTo]);
 
 function readMailHosts(db: Db): Map<string, string> {
-  const rows = sql<[], { domain: string; provider: string }>(
-    db,
-    "SELECT domain, provider FROM mail_hosts",
-  ).all([]);
+  const rows = sql(db, "SELECT domain, provider FROM mail_hosts").all<{ domain: string; provider: string }>(
+    [],
+  );
   return new Map(rows.map(({ domain, provider }) => [domain, provider]));
 }
 
 const countMailHosts = (db: Db): number =>
-  sql<[], { count: number }>(db, "SELECT count(*) AS count FROM mail_hosts").get([])?.count ?? 0;
+  sql(db, "SELECT count(*) AS count FROM mail_hosts").get<{ count: number }>([])?.count ?? 0;

@@ -10,7 +10,7 @@ export function paceOf(db: Db, { id, settings, zone }: Sequence, now: number): P
   const { newADay, perHour, minutesBetween } = settings;
   if (newADay === null && perHour === null && minutesBetween === null) return null;
   const since = Math.min(startOfDay(now, zone), now - HOUR, now - (minutesBetween ?? 0) * MINUTE);
-  const rows = sql<Record<string, unknown>, { at: number; isFirst: 0 | 1 }>(
+  const rows = sql(
     db,
     `SELECT coalesce(t.sent_at, t.claimed_at) AS at,
        NOT EXISTS (SELECT 1 FROM touches e WHERE e.journey_id = t.journey_id AND e.sent_at < coalesce(t.sent_at, t.claimed_at)) AS isFirst
@@ -18,7 +18,7 @@ export function paceOf(db: Db, { id, settings, zone }: Sequence, now: number): P
      WHERE t.id IN (SELECT id FROM touches WHERE sent_at >= @since
          UNION SELECT id FROM touches WHERE ${isClaimed()})
        AND j.sequence_id = @id AND t.kind IN ('email', 'approved_email')`,
-  ).all({ id, since });
+  ).all<{ at: number; isFirst: 0 | 1 }>({ id, since });
   return {
     newADay,
     begunToday: rows.filter(({ at, isFirst }) => isFirst === 1 && at >= startOfDay(now, zone)).length,
@@ -31,13 +31,13 @@ export function paceOf(db: Db, { id, settings, zone }: Sequence, now: number): P
 
 /** When the emails of the last 24 hours went, by recipient domain; of all domains or of one. */
 export function domainsLately(db: Db, now: number, domain: string | null = null): Map<string, number[]> {
-  const rows = sql<Record<string, unknown>, { domain: string; at: number }>(
+  const rows = sql(
     db,
     `SELECT substr(recipient, instr(recipient, '@') + 1) AS domain, coalesce(sent_at, claimed_at) AS at
      FROM (SELECT * FROM touches WHERE sent_at >= @since
        UNION SELECT * FROM touches WHERE ${isClaimed()})
      WHERE journey_id IS NOT NULL AND (@domain IS NULL OR recipient LIKE '%@' || @domain)`,
-  ).all({ since: now - DAY, domain });
+  ).all<{ domain: string; at: number }>({ since: now - DAY, domain });
   const lately = new Map<string, number[]>();
   for (const { domain: to, at } of rows) lately.set(to, [...(lately.get(to) ?? []), at]);
   return lately;

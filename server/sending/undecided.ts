@@ -39,14 +39,14 @@ function openCases<T extends { id: number }>(app: App, by: By, act: Act, rows: T
 }
 
 export function undecidedEmails(app: App, by: By): OpenCases<UndecidedEmail> {
-  const rows = sql<[], UndecidedEmail>(
+  const rows = sql(
     app.db,
     `SELECT t.id, t.prospect_id AS prospectId, t.recipient, t.subject, m.address AS mailbox, t.claimed_at AS claimedAt,
        ${nameSql()} AS name
      FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
      WHERE ${isClaimed("t")} AND t.undecided_at IS NOT NULL
      ORDER BY t.id`,
-  ).all([]);
+  ).all<UndecidedEmail>([]);
   return openCases(app, by, "undecided.decide", rows);
 }
 
@@ -86,11 +86,11 @@ export interface SetAside {
 
 /** Messages that could not be read, the newest first. */
 export function setAsideMessages(app: App, by: By): OpenCases<SetAside> {
-  const rows = sql<[], SetAside>(
+  const rows = sql(
     app.db,
     `SELECT s.id, m.address AS mailbox, s.path, s.from_address AS fromAddress, s.subject, s.reason, s.at
      FROM set_aside s JOIN mailboxes m ON m.id = s.mailbox_id ORDER BY s.id DESC`,
-  ).all([]);
+  ).all<SetAside>([]);
   return openCases(app, by, "set_aside.close", rows);
 }
 
@@ -98,9 +98,8 @@ export function setAsideMessages(app: App, by: By): OpenCases<SetAside> {
 export function forgetSetAside(app: App, by: By, ids: readonly number[]): Outcome<number> {
   const no = mayNot(app, by, "set_aside.close", ids);
   if (no) return no;
-  const gone = sql<{ ids: string }>(
-    app.db,
-    "DELETE FROM set_aside WHERE id IN (SELECT value FROM json_each(@ids))",
-  ).run({ ids: JSON.stringify(ids) }).changes;
+  const gone = sql(app.db, "DELETE FROM set_aside WHERE id IN (SELECT value FROM json_each(@ids))").run({
+    ids: JSON.stringify(ids),
+  }).changes;
   return done(gone);
 }

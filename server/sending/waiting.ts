@@ -26,7 +26,7 @@ export function waitingJourneys(
 ): { rows: WaitingRow[]; total: number; pageSize: number } {
   const where =
     "j.state = 'active' AND j.wait_reason IS NOT NULL AND (@reason IS NULL OR j.wait_reason = @reason)";
-  const rows = sql<Record<string, unknown>, WaitingRow>(
+  const rows = sql(
     db,
     `SELECT j.id, p.id AS prospectId, ${nameSql()} AS name,
        coalesce(c.name, '') AS company, s.name AS sequenceName, j.wait_reason AS reason, j.wait_detail AS detail,
@@ -34,12 +34,9 @@ export function waitingJourneys(
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
      LEFT JOIN companies c ON c.id = p.company_id LEFT JOIN mailboxes m ON m.id = j.next_mailbox_id
      WHERE ${where} ORDER BY j.next_at IS NULL DESC, j.next_at, j.id LIMIT ${PAGE} OFFSET @offset`,
-  ).all({ reason, offset: page * PAGE });
+  ).all<WaitingRow>({ reason, offset: page * PAGE });
   const total =
-    sql<Record<string, unknown>, { count: number }>(
-      db,
-      `SELECT count(*) AS count FROM journeys j WHERE ${where}`,
-    ).get({
+    sql(db, `SELECT count(*) AS count FROM journeys j WHERE ${where}`).get<{ count: number }>({
       reason,
     })?.count ?? 0;
   return { rows, total, pageSize: PAGE };

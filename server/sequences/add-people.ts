@@ -37,14 +37,11 @@ export function addToSequence(
   if (no) return no;
   const listId = sequence.listId ?? listNamed(db, sequence.name, clock.now(), { ownerId: sequence.userId });
   if (sequence.listId === null)
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE sequences SET list_id = @listId, revision = revision + 1 WHERE id = @id",
-    ).run({
+    sql(db, "UPDATE sequences SET list_id = @listId, revision = revision + 1 WHERE id = @id").run({
       id: sequenceId,
       listId,
     });
-  const listed = sql<Record<string, unknown>>(
+  const listed = sql(
     db,
     `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, p.id FROM prospects p
      WHERE p.live = 1 AND p.id IN (SELECT value FROM json_each(@ids)) ON CONFLICT DO NOTHING`,

@@ -40,7 +40,7 @@ export function writeOwnText(app: App, userId: number, sequenceId: number, input
     const [problem] = mergeProblems(read.data[field], fields);
     if (problem) return refused({ [field]: problem });
   }
-  sql<Record<string, unknown>>(
+  sql(
     app.db,
     `INSERT INTO own_texts (sequence_id, step_id, prospect_id, subject, body, user_id, at)
      VALUES (@sequenceId, @stepId, @prospectId, @subject, @body, @userId, @now)
@@ -58,7 +58,7 @@ export function dropOwnText(
 ): Outcome<null> {
   const no = mayNot(app, by, "sequence.change", sequenceId);
   if (no) return no;
-  sql<Record<string, unknown>>(
+  sql(
     app.db,
     "DELETE FROM own_texts WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId",
   ).run({ sequenceId, stepId, prospectId });
@@ -84,7 +84,7 @@ export function approveBefore(
       if (people.length === 0) break;
     }
   else chosen.push(...ids);
-  const said = sql<Record<string, unknown>>(
+  const said = sql(
     app.db,
     `INSERT INTO approvals (sequence_id, step_id, prospect_id, user_id, at)
      SELECT @sequenceId, @stepId, id, @userId, @now FROM prospects WHERE id IN (SELECT value FROM json_each(@ids)) ON CONFLICT DO NOTHING`,

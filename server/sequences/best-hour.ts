@@ -37,14 +37,13 @@ function patternsOf(db: Db, now: number): Patterns {
     to.set(key, counts);
     counts[hour] = (counts[hour] ?? 0) + weight;
   };
-  const rows = sql<
-    { since: number },
-    { at: number; kind: Evidence; zone: string; country: string; title: string }
-  >(
+  const rows = sql(
     db,
     `SELECT e.at, e.kind, p.time_zone AS zone, p.country, p.title FROM events e JOIN prospects p ON p.id = e.prospect_id
      WHERE e.${SIGNALS} AND e.at >= @since AND p.time_zone IS NOT NULL ORDER BY e.at DESC LIMIT ${MOST_SIGNALS}`,
-  ).all({ since: now - LOOKS_BACK });
+  ).all<{ at: number; kind: Evidence; zone: string; country: string; title: string }>({
+    since: now - LOOKS_BACK,
+  });
   for (const { at, kind, zone, country, title } of rows) {
     const hour = Math.floor(hourOf(at, zone));
     const weight = WEIGHTS[kind];
@@ -72,10 +71,10 @@ export function bestHourOf(
 ): BestHour | null {
   const patterns = patternsOf(db, now);
   const own = none();
-  const rows = sql<{ id: number }, { at: number; kind: Evidence }>(
+  const rows = sql(
     db,
     `SELECT at, kind FROM events WHERE prospect_id = @id AND ${SIGNALS} ORDER BY at DESC LIMIT 100`,
-  ).all({ id });
+  ).all<{ at: number; kind: Evidence }>({ id });
   for (const { at, kind } of rows) {
     const hour = Math.floor(hourOf(at, zone));
     own[hour] = (own[hour] ?? 0) + WEIGHTS[kind];

@@ -56,9 +56,7 @@ it("for whatever is stored and asked", () => {
           { match: "all", groups: [{ match: "all", conditions: [{ field: filter, op, value: wanted }] }] },
           0,
         );
-        const found =
-          sql<Record<string, unknown>>(db, `SELECT 1 FROM prospects p WHERE ${where}`).get(values) !==
-          undefined;
+        const found = sql(db, `SELECT 1 FROM prospects p WHERE ${where}`).get(values) !== undefined;
         const facts = factsOf(db, {
           id: 0,
           prospectId: 1,

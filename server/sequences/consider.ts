@@ -39,16 +39,16 @@ export function considerDue(app: App, now: number): number {
     const looked = transact(app, (app) => {
       const { db } = app;
       endHolds(db, now);
-      sql<[]>(
+      sql(
         db,
         "DELETE FROM reconsider WHERE journey_id IN (SELECT r.journey_id FROM reconsider r LEFT JOIN journeys j ON j.id = r.journey_id WHERE j.state IS NOT 'active')",
       ).run([]);
-      const ids = sql<Record<string, unknown>, { id: number }>(
+      const ids = sql(
         db,
         `WITH due AS (SELECT id FROM ${WOKEN} AND wake_at <= @now UNION SELECT journey_id FROM reconsider)
            SELECT due.id FROM due CROSS JOIN journeys j ON j.id = due.id CROSS JOIN sequences s ON s.id = j.sequence_id
            WHERE s.state = 'running' LIMIT ${AT_ONCE}`,
-      ).all({ now });
+      ).all<{ id: number }>({ now });
       for (const { id } of ids) considerJourney(app, id, now);
       return ids.length;
     });
@@ -59,7 +59,7 @@ export function considerDue(app: App, now: number): number {
 
 /** Whether there is anything to look at; asked without holding up whoever writes. */
 const hasDue = (db: Db, now: number): boolean =>
-  sql<{ now: number }>(
+  sql(
     db,
     `SELECT 1 FROM (SELECT 1 FROM reconsider UNION ALL SELECT 1 FROM holds WHERE until <= @now
        UNION ALL SELECT 1 FROM ${WOKEN} AND wake_at <= @now) LIMIT 1`,
@@ -67,18 +67,18 @@ const hasDue = (db: Db, now: number): boolean =>
 
 /** When the next of those who wait for an instant is due; null if nobody does. */
 export const firstWake = (db: Db): number | null =>
-  sql<[], { at: number | null }>(db, `SELECT min(wake_at) AS at FROM ${WOKEN}`).get([])?.at ?? null;
+  sql(db, `SELECT min(wake_at) AS at FROM ${WOKEN}`).get<{ at: number | null }>([])?.at ?? null;
 
 /** Walks one journey as far as it goes by itself. */
 export function considerJourney(app: AppTx, id: number, now: number): void {
   const { db } = app;
-  sql<{ id: number }>(db, "DELETE FROM reconsider WHERE journey_id = @id").run({ id });
+  sql(db, "DELETE FROM reconsider WHERE journey_id = @id").run({ id });
   const journey = activeJourney(db, id);
   const sequence = journey && sequenceById(db, journey.sequenceId);
   if (!journey || !sequence) return;
   if (sequence.state !== "running") {
     // Looked at once it runs again.
-    sql<{ id: number }>(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run({ id });
+    sql(db, "INSERT OR IGNORE INTO reconsider VALUES (@id)").run({ id });
     return;
   }
   if (isBlocked(db, journey.email ?? "")) {
@@ -149,7 +149,7 @@ export function needsYes(
 
 /** Whether somebody said yes to this email of this prospect before the start. */
 export const isApproved = (db: Db, sequenceId: number, stepId: string, prospectId: number): boolean =>
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "SELECT 1 FROM approvals WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId",
   ).get({ sequenceId, stepId, prospectId }) !== undefined;
@@ -157,15 +157,15 @@ export const isApproved = (db: Db, sequenceId: number, stepId: string, prospectI
 /** How many people began the sequence before somebody. */
 export function rankOf(db: Db, sequenceId: number, journeyId: number): number {
   return (
-    sql<Record<string, unknown>, { count: number }>(
+    sql(
       db,
       "SELECT count(*) AS count FROM journeys WHERE sequence_id = @sequenceId AND id < @journeyId",
-    ).get({ sequenceId, journeyId })?.count ?? 0
+    ).get<{ count: number }>({ sequenceId, journeyId })?.count ?? 0
   );
 }
 
 const setWake = (db: Db, id: number, wakeAt: number | null): void => {
-  sql<Record<string, unknown>>(db, "UPDATE journeys SET wake_at = @wakeAt WHERE id = @id").run({
+  sql(db, "UPDATE journeys SET wake_at = @wakeAt WHERE id = @id").run({
     id,
     wakeAt,
   });
@@ -179,7 +179,7 @@ function moveTo(
   { dueAt, wakeAt }: { dueAt: number | null; wakeAt: number | null },
 ): void {
   const isSame = place.nodeId === placeId && place.since === since && before > 0;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE journeys SET place_id = @placeId, since = @since, due_at = @dueAt, wake_at = @wakeAt,
        next_at = CASE WHEN @isSame THEN next_at END,
@@ -208,7 +208,7 @@ function record(db: Db, journeyId: number, decisions: readonly PathDecision[]): 
       inputs: decision.kind === "fork" ? decision.ask : decision.kind === "skip" ? decision.because : {},
     });
     if (decision.kind === "lapse")
-      sql<Record<string, unknown>>(
+      sql(
         db,
         `UPDATE touches SET state = 'skipped', ended_at = @at, outcome = 'lapsed'
          WHERE journey_id = @journeyId AND step_id = @nodeId AND state = 'open'`,
@@ -227,7 +227,7 @@ export function recordPathDecision(
     inputs: unknown;
   },
 ): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO decisions (journey_id, at, node_id, kind, outcome, inputs)
      VALUES (@journeyId, @at, @nodeId, @kind, @outcome, @inputs)`,
@@ -260,7 +260,7 @@ function bringUp(
     return made.emptyField === null
       ? { reason: "text_broken", detail: made.error }
       : { reason: "merge_field_empty", detail: made.emptyField };
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, prospect_id, user_id, mailbox_id, account_id, recipient,
        state, at, due_at, subject, body, markup)
@@ -286,7 +286,7 @@ function bringUp(
     body: made.body,
     markup: made.markup,
   });
-  sql<{ id: number }>(
+  sql(
     db,
     `UPDATE journeys SET wait_reason = NULL, wait_detail = NULL
      WHERE id = @id AND wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox')`,
@@ -310,7 +310,7 @@ interface Lacking {
 }
 
 function hold(db: Db, id: number, { reason, detail }: Lacking): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "UPDATE journeys SET wait_reason = @reason, wait_detail = @detail, next_at = NULL WHERE id = @id",
   ).run({ id, reason, detail });
@@ -329,7 +329,7 @@ export function skipStep(app: AppTx, journey: ActiveJourney, step: TouchStep, no
   });
   const path = pathOfVersion(db, journey.sequenceId, journey.version);
   const next = spotsOf(path).get(step.id)?.next ?? null;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "UPDATE journeys SET place_id = @placeId, since = @now, due_at = @now, next_at = NULL, wait_reason = NULL WHERE id = @id",
   ).run({ id: journey.id, placeId: next?.id ?? null, now });

@@ -43,17 +43,17 @@ export function createSequence(
   return db
     .transaction(() => {
       const id = Number(
-        sql<Record<string, unknown>>(
+        sql(
           db,
           `INSERT INTO sequences (name, user_id, time_zone, created_at)
            SELECT @name, id, time_zone, @now FROM users WHERE id = @userId`,
         ).run({ name: read.data.name, userId, now }).lastInsertRowid,
       );
-      sql<Record<string, unknown>>(
+      sql(
         db,
         "INSERT INTO sequence_versions (sequence_id, number, path, saved_by, saved_at) VALUES (@id, 1, @path, @userId, @now)",
       ).run({ id, path: JSON.stringify(path), userId, now });
-      sql<Record<string, unknown>>(
+      sql(
         db,
         "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) SELECT @id, id FROM mailboxes WHERE removed_at IS NULL AND user_id = @userId",
       ).run({ id, userId });

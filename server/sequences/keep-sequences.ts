@@ -53,10 +53,10 @@ export function archiveSequence(app: App, by: By, id: number, isArchived: boolea
   const { db, clock } = app;
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE sequences SET archived_at = @at, revision = revision + 1 WHERE id = @id",
-  ).run({ id, at: isArchived ? clock.now() : null });
+  sql(db, "UPDATE sequences SET archived_at = @at, revision = revision + 1 WHERE id = @id").run({
+    id,
+    at: isArchived ? clock.now() : null,
+  });
   return done(null);
 }
 
@@ -74,16 +74,16 @@ export function deleteSequence(app: App, userId: By, id: number): Outcome<Delete
   const now = clock.now();
   return transact(app, ({ db }) => {
     const name = sequenceById(db, id)?.name ?? "";
-    const people = sql<{ id: number }, { journeyId: number; prospectId: number }>(
+    const people = sql(
       db,
       "SELECT id AS journeyId, prospect_id AS prospectId FROM journeys WHERE sequence_id = @id AND state = 'active'",
-    ).all({ id });
+    ).all<{ journeyId: number; prospectId: number }>({ id });
     for (const { prospectId } of people)
       apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId, userId });
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE sequences SET deleted_at = @now, revision = revision + 1 WHERE id = @id",
-    ).run({ id, now });
+    sql(db, "UPDATE sequences SET deleted_at = @now, revision = revision + 1 WHERE id = @id").run({
+      id,
+      now,
+    });
     return done({ name, stopped: people.map(({ journeyId }) => journeyId) });
   });
 }
@@ -94,15 +94,12 @@ export function restoreSequence(app: App, by: By, id: number, stopped: readonly 
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
   transact(app, ({ db }) => {
-    sql<{ id: number }>(
-      db,
-      "UPDATE sequences SET deleted_at = NULL, revision = revision + 1 WHERE id = @id",
-    ).run({ id });
-    const people = sql<{ id: number; stopped: string }, { journeyId: number; prospectId: number }>(
+    sql(db, "UPDATE sequences SET deleted_at = NULL, revision = revision + 1 WHERE id = @id").run({ id });
+    const people = sql(
       db,
       `SELECT id AS journeyId, prospect_id AS prospectId FROM journeys
        WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@stopped))`,
-    ).all({ id, stopped: JSON.stringify(stopped) });
+    ).all<{ journeyId: number; prospectId: number }>({ id, stopped: JSON.stringify(stopped) });
     for (const about of people) apply(db, { kind: "restored" }, { at: clock.now(), ...about });
   });
   return done(null);
@@ -110,10 +107,12 @@ export function restoreSequence(app: App, by: By, id: number, stopped: readonly 
 
 /** Ours, then what the team put there. */
 export function startingPoints({ db }: App): (StartingPoint & { own: boolean })[] {
-  const saved = sql<[], { id: number; name: string; about: string; path: string }>(
-    db,
-    "SELECT id, name, about, path FROM shelf ORDER BY name",
-  ).all([]);
+  const saved = sql(db, "SELECT id, name, about, path FROM shelf ORDER BY name").all<{
+    id: number;
+    name: string;
+    about: string;
+    path: string;
+  }>([]);
   return [
     ...SHELF.map((point) => ({ ...point, own: false })),
     ...saved.map(({ id, name, about, path }) => ({
@@ -129,15 +128,14 @@ export function startingPoints({ db }: App): (StartingPoint & { own: boolean })[
 /** Puts a sequence's path on the shelf; of the same name, in the place of the one before. */
 export function putOnShelf(app: App, userId: By, id: number, about: string): Outcome<null> {
   const { db, clock } = app;
-  const taken = sql<{ id: number }, { id: number }>(
-    db,
-    "SELECT id FROM shelf WHERE name = (SELECT name FROM sequences WHERE id = @id)",
-  ).get({ id });
+  const taken = sql(db, "SELECT id FROM shelf WHERE name = (SELECT name FROM sequences WHERE id = @id)").get<{
+    id: number;
+  }>({ id });
   const no = mayNot(app, userId, "sequence.shelve", id) ?? mayNot(app, userId, "shelf.drop", taken?.id ?? []);
   if (no) return no;
   const sequence = sequenceById(db, id);
   if (!sequence) return refused({ form: "This sequence no longer exists." });
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO shelf (name, about, path, user_id, at) VALUES (@name, @about, @path, @userId, @now)
      ON CONFLICT (name) DO UPDATE SET about = excluded.about, path = excluded.path, user_id = excluded.user_id, at = excluded.at`,
@@ -155,7 +153,7 @@ export function takeOffShelf(app: App, by: By, pointId: string): Outcome<null> {
   const id = Number(/^own-(\d+)$/.exec(pointId)?.[1]);
   const no = mayNot(app, by, "shelf.drop", id || []);
   if (no) return no;
-  if (id) sql<{ id: number }>(app.db, "DELETE FROM shelf WHERE id = @id").run({ id });
+  if (id) sql(app.db, "DELETE FROM shelf WHERE id = @id").run({ id });
   return done(null);
 }
 
@@ -174,7 +172,7 @@ export function writeTo(app: App, by: By, id: number, listId: number): Outcome<n
   const { db } = app;
   const no = mayNot(app, by, "sequence.change", id) ?? mayNot(app, by, "list.see", listId);
   if (no) return no;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE sequences SET list_id = @listId WHERE id = @id AND state = 'draft' AND EXISTS (SELECT 1 FROM lists WHERE id = @listId)`,
   ).run({ id, listId });

@@ -76,7 +76,7 @@ function countSequences(db: Db): Map<number, Counts> {
   const did = (kind: string) =>
     `coalesce(sum(EXISTS (SELECT 1 FROM events e WHERE e.journey_id = j.id AND e.kind = '${kind}')), 0)`;
   return new Map(
-    sql<[], Counts & { id: number }>(
+    sql(
       db,
       `SELECT j.sequence_id AS id, count(*) AS people, coalesce(sum(j.state = 'active'), 0) AS active,
          coalesce(sum(EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.state = 'sent')), 0) AS written,
@@ -84,7 +84,7 @@ function countSequences(db: Db): Map<number, Counts> {
          coalesce(sum(j.stop_reason = 'opted_out'), 0) AS optedOut, min(CASE WHEN j.state = 'active' THEN j.next_at END) AS nextAt
        FROM journeys j WHERE j.round = 0 GROUP BY j.sequence_id`,
     )
-      .all([])
+      .all<Counts & { id: number }>([])
       .map(({ id, ...row }) => [id, row]),
   );
 }

@@ -28,11 +28,11 @@ export interface MoveConsequences {
 }
 
 const underWay = (db: Db, sequenceId: number): Standing[] =>
-  sql<{ sequenceId: number }, Standing>(
+  sql(
     db,
     `SELECT id, version, place_id AS placeId FROM journeys
      WHERE sequence_id = @sequenceId AND state = 'active' ORDER BY id`,
-  ).all({ sequenceId });
+  ).all<Standing>({ sequenceId });
 
 export const underWayCount = ({ db }: App, sequenceId: number): number => underWay(db, sequenceId).length;
 
@@ -83,20 +83,20 @@ export function moveJourneys(
   const { db } = app;
   const recount: number[] = [];
   const moving = movesTo(db, id, path);
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE journeys SET version = @version WHERE sequence_id = @id AND state = 'active'",
-  ).run({ id, version });
+  sql(db, "UPDATE journeys SET version = @version WHERE sequence_id = @id AND state = 'active'").run({
+    id,
+    version,
+  });
   for (const journey of moving) {
     if (journey.outcome === "stay") continue;
     recount.push(journey.id);
     if (journey.outcome === "moved" || journey.outcome === "lost") {
-      sql<Record<string, unknown>>(db, "UPDATE journeys SET place_id = @to WHERE id = @id").run({
+      sql(db, "UPDATE journeys SET place_id = @to WHERE id = @id").run({
         id: journey.id,
         to: journey.to,
       });
       // A draft or a task of a step that is gone would be answered for nothing.
-      sql<Record<string, unknown>>(
+      sql(
         db,
         `UPDATE touches SET state = 'skipped', ended_at = @now
          WHERE journey_id = @id AND step_id = @placeId AND state IN ('draft', 'approved', 'open')`,
@@ -141,19 +141,16 @@ interface Waiting {
 function recountDue(db: Db, sequenceId: number, ids: readonly number[], now: number): void {
   const sequence = sequenceById(db, sequenceId);
   if (!sequence || ids.length === 0) return;
-  const rows = sql<Record<string, unknown>, Waiting>(
+  const rows = sql(
     db,
     `SELECT j.id, j.version, j.place_id AS placeId, j.since, p.time_zone AS zone, p.country,
        EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.step_id = j.place_id) AS isBegun
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id
      WHERE j.sequence_id = @sequenceId AND j.state = 'active' AND j.id IN (SELECT value FROM json_each(@ids))`,
-  ).all({ sequenceId, ids: JSON.stringify(ids) });
-  const due = sql<[number, number]>(
-    db,
-    "UPDATE journeys SET due_at = ?, wait_reason = NULL, next_at = NULL WHERE id = ?",
-  );
-  const walk = sql<[number]>(db, "INSERT OR IGNORE INTO reconsider VALUES (?)");
-  const open = sql<[number]>(db, "UPDATE journeys SET due_at = 0 WHERE id = ?");
+  ).all<Waiting>({ sequenceId, ids: JSON.stringify(ids) });
+  const due = sql(db, "UPDATE journeys SET due_at = ?, wait_reason = NULL, next_at = NULL WHERE id = ?");
+  const walk = sql(db, "INSERT OR IGNORE INTO reconsider VALUES (?)");
+  const open = sql(db, "UPDATE journeys SET due_at = 0 WHERE id = ?");
   const paths = new Map<number, Path>();
   for (const { id, version, placeId, since, zone, country, isBegun } of rows) {
     const path = paths.get(version) ?? pathOfVersion(db, sequenceId, version);

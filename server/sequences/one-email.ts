@@ -55,10 +55,10 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
   if (prospect.email === "") return refused({ form: "No address is known. Type it under Edit first." });
   if (isBlocked(db, prospect.email))
     return refused({ form: "They are on the block list: nothing is ever sent there." });
-  const busy = sql<{ id: number }, { name: string }>(
+  const busy = sql(
     db,
     `SELECT s.name FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.prospect_id = @id AND j.state = 'active'`,
-  ).get({ id: prospect.id });
+  ).get<{ name: string }>({ id: prospect.id });
   if (busy)
     return refused({
       form: `They are on “${busy.name}”. Stop that for them first, or wait until it is through.`,
@@ -89,10 +89,10 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
     );
     const [problem] = saved.ok ? checkSequence(app, sequenceById(db, made.value) as Sequence).problems : [];
     if (!saved.ok || problem) {
-      sql<{ id: number }>(db, "DELETE FROM sequences WHERE id = @id").run({ id: made.value });
+      sql(db, "DELETE FROM sequences WHERE id = @id").run({ id: made.value });
       return saved.ok ? refused({ body: problem?.message ?? "" }) : saved;
     }
-    sql<{ id: number }>(db, "UPDATE sequences SET kind = 'single', state = 'running' WHERE id = @id").run({
+    sql(db, "UPDATE sequences SET kind = 'single', state = 'running' WHERE id = @id").run({
       id: made.value,
     });
     startJourneys(app, user.id, sequenceById(db, made.value) as Sequence, [prospect.id], { again: true });

@@ -66,22 +66,22 @@ export interface SenderChoices {
 
 /** Whatever a sequence may send from. */
 export function senderChoices(app: App, by: By): SenderChoices {
-  const pools = sql<[], { id: number; name: string; mailboxIds: string }>(
+  const pools = sql(
     app.db,
     `SELECT id, name, (SELECT json_group_array(mailbox_id) FROM pool_mailboxes WHERE pool_id = id) AS mailboxIds
      FROM pools ORDER BY name`,
-  ).all([]);
+  ).all<{ id: number; name: string; mailboxIds: string }>([]);
   return {
     mailboxes: mailboxChoices(app, by),
     pools: pools.map(({ mailboxIds, ...pool }) => ({
       ...pool,
       mailboxIds: JSON.parse(mailboxIds) as number[],
     })),
-    accounts: sql<[], { id: number; name: string; owner: string }>(
+    accounts: sql(
       app.db,
       "SELECT a.id, a.name, u.name AS owner FROM social_accounts a JOIN users u ON u.id = a.user_id ORDER BY a.name",
     )
-      .all([])
+      .all<{ id: number; name: string; owner: string }>([])
       .map(({ owner, ...account }) => ({
         ...account,
         notYours: mayNot(app, by, "account.use", account.id) ? owner : null,

@@ -17,8 +17,8 @@ export interface Piece {
 
 /** Those that somebody may use. */
 export function allPieces(app: App, by: By): Piece[] {
-  return sql<[], Omit<Piece, "shared">>(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
-    .all([])
+  return sql(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
+    .all<Omit<Piece, "shared">>([])
     .filter(({ id }) => mayNot(app, by, "piece.use", id) === null)
     .map((row) => ({ ...row, shared: sharingOf(app, by, "piece", row.id) }));
 }
@@ -33,12 +33,10 @@ export function keepPiece(app: App, userId: By, input: unknown): Outcome<null> {
   const { db, clock } = app;
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const known = sql<{ name: string }, { id: number }>(db, "SELECT id FROM pieces WHERE name = @name").get(
-    read.data,
-  );
+  const known = sql(db, "SELECT id FROM pieces WHERE name = @name").get<{ id: number }>(read.data);
   const no = known ? mayNot(app, userId, "piece.change", known.id) : mayNot(app, userId, "piece.create");
   if (no) return no;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO pieces (name, body, user_id, at) VALUES (@name, @body, @userId, @now)
      ON CONFLICT (name) DO UPDATE SET body = excluded.body, at = excluded.at`,
@@ -49,6 +47,6 @@ export function keepPiece(app: App, userId: By, input: unknown): Outcome<null> {
 export function dropPiece(app: App, by: By, id: number): Outcome<null> {
   const no = mayNot(app, by, "piece.change", id);
   if (no) return no;
-  sql<{ id: number }>(app.db, "DELETE FROM pieces WHERE id = @id").run({ id });
+  sql(app.db, "DELETE FROM pieces WHERE id = @id").run({ id });
   return done(null);
 }

@@ -52,10 +52,9 @@ export function previewStep(app: App, input: Looked & { listId: number | null; i
   const total =
     input.listId === null
       ? 0
-      : (sql<{ listId: number }, { count: number }>(
-          app.db,
-          "SELECT count(*) AS count FROM list_prospects WHERE list_id = @listId",
-        ).get({ listId: input.listId })?.count ?? 0);
+      : (sql(app.db, "SELECT count(*) AS count FROM list_prospects WHERE list_id = @listId").get<{
+          count: number;
+        }>({ listId: input.listId })?.count ?? 0);
   const index = total === 0 ? 0 : ((input.index % total) + total) % total;
   const [prospect] = input.listId === null ? [] : prospectsOfList(app.db, input.listId, 1, index);
   return { ...look(app, input, prospect), index, total };

@@ -15,17 +15,18 @@ import { renderStep } from "./render-step.ts";
 export function reconsiderHolds(app: AppTx, where: { prospectId: number } | { sequenceId: number }): void {
   const { db } = app;
   const column = "prospectId" in where ? "prospect_id" : "sequence_id";
-  const held = sql<{ id: number }, { id: number }>(
+  const held = sql(
     db,
     `SELECT id FROM journeys
      WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'text_broken')`,
-  ).all({ id: "prospectId" in where ? where.prospectId : where.sequenceId });
+  ).all<{ id: number }>({ id: "prospectId" in where ? where.prospectId : where.sequenceId });
   for (const { id } of held) {
     const hold = holdOf(app, id);
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE journeys SET wait_reason = @reason, wait_detail = @detail WHERE id = @id",
-    ).run({ id, reason: hold?.reason ?? null, detail: hold?.detail ?? null });
+    sql(db, "UPDATE journeys SET wait_reason = @reason, wait_detail = @detail WHERE id = @id").run({
+      id,
+      reason: hold?.reason ?? null,
+      detail: hold?.detail ?? null,
+    });
   }
 }
 

@@ -31,16 +31,16 @@ export function rehearsalMaterial({ db, clock }: App, sequence: Sequence): Rehea
   const now = clock.now();
   const calendars: RehearsalMaterial["calendars"] = [];
   const known = new Map<Calendar, number>();
-  const people = sql<
-    Record<string, unknown>,
-    { zone: string | null; country: string; hasAddress: 0 | 1; hasProfile: 0 | 1 }
-  >(
+  const people = sql(
     db,
     `SELECT p.time_zone AS zone, p.country, p.email IS NOT NULL AS hasAddress, p.profile != '' AS hasProfile
      FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1
      WHERE lp.list_id = @listId AND coalesce(p.verdict, '') != 'bad'
        AND NOT EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @id) LIMIT ${MOST}`,
-  ).all({ listId: sequence.listId, id: sequence.id });
+  ).all<{ zone: string | null; country: string; hasAddress: 0 | 1; hasProfile: 0 | 1 }>({
+    listId: sequence.listId,
+    id: sequence.id,
+  });
   const rehearsed = people.map(({ zone, country, hasAddress, hasProfile }): RehearsedPerson => {
     const calendar = calendarFor(sequence, zone, country, now);
     let index = known.get(calendar);
@@ -58,14 +58,20 @@ export function rehearsalMaterial({ db, clock }: App, sequence: Sequence): Rehea
         mayNotGoFor("plan", ["mailbox"], { mailbox }, now) === null,
     )
     .map((mailbox) => senderOf(db, mailbox, now));
-  const seen = sql<[], { sent: number; replied: number; opened: number; clicked: number; booked: number }>(
+  const seen = sql(
     db,
     `SELECT (SELECT count(*) FROM events WHERE kind = 'email_sent') AS sent,
        (SELECT count(DISTINCT journey_id) FROM events WHERE kind = 'replied') AS replied,
        (SELECT count(DISTINCT touch_id) FROM events WHERE kind = 'opened') AS opened,
        (SELECT count(DISTINCT touch_id) FROM events WHERE kind = 'clicked') AS clicked,
        (SELECT count(DISTINCT prospect_id) FROM events WHERE kind = 'booked') AS booked`,
-  ).get([]) ?? { sent: 0, replied: 0, opened: 0, clicked: 0, booked: 0 };
+  ).get<{ sent: number; replied: number; opened: number; clicked: number; booked: number }>([]) ?? {
+    sent: 0,
+    replied: 0,
+    opened: 0,
+    clicked: 0,
+    booked: 0,
+  };
   const { sent, replied, opened, clicked, booked } = seen;
   const isEnough = sent >= ENOUGH;
   const rate = (hits: number, usual: number) => (isEnough && hits > 0 ? hits / sent : usual);

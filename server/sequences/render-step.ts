@@ -106,10 +106,10 @@ function valuesFor(app: App, prospect: Prospect, mailbox: Sender): Values {
 
 /** What a task says for one prospect, with the fields of the user who makes it. */
 export function textFor(app: App, step: RepStep, prospect: Prospect, userId: number): RenderedStep {
-  const sender = sql<{ userId: number }, { name: string; slug: string }>(
-    app.db,
-    "SELECT name, booking_slug AS slug FROM users WHERE id = @userId",
-  ).get({ userId });
+  const sender = sql(app.db, "SELECT name, booking_slug AS slug FROM users WHERE id = @userId").get<{
+    name: string;
+    slug: string;
+  }>({ userId });
   const text = renderMerge(step.text, {
     ...prospectValues(prospect),
     sender_name: sender?.name ?? "",
@@ -132,20 +132,17 @@ export function textFor(app: App, step: RepStep, prospect: Prospect, userId: num
 /** An email that was written by hand for one prospect, or null. */
 function ownText({ db }: App, sequenceId: number, stepId: string, prospectId: number) {
   return (
-    sql<Record<string, unknown>, { subject: string; body: string }>(
+    sql(
       db,
       `SELECT subject, body FROM own_texts
        WHERE sequence_id = @sequenceId AND step_id = @stepId AND prospect_id = @prospectId`,
-    ).get({ sequenceId, stepId, prospectId }) ?? null
+    ).get<{ subject: string; body: string }>({ sequenceId, stepId, prospectId }) ?? null
   );
 }
 
 function slugOf({ db }: App, userId: number): string {
   return (
-    sql<{ userId: number }, { slug: string }>(
-      db,
-      "SELECT booking_slug AS slug FROM users WHERE id = @userId",
-    ).get({
+    sql(db, "SELECT booking_slug AS slug FROM users WHERE id = @userId").get<{ slug: string }>({
       userId,
     })?.slug ?? ""
   );

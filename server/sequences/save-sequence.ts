@@ -80,18 +80,18 @@ export function saveSequence(app: App, input: unknown, userId: By = null): Outco
         fields.listId === null || fields.listId === before.listId ? [] : fields.listId,
       );
     if (no) return no;
-    const known = sql<Record<string, unknown>, { count: number; pool: number }>(
+    const known = sql(
       db,
       `SELECT (SELECT count(*) FROM mailboxes WHERE id IN (SELECT value FROM json_each(@ids))) AS count,
            @poolId IS NULL OR @poolId IN (SELECT id FROM pools) AS pool`,
-    ).get({ ids: JSON.stringify(mailboxIds), poolId: fields.poolId });
+    ).get<{ count: number; pool: number }>({ ids: JSON.stringify(mailboxIds), poolId: fields.poolId });
     if (known?.count !== new Set(mailboxIds).size || !known.pool)
       return refused({
         mailboxIds: "One of these mailboxes does not exist, or no longer. Reload the page.",
       });
     if (revision !== undefined && revision !== before.revision)
       return refused({ revision: CHANGED_MEANWHILE });
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `UPDATE sequences SET name = @name, list_id = @listId, time_zone = @zone, days = @days, opens = @opens,
            closes = @closes, settings = @settings, writes_to = @writesTo, is_personal = @isPersonal, pool_id = @poolId, revision = revision + 1
@@ -103,12 +103,12 @@ export function saveSequence(app: App, input: unknown, userId: By = null): Outco
       settings: JSON.stringify(settings),
       isPersonal: isPersonal ? 1 : 0,
     });
-    sql<{ id: number }>(db, "DELETE FROM sequence_mailboxes WHERE sequence_id = @id").run({ id });
+    sql(db, "DELETE FROM sequence_mailboxes WHERE sequence_id = @id").run({ id });
     for (const mailboxId of new Set(mailboxIds))
-      sql<Record<string, unknown>>(
-        db,
-        "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) VALUES (@id, @mailboxId)",
-      ).run({ id, mailboxId });
+      sql(db, "INSERT INTO sequence_mailboxes (sequence_id, mailbox_id) VALUES (@id, @mailboxId)").run({
+        id,
+        mailboxId,
+      });
     const number = storePath(app, before, path, userId, now);
     const after = sequenceById(db, id) as Sequence;
     if (JSON.stringify(before.path) !== JSON.stringify(path)) {
@@ -129,7 +129,7 @@ function storePath({ db }: App, before: Sequence, path: Path, userId: number | n
   // What nobody has received yet is a draft, not a version to keep.
   const number = isSame || before.state === "draft" ? before.version : before.version + 1;
   if (!isSame)
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO sequence_versions (sequence_id, number, path, saved_by, saved_at)
        VALUES (@id, @number, @path, @userId, @now)
@@ -143,7 +143,7 @@ export function setSequenceState(app: App, by: By, id: number, state: "running" 
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
   transact(app, ({ db, clock }) => {
-    const { changes } = sql<{ id: number; state: string }>(
+    const { changes } = sql(
       db,
       "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id AND state IN ('running', 'paused')",
     ).run({ id, state });

@@ -56,7 +56,7 @@ export function sequencePeople(
   page: number,
 ): { rows: SequencePerson[]; total: number; pageSize: number } {
   const values = valuesOf(id, filter);
-  const rows = sql<Record<string, unknown>, SequencePerson>(
+  const rows = sql(
     db,
     `SELECT j.id AS journeyId, p.id AS prospectId,
        ${nameSql()} AS name, p.company,
@@ -64,12 +64,12 @@ export function sequencePeople(
        j.next_at AS nextAt, j.stop_reason AS stopReason, j.ended_at AS endedAt
      FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE ${WHERE}
      ORDER BY j.state != 'active', j.id LIMIT ${PAGE} OFFSET @offset`,
-  ).all({ ...values, offset: page * PAGE });
+  ).all<SequencePerson>({ ...values, offset: page * PAGE });
   const total =
-    sql<Record<string, unknown>, { count: number }>(
+    sql(
       db,
       `SELECT count(*) AS count FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE ${WHERE}`,
-    ).get(values)?.count ?? 0;
+    ).get<{ count: number }>(values)?.count ?? 0;
   return { rows, total, pageSize: PAGE };
 }
 
@@ -82,16 +82,16 @@ export interface Standings {
 
 export function standingsOf({ db }: App, id: number): Standings {
   return {
-    states: sql<{ id: number }, Standings["states"][number]>(
+    states: sql(
       db,
       `SELECT state, coalesce(wait_reason, stop_reason) AS reason, count(*) AS count FROM journeys
        WHERE sequence_id = @id GROUP BY 1, 2 ORDER BY state != 'active', count(*) DESC`,
-    ).all({ id }),
-    places: sql<{ id: number }, Standings["places"][number]>(
+    ).all<Standings["states"][number]>({ id }),
+    places: sql(
       db,
       `SELECT place_id AS placeId, count(*) AS count FROM journeys
        WHERE sequence_id = @id AND state = 'active' AND place_id IS NOT NULL GROUP BY place_id`,
-    ).all({ id }),
+    ).all<Standings["places"][number]>({ id }),
   };
 }
 
@@ -113,14 +113,14 @@ export function changePeople(
   if (no) return no;
   if (action.do === "move" && !spotsOf(sequence.path).has(action.to))
     return refused({ form: "This step is no longer in the sequence. Choose another." });
-  const journeys = sql<
-    Record<string, unknown>,
-    { id: number; prospectId: number; state: string; placeId: string | null }
-  >(
+  const journeys = sql(
     db,
     `SELECT id, prospect_id AS prospectId, state, place_id AS placeId FROM journeys
      WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@ids))`,
-  ).all({ id: sequence.id, ids: JSON.stringify(journeyIds) });
+  ).all<{ id: number; prospectId: number; state: string; placeId: string | null }>({
+    id: sequence.id,
+    ids: JSON.stringify(journeyIds),
+  });
   return transact(app, (app): Outcome<number> => {
     const { db } = app;
     let changed = 0;
@@ -174,12 +174,12 @@ function moveTo(
   now: number,
 ): void {
   const { db } = app;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE touches SET state = 'skipped', ended_at = @now
      WHERE journey_id = @id AND step_id = @placeId AND state IN ('draft', 'approved', 'open')`,
   ).run({ id: journey.id, placeId: journey.placeId, now });
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE journeys SET version = @version, place_id = @to, since = @now, due_at = 0, next_at = NULL, wait_reason = NULL
      WHERE id = @id`,
@@ -204,12 +204,12 @@ function startAgain(
   now: number,
 ): boolean {
   const { db } = app;
-  const state = sql<{ id: number }, { blocks: number }>(
+  const state = sql(
     db,
     `SELECT EXISTS (SELECT 1 FROM journeys WHERE prospect_id = @id AND state = 'active') AS blocks`,
-  ).get({ id: journey.prospectId });
+  ).get<{ blocks: number }>({ id: journey.prospectId });
   if (state?.blocks === 1) return false;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     "UPDATE journeys SET round = (SELECT max(round) + 1 FROM journeys WHERE sequence_id = @sequenceId AND prospect_id = @prospectId) WHERE id = @id",
   ).run({ id: journey.id, sequenceId: sequence.id, prospectId: journey.prospectId });

@@ -107,10 +107,10 @@ export function standingCounts({ db, clock }: App, sequence: OfList): StartCheck
   const { listId } = sequence;
   if (listId === null) return counts;
   const { standing, values } = standingSql("preview", sequence, clock.now());
-  for (const row of sql<Record<string, string | number>, { standing: Standing; count: number }>(
+  for (const row of sql(
     db,
     `SELECT standing, count(*) AS count FROM (SELECT ${standing} AS standing ${FROM_LIST}) GROUP BY standing`,
-  ).all({ ...values, listId }))
+  ).all<{ standing: Standing; count: number }>({ ...values, listId }))
     counts[row.standing] = row.count;
   return counts;
 }
@@ -142,11 +142,11 @@ function lackingCounts(
         values.lackedField = name;
         return "@lackedField";
       });
-      const row = sql<Record<string, unknown>, { count: number }>(
+      const row = sql(
         db,
         `SELECT count(*) AS count FROM (SELECT ${standing} AS standing, ${empty} AS empty ${FROM_LIST})
          WHERE standing = 'lacks_field' AND empty`,
-      ).get({ ...values, listId: sequence.listId });
+      ).get<{ count: number }>({ ...values, listId: sequence.listId });
       return { field, count: row?.count ?? 0 };
     })
     .filter(({ count }) => count > 0);
@@ -174,7 +174,7 @@ export function startPeople(
   if (sequence.listId === null) return [];
   const { standing, values } = standingSql("preview", sequence, clock.now());
   const order = [...WAITING.toReversed(), "ready", ...LEFT_OUT];
-  return sql<Record<string, unknown>, StartPerson>(
+  return sql(
     db,
     `SELECT * FROM (
        SELECT p.id, ${nameSql()} AS name,
@@ -184,7 +184,7 @@ export function startPeople(
        ${FROM_LIST})
      WHERE @wanted IS NULL OR standing = @wanted
      ORDER BY (SELECT key FROM json_each(@order) WHERE value = standing), id LIMIT ${START_PAGE} OFFSET @offset`,
-  ).all({
+  ).all<StartPerson>({
     ...values,
     listId: sequence.listId,
     wanted,

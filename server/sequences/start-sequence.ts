@@ -37,14 +37,11 @@ export function startSequence(
       start: counts,
     } = checkSequence(app, sequence);
     if (problem) return refused({ form: problem.message });
-    const people = sql<{ listId: number }, { id: number }>(
+    const people = sql(
       db,
       "SELECT prospect_id AS id FROM list_prospects WHERE list_id = @listId ORDER BY prospect_id",
-    ).all({ listId: sequence.listId });
-    sql<{ id: number }>(
-      db,
-      "UPDATE sequences SET state = 'running', revision = revision + 1 WHERE id = @id",
-    ).run({ id });
+    ).all<{ id: number }>({ listId: sequence.listId });
+    sql(db, "UPDATE sequences SET state = 'running', revision = revision + 1 WHERE id = @id").run({ id });
     const started = startJourneys(
       app,
       userId,
@@ -71,17 +68,17 @@ export function startJourneys(
   const first = sequence.path[0];
   if (!first || sequence.deletedAt !== null) return 0;
   const { standing, values } = standingSql(again ? "single" : "start", sequence, now);
-  const people = sql<Record<string, string | number>, { id: number; zone: string | null }>(
+  const people = sql(
     db,
     `SELECT id, zone FROM (
        SELECT p.id, p.time_zone AS zone, ${standing} AS standing FROM prospects p
        WHERE p.id IN (SELECT value FROM json_each(@ids)) AND p.live = 1)
      WHERE standing = 'ready' ORDER BY id`,
-  ).all({ ...values, ids: JSON.stringify(ids) });
+  ).all<{ id: number; zone: string | null }>({ ...values, ids: JSON.stringify(ids) });
   people.forEach(({ id: prospectId, zone }, index) => {
     const since = beginsAt(sequence, zone ?? sequence.zone, index, now);
     const journeyId = Number(
-      sql<Record<string, unknown>>(
+      sql(
         db,
         `INSERT INTO journeys (sequence_id, prospect_id, version, place_id, since, due_at, wake_at, started_at)
          VALUES (@id, @prospectId, @version, @placeId, @since, 0, @since, @now)`,

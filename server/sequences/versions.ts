@@ -13,14 +13,14 @@ export interface VersionRow {
 
 /** Every version of a sequence, the newest first. */
 export function versionsOf({ db }: App, sequenceId: number): VersionRow[] {
-  return sql<{ sequenceId: number }, VersionRow>(
+  return sql(
     db,
     `SELECT v.number, v.saved_at AS at, u.name AS "by",
        (SELECT count(*) FROM journeys j WHERE j.sequence_id = v.sequence_id AND j.version = v.number AND j.state = 'active')
          AS underWay
      FROM sequence_versions v LEFT JOIN users u ON u.id = v.saved_by
      WHERE v.sequence_id = @sequenceId ORDER BY v.number DESC`,
-  ).all({ sequenceId });
+  ).all<VersionRow>({ sequenceId });
 }
 
 export const versionPath = ({ db }: App, sequenceId: number, number: number): Path =>

@@ -14,12 +14,12 @@ export interface VisibleSequence {
 /** In the order in which they were made. */
 export function visibleSequences(app: App, by: By): VisibleSequence[] {
   const hidden = hiddenFrom(app, by, "sequence.see");
-  return sql<[], Omit<VisibleSequence, "isArchived"> & { isArchived: 0 | 1 }>(
+  return sql(
     app.db,
     `SELECT id, name, state, list_id AS listId, archived_at IS NOT NULL AS isArchived FROM sequences
      WHERE kind = 'shared' AND deleted_at IS NULL ORDER BY id`,
   )
-    .all([])
+    .all<Omit<VisibleSequence, "isArchived"> & { isArchived: 0 | 1 }>([])
     .filter(({ id }) => !hidden.has(id))
     .map((row) => ({ ...row, isArchived: row.isArchived === 1 }));
 }

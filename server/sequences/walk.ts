@@ -69,11 +69,11 @@ function bestMinute(db: Db, sequence: Timing, journey: Standing, now: number): n
 }
 
 export function begunSteps(db: Db, journeyId: number): Map<string, Begun> {
-  const rows = sql<{ journeyId: number }, { stepId: string; at: number; endedAt: number | null }>(
+  const rows = sql(
     db,
     `SELECT step_id AS stepId, coalesce(at, claimed_at, 0) AS at, ended_at AS endedAt
      FROM touches WHERE journey_id = @journeyId`,
-  ).all({ journeyId });
+  ).all<{ stepId: string; at: number; endedAt: number | null }>({ journeyId });
   return new Map(rows.map(({ stepId, at, endedAt }) => [stepId, { at, endedAt }]));
 }
 
@@ -99,11 +99,11 @@ export function factsOf(db: Db, journey: Standing): Facts {
     return prospect ? { ...prospectValues(prospect), country: prospect.country } : {};
   });
   const seen = once(() =>
-    sql<{ journeyId: number }, { stepId: string; kind: string; at: number }>(
+    sql(
       db,
       `SELECT t.step_id AS stepId, e.kind, min(e.at) AS at FROM events e JOIN touches t ON t.id = e.touch_id
        WHERE e.journey_id = @journeyId AND e.kind IN ('opened', 'clicked') GROUP BY t.step_id, e.kind`,
-    ).all({ journeyId }),
+    ).all<{ stepId: string; kind: string; at: number }>({ journeyId }),
   );
   const firstTimes = (kinds: readonly string[]) =>
     once(() => {
@@ -117,17 +117,16 @@ export function factsOf(db: Db, journey: Standing): Facts {
   const clicked = firstTimes(["clicked"]);
   const acceptedAt = once(
     () =>
-      sql<{ prospectId: number }, { at: number | null }>(
-        db,
-        "SELECT min(at) AS at FROM events WHERE prospect_id = @prospectId AND kind = 'accepted'",
-      ).get({ prospectId })?.at ?? null,
+      sql(db, "SELECT min(at) AS at FROM events WHERE prospect_id = @prospectId AND kind = 'accepted'").get<{
+        at: number | null;
+      }>({ prospectId })?.at ?? null,
   );
   const labels = once(() =>
-    sql<{ journeyId: number }, { kind: string; at: number }>(
+    sql(
       db,
       `SELECT kind, at FROM events WHERE journey_id = @journeyId AND kind IN ('away', 'left_company', 'opted_out') ORDER BY at`,
     )
-      .all({ journeyId })
+      .all<{ kind: string; at: number }>({ journeyId })
       .map(({ kind, at }) => ({ label: LABEL_OF_EVENT[kind] as Label, at })),
   );
   return {

@@ -13,13 +13,13 @@ export interface Waiting {
 
 /** Everybody who is on the way in one of these sequences, by what they wait for, the most first. */
 export function whatHolds({ db }: App, sequenceIds: readonly number[]): Waiting[] {
-  return sql<{ ids: string }, Omit<Waiting, "sequenceIds"> & { sequences: string }>(
+  return sql(
     db,
     `SELECT wait_reason AS reason, CASE wait_reason WHEN 'merge_field_empty' THEN wait_detail END AS detail,
        count(*) AS people, json_group_array(DISTINCT sequence_id) AS sequences
      FROM journeys WHERE state = 'active' AND wait_reason IS NOT NULL
        AND sequence_id IN (SELECT value FROM json_each(@ids)) GROUP BY 1, 2 ORDER BY 3 DESC`,
   )
-    .all({ ids: JSON.stringify(sequenceIds) })
+    .all<Omit<Waiting, "sequenceIds"> & { sequences: string }>({ ids: JSON.stringify(sequenceIds) })
     .map(({ sequences, ...row }) => ({ ...row, sequenceIds: JSON.parse(sequences) as number[] }));
 }

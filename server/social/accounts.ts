@@ -110,7 +110,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
   const row = { ...settings, name, sealed: seal(secret, key) };
   if (known) {
     transact(app, ({ db: tx }) => {
-      sql<Record<string, unknown>>(
+      sql(
         tx,
         `UPDATE social_accounts SET name = @name, url = @url, token_sealed = @sealed, daily_limit = @dailyLimit,
            weekly_views = @weeklyViews, weekly_invitations = @weeklyInvitations, weekly_messages = @weeklyMessages,
@@ -120,7 +120,7 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
     });
     return done(known.id);
   }
-  const added = sql<Record<string, unknown>>(
+  const added = sql(
     db,
     `INSERT INTO social_accounts (user_id, name, url, token_sealed, daily_limit, weekly_views, weekly_invitations, weekly_messages, created_at)
      VALUES (@userId, @name, @url, @sealed, @dailyLimit, @weeklyViews, @weeklyInvitations, @weeklyMessages, @now)`,
@@ -147,13 +147,13 @@ export function removeAccount(app: App, user: User, id: number): Outcome<null> {
   transact(app, ({ db, clock }) => {
     // Its number may be given to another one.
     notePause(db, "account", id, false, user.id, clock.now());
-    sql<{ id: number }>(db, "UPDATE touches SET account_id = NULL WHERE account_id = @id").run({ id });
-    sql<{ id: number }>(
+    sql(db, "UPDATE touches SET account_id = NULL WHERE account_id = @id").run({ id });
+    sql(
       db,
       `UPDATE sequences SET settings = json_set(settings, '$.accountId', NULL), revision = revision + 1
        WHERE settings ->> '$.accountId' = @id`,
     ).run({ id });
-    sql<{ id: number }>(db, "DELETE FROM social_accounts WHERE id = @id").run({ id });
+    sql(db, "DELETE FROM social_accounts WHERE id = @id").run({ id });
   });
   return done(null);
 }

@@ -49,13 +49,13 @@ const WEEKLY: Record<SocialKind, (account: SocialAccount) => number> = {
 };
 
 function dueTouches(db: Db, accountId: number, until: number): DueTouch[] {
-  return sql<Record<string, unknown>, DueTouch>(
+  return sql(
     db,
     `SELECT t.id, t.account_id AS accountId, t.kind, t.journey_id AS journeyId, t.prospect_id AS prospectId, p.profile, t.body AS text, t.due_at AS dueAt
      FROM touches t JOIN prospects p ON p.id = t.prospect_id
      WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id = @accountId AND t.due_at <= @until
      ORDER BY t.claimed_at IS NULL, t.due_at, t.id LIMIT ${MOST_LOOKED_AT}`,
-  ).all({ accountId, until });
+  ).all<DueTouch>({ accountId, until });
 }
 
 /** What an account may still do, of each kind, and when it may do something next. */
@@ -164,24 +164,24 @@ function claim({ db }: App, touch: DueTouch, now: number): boolean {
       if (!account || whyNot(db, touch, new Allowance(db, account, now).standing(touch.kind), now) !== null)
         return false;
       return (
-        sql<{ id: number; now: number }>(
-          db,
-          "UPDATE touches SET claimed_at = @now WHERE id = @id AND state = 'open'",
-        ).run({ id: touch.id, now }).changes === 1
+        sql(db, "UPDATE touches SET claimed_at = @now WHERE id = @id AND state = 'open'").run({
+          id: touch.id,
+          now,
+        }).changes === 1
       );
     })
     .immediate();
 }
 
 const release = (db: Db, id: number): void => {
-  sql<{ id: number }>(db, "UPDATE touches SET claimed_at = NULL WHERE id = @id AND state = 'open'").run({
+  sql(db, "UPDATE touches SET claimed_at = NULL WHERE id = @id AND state = 'open'").run({
     id,
   });
 };
 
 function end(db: Db, touch: DueTouch, how: "done" | "skipped", words: string | null, now: number): void {
   db.transaction(() => {
-    const ended = sql<Record<string, unknown>>(
+    const ended = sql(
       db,
       `UPDATE touches SET state = @how, ended_at = @now, outcome = @outcome, note = @words WHERE id = @id AND state = 'open'`,
     ).run({ id: touch.id, how, now, outcome: how === "done" ? null : "refused", words: words ?? "" }).changes;
@@ -213,15 +213,15 @@ export async function readNews(app: App, account: SocialAccount): Promise<number
   if (news.length === 0) return 0;
   transact(app, ({ db }) => {
     for (const { profile, at } of news) {
-      const prospect = sql<{ profile: string }, { id: number }>(
+      const prospect = sql(
         db,
         `SELECT p.id FROM prospects p WHERE p.profile = @profile AND p.live = 1
            AND EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.kind = 'invitation' AND t.state = 'done')
          ORDER BY p.id LIMIT 1`,
-      ).get({ profile });
+      ).get<{ id: number }>({ profile });
       if (prospect) apply(db, { kind: "accepted" }, { at, prospectId: prospect.id });
     }
-    sql<Record<string, unknown>>(db, "UPDATE social_accounts SET news_mark = @mark WHERE id = @id").run({
+    sql(db, "UPDATE social_accounts SET news_mark = @mark WHERE id = @id").run({
       id: account.id,
       mark: Math.max(...news.map(({ at }) => at)),
     });

@@ -216,7 +216,7 @@ export async function addMailbox(
   });
   if (!saved.ok) throw new Error(JSON.stringify(saved.errors));
   // As the check before it was added left it: a mailbox that never connected does not send.
-  sql<{ id: number }>(world.app.db, "UPDATE mailboxes SET connected_wall = 1 WHERE id = @id").run({
+  sql(world.app.db, "UPDATE mailboxes SET connected_wall = 1 WHERE id = @id").run({
     id: saved.value,
   });
   return saved.value;
@@ -305,7 +305,7 @@ export function addSequence(
 
 /** Puts one person on their way, as a start does. */
 export function addJourney({ app }: World, sequenceId: number, prospectId: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     app.db,
     `INSERT INTO journeys (sequence_id, prospect_id, version, place_id, since, due_at, wake_at, started_at)
      SELECT @sequenceId, @prospectId, max(number), path ->> '$[0].id', @now, @now, @now, @now
@@ -315,5 +315,5 @@ export function addJourney({ app }: World, sequenceId: number, prospectId: numbe
 
 /** Every row of a query, for looking into the database. */
 export function rows<Row>(world: World, text: string): Row[] {
-  return sql<[], Row>(world.app.db, text).all([]);
+  return sql(world.app.db, text).all<Row>([]);
 }

@@ -25,14 +25,14 @@ export function callBackAt(app: App, user: User, input: unknown): Outcome<null> 
   const at = instantOn(date, time, user.zone);
   if (at <= clock.now()) return refused({ date: "Choose a time that lies ahead." });
   return transact(app, ({ db }): Outcome<null> => {
-    const touch = sql<Record<string, unknown>, { prospectId: number }>(
+    const touch = sql(
       db,
       `UPDATE touches SET due_at = @at, outcome = 'call_back', note = @note WHERE id = @id AND kind = 'call' AND state = 'open'
          RETURNING prospect_id AS prospectId`,
-    ).get({ id, at, note });
+    ).get<{ prospectId: number }>({ id, at, note });
     if (!touch) return refused({ form: "This is no longer open." });
     if (note !== "")
-      sql<Record<string, unknown>>(
+      sql(
         db,
         "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@prospectId, @userId, @note, @now)",
       ).run({ ...touch, userId: user.id, note, now: clock.now() });

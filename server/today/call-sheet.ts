@@ -21,10 +21,10 @@ const OFFICE = { days: [1, 2, 3, 4, 5], opens: "08:00", closes: "18:00" };
 export function callSheet({ db, clock }: App, prospectId: number): CallSheet | null {
   const person = personById(db, prospectId);
   if (!person) return null;
-  const country = sql<{ id: number }, { country: string; owner: string | null }>(
+  const country = sql(
     db,
     "SELECT p.country, u.name AS owner FROM prospects p LEFT JOIN users u ON u.id = p.owner_id WHERE p.id = @id",
-  ).get({ id: prospectId });
+  ).get<{ country: string; owner: string | null }>({ id: prospectId });
   const best = person.zone
     ? bestHourOf(
         db,
@@ -39,18 +39,18 @@ export function callSheet({ db, clock }: App, prospectId: number): CallSheet | n
       ? `${String(Math.floor(best.minute / 60)).padStart(2, "0")}:${String(best.minute % 60).padStart(2, "0")}`
       : null,
     owner: country?.owner ?? null,
-    notes: sql<{ prospectId: number }, CallSheet["notes"][number]>(
+    notes: sql(
       db,
       `SELECT n.text, u.name AS "by", n.at FROM notes n JOIN users u ON u.id = n.user_id WHERE n.prospect_id = @prospectId ORDER BY n.id DESC LIMIT 4`,
-    ).all({ prospectId }),
-    events: sql<{ prospectId: number }, CallSheet["events"][number]>(
+    ).all<CallSheet["notes"][number]>({ prospectId }),
+    events: sql(
       db,
       `SELECT kind, at, detail FROM events WHERE prospect_id = @prospectId AND kind NOT IN ('journey_started', 'journey_stopped') ORDER BY id DESC LIMIT 7`,
-    ).all({ prospectId }),
-    letters: sql<{ prospectId: number }, CallSheet["letters"][number]>(
+    ).all<CallSheet["events"][number]>({ prospectId }),
+    letters: sql(
       db,
       `SELECT * FROM (SELECT 'us' AS "from", sent_at AS at, body AS text FROM touches WHERE prospect_id = @prospectId AND state = 'sent' AND kind != 'test'
        UNION ALL SELECT 'them', at, text FROM replies WHERE prospect_id = @prospectId AND kind = 'person') ORDER BY at DESC LIMIT 2`,
-    ).all({ prospectId }),
+    ).all<CallSheet["letters"][number]>({ prospectId }),
   };
 }

@@ -18,8 +18,7 @@ export interface DaySoFar {
 export function daySoFar({ db, clock }: App, user: Pick<User, "id" | "zone">): DaySoFar {
   const now = clock.now();
   const from = startOfDay(now, user.zone);
-  const count = (text: string) =>
-    sql<Record<string, unknown>, { count: number }>(db, text).get({ from, userId: user.id })?.count ?? 0;
+  const count = (text: string) => sql(db, text).get<{ count: number }>({ from, userId: user.id })?.count ?? 0;
   return {
     sent: count("SELECT count(*) AS count FROM events WHERE kind = 'email_sent' AND at >= @from"),
     read: count("SELECT count(*) AS count FROM replies WHERE labelled_by = @userId AND labelled_at >= @from"),
@@ -30,10 +29,10 @@ export function daySoFar({ db, clock }: App, user: Pick<User, "id" | "zone">): D
       "SELECT count(*) AS count FROM touches WHERE kind = 'call' AND state = 'done' AND ended_at >= @from AND user_id = @userId",
     ),
     booked: count("SELECT count(*) AS count FROM events WHERE kind = 'booked' AND at >= @from"),
-    moved: sql<Record<string, unknown>, { name: string; stage: Stage }>(
+    moved: sql(
       db,
       `SELECT ${nameSql()} AS name, e.detail AS stage FROM events e JOIN prospects p ON p.id = e.prospect_id
        WHERE e.kind = 'stage_set' AND e.at >= @from ORDER BY e.id DESC LIMIT 6`,
-    ).all({ from }),
+    ).all<{ name: string; stage: Stage }>({ from }),
   };
 }

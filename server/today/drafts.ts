@@ -15,12 +15,15 @@ export function approveDrafts(app: App, user: User, ids: readonly number[]): Out
     const { db } = app;
     const no = mayNot(app, user.id, "touch.end", ids);
     if (no) return no;
-    const approved = sql<Record<string, unknown>, { id: number; prospectId: number; journeyId: number }>(
+    const approved = sql(
       db,
       `UPDATE touches SET state = 'approved', user_id = @userId
          WHERE state = 'draft' AND id IN (SELECT value FROM json_each(@ids))
          RETURNING id, prospect_id AS prospectId, journey_id AS journeyId`,
-    ).all({ ids: JSON.stringify(ids), userId: user.id });
+    ).all<{ id: number; prospectId: number; journeyId: number }>({
+      ids: JSON.stringify(ids),
+      userId: user.id,
+    });
     for (const { id, prospectId, journeyId } of approved)
       recordEvent(db, { at: now, kind: "approved", prospectId, journeyId, touchId: id, userId: user.id });
     return done(approved.length);
@@ -40,7 +43,7 @@ export function editDraft(app: App, by: By, input: unknown): Outcome<null> {
   if (!read.success) return refused(fieldErrors(read.error));
   const no = mayNot(app, by, "touch.end", read.data.id);
   if (no) return no;
-  const changed = sql<Record<string, unknown>>(
+  const changed = sql(
     db,
     "UPDATE touches SET subject = @subject, body = @body, markup = NULL WHERE id = @id AND state = 'draft'",
   ).run(read.data).changes;
@@ -53,11 +56,11 @@ export function dropDraft(app: App, user: User, id: number): Outcome<null> {
   if (no) return no;
   const now = app.clock.now();
   return transact(app, ({ db }): Outcome<null> => {
-    const touch = sql<{ id: number; now: number; userId: number }, { prospectId: number; journeyId: number }>(
+    const touch = sql(
       db,
       `UPDATE touches SET state = 'skipped', ended_at = @now, user_id = @userId WHERE id = @id AND state = 'draft'
        RETURNING prospect_id AS prospectId, journey_id AS journeyId`,
-    ).get({ id, now, userId: user.id });
+    ).get<{ prospectId: number; journeyId: number }>({ id, now, userId: user.id });
     if (!touch) return refused({ form: "This draft is no longer open." });
     recordEvent(db, { at: now, kind: "touch_skipped", ...touch, touchId: id, userId: user.id });
     return done(null);

@@ -31,11 +31,11 @@ export function endTouch(app: App, user: User, input: unknown, how: "done" | "sk
   const { clock } = app;
   const now = clock.now();
   return transact(app, ({ db }): Outcome<null> => {
-    const touch = sql<Record<string, unknown>, { prospectId: number; journeyId: number }>(
+    const touch = sql(
       db,
       `UPDATE touches SET state = @how, ended_at = @now, outcome = @outcome, note = @note, user_id = @userId
          WHERE id = @id AND state = 'open' RETURNING prospect_id AS prospectId, journey_id AS journeyId`,
-    ).get({ id, how, now, outcome, note, userId: user.id });
+    ).get<{ prospectId: number; journeyId: number }>({ id, how, now, outcome, note, userId: user.id });
     if (!touch) return refused({ form: "This is no longer open: it was done, or a stop took it away." });
     recordEvent(db, {
       at: now,
@@ -64,12 +64,11 @@ export function endTouch(app: App, user: User, input: unknown, how: "done" | "sk
 
 /** A number that leads to somebody else helps nobody; the prospect's history keeps it. */
 function forgetNumber(db: App["db"], prospectId: number, userId: number, at: number): void {
-  const before = sql<{ prospectId: number }, { phone: string }>(
-    db,
-    "SELECT phone FROM prospects WHERE id = @prospectId",
-  ).get({ prospectId })?.phone;
+  const before = sql(db, "SELECT phone FROM prospects WHERE id = @prospectId").get<{ phone: string }>({
+    prospectId,
+  })?.phone;
   if (!before) return;
-  sql<{ prospectId: number }>(db, "UPDATE prospects SET phone = '' WHERE id = @prospectId").run({
+  sql(db, "UPDATE prospects SET phone = '' WHERE id = @prospectId").run({
     prospectId,
   });
   recordChange(db, {

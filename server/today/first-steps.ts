@@ -29,7 +29,7 @@ export type Lack =
 export function firstSteps(app: App): FirstStep[] | null {
   const { db } = app;
   const sent = "SELECT 1 FROM touches WHERE sent_at IS NOT NULL AND kind != 'test' LIMIT 1";
-  if (sql<[]>(db, sent).get([]) !== undefined) return null;
+  if (sql(db, sent).get([]) !== undefined) return null;
   const sequences = allSequences(db).filter(
     ({ kind, archivedAt }) => kind === "shared" && archivedAt === null,
   );
@@ -93,10 +93,9 @@ function sequenceStep(app: App, draft: Sequence | undefined): FirstStep {
 }
 
 function startStep({ db }: App, draft: Sequence | undefined, running: Sequence | undefined): FirstStep {
-  const next = sql<[], { at: number | null }>(
-    db,
-    "SELECT min(next_at) AS at FROM journeys WHERE state = 'active'",
-  ).get([]);
+  const next = sql(db, "SELECT min(next_at) AS at FROM journeys WHERE state = 'active'").get<{
+    at: number | null;
+  }>([]);
   return {
     name: "start",
     isDone: false,

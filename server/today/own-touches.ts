@@ -64,7 +64,7 @@ const named = (app: App) => {
 export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: number } {
   const { db, clock } = app;
   const nameOf = named(app);
-  const rows = sql<Record<string, unknown>, OwnTouch & { stepId: string; total: number }>(
+  const rows = sql(
     db,
     `SELECT count(*) OVER () AS total, t.id, t.kind, p.id AS prospectId,
        ${nameSql()} AS name,
@@ -73,7 +73,10 @@ export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: nu
      ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id IS NULL
        AND t.due_at < @dayEnds AND ${THEIRS}
      ORDER BY t.kind = 'call' DESC, t.due_at, t.id LIMIT ${MOST_SHOWN}`,
-  ).all({ ...whose(user), dayEnds: startOfNextDay(clock.now(), user.zone) });
+  ).all<OwnTouch & { stepId: string; total: number }>({
+    ...whose(user),
+    dayEnds: startOfNextDay(clock.now(), user.zone),
+  });
   return {
     shown: rows.map(({ stepId, total: _, ...row }) => ({ ...row, stepName: nameOf(row.sequenceId, stepId) })),
     total: rows[0]?.total ?? 0,
@@ -82,14 +85,14 @@ export function ownTouches(app: App, user: User): { shown: OwnTouch[]; total: nu
 
 export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: number } {
   const nameOf = named(app);
-  const rows = sql<Record<string, unknown>, Draft & { stepId: string; sequenceId: number; total: number }>(
+  const rows = sql(
     app.db,
     `SELECT count(*) OVER () AS total, t.id, p.id AS prospectId, s.id AS sequenceId, t.step_id AS stepId,
        ${nameSql()} AS name, p.company,
        s.name AS sequenceName, coalesce(p.email, '') AS recipient, t.subject, t.body, t.due_at AS dueAt
      ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND ${THEIRS}
      ORDER BY t.due_at, t.id LIMIT ${MOST_SHOWN}`,
-  ).all(whose(user));
+  ).all<Draft & { stepId: string; sequenceId: number; total: number }>(whose(user));
   return {
     shown: rows.map(({ stepId, sequenceId, total: _, ...row }) => ({
       ...row,
@@ -101,7 +104,7 @@ export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: 
 
 /** Those that somebody can let go on. */
 export function heldCompanies(app: App, by: By): HeldCompany[] {
-  const held = sql<[], HeldCompany>(
+  const held = sql(
     app.db,
     `SELECT c.id AS companyId, c.name AS company, h.detail AS who,
        (SELECT count(*) FROM journeys j JOIN prospects p ON p.id = j.prospect_id
@@ -109,7 +112,7 @@ export function heldCompanies(app: App, by: By): HeldCompany[] {
      FROM holds h JOIN companies c ON c.id = h.scope_id WHERE h.scope = 'company'
      ORDER BY h.since DESC`,
   )
-    .all([])
+    .all<HeldCompany>([])
     .filter(({ waiting }) => waiting > 0);
   const mine = allowedAmong(
     app,

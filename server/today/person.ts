@@ -17,6 +17,6 @@ export const PERSON = `p.id, ${nameSql()} AS name,
   p.company, p.title, p.phone, p.profile, p.time_zone AS zone`;
 
 export const personById = (db: Db, id: number): Person | null =>
-  sql<{ id: number }, Person>(db, `SELECT ${PERSON} FROM prospects p WHERE p.id = @id AND p.live = 1`).get({
+  sql(db, `SELECT ${PERSON} FROM prospects p WHERE p.id = @id AND p.live = 1`).get<Person>({
     id,
   }) ?? null;

@@ -16,9 +16,9 @@ export function putOff(app: App, user: User, id: number, days: number): Outcome<
     minutesOf("08:00"),
     user.zone,
   );
-  const changed = sql<{ id: number; at: number }>(
-    db,
-    "UPDATE touches SET due_at = @at WHERE id = @id AND state = 'open'",
-  ).run({ id, at }).changes;
+  const changed = sql(db, "UPDATE touches SET due_at = @at WHERE id = @id AND state = 'open'").run({
+    id,
+    at,
+  }).changes;
   return changed === 1 ? done(null) : refused({ form: "This is no longer open." });
 }

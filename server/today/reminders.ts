@@ -57,19 +57,19 @@ export function endReminder(
       minutesOf("08:00"),
       user.zone,
     );
-    const moved = sql<Record<string, unknown>>(
-      db,
-      "UPDATE reminders SET due_at = @at WHERE id = @id AND ended_at IS NULL",
-    ).run({ id, at }).changes;
+    const moved = sql(db, "UPDATE reminders SET due_at = @at WHERE id = @id AND ended_at IS NULL").run({
+      id,
+      at,
+    }).changes;
     return moved === 1 ? done(null) : refused({ form: "This is no longer open." });
   }
   return db
     .transaction((): Outcome<null> => {
-      const ended = sql<Record<string, unknown>, { prospectId: number; text: string }>(
+      const ended = sql(
         db,
         `UPDATE reminders SET ended_at = @now, how = @how WHERE id = @id AND ended_at IS NULL
          RETURNING prospect_id AS prospectId, text`,
-      ).get({ id, now, how });
+      ).get<{ prospectId: number; text: string }>({ id, now, how });
       if (!ended) return refused({ form: "This is no longer open." });
       recordEvent(db, {
         at: now,

@@ -4,7 +4,7 @@ import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
-import { sql } from "../db/open.ts";
+import { sql, type Value } from "../db/open.ts";
 import { countUnread } from "../replies/list-replies.ts";
 import { type FirstStep, firstSteps } from "./first-steps.ts";
 
@@ -26,8 +26,8 @@ export function today(app: App, user: Pick<User, "id" | "role" | "zone">): Today
   const mailboxes = allMailboxes(db);
   const monday = startOfDay(now - (weekdayOf(now, user.zone) - 1) * DAY, user.zone);
   const dayEnd = startOfNextDay(now, user.zone);
-  const count = (text: string, values: Record<string, unknown> = {}) =>
-    sql<Record<string, unknown>, { count: number }>(db, text).get(values)?.count ?? 0;
+  const count = (text: string, values: Record<string, Value> = {}) =>
+    sql(db, text).get<{ count: number }>(values)?.count ?? 0;
   const events = (kind: string) =>
     count("SELECT count(DISTINCT prospect_id) AS count FROM events WHERE kind = @kind AND at >= @monday", {
       kind,

@@ -29,13 +29,13 @@ interface LightTouch {
 
 /** A manager sees everybody's. A paused sequence asks for nothing. */
 export const ownTouchesDue = (db: Db, user: User, now: number): LightTouch[] =>
-  sql<Record<string, unknown>, LightTouch>(
+  sql(
     db,
     `SELECT t.id, t.kind AS step, t.prospect_id AS prospectId, p.time_zone AS zone, t.due_at AS dueAt
      FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
      WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'open' AND t.account_id IS NULL AND t.due_at < @dayEnds
        AND (@everybody OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
-  ).all({ ...whose(user), dayEnds: startOfNextDay(now, user.zone) });
+  ).all<LightTouch>({ ...whose(user), dayEnds: startOfNextDay(now, user.zone) });
 
 export function touchItem(
   app: App,
@@ -43,8 +43,12 @@ export function touchItem(
   kind: "call" | "social" | "errand",
   place: Place,
 ): TodoItem | null {
-  const row = sql<
-    { id: number },
+  const row = sql(
+    app.db,
+    `SELECT ${PERSON}, t.step_id AS stepId, s.id AS sequenceId, s.name AS sequenceName, t.body AS text, t.kind AS step, t.due_at AS dueAt
+     FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
+     WHERE t.id = @id`,
+  ).get<
     Person & {
       stepId: string;
       sequenceId: number;
@@ -53,12 +57,7 @@ export function touchItem(
       step: RepStep["kind"];
       dueAt: number;
     }
-  >(
-    app.db,
-    `SELECT ${PERSON}, t.step_id AS stepId, s.id AS sequenceId, s.name AS sequenceName, t.body AS text, t.kind AS step, t.due_at AS dueAt
-     FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
-     WHERE t.id = @id`,
-  ).get({ id });
+  >({ id });
   if (!row) return null;
   const { stepId, sequenceId, sequenceName, text, step, dueAt, ...person } = row;
   const stepName =
@@ -69,19 +68,19 @@ export function touchItem(
 }
 
 export const remindersDue = (db: Db, user: User, now: number) =>
-  sql<Record<string, unknown>, { id: number; kind: ReminderKind; dueAt: number }>(
+  sql(
     db,
     `SELECT id, kind, due_at AS dueAt FROM reminders WHERE ended_at IS NULL AND due_at < @dayEnds AND (@everybody OR user_id = @userId)`,
-  ).all({ ...whose(user), dayEnds: startOfNextDay(now, user.zone) });
+  ).all<{ id: number; kind: ReminderKind; dueAt: number }>({
+    ...whose(user),
+    dayEnds: startOfNextDay(now, user.zone),
+  });
 
 export function reminderItem(db: Db, id: number, place: Place): TodoItem | null {
-  const row = sql<
-    { id: number },
-    Person & { kind: ReminderKind; text: string; dueAt: number; replyId: number | null }
-  >(
+  const row = sql(
     db,
     `SELECT ${PERSON}, r.kind, r.text, r.due_at AS dueAt, r.reply_id AS replyId FROM reminders r JOIN prospects p ON p.id = r.prospect_id WHERE r.id = @id`,
-  ).get({ id });
+  ).get<Person & { kind: ReminderKind; text: string; dueAt: number; replyId: number | null }>({ id });
   if (!row) return null;
   const { kind, text, dueAt, replyId, ...person } = row;
   return { key: `reminder:${id}`, place, dueAt, kind, reminderId: id, person, text, replyId };
@@ -89,36 +88,37 @@ export function reminderItem(db: Db, id: number, place: Place): TodoItem | null 
 
 /** Drafts that wait for a yes, and the people whose emails wait behind them ("the first N by hand"). */
 export const draftsWaiting = (db: Db, user: User): { count: number; dueAt: number | null; behind: number } =>
-  sql<Record<string, unknown>, { count: number; dueAt: number | null; behind: number }>(
+  sql(
     db,
     `SELECT count(*) AS count, min(t.due_at) AS dueAt,
        (SELECT count(*) FROM journeys b JOIN sequences x ON x.id = b.sequence_id
         WHERE b.state = 'active' AND b.wait_reason = 'first_ones' AND x.state = 'running' AND (@everybody OR x.user_id = @userId)) AS behind FROM touches t JOIN journeys j ON j.id = t.journey_id JOIN sequences s ON s.id = j.sequence_id
      WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND (@everybody OR t.user_id = @userId OR s.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL`,
-  ).get(whose(user)) ?? { count: 0, dueAt: null, behind: 0 };
+  ).get<{ count: number; dueAt: number | null; behind: number }>(whose(user)) ?? {
+    count: 0,
+    dueAt: null,
+    behind: 0,
+  };
 
 /** Those of the next day, and those that are over without a word on whether they took place. */
 export const meetingsToday = (db: Db, user: User, now: number) =>
-  sql<
-    Record<string, unknown>,
-    {
-      token: string;
-      kind: "meeting" | "meeting_over";
-      prospectId: number | null;
-      name: string;
-      startsAt: number;
-      endsAt: number;
-      phone: string;
-      place: string;
-      attendance: string;
-    }
-  >(
+  sql(
     db,
     `SELECT token, CASE WHEN ends_at > @now THEN 'meeting' ELSE 'meeting_over' END AS kind, prospect_id AS prospectId, name,
        starts_at AS startsAt, ends_at AS endsAt, phone, place, attendance
      FROM meetings WHERE cancelled_at IS NULL AND held_at IS NULL AND missed_at IS NULL AND (@everybody OR user_id = @userId)
        AND starts_at < @to AND ends_at > @from ORDER BY starts_at LIMIT 20`,
-  ).all({
+  ).all<{
+    token: string;
+    kind: "meeting" | "meeting_over";
+    prospectId: number | null;
+    name: string;
+    startsAt: number;
+    endsAt: number;
+    phone: string;
+    place: string;
+    attendance: string;
+  }>({
     ...whose(user),
     now,
     to: Math.max(startOfNextDay(now, user.zone), now + 12 * HOUR),
@@ -134,11 +134,11 @@ interface Seen {
 
 /** What people did with our emails within a day, by prospect. */
 export function seenLately(db: Db, now: number): Map<number, Seen> {
-  const rows = sql<Record<string, unknown>, Seen>(
+  const rows = sql(
     db,
     `SELECT prospect_id AS prospectId, sum(kind = 'opened') AS opens, sum(kind = 'clicked') AS clicks, max(at) AS at FROM events
      WHERE kind IN ('opened', 'clicked') AND at >= @from AND prospect_id IS NOT NULL GROUP BY prospect_id`,
-  ).all({ from: now - JUST_NOW });
+  ).all<Seen>({ from: now - JUST_NOW });
   return new Map(rows.map((row) => [row.prospectId, row]));
 }
 
@@ -149,7 +149,7 @@ export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<nu
     .sort((a, b) => b.clicks - a.clicks || b.opens - a.opens || b.at - a.at)
     .slice(0, 40);
   const quiet = new Set(
-    sql<Record<string, unknown>, { id: number }>(
+    sql(
       db,
       `SELECT p.id FROM prospects p JOIN json_each(@ids) i ON i.value = p.id
        WHERE p.live = 1 AND (@everybody OR p.owner_id IS NULL OR p.owner_id = @userId) AND p.stage IN ('new', 'contacted')
@@ -159,7 +159,7 @@ export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<nu
          AND NOT EXISTS (SELECT 1 FROM reminders r WHERE r.prospect_id = p.id AND r.ended_at >= @from)
          AND NOT EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.state = 'open')`,
     )
-      .all({
+      .all<{ id: number }>({
         ...whose(user),
         ids: JSON.stringify(warm.map(({ prospectId }) => prospectId)),
         from: now - JUST_NOW,
@@ -170,18 +170,7 @@ export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<nu
 }
 
 export const heldPeople = (db: Db, user: User) =>
-  sql<
-    Whose,
-    {
-      reason: string;
-      detail: string | null;
-      people: number;
-      sequenceId: number;
-      sequenceName: string;
-      listId: number | null;
-      prospectId: number;
-    }
-  >(
+  sql(
     db,
     `SELECT j.wait_reason AS reason, j.wait_detail AS detail, count(*) AS people, s.id AS sequenceId,
        s.name AS sequenceName, s.list_id AS listId, min(j.prospect_id) AS prospectId
@@ -190,7 +179,15 @@ export const heldPeople = (db: Db, user: User) =>
        'mailbox_stopped', 'address_not_good', 'no_address', 'came_back_twice', 'refused_by_host', 'after_restore')
        AND (@everybody OR s.user_id = @userId)
      GROUP BY s.id, j.wait_reason, j.wait_detail ORDER BY count(*) DESC LIMIT 30`,
-  ).all(whose(user));
+  ).all<{
+    reason: string;
+    detail: string | null;
+    people: number;
+    sequenceId: number;
+    sequenceName: string;
+    listId: number | null;
+    prospectId: number;
+  }>(whose(user));
 
 export const mailboxTrouble = (db: Db, { id: userId, role }: User) =>
   allMailboxes(db)
@@ -204,15 +201,14 @@ export const mailboxTrouble = (db: Db, { id: userId, role }: User) =>
       restUntil,
       trouble: trouble ?? smtpTrouble,
       people:
-        sql<{ id: number }, { count: number }>(
-          db,
-          "SELECT count(*) AS count FROM journeys WHERE state = 'active' AND mailbox_id = @id",
-        ).get({ id })?.count ?? 0,
+        sql(db, "SELECT count(*) AS count FROM journeys WHERE state = 'active' AND mailbox_id = @id").get<{
+          count: number;
+        }>({ id })?.count ?? 0,
     }));
 
 /** People in conversation with whom nothing is planned: no sequence, answer, reminder, call or unread letter. */
 export function nothingAhead(db: Db, user: User, now: number): { people: Person[]; total: number } {
-  const rows = sql<Record<string, unknown>, Person & { total: number }>(
+  const rows = sql(
     db,
     `SELECT count(*) OVER () AS total, ${PERSON} FROM prospects p
      WHERE p.stage IN ('in_conversation', 'meeting_booked') AND p.live = 1 AND (@everybody OR p.owner_id IS NULL OR p.owner_id = @userId)
@@ -223,6 +219,6 @@ export function nothingAhead(db: Db, user: User, now: number): { people: Person[
        AND NOT EXISTS (SELECT 1 FROM replies r WHERE r.prospect_id = p.id AND r.read_at IS NULL AND r.kind IN ('person', 'left'))
        AND NOT EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.kind = 'answer' AND t.sent_at > @lately)
      ORDER BY p.id LIMIT ${MOST_FORGOTTEN}`,
-  ).all({ ...whose(user), now, lately: now - 3 * DAY });
+  ).all<Person & { total: number }>({ ...whose(user), now, lately: now - 3 * DAY });
   return { people: rows.map(({ total: _, ...person }) => person), total: rows[0]?.total ?? 0 };
 }

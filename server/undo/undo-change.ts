@@ -38,10 +38,10 @@ export function undoChange(app: App, user: User, id: number): Outcome<Undone> {
   const { clock } = app;
   return transact(app, (app): Outcome<Undone> => {
     const { db } = app;
-    const record = sql<{ id: number }, { kind: UndoKind; replyId: number | null }>(
+    const record = sql(
       db,
       "SELECT kind, reply_id AS replyId FROM undo_records WHERE id = @id AND undone_at IS NULL",
-    ).get({ id });
+    ).get<{ kind: UndoKind; replyId: number | null }>({ id });
     if (!record) return refused({ form: "There is nothing to take back any more." });
     const no = mayNot(app, user.id, "undo", id);
     if (no) return no;
@@ -59,7 +59,7 @@ export function undoChange(app: App, user: User, id: number): Outcome<Undone> {
 
 /** Those who were merged and are two again are not offered, nor merged by rule, a second time. */
 function partAgain({ db }: App, id: number): void {
-  sql<{ id: number }>(
+  sql(
     db,
     `UPDATE duplicates SET state = 'apart' WHERE state = 'merged' AND (kind, a_id, b_id) IN (
        SELECT iif(u.kind = 'merge_people', 'person', 'company'),

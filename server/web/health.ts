@@ -39,15 +39,15 @@ export function publicHealth({ ok, database, engine, mailboxes, backup, failures
 }
 
 export function health({ db, config }: App, wall = Date.now()): Health {
-  const lease = sql<[], { at: number | null; problem: string | null }>(
-    db,
-    "SELECT ticked_wall AS at, problem FROM engine_lease",
-  ).get([]);
+  const lease = sql(db, "SELECT ticked_wall AS at, problem FROM engine_lease").get<{
+    at: number | null;
+    problem: string | null;
+  }>([]);
   const engine = lease?.at != null && wall - lease.at < TICK_WITHIN;
-  const mailboxes = sql<[], { address: string; connected: number | null; read: number | null }>(
+  const mailboxes = sql(
     db,
     "SELECT address, connected_wall AS connected, read_wall AS read FROM mailboxes WHERE removed_at IS NULL ORDER BY id",
-  ).all([]);
+  ).all<{ address: string; connected: number | null; read: number | null }>([]);
   const late = mailboxes
     .filter(({ connected, read }) => connected !== null && wall - (read ?? connected) > READ_WITHIN)
     .map(({ address }) => address);

@@ -33,8 +33,8 @@ export function metricsDoor(app: App): RequestHandler {
       },
     });
   const counted = (text: string, label: string) => () =>
-    sql<[], { name: string; count: number }>(db, text)
-      .all([])
+    sql(db, text)
+      .all<{ name: string; count: number }>([])
       .map(({ name, count }) => ({ labels: { [label]: name }, value: count }));
   gauge(
     "events_total",
@@ -85,7 +85,7 @@ export function metricsDoor(app: App): RequestHandler {
     failures(db).map(({ kind, name, count }) => ({ labels: { kind, name }, value: count })),
   );
   gauge("engine_tick_age_seconds", "Since the engine finished its last look.", [], () => {
-    const at = sql<[], { at: number | null }>(db, "SELECT ticked_wall AS at FROM engine_lease").get([])?.at;
+    const at = sql(db, "SELECT ticked_wall AS at FROM engine_lease").get<{ at: number | null }>([])?.at;
     return at == null ? [] : [{ labels: {}, value: (Date.now() - at) / 1000 }];
   });
   gauge("healthy", "1 while everything runs.", [], () => [{ labels: {}, value: health(app).ok ? 1 : 0 }]);

@@ -23,11 +23,11 @@ function record(
   const { prospectId, journeyId, mailboxId, id: touchId } = touch;
   try {
     transact({ db: db }, ({ db }) => {
-      const tally = sql<Record<string, unknown>, { loads: number }>(
+      const tally = sql(
         db,
         `INSERT INTO load_tallies (touch_id, kind, loads) VALUES (@touchId, @kind, 1)
          ON CONFLICT (touch_id, kind) DO UPDATE SET loads = loads + 1 RETURNING loads`,
-      ).get({ touchId, kind });
+      ).get<{ loads: number }>({ touchId, kind });
       if ((tally?.loads ?? 1) <= MOST_EVENTS)
         apply(db, kind === "opened" ? { kind } : { kind, url: detail ?? "" }, {
           at: clock.now(),

@@ -86,8 +86,16 @@ const inputs = z.looseObject({
 
 /** Null if there is no such journey, or it is on a sequence that another keeps to themselves. */
 export function whyOf({ db }: App, by: By, journeyId: number): WhyView | null {
-  const journey = sql<
-    { journeyId: number },
+  const journey = sql(
+    db,
+    `SELECT j.id AS journeyId, p.id AS prospectId,
+       ${nameSql()} AS name, s.id AS sequenceId,
+       s.name AS sequenceName, j.state, j.version, j.place_id AS placeId, j.next_at AS nextAt, m.address AS mailbox,
+       m.id AS mailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail, j.stop_reason AS stopReason,
+       j.stop_detail AS stopDetail
+     FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
+     LEFT JOIN mailboxes m ON m.id = j.next_mailbox_id WHERE j.id = @journeyId`,
+  ).get<
     Omit<WhyView, "path" | "lines" | "next" | "earlier"> & {
       version: number;
       placeId: string | null;
@@ -97,33 +105,23 @@ export function whyOf({ db }: App, by: By, journeyId: number): WhyView | null {
       waitReason: WaitReason | null;
       waitDetail: string | null;
     }
-  >(
-    db,
-    `SELECT j.id AS journeyId, p.id AS prospectId,
-       ${nameSql()} AS name, s.id AS sequenceId,
-       s.name AS sequenceName, j.state, j.version, j.place_id AS placeId, j.next_at AS nextAt, m.address AS mailbox,
-       m.id AS mailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail, j.stop_reason AS stopReason,
-       j.stop_detail AS stopDetail
-     FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
-     LEFT JOIN mailboxes m ON m.id = j.next_mailbox_id WHERE j.id = @journeyId`,
-  ).get({ journeyId });
+  >({ journeyId });
   if (!journey || mayNot({ db }, by, "sequence.see", journey.sequenceId)) return null;
   const { version, placeId, nextAt, mailbox, mailboxId, waitReason, waitDetail, ...open } = journey;
   const path = pathOfVersion(db, journey.sequenceId, version);
   const names = new Map(
     everyNode(path).map((node) => [node.id, node.kind === "end" ? "the end" : node.name]),
   );
-  const rows = sql<
-    { journeyId: number },
-    Omit<DecisionLine, "inputs" | "nodeName"> & { inputs: string; nodeId: string; total: number }
-  >(
+  const rows = sql(
     db,
     `SELECT count(*) OVER () AS total, id, at, kind, node_id AS nodeId, outcome, inputs FROM decisions
      WHERE journey_id = @journeyId ORDER BY id DESC LIMIT ${MOST}`,
-  ).all({ journeyId });
+  ).all<Omit<DecisionLine, "inputs" | "nodeName"> & { inputs: string; nodeId: string; total: number }>({
+    journeyId,
+  });
   const addresses = new Map(
-    sql<[], { id: number; address: string }>(db, "SELECT id, address FROM mailboxes")
-      .all([])
+    sql(db, "SELECT id, address FROM mailboxes")
+      .all<{ id: number; address: string }>([])
       .map(({ id, address }) => [id, address]),
   );
   return {

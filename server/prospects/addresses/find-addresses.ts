@@ -40,14 +40,14 @@ export function askFindAddresses(app: App, userId: By, listId: number | null): O
 /** Finds addresses for those of a list who have none, by what their companies' known addresses show. */
 export async function findAddresses(app: App, listId: number | null, report: Report): Promise<void> {
   const { db } = app;
-  const lacking = sql<{ listId: number | null }, Lacking>(
+  const lacking = sql(
     db,
     `SELECT p.id, p.first_name AS first, p.last_name AS last, p.country, c.domain
      FROM prospects p JOIN companies c ON c.id = p.company_id
      WHERE p.live = 1 AND p.email IS NULL AND c.domain IS NOT NULL AND p.last_name != ''
        AND (@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))
      ORDER BY c.id`,
-  ).all({ listId });
+  ).all<Lacking>({ listId });
   const resolver = resolverOf(app.config);
   const domains = new Map<string, DomainEvidence>();
   for (const [at, person] of lacking.entries()) {
@@ -63,13 +63,13 @@ export async function findAddresses(app: App, listId: number | null, report: Rep
 
 /** People whose address is of the domain, whatever company they are kept under; functions teach no pattern. */
 function knownAddresses(db: Db, domain: string): KnownAddress[] {
-  return sql<{ domain: string }, KnownAddress>(
+  return sql(
     db,
     `SELECT first_name AS first, last_name AS last, email FROM prospects
      WHERE substr(email, instr(email, '@') + 1) = @domain AND coalesce(verdict, '') != 'bad' AND erased_at IS NULL
      LIMIT 300`,
   )
-    .all({ domain })
+    .all<KnownAddress>({ domain })
     .filter(({ first, last, email }) => first !== "" && last !== "" && !isRole(email));
 }
 

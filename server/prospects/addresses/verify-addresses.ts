@@ -49,7 +49,7 @@ export function askVerifyList(app: App, by: By, scope: { listId: number; anew: b
 /** Gives each address its verdict with the evidence. What gave no answer is asked again later. */
 export async function verifyAddresses(app: App, scope: VerifyScope, report: Report): Promise<void> {
   const { db } = app;
-  const rows = sql<Record<string, unknown>, Row>(
+  const rows = sql(
     db,
     `SELECT p.id, p.email, CASE
          WHEN EXISTS (SELECT 1 FROM replies r WHERE r.prospect_id = p.id AND r.kind = 'person') THEN 'answered'
@@ -61,7 +61,7 @@ export async function verifyAddresses(app: App, scope: VerifyScope, report: Repo
        AND (@ids IS NULL OR p.id IN (SELECT value FROM json_each(@ids)))
        AND (@anew = 1 OR p.verdict IS NULL OR p.verdict_reason IN (SELECT value FROM json_each(@again)))
      ORDER BY p.id`,
-  ).all({
+  ).all<Row>({
     listId: scope.listId ?? null,
     ids: scope.prospectIds ? JSON.stringify(scope.prospectIds) : null,
     anew: scope.anew ? 1 : 0,
@@ -155,7 +155,7 @@ export function recordVerdict(
   prospectId: number,
   { verdict, reason, detail }: Judged,
 ): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE prospects SET verdict = @verdict, verdict_reason = @reason, verdict_detail = @detail, verdict_at = @now
      WHERE id = @prospectId`,

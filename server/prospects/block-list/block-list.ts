@@ -32,18 +32,17 @@ export const BLOCKED_PAGE = 100;
 export function listBlocked({ db }: App, q: string, page: number): { rows: Blocked[]; total: number } {
   const values = { like: `%${q.replace(/[%_]/g, "")}%`, offset: page * BLOCKED_PAGE };
   return {
-    rows: sql<typeof values, Blocked>(
+    rows: sql(
       db,
       `SELECT b.id, b.kind, b.value, b.reason, b.note, u.name AS "by", b.at,
          (SELECT coalesce(merged_into, id) FROM prospects WHERE email = b.value) AS prospectId
        FROM block_list b LEFT JOIN users u ON u.id = b.user_id
        WHERE b.value LIKE @like ORDER BY b.at DESC, b.id DESC LIMIT ${BLOCKED_PAGE} OFFSET @offset`,
-    ).all(values),
+    ).all<Blocked>(values),
     total:
-      sql<{ like: string }, { count: number }>(
-        db,
-        "SELECT count(*) AS count FROM block_list WHERE value LIKE @like",
-      ).get({ like: values.like })?.count ?? 0,
+      sql(db, "SELECT count(*) AS count FROM block_list WHERE value LIKE @like").get<{ count: number }>({
+        like: values.like,
+      })?.count ?? 0,
   };
 }
 
@@ -110,10 +109,9 @@ export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
         : "Paste addresses or domains, one in each line.",
     });
   const { db } = app;
-  const known = sql<[], Entry & { id: number; reason: string }>(
-    db,
-    "SELECT id, kind, value, reason FROM block_list",
-  ).all([]);
+  const known = sql(db, "SELECT id, kind, value, reason FROM block_list").all<
+    Entry & { id: number; reason: string }
+  >([]);
   const have = new Set(known.map(({ kind, value }) => `${kind} ${value}`));
   const wanted = new Set(entries.map(({ kind, value }) => `${kind} ${value}`));
   const add = entries.filter(({ kind, value }) => !have.has(`${kind} ${value}`));
@@ -135,22 +133,22 @@ export function previewBlocks(app: App, input: unknown): Outcome<BlockPreview> {
 function peopleAmong({ db }: App, entries: Entry[]): number[] {
   const values = (kind: BlockKind) =>
     JSON.stringify(entries.filter((entry) => entry.kind === kind).map(({ value }) => value));
-  return sql<Record<string, unknown>, { id: number }>(
+  return sql(
     db,
     `SELECT id FROM prospects WHERE live = 1 AND email IN (SELECT value FROM json_each(@addresses))
      UNION SELECT id FROM prospects WHERE live = 1 AND substr(email, instr(email, '@') + 1) IN (SELECT value FROM json_each(@domains))`,
   )
-    .all({ addresses: values("address"), domains: values("domain") })
+    .all<{ id: number }>({ addresses: values("address"), domains: values("domain") })
     .map(({ id }) => id);
 }
 
 /** Those of them with something planned. */
 const activeAmong = (app: App, entries: Entry[]): number[] =>
-  sql<{ ids: string }, { id: number }>(
+  sql(
     app.db,
     "SELECT prospect_id AS id FROM journeys WHERE state = 'active' AND prospect_id IN (SELECT value FROM json_each(@ids))",
   )
-    .all({ ids: JSON.stringify(peopleAmong(app, entries)) })
+    .all<{ id: number }>({ ids: JSON.stringify(peopleAmong(app, entries)) })
     .map(({ id }) => id);
 
 /** Carries out what the preview said, and stops whoever is blocked by it. */
@@ -208,10 +206,9 @@ export function unblock(app: App, userId: By, input: unknown): Outcome<number | 
   if (!read.success) return refused(fieldErrors(read.error));
   return transact(app, (app): Outcome<number | null> => {
     const { db } = app;
-    const entry = sql<{ id: number }, Entry & { reason: string }>(
-      db,
-      "SELECT kind, value, reason FROM block_list WHERE id = @id",
-    ).get({ id: read.data.id });
+    const entry = sql(db, "SELECT kind, value, reason FROM block_list WHERE id = @id").get<
+      Entry & { reason: string }
+    >({ id: read.data.id });
     if (!entry) return done(null);
     const no = mayNot(app, userId, "block.remove", read.data.id);
     if (no) return no;

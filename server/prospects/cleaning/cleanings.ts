@@ -43,10 +43,10 @@ export function countRules({ db }: App, listId: number | null): RuleCount[] {
 
 function rulesOf(db: Db, listId: number | null): RuleCount[] {
   const counts = new Map<string, RuleCount>();
-  const rows = sql<{ listId: number | null }, { rules: string; refused: string; count: number }>(
+  const rows = sql(
     db,
     `SELECT c.rules, c.refused, count(*) AS count FROM cleanings c WHERE ${ON_LIST} GROUP BY c.rules, c.refused`,
-  ).all({ listId });
+  ).all<{ rules: string; refused: string; count: number }>({ listId });
   for (const row of rows)
     for (const [words, kind] of [
       [row.rules, "applied"],
@@ -67,11 +67,11 @@ export function countCleaned({ db }: App, listId: number): number {
     `cleaned ${listId}`,
     listTruth(db, listId),
     () =>
-      sql<{ listId: number }, { count: number }>(
+      sql(
         db,
         `SELECT count(*) AS count FROM list_prospects lp JOIN cleanings c ON c.prospect_id = lp.prospect_id
          WHERE lp.list_id = @listId AND c.rules != ''`,
-      ).get({ listId })?.count ?? 0,
+      ).get<{ count: number }>({ listId })?.count ?? 0,
   );
 }
 
@@ -89,14 +89,18 @@ export function listCleanings(
   rule: CleaningRule,
   page: number,
 ): CleaningRow[] {
-  return sql<Record<string, unknown>, { prospectId: number; fields: string; name: string }>(
+  return sql(
     db,
     `SELECT c.prospect_id AS prospectId, c.fields,
        ${nameSql()} AS name
      FROM cleanings c JOIN prospects p ON p.id = c.prospect_id
      WHERE ${ON_LIST} AND ${WITH_RULE} ORDER BY c.prospect_id LIMIT ${CLEANINGS_PAGE} OFFSET @offset`,
   )
-    .all({ listId, rule, offset: page * CLEANINGS_PAGE })
+    .all<{ prospectId: number; fields: string; name: string }>({
+      listId,
+      rule,
+      offset: page * CLEANINGS_PAGE,
+    })
     .flatMap(({ fields, ...who }) =>
       parseCleaning(fields)
         .filter((value) => !isOtherHalf(value) && [...value.rules, ...value.refused].includes(rule))
@@ -123,11 +127,11 @@ export function refuseRule(app: App, by: By, input: unknown): Outcome<number> {
   const { db } = app;
   return db
     .transaction((): Outcome<number> => {
-      const ids = sql<Record<string, unknown>, { id: number }>(
+      const ids = sql(
         db,
         `SELECT c.prospect_id AS id FROM cleanings c WHERE ${ON_LIST} AND ${WITH_RULE}
            AND (@prospectId IS NULL OR c.prospect_id = @prospectId)`,
-      ).all({ listId, prospectId, rule });
+      ).all<{ id: number }>({ listId, prospectId, rule });
       // One value is the person's; a whole rule is the list's, and everybody's on it.
       const no =
         (prospectId === null && listId !== null ? mayNot(app, by, "list.change", listId) : null) ??
@@ -195,7 +199,7 @@ function writeCleaned(
 ): void {
   if (field === "company") {
     if (companyId !== null)
-      sql<Record<string, unknown>>(db, "UPDATE companies SET name = @value WHERE id = @companyId").run({
+      sql(db, "UPDATE companies SET name = @value WHERE id = @companyId").run({
         companyId,
         value,
       });

@@ -71,10 +71,8 @@ export function countDuplicates({ db }: App, listId: number | null, truth = list
     `duplicates ${listId}`,
     truth,
     () =>
-      sql<{ listId: number | null }, { count: number }>(
-        db,
-        `SELECT count(*) AS count FROM duplicates d WHERE ${OPEN}`,
-      ).get({ listId })?.count ?? 0,
+      sql(db, `SELECT count(*) AS count FROM duplicates d WHERE ${OPEN}`).get<{ count: number }>({ listId })
+        ?.count ?? 0,
   );
 }
 
@@ -85,16 +83,14 @@ export function openDuplicates(
   listId: number | null,
 ): { groups: DuplicateGroup[]; total: number; listed: number; byRule: number } {
   const { db } = app;
-  const rows = sql<{ listId: number | null }, Pair>(
+  const rows = sql(
     db,
     `SELECT d.id, d.kind, d.a_id AS a, d.b_id AS b, d.reason FROM duplicates d WHERE ${OPEN}
      ORDER BY d.kind = 'company', d.id LIMIT ${LISTED}`,
-  ).all({ listId });
+  ).all<Pair>({ listId });
   const hidden = JSON.stringify([...hiddenFrom(app, by, "list.see")]);
   const side = (kind: "person" | "company", id: number) =>
-    kind === "person"
-      ? sql<{ id: number; hidden: string }, Side>(db, PERSON).get({ id, hidden })
-      : sql<{ id: number }, Side>(db, COMPANY).get({ id });
+    kind === "person" ? sql(db, PERSON).get<Side>({ id, hidden }) : sql(db, COMPANY).get<Side>({ id });
   return {
     groups: grouped(rows).flatMap((pairs) => {
       const kind = (pairs[0] as Pair).kind;
@@ -106,7 +102,7 @@ export function openDuplicates(
     total: countDuplicates(app, listId),
     listed: rows.length,
     byRule:
-      sql<[], { count: number }>(db, "SELECT count(*) AS count FROM duplicates WHERE by_rule = 1").get([])
+      sql(db, "SELECT count(*) AS count FROM duplicates WHERE by_rule = 1").get<{ count: number }>([])
         ?.count ?? 0,
   };
 }
@@ -159,11 +155,11 @@ export function decideDuplicates(app: App, user: User, input: unknown): Outcome<
   const { pairs: pairIds, keepId, same = [] } = read.data;
   return db
     .transaction((): Outcome<number[]> => {
-      const pairs = sql<{ ids: string }, Pair>(
+      const pairs = sql(
         db,
         `SELECT id, kind, a_id AS a, b_id AS b, reason FROM duplicates
          WHERE state = 'open' AND id IN (SELECT value FROM json_each(@ids))`,
-      ).all({ ids: JSON.stringify(pairIds) });
+      ).all<Pair>({ ids: JSON.stringify(pairIds) });
       if (pairs.length === 0) return refused({ form: "This has been decided already." });
       const all = new Set(pairs.flatMap(({ a, b }) => [a, b]));
       const no = mayNot(app, user.id, "prospect.merge", concerned(db, (pairs[0] as Pair).kind, [...all]));
@@ -178,7 +174,7 @@ export function decideDuplicates(app: App, user: User, input: unknown): Outcome<
         undoIds.push(...merged.value);
       }
       const isSame = new Set(keepId === undefined ? [] : [keepId, ...gone]);
-      const decide = sql<Record<string, unknown>>(db, "UPDATE duplicates SET state = @state WHERE id = @id");
+      const decide = sql(db, "UPDATE duplicates SET state = @state WHERE id = @id");
       for (const { id, a, b } of pairs)
         decide.run({ id, state: isSame.has(a) && isSame.has(b) ? "merged" : "apart" });
       return done(undoIds.reverse());
@@ -189,11 +185,11 @@ export function decideDuplicates(app: App, user: User, input: unknown): Outcome<
 /** The people whom a decision is about; of companies those who work there. */
 function concerned(db: Db, kind: Pair["kind"], ids: readonly number[]): number[] {
   if (kind === "person") return [...ids];
-  return sql<{ ids: string }, { id: number }>(
+  return sql(
     db,
     "SELECT id FROM prospects WHERE live = 1 AND company_id IN (SELECT value FROM json_each(@ids))",
   )
-    .all({ ids: JSON.stringify(ids) })
+    .all<{ id: number }>({ ids: JSON.stringify(ids) })
     .map(({ id }) => id);
 }
 

@@ -11,8 +11,11 @@ export function mergeCompanies(
 ): number | null {
   if (keepId === goneId) return null;
   return transact({ db }, ({ db }) => {
-    const name = sql<{ id: number }, { name: string }>(db, "SELECT name FROM companies WHERE id = @id");
-    const [kept, gone] = [name.get({ id: keepId }), name.get({ id: goneId })];
+    const name = sql(db, "SELECT name FROM companies WHERE id = @id");
+    const [kept, gone] = [
+      name.get<{ name: string }>({ id: keepId }),
+      name.get<{ name: string }>({ id: goneId }),
+    ];
     if (!kept || !gone) return null;
     const about = {
       kind: "merge_companies" as const,
@@ -28,26 +31,20 @@ export function mergeCompanies(
 
 function intoOne(db: Db, keepId: number, goneId: number): void {
   const ids = { keepId, goneId };
-  const domain = sql<{ id: number }, { domain: string | null }>(
-    db,
-    "SELECT domain FROM companies WHERE id = @id",
-  );
+  const domain = sql(db, "SELECT domain FROM companies WHERE id = @id");
   // The one that remains takes over a domain if it has none: its people are found by it.
-  const theirs = domain.get({ id: goneId })?.domain ?? null;
-  if (theirs !== null && domain.get({ id: keepId })?.domain === null) {
-    sql<{ goneId: number }>(db, "UPDATE companies SET domain = NULL WHERE id = @goneId").run({ goneId });
-    sql<Record<string, unknown>>(db, "UPDATE companies SET domain = @domain WHERE id = @keepId").run({
+  const theirs = domain.get<{ domain: string | null }>({ id: goneId })?.domain ?? null;
+  if (theirs !== null && domain.get<{ domain: string | null }>({ id: keepId })?.domain === null) {
+    sql(db, "UPDATE companies SET domain = NULL WHERE id = @goneId").run({ goneId });
+    sql(db, "UPDATE companies SET domain = @domain WHERE id = @keepId").run({
       keepId,
       domain: theirs,
     });
   }
-  sql<typeof ids>(
+  sql(
     db,
     `UPDATE prospects SET company_id = @keepId, company = (SELECT name FROM companies WHERE id = @keepId)
      WHERE company_id = @goneId`,
   ).run(ids);
-  sql<typeof ids>(
-    db,
-    "UPDATE companies SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
-  ).run(ids);
+  sql(db, "UPDATE companies SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId").run(ids);
 }

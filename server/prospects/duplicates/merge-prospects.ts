@@ -71,33 +71,32 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
   const [keepId, goneId] = [kept.id, gone.id];
   const ids = { keepId, goneId };
 
-  const keptIsActive = sql<{ keepId: number }>(
-    db,
-    "SELECT 1 FROM journeys WHERE prospect_id = @keepId AND state = 'active'",
-  ).get({ keepId });
+  const keptIsActive = sql(db, "SELECT 1 FROM journeys WHERE prospect_id = @keepId AND state = 'active'").get(
+    { keepId },
+  );
   if (keptIsActive) apply(db, { kind: "merged" }, { at: now, prospectId: goneId });
   // Someone who has ended a sequence under one name is not to get it again under the other.
-  sql<typeof ids>(
+  sql(
     db,
     `UPDATE journeys SET prospect_id = @keepId WHERE prospect_id = @goneId
        AND sequence_id NOT IN (SELECT sequence_id FROM journeys WHERE prospect_id = @keepId)`,
   ).run(ids);
   apply(db, { kind: "merged" }, { at: now, prospectId: goneId });
   for (const table of FOLLOWS)
-    sql<typeof ids>(db, `UPDATE ${table} SET prospect_id = @keepId WHERE prospect_id = @goneId`).run(ids);
+    sql(db, `UPDATE ${table} SET prospect_id = @keepId WHERE prospect_id = @goneId`).run(ids);
   // Had they been one entry, this would have stopped it.
-  const stop = sql<{ keepId: number }, { kind: "replied" | "booked" }>(
+  const stop = sql(
     db,
     `SELECT e.kind FROM journeys j JOIN events e ON e.prospect_id = j.prospect_id AND e.at >= j.started_at
      WHERE j.prospect_id = @keepId AND j.state = 'active' AND e.kind IN ('replied', 'booked') LIMIT 1`,
-  ).get({ keepId });
+  ).get<{ kind: "replied" | "booked" }>({ keepId });
   if (stop) stopJourneys(db, keepId, stop.kind, null, now);
-  sql<typeof ids>(
+  sql(
     db,
     `INSERT INTO list_prospects (list_id, prospect_id, import_id)
      SELECT list_id, @keepId, import_id FROM list_prospects WHERE prospect_id = @goneId ON CONFLICT DO NOTHING`,
   ).run(ids);
-  sql<{ goneId: number }>(db, "DELETE FROM list_prospects WHERE prospect_id = @goneId").run({ goneId });
+  sql(db, "DELETE FROM list_prospects WHERE prospect_id = @goneId").run({ goneId });
 
   const take = (field: string, value: string) => {
     const before = readField(db, keepId, field);
@@ -119,7 +118,7 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
   if (kept.email === "" && gone.email !== "") {
     writeField(db, goneId, "email", "");
     take("email", gone.email);
-    sql<typeof ids>(
+    sql(
       db,
       `UPDATE prospects SET (verdict, verdict_reason, verdict_detail, verdict_at) =
          (SELECT verdict, verdict_reason, verdict_detail, verdict_at FROM prospects WHERE id = @goneId)
@@ -130,11 +129,8 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
   shareBlock(app, [kept.email, gone.email]);
   if (isBlocked(db, kept.email || gone.email))
     apply(db, { kind: "blocked" }, { at: now, prospectId: keepId });
-  sql<typeof ids>(
-    db,
-    "UPDATE prospects SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId",
-  ).run(ids);
-  sql<typeof ids>(
+  sql(db, "UPDATE prospects SET merged_into = @keepId WHERE id = @goneId OR merged_into = @goneId").run(ids);
+  sql(
     db,
     `UPDATE duplicates SET state = 'merged' WHERE kind = 'person' AND state = 'open' AND (
        (a_id = @keepId AND b_id = @goneId) OR (a_id = @goneId AND b_id = @keepId))`,
@@ -142,7 +138,7 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
 }
 
 const isLive = ({ db }: App, id: number) =>
-  sql<{ id: number }>(db, "SELECT 1 FROM prospects WHERE id = @id AND live = 1").get({ id }) !== undefined;
+  sql(db, "SELECT 1 FROM prospects WHERE id = @id AND live = 1").get({ id }) !== undefined;
 
 /** The strictest block of the two counts for both. */
 function shareBlock({ db }: App, emails: string[]): void {

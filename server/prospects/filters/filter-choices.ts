@@ -6,7 +6,7 @@ import { visibleSequences } from "../../sequences/visible-sequences.ts";
 
 /** What a filter's fields can be compared with. */
 export function filterChoices(app: App, by: By) {
-  const named = (text: string) => sql<[], { id: number; name: string }>(app.db, text).all([]);
+  const named = (text: string) => sql(app.db, text).all<{ id: number; name: string }>([]);
   const lists = hiddenFrom(app, by, "list.see");
   return {
     lists: named("SELECT id, name FROM lists ORDER BY name").filter(({ id }) => !lists.has(id)),

@@ -17,11 +17,8 @@ export interface SavedFilter {
 
 /** Those that somebody may use. */
 export function allFilters(app: App, by: By): SavedFilter[] {
-  return sql<[], Omit<SavedFilter, "shared">>(
-    app.db,
-    "SELECT id, name, definition FROM filters ORDER BY name",
-  )
-    .all([])
+  return sql(app.db, "SELECT id, name, definition FROM filters ORDER BY name")
+    .all<Omit<SavedFilter, "shared">>([])
     .filter(({ id }) => mayNot(app, by, "filter.use", id) === null)
     .map((row) => ({ ...row, shared: sharingOf(app, by, "filter", row.id) }));
 }
@@ -38,12 +35,10 @@ export function saveFilter(app: App, userId: By, input: unknown): Outcome<null> 
   if (!read.success) return refused(fieldErrors(read.error));
   const definition = parseFilter(read.data.definition);
   if (!definition) return refused({ name: "Add a condition first." });
-  const known = sql<{ name: string }, { id: number }>(db, "SELECT id FROM filters WHERE name = @name").get(
-    read.data,
-  );
+  const known = sql(db, "SELECT id FROM filters WHERE name = @name").get<{ id: number }>(read.data);
   const no = known ? mayNot(app, userId, "filter.change", known.id) : mayNot(app, userId, "filter.create");
   if (no) return { ...no, errors: { name: no.errors.form ?? "" } };
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO filters (name, definition, user_id, saved_at) VALUES (@name, @definition, @userId, @now)
      ON CONFLICT (name) DO UPDATE SET definition = @definition, saved_at = @now`,
@@ -54,6 +49,6 @@ export function saveFilter(app: App, userId: By, input: unknown): Outcome<null> 
 export function dropFilter(app: App, by: By, id: number): Outcome<null> {
   const no = mayNot(app, by, "filter.change", id);
   if (no) return no;
-  sql<{ id: number }>(app.db, "DELETE FROM filters WHERE id = @id").run({ id });
+  sql(app.db, "DELETE FROM filters WHERE id = @id").run({ id });
   return done(null);
 }

@@ -30,12 +30,12 @@ export interface Form {
 
 export function formOfList(app: App, by: By, listId: number): Form | null {
   const { db } = app;
-  const form = sql<{ listId: number }, Omit<Form, "fields" | "sequenceName"> & { fields: string }>(
+  const form = sql(
     db,
     `SELECT f.list_id AS listId, f.token, f.sequence_id AS sequenceId, f.fields,
        (SELECT count(*) FROM prospects p WHERE p.origin = 'form' AND p.origin_id = f.list_id AND p.live = 1) AS entries
      FROM forms f WHERE f.list_id = @listId`,
-  ).get({ listId });
+  ).get<Omit<Form, "fields" | "sequenceName"> & { fields: string }>({ listId });
   if (!form) return null;
   const sequenceName =
     form.sequenceId === null
@@ -86,16 +86,12 @@ export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
     return refused({ form: fields ?? "Choose a sequence, or none." });
   }
   const { listId, sequenceId, fields } = read.data;
-  const bound = sql<{ listId: number }, { id: number | null }>(
-    db,
-    "SELECT sequence_id AS id FROM forms WHERE list_id = @listId",
-  ).get({ listId });
+  const bound = sql(db, "SELECT sequence_id AS id FROM forms WHERE list_id = @listId").get<{
+    id: number | null;
+  }>({ listId });
   if (
     sequenceId !== null &&
-    !sql<{ sequenceId: number }>(
-      db,
-      "SELECT 1 FROM sequences WHERE id = @sequenceId AND deleted_at IS NULL",
-    ).get({ sequenceId })
+    !sql(db, "SELECT 1 FROM sequences WHERE id = @sequenceId AND deleted_at IS NULL").get({ sequenceId })
   )
     return refused({ form: "This sequence does not exist, or no longer. Choose another, or none." });
   // Binding one to a sequence starts strangers on it, and unbinding keeps them off.
@@ -104,7 +100,7 @@ export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
     mayNot(app, userId, "list.change", listId) ??
     mayNot(app, userId, "sequence.change", sequences as number[]);
   if (no) return no;
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO forms (list_id, token, sequence_id, fields, user_id, made_at)
      VALUES (@listId, @token, @sequenceId, coalesce(@fields, '[]'), @userId, @now)
@@ -123,7 +119,7 @@ export function saveForm(app: App, userId: By, input: unknown): Outcome<null> {
 export function closeForm(app: App, by: By, listId: number): Outcome<null> {
   const no = mayNot(app, by, "list.change", listId);
   if (no) return no;
-  sql<{ listId: number }>(app.db, "DELETE FROM forms WHERE list_id = @listId").run({ listId });
+  sql(app.db, "DELETE FROM forms WHERE list_id = @listId").run({ listId });
   return done(null);
 }
 
@@ -135,13 +131,10 @@ const MOST_FIELDS = 30;
 /** Takes an entry of a form, of the fields that are its own. Refuses a broken address; who is blocked or was erased is thanked and not kept. */
 export function takeEntry(app: App, token: string, input: unknown): Outcome<null> {
   const { db, clock } = app;
-  const form = sql<
-    { token: string },
-    { listId: number; sequenceId: number | null; userId: number | null; fields: string }
-  >(
+  const form = sql(
     db,
     "SELECT list_id AS listId, sequence_id AS sequenceId, user_id AS userId, fields FROM forms WHERE token = @token",
-  ).get({ token });
+  ).get<{ listId: number; sequenceId: number | null; userId: number | null; fields: string }>({ token });
   if (!form) return refused({ form: "This form is closed." });
   const read = entry.safeParse(input);
   if (!read.success || Object.keys(read.data).length > MOST_FIELDS)

@@ -100,11 +100,13 @@ const KEPT_MS = 7 * 24 * 3_600_000;
 /** Files of finished imports that nobody will bring again, and what is left of uploads that broke off. */
 export function dropOldFiles({ config, db }: App, now = Date.now()): void {
   const folder = join(dirname(config.database), "uploads");
-  const state = sql<{ id: number }, { state: string }>(db, "SELECT state FROM imports WHERE id = @id");
+  const state = sql(db, "SELECT state FROM imports WHERE id = @id");
   for (const name of existsSync(folder) ? readdirSync(folder) : []) {
     const path = join(folder, name);
     const id = Number(name.match(/^import-(\d+)/)?.[1] ?? Number.NaN);
-    const isOpen = ["columns", "ready", "looking", "importing"].includes(state.get({ id })?.state ?? "");
+    const isOpen = ["columns", "ready", "looking", "importing"].includes(
+      state.get<{ state: string }>({ id })?.state ?? "",
+    );
     // The disk's time, not the demo's clock.
     if (!isOpen && now - statSync(path).mtimeMs > KEPT_MS) rmSync(path, { force: true });
   }

@@ -73,11 +73,11 @@ export interface Import {
 }
 
 export function importById({ db }: App, id: number): Import | null {
-  const row = sql<{ id: number }, Omit<Import, "settings" | "report"> & { settings: string; report: string }>(
+  const row = sql(
     db,
     `SELECT id, file_name AS fileName, user_id AS userId, rows, state, list_id AS listId, settings, report, stored,
        problem, at FROM imports WHERE id = @id`,
-  ).get({ id });
+  ).get<Omit<Import, "settings" | "report"> & { settings: string; report: string }>({ id });
   if (!row) return null;
   const settings = settingsSchema.parse(JSON.parse(row.settings)) as ImportSettings;
   return { ...row, settings, report: JSON.parse(row.report) };
@@ -93,7 +93,7 @@ export function setImport(
     problem?: string | null;
   },
 ): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE imports SET state = @state, settings = coalesce(@settings, settings), report = coalesce(@report, report),
        problem = @problem WHERE id = @id`,
@@ -115,9 +115,9 @@ export interface ImportRow {
 
 /** Rows that a person should see, by kind and line. */
 export function importRows({ db }: App, importId: number, kind: ImportRow["kind"], limit = 200): ImportRow[] {
-  return sql<Record<string, unknown>, ImportRow>(
+  return sql(
     db,
     `SELECT line, kind, prospect_id AS prospectId, detail FROM import_rows
      WHERE import_id = @importId AND kind = @kind ORDER BY line LIMIT @limit`,
-  ).all({ importId, kind, limit });
+  ).all<ImportRow>({ importId, kind, limit });
 }

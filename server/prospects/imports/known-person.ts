@@ -20,12 +20,12 @@ export interface KnownPerson extends Record<(typeof FIELDS)[number], string | nu
 
 /** A look-up of people by address; a merged one's leads to the one that remains. */
 export function knownPeople(db: Db): (email: string) => KnownPerson | undefined {
-  const get = sql<{ email: string }, KnownPerson>(
+  const get = sql(
     db,
     `SELECT k.id, k.custom, ${FIELDS.map((field) => `k.${FIELD_COLUMNS[field]} AS ${field}`).join(", ")}
      FROM prospects p JOIN prospects k ON k.id = coalesce(p.merged_into, p.id) WHERE p.email = @email`,
   );
-  return (email) => (email === "" ? undefined : get.get({ email }));
+  return (email) => (email === "" ? undefined : get.get<KnownPerson>({ email }));
 }
 
 /** Where the file says something else; a blank cell says nothing. */

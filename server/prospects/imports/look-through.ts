@@ -132,7 +132,7 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const read = keptTable(app, importId);
   if (!read.ok) return setImport(app, importId, { state: "failed", problem: read.problem });
   const { table } = read;
-  sql<Record<string, unknown>>(db, "UPDATE imports SET rows = @rows WHERE id = @importId").run({
+  sql(db, "UPDATE imports SET rows = @rows WHERE id = @importId").run({
     importId,
     rows: table.rows.length,
   });
@@ -215,8 +215,8 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const result = findings.finish(table.notes);
 
   db.transaction(() => {
-    sql<{ importId: number }>(db, "DELETE FROM import_rows WHERE import_id = @importId").run({ importId });
-    const insert = sql<Record<string, unknown>>(
+    sql(db, "DELETE FROM import_rows WHERE import_id = @importId").run({ importId });
+    const insert = sql(
       db,
       `INSERT INTO import_rows (import_id, line, kind, prospect_id, detail)
        VALUES (@importId, @line, @kind, @prospectId, @detail) ON CONFLICT DO NOTHING`,

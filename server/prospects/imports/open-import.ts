@@ -33,11 +33,13 @@ export function openImport(app: App, by: By, id: number): OpenImport | null {
   return {
     ...found,
     listName:
-      sql<Record<string, unknown>, { name: string }>(
+      sql(
         app.db,
         "SELECT name FROM lists WHERE id = @id AND id NOT IN (SELECT value FROM json_each(@hidden))",
-      ).get({ id: found.listId ?? 0, hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]) })?.name ??
-      null,
+      ).get<{ name: string }>({
+        id: found.listId ?? 0,
+        hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]),
+      })?.name ?? null,
     headers: table?.headers ?? [],
     preview: (table?.rows ?? [])
       .slice(0, PREVIEW_ROWS)
@@ -64,8 +66,8 @@ export interface ImportSummary {
 }
 
 export function latestImports({ db }: App): ImportSummary[] {
-  return sql<[], ImportSummary>(
+  return sql(
     db,
     "SELECT id, file_name AS fileName, state, added, at FROM imports ORDER BY id DESC LIMIT 6",
-  ).all([]);
+  ).all<ImportSummary>([]);
 }

@@ -31,7 +31,7 @@ export function askImport(app: App, userId: number | null, importId: number): Ou
   if (!isAgain && found?.state !== "ready") return refused({ form: "Look through the file first." });
   return db
     .transaction((): Outcome<number> => {
-      sql<{ importId: number }>(db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
+      sql(db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
       setImport(app, importId, { state: "importing" });
       return done(askJob(db, { kind: "import", input: { importId }, userId, now: clock.now() }));
     })
@@ -63,10 +63,7 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
   const isErased = erasedCheck(app);
   const known = knownPeople(db);
   const listId = listNamed(db, settings.listName, now, { ownerId: userId });
-  sql<Record<string, unknown>>(
-    db,
-    "UPDATE imports SET list_id = @listId, state = 'importing' WHERE id = @importId",
-  ).run({
+  sql(db, "UPDATE imports SET list_id = @listId, state = 'importing' WHERE id = @importId").run({
     listId,
     importId,
   });
@@ -103,7 +100,7 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
     }
     if (taken.length > 0) reconsiderHolds(tx, { prospectId: id });
   };
-  const note = sql<Record<string, unknown>>(db, "UPDATE imports SET stored = @stored WHERE id = @importId");
+  const note = sql(db, "UPDATE imports SET stored = @stored WHERE id = @importId");
 
   const people = read.rows[Symbol.iterator]();
   // What an earlier process stored.
@@ -134,22 +131,22 @@ export async function runImport(app: App, importId: number, report: Report): Pro
   const { settings, userId } = found;
   const duplicates = await findAndMerge(app, { importId });
   db.transaction(() => {
-    const remember = sql<Record<string, unknown>>(
+    const remember = sql(
       db,
       "INSERT INTO column_uses (header, use) VALUES (@header, @use) ON CONFLICT (header) DO UPDATE SET use = @use",
     );
     stored.headers.forEach((header, column) => {
-      if (header !== "") remember.run({ header: headerKey(header), use: settings.uses[column] });
+      const use = settings.uses[column];
+      if (header !== "" && use !== undefined) remember.run({ header: headerKey(header), use });
     });
-    const { added } = sql<{ importId: number }, { added: number }>(
+    const { added } = sql(
       db,
       "SELECT count(*) AS added FROM prospects WHERE origin = 'import' AND origin_id = @importId",
-    ).get({ importId }) as { added: number };
+    ).get<{ added: number }>({ importId }) as { added: number };
     const outcome: Partial<ImportReport> = { ...found.report, added, ...duplicates };
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE imports SET added = @added, known = @known, refused = @refused WHERE id = @importId",
-    ).run({ importId, added, known: outcome.known ?? 0, refused: outcome.refused ?? 0 });
+    sql(db, "UPDATE imports SET added = @added, known = @known, refused = @refused WHERE id = @importId").run(
+      { importId, added, known: outcome.known ?? 0, refused: outcome.refused ?? 0 },
+    );
     setImport(app, importId, { state: "done", report: outcome });
     // New addresses are looked at by themselves.
     askJob(db, { kind: "verify", input: { listId: stored.listId }, userId, now: clock.now() });

@@ -13,17 +13,17 @@ import { importById, setImport } from "./imports.ts";
  * among it. Somebody who is on a sequence stays as they are: mail goes to that address.
  */
 function takeMergesBack({ db }: App, importId: number, giveBack: (change: Change) => void): void {
-  const merged = sql<{ importId: number }, { id: number }>(
+  const merged = sql(
     db,
     `SELECT id FROM prospects p WHERE origin = 'import' AND origin_id = @importId AND merged_into IS NOT NULL
        AND NOT EXISTS (SELECT 1 FROM journeys WHERE prospect_id = p.merged_into) ORDER BY id DESC`,
-  ).all({ importId });
+  ).all<{ id: number }>({ importId });
   for (const { id } of merged) {
     for (const change of changesOf(db, "merge", id)) {
       giveBack(change);
       if (change.field === "email") forgetVerdict(db, change.prospectId);
     }
-    sql<{ id: number }>(db, "DELETE FROM prospects WHERE id = @id").run({ id });
+    sql(db, "DELETE FROM prospects WHERE id = @id").run({ id });
   }
 }
 
@@ -37,11 +37,11 @@ const UNTOUCHED = `${["journeys", "touches", "replies", "events", "meetings", "n
 /** What taking an import back would do: how many people go, and how many stay since somebody worked with them. */
 export function undoImportPreview({ db }: App, importId: number): { goes: number; stays: number } {
   return (
-    sql<{ importId: number }, { goes: number; stays: number }>(
+    sql(
       db,
       `SELECT coalesce(sum(${UNTOUCHED}), 0) AS goes, coalesce(sum(NOT (${UNTOUCHED})), 0) AS stays FROM prospects
        WHERE origin = 'import' AND origin_id = @importId AND live = 1`,
-    ).get({ importId }) ?? { goes: 0, stays: 0 }
+    ).get<{ goes: number; stays: number }>({ importId }) ?? { goes: 0, stays: 0 }
   );
 }
 
@@ -66,21 +66,20 @@ export function undoImport(app: App, by: By, importId: number): Outcome<{ remove
       };
       changesOf(db, "import", importId).forEach(giveBack);
       takeMergesBack(app, importId, giveBack);
-      sql<{ importId: number }>(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({
+      sql(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({
         importId,
       });
       const theirs = "origin = 'import' AND origin_id = @importId";
-      const removed = sql<{ importId: number }>(
+      const removed = sql(
         db,
         `DELETE FROM prospects WHERE ${theirs}
            AND ${UNTOUCHED}`,
       ).run({ importId }).changes;
       dropStalePairs(app);
       const stay =
-        sql<{ importId: number }, { count: number }>(
-          db,
-          `SELECT count(*) AS count FROM prospects WHERE ${theirs}`,
-        ).get({ importId })?.count ?? 0;
+        sql(db, `SELECT count(*) AS count FROM prospects WHERE ${theirs}`).get<{ count: number }>({
+          importId,
+        })?.count ?? 0;
       setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
       return done({ removed, stay });
     })

@@ -33,7 +33,7 @@ export function uploadImport(app: App, userId: number | null, file: Uploaded): O
       .slice(0, 80);
   const settings = settingsSchema.parse({ uses, listName: listName.trim() || "Imported" });
   const id = Number(
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `INSERT INTO imports (file_name, user_id, rows, added, known, refused, at, state, settings)
        VALUES (@name, @userId, @rows, 0, 0, 0, @now, 'columns', @settings)`,
@@ -53,11 +53,8 @@ export function uploadImport(app: App, userId: number | null, file: Uploaded): O
 
 function rememberedUses({ db }: App, headers: readonly string[]): Map<string, ColumnUse> {
   return new Map(
-    sql<{ headers: string }, { header: string; use: ColumnUse }>(
-      db,
-      "SELECT header, use FROM column_uses WHERE header IN (SELECT value FROM json_each(@headers))",
-    )
-      .all({ headers: JSON.stringify(headers.map(headerKey)) })
+    sql(db, "SELECT header, use FROM column_uses WHERE header IN (SELECT value FROM json_each(@headers))")
+      .all<{ header: string; use: ColumnUse }>({ headers: JSON.stringify(headers.map(headerKey)) })
       .map(({ header, use }) => [header, use]),
   );
 }

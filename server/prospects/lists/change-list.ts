@@ -20,9 +20,9 @@ export function renameList(app: App, by: By, id: number, input: unknown): Outcom
   const read = naming.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name } = read.data;
-  const taken = sql<Record<string, unknown>>(db, "SELECT 1 FROM lists WHERE name = @name AND id != @id");
+  const taken = sql(db, "SELECT 1 FROM lists WHERE name = @name AND id != @id");
   if (taken.get({ id, name })) return refused({ name: "Another list has this name already." });
-  const { changes } = sql<Record<string, unknown>>(db, "UPDATE lists SET name = @name WHERE id = @id").run({
+  const { changes } = sql(db, "UPDATE lists SET name = @name WHERE id = @id").run({
     id,
     name,
   });
@@ -31,11 +31,8 @@ export function renameList(app: App, by: By, id: number, input: unknown): Outcom
 
 /** The sequences that run for a list. */
 const runningFor = (db: Db, id: number): number[] =>
-  sql<{ id: number }, { id: number }>(
-    db,
-    "SELECT id FROM sequences WHERE list_id = @id AND state != 'draft' AND deleted_at IS NULL",
-  )
-    .all({ id })
+  sql(db, "SELECT id FROM sequences WHERE list_id = @id AND state != 'draft' AND deleted_at IS NULL")
+    .all<{ id: number }>({ id })
     .map((row) => row.id);
 
 export interface ListUses {
@@ -54,7 +51,7 @@ export function usesOfList(app: App, by: By, id: number): ListUses {
       .filter(({ listId }) => listId === id)
       .map(({ name }) => name)
       .toSorted(),
-    hasForm: sql<{ id: number }>(db, "SELECT 1 FROM forms WHERE list_id = @id").get({ id }) !== undefined,
+    hasForm: sql(db, "SELECT 1 FROM forms WHERE list_id = @id").get({ id }) !== undefined,
   };
 }
 
@@ -71,9 +68,9 @@ export function deleteList(app: App, userId: By, id: number): Outcome<number> {
       mayNot(app, userId, "list.change", id) ?? mayNot(app, userId, "sequence.change", runningFor(db, id));
     if (no) return no;
     const importing = "SELECT 1 FROM imports WHERE list_id = @id AND state = 'importing'";
-    if (sql<{ id: number }>(db, importing).get({ id }))
+    if (sql(db, importing).get({ id }))
       return refused({ form: "A file is being imported into this list. Wait until that has ended." });
-    const list = sql<{ id: number }, { name: string }>(db, "SELECT name FROM lists WHERE id = @id").get({
+    const list = sql(db, "SELECT name FROM lists WHERE id = @id").get<{ name: string }>({
       id,
     });
     if (!list) return refused({ form: GONE });
@@ -83,8 +80,8 @@ export function deleteList(app: App, userId: By, id: number): Outcome<number> {
       { kind: "list", prospectId: null, userId, of: [id], what, at: clock.now() },
       ofList(db, id),
       () => {
-        sql<{ id: number }>(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
-        sql<{ id: number }>(db, "DELETE FROM lists WHERE id = @id").run({ id });
+        sql(db, "UPDATE sequences SET list_id = NULL WHERE list_id = @id").run({ id });
+        sql(db, "DELETE FROM lists WHERE id = @id").run({ id });
       },
     );
     return done(undoId);

@@ -27,12 +27,12 @@ function countVerdicts(db: Db, listId: number): Counted {
     AddressState,
     number
   >;
-  const rows = sql<{ listId: number }, { state: AddressState; count: number }>(
+  const rows = sql(
     db,
     `SELECT ${STATE_OF} AS state, count(*) AS count
      FROM list_prospects lp CROSS JOIN prospects p INDEXED BY prospects_states ON p.id = lp.prospect_id
      WHERE lp.list_id = @listId GROUP BY 1`,
-  ).all({ listId });
+  ).all<{ state: AddressState; count: number }>({ listId });
   for (const { state, count } of rows) verdicts[state] += count;
   return { people: rows.reduce((sum, { count }) => sum + count, 0), verdicts };
 }
@@ -50,10 +50,10 @@ export function listState(app: App, listId: number): ListState {
     people,
     verdicts,
     blocked:
-      sql<{ listId: number }, { count: number }>(
+      sql(
         db,
         `SELECT count(*) AS count FROM list_prospects WHERE list_id = @listId AND prospect_id IN (${blockedIds})`,
-      ).get({ listId })?.count ?? 0,
+      ).get<{ count: number }>({ listId })?.count ?? 0,
     duplicates: countDuplicates(app, listId, truth),
     verifying: running("verify"),
     finding: running("find_addresses"),
@@ -77,7 +77,7 @@ export const CHECKED_PAGE = 50;
 
 /** Addresses of a list with their verdicts, the doubtful ones first. */
 export function checkedAddresses({ db }: App, listId: number, show: string, page: number): CheckedRow[] {
-  return sql<Record<string, unknown>, CheckedRow>(
+  return sql(
     db,
     `SELECT p.id, trim(p.first_name || ' ' || p.last_name) AS name, p.company, coalesce(p.email, '') AS email, p.verdict,
        p.verdict_reason AS verdictReason, p.verdict_detail AS detail, p.verdict_at AS at,
@@ -88,5 +88,5 @@ export function checkedAddresses({ db }: App, listId: number, show: string, page
        ELSE ${STATE_OF} = @show END
      ORDER BY CASE ${STATE_OF} WHEN 'bad' THEN 0 WHEN 'doubtful' THEN 1 WHEN 'unknown' THEN 2 WHEN 'likely' THEN 3 ELSE 4 END, p.id
      LIMIT ${CHECKED_PAGE} OFFSET @offset`,
-  ).all({ listId, show, offset: page * CHECKED_PAGE });
+  ).all<CheckedRow>({ listId, show, offset: page * CHECKED_PAGE });
 }

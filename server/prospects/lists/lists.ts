@@ -12,12 +12,12 @@ export interface ListRow {
 /** Every list that somebody may see, with its number of prospects. */
 export function allLists(app: App, by: By): ListRow[] {
   const hidden = hiddenFrom(app, by, "list.see");
-  return sql<[], ListRow>(
+  return sql(
     app.db,
     `SELECT l.id, l.name, (SELECT count(*) FROM list_prospects WHERE list_id = l.id) AS count
      FROM lists l ORDER BY l.name`,
   )
-    .all([])
+    .all<ListRow>([])
     .filter(({ id }) => !hidden.has(id));
 }
 
@@ -29,9 +29,10 @@ export function listById(
 ): { id: number; name: string; profileId: number | null } | null {
   if (mayNot(app, by, "list.see", id)) return null;
   return (
-    sql<{ id: number }, { id: number; name: string; profileId: number | null }>(
-      app.db,
-      "SELECT id, name, profile_id AS profileId FROM lists WHERE id = @id",
-    ).get({ id }) ?? null
+    sql(app.db, "SELECT id, name, profile_id AS profileId FROM lists WHERE id = @id").get<{
+      id: number;
+      name: string;
+      profileId: number | null;
+    }>({ id }) ?? null
   );
 }

@@ -60,10 +60,10 @@ function addAndWrite(app: App, user: User, input: unknown): Outcome<AddedNamed> 
   const { db } = app;
   const no = mayNot(app, user.id, "reply.change", replyId);
   if (no) return no;
-  const by = sql<{ replyId: number }, { prospectId: number }>(
+  const by = sql(
     db,
     "SELECT prospect_id AS prospectId FROM replies WHERE id = @replyId AND prospect_id IS NOT NULL",
-  ).get({ replyId });
+  ).get<{ prospectId: number }>({ replyId });
   const namer = by && prospectById(db, by.prospectId);
   if (!namer) return refused({ form: "This reply is no longer here." });
   if (email === "" && opening !== "")
@@ -90,10 +90,10 @@ function addAndWrite(app: App, user: User, input: unknown): Outcome<AddedNamed> 
   );
   if (!added.ok) return added;
   if (isSame && namer.timeZone)
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE prospects SET time_zone = @zone WHERE id = @id AND time_zone IS NULL",
-    ).run({ id: added.value.id, zone: namer.timeZone });
+    sql(db, "UPDATE prospects SET time_zone = @zone WHERE id = @id AND time_zone IS NULL").run({
+      id: added.value.id,
+      zone: namer.timeZone,
+    });
   let writes = false;
   if (opening !== "") {
     const written = writeOneEmail(app, user, {

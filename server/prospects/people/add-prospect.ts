@@ -86,9 +86,10 @@ export function addNote(app: App, userId: number, input: unknown): Outcome<null>
   const no = mayNot(app, userId, "prospect.see", read.data.id);
   if (no) return no;
   const { db, clock } = app;
-  sql<Record<string, unknown>>(
-    db,
-    "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@id, @userId, @text, @now)",
-  ).run({ ...read.data, userId, now: clock.now() });
+  sql(db, "INSERT INTO notes (prospect_id, user_id, text, at) VALUES (@id, @userId, @text, @now)").run({
+    ...read.data,
+    userId,
+    now: clock.now(),
+  });
   return done(null);
 }

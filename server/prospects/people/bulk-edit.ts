@@ -76,10 +76,9 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
     if (no) return no;
     const chosen = JSON.stringify(who);
     const batch =
-      (sql<[], { last: number | null }>(
-        db,
-        "SELECT max(abs(source_id)) AS last FROM changes WHERE source = 'bulk'",
-      ).get([])?.last ?? 0) + 1;
+      (sql(db, "SELECT max(abs(source_id)) AS last FROM changes WHERE source = 'bulk'").get<{
+        last: number | null;
+      }>([])?.last ?? 0) + 1;
     const change = (prospectId: number, field: string, before: string, after: string) =>
       recordChange(db, {
         prospectId,
@@ -110,11 +109,11 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
         const list = listFor(app, userId, action.name);
         if (!list.ok) return list;
         const listId = list.value;
-        const added = sql<Record<string, unknown>, { id: number }>(
+        const added = sql(
           db,
           `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, value FROM json_each(@chosen)
              WHERE true ON CONFLICT DO NOTHING RETURNING prospect_id AS id`,
-        ).all({ listId, chosen });
+        ).all<{ id: number }>({ listId, chosen });
         for (const { id } of added) change(id, `list:${listId}`, "", "on");
         return done({ count: added.length, batch, words: `put on “${action.name}”` });
       }
@@ -122,11 +121,11 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
         const { listId } = action;
         const notMine = mayNot(app, userId, "list.change", listId);
         if (notMine) return notMine;
-        const removed = sql<Record<string, unknown>, { id: number }>(
+        const removed = sql(
           db,
           `DELETE FROM list_prospects WHERE list_id = @listId AND prospect_id IN (SELECT value FROM json_each(@chosen))
              RETURNING prospect_id AS id`,
-        ).all({ listId, chosen });
+        ).all<{ id: number }>({ listId, chosen });
         for (const { id } of removed) change(id, `list:${listId}`, "on", "");
         return done({ count: removed.length, batch, words: "taken off the list" });
       }
@@ -161,22 +160,16 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
 }
 
 function stillHere(db: Db, ids: readonly number[]): number[] {
-  return sql<{ ids: string }, { id: number }>(
-    db,
-    "SELECT id FROM prospects WHERE id IN (SELECT value FROM json_each(@ids)) AND live = 1",
-  )
-    .all({ ids: JSON.stringify(ids) })
+  return sql(db, "SELECT id FROM prospects WHERE id IN (SELECT value FROM json_each(@ids)) AND live = 1")
+    .all<{ id: number }>({ ids: JSON.stringify(ids) })
     .map(({ id }) => id);
 }
 
 /** The ids of everybody whom a query of the page means. */
 export function idsOf(app: App, by: By, query: Record<string, string>): number[] {
   const { where, values } = matching(app, by, prospectsQuery.parse(query));
-  return sql<typeof values, { id: number }>(
-    app.db,
-    `SELECT p.id FROM prospects p WHERE ${where} ORDER BY p.id`,
-  )
-    .all(values)
+  return sql(app.db, `SELECT p.id FROM prospects p WHERE ${where} ORDER BY p.id`)
+    .all<{ id: number }>(values)
     .map(({ id }) => id);
 }
 
@@ -192,7 +185,7 @@ export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
       const { prospectId, field, before, after } = change;
       const listId = field.startsWith("list:") ? Number(field.slice("list:".length)) : null;
       if (listId !== null)
-        sql<Record<string, unknown>>(
+        sql(
           db,
           before === "on"
             ? `INSERT INTO list_prospects (list_id, prospect_id) SELECT @listId, @prospectId
@@ -206,10 +199,9 @@ export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
       count++;
     }
     // Its number becomes negative: an undo that is pressed twice finds nothing more.
-    sql<{ batch: number }>(
-      db,
-      "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch",
-    ).run({ batch });
+    sql(db, "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch").run({
+      batch,
+    });
     return done(count);
   });
 }

@@ -29,7 +29,7 @@ interface ExportRow {
 
 function rowsOf(app: App, by: By, query: Record<string, string>): ExportRow[] {
   const { where, values } = matching(app, by, prospectsQuery.parse(query));
-  return sql<typeof values & { hidden: string }, ExportRow>(
+  return sql(
     app.db,
     `SELECT coalesce(p.email, '') AS email, p.first_name AS firstName, p.last_name AS lastName, p.company,
        coalesce(c.domain, '') AS domain, p.title, p.city, p.country, coalesce(p.time_zone, '') AS timeZone, p.phone,
@@ -37,7 +37,7 @@ function rowsOf(app: App, by: By, query: Record<string, string>): ExportRow[] {
        coalesce(${listNames("p.id", "; ")}, '') AS lists
      FROM prospects p LEFT JOIN companies c ON c.id = p.company_id LEFT JOIN users u ON u.id = p.owner_id
      WHERE ${where} ORDER BY p.id`,
-  ).all({ ...values, hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]) });
+  ).all<ExportRow>({ ...values, hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]) });
 }
 
 /** The prospects of a query as CSV (RFC 4180). Cells that a spreadsheet would take for formulas are marked as text. */

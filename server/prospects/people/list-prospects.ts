@@ -71,10 +71,9 @@ const ON_LONG_LIST =
 const LONG_LIST = 5_000;
 
 const listLength = ({ db }: App, list: number) =>
-  sql<{ list: number }, { count: number }>(
-    db,
-    "SELECT count(*) AS count FROM list_prospects WHERE list_id = @list",
-  ).get({ list })?.count ?? 0;
+  sql(db, "SELECT count(*) AS count FROM list_prospects WHERE list_id = @list").get<{ count: number }>({
+    list,
+  })?.count ?? 0;
 
 /** A filter as it is for somebody: a list or sequence that another keeps to themselves is to it as one that is not there. */
 function filterSeenBy(app: App, by: By, text: string): Filter | null {
@@ -150,7 +149,7 @@ export function countProspects(app: App, by: By, query: ProspectsQuery): number 
     app.db,
     `${text} ${JSON.stringify(values)}`,
     anyTruth(app.db),
-    () => sql<typeof values, { count: number }>(app.db, text).get(values)?.count ?? 0,
+    () => sql(app.db, text).get<{ count: number }>(values)?.count ?? 0,
   );
 }
 
@@ -166,14 +165,14 @@ export function listProspects(
   const window = { limit: query.size, offset };
   // What no index answers is asked of everybody once; the page is then taken out of the ids that match.
   if (query.q !== "" || query.f !== "") {
-    const { ids } = sql<typeof values, { ids: string }>(
+    const { ids } = sql(
       app.db,
       `SELECT json_group_array(id) AS ids FROM (SELECT p.id FROM prospects p ${scan(query)} WHERE ${where})`,
-    ).get(values) as { ids: string };
+    ).get<{ ids: string }>(values) as { ids: string };
     const total = (JSON.parse(ids) as number[]).length;
     // In the order of an index, this many people are looked at until the page is full; else all matches are sorted.
     const people =
-      sql<[], { most: number | null }>(app.db, "SELECT max(id) AS most FROM prospects").get([])?.most ?? 0;
+      sql(app.db, "SELECT max(id) AS most FROM prospects").get<{ most: number | null }>([])?.most ?? 0;
     if (((offset + query.size) * people) / total > total) {
       const found = "p.id IN (SELECT value FROM json_each(@ids))";
       return { rows: rowsOf(app, pageOf(found, order), order, { ids, ...window }), total };
@@ -193,7 +192,7 @@ function rowsOf(
   order: string,
   values: Record<string, string | number>,
 ): ProspectRow[] {
-  return sql<typeof values, ProspectRow>(
+  return sql(
     db,
     `SELECT p.id, coalesce(p.email, '') AS email, trim(p.first_name || ' ' || p.last_name) AS name, p.company,
        p.title, p.city, p.stage, p.verdict, p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail,
@@ -206,5 +205,5 @@ function rowsOf(
      LEFT JOIN journeys j ON j.id = (SELECT max(id) FROM journeys WHERE prospect_id = p.id)
      LEFT JOIN sequences s ON s.id = j.sequence_id
      WHERE ${where} ORDER BY ${order}`,
-  ).all(values);
+  ).all<ProspectRow>(values);
 }

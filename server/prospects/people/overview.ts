@@ -21,10 +21,10 @@ export function overviewOf({ db }: App): Overview {
         number
       >,
     };
-    const rows = sql<[], { stage: Stage; state: AddressState; count: number }>(
+    const rows = sql(
       db,
       `SELECT p.stage, ${STATE_OF} AS state, count(*) AS count FROM prospects p NOT INDEXED WHERE p.live = 1 GROUP BY 1, 2`,
-    ).all([]);
+    ).all<{ stage: Stage; state: AddressState; count: number }>([]);
     for (const { stage, state, count } of rows) {
       overview.stages[stage] += count;
       overview.addresses[state] += count;

@@ -105,22 +105,22 @@ export function prospectStory(app: App, by: By, id: number): ProspectStory {
   return {
     prospect,
     blocked: isBlocked(db, prospect.email),
-    lists: sql<{ id: number }, { id: number; name: string }>(
+    lists: sql(
       db,
       "SELECT l.id, l.name FROM lists l JOIN list_prospects lp ON lp.list_id = l.id WHERE lp.prospect_id = @id ORDER BY l.name",
     )
-      .all({ id })
+      .all<{ id: number; name: string }>({ id })
       .filter((list) => !hidden.has(list.id)),
     bestHour: prospect.timeZone
       ? bestHourOf(db, { ...prospect, zone: prospect.timeZone }, OFFICE_HOURS, app.clock.now())
       : null,
     journeys: journeysOf(app, prospect),
-    events: sql<{ id: number }, StoryEvent>(
+    events: sql(
       db,
       "SELECT id, at, kind, detail FROM events WHERE prospect_id = @id ORDER BY at, id",
-    ).all({ id }),
+    ).all<StoryEvent>({ id }),
     conversation: conversation(app, id),
-    colleagues: sql<{ id: number }, ProspectStory["colleagues"][number]>(
+    colleagues: sql(
       db,
       `SELECT o.id, ${nameSql("o")} AS name, o.title, o.stage,
          t.sent_at AS writtenAt, u.name AS writtenBy
@@ -128,25 +128,25 @@ export function prospectStory(app: App, by: By, id: number): ProspectStory {
        LEFT JOIN touches t ON t.id = (SELECT max(id) FROM touches WHERE prospect_id = o.id AND state = 'sent' AND kind != 'test')
        LEFT JOIN mailboxes m ON m.id = t.mailbox_id LEFT JOIN users u ON u.id = m.user_id
        WHERE p.id = @id ORDER BY t.sent_at IS NULL, o.last_name LIMIT 8`,
-    ).all({ id }),
+    ).all<ProspectStory["colleagues"][number]>({ id }),
     company: companyOf(app, prospect.companyId),
     owner:
-      sql<{ id: number }, { name: string }>(db, "SELECT name FROM users WHERE id = @id").get({
+      sql(db, "SELECT name FROM users WHERE id = @id").get<{ name: string }>({
         id: prospect.ownerId ?? 0,
       })?.name ?? null,
     originName: originName(app, prospect),
     otherAddresses: addressesOf(db, id).filter((email) => email !== prospect.email),
-    notes: sql<{ id: number }, ProspectStory["notes"][number]>(
+    notes: sql(
       db,
       `SELECT n.id, n.text, u.name AS "by", n.at FROM notes n JOIN users u ON u.id = n.user_id
        WHERE n.prospect_id = @id ORDER BY n.at DESC, n.id DESC`,
-    ).all({ id }),
-    changes: sql<{ id: number }, ProspectStory["changes"][number]>(
+    ).all<ProspectStory["notes"][number]>({ id }),
+    changes: sql(
       db,
       `SELECT c.id, c.field, c.before, c.after, c.source, c.detail, u.name AS "by", c.at
        FROM changes c LEFT JOIN users u ON u.id = c.user_id
        WHERE c.prospect_id = @id AND c.field NOT LIKE 'list:%' ORDER BY c.id DESC LIMIT 200`,
-    ).all({ id }),
+    ).all<ProspectStory["changes"][number]>({ id }),
     cleanings: cleaningOf(db, id).filter(({ rules }) => rules.length > 0),
   };
 }
@@ -159,14 +159,11 @@ function originName({ db }: App, { origin, originId }: Prospect): string | null 
     typed: null,
   }[origin];
   if (query === null || originId === null) return null;
-  return sql<{ originId: number }, { name: string }>(db, query).get({ originId })?.name ?? null;
+  return sql(db, query).get<{ name: string }>({ originId })?.name ?? null;
 }
 
 function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
-  const rows = sql<
-    { prospectId: number },
-    Omit<StoryJourney, "touches"> & { version: number; placeId: string | null; since: number }
-  >(
+  const rows = sql(
     db,
     `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, s.kind AS sequenceKind, j.state, j.started_at AS startedAt,
        j.ended_at AS endedAt, j.stop_reason AS stopReason, j.stop_detail AS stopDetail, j.next_at AS nextAt,
@@ -174,7 +171,9 @@ function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      LEFT JOIN mailboxes m ON m.id = coalesce(j.mailbox_id, j.next_mailbox_id)
      WHERE j.prospect_id = @prospectId ORDER BY j.id DESC`,
-  ).all({ prospectId: prospect.id });
+  ).all<Omit<StoryJourney, "touches"> & { version: number; placeId: string | null; since: number }>({
+    prospectId: prospect.id,
+  });
   return rows.map(({ version, placeId, since, ...row }) => {
     const ever = stepsEver(db, row.sequenceId);
     const begun = touchesBegun(db, row.id);
@@ -204,11 +203,11 @@ interface BegunTouch {
 }
 
 function touchesBegun(db: Db, journeyId: number): BegunTouch[] {
-  return sql<{ journeyId: number }, BegunTouch>(
+  return sql(
     db,
     `SELECT step_id AS stepId, kind, coalesce(sent_at, ended_at, claimed_at, due_at, at, 0) AS at, state
      FROM touches WHERE journey_id = @journeyId ORDER BY id`,
-  ).all({ journeyId });
+  ).all<BegunTouch>({ journeyId });
 }
 
 /** Beyond the next touch nothing is decided; the waits tell when it would fall due. */
@@ -253,13 +252,10 @@ function stepsAhead(
 }
 
 function companyOf({ db }: App, id: number | null): ProspectStory["company"] {
-  const row = sql<
-    { id: number },
-    { industry: string; about: string; from: number | null; to: number | null }
-  >(
+  const row = sql(
     db,
     'SELECT industry, about, employees AS "from", employees_to AS "to" FROM companies WHERE id = @id',
-  ).get({
+  ).get<{ industry: string; about: string; from: number | null; to: number | null }>({
     id: id ?? 0,
   });
   if (!row) return null;

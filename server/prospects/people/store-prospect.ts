@@ -31,20 +31,17 @@ export interface Stored {
 /** Stores people one by one, with what cleaning changed of them, and puts them on the list. Those whose address is known stay as they are. */
 export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Stored {
   const companyOf = companyFinder(db);
-  const companyName = sql<{ id: number }, { name: string }>(db, "SELECT name FROM companies WHERE id = @id");
+  const companyName = sql(db, "SELECT name FROM companies WHERE id = @id");
   // By position, like the others of the innermost loop: an import binds them 100,000 times.
-  const insert = sql<(string | number | null)[]>(
+  const insert = sql(
     db,
     `INSERT INTO prospects (email, first_name, last_name, company_id, company, title, city, country, time_zone, phone,
        profile, custom, owner_id, origin, origin_id, created_at, found_by)
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (email) DO NOTHING`,
   );
-  const known = sql<{ email: string }, { id: number }>(
-    db,
-    "SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email",
-  );
+  const known = sql(db, "SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email");
   const keepCleaning = cleaningKeeper(db);
-  const enlist = sql<(number | null)[]>(
+  const enlist = sql(
     db,
     "INSERT INTO list_prospects (list_id, prospect_id, import_id) VALUES (?, ?, ?) ON CONFLICT DO NOTHING",
   );
@@ -53,7 +50,7 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
   const nameOf = (id: number) => {
     let name = names.get(id);
     if (name === undefined) {
-      name = companyName.get({ id })?.name ?? "";
+      name = companyName.get<{ name: string }>({ id })?.name ?? "";
       names.set(id, name);
     }
     return name;
@@ -69,7 +66,7 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
     const foundBy = fold(`${firstName} ${lastName}\n${company}\n${email ?? ""}`);
     const result = insert.run([...named, ...more, foundBy]);
     const isNew = result.changes === 1;
-    const id = isNew ? Number(result.lastInsertRowid) : (known.get({ email })?.id as number);
+    const id = isNew ? Number(result.lastInsertRowid) : (known.get<{ id: number }>({ email })?.id as number);
     if (isNew) keepCleaning(id, changes);
     for (const name in custom)
       if (!customs.has(name)) {

@@ -48,7 +48,7 @@ export function eraseForGood(app: App, id: number): void {
       for (const { where, erase } of linesOf(table)) {
         if (erase === "stays") continue;
         const set = Object.entries(erase).map(([column, value]) => `${column} = ${value}`);
-        sql<Subject & { now: number }>(
+        sql(
           db,
           erase === "delete"
             ? `DELETE FROM ${table} WHERE ${where}`
@@ -59,14 +59,14 @@ export function eraseForGood(app: App, id: number): void {
 }
 
 const entriesOf = (db: Db, { ids }: Subject) =>
-  sql<{ ids: string }, { id: number; createdAt: number }>(
+  sql(
     db,
     "SELECT id, created_at AS createdAt FROM prospects WHERE id IN (SELECT value FROM json_each(@ids))",
-  ).all({ ids });
+  ).all<{ id: number; createdAt: number }>({ ids });
 
 /** The imports in whose files they stand. */
 const importsWith = (db: Db, { ids }: Subject): number[] =>
-  sql<{ ids: string }, { id: number }>(
+  sql(
     db,
     `WITH theirs AS (SELECT value AS id FROM json_each(@ids))
      SELECT origin_id AS id FROM prospects WHERE origin = 'import' AND origin_id IS NOT NULL AND id IN theirs
@@ -74,5 +74,5 @@ const importsWith = (db: Db, { ids }: Subject): number[] =>
      UNION SELECT import_id FROM import_rows WHERE prospect_id IN theirs
      UNION SELECT source_id FROM changes WHERE source = 'import' AND source_id IS NOT NULL AND prospect_id IN theirs`,
   )
-    .all({ ids })
+    .all<{ id: number }>({ ids })
     .map(({ id }) => id);

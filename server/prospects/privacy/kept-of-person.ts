@@ -2,7 +2,7 @@
  * The catalogue of what the database keeps about a person, table by table. From it comes the file that a person is given
  * (GDPR article 15) and what erasing them reaches (article 17). A table or a column of text without a line fails its test.
  */
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, type Value } from "../../db/open.ts";
 
 /** Who somebody is in the database, each as a JSON array: what a line's `where` finds their rows by. */
 export interface Subject {
@@ -388,11 +388,9 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
 
 /** Who somebody is, with everybody who was merged into them. */
 export function subjectOf(db: Db, id: number): Subject {
-  const array = (query: string, given: Record<string, unknown>) =>
-    sql<Record<string, unknown>, { found: string }>(
-      db,
-      `SELECT json_group_array(x) AS found FROM (${query})`,
-    ).get(given)?.found ?? "[]";
+  const array = (query: string, given: Record<string, Value>) =>
+    sql(db, `SELECT json_group_array(x) AS found FROM (${query})`).get<{ found: string }>(given)?.found ??
+    "[]";
   const ids = array("SELECT id AS x FROM prospects WHERE id = @id OR merged_into = @id", { id });
   const addresses = array(
     `SELECT lower(email) AS x FROM prospects WHERE email IS NOT NULL AND ${among("id", "ids")}`,

@@ -15,11 +15,8 @@ export function personData({ db }: App, id: number): Record<string, unknown[]> {
   for (const table of Object.keys(KEPT))
     for (const { where, given: gives } of linesOf(table))
       if (gives)
-        given[gives.as] = sql<Subject, Record<string, unknown>>(
-          db,
-          `SELECT ${gives.columns} FROM ${table} WHERE ${where}`,
-        )
-          .all(subject)
+        given[gives.as] = sql(db, `SELECT ${gives.columns} FROM ${table} WHERE ${where}`)
+          .all<Record<string, unknown>>({ ...subject })
           .map(unpacked);
   return given;
 }

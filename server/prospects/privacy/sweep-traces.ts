@@ -16,7 +16,7 @@ const SWEPT = "traces_swept";
 /** Sweeps if somebody was erased since it last did; whether nothing is left to do. Somebody's open read of the log delays it. */
 export async function sweepTraces(app: App): Promise<boolean> {
   const { db } = app;
-  const { erased } = sql<[], { erased: number }>(db, "SELECT count(*) AS erased FROM erased_addresses").get(
+  const { erased } = sql(db, "SELECT count(*) AS erased FROM erased_addresses").get<{ erased: number }>(
     [],
   ) ?? { erased: 0 };
   if (Number(readSetting(db, SWEPT) ?? 0) === erased) return true;
@@ -33,7 +33,7 @@ const PAGES = 200;
 
 /** A deleted letter's words leave the index when its segments are merged (https://www.sqlite.org/fts5.html, 6.8 and 6.10). */
 async function mergeIndex(db: Db, index: string): Promise<void> {
-  const changes = () => sql<[], { n: number }>(db, "SELECT total_changes() AS n").get([])?.n ?? 0;
+  const changes = () => sql(db, "SELECT total_changes() AS n").get<{ n: number }>([])?.n ?? 0;
   for (let pages = -PAGES; ; pages = PAGES) {
     const before = changes();
     db.prepare(`INSERT INTO ${index} (${index}, rank) VALUES ('merge', ${pages})`).run();

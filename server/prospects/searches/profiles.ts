@@ -27,17 +27,16 @@ const profileOf = (row: Row): Omit<Profile, "shared"> => ({
 
 /** Those that somebody may use. */
 export function allProfiles(app: App, by: By): Profile[] {
-  return sql<[], Row>(app.db, "SELECT id, name, description, definition FROM profiles ORDER BY name")
-    .all([])
+  return sql(app.db, "SELECT id, name, description, definition FROM profiles ORDER BY name")
+    .all<Row>([])
     .filter(({ id }) => mayNot(app, by, "profile.use", id) === null)
     .map((row) => ({ ...profileOf(row), shared: sharingOf(app, by, "profile", row.id) }));
 }
 
 export function profileById({ db }: App, id: number): Omit<Profile, "shared"> | null {
-  const row = sql<{ id: number }, Row>(
-    db,
-    "SELECT id, name, description, definition FROM profiles WHERE id = @id",
-  ).get({ id });
+  const row = sql(db, "SELECT id, name, description, definition FROM profiles WHERE id = @id").get<Row>({
+    id,
+  });
   return row ? profileOf(row) : null;
 }
 
@@ -66,7 +65,7 @@ export function saveProfile(app: App, userId: By, input: unknown): Outcome<numbe
   const unknown = codes.indexOf(null);
   if (unknown >= 0)
     return refused({ "definition.countries": `There is no country “${definition.countries[unknown]}”.` });
-  const twin = sql<{ name: string }, { id: number }>(db, "SELECT id FROM profiles WHERE name = @name").get({
+  const twin = sql(db, "SELECT id FROM profiles WHERE name = @name").get<{ id: number }>({
     name,
   });
   if (twin && twin.id !== id)
@@ -79,13 +78,13 @@ export function saveProfile(app: App, userId: By, input: unknown): Outcome<numbe
     userId,
     now: clock.now(),
   };
-  const result = sql<typeof values, { id: number }>(
+  const result = sql(
     db,
     `INSERT INTO profiles (id, name, description, definition, user_id, saved_at)
      VALUES (@id, @name, @description, @definition, @userId, @now)
      ON CONFLICT (id) DO UPDATE SET name = @name, description = @description, definition = @definition, saved_at = @now
      RETURNING id`,
-  ).get(values);
+  ).get<{ id: number }>(values);
   return done(result?.id as number);
 }
 

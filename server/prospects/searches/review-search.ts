@@ -46,28 +46,27 @@ const SHOWS: Record<FoundShow, string> = {
 };
 
 export function searchById({ db }: App, id: number): Search | null {
-  const row = sql<
-    { id: number },
-    Omit<Search, "definition" | "job" | "counts" | "reasons"> & { definition: string; jobId: number }
-  >(
+  const row = sql(
     db,
     "SELECT id, profile_id AS profileId, profile_name AS profileName, definition, job_id AS jobId FROM searches WHERE id = @id",
-  ).get({ id });
+  ).get<Omit<Search, "definition" | "job" | "counts" | "reasons"> & { definition: string; jobId: number }>({
+    id,
+  });
   if (!row) return null;
   const { jobId, definition, ...rest } = row;
-  const counts = sql<{ id: number }, Search["counts"]>(
+  const counts = sql(
     db,
     `SELECT ${Object.entries(SHOWS)
       .map(([show, where]) => `coalesce(sum(${where}), 0) AS ${show}`)
       .join(", ")},
        coalesce(sum(${SHOWS.fits} AND json_extract(fields, '$.email') = ''), 0) AS withoutAddress
      FROM found_people WHERE search_id = @id`,
-  ).get({ id }) as Search["counts"];
-  const reasons = sql<{ id: number }, Search["reasons"][number]>(
+  ).get<Search["counts"]>({ id }) as Search["counts"];
+  const reasons = sql(
     db,
     `SELECT reason, count(*) AS count FROM found_people WHERE search_id = @id AND ${SHOWS.misfits}
      GROUP BY reason ORDER BY count(*) DESC`,
-  ).all({ id });
+  ).all<Search["reasons"][number]>({ id });
   return {
     ...rest,
     definition: profileSchema.parse(JSON.parse(definition)),
@@ -81,7 +80,7 @@ export const FOUND_PAGE = 50;
 
 /** One page of what a search found, as somebody sees it. */
 export function foundPeople(app: App, by: By, searchId: number, show: FoundShow, page: number): FoundRow[] {
-  return sql<Record<string, unknown>, Record<string, unknown>>(
+  return sql(
     app.db,
     `SELECT f.id, f.name, f.fields, f.raw, f.fits, f.reason, f.detail, f.kept_id AS keptId, f.known_id AS knownId,
        u.name AS owner, ${listNames("f.known_id", ", ")} AS lists,
@@ -90,7 +89,7 @@ export function foundPeople(app: App, by: By, searchId: number, show: FoundShow,
      WHERE f.search_id = @searchId AND ${SHOWS[show].replace(/\b(fits|known_id|kept_id)\b/g, "f.$1")}
      ORDER BY f.id LIMIT ${FOUND_PAGE} OFFSET @offset`,
   )
-    .all({
+    .all<Record<string, unknown>>({
       searchId,
       offset: page * FOUND_PAGE,
       hidden: JSON.stringify([...hiddenFrom(app, by, "list.see")]),
@@ -148,17 +147,20 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
     const { db } = app;
     const no = mayNot(app, userId, "search.keep", searchId);
     if (no) return no;
-    const rows = sql<Record<string, unknown>, { id: number; fields: string; knownId: number | null }>(
+    const rows = sql(
       db,
       `SELECT id, fields, known_id AS knownId FROM found_people WHERE search_id = @searchId AND kept_id IS NULL
            AND CASE WHEN @ids IS NULL THEN fits = 1 AND known_id IS NULL ELSE id IN (SELECT value FROM json_each(@ids)) END
          ORDER BY id`,
-    ).all({ searchId, ids: ids ? JSON.stringify(ids) : null });
+    ).all<{ id: number; fields: string; knownId: number | null }>({
+      searchId,
+      ids: ids ? JSON.stringify(ids) : null,
+    });
     if (rows.length === 0) return refused({ form: "Nobody is left to keep. Choose people first." });
     const list = listFor(app, userId, listName);
     if (!list.ok) return list;
     const listId = list.value;
-    sql<Record<string, unknown>>(
+    sql(
       db,
       `UPDATE lists SET profile_id = coalesce(profile_id, (SELECT profile_id FROM searches WHERE id = @searchId))
          WHERE id = @listId`,
@@ -171,15 +173,12 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
       importId: null,
       now,
     });
-    const enlist = sql<Record<string, unknown>>(
+    const enlist = sql(
       db,
       "INSERT INTO list_prospects (list_id, prospect_id) VALUES (@listId, @id) ON CONFLICT DO NOTHING",
     );
-    const mark = sql<Record<string, unknown>>(
-      db,
-      "UPDATE found_people SET kept_id = @prospectId WHERE id = @id",
-    );
-    const describe = sql<Record<string, unknown>>(
+    const mark = sql(db, "UPDATE found_people SET kept_id = @prospectId WHERE id = @id");
+    const describe = sql(
       db,
       `UPDATE companies SET industry = @industry, employees = @employees, employees_to = @employeesTo, region = @region, about = @about
          WHERE domain = @domain AND industry = ''`,
@@ -204,13 +203,13 @@ export function keepFound(app: App, userId: number | null, input: unknown): Outc
 
 /** The latest searches, with how many fit and how many were kept. */
 export function latestSearches({ db }: App) {
-  return sql<[], { id: number; name: string; at: number; fits: number; kept: number }>(
+  return sql(
     db,
     `SELECT s.id, s.profile_name AS name, s.at,
        (SELECT count(*) FROM found_people f WHERE f.search_id = s.id AND f.fits = 1) AS fits,
        (SELECT count(*) FROM found_people f WHERE f.search_id = s.id AND f.kept_id IS NOT NULL) AS kept
      FROM searches s ORDER BY s.id DESC LIMIT 6`,
-  ).all([]);
+  ).all<{ id: number; name: string; at: number; fits: number; kept: number }>([]);
 }
 
 function sizeText(fields: string): string {

@@ -34,7 +34,7 @@ export function startSearch(app: App, userId: number | null, profileId: number):
     db
       .transaction(() => {
         const id = Number(
-          sql<Record<string, unknown>>(
+          sql(
             db,
             `INSERT INTO searches (profile_id, profile_name, definition, user_id, at)
              VALUES (@profileId, @name, @definition, @userId, @now)`,
@@ -47,7 +47,7 @@ export function startSearch(app: App, userId: number | null, profileId: number):
           }).lastInsertRowid,
         );
         const jobId = askJob(db, { kind: "search", input: { searchId: id }, userId, now });
-        sql<Record<string, unknown>>(db, "UPDATE searches SET job_id = @jobId WHERE id = @id").run({
+        sql(db, "UPDATE searches SET job_id = @jobId WHERE id = @id").run({
           id,
           jobId,
         });
@@ -60,20 +60,20 @@ export function startSearch(app: App, userId: number | null, profileId: number):
 /** Reads the directory page by page from where it stopped, and judges everybody it brings. */
 export async function runSearch(app: App, searchId: number, report: Report): Promise<void> {
   const { db } = app;
-  const search = sql<{ searchId: number }, { definition: string; page: number | null }>(
-    db,
-    "SELECT definition, next_page AS page FROM searches WHERE id = @searchId",
-  ).get({ searchId });
+  const search = sql(db, "SELECT definition, next_page AS page FROM searches WHERE id = @searchId").get<{
+    definition: string;
+    page: number | null;
+  }>({ searchId });
   if (!search) return;
   const profile = profileSchema.parse(JSON.parse(search.definition));
   const isErased = erasedCheck(app);
-  const keep = sql<Record<string, unknown>>(
+  const keep = sql(
     db,
     `INSERT INTO found_people (search_id, reference, raw, fields, name, fits, reason, detail, known_id)
      VALUES (@searchId, @reference, @raw, @fields, @name, @fits, @reason, @detail, @knownId)
      ON CONFLICT (search_id, reference) DO NOTHING`,
   );
-  const turn = sql<Record<string, unknown>>(db, "UPDATE searches SET next_page = @page WHERE id = @searchId");
+  const turn = sql(db, "UPDATE searches SET next_page = @page WHERE id = @searchId");
   for (let page = search.page; page !== null; ) {
     const found = await askDirectory(app, profile, page);
     const next: number | null = page < found.pages ? page + 1 : null;
@@ -144,14 +144,14 @@ function judgePerson(profile: TargetProfile, { email, fields, company }: FoundFi
 /** Who of ours this is: by address, or by name at the company. */
 function knownId({ db }: App, email: string, fields: PersonFields): number | null {
   return (
-    sql<Record<string, unknown>, { id: number }>(
+    sql(
       db,
       `SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email
        UNION ALL
        SELECT p.id FROM companies c JOIN prospects p ON p.company_id = coalesce(c.merged_into, c.id)
        WHERE c.domain = @domain AND p.live = 1 AND p.last_name = @last AND p.first_name = @first
        LIMIT 1`,
-    ).get({
+    ).get<{ id: number }>({
       email: email || null,
       domain: fields.companyDomain,
       first: fields.firstName,

@@ -46,10 +46,11 @@ export function knownDomainChecks({ db }: Pick<App, "db">): DomainCheck[] {
     const domain = address.split("@")[1] ?? "";
     counts.set(domain, (counts.get(domain) ?? 0) + 1);
   }
-  const rows = sql<[], { domain: string; result: string; at: number }>(
-    db,
-    "SELECT domain, result, at FROM domain_checks",
-  ).all([]);
+  const rows = sql(db, "SELECT domain, result, at FROM domain_checks").all<{
+    domain: string;
+    result: string;
+    at: number;
+  }>([]);
   const results = new Map(
     rows.map(({ domain, result, at }) => [domain, { ...kept.parse(JSON.parse(result)), at }]),
   );
@@ -81,10 +82,9 @@ export const uncheckedDomains = (app: Pick<App, "db">): string[] => {
 export async function checkDomain(app: App, domain: string, selector = ""): Promise<Finding[]> {
   const { db, config, clock } = app;
   const resolver = resolverOf(config);
-  const before = sql<{ domain: string }, { result: string }>(
-    db,
-    "SELECT result FROM domain_checks WHERE domain = @domain",
-  ).get({ domain });
+  const before = sql(db, "SELECT result FROM domain_checks WHERE domain = @domain").get<{ result: string }>({
+    domain,
+  });
   const known = selector || (before ? kept.parse(JSON.parse(before.result)).selector : "");
   const hosts = [
     ...new Set(
@@ -96,7 +96,7 @@ export async function checkDomain(app: App, domain: string, selector = ""): Prom
   const findings = judgeDomain(
     await askAll(resolver, domain, hosts, known, readSendingSettings(db).blockZones),
   );
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO domain_checks (domain, result, at) VALUES (@domain, @result, @at)
      ON CONFLICT (domain) DO UPDATE SET result = @result, at = @at`,

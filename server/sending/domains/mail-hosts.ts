@@ -10,7 +10,7 @@ export const providerOf = (hosts: readonly string[]): string =>
   hosts[0] ? (getDomain(hosts[0]) ?? hosts[0]).toLowerCase() : "";
 
 export function keepMailHost(db: Db, domain: string, provider: string, at: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `INSERT INTO mail_hosts (domain, provider, at) VALUES (@domain, @provider, @at)
      ON CONFLICT (domain) DO UPDATE SET provider = @provider, at = @at`,
@@ -20,16 +20,16 @@ export function keepMailHost(db: Db, domain: string, provider: string, at: numbe
 /** Asks about some domains of people under way, and of mailboxes, of whom nobody has asked. Returns how many it asked. */
 export async function learnMailHosts(app: App): Promise<number> {
   const { db, config, clock } = app;
-  const people = sql<[], { domain: string }>(
+  const people = sql(
     db,
     `SELECT DISTINCT substr(p.email, instr(p.email, '@') + 1) AS domain FROM journeys j JOIN prospects p ON p.id = j.prospect_id
      WHERE j.state = 'active' AND p.email IS NOT NULL
        AND NOT EXISTS (SELECT 1 FROM mail_hosts h WHERE h.domain = substr(p.email, instr(p.email, '@') + 1)) LIMIT ${MOST_AT_ONCE}`,
-  ).all([]);
-  const mailboxes = sql<[], { id: number; domain: string }>(
+  ).all<{ domain: string }>([]);
+  const mailboxes = sql(
     db,
     "SELECT id, substr(address, instr(address, '@') + 1) AS domain FROM mailboxes WHERE provider = '' AND removed_at IS NULL",
-  ).all([]);
+  ).all<{ id: number; domain: string }>([]);
   const resolver = resolverOf(config);
   const ask = async (domain: string): Promise<string | null> => {
     const answer = await askDomain(resolver, domain);
@@ -45,7 +45,7 @@ export async function learnMailHosts(app: App): Promise<number> {
     const provider = await ask(domain);
     // A domain without one is its own.
     if (provider !== null)
-      sql<Record<string, unknown>>(db, "UPDATE mailboxes SET provider = @provider WHERE id = @id").run({
+      sql(db, "UPDATE mailboxes SET provider = @provider WHERE id = @id").run({
         id,
         provider: provider || domain,
       });

@@ -42,10 +42,10 @@ export async function checkAndAdd(
   const saved = saveMailbox(app, user, form);
   if (!saved.ok) return saved;
   // The check was its first connection.
-  sql<Record<string, unknown>>(
-    app.db,
-    "UPDATE mailboxes SET connected_wall = coalesce(connected_wall, @wall) WHERE id = @id",
-  ).run({ id: saved.value, wall: Date.now() });
+  sql(app.db, "UPDATE mailboxes SET connected_wall = coalesce(connected_wall, @wall) WHERE id = @id").run({
+    id: saved.value,
+    wall: Date.now(),
+  });
   return done({ id: saved.value, check: checked.value, form });
 }
 

@@ -105,7 +105,7 @@ async function isHidden({ config, db }: App, host: string, port: number): Promis
   if (mayBeInside(config, { hostname: host.toLowerCase(), host: `${host.toLowerCase()}:${port}` }))
     return false;
   const isUsed =
-    sql<{ host: string }>(
+    sql(
       db,
       "SELECT 1 FROM mailboxes WHERE removed_at IS NULL AND lower(@host) IN (lower(smtp_host), lower(imap_host))",
     ).get({ host }) !== undefined;

@@ -20,24 +20,24 @@ export function openMailbox(app: App, id: number): OpenedMailbox | null {
   const mailbox = mailboxById(db, id);
   if (!mailbox || mailbox.removedAt !== null) return null;
   const { passwordSealed: _password, clientSecretSealed: _secret, ...open } = mailbox;
-  const threads = sql<{ id: number }, { count: number }>(
+  const threads = sql(
     db,
     "SELECT count(*) AS count FROM journeys WHERE mailbox_id = @id AND state = 'active'",
-  ).get({ id });
-  const planned = sql<{ id: number }, { count: number }>(
+  ).get<{ count: number }>({ id });
+  const planned = sql(
     db,
     "SELECT count(*) AS count FROM journeys WHERE next_mailbox_id = @id AND state = 'active' AND next_at IS NOT NULL AND next_at != due_at",
-  ).get({ id });
+  ).get<{ count: number }>({ id });
   return {
     ...open,
     trouble: mailbox.trouble ?? mailbox.smtpTrouble,
     threads: threads?.count ?? 0,
     planned: planned?.count ?? 0,
-    pools: sql<{ id: number }, { name: string }>(
+    pools: sql(
       db,
       "SELECT name FROM pools JOIN pool_mailboxes ON pool_id = id WHERE mailbox_id = @id ORDER BY name",
     )
-      .all({ id })
+      .all<{ name: string }>({ id })
       .map(({ name }) => name),
     pause: pauseOf(db, "mailbox", id),
     health: mailboxHealth(app).find((each) => each.id === id) ?? null,
@@ -46,7 +46,7 @@ export function openMailbox(app: App, id: number): OpenedMailbox | null {
 
 export function countMailboxes({ db }: App): number {
   return (
-    sql<[], { count: number }>(db, "SELECT count(*) AS count FROM mailboxes WHERE removed_at IS NULL").get([])
+    sql(db, "SELECT count(*) AS count FROM mailboxes WHERE removed_at IS NULL").get<{ count: number }>([])
       ?.count ?? 0
   );
 }

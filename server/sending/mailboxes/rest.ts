@@ -26,7 +26,7 @@ export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number
     const reason = needsRest(counts.get(mailbox.id) ?? NOTHING_SENT, rules);
     if (!reason) continue;
     const day = workingDayAfter(now, rules.restDays, WEEKDAYS, mailbox.zone);
-    sql<Record<string, unknown>>(
+    sql(
       db,
       "UPDATE mailboxes SET state = 'resting', rest_reason = @reason, rest_until = @until WHERE id = @id AND state = 'active'",
     ).run({ id: mailbox.id, reason: JSON.stringify(reason), until: instantOn(day, "08:00", mailbox.zone) });
@@ -35,7 +35,7 @@ export function restMailboxes(db: Db, mailboxes: readonly Mailbox[], now: number
 
 /** On a lowered limit, which rises again with each day of sending. What had it rest is no longer counted against it. */
 function comeBack(db: Db, { id, dailyLimit }: Mailbox, rules: RestRules, now: number): void {
-  sql<Record<string, unknown>>(
+  sql(
     db,
     `UPDATE mailboxes SET state = 'active', rest_reason = NULL, rest_until = NULL, counted_from = @now,
        ramp_start = @start, ramp_step = @step, ramp_since = @now WHERE id = @id AND state = 'resting'`,
@@ -45,7 +45,7 @@ function comeBack(db: Db, { id, dailyLimit }: Mailbox, rules: RestRules, now: nu
 /** By mailbox: emails sent since `from`, or since it came back from a rest, and what came of them. */
 export function sentCounts(db: Db, from: number): Map<number, SentCounts> {
   const counts = new Map<number, SentCounts>();
-  const rows = sql<Record<string, unknown>, { id: number } & SentCounts>(
+  const rows = sql(
     db,
     `WITH m AS (SELECT id, max(coalesce(counted_from, 0), @from) AS since FROM mailboxes WHERE removed_at IS NULL),
        e AS (SELECT mailbox_id, kind, at, bounce FROM events
@@ -56,7 +56,7 @@ export function sentCounts(db: Db, from: number): Map<number, SentCounts> {
        (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'complained') AS complained,
        (SELECT count(*) FROM e WHERE e.mailbox_id = m.id AND e.at >= m.since AND e.kind = 'opted_out') AS optedOut
      FROM m`,
-  ).all({ from });
+  ).all<{ id: number } & SentCounts>({ from });
   for (const { id, ...each } of rows) counts.set(id, each);
   return counts;
 }

@@ -182,10 +182,10 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
   if (no) return no;
   const problem = passwordProblem(read.data, known);
   if (problem) return refused({ password: problem });
-  const taken = sql<Record<string, unknown>, { id: number; removedAt: number | null }>(
+  const taken = sql(
     app.db,
     "SELECT id, removed_at AS removedAt FROM mailboxes WHERE address = @address AND id IS NOT @id",
-  ).get({ address: settings.address, id: id ?? null });
+  ).get<{ id: number; removedAt: number | null }>({ address: settings.address, id: id ?? null });
   // One that was removed comes back with what it sent.
   if (taken && taken.removedAt !== null && id === undefined)
     return saveMailbox(app, user, { ...asked(input), id: taken.id });
@@ -197,7 +197,8 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
     .filter((path) => path !== "");
   const row = {
     ...settings,
-    sealed: password === "" ? known?.passwordSealed : seal(newestToken(settings, password), app.key),
+    sealed:
+      password === "" ? (known?.passwordSealed ?? null) : seal(newestToken(settings, password), app.key),
     secretSealed: clientSecret === "" ? (known?.clientSecretSealed ?? "") : seal(clientSecret, app.key),
     folders: JSON.stringify([...new Set(folders)]),
     hours:
@@ -214,7 +215,7 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
           : app.clock.now(),
   };
   if (known) {
-    sql<Record<string, unknown>>(
+    sql(
       app.db,
       `UPDATE mailboxes SET address = @address, sender_name = @senderName, signature = @signature,
          smtp_host = @smtpHost, smtp_port = @smtpPort, smtp_security = @smtpSecurity,
@@ -230,7 +231,7 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
     setPools(app, known.id, pools);
     return done(known.id);
   }
-  const result = sql<Record<string, unknown>>(
+  const result = sql(
     app.db,
     `INSERT INTO mailboxes (user_id, address, sender_name, signature, smtp_host, smtp_port, smtp_security,
        imap_host, imap_port, imap_security, username, imap_username, certificate, auth, token_url, client_id,
@@ -249,17 +250,17 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
 /** Puts a mailbox into the pools of these names and out of others; new names make pools, empty unused ones go. */
 function setPools({ db }: App, mailboxId: number, names: readonly string[]): void {
   db.transaction(() => {
-    sql<Record<string, unknown>>(db, "DELETE FROM pool_mailboxes WHERE mailbox_id = @mailboxId").run({
+    sql(db, "DELETE FROM pool_mailboxes WHERE mailbox_id = @mailboxId").run({
       mailboxId,
     });
     for (const name of names) {
-      sql<{ name: string }>(db, "INSERT OR IGNORE INTO pools (name) VALUES (@name)").run({ name });
-      sql<Record<string, unknown>>(
+      sql(db, "INSERT OR IGNORE INTO pools (name) VALUES (@name)").run({ name });
+      sql(
         db,
         "INSERT INTO pool_mailboxes (pool_id, mailbox_id) SELECT id, @mailboxId FROM pools WHERE name = @name",
       ).run({ mailboxId, name });
     }
-    sql<[]>(
+    sql(
       db,
       `DELETE FROM pools WHERE id NOT IN (SELECT pool_id FROM pool_mailboxes)
          AND id NOT IN (SELECT pool_id FROM sequences WHERE pool_id IS NOT NULL)`,
@@ -275,14 +276,11 @@ export function removeMailbox(app: App, user: User, id: number): Outcome<null> {
   const no = mayNot(app, user.id, "mailbox.change", id);
   if (no) return no;
   db.transaction(() => {
-    sql<Record<string, unknown>>(
-      db,
-      "UPDATE mailboxes SET removed_at = @now, revision = revision + 1 WHERE id = @id",
-    ).run({
+    sql(db, "UPDATE mailboxes SET removed_at = @now, revision = revision + 1 WHERE id = @id").run({
       id,
       now: clock.now(),
     });
-    sql<Record<string, unknown>>(db, "DELETE FROM sequence_mailboxes WHERE mailbox_id = @id").run({ id });
+    sql(db, "DELETE FROM sequence_mailboxes WHERE mailbox_id = @id").run({ id });
     setPools({ db } as App, id, []);
   })();
   return done(null);
@@ -297,7 +295,7 @@ export function setMailboxState(app: App, user: User, id: number, state: "active
   if (no) return no;
   transact(app, ({ db: tx }) => {
     notePause(tx, "mailbox", id, state === "paused", user.id, clock.now());
-    sql<{ id: number; state: string }>(
+    sql(
       tx,
       `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,
          smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
