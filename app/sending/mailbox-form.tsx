@@ -36,7 +36,7 @@ export function MailboxForm(props: {
   const form = useRef<HTMLFormElement>(null);
   const [address, setAddress] = useState(mailbox?.address ?? "");
   const [auth, setAuth] = useState(mailbox?.auth ?? "password");
-  const hours = mailbox?.hours ? (JSON.parse(mailbox.hours) as { opens: string; closes: string }) : null;
+  const hours = mailbox?.hours ?? null;
   const field = (name: string, label: string, value: string | number, more: object = {}) => (
     <Field
       key={found?.[name] ?? name}
@@ -173,7 +173,7 @@ export function MailboxForm(props: {
           {field("replyTo", "Answers go to", mailbox?.replyTo ?? "", { placeholder: "this address" })}
           {field("opens", "Sends from", hours?.opens ?? "", { placeholder: "their hours" })}
           {field("closes", "until", hours?.closes ?? "", { placeholder: "their hours" })}
-          {field("tags", "Tags", mailbox ? (JSON.parse(mailbox.tags) as string[]).join(", ") : "")}
+          {field("tags", "Tags", mailbox?.tags.join(", ") ?? "")}
         </Columns>
         {field("pools", "Pools", mailbox?.pools.join(", ") ?? "", {
           helperText:
@@ -189,7 +189,7 @@ export function MailboxForm(props: {
             (mailbox.auth === "token" ||
               mailbox.imapUsername !== "" ||
               mailbox.certificate !== "" ||
-              mailbox.moreFolders !== "[]"))
+              mailbox.moreFolders.length > 0))
         }
       >
         <Columns columns="1fr 1fr">
@@ -229,7 +229,7 @@ export function MailboxForm(props: {
           {field(
             "moreFolders",
             "Folders read besides the inbox and Junk, one in each line",
-            (JSON.parse(mailbox?.moreFolders ?? "[]") as string[]).join("\n"),
+            mailbox?.moreFolders.join("\n") ?? "",
             { multiline: true, minRows: 1, sx: { gridColumn: "1 / -1" } },
           )}
         </Columns>

@@ -2,6 +2,7 @@
  * The one door at which it is asked who may (core/team/may.ts): every use case asks before it writes, with the number of
  * whoever wants it and of the thing. Roles and owners are read here and now: who was a manager a moment ago may be none.
  */
+import { z } from "zod";
 import {
   type Act,
   type Belonging,
@@ -13,8 +14,12 @@ import {
   type Sharing,
 } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
+import { jsonOf } from "../db/json.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { Refused } from "../errors.ts";
+
+/** Whose several things are; null: the managers'. */
+const ownersSchema = z.array(z.number().nullable());
 
 /** Who acts: a user's number, or null for the program itself, which carries out what somebody was allowed before. */
 export type By = number | null;
@@ -101,7 +106,7 @@ export function mayNot(
 const TEAMS_WITHOUT_OWNER: readonly Kind[] = ["prospect", "journey", "company_hold"];
 
 function belongingOf(kind: Kind, { owners, sharing }: Pick<Whose, "owners" | "sharing">): Belonging {
-  const known = (JSON.parse(owners) as (number | null)[]).filter((id) => id !== null);
+  const known = jsonOf(ownersSchema, owners).filter((id) => id !== null);
   return { owners: known, isTeams: known.length === 0 && TEAMS_WITHOUT_OWNER.includes(kind), sharing };
 }
 
@@ -176,7 +181,7 @@ function wordsFor(db: Db, kind: Kind, theirs: readonly Whose[], asked: number): 
     return kind === "prospect" || kind === "journey"
       ? `${count} of these ${asked} people are colleagues'. They, or a manager, can change them.`
       : `${count} of these ${asked} are colleagues'. They, or a manager, can change them.`;
-  const owner = (JSON.parse(theirs[0]?.owners ?? "[]") as (number | null)[]).find((id) => id !== null);
+  const owner = jsonOf(ownersSchema, theirs[0]?.owners ?? "[]").find((id) => id !== null);
   const name =
     owner === undefined
       ? undefined

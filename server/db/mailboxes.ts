@@ -1,7 +1,9 @@
 /** Mailboxes: the rows, what they have sent today, and how their servers behave. */
+
 import { z } from "zod";
-import { dayNumberOf, HOUR, startOfDay } from "../../core/calendar.ts";
+import { dayNumberOf, HOUR, type SendingHours, startOfDay } from "../../core/calendar.ts";
 import type { Sender } from "../../core/sending/sender.ts";
+import { jsonOf, wordsIn } from "./json.ts";
 import { isClaimed } from "./ledger.ts";
 import { type Db, sql } from "./open.ts";
 
@@ -40,12 +42,11 @@ export interface Mailbox {
   rampStart: number | null;
   rampStep: number;
   rampSince: number | null;
-  /** Hours of its own, as JSON; null: none. */
-  hours: string | null;
+  /** Hours of its own; null: none. */
+  hours: SendingHours | null;
   /** Where answers go, if not to the address; "" for the address. */
   replyTo: string;
-  /** Words, as a JSON array. */
-  tags: string;
+  tags: string[];
   /** The registrable domain of its mail exchanger; "" if unknown. */
   provider: string;
   removedAt: number | null;
@@ -60,8 +61,8 @@ export interface Mailbox {
   smtpFailures: number;
   /** 1: nothing goes until a person has looked at what the server said. */
   smtpStopped: 0 | 1;
-  /** Folders read besides INBOX and Junk, as a JSON array. */
-  moreFolders: string;
+  /** Folders read besides INBOX and Junk. */
+  moreFolders: string[];
   /** Who puts copies of sent email into the Sent folder, as far as was seen; "none": there is no such folder. */
   copies: "unknown" | "server" | "app" | "none";
   /** Why copies cannot be stored there, and when that is tried again, by the machine's clock. */
@@ -89,19 +90,35 @@ const COLUMNS = `m.id, m.user_id AS userId, m.address, m.sender_name AS senderNa
   m.reply_to AS replyTo, m.tags, m.provider, m.removed_at AS removedAt,
   m.connected_wall AS connectedWall, m.read_wall AS readWall, u.time_zone AS zone, u.name AS ownerName`;
 
+type MailboxRow = Omit<Mailbox, "hours" | "tags" | "moreFolders"> & {
+  hours: string | null;
+  tags: string;
+  moreFolders: string;
+};
+const hoursSchema = z.object({ days: z.array(z.number()), opens: z.string(), closes: z.string() });
+const mailboxOf = ({ hours, tags, moreFolders, ...row }: MailboxRow): Mailbox => ({
+  ...row,
+  hours: hours === null ? null : jsonOf(hoursSchema, hours),
+  tags: wordsIn(tags),
+  moreFolders: wordsIn(moreFolders),
+});
+
 /** Those that were not removed. */
 export function allMailboxes(db: Db): Mailbox[] {
   return sql(
     db,
     `SELECT ${COLUMNS} FROM mailboxes m JOIN users u ON u.id = m.user_id WHERE m.removed_at IS NULL ORDER BY m.id`,
-  ).all<Mailbox>([]);
+  )
+    .all<MailboxRow>([])
+    .map(mailboxOf);
 }
 
 export function mailboxById(db: Db, id: number): Mailbox | undefined {
-  return sql(
+  const row = sql(
     db,
     `SELECT ${COLUMNS} FROM mailboxes m JOIN users u ON u.id = m.user_id WHERE m.id = @id`,
-  ).get<Mailbox>({ id });
+  ).get<MailboxRow>({ id });
+  return row && mailboxOf(row);
 }
 
 /** Emails claimed or sent on the mailbox's own day, answers included, and the latest of all. */
@@ -123,8 +140,6 @@ export function sentToday(db: Db, mailbox: Mailbox, now: number): { count: numbe
     lastAt: number | null;
   };
 }
-
-const hoursSchema = z.object({ days: z.array(z.number()), opens: z.string(), closes: z.string() });
 
 /** A mailbox as the plan sees it. */
 export function senderOf(db: Db, mailbox: Mailbox, now: number): Sender {
@@ -149,7 +164,7 @@ export function standingOf(db: Db, mailbox: Mailbox, now: number): Omit<Sender, 
     hourlyLimit,
     gapMinutes: { least: mailbox.gapLeast, most: mailbox.gapMost },
     zone,
-    hours: hours === null ? null : hoursSchema.parse(JSON.parse(hours)),
+    hours,
     provider: mailbox.provider || null,
     sentToday: count,
     lastSentAt: lastAt || null,

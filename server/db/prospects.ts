@@ -1,10 +1,10 @@
 /** Prospects as rows, and the values that their merge fields take. */
 
-import { z } from "zod";
 import { countryName } from "../../core/countries.ts";
 import type { Stage } from "../../core/prospects/stages.ts";
 import type { Verdict, VerdictReason } from "../../core/prospects/verdict.ts";
 import type { MergeValues } from "../../core/writing/merge.ts";
+import { fieldsIn } from "./json.ts";
 import { type Db, sql } from "./open.ts";
 
 export interface Prospect {
@@ -44,10 +44,9 @@ const COLUMNS = `p.id, coalesce(p.email, '') AS email, p.first_name AS firstName
 const FROM = "FROM prospects p LEFT JOIN companies c ON c.id = p.company_id";
 
 type ProspectRow = Omit<Prospect, "custom"> & { custom: string };
-const customSchema = z.record(z.string(), z.string());
 const prospectOf = (row: ProspectRow): Prospect => ({
   ...row,
-  custom: customSchema.parse(JSON.parse(row.custom)),
+  custom: fieldsIn(row.custom),
 });
 
 export function prospectById(db: Db, id: number): Prospect | undefined {

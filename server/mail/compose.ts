@@ -1,7 +1,9 @@
 /** From a ledger row to an RFC 5322 message. The same row gives the same message, also after a crash. */
+
 import MailComposer from "nodemailer/lib/mail-composer";
 import { formatEmail } from "../../core/writing/format.ts";
 import type { App } from "../app.ts";
+import { numbersIn } from "../db/json.ts";
 import type { Touch } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { signLink } from "../secrets.ts";
@@ -155,7 +157,7 @@ function filesOf({ db }: App, html: string | null, attachments: string) {
           ]
         : [];
     }),
-    ...(JSON.parse(attachments) as number[]).flatMap((id) => {
+    ...numbersIn(attachments).flatMap((id) => {
       const kept = file(id);
       return kept ? [{ filename: kept.name, content: kept.bytes, contentType: kept.type }] : [];
     }),

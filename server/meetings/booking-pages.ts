@@ -1,4 +1,5 @@
 /** A rep's booking pages: what each offers, and who takes its calls. */
+
 import { z } from "zod";
 import {
   type BookingPageRules,
@@ -9,6 +10,7 @@ import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import { listTeam } from "../accounts/team.ts";
 import type { App } from "../app.ts";
+import { numbersIn } from "../db/json.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
@@ -32,7 +34,7 @@ export function bookingPages({ db }: App, user: Pick<User, "id" | "bookingSlug">
     .map(({ rules, hostIds, ...row }) => ({
       ...row,
       rules: bookingRulesSchema.parse(JSON.parse(rules)),
-      hostIds: JSON.parse(hostIds) as number[],
+      hostIds: numbersIn(hostIds),
       isMain: row.slug === user.bookingSlug,
     }));
 }

@@ -1,4 +1,5 @@
 import type { App } from "../app.ts";
+import { wordsIn } from "../db/json.ts";
 import { sql } from "../db/open.ts";
 import type { ReplyKind } from "./list-replies.ts";
 
@@ -52,6 +53,6 @@ export function conversation({ db }: App, prospectId: number): ConversationItem[
     .map((row) => ({
       ...row,
       unlessReply: row.unlessReply === 1,
-      attached: JSON.parse(row.attached) as string[],
+      attached: wordsIn(row.attached),
     }));
 }

@@ -9,6 +9,7 @@ import {
   matchIncoming,
   type SentEmail,
 } from "../../core/replies/match.ts";
+import { wordsIn } from "../db/json.ts";
 import { type Db, sql, type Value } from "../db/open.ts";
 import type { MessageHead } from "../mail/imap.ts";
 
@@ -26,7 +27,7 @@ type Row = Omit<SentEmail, "addresses"> & { addresses: string };
 export function findEmail(db: Db, incoming: Incoming): Match | null {
   const found = new Map<number, SentEmail>();
   const add = (rows: Row[]) => {
-    for (const row of rows) found.set(row.touchId, { ...row, addresses: JSON.parse(row.addresses) });
+    for (const row of rows) found.set(row.touchId, { ...row, addresses: wordsIn(row.addresses) });
   };
   const query = (from: string, values: Record<string, Value>) =>
     sql(

@@ -10,6 +10,7 @@ import { recordEvent } from "../db/events.ts";
 import { type Db, sql, type Tx, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { type LabelRow, labelByCode } from "./labels.ts";
+import { readingOf } from "./stored-reading.ts";
 
 const form = z.object({
   replyId: z.coerce.number().int(),
@@ -95,7 +96,7 @@ export function setLabel(
 
 /** The day that the letter names, where it was read as this label says. */
 const dayRead = ({ reading }: Pick<Labelled, "reading">, { code }: LabelRow): string | null => {
-  const read = reading === null ? null : (JSON.parse(reading) as { label: string; day: string | null });
+  const read = reading === null ? null : readingOf(reading);
   return read?.label === code ? read.day : null;
 };
 

@@ -7,6 +7,7 @@ import { isBlocked } from "../db/block-list.ts";
 import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { done, type Outcome } from "../errors.ts";
+import { readingOf } from "./stored-reading.ts";
 
 export type ReplyKind =
   | "person"
@@ -97,7 +98,7 @@ function rowOf({ reading, labelCode, labelName, labelledBy, beginning, ...row }:
     firstLine: firstLineOf(beginning),
     hasAttached: row.hasAttached === 1,
     hasQuoted: row.hasQuoted === 1,
-    reading: reading === null ? null : (JSON.parse(reading) as Reading),
+    reading: reading === null ? null : readingOf(reading),
     label:
       labelCode === null || labelName === null
         ? null

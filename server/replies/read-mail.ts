@@ -37,7 +37,7 @@ export async function readMailbox(app: App, doors: MailDoors, mailbox: Mailbox):
     const { junk, all } = await inTime(door, door.folders.folders());
     const appeared = noteFolders(db, mailbox.id, all);
     const lost = unreadSince(db, mailbox);
-    const chosen = (JSON.parse(mailbox.moreFolders) as string[]).filter((path) => all.includes(path));
+    const chosen = mailbox.moreFolders.filter((path) => all.includes(path));
     let taken = 0;
     for (const path of new Set(["INBOX", ...(junk === null ? [] : [junk]), ...chosen]))
       taken += await readFolder(app, door, mailbox, path, appeared.has(path) ? 0 : lost);

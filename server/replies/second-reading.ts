@@ -1,4 +1,5 @@
 /** What an outside model says of replies that the one here is unsure of: if a manager allowed it, and never acted on alone. */
+
 import { z } from "zod";
 import { LABELS } from "../../core/replies/labels.ts";
 import { newText } from "../../core/replies/new-text.ts";
@@ -8,6 +9,7 @@ import { askAssistant, readAssistant } from "../assistant/ask.ts";
 import { sql } from "../db/open.ts";
 import { AppError } from "../errors.ts";
 import { log } from "../log.ts";
+import { readingOf } from "./stored-reading.ts";
 
 const MOST_AT_ONCE = 5;
 const MOST_SENT = 3_000;
@@ -27,7 +29,7 @@ export async function readAgain(app: App): Promise<number> {
        AND reading ->> '$.by' = 'model' AND NOT reading ->> '$.sure' ORDER BY id DESC LIMIT ${MOST_AT_ONCE}`,
   ).all<{ id: number; text: string; reading: string }>([]);
   for (const { id, text, reading } of unsure) {
-    const before = JSON.parse(reading) as Reading;
+    const before = readingOf(reading);
     const said = await ask(app, newText(text).slice(0, MOST_SENT));
     const after: Reading = said
       ? {

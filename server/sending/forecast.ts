@@ -80,7 +80,7 @@ export function mailboxStandings({ db, clock }: App): MailboxStanding[] {
       isStopped: mailbox.smtpStopped === 1,
       isNew: mailbox.connectedWall === null,
       sentToday: sender.sentToday,
-      tags: JSON.parse(mailbox.tags) as string[],
+      tags: mailbox.tags,
     };
   });
 }

@@ -1,5 +1,6 @@
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { numbersIn } from "../db/json.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { type Pause, pauseOf } from "../db/pauses.ts";
@@ -75,7 +76,7 @@ export function senderChoices(app: App, by: By): SenderChoices {
     mailboxes: mailboxChoices(app, by),
     pools: pools.map(({ mailboxIds, ...pool }) => ({
       ...pool,
-      mailboxIds: JSON.parse(mailboxIds) as number[],
+      mailboxIds: numbersIn(mailboxIds),
     })),
     accounts: sql(
       app.db,

@@ -1,6 +1,8 @@
 /** What the people of all sequences wait for. */
+
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import type { App } from "../app.ts";
+import { numbersIn } from "../db/json.ts";
 import { sql } from "../db/open.ts";
 
 export interface Waiting {
@@ -21,5 +23,5 @@ export function whatHolds({ db }: App, sequenceIds: readonly number[]): Waiting[
        AND sequence_id IN (SELECT value FROM json_each(@ids)) GROUP BY 1, 2 ORDER BY 3 DESC`,
   )
     .all<Omit<Waiting, "sequenceIds"> & { sequences: string }>({ ids: JSON.stringify(sequenceIds) })
-    .map(({ sequences, ...row }) => ({ ...row, sequenceIds: JSON.parse(sequences) as number[] }));
+    .map(({ sequences, ...row }) => ({ ...row, sequenceIds: numbersIn(sequences) }));
 }

@@ -3,7 +3,7 @@ import { DAY, HOUR, startOfNextDay } from "../../core/calendar.ts";
 import type { RepStep } from "../../core/sequence/path.ts";
 import type { Place } from "../../core/today/order.ts";
 import type { User } from "../accounts/session.ts";
-import { type Whose, whose } from "../accounts/whose.ts";
+import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { AFTER_THE_END } from "../db/journeys.ts";
 import { allMailboxes } from "../db/mailboxes.ts";

@@ -8,6 +8,7 @@ import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { erasedCheck } from "../../db/erased.ts";
+import { wordsIn } from "../../db/json.ts";
 import { sql, transact } from "../../db/open.ts";
 import { allCustomFields } from "../../db/prospects.ts";
 import { sequenceById } from "../../db/sequences.ts";
@@ -44,13 +45,12 @@ export function formOfList(app: App, by: By, listId: number): Form | null {
         (sequenceById(db, form.sequenceId)?.deletedAt == null
           ? "a colleague's own sequence"
           : "a sequence that was deleted"));
-  return { ...form, sequenceName, fields: ownFields(form.fields) };
+  return { ...form, sequenceName, fields: wordsIn(form.fields) };
 }
 
 /** Fields of the team's own that a form can ask for. */
 export const fieldChoices = ({ db }: App): string[] => allCustomFields(db);
 
-const ownFields = (stored: string): string[] => JSON.parse(stored) as string[];
 const MOST_OWN_FIELDS = 20;
 
 const FIELDS: Record<string, keyof PersonFields> = {
@@ -159,7 +159,7 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
     profile: "",
   };
   const custom: Record<string, string> = {};
-  const own = ownFields(form.fields);
+  const own = wordsIn(form.fields);
   for (const [name, value] of Object.entries(others)) {
     const field = FIELDS[name];
     if (field) raw[field] = value;

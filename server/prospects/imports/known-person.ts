@@ -1,6 +1,8 @@
 /** What a row of a file says anew about somebody who is known. */
+
 import type { NewPerson } from "../../../core/prospects/rows.ts";
 import { CUSTOM, FIELD_COLUMNS } from "../../db/fields.ts";
+import { fieldsIn } from "../../db/json.ts";
 import { type Db, sql } from "../../db/open.ts";
 import type { KnownChoice } from "./imports.ts";
 
@@ -38,7 +40,7 @@ export function differences(
     if (fields[field] !== "" && fields[field] !== (known[field] ?? ""))
       found.push({ field, before: known[field] ?? "", after: fields[field] });
   if (Object.keys(custom).length > 0) {
-    const own = JSON.parse(known.custom) as Record<string, string>;
+    const own = fieldsIn(known.custom);
     for (const [name, after] of Object.entries(custom))
       if (own[name] !== after) found.push({ field: CUSTOM + name, before: own[name] ?? "", after });
   }

@@ -4,6 +4,7 @@ import type { Stage } from "../../../core/prospects/stages.ts";
 import { writeVcards } from "../../../core/prospects/vcard.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
+import { fieldsIn } from "../../db/json.ts";
 import { listNames } from "../../db/lists.ts";
 import { sql } from "../../db/open.ts";
 import { matching, prospectsQuery } from "./list-prospects.ts";
@@ -44,7 +45,7 @@ function rowsOf(app: App, by: By, query: Record<string, string>): ExportRow[] {
 export function exportCsv(app: App, by: By, query: Record<string, string>): string {
   const rows = rowsOf(app, by, query).map((row) => ({
     ...row,
-    custom: JSON.parse(row.custom) as Record<string, string>,
+    custom: fieldsIn(row.custom),
   }));
   const customs = [...new Set(rows.flatMap(({ custom }) => Object.keys(custom)))];
   return Papa.unparse(

@@ -2,7 +2,7 @@ import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
 import { prospectById } from "../../db/prospects.ts";
 import { AppError } from "../../errors.ts";
-import { KEPT, linesOf, type Subject, subjectOf } from "./kept-of-person.ts";
+import { KEPT, linesOf, subjectOf } from "./kept-of-person.ts";
 
 /**
  * Everything that is kept about one person, for them to have (GDPR article 15): what the catalogue gives, by its names,
