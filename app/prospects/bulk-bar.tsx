@@ -47,9 +47,6 @@ export function BulkBar(props: {
     at: HTMLElement;
     kind: "sequence" | "list" | "stage" | "owner" | "field" | "more";
   } | null>(null);
-  const [listName, setListName] = useState("");
-  const [field, setField] = useState<string>("title");
-  const [value, setValue] = useState("");
   const [shown, setShown] = useState<(BulkAnswer & { error?: string | undefined }) | null>(null);
   useEffect(() => {
     const error = Object.values(errors)[0];
@@ -160,25 +157,7 @@ export function BulkBar(props: {
         onClose={() => setMenu(null)}
         disableAutoFocusItem
       >
-        <Box
-          sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }}
-          onKeyDown={(event) => event.stopPropagation()}
-        >
-          <Autocomplete
-            freeSolo
-            options={props.lists.map(({ name }) => name)}
-            inputValue={listName}
-            onInputChange={(_, text) => setListName(text)}
-            renderInput={(params) => <TextField {...params} label="List, an old or a new one" autoFocus />}
-          />
-          <Button
-            variant="contained"
-            disabled={listName.trim() === ""}
-            onClick={() => send({ kind: "add_to_list", name: listName })}
-          >
-            Put {people} on it
-          </Button>
-        </Box>
+        <ListMenu people={people} lists={props.lists} send={send} />
       </Menu>
       <Menu
         anchorEl={menu?.at ?? null}
@@ -186,24 +165,7 @@ export function BulkBar(props: {
         onClose={() => setMenu(null)}
         disableAutoFocusItem
       >
-        <Box
-          sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }}
-          onKeyDown={(event) => event.stopPropagation()}
-        >
-          <Choice
-            label="Field"
-            value={field}
-            onChange={(chosen) => setField(chosen)}
-            options={[...SETTABLE, ...props.customs.map((custom) => `custom:${custom}`)].map(
-              (each) =>
-                [each, FIELD_NAMES[each] ?? each.replace("custom:", "").replaceAll("_", " ")] as const,
-            )}
-          />
-          <TextField label="New value" value={value} onChange={(event) => setValue(event.target.value)} />
-          <Button variant="contained" onClick={() => send({ kind: "set", field, value })}>
-            Fill it in for {people}
-          </Button>
-        </Box>
+        <FieldMenu people={people} customs={props.customs} send={send} />
       </Menu>
       <Snackbar
         open={shown !== null}
@@ -231,5 +193,50 @@ export function BulkBar(props: {
         </Alert>
       </Snackbar>
     </>
+  );
+}
+
+type Send = (action: Record<string, unknown>) => void;
+
+function ListMenu({ people, lists, send }: { people: string; lists: { name: string }[]; send: Send }) {
+  const [listName, setListName] = useState("");
+  return (
+    <Box sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }} onKeyDown={(event) => event.stopPropagation()}>
+      <Autocomplete
+        freeSolo
+        options={lists.map(({ name }) => name)}
+        inputValue={listName}
+        onInputChange={(_, text) => setListName(text)}
+        renderInput={(params) => <TextField {...params} label="List, an old or a new one" autoFocus />}
+      />
+      <Button
+        variant="contained"
+        disabled={listName.trim() === ""}
+        onClick={() => send({ kind: "add_to_list", name: listName })}
+      >
+        Put {people} on it
+      </Button>
+    </Box>
+  );
+}
+
+function FieldMenu({ people, customs, send }: { people: string; customs: string[]; send: Send }) {
+  const [field, setField] = useState<string>("title");
+  const [value, setValue] = useState("");
+  return (
+    <Box sx={{ p: 2, width: 320, display: "grid", gap: 1.5 }} onKeyDown={(event) => event.stopPropagation()}>
+      <Choice
+        label="Field"
+        value={field}
+        onChange={(chosen) => setField(chosen)}
+        options={[...SETTABLE, ...customs.map((custom) => `custom:${custom}`)].map(
+          (each) => [each, FIELD_NAMES[each] ?? each.replace("custom:", "").replaceAll("_", " ")] as const,
+        )}
+      />
+      <TextField label="New value" value={value} onChange={(event) => setValue(event.target.value)} />
+      <Button variant="contained" onClick={() => send({ kind: "set", field, value })}>
+        Fill it in for {people}
+      </Button>
+    </Box>
   );
 }

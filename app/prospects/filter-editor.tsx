@@ -42,17 +42,8 @@ export function FilterEditor(props: {
     return () => clearTimeout(soon);
   }, [text, props.open, ask]);
 
-  const setGroup = (at: number, change: Partial<Filter["groups"][number]>) =>
-    setFilter({
-      ...filter,
-      groups: filter.groups.map((group, nth) => (nth === at ? { ...group, ...change } : group)),
-    });
-  const setCondition = (at: number, nth: number, change: Partial<Condition>) =>
-    setGroup(at, {
-      conditions: (filter.groups[at]?.conditions ?? []).map((each, index) =>
-        index === nth ? { ...each, ...change } : each,
-      ),
-    });
+  const setGroup = (at: number, group: Group | null) =>
+    setFilter({ ...filter, groups: replaced(filter.groups, at, group) });
   const fields = [
     ...Object.keys(FILTER_FIELDS),
     ...props.choices.customs.map((custom) => `custom:${custom}`),
@@ -80,89 +71,12 @@ export function FilterEditor(props: {
                   words={["both must match", "either may match"]}
                 />
               )}
-              {group.conditions
-                .map((condition, nth) => ({ condition, nth }))
-                .map(({ condition, nth }) => {
-                  const kind = kindOfField(condition.field) ?? "text";
-                  const values = choicesOf(condition.field, props.choices);
-                  return (
-                    <Box
-                      key={nth}
-                      sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.5fr 32px", gap: 1, mb: 1 }}
-                    >
-                      <Choice
-                        label="Field"
-                        value={condition.field}
-                        onChange={(chosen) => {
-                          const field = chosen;
-                          const next = kindOfField(field) ?? "text";
-                          const op = OPS[next][0]?.[0] ?? "is";
-                          setCondition(at, nth, {
-                            field,
-                            op,
-                            value: choicesOf(field, props.choices)[0]?.[0] ?? "",
-                          });
-                        }}
-                        options={fields.map((field) => [field, nameOf(field)] as const)}
-                      />
-                      <Choice
-                        label="How"
-                        value={condition.op}
-                        onChange={(chosen) => setCondition(at, nth, { op: chosen })}
-                        options={OPS[kind]}
-                      />
-                      {["empty", "filled", "never"].includes(condition.op) ? (
-                        <span />
-                      ) : kind === "choice" ? (
-                        <Choice
-                          label="Value"
-                          value={condition.value}
-                          onChange={(chosen) => setCondition(at, nth, { value: chosen })}
-                          options={values}
-                        />
-                      ) : (
-                        <TextField
-                          label="Value"
-                          type={kind === "days" ? "number" : "text"}
-                          value={condition.value}
-                          onChange={(event) => setCondition(at, nth, { value: event.target.value })}
-                        />
-                      )}
-                      <IconButton
-                        aria-label="Take this condition out"
-                        onClick={() => {
-                          const conditions = group.conditions.filter((_, index) => index !== nth);
-                          if (conditions.length > 0) setGroup(at, { conditions });
-                          else
-                            setFilter({
-                              ...filter,
-                              groups: filter.groups.filter((_, index) => index !== at),
-                            });
-                        }}
-                      >
-                        <SvgIcon sx={{ fontSize: 18 }}>
-                          <path d="m6.4 5 5.6 5.6L17.6 5 19 6.4 13.4 12l5.6 5.6-1.4 1.4-5.6-5.6L6.4 19 5 17.6l5.6-5.6L5 6.4z" />
-                        </SvgIcon>
-                      </IconButton>
-                    </Box>
-                  );
-                })}
-              <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
-                <Button
-                  size="small"
-                  onClick={() => setGroup(at, { conditions: [...group.conditions, FRESH] })}
-                >
-                  Add a condition
-                </Button>
-                {group.conditions.length > 1 && (
-                  <Match
-                    label="In this group"
-                    value={group.match}
-                    onChange={(match) => setGroup(at, { match })}
-                    words={["all must match", "any may match"]}
-                  />
-                )}
-              </Box>
+              <Conditions
+                group={group}
+                fields={fields}
+                choices={props.choices}
+                onChange={(changed) => setGroup(at, changed)}
+              />
             </Box>
           ))}
         <Button
@@ -205,6 +119,102 @@ export function FilterEditor(props: {
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+type Group = Filter["groups"][number];
+
+/** The same list with another at a place, or without it. */
+const replaced = <T,>(list: readonly T[], at: number, by: T | null): T[] =>
+  by === null ? list.toSpliced(at, 1) : list.toSpliced(at, 1, by);
+
+/** The conditions of a group; `onChange` gets null once none is left. */
+function Conditions(props: {
+  group: Group;
+  fields: string[];
+  choices: FilterChoices;
+  onChange: (group: Group | null) => void;
+}) {
+  const { group, fields, choices, onChange } = props;
+  const set = (conditions: Condition[]) =>
+    onChange(conditions.length === 0 ? null : { ...group, conditions });
+  return (
+    <>
+      {group.conditions
+        .map((condition, nth) => ({ condition, nth }))
+        .map(({ condition, nth }) => (
+          <ConditionRow
+            key={nth}
+            condition={condition}
+            fields={fields}
+            choices={choices}
+            onChange={(changed) => set(replaced(group.conditions, nth, changed))}
+          />
+        ))}
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
+        <Button size="small" onClick={() => set([...group.conditions, FRESH])}>
+          Add a condition
+        </Button>
+        {group.conditions.length > 1 && (
+          <Match
+            label="In this group"
+            value={group.match}
+            onChange={(match) => onChange({ ...group, match })}
+            words={["all must match", "any may match"]}
+          />
+        )}
+      </Box>
+    </>
+  );
+}
+
+function ConditionRow(props: {
+  condition: Condition;
+  fields: string[];
+  choices: FilterChoices;
+  onChange: (condition: Condition | null) => void;
+}) {
+  const { condition, fields, choices, onChange } = props;
+  const kind = kindOfField(condition.field) ?? "text";
+  const set = (change: Partial<Condition>) => onChange({ ...condition, ...change });
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.5fr 32px", gap: 1, mb: 1 }}>
+      <Choice
+        label="Field"
+        value={condition.field}
+        onChange={(field) =>
+          set({
+            field,
+            op: OPS[kindOfField(field) ?? "text"][0]?.[0] ?? "is",
+            value: choicesOf(field, choices)[0]?.[0] ?? "",
+          })
+        }
+        options={fields.map((field) => [field, nameOf(field)] as const)}
+      />
+      <Choice label="How" value={condition.op} onChange={(op) => set({ op })} options={OPS[kind]} />
+      {["empty", "filled", "never"].includes(condition.op) ? (
+        <span />
+      ) : kind === "choice" ? (
+        <Choice
+          label="Value"
+          value={condition.value}
+          onChange={(value) => set({ value })}
+          options={choicesOf(condition.field, choices)}
+        />
+      ) : (
+        <TextField
+          label="Value"
+          type={kind === "days" ? "number" : "text"}
+          value={condition.value}
+          onChange={({ target }) => set({ value: target.value })}
+        />
+      )}
+      <IconButton aria-label="Take this condition out" onClick={() => onChange(null)}>
+        <SvgIcon sx={{ fontSize: 18 }}>
+          <path d="m6.4 5 5.6 5.6L17.6 5 19 6.4 13.4 12l5.6 5.6-1.4 1.4-5.6-5.6L6.4 19 5 17.6l5.6-5.6L5 6.4z" />
+        </SvgIcon>
+      </IconButton>
+    </Box>
   );
 }
 

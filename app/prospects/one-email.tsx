@@ -12,7 +12,7 @@ import { useState } from "react";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields";
 import type { OneEmailForm } from "../../server/sequences/one-email";
 import { Choice } from "../components/choice";
-import { Field } from "../components/field";
+import { Field, type FieldErrors } from "../components/field";
 import { NumberField } from "../components/number-field";
 import { Tick } from "../components/tick";
 import { useAction } from "../components/use-action";
@@ -121,51 +121,11 @@ export function OneEmailDialog(props: {
             }
           />
           {form.followUp && (
-            <Box sx={{ display: "grid", gap: 1.25, pl: 3.75 }}>
-              <Box sx={{ display: "flex", gap: 1.5 }}>
-                <NumberField
-                  label="After working days"
-                  value={form.followUp.days}
-                  least={1}
-                  most={60}
-                  onChange={(number) =>
-                    form.followUp &&
-                    set({
-                      followUp: {
-                        ...form.followUp,
-                        days: number,
-                      },
-                    })
-                  }
-                  sx={{ width: 170 }}
-                />
-                <Choice
-                  label="If they"
-                  value={form.followUp.unless}
-                  onChange={(chosen) =>
-                    form.followUp &&
-                    set({ followUp: { ...form.followUp, unless: chosen as "answered" | "opened" } })
-                  }
-                  sx={{ width: 260 }}
-                  options={[
-                    ["answered", "have not answered"],
-                    ["opened", "have not opened it"],
-                  ]}
-                />
-              </Box>
-              <Field
-                name="followUp.body"
-                label="Its text"
-                multiline
-                minRows={3}
-                value={form.followUp.body}
-                onChange={({ target }) =>
-                  form.followUp && set({ followUp: { ...form.followUp, body: target.value } })
-                }
-                errors={errors}
-                sx={{ "& textarea": { typography: "letter" } }}
-              />
-            </Box>
+            <FollowUpFields
+              followUp={form.followUp}
+              errors={errors}
+              onChange={(followUp) => set({ followUp })}
+            />
           )}
           <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
             <Tick
@@ -197,5 +157,54 @@ export function OneEmailDialog(props: {
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+type FollowUp = NonNullable<OneEmailForm["followUp"]>;
+
+function FollowUpFields(props: {
+  followUp: FollowUp;
+  errors: FieldErrors;
+  onChange: (followUp: FollowUp) => void;
+}) {
+  const { followUp, errors, onChange } = props;
+  return (
+    <Box sx={{ display: "grid", gap: 1.25, pl: 3.75 }}>
+      <Box sx={{ display: "flex", gap: 1.5 }}>
+        <NumberField
+          label="After working days"
+          value={followUp.days}
+          least={1}
+          most={60}
+          onChange={(number) =>
+            onChange({
+              ...followUp,
+              days: number,
+            })
+          }
+          sx={{ width: 170 }}
+        />
+        <Choice
+          label="If they"
+          value={followUp.unless}
+          onChange={(chosen) => onChange({ ...followUp, unless: chosen as "answered" | "opened" })}
+          sx={{ width: 260 }}
+          options={[
+            ["answered", "have not answered"],
+            ["opened", "have not opened it"],
+          ]}
+        />
+      </Box>
+      <Field
+        name="followUp.body"
+        label="Its text"
+        multiline
+        minRows={3}
+        value={followUp.body}
+        onChange={({ target }) => onChange({ ...followUp, body: target.value })}
+        errors={errors}
+        sx={{ "& textarea": { typography: "letter" } }}
+      />
+    </Box>
   );
 }

@@ -7,6 +7,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useImperativeHandle, useRef, useState } from "react";
+import type { FieldErrors } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { Key } from "../components/key";
 import { lazily } from "../components/lazily";
@@ -57,7 +58,7 @@ export function AnswerForm(props: {
 }) {
   const { replyId, suggested, link, times, pieces } = props;
   const { text, key, change: setText, begin } = useKeptDraft(replyId, props.draft);
-  const [when, setWhen] = useState<"now" | "morning" | "at">("now");
+  const [when, setWhen] = useState<When>("now");
   const [nudges, setNudges] = useState(false);
   const [files, setFiles] = useState<{ id: number; name: string }[]>([]);
   const [problem, setProblem] = useState("");
@@ -168,56 +169,12 @@ export function AnswerForm(props: {
         </Typography>
       ))}
       {problem && <Alert severity="error">{problem}</Alert>}
-      {nudges && (
-        <Box sx={{ display: "grid", gap: 1 }}>
-          <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-            <PlainSelect
-              name="nudgeAfter"
-              label="If nothing comes back"
-              defaultValue="3"
-              options={[2, 3, 5, 7, 10].map((days) => [String(days), `after ${days} working days`])}
-              sx={{ width: 190 }}
-            />
-          </Box>
-          <PlainTextField
-            name="nudge"
-            label="The nudge"
-            multiline
-            defaultValue={props.nudge}
-            errors={errors}
-            sx={{ "& textarea": { typography: "letter" } }}
-          />
-        </Box>
-      )}
+      {nudges && <NudgeFields nudge={props.nudge} errors={errors} />}
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
         <Button type="submit" variant="contained" disabled={act.isBusy} sx={{ gap: 1 }}>
           {when === "now" ? "Send the answer" : "Send it then"} <Key>Ctrl Enter</Key>
         </Button>
-        <PlainSelect
-          name="when"
-          aria-label="When it goes"
-          value={when}
-          onChange={(chosen) => setWhen(chosen as typeof when)}
-          options={[
-            ["now", "now"],
-            ["morning", "on their next morning"],
-            ["at", "on a day of mine"],
-          ]}
-          sx={{ width: 200 }}
-        />
-        {when === "at" && (
-          <>
-            <PlainTextField name="date" type="date" errors={errors} aria-label="Day" sx={{ width: 150 }} />
-            <PlainTextField
-              name="time"
-              type="time"
-              defaultValue="09:00"
-              errors={errors}
-              aria-label="Time"
-              sx={{ width: 110 }}
-            />
-          </>
-        )}
+        <WhenItGoes when={when} onWhen={setWhen} errors={errors} />
         <FormControlLabel
           control={
             <Checkbox size="small" checked={nudges} onChange={(event) => setNudges(event.target.checked)} />
@@ -227,5 +184,64 @@ export function AnswerForm(props: {
         />
       </Box>
     </ActionForm>
+  );
+}
+
+type When = "now" | "morning" | "at";
+
+function WhenItGoes(props: { when: When; onWhen: (when: When) => void; errors: FieldErrors }) {
+  const { when, onWhen, errors } = props;
+  return (
+    <>
+      <PlainSelect
+        name="when"
+        aria-label="When it goes"
+        value={when}
+        onChange={(chosen) => onWhen(chosen as When)}
+        options={[
+          ["now", "now"],
+          ["morning", "on their next morning"],
+          ["at", "on a day of mine"],
+        ]}
+        sx={{ width: 200 }}
+      />
+      {when === "at" && (
+        <>
+          <PlainTextField name="date" type="date" errors={errors} aria-label="Day" sx={{ width: 150 }} />
+          <PlainTextField
+            name="time"
+            type="time"
+            defaultValue="09:00"
+            errors={errors}
+            aria-label="Time"
+            sx={{ width: 110 }}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+function NudgeFields({ nudge, errors }: { nudge: string; errors: FieldErrors }) {
+  return (
+    <Box sx={{ display: "grid", gap: 1 }}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+        <PlainSelect
+          name="nudgeAfter"
+          label="If nothing comes back"
+          defaultValue="3"
+          options={[2, 3, 5, 7, 10].map((days) => [String(days), `after ${days} working days`])}
+          sx={{ width: 190 }}
+        />
+      </Box>
+      <PlainTextField
+        name="nudge"
+        label="The nudge"
+        multiline
+        defaultValue={nudge}
+        errors={errors}
+        sx={{ "& textarea": { typography: "letter" } }}
+      />
+    </Box>
   );
 }

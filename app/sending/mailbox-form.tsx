@@ -5,7 +5,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
-import { Field } from "../components/field";
+import { Field, type FieldErrors } from "../components/field";
 import { type Action, ActionForm } from "../components/use-action";
 import { CheckResult } from "./connection-result";
 import type { Planned } from "./consequence-dialog";
@@ -157,84 +157,111 @@ export function MailboxForm(props: {
           errors={errors}
         />
       </Folded>
-      <Folded title="Signature, pace and pools" open={mailbox !== null || has(PACE)}>
-        {field("signature", "Signature", mailbox?.signature ?? userName, { multiline: true, minRows: 2 })}
-        <Columns columns="1fr 1fr 1fr">
-          {field("gapLeast", "Minutes between two, from", mailbox?.gapLeast ?? 9)}
-          {field("gapMost", "to", mailbox?.gapMost ?? 14)}
-          {field("hourlyLimit", "At most in an hour", mailbox?.hourlyLimit ?? "", {
-            placeholder: "no limit",
-          })}
-          {field("rampStart", "Begins with, a day", mailbox?.rampStart ?? "", {
-            placeholder: "the full limit",
-            helperText: errors.rampStart ?? "A young mailbox: 5 to 10.",
-          })}
-          {field("rampStep", "and rises a day by", mailbox?.rampStep ?? 2)}
-          {field("replyTo", "Answers go to", mailbox?.replyTo ?? "", { placeholder: "this address" })}
-          {field("opens", "Sends from", hours?.opens ?? "", { placeholder: "their hours" })}
-          {field("closes", "until", hours?.closes ?? "", { placeholder: "their hours" })}
-          {field("tags", "Tags", mailbox?.tags.join(", ") ?? "")}
-        </Columns>
-        {field("pools", "Pools", mailbox?.pools.join(", ") ?? "", {
-          helperText:
-            errors.pools ??
-            "Names with commas between. A sequence can send from a pool instead of single mailboxes.",
-        })}
-      </Folded>
-      <Folded
-        title="Another sign-in, an own certificate, more folders"
-        open={
-          has(MORE) ||
-          (mailbox !== null &&
-            (mailbox.auth === "token" ||
-              mailbox.imapUsername !== "" ||
-              mailbox.certificate !== "" ||
-              mailbox.moreFolders.length > 0))
-        }
-      >
-        <Columns columns="1fr 1fr">
-          {field("auth", "Signed in with", auth, {
-            select: true,
-            onChange: (event: React.ChangeEvent<HTMLInputElement>) =>
-              setAuth(event.target.value === "token" ? "token" : "password"),
-            children: [
-              <MenuItem key="password" value="password">
-                A password, or an app password
-              </MenuItem>,
-              <MenuItem key="token" value="token">
-                A refresh token (OAuth 2.0)
-              </MenuItem>,
-            ],
-          })}
-          {field("imapUsername", "Read with another name", mailbox?.imapUsername ?? "")}
-          {auth === "token" && (
-            <>
-              {field("tokenUrl", "Provider's token address", mailbox?.tokenUrl ?? "", {
-                helperText: errors.tokenUrl ?? "Where a refresh token is changed into access.",
-              })}
-              {field("clientId", "Client id", mailbox?.clientId ?? "")}
-              {field("clientSecret", "Client secret, if there is one", "", {
-                type: "password",
-                autoComplete: "off",
-              })}
-            </>
-          )}
-          {field("certificate", "Certificate of the servers' own authority", mailbox?.certificate ?? "", {
-            multiline: true,
-            minRows: 2,
-            maxRows: 5,
-            helperText: errors.certificate ?? "Only for servers of your own: PEM, from BEGIN to END.",
-            sx: { gridColumn: "1 / -1" },
-          })}
-          {field(
-            "moreFolders",
-            "Folders read besides the inbox and Junk, one in each line",
-            mailbox?.moreFolders.join("\n") ?? "",
-            { multiline: true, minRows: 1, sx: { gridColumn: "1 / -1" } },
-          )}
-        </Columns>
-      </Folded>
+      <PaceFields {...{ mailbox, userName, hours, field, errors }} isOpen={mailbox !== null || has(PACE)} />
+      <MoreFields {...{ mailbox, field, errors, auth, setAuth }} isOpen={has(MORE) || usesMore(mailbox)} />
     </ActionForm>
+  );
+}
+
+type FieldOf = (name: string, label: string, value: string | number, more?: object) => React.ReactNode;
+
+function PaceFields(props: {
+  mailbox: OpenedMailbox | null;
+  userName: string;
+  hours: OpenedMailbox["hours"];
+  field: FieldOf;
+  errors: FieldErrors;
+  isOpen: boolean;
+}) {
+  const { mailbox, userName, hours, field, errors, isOpen } = props;
+  return (
+    <Folded title="Signature, pace and pools" open={isOpen}>
+      {field("signature", "Signature", mailbox?.signature ?? userName, { multiline: true, minRows: 2 })}
+      <Columns columns="1fr 1fr 1fr">
+        {field("gapLeast", "Minutes between two, from", mailbox?.gapLeast ?? 9)}
+        {field("gapMost", "to", mailbox?.gapMost ?? 14)}
+        {field("hourlyLimit", "At most in an hour", mailbox?.hourlyLimit ?? "", {
+          placeholder: "no limit",
+        })}
+        {field("rampStart", "Begins with, a day", mailbox?.rampStart ?? "", {
+          placeholder: "the full limit",
+          helperText: errors.rampStart ?? "A young mailbox: 5 to 10.",
+        })}
+        {field("rampStep", "and rises a day by", mailbox?.rampStep ?? 2)}
+        {field("replyTo", "Answers go to", mailbox?.replyTo ?? "", { placeholder: "this address" })}
+        {field("opens", "Sends from", hours?.opens ?? "", { placeholder: "their hours" })}
+        {field("closes", "until", hours?.closes ?? "", { placeholder: "their hours" })}
+        {field("tags", "Tags", mailbox?.tags.join(", ") ?? "")}
+      </Columns>
+      {field("pools", "Pools", mailbox?.pools.join(", ") ?? "", {
+        helperText:
+          errors.pools ??
+          "Names with commas between. A sequence can send from a pool instead of single mailboxes.",
+      })}
+    </Folded>
+  );
+}
+
+const usesMore = (mailbox: OpenedMailbox | null): boolean =>
+  mailbox !== null &&
+  (mailbox.auth === "token" ||
+    mailbox.imapUsername !== "" ||
+    mailbox.certificate !== "" ||
+    mailbox.moreFolders.length > 0);
+
+function MoreFields(props: {
+  mailbox: OpenedMailbox | null;
+  field: FieldOf;
+  errors: FieldErrors;
+  auth: string;
+  setAuth: (auth: "password" | "token") => void;
+  isOpen: boolean;
+}) {
+  const { mailbox, field, errors, auth, setAuth, isOpen } = props;
+  return (
+    <Folded title="Another sign-in, an own certificate, more folders" open={isOpen}>
+      <Columns columns="1fr 1fr">
+        {field("auth", "Signed in with", auth, {
+          select: true,
+          onChange: (event: React.ChangeEvent<HTMLInputElement>) =>
+            setAuth(event.target.value === "token" ? "token" : "password"),
+          children: [
+            <MenuItem key="password" value="password">
+              A password, or an app password
+            </MenuItem>,
+            <MenuItem key="token" value="token">
+              A refresh token (OAuth 2.0)
+            </MenuItem>,
+          ],
+        })}
+        {field("imapUsername", "Read with another name", mailbox?.imapUsername ?? "")}
+        {auth === "token" && (
+          <>
+            {field("tokenUrl", "Provider's token address", mailbox?.tokenUrl ?? "", {
+              helperText: errors.tokenUrl ?? "Where a refresh token is changed into access.",
+            })}
+            {field("clientId", "Client id", mailbox?.clientId ?? "")}
+            {field("clientSecret", "Client secret, if there is one", "", {
+              type: "password",
+              autoComplete: "off",
+            })}
+          </>
+        )}
+        {field("certificate", "Certificate of the servers' own authority", mailbox?.certificate ?? "", {
+          multiline: true,
+          minRows: 2,
+          maxRows: 5,
+          helperText: errors.certificate ?? "Only for servers of your own: PEM, from BEGIN to END.",
+          sx: { gridColumn: "1 / -1" },
+        })}
+        {field(
+          "moreFolders",
+          "Folders read besides the inbox and Junk, one in each line",
+          mailbox?.moreFolders.join("\n") ?? "",
+          { multiline: true, minRows: 1, sx: { gridColumn: "1 / -1" } },
+        )}
+      </Columns>
+    </Folded>
   );
 }
 

@@ -112,29 +112,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
       margin={
         <>
           {preview ? (
-            <MarginNote title="What this will change">
-              <Typography component="div">
-                <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
-                  <li>{count(preview.add.length, "entry", "entries")} added</li>
-                  {preview.same > 0 && <li>{preview.same} on the list already</li>}
-                  {preview.remove.length > 0 && (
-                    <li>{count(preview.remove.length, "entry", "entries")} taken off</li>
-                  )}
-                  {preview.stay > 0 && (
-                    <li>{preview.stay} opt-outs and bounces stay, whatever the new list says</li>
-                  )}
-                  {preview.stops > 0 && (
-                    <li>Everything planned stops for {count(preview.stops, "prospect")}</li>
-                  )}
-                  {preview.broken.length > 0 && (
-                    <li>
-                      {count(preview.broken.length, "line")} neither address nor domain: line{" "}
-                      {preview.broken[0]?.line}, “{preview.broken[0]?.text}”
-                    </li>
-                  )}
-                </Box>
-              </Typography>
-            </MarginNote>
+            <WhatChanges preview={preview} />
           ) : (
             <MarginNote title="What a block does">
               <Typography>
@@ -302,5 +280,27 @@ function TakeOff({ entry, onClose }: { entry: Blocked; onClose: (undoId?: number
         </>
       )}
     </FormDialog>
+  );
+}
+
+function WhatChanges({ preview }: { preview: BlockPreview }) {
+  return (
+    <MarginNote title="What this will change">
+      <Typography component="div">
+        <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+          <li>{count(preview.add.length, "entry", "entries")} added</li>
+          {preview.same > 0 && <li>{preview.same} on the list already</li>}
+          {preview.remove.length > 0 && <li>{count(preview.remove.length, "entry", "entries")} taken off</li>}
+          {preview.stay > 0 && <li>{preview.stay} opt-outs and bounces stay, whatever the new list says</li>}
+          {preview.stops > 0 && <li>Everything planned stops for {count(preview.stops, "prospect")}</li>}
+          {preview.broken.length > 0 && (
+            <li>
+              {count(preview.broken.length, "line")} neither address nor domain: line{" "}
+              {preview.broken[0]?.line}, “{preview.broken[0]?.text}”
+            </li>
+          )}
+        </Box>
+      </Typography>
+    </MarginNote>
   );
 }

@@ -119,32 +119,7 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
       }
       margin={
         <>
-          {focused && (
-            <MarginNote title="Why">
-              <Typography variant="letter">{focused.name}</Typography>
-              <Typography sx={{ mt: 0.5 }}>
-                {misfitSentence(focused.reason, focused.detail)}.
-                {focused.known &&
-                  ` Known already${focused.known.owner ? `, as ${focused.known.owner}'s` : ""}; ${
-                    focused.known.lastWrittenAt
-                      ? `last written to on ${dayTime(focused.known.lastWrittenAt, zone)}`
-                      : "never written to"
-                  }.`}
-              </Typography>
-              {focused.found.changes.length > 0 && (
-                <Typography variant="body2" color="textSecondary" component="div" sx={{ mt: 1 }}>
-                  {focused.found.changes
-                    .filter(({ before }) => before !== "")
-                    .slice(0, 6)
-                    .map(({ field, before, after }) => (
-                      <Box key={field}>
-                        <s>{before}</s> → {after}
-                      </Box>
-                    ))}
-                </Typography>
-              )}
-            </MarginNote>
-          )}
+          {focused && <WhyTheyFit of={focused} zone={zone} />}
           <MarginNote title="Not a fit, and why">
             {search.reasons.map(({ reason, count: people }) => (
               <Typography key={reason} sx={{ display: "flex", gap: 1.5 }}>
@@ -188,61 +163,15 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
       </Tabs>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {rows.map((row) => (
-          <Row
-            columns="38px minmax(0,1.2fr) minmax(0,1.2fr) minmax(0,1.3fr)"
-            component="li"
-            data-row
+          <FoundPerson
             key={row.id}
-            onMouseEnter={() => setFocused(row)}
+            row={row}
+            zone={zone}
+            isFocused={focused?.id === row.id}
             onFocus={() => setFocused(row)}
-            sx={{ alignItems: "center", bgcolor: focused?.id === row.id ? "tile.wash" : undefined }}
-          >
-            {show === "kept" ? (
-              <span />
-            ) : (
-              <Checkbox
-                size="small"
-                checked={picked.has(row.id)}
-                onChange={() => toggle(row.id)}
-                slotProps={{ input: { "aria-label": `Choose ${row.name}` } }}
-              />
-            )}
-            <Box sx={{ minWidth: 0 }}>
-              <Typography noWrap sx={{ fontWeight: 600 }}>
-                {row.keptId ? <Link to={`/prospects/${row.keptId}`}>{row.name}</Link> : row.name}
-              </Typography>
-              <Typography noWrap variant="caption" color="textSecondary" component="div">
-                {row.found.email || "no address in the directory"}
-              </Typography>
-            </Box>
-            <Box sx={{ minWidth: 0 }}>
-              <Typography noWrap>{row.found.fields.title}</Typography>
-              <Typography noWrap variant="caption" color="textSecondary" component="div">
-                {row.found.fields.company}, {row.found.fields.city}
-              </Typography>
-            </Box>
-            <Box sx={{ minWidth: 0 }}>
-              {row.known ? (
-                <>
-                  <Pill tone="ochre">Known</Pill>
-                  <Typography noWrap variant="caption" color="textSecondary" component="div">
-                    {[row.known.owner, row.known.lists].filter(Boolean).join(" · ")}
-                    {row.known.lastWrittenAt
-                      ? `, written to ${dayTime(row.known.lastWrittenAt, zone)}`
-                      : ", never written to"}
-                  </Typography>
-                </>
-              ) : (
-                <>
-                  <Pill tone={row.fits ? "kelp" : "quiet"}>{misfitSentence(row.reason, row.detail)}</Pill>
-                  <Typography noWrap variant="caption" color="textSecondary" component="div">
-                    {row.found.company.industry}
-                    {row.size && `, ${row.size} employees`}
-                  </Typography>
-                </>
-              )}
-            </Box>
-          </Row>
+            picked={show === "kept" ? null : picked.has(row.id)}
+            onPick={() => toggle(row.id)}
+          />
         ))}
       </Box>
       {rows.length === 0 && (
@@ -252,5 +181,102 @@ export default function SearchPage({ loaderData }: Route.ComponentProps) {
       )}
       <Pager page={page} pageSize={pageSize} total={search.counts[show]} />
     </Page>
+  );
+}
+
+function WhyTheyFit({ of, zone }: { of: FoundRow; zone: string }) {
+  return (
+    <MarginNote title="Why">
+      <Typography variant="letter">{of.name}</Typography>
+      <Typography sx={{ mt: 0.5 }}>
+        {misfitSentence(of.reason, of.detail)}.
+        {of.known &&
+          ` Known already${of.known.owner ? `, as ${of.known.owner}'s` : ""}; ${
+            of.known.lastWrittenAt
+              ? `last written to on ${dayTime(of.known.lastWrittenAt, zone)}`
+              : "never written to"
+          }.`}
+      </Typography>
+      {of.found.changes.length > 0 && (
+        <Typography variant="body2" color="textSecondary" component="div" sx={{ mt: 1 }}>
+          {of.found.changes
+            .filter(({ before }) => before !== "")
+            .slice(0, 6)
+            .map(({ field, before, after }) => (
+              <Box key={field}>
+                <s>{before}</s> → {after}
+              </Box>
+            ))}
+        </Typography>
+      )}
+    </MarginNote>
+  );
+}
+
+/** Somebody whom the directory named; `picked` is null where nobody can be chosen. */
+function FoundPerson(props: {
+  row: FoundRow;
+  zone: string;
+  isFocused: boolean;
+  onFocus: () => void;
+  picked: boolean | null;
+  onPick: () => void;
+}) {
+  const { row, zone, isFocused, onFocus, picked, onPick } = props;
+  return (
+    <Row
+      columns="38px minmax(0,1.2fr) minmax(0,1.2fr) minmax(0,1.3fr)"
+      component="li"
+      data-row
+      onMouseEnter={onFocus}
+      onFocus={onFocus}
+      sx={{ alignItems: "center", bgcolor: isFocused ? "tile.wash" : undefined }}
+    >
+      {picked === null ? (
+        <span />
+      ) : (
+        <Checkbox
+          size="small"
+          checked={picked}
+          onChange={onPick}
+          slotProps={{ input: { "aria-label": `Choose ${row.name}` } }}
+        />
+      )}
+      <Box sx={{ minWidth: 0 }}>
+        <Typography noWrap sx={{ fontWeight: 600 }}>
+          {row.keptId ? <Link to={`/prospects/${row.keptId}`}>{row.name}</Link> : row.name}
+        </Typography>
+        <Typography noWrap variant="caption" color="textSecondary" component="div">
+          {row.found.email || "no address in the directory"}
+        </Typography>
+      </Box>
+      <Box sx={{ minWidth: 0 }}>
+        <Typography noWrap>{row.found.fields.title}</Typography>
+        <Typography noWrap variant="caption" color="textSecondary" component="div">
+          {row.found.fields.company}, {row.found.fields.city}
+        </Typography>
+      </Box>
+      <Box sx={{ minWidth: 0 }}>
+        {row.known ? (
+          <>
+            <Pill tone="ochre">Known</Pill>
+            <Typography noWrap variant="caption" color="textSecondary" component="div">
+              {[row.known.owner, row.known.lists].filter(Boolean).join(" · ")}
+              {row.known.lastWrittenAt
+                ? `, written to ${dayTime(row.known.lastWrittenAt, zone)}`
+                : ", never written to"}
+            </Typography>
+          </>
+        ) : (
+          <>
+            <Pill tone={row.fits ? "kelp" : "quiet"}>{misfitSentence(row.reason, row.detail)}</Pill>
+            <Typography noWrap variant="caption" color="textSecondary" component="div">
+              {row.found.company.industry}
+              {row.size && `, ${row.size} employees`}
+            </Typography>
+          </>
+        )}
+      </Box>
+    </Row>
   );
 }

@@ -135,62 +135,7 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
         </Button>
       }
       margin={
-        <>
-          <MarginNote title="If these rates hold">
-            <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
-              {material.seenEmails > 0
-                ? `As they were in your ${material.seenEmails} emails so far. Change them and it is rehearsed anew.`
-                : "Too few of your own emails to tell: usual ones, on the low side. Change them and it is rehearsed anew."}
-            </Typography>
-            {(Object.keys(RATE_WORDS) as (keyof Rates)[]).map((rate) => (
-              <Box key={rate} sx={{ display: "flex", gap: 1, alignItems: "center", mb: 0.75 }}>
-                <TextField
-                  type="number"
-                  value={Number((rates[rate] * 100).toFixed(1))}
-                  onChange={({ target }) =>
-                    setRates({
-                      ...rates,
-                      [rate]: Math.max(0, Math.min(100, Number(target.value) || 0)) / 100,
-                    })
-                  }
-                  slotProps={{
-                    htmlInput: { "aria-label": `Percent ${RATE_WORDS[rate]}`, step: 0.5, min: 0, max: 100 },
-                  }}
-                  sx={{ width: 84, "& input": { py: 0.6 } }}
-                />
-                <Typography>% {RATE_WORDS[rate]}</Typography>
-              </Box>
-            ))}
-          </MarginNote>
-          {result && (
-            <>
-              <MarginNote title="How it ends for them">
-                <Typography>
-                  {result.ends.replied} stop because they reply, {result.ends.finished} get all of it
-                  {result.ends.stopped > 0 && `, ${result.ends.stopped} stop by a click or an open`}
-                  {result.ends.underWay > 0 &&
-                    `, ${result.ends.underWay} are still under way after ${DAYS} days`}
-                  .
-                </Typography>
-                <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
-                  The range holds 9 of 10 runs of chance; it is wide because
-                  {material.seenEmails > 0
-                    ? ` only ${material.seenEmails} emails`
-                    : " none of your own emails"}{" "}
-                  tell the rate.
-                </Typography>
-              </MarginNote>
-              <MarginNote title="What holds it up">
-                <Typography>
-                  {result.fullDays > 0
-                    ? `The mailboxes are full on ${count(result.fullDays, "day")}: they, not the waits, decide how long it takes.`
-                    : "Nothing: the mailboxes have room on every day."}
-                  {result.allBegunBy && ` Everybody has begun by ${longDay(result.allBegunBy)}.`}
-                </Typography>
-              </MarginNote>
-            </>
-          )}
-        </>
+        <RehearsalMargin result={result} seenEmails={material.seenEmails} rates={rates} onRates={setRates} />
       }
     >
       {people === 0 ? (
@@ -238,6 +183,69 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
         </>
       )}
     </Page>
+  );
+}
+
+function RehearsalMargin(props: {
+  result: Rehearsal | null;
+  seenEmails: number;
+  rates: Rates;
+  onRates: (rates: Rates) => void;
+}) {
+  const { result, seenEmails, rates, onRates } = props;
+  return (
+    <>
+      <MarginNote title="If these rates hold">
+        <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
+          {seenEmails > 0
+            ? `As they were in your ${seenEmails} emails so far. Change them and it is rehearsed anew.`
+            : "Too few of your own emails to tell: usual ones, on the low side. Change them and it is rehearsed anew."}
+        </Typography>
+        {(Object.keys(RATE_WORDS) as (keyof Rates)[]).map((rate) => (
+          <Box key={rate} sx={{ display: "flex", gap: 1, alignItems: "center", mb: 0.75 }}>
+            <TextField
+              type="number"
+              value={Number((rates[rate] * 100).toFixed(1))}
+              onChange={({ target }) =>
+                onRates({
+                  ...rates,
+                  [rate]: Math.max(0, Math.min(100, Number(target.value) || 0)) / 100,
+                })
+              }
+              slotProps={{
+                htmlInput: { "aria-label": `Percent ${RATE_WORDS[rate]}`, step: 0.5, min: 0, max: 100 },
+              }}
+              sx={{ width: 84, "& input": { py: 0.6 } }}
+            />
+            <Typography>% {RATE_WORDS[rate]}</Typography>
+          </Box>
+        ))}
+      </MarginNote>
+      {result && (
+        <>
+          <MarginNote title="How it ends for them">
+            <Typography>
+              {result.ends.replied} stop because they reply, {result.ends.finished} get all of it
+              {result.ends.stopped > 0 && `, ${result.ends.stopped} stop by a click or an open`}
+              {result.ends.underWay > 0 && `, ${result.ends.underWay} are still under way after ${DAYS} days`}
+              .
+            </Typography>
+            <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
+              The range holds 9 of 10 runs of chance; it is wide because
+              {seenEmails > 0 ? ` only ${seenEmails} emails` : " none of your own emails"} tell the rate.
+            </Typography>
+          </MarginNote>
+          <MarginNote title="What holds it up">
+            <Typography>
+              {result.fullDays > 0
+                ? `The mailboxes are full on ${count(result.fullDays, "day")}: they, not the waits, decide how long it takes.`
+                : "Nothing: the mailboxes have room on every day."}
+              {result.allBegunBy && ` Everybody has begun by ${longDay(result.allBegunBy)}.`}
+            </Typography>
+          </MarginNote>
+        </>
+      )}
+    </>
   );
 }
 

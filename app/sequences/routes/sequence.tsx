@@ -1,7 +1,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Tab from "@mui/material/Tab";
+import MuiTab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
 import { Suspense, useEffect, useEffectEvent, useState } from "react";
@@ -23,6 +23,7 @@ import {
   sequenceOf,
 } from "../../../server/sequences/open-sequence";
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
+import type { SequenceForm } from "../../../server/sequences/save-sequence";
 import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
 import { userContext } from "../../accounts/session";
 import { lazily } from "../../components/lazily";
@@ -106,9 +107,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const composer = useComposer(stored);
   const { form, node } = composer;
   const [query] = useSearchParams();
-  const [tab, setTab] = useState<"write" | "read" | "settings">(
-    query.get("show") === "settings" ? "settings" : "write",
-  );
+  const [tab, setTab] = useState<Tab>(query.get("show") === "settings" ? "settings" : "write");
   const [index, setIndex] = useState(0);
   const [variant, setVariant] = useState("a");
   const [asking, setAsking] = useState(false);
@@ -118,7 +117,6 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const takeRevision = () => composer.take({ ...form, revision: stored.revision });
   const save = useAction(here, takeRevision);
   const turn = useAction(here, takeRevision);
-  const { ask: look, value: seen } = useQuestion<Preview>(here);
   const isChanged = !isEqual({ ...form, revision: 0 }, { ...stored, revision: 0 });
   const pathChanged = !isEqual(form.path, stored.path);
   const variantId =
@@ -126,16 +124,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       ? ((node.variants.find(({ id }) => id === variant) ?? node.variants[0])?.id ?? "a")
       : "a";
 
-  // Checks and preview follow what is typed, after a breath.
-  const nodeId = node?.id ?? "";
-  useEffect(() => {
-    const timer = setTimeout(
-      () => look({ intent: "preview", form, stepId: nodeId, variantId, index, changed: pathChanged }),
-      250,
-    );
-    return () => clearTimeout(timer);
-  }, [form, nodeId, variantId, index, pathChanged, look]);
-
+  const seen = usePreview(here, { form, stepId: node?.id ?? "", variantId, index, changed: pathChanged });
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isChanged && currentLocation.pathname !== nextLocation.pathname,
   );
@@ -229,17 +218,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           mt: 1,
         }}
       >
-        <Tabs
-          value={tab}
-          variant="scrollable"
-          allowScrollButtonsMobile
-          onChange={(_, value) => setTab(value)}
-          sx={{ borderBottom: "1px solid", borderColor: "divider", px: 2, minHeight: 42 }}
-        >
-          <Tab value="write" label="Write" sx={{ minHeight: 42 }} />
-          <Tab value="read" label="As they read it" sx={{ minHeight: 42 }} />
-          <Tab value="settings" label="Who, when, from where" sx={{ minHeight: 42 }} />
-        </Tabs>
+        <WorkTabs tab={tab} onTab={setTab} />
         <Box sx={{ p: 2.25 }}>
           {tab === "settings" ? (
             <Suspense>
@@ -291,6 +270,38 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       <LeaveDialog blocker={blocker} name={form.name} />
     </Page>
   );
+}
+
+type Tab = "write" | "read" | "settings";
+
+function WorkTabs({ tab, onTab }: { tab: Tab; onTab: (tab: Tab) => void }) {
+  return (
+    <Tabs
+      value={tab}
+      variant="scrollable"
+      allowScrollButtonsMobile
+      onChange={(_, value) => onTab(value)}
+      sx={{ borderBottom: "1px solid", borderColor: "divider", px: 2, minHeight: 42 }}
+    >
+      <MuiTab value="write" label="Write" sx={{ minHeight: 42 }} />
+      <MuiTab value="read" label="As they read it" sx={{ minHeight: 42 }} />
+      <MuiTab value="settings" label="Who, when, from where" sx={{ minHeight: 42 }} />
+    </Tabs>
+  );
+}
+
+/** Checks and preview follow what is typed, after a breath. */
+function usePreview(
+  here: { to: string; as: "json" },
+  of: { form: SequenceForm; stepId: string; variantId: string; index: number; changed: boolean },
+): Preview | null {
+  const { ask, value } = useQuestion<Preview>(here);
+  const { form, stepId, variantId, index, changed } = of;
+  useEffect(() => {
+    const timer = setTimeout(() => ask({ intent: "preview", form, stepId, variantId, index, changed }), 250);
+    return () => clearTimeout(timer);
+  }, [form, stepId, variantId, index, changed, ask]);
+  return value;
 }
 
 /** Undo and redo anywhere on the page, but for fields that undo what is typed in them. */
