@@ -119,7 +119,7 @@ export function Sessions({ sessions, now, zone }: { sessions: OpenSession[]; now
       ))}
       {sessions.length > 1 && (
         <Button disabled={busy} sx={{ mt: 1.5 }} onClick={() => press({ intent: "end-others" })}>
-          End the {sessions.length - 1} others
+          {sessions.length === 2 ? "End the other" : `End the ${sessions.length - 1} others`}
         </Button>
       )}
     </Box>

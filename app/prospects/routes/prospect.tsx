@@ -27,6 +27,7 @@ import { Field } from "../../components/field";
 import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
+import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
 import { count, dayTime, EVENT_WORDS, stopWords, waitSentence } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
@@ -153,6 +154,8 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           {notYours} You can read everything, and write notes.
         </Alert>
       )}
+      <Refusal errors={stop.errors} />
+      <Refusal errors={detach.errors} />
       {writing && (
         <Suspense>
           <OneEmailDialog

@@ -14,6 +14,7 @@ import {
 } from "../../../server/sending/domains/check-domains";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
 import { Row } from "../../components/row";
 import { ActionForm, useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
@@ -62,7 +63,7 @@ const NAMES: Record<CheckKind, string> = {
 
 export default function Domains({ loaderData }: Route.ComponentProps) {
   const { checks, unchecked, zone } = loaderData;
-  const { press, isBusy } = useAction();
+  const { press, isBusy, errors } = useAction();
   const problems = checks.reduce((sum, each) => sum + each.problems, 0);
   const total = checks.length + unchecked.length;
   return (
@@ -108,6 +109,7 @@ export default function Domains({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
+      <Refusal errors={errors} />
       {total === 0 && (
         <Empty
           title="Add a mailbox first"

@@ -120,7 +120,7 @@ function PersonActions(props: {
       </Box>
     );
   return (
-    <Row sx={{ gap: 1, alignItems: "center", flexWrap: "wrap", mt: 2, pt: 1.75, py: 0 }}>
+    <Row sx={{ gap: 1, alignItems: "center", flexWrap: "wrap", mt: 2, pt: 1.75, pb: 0 }}>
       {lacking && (
         <>
           <TextField
