@@ -2,7 +2,8 @@
 import { DAY, NO_HOLIDAYS } from "../core/calendar.ts";
 import { publicHolidays } from "../core/holidays.ts";
 import type { Pace } from "../core/sending/pace.ts";
-import { makePlan, type PlanInput, type PlanJourney } from "../core/sending/plan.ts";
+import { makePlan } from "../core/sending/plan.ts";
+import type { PlanInput, PlanJourney } from "../core/sending/plan-parts.ts";
 import type { Sender } from "../core/sending/sender.ts";
 import { NOTHING_ELSE } from "../core/sending/what-if.ts";
 import { setHold } from "../server/db/holds.ts";

@@ -1,7 +1,8 @@
 /** Who goes first: examples a rep would give. */
 import { describe, expect, it } from "vitest";
 import { type Calendar, DAY, dayOf, HOUR, MINUTE, NO_HOLIDAYS, type SendingHours } from "../calendar.ts";
-import { dueAfter, type PlanJourney, planTouches } from "./plan.ts";
+import { dueAfter, planTouches } from "./plan.ts";
+import type { PlanJourney } from "./plan-parts.ts";
 import type { Sender } from "./sender.ts";
 import { whyWaiting } from "./why-waiting.ts";
 

@@ -1,6 +1,6 @@
 /** What a plan comes to: by mailbox and day, and for those who wait. What the Sending page shows and compares. */
 import { type DayNumber, dayNumberOf, textOfDay, weekdayOn } from "../calendar.ts";
-import type { Plan, PlanInput } from "./plan.ts";
+import type { Plan, PlanInput } from "./plan-parts.ts";
 import { limitAfter } from "./sender.ts";
 
 export interface OutlookCell {

@@ -4,7 +4,8 @@ import { describe, expect, it } from "vitest";
 import { type Calendar, DAY, dayNumberOf, HOUR, MINUTE, NO_HOLIDAYS } from "../calendar.ts";
 import { type Known, mayNotGo } from "./may-go.ts";
 import type { Pace } from "./pace.ts";
-import { dueAfter, makePlan, type PlanJourney, type SendingRules } from "./plan.ts";
+import { dueAfter, makePlan } from "./plan.ts";
+import type { PlanJourney, SendingRules } from "./plan-parts.ts";
 import type { Sender } from "./sender.ts";
 
 const NOW = Date.parse("2026-06-09T10:17:00+01:00");

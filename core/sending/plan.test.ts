@@ -10,7 +10,8 @@ import {
   OpenHours,
   type SendingHours,
 } from "../calendar.ts";
-import { dueAfter, type PlanJourney, planTouches } from "./plan.ts";
+import { dueAfter, planTouches } from "./plan.ts";
+import type { PlanJourney } from "./plan-parts.ts";
 import type { Sender } from "./sender.ts";
 import { whyWaiting } from "./why-waiting.ts";
 

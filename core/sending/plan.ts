@@ -24,77 +24,31 @@ import type { ExpectedEmail } from "../sequence/expected-path.ts";
 import { dueAt, type Wait as StepWait } from "../sequence/wait.ts";
 import { DailyBudget, placeIn, RollingBudget } from "./budget.ts";
 import { type Pace, pacesOf } from "./pace.ts";
+import {
+  type Block,
+  NO_RULES,
+  type Plan,
+  type PlanInput,
+  type PlanJourney,
+  type PlannedTouch,
+  type SendingRules,
+} from "./plan-parts.ts";
 import { limitAfter, momentsOf, ownHours, type Sender } from "./sender.ts";
-
-export interface PlanJourney {
-  id: number;
-  /** When they can be reached. Journeys that share the object are known for alike. */
-  calendar: Calendar;
-  /** Of the emails behind the next, where it is another: only an email at a named time ignores hours. */
-  calendarAfter?: Calendar;
-  /** The senders that may send it; exactly one once a thread has begun. */
-  senderIds: readonly number[];
-  followUp: boolean;
-  dueAt: number;
-  ahead: readonly ExpectedEmail[];
-  pace?: Pace | null;
-  /** Of the address, for the cap by domain. */
-  domain?: string;
-  /** Who runs their mail. */
-  provider?: string | null;
-  /** Of any touch by anybody in the team. */
-  lastTouchAt?: number | null;
-}
-
-export interface PlannedTouch {
-  journeyId: number;
-  stepId: string;
-  senderId: number;
-  at: number;
-  followUp: boolean;
-}
-
-/** What holds for everybody's sending. */
-export interface SendingRules {
-  /** The part of a sender's day that follow-ups may claim, 0 to 1, while both kinds want more than there is. */
-  followUpShare: number;
-  /** Touches to one recipient domain within any 24 hours, since its people may live in several zones; null: no cap. */
-  domainADay: number | null;
-  /** Days at least between two touches of one person by anybody in the team, by date where they are. */
-  daysBetween: number;
-}
-export const NO_RULES: SendingRules = { followUpShare: 1, domainADay: null, daysBetween: 0 };
-
-/** Which rule kept somebody from going on the first day on which they could have. */
-export type Block =
-  | "mailbox_limit"
-  | "ramp"
-  | "hour_limit"
-  | "gap"
-  | "new_a_day"
-  | "ratio"
-  | "domain_cap"
-  | "pace"
-  | "touched_lately";
-
-export interface Plan {
-  /** In order of time; later steps as if nobody answered. */
-  touches: PlannedTouch[];
-  /** By journey. */
-  blocks: Map<number, Block>;
-}
-
-export interface PlanInput {
-  now: number;
-  until: number;
-  senders: readonly Sender[];
-  journeys: readonly PlanJourney[];
-  rules?: SendingRules;
-  /** What was planned before. */
-  kept?: readonly PlannedTouch[];
-  /** When the last 24 hours' touches went, by recipient domain; needed with a cap. */
-  domainsLately?: ReadonlyMap<string, readonly number[]>;
-}
+import {
+  type Budgets,
+  blockOf,
+  byWorth,
+  calendarOf,
+  type Entry,
+  type Item,
+  isFree,
+  minutesFrom,
+  momentsFrom,
+  type Placed,
+  type Queue,
+  type Turn,
+  usedOf,
+} from "./turn.ts";
 
 /** When an email falls due after the waits that lie before it, one after the other. */
 export function dueAfter(
@@ -109,85 +63,9 @@ export function dueAfter(
 /** The planned touches alone. */
 export const planTouches = (input: PlanInput): PlannedTouch[] => makePlan(input).touches;
 
-/** Somebody in line for their next touch. */
-interface Item {
-  journey: PlanJourney;
-  dueAt: number;
-  /** Index into what lies ahead of the journey. */
-  step: number;
-  queue: Queue;
-  /** Where and when it was planned before. */
-  kept: PlannedTouch | null;
-  isPlaced: boolean;
-}
-
-const calendarOf = (journey: PlanJourney, step: number): Calendar =>
-  step > 0 ? (journey.calendarAfter ?? journey.calendar) : journey.calendar;
-
-/** Those who are alike in when, from where and how fast they may go. */
-interface Queue {
-  openHours: OpenHours;
-  calendar: Calendar;
-  followUp: boolean;
-  senderIds: readonly number[];
-  provider: string | null;
-  budgets: Budgets | null;
-  line: TinyQueue<Item>;
-  /** A queue that few senders serve counts as due for longer, so that the others leave them to it. */
-  headStart: number;
-  /** Why its people did not go, as far as known today. */
-  block: Block | null;
-}
-
-interface Budgets {
-  pace: Pace;
-  newADay: DailyBudget | null;
-  rolling: RollingBudget[];
-}
-
-interface Placed {
-  item: Item;
-  touch: PlannedTouch;
-  canMove: boolean;
-}
-
-/** One sender's day. */
-interface Turn {
-  sender: Sender;
-  day: DayNumber;
-  from: number;
-  to: number;
-  opens: number;
-  closes: number;
-  limit: number;
-  left: number;
-  isRising: boolean;
-  followUpsLeft: number;
-  firstsTaken: number;
-  isToday: boolean;
-  moments: number[] | null;
-  /** Instants taken, sorted. */
-  taken: number[];
-  hour: RollingBudget | null;
-  followUps: TinyQueue<Entry>;
-  firsts: TinyQueue<Entry>;
-  placed: Placed[];
-}
-
-interface Entry {
-  queue: Queue;
-  dueDay: number;
-  match: number;
-  closes: number;
-  due: number;
-}
-
 const FEW_SENDERS_HEAD_START = 2 * DAY;
 /** Whoever is late by no more goes at once, in their place. */
 const LATE_AT_MOST = HOUR;
-
-const byWorth = (a: Entry, b: Entry): number =>
-  a.dueDay - b.dueDay || a.match - b.match || a.closes - b.closes || a.due - b.due;
 
 /**
  * Plans [now, until]. The same input gives the same plan. Journeys without a sender are left out, as are steps after one
@@ -671,41 +549,11 @@ class Planner {
     for (const queue of this.queues.values()) {
       const turns = queue.senderIds.flatMap((id) => this.turns.get(id) ?? []);
       const closes = Math.max(...turns.map((turn) => turn.closes));
-      const block = this.blockOf(queue, turns, closes);
+      const block = blockOf(queue, turns, closes);
       if (block === null) continue;
       for (const { isPlaced, step, dueAt: due, journey } of queue.line.data)
         if (!isPlaced && step === 0 && due < closes && !this.blocks.has(journey.id))
           this.blocks.set(journey.id, block);
     }
   }
-
-  private blockOf(queue: Queue, turns: readonly Turn[], closes: number): Block | null {
-    if (turns.length === 0) return null;
-    const from = Math.min(...turns.map((turn) => turn.opens));
-    if (queue.openHours.windowFrom(from).opens >= closes) return null;
-    if (queue.block) return queue.block;
-    if (turns.some(({ left }) => left > 0)) return null;
-    if (queue.followUp && turns.every(({ firstsTaken }) => firstsTaken > 0)) return "ratio";
-    return turns.every(({ isRising }) => isRising) ? "ramp" : "mailbox_limit";
-  }
-}
-
-const usedOf = ({ limit, left }: Turn): number => (limit <= 0 ? 1 : (limit - left) / limit);
-
-/** Whether nothing lies closer to `at` than the gap. */
-function isFree(taken: readonly number[], at: number, gap: number): boolean {
-  if (gap <= 0) return true;
-  const place = placeIn(taken, at);
-  const before = taken[place - 1];
-  const after = taken[place];
-  return (before === undefined || at - before >= gap) && (after === undefined || after - at >= gap);
-}
-
-function* momentsFrom(moments: readonly number[], from: number): Generator<number> {
-  for (let nth = placeIn(moments, from); nth < moments.length; nth++) yield moments[nth] as number;
-}
-
-/** Without a gap there is no grid; where a budget objects, the minutes after are tried. */
-function* minutesFrom(from: number, end: number): Generator<number> {
-  for (let at = from + MINUTE; at < end; at += MINUTE) yield at;
 }

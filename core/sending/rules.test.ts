@@ -14,7 +14,8 @@ import {
   OpenHours,
 } from "../calendar.ts";
 import type { Pace } from "./pace.ts";
-import { makePlan, NO_RULES, type PlanInput, type PlanJourney, type PlannedTouch } from "./plan.ts";
+import { makePlan } from "./plan.ts";
+import { NO_RULES, type PlanInput, type PlanJourney, type PlannedTouch } from "./plan-parts.ts";
 import { limitAfter, momentsOf, type Sender } from "./sender.ts";
 
 const LISBON = "Europe/Lisbon";

@@ -1,6 +1,6 @@
 /** What would be if: one plan's input, changed as a rep asks. Nothing of it is kept. */
 import { z } from "zod";
-import type { PlanInput, PlanJourney } from "./plan.ts";
+import type { PlanInput, PlanJourney } from "./plan-parts.ts";
 import type { Sender } from "./sender.ts";
 
 export const whatIfSchema = z.object({

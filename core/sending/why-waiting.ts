@@ -1,6 +1,6 @@
 /** Why somebody whom nothing holds does not go right now: read from their due date, their hours and what the plan met. */
 import { type Calendar, dayNumberOf, OpenHours } from "../calendar.ts";
-import type { Block, PlanJourney } from "./plan.ts";
+import type { Block, PlanJourney } from "./plan-parts.ts";
 import type { Wait } from "./reasons.ts";
 
 export interface Standing {

@@ -13,7 +13,8 @@ import {
   textOfDay,
 } from "../calendar.ts";
 import { seeded } from "../random.ts";
-import { type PlanJourney, planTouches } from "../sending/plan.ts";
+import { planTouches } from "../sending/plan.ts";
+import type { PlanJourney } from "../sending/plan-parts.ts";
 import type { Sender } from "../sending/sender.ts";
 import { advance, type Begun, type Place, type Walker } from "./advance.ts";
 import type { Facts } from "./holds.ts";

@@ -3,7 +3,7 @@
  * server is slow is left out of this tick's sending, and holds up nobody else.
  */
 import { MINUTE } from "../../core/calendar.ts";
-import type { PlannedTouch } from "../../core/sending/plan.ts";
+import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
 import type { App } from "../app.ts";
 import { nextQueuedAt, queuedBy } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";

@@ -1,7 +1,8 @@
 /** Plans the coming weeks in a thread of its own, as they are and as they would be: the page that asks stays quick. */
 import { DAY } from "../../core/calendar.ts";
 import { type Outlook, outlook } from "../../core/sending/outlook.ts";
-import { makePlan, type PlanInput } from "../../core/sending/plan.ts";
+import { makePlan } from "../../core/sending/plan.ts";
+import type { PlanInput } from "../../core/sending/plan-parts.ts";
 import { changed, isNothing, type Newcomer, type WhatIf } from "../../core/sending/what-if.ts";
 import { type Db, openDb } from "../db/open.ts";
 import { planAhead } from "./plan.ts";

@@ -1,7 +1,7 @@
 /** The recorded plan: what one change costs, and what it does when the ground under it moves. */
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { DAY, dayOf, HOUR, MINUTE } from "../../core/calendar.ts";
-import type { PlannedTouch } from "../../core/sending/plan.ts";
+import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
 import { setHold } from "../db/holds.ts";
 import { enterTouch, type Touch, touchById } from "../db/ledger.ts";
 import { sequenceById } from "../db/sequences.ts";

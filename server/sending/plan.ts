@@ -1,6 +1,7 @@
 /** Makes the engine's plan, today and the next working day, and records it where it differs from what was recorded. */
 import { DAY, instantOn, MINUTE, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
-import { type Block, makePlan, type PlanJourney, type PlannedTouch } from "../../core/sending/plan.ts";
+import { makePlan } from "../../core/sending/plan.ts";
+import type { Block, PlanJourney, PlannedTouch } from "../../core/sending/plan-parts.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
 import { whyWaiting } from "../../core/sending/why-waiting.ts";
 import type { App } from "../app.ts";

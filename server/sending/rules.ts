@@ -1,7 +1,7 @@
 /** What holds for everybody's sending, as a manager set it. */
 
 import { z } from "zod";
-import type { SendingRules } from "../../core/sending/plan.ts";
+import type { SendingRules } from "../../core/sending/plan-parts.ts";
 import { DEFAULT_REST, restRulesSchema } from "../../core/sending/rest.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";

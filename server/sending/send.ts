@@ -3,7 +3,7 @@
  * SMTP is spoken, then it is settled as soon as its own answer is there.
  */
 import { isSilent, mayNotGo, type NoAt } from "../../core/sending/may-go.ts";
-import type { PlannedTouch } from "../../core/sending/plan.ts";
+import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
 import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
 import { holds } from "../../core/sequence/holds.ts";

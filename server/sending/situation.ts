@@ -5,7 +5,8 @@
 import { alwaysOpen, dayNumberOf } from "../../core/calendar.ts";
 import { isSilent, mayNotGoFor } from "../../core/sending/may-go.ts";
 import type { Pace } from "../../core/sending/pace.ts";
-import { dueAfter, type PlanJourney } from "../../core/sending/plan.ts";
+import { dueAfter } from "../../core/sending/plan.ts";
+import type { PlanJourney } from "../../core/sending/plan-parts.ts";
 import type { Wait } from "../../core/sending/reasons.ts";
 import { returnRamp } from "../../core/sending/rest.ts";
 import type { Sender } from "../../core/sending/sender.ts";
