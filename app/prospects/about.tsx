@@ -8,6 +8,7 @@ import { useRef } from "react";
 import { Link } from "react-router";
 import { countryName } from "../../core/countries";
 import { employeesText } from "../../core/prospects/employees";
+import { PERSON_FIELDS } from "../../core/prospects/fields";
 import type { ProspectStory } from "../../server/prospects/people/prospect-story";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
@@ -44,17 +45,11 @@ const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1
 export function AboutThem({ story, zone }: { story: ProspectStory; zone: string }) {
   const { prospect, company } = story;
   const fields: [label: string, field: string, value: string][] = [
-    ["First name", "firstName", prospect.firstName],
-    ["Last name", "lastName", prospect.lastName],
-    ["Address", "email", prospect.email],
-    ["Job title", "title", prospect.title],
-    ["Company", "company", prospect.company],
-    ["Web domain", "companyDomain", prospect.companyDomain ?? ""],
-    ["City", "city", prospect.city],
-    ["Country", "country", countryName(prospect.country)],
-    ["Time zone", "timeZone", prospect.timeZone ?? ""],
-    ["Phone", "phone", prospect.phone],
-    ["Profile", "profile", prospect.profile],
+    ...PERSON_FIELDS.map((field): [string, string, string] => [
+      fieldName(field),
+      field,
+      field === "country" ? countryName(prospect.country) : (prospect[field] ?? ""),
+    ]),
     ...Object.entries(prospect.custom).map(([name, value]): [string, string, string] => [
       name.replaceAll("_", " "),
       `custom:${name}`,

@@ -1,21 +1,12 @@
 /** One person typed in by hand. */
 
 import Box from "@mui/material/Box";
+import { PERSON_FIELDS } from "../../core/prospects/fields";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
+import { fieldName } from "./words";
 
-const FIELDS = [
-  ["firstName", "First name"],
-  ["lastName", "Last name"],
-  ["email", "Email address"],
-  ["title", "Job title"],
-  ["company", "Company"],
-  ["companyDomain", "Its web domain"],
-  ["city", "City"],
-  ["country", "Country"],
-  ["phone", "Phone"],
-  ["profile", "Social profile"],
-] as const;
+const FIELDS = PERSON_FIELDS.filter((field) => field !== "timeZone");
 
 export function AddPerson({
   open,
@@ -38,8 +29,14 @@ export function AddPerson({
     >
       {(errors) => (
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2 }}>
-          {FIELDS.map(([name, label]) => (
-            <Field key={name} name={name} label={label} autoFocus={name === "firstName"} errors={errors} />
+          {FIELDS.map((name) => (
+            <Field
+              key={name}
+              name={name}
+              label={fieldName(name)}
+              autoFocus={name === "firstName"}
+              errors={errors}
+            />
           ))}
           <Field name="listName" label="On the list" defaultValue={listName || "Typed in"} errors={errors} />
         </Box>

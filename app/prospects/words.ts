@@ -1,6 +1,8 @@
 /** Cleaning rules, verdicts, misfits and duplicates in the tool's words. */
+
 import type { CleaningRule } from "../../core/prospects/cleaning/rules";
 import type { DuplicateReason } from "../../core/prospects/duplicates";
+import type { PersonField } from "../../core/prospects/fields";
 import type { MisfitReason } from "../../core/prospects/profile";
 import type { ChangeSource } from "../../core/prospects/sources";
 import type { AddressState } from "../../core/prospects/verdict";
@@ -9,7 +11,7 @@ import { dayTime } from "../components/words";
 
 type Tone = Parameters<typeof Pill>[0]["tone"];
 
-export const FIELD_NAMES: Record<string, string> = {
+const PERSON_NAMES: Record<PersonField, string> = {
   email: "Address",
   firstName: "First name",
   lastName: "Last name",
@@ -21,6 +23,9 @@ export const FIELD_NAMES: Record<string, string> = {
   timeZone: "Time zone",
   phone: "Phone",
   profile: "Social profile",
+};
+export const FIELD_NAMES: Record<string, string> = {
+  ...PERSON_NAMES,
   stage: "Stage",
   owner: "Owner",
   note: "Notes",

@@ -1,4 +1,5 @@
 /** From a file's rows to people, cleaned, and to the rows that cannot become one, with the reason. */
+
 import { domainOf, readAddress } from "./address.ts";
 import {
   CLEANED_FIELDS,
@@ -13,6 +14,7 @@ import { hasLookAlikes } from "./cleaning/text.ts";
 import { webDomain } from "./cleaning/web.ts";
 import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
 import { isSameName } from "./duplicates.ts";
+import { FIELD_CODES } from "./fields.ts";
 import type { Table } from "./table.ts";
 
 export interface NewPerson {
@@ -63,19 +65,6 @@ export type ReadRow =
 
 /** Longer values are cut nowhere and stored nowhere: they mean that a column or a quote went astray. */
 export const LONGEST_VALUE = 5_000;
-
-const FIELD_OF: Record<(typeof CLEANED_FIELDS)[number], FieldName> = {
-  firstName: "first_name",
-  lastName: "last_name",
-  company: "company",
-  companyDomain: "company_domain",
-  title: "title",
-  city: "city",
-  country: "country",
-  timeZone: "time_zone",
-  phone: "phone",
-  profile: "profile",
-};
 
 /** A cell's text, without the mark by which an export keeps spreadsheets from taking it for a formula. */
 const cellText = (cell = ""): string => {
@@ -142,7 +131,7 @@ export function rowReader(
     const email = read.ok ? read.address : "";
 
     const raw = {} as PersonFields;
-    for (const field of CLEANED_FIELDS) raw[field] = value(row, FIELD_OF[field]);
+    for (const field of CLEANED_FIELDS) raw[field] = value(row, FIELD_CODES[field]);
     if (raw.firstName === "" && raw.lastName === "") raw.firstName = value(row, "full_name");
     if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
     const { fields, changes, doubts } = cleanPerson(raw, refused);

@@ -1,20 +1,9 @@
 /** A prospect's fields by name: ours, or a list's own as "custom:name". */
+import { OWN_CODES } from "../../core/prospects/fields.ts";
 import { type Db, sql } from "./open.ts";
 
 /** The fields that files, people and rules change, with their columns. */
-export const FIELD_COLUMNS = {
-  firstName: "first_name",
-  lastName: "last_name",
-  title: "title",
-  city: "city",
-  country: "country",
-  timeZone: "time_zone",
-  phone: "phone",
-  profile: "profile",
-  email: "email",
-  stage: "stage",
-  owner: "owner_id",
-} as const;
+export const FIELD_COLUMNS = { ...OWN_CODES, stage: "stage", owner: "owner_id" } as const;
 export type StoredField = keyof typeof FIELD_COLUMNS;
 const NULLABLE: ReadonlySet<string> = new Set(["timeZone", "email", "owner"]);
 export const CUSTOM = "custom:";

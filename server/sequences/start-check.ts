@@ -3,7 +3,7 @@ import { mayWriteTo, VERDICTS } from "../../core/prospects/verdict.ts";
 import { LATELY, type RuleAt, rulesAt } from "../../core/sending/may-go.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
 import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../core/sequence/standing.ts";
-import type { PROSPECT_FIELDS } from "../../core/writing/fields.ts";
+import type { MergeField } from "../../core/writing/fields.ts";
 import { requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { blockedSql } from "../db/block-list.ts";
@@ -28,7 +28,7 @@ export function requiredOf(path: Path): string[] {
   return [...new Set(texts.flatMap(requiredFields))].filter((field) => !sender.test(field));
 }
 
-const COLUMN_OF: Record<(typeof PROSPECT_FIELDS)[number], string> = {
+const COLUMN_OF: Record<MergeField, string> = {
   first_name: "p.first_name",
   last_name: "p.last_name",
   email: "coalesce(p.email, '')",

@@ -6,6 +6,7 @@ import { Suspense, useCallback, useState } from "react";
 import { data, Link, redirect } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
+import { OWN_CODES, type OwnField } from "../../../core/prospects/fields";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
@@ -38,7 +39,7 @@ import { UndoLine } from "../../undo/undo-line";
 import { WhyButton } from "../../why/why-dialog";
 import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
-import { verdictDate, verdictSentence } from "../words";
+import { fieldName, verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
 
 const OneEmailDialog = lazily(() => import("../one-email"), "OneEmailDialog");
@@ -328,27 +329,17 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
 const clock = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
 
-const EDITABLE = [
-  ["email", "Email address"],
-  ["firstName", "First name"],
-  ["lastName", "Last name"],
-  ["title", "Job title"],
-  ["city", "City"],
-  ["country", "Country"],
-  ["timeZone", "Time zone, such as Europe/Lisbon"],
-  ["phone", "Phone"],
-  ["profile", "Social profile"],
-] as const;
+const EDITABLE = Object.keys(OWN_CODES) as OwnField[];
 
 function EditDialog({ story, open, onClose }: { story: ProspectStory; open: boolean; onClose: () => void }) {
   return (
     <FormDialog open={open} title="Edit what is known of them" intent="save" act="Save" onClose={onClose}>
       {(errors) =>
-        EDITABLE.map(([name, label]) => (
+        EDITABLE.map((name) => (
           <Field
             key={name}
             name={name}
-            label={label}
+            label={name === "timeZone" ? "Time zone, such as Europe/Lisbon" : fieldName(name)}
             defaultValue={
               name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
             }

@@ -1,6 +1,8 @@
 /** Cleans everything that is known of one person, and says what changed by which rule. */
+
 import { isZone } from "../../calendar.ts";
 import { Kept } from "../../kept.ts";
+import { PERSON_FIELDS, type PersonField } from "../fields.ts";
 import { cleanCity } from "./cities.ts";
 import { cleanCompany } from "./companies.ts";
 import { cleanName } from "./names.ts";
@@ -11,19 +13,8 @@ import { cleanTitle, mayNameEmployer } from "./titles.ts";
 import { profileAddress, webDomain } from "./web.ts";
 
 /** The fields that are cleaned. All are text; "" is empty. */
-export const CLEANED_FIELDS = [
-  "firstName",
-  "lastName",
-  "company",
-  "companyDomain",
-  "title",
-  "city",
-  "country",
-  "timeZone",
-  "phone",
-  "profile",
-] as const;
-export type CleanedField = (typeof CLEANED_FIELDS)[number];
+export type CleanedField = Exclude<PersonField, "email">;
+export const CLEANED_FIELDS = PERSON_FIELDS.filter((field) => field !== "email");
 export type PersonFields = Record<CleanedField, string>;
 
 export interface FieldChange {

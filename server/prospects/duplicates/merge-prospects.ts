@@ -5,7 +5,7 @@ import { remember } from "../../consequences/remember.ts";
 import { ofMerge } from "../../consequences/scopes.ts";
 import { blockEntry, isBlocked, strictestBlock } from "../../db/block-list.ts";
 import { recordChange } from "../../db/changes.ts";
-import { readField, type StoredField, writeField } from "../../db/fields.ts";
+import { FIELD_COLUMNS, readField, type StoredField, writeField } from "../../db/fields.ts";
 import { raiseStage, stopJourneys } from "../../db/journeys.ts";
 import { sql, transact } from "../../db/open.ts";
 import { fullName, type Prospect, prospectById } from "../../db/prospects.ts";
@@ -22,17 +22,9 @@ const FOLLOWS = [
   "service_mails",
   "undo_records",
 ] as const;
-const FIELDS: StoredField[] = [
-  "firstName",
-  "lastName",
-  "title",
-  "city",
-  "country",
-  "timeZone",
-  "phone",
-  "profile",
-  "owner",
-];
+const FIELDS = (Object.keys(FIELD_COLUMNS) as StoredField[]).filter(
+  (field) => field !== "email" && field !== "stage",
+);
 
 /**
  * Makes two entries one: `keepId` gets the lists, history, notes and later stage of both, and the other's values

@@ -4,6 +4,7 @@ import { z } from "zod";
 import { domainOf, readAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
 import { customFieldName } from "../../../core/prospects/columns.ts";
+import { FIELD_CODES } from "../../../core/prospects/fields.ts";
 import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
@@ -53,15 +54,13 @@ export const fieldChoices = ({ db }: App): string[] => allCustomFields(db);
 
 const MOST_OWN_FIELDS = 20;
 
-const FIELDS: Record<string, keyof PersonFields> = {
-  first_name: "firstName",
-  last_name: "lastName",
-  company: "company",
-  title: "title",
-  city: "city",
-  country: "country",
-  phone: "phone",
-};
+/** What a form fills by itself, by its name there. */
+const FIELDS: Record<string, keyof PersonFields> = Object.fromEntries(
+  (["firstName", "lastName", "company", "title", "city", "country", "phone"] as const).map((field) => [
+    FIELD_CODES[field],
+    field,
+  ]),
+);
 const settings = z.object({
   listId: z.coerce.number().int(),
   sequenceId: z

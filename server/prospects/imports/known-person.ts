@@ -1,5 +1,6 @@
 /** What a row of a file says anew about somebody who is known. */
 
+import { OWN_CODES } from "../../../core/prospects/fields.ts";
 import type { NewPerson } from "../../../core/prospects/rows.ts";
 import { CUSTOM, FIELD_COLUMNS } from "../../db/fields.ts";
 import { fieldsIn } from "../../db/json.ts";
@@ -7,7 +8,8 @@ import { type Db, sql } from "../../db/open.ts";
 import type { KnownChoice } from "./imports.ts";
 
 /** Fields that a file can change. */
-const FIELDS = ["firstName", "lastName", "title", "city", "country", "timeZone", "phone", "profile"] as const;
+const { email: _, ...CHANGED } = OWN_CODES;
+const FIELDS = Object.keys(CHANGED) as (keyof typeof CHANGED)[];
 
 export interface FieldDifference {
   field: string;

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { isZone } from "../../../core/calendar.ts";
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
+import { fieldOfCode, OWN_CODES } from "../../../core/prospects/fields.ts";
 import { STAGES } from "../../../core/prospects/stages.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
@@ -14,17 +15,6 @@ import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 
-const MERGE_NAMES: Record<string, string> = {
-  first_name: "firstName",
-  last_name: "lastName",
-  title: "title",
-  city: "city",
-  country: "country",
-  phone: "phone",
-  profile: "profile",
-  email: "email",
-};
-
 /** Fills in what a merge field takes its value from. */
 export function fillField(
   app: App,
@@ -35,9 +25,9 @@ export function fillField(
   if (no) return no;
   const typed = value.trim().slice(0, 200);
   if (typed === "") return refused({ [field]: "Type what belongs there." });
-  const stored = MERGE_NAMES[field];
-  if (stored !== undefined) return saveProspect(app, userId, { id: prospectId, [stored]: typed });
-  if (field === "company") return refused({ company: "Set the company on the prospect's own page." });
+  const stored = fieldOfCode(field);
+  if (stored && stored in OWN_CODES) return saveProspect(app, userId, { id: prospectId, [stored]: typed });
+  if (stored) return refused({ company: "Set the company on the prospect's own page." });
   if (!isField(`custom:${field}`)) return refused({ form: "Choose a field." });
   const { clock } = app;
   transact(app, (app) => {
