@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { faultOf, judge } from "./refusal.ts";
+import { enhancedCode, faultOf, judge } from "./refusal.ts";
 
 const fault = (words: string, command: "MAIL" | "RCPT" | "DATA" = "RCPT", hasSent = true) =>
   faultOf({ code: Number(words.slice(0, 3)), words, command, hasSent });
@@ -81,4 +81,85 @@ describe("a report that came later tells of an address for good", () => {
     [false, "4.4.7", "delivery time expired"],
     [false, "5.3.4", "message too big"],
   ])("%s: %s %s", (hard, status, words) => expect(judge(status, words, "report") === "recipient").toBe(hard));
+});
+
+describe("a judge of words and codes", () => {
+  it.each<[string | null, string, "MAIL" | "RCPT" | "DATA" | "report", ReturnType<typeof judge>]>([
+    // A code of the class 4 is never for good, whatever its words.
+    [null, "450 4.1.1 user unknown", "RCPT", "later"],
+    ["4.0.0", "550 user unknown", "report", "later"],
+    ["4.0.0", "550 5.1.1 user unknown", "report", "recipient"],
+    // Our own address, by code alone.
+    [null, "550 5.1.7 bad", "RCPT", "sender"],
+    [null, "550 5.1.8 bad", "DATA", "sender"],
+    [null, "550 5.2.2 no", "RCPT", "later"],
+    [null, "550 mailbox is full", "RCPT", "later"],
+    // A bad destination, by the command that was answered.
+    [null, "550 5.1.3 bad", "MAIL", "sender"],
+    [null, "550 5.1.3 bad", "DATA", "email"],
+    [null, "550 5.1.3 bad", "RCPT", "recipient"],
+    [null, "550 5.1.6 moved", "report", "recipient"],
+    [null, "550 no", "MAIL", "sender"],
+    // Words against codes.
+    [null, "550 5.7.1 no such user", "RCPT", "recipient"],
+    [null, "550 5.7.1 user unknown, blocked by policy", "RCPT", "policy"],
+    [null, "550 5.2.0 user unknown, see our policy", "RCPT", "recipient"],
+    [null, "550 5.7.1 user unknown", "DATA", "policy"],
+    [null, "550 5.4.1 no", "RCPT", "recipient"],
+    [null, "550 5.4.4 no", "report", "recipient"],
+    [null, "550 5.4.4 no", "DATA", "sender"],
+    [null, "521 we take none", "RCPT", "recipient"],
+    [null, "521 blocked", "RCPT", "policy"],
+    [null, "1521 we take none", "report", "later"],
+    // This email alone.
+    [null, "552 5.2.3 too long", "RCPT", "email"],
+    [null, "552 5.3.4 too big", "DATA", "email"],
+    [null, "554 5.6.0 bad content", "DATA", "email"],
+    [null, "554 5.4.6 loop", "RCPT", "email"],
+    [null, "554 5.4.3 loop", "RCPT", "email"],
+    [null, "554 5.6.0 spam", "report", "policy"],
+    [null, "554 5.6.0 spam", "DATA", "email"],
+    [null, "554 5.3.4 spam", "report", "email"],
+    // The receiver's rules.
+    [null, "550 5.7.26 no", "DATA", "policy"],
+    [null, "550 5.3.0 listed by a list", "RCPT", "policy"],
+    [null, "550 5.3.0 no", "report", "later"],
+    [null, "550 5.3.0 no", "RCPT", "sender"],
+    [null, "550 blocked", "DATA", "policy"],
+    [null, "550 no", "DATA", "email"],
+    [null, "550 no", "RCPT", "recipient"],
+    // A report without a word.
+    [null, "550", "report", "recipient"],
+    [null, "no", "report", "later"],
+    [null, "552", "report", "later"],
+    [null, "x551x", "report", "recipient"],
+    [null, "15510", "report", "later"],
+    ["5.0.0", "no", "report", "recipient"],
+    [null, "5.1.0 no", "report", "recipient"],
+  ])("%s %s at %s: %s", (status, words, at, fault) => expect(judge(status, words, at)).toBe(fault));
+
+  it.each<[string, ReturnType<typeof enhancedCode>]>([
+    ["550 5.7.1 no", { class: 5, detail: "7.1" }],
+    ["5.7.1", { class: 5, detail: "7.1" }],
+    ["550-5.7.25 no", { class: 5, detail: "7.25" }],
+    ["at 192.5.7.1", null],
+    ["at 5.7.1.9", null],
+    ["version 3.7.1", null],
+    ["2.0.0 ok", { class: 2, detail: "0.0" }],
+    ["4.123.456 x", { class: 4, detail: "123.456" }],
+    ["5.7", null],
+  ])("finds the enhanced code of “%s”", (words, code) => expect(enhancedCode(words)).toEqual(code));
+
+  it("trusts words about a recipient only of a mailbox that has sent before, and a code always", () => {
+    const of = (words: string, hasSent: boolean) => faultOf({ code: 550, words, command: "RCPT", hasSent });
+    expect([of("550 no such user", true), of("550 no such user", false)]).toEqual(["recipient", "sender"]);
+    expect([of("550 5.1.1 no such user", true), of("550 5.1.1 no such user", false)]).toEqual([
+      "recipient",
+      "recipient",
+    ]);
+    expect(of("550 blocked", false)).toBe("policy");
+    expect(faultOf({ code: 499, words: "550 5.1.1 no such user", command: "RCPT", hasSent: true })).toBe(
+      "later",
+    );
+  });
 });
