@@ -48,6 +48,8 @@ export type Happening =
   | { kind: "blocked_by_rep" }
   /** An address was blocked by mistake, and its email goes again. */
   | { kind: "unblocked" }
+  /** Another entry was one and the same person: what it had come to, and what since the start would have stopped them. */
+  | { kind: "became_one"; stage: Stage; ended: "replied" | "booked" | null }
   /** The sequence that was deleted under them is back. */
   | { kind: "restored" }
   | { kind: "blocked" | "stopped_by_rep" | "merged" | "erased" };
@@ -200,6 +202,8 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
       return [stop("blocked"), { do: "block", whose: "person", reason: "added_by_rep" }];
     case "unblocked":
       return [record("unblocked"), resume("bounced", true)];
+    case "became_one":
+      return [...(happening.ended ? [stop(happening.ended)] : []), { do: "raise", to: happening.stage }];
     case "restored":
       return [resume("stopped_by_rep")];
     case "blocked":

@@ -200,6 +200,10 @@ const COMES: Record<
   blocked: [{ kind: "blocked" }, [...stopped("blocked"), ended("blocked")]],
   stopped_by_rep: [{ kind: "stopped_by_rep" }, [...stopped("stopped_by_rep"), ended("stopped_by_rep")]],
   merged: [{ kind: "merged" }, [...stopped("merged"), ended("merged")]],
+  became_one: [
+    { kind: "became_one", stage: "in_conversation", ended: "replied" },
+    [...stopped("replied"), "stage 1 in_conversation", ended("replied")],
+  ],
   erased: [{ kind: "erased" }, [...stopped("erased"), ended("erased")]],
   // What the stop closed is open again; an answer that was to go later has been overtaken for good.
   unblocked: [
@@ -219,6 +223,10 @@ const COMES: Record<
     (app) => stopsFor(app, "stopped_by_rep"),
   ],
 };
+
+it("of two entries that are one, the other's stage moves nobody back, and stops nothing that nobody ended", () => {
+  expect(change({ kind: "became_one", stage: "new", ended: null })).toEqual({ come: [], gone: [] });
+});
 
 describe("what happened to one of three", () => {
   for (const [kind, [happening, come, prepare]] of Object.entries(COMES))

@@ -1,4 +1,3 @@
-import type { Stage } from "../../../core/prospects/stages.ts";
 import type { App, AppTx } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { remember } from "../../consequences/remember.ts";
@@ -6,7 +5,6 @@ import { ofMerge } from "../../consequences/scopes.ts";
 import { blockEntry, isBlocked, strictestBlock } from "../../db/block-list.ts";
 import { recordChange } from "../../db/changes.ts";
 import { FIELD_COLUMNS, readField, type StoredField, writeField } from "../../db/fields.ts";
-import { raiseStage, stopJourneys } from "../../db/journeys.ts";
 import { sql, transact } from "../../db/open.ts";
 import { fullName, type Prospect, prospectById } from "../../db/prospects.ts";
 import { done, type Outcome, refused } from "../../errors.ts";
@@ -82,7 +80,11 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
     `SELECT e.kind FROM journeys j JOIN events e ON e.prospect_id = j.prospect_id AND e.at >= j.started_at
      WHERE j.prospect_id = @keepId AND j.state = 'active' AND e.kind IN ('replied', 'booked') LIMIT 1`,
   ).get<{ kind: "replied" | "booked" }>({ keepId });
-  if (stop) stopJourneys(db, keepId, stop.kind, null, now);
+  apply(
+    db,
+    { kind: "became_one", stage: gone.stage, ended: stop?.kind ?? null },
+    { at: now, prospectId: keepId },
+  );
   sql(
     db,
     `INSERT INTO list_prospects (list_id, prospect_id, import_id)
@@ -117,7 +119,6 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
        WHERE id = @keepId`,
     ).run(ids);
   }
-  raiseStage(db, keepId, gone.stage as Stage);
   shareBlock(app, [kept.email, gone.email]);
   if (isBlocked(db, kept.email || gone.email))
     apply(db, { kind: "blocked" }, { at: now, prospectId: keepId });
