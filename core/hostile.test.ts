@@ -2,6 +2,7 @@
  * Strangers' text costs no more than its length: every function that reads it ends soon on 100 kB of whatever makes
  * patterns look back. A quadratic one would take minutes, so the limit is generous.
  */
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readAddress } from "./prospects/address.ts";
@@ -13,10 +14,16 @@ import { readVcards } from "./prospects/vcard.ts";
 import { readDeliveryStatus } from "./replies/delivery-report.ts";
 import { sortIncoming } from "./replies/incoming.ts";
 import { bareSubject } from "./replies/match.ts";
+import { unpackModel } from "./replies/model-file.ts";
 import { splitQuoted } from "./replies/quoted.ts";
+import { returnDay } from "./replies/return-date.ts";
+import { sortReply } from "./replies/sort.ts";
 import { faultOf, judge } from "./sending/refusal.ts";
 import { formatEmail } from "./writing/format.ts";
 import { renderMarkup, renderMerge } from "./writing/merge.ts";
+
+const LETTER = { at: Date.UTC(2026, 5, 9), zone: "Europe/Lisbon", country: "" };
+const MODEL = unpackModel(JSON.parse(readFileSync("core/replies/model.json", "utf8")));
 
 const LENGTH = 100_000;
 const ENDS_WITHIN = 6_000;
@@ -55,6 +62,8 @@ const PIECES = [
     "`",
     "back on ",
     "bin bis ",
+    "Montag 12 ",
+    "remove Mr ",
     "(550 5.1.1 ",
   ])
   .concat([
@@ -109,6 +118,8 @@ const READERS: Record<string, (text: string) => unknown> = {
   "delivery fields": (text) => readDeliveryStatus(`Action: failed\nDiagnostic-Code: ${text}`),
   "a complaint": (text) => message(text, { feedback: text }),
   "a subject": bareSubject,
+  "a day that a letter names": (text) => returnDay(text, LETTER),
+  "what a letter means": (text) => sortReply({ ...LETTER, text, own: ["ana@kai.example"] }, MODEL),
   "a quotation": splitQuoted,
   "a refusal": (text) => [
     faultOf({ code: 550, words: text, command: "RCPT", hasSent: true }),

@@ -102,13 +102,6 @@ describe("the day of return", () => {
     expect(returnDay("I was away until 2 June.", CONTEXT)?.day ?? null).toBeNull();
     expect(returnDay("I am away. Call +44 20 7946 0000 or room 3.12", CONTEXT)).toBeNull();
   });
-
-  it("takes no time for long hostile letters", () => {
-    const started = performance.now();
-    for (const piece of ["1.", "12 ", "bis ", "from ", "Montag ", "until until "])
-      returnDay(piece.repeat(20_000), CONTEXT);
-    expect(performance.now() - started).toBeLessThan(3_000);
-  });
 });
 
 describe("the day to ask again", () => {

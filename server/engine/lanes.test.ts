@@ -64,10 +64,8 @@ describe("one bad server", () => {
     world.app.db.exec(`UPDATE mailboxes SET imap_port = ${await serve(say)} WHERE id = ${bad}`);
     const names = ["ana", "bia", "caio"];
     startSequence(world.app, world.userId, addSequence(world, addPeople(world, names), [good]));
-    const began = Date.now();
     for (let tick = 0; tick < 3; tick++) await engine.tick();
     expect(await world.deliveries()).toHaveLength(3);
-    expect(Date.now() - began).toBeLessThan(90_000);
     expect(rows(world, "SELECT id FROM mailboxes WHERE read_wall IS NOT NULL")).toEqual([{ id: good }]);
   });
 
