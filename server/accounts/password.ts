@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { DAY } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { hashPassword, hashToken, newToken } from "../secrets.ts";
 import { endOtherSessions } from "./session.ts";
@@ -102,19 +102,17 @@ export async function usePasswordLink(app: App, token: string, password: string)
   if (password.length > LONGEST) return refused({ password: `At most ${LONGEST} characters.` });
   const hash = await hashPassword(password);
   const { db } = app;
-  return db
-    .transaction((): Outcome<number> => {
-      // Of two who press at once, one.
-      const used = sql(db, "DELETE FROM password_links WHERE token_hash = @hash").run({
-        hash: hashToken(token),
-      });
-      if (used.changes === 0) return refused({ form: "This link was used already. Sign in." });
-      sql(db, "UPDATE users SET password_hash = @hash WHERE id = @id").run({
-        id: owner.id,
-        hash,
-      });
-      endOtherSessions(app, owner.id, null);
-      return done(owner.id);
-    })
-    .immediate();
+  return transact(app, (): Outcome<number> => {
+    // Of two who press at once, one.
+    const used = sql(db, "DELETE FROM password_links WHERE token_hash = @hash").run({
+      hash: hashToken(token),
+    });
+    if (used.changes === 0) return refused({ form: "This link was used already. Sign in." });
+    sql(db, "UPDATE users SET password_hash = @hash WHERE id = @id").run({
+      id: owner.id,
+      hash,
+    });
+    endOtherSessions(app, owner.id, null);
+    return done(owner.id);
+  });
 }

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { ROLES, type Role } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { newSlug } from "./create-user.ts";
 import { mayNot } from "./may-not.ts";
@@ -99,14 +99,12 @@ export function removeMember(app: App, manager: User, id: number): Outcome<null>
 
 /** Somebody always has to be there who can let others in. */
 function changeUnlessLast(app: App, id: number, staysManager: boolean, change: () => void): Outcome<null> {
-  return app.db
-    .transaction((): Outcome<null> => {
-      const team = listTeam(app);
-      if (!team.some((member) => member.id === id)) return refused({ form: "They are no longer here." });
-      if (!staysManager && !team.some((member) => member.role === "manager" && member.id !== id))
-        return refused({ form: "They are the only manager. Make somebody else one first." });
-      change();
-      return done(null);
-    })
-    .immediate();
+  return transact(app, (): Outcome<null> => {
+    const team = listTeam(app);
+    if (!team.some((member) => member.id === id)) return refused({ form: "They are no longer here." });
+    if (!staysManager && !team.some((member) => member.role === "manager" && member.id !== id))
+      return refused({ form: "They are the only manager. Make somebody else one first." });
+    change();
+    return done(null);
+  });
 }

@@ -4,8 +4,9 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { everyStep } from "../../core/sequence/path.ts";
 import { projectRoot } from "../config.ts";
+import { done, type Outcome, refused } from "../errors.ts";
 import { recordEvent } from "./events.ts";
-import { migrate, openDb, sql } from "./open.ts";
+import { migrate, openDb, sql, transact } from "./open.ts";
 import { pauseOf } from "./pauses.ts";
 import { schemaOf } from "./schema.ts";
 import { sequenceById } from "./sequences.ts";
@@ -301,4 +302,38 @@ describe("a statement", () => {
     expect(sql(db, "SELECT ? + ? AS sum").get([1, 2])).toEqual({ sum: 3 });
     expect(sql(db, "SELECT 1 AS one").all([])).toEqual([{ one: 1 }]);
   });
+});
+
+it("what is refused within a transaction leaves nothing behind, also of a part of it", () => {
+  const db = openDb(":memory:");
+  db.exec("CREATE TABLE kept (name TEXT)");
+  const app = { db };
+  const write = (name: string, outcome: Outcome<string>) =>
+    transact(app, ({ db }) => {
+      sql(db, "INSERT INTO kept VALUES (@name)").run({ name });
+      return outcome;
+    });
+  const kept = () => db.prepare("SELECT name FROM kept").pluck().all();
+  const no = refused({ form: "No." });
+  expect(write("one", no)).toBe(no);
+  expect(kept()).toEqual([]);
+  expect(write("two", done("fine"))).toEqual({ ok: true, value: "fine" });
+  // A part that was refused goes; what the whole did, stays or goes with the whole's own outcome.
+  const whole = (outcome: Outcome<string>) =>
+    transact(app, ({ db }) => {
+      sql(db, "INSERT INTO kept VALUES ('whole')").run([]);
+      write("part", no);
+      return outcome;
+    });
+  expect(whole(no)).toBe(no);
+  expect(kept()).toEqual(["two"]);
+  whole(done("fine"));
+  expect(kept()).toEqual(["two", "whole"]);
+  expect(() =>
+    transact(app, ({ db }) => {
+      sql(db, "INSERT INTO kept VALUES ('lost')").run([]);
+      throw new Error("broken");
+    }),
+  ).toThrow("broken");
+  expect(kept()).toEqual(["two", "whole"]);
 });

@@ -5,7 +5,7 @@ import Database from "better-sqlite3";
 import { fold } from "../../core/fold.ts";
 import { isFreeMail } from "../../core/prospects/free-mail.ts";
 import { projectRoot } from "../config.ts";
-import { AppError } from "../errors.ts";
+import { AppError, type Refused } from "../errors.ts";
 
 export type Db = Database.Database;
 
@@ -13,9 +13,34 @@ declare const within: unique symbol;
 /** A connection within a transaction: what must not be half done takes no other. */
 export type Tx = Db & { readonly [within]: true };
 
-/** Runs `work` as one: in a transaction that begins by writing, or as a part of the one that is under way. */
-export const transact = <A extends { db: Db }, T>(app: A, work: (app: A & { db: Tx }) => T): T =>
-  app.db.transaction(() => work(app as A & { db: Tx })).immediate();
+/** Ends a transaction with nothing done. */
+class TakenBack extends Error {
+  constructor(readonly outcome: Refused) {
+    super("Refused: nothing of it is done.");
+  }
+}
+
+const isRefused = (result: unknown): result is Refused =>
+  typeof result === "object" && result !== null && (result as Partial<Refused>).ok === false;
+
+/**
+ * Runs `work` as one: in a transaction that begins by writing, or as a part of the one that is under way. A refusal takes back
+ * what was written before it.
+ */
+export function transact<A extends { db: Db }, T>(app: A, work: (app: A & { db: Tx }) => T): T {
+  try {
+    return app.db
+      .transaction(() => {
+        const result = work(app as A & { db: Tx });
+        if (isRefused(result)) throw new TakenBack(result);
+        return result;
+      })
+      .immediate();
+  } catch (error) {
+    if (error instanceof TakenBack) return error.outcome as T;
+    throw error;
+  }
+}
 
 const MIGRATIONS = join(projectRoot, "server/db/migrations");
 

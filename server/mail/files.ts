@@ -4,7 +4,7 @@ import { plainFileName } from "../../core/plain-line.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { readAttachment, readPicture } from "./file-content.ts";
 
@@ -49,22 +49,20 @@ export async function keepFile(
   if (!read.ok) return read;
   const { ending, note, ...content } = read.value;
   const called = ending === null ? plain : plain.replace(/\.[^.]*$/, `.${ending}`);
-  return db
-    .transaction((): Outcome<Kept> => {
-      const taken = sql(db, "SELECT coalesce(sum(length(bytes)), 0) AS bytes FROM files").get<{
-        bytes: number;
-      }>([]) ?? { bytes: 0 };
-      if (taken.bytes + content.bytes.length > mostOfATeam)
-        return refused({
-          file: `The team's pictures and attachments have ${Math.round(mostOfATeam / MB)} MB, which is the most. Take some out of sequences: what none uses goes by itself after ${UNUSED_FOR / DAY} days. Or link to this one.`,
-        });
-      const { lastInsertRowid } = sql(
-        db,
-        "INSERT INTO files (name, type, bytes, user_id, at) VALUES (@name, @type, @bytes, @by, @now)",
-      ).run({ name: called, ...content, by, now: clock.now() });
-      return done({ id: Number(lastInsertRowid), name: called, note });
-    })
-    .immediate();
+  return transact(app, (): Outcome<Kept> => {
+    const taken = sql(db, "SELECT coalesce(sum(length(bytes)), 0) AS bytes FROM files").get<{
+      bytes: number;
+    }>([]) ?? { bytes: 0 };
+    if (taken.bytes + content.bytes.length > mostOfATeam)
+      return refused({
+        file: `The team's pictures and attachments have ${Math.round(mostOfATeam / MB)} MB, which is the most. Take some out of sequences: what none uses goes by itself after ${UNUSED_FOR / DAY} days. Or link to this one.`,
+      });
+    const { lastInsertRowid } = sql(
+      db,
+      "INSERT INTO files (name, type, bytes, user_id, at) VALUES (@name, @type, @bytes, @by, @now)",
+    ).run({ name: called, ...content, by, now: clock.now() });
+    return done({ id: Number(lastInsertRowid), name: called, note });
+  });
 }
 
 export function fileById(db: Db, id: number): KeptFile | undefined {

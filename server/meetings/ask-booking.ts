@@ -6,7 +6,7 @@ import { DateTime } from "luxon";
 import { HOUR, MINUTE } from "../../core/calendar.ts";
 import type { App, AppTx } from "../app.ts";
 import { isBlocked } from "../db/block-list.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { queueServiceMail } from "../db/service-mails.ts";
 import { AppError, done, type Outcome, refused } from "../errors.ts";
 import { newToken, readLink, signLink } from "../secrets.ts";
@@ -134,20 +134,18 @@ const isMeeting = (db: Db, token: string): boolean =>
 /** Books what was asked for; pressed again it is the same call. Returns the token of the meeting's page. Throws `link_invalid`. */
 export function confirmBooking(app: App, link: string): Outcome<string> {
   const { db, clock } = app;
-  return db
-    .transaction((): Outcome<string> => {
-      const ask = askOf(app, link);
-      if (!ask || !("startsAt" in ask)) throw new AppError("link_invalid");
-      if (isMeeting(db, ask.token)) return done(ask.token);
-      // Kept no longer, it may still be free.
-      if (!isFree(app, ask, ask.id)) return refused({ start: new AppError("slot_taken").message });
-      sql(
-        db,
-        `INSERT INTO meetings (token, user_id, page_id, prospect_id, name, email, phone, place, starts_at, ends_at, visitor_zone, answers, created_at)
+  return transact(app, (): Outcome<string> => {
+    const ask = askOf(app, link);
+    if (!ask || !("startsAt" in ask)) throw new AppError("link_invalid");
+    if (isMeeting(db, ask.token)) return done(ask.token);
+    // Kept no longer, it may still be free.
+    if (!isFree(app, ask, ask.id)) return refused({ start: new AppError("slot_taken").message });
+    sql(
+      db,
+      `INSERT INTO meetings (token, user_id, page_id, prospect_id, name, email, phone, place, starts_at, ends_at, visitor_zone, answers, created_at)
          VALUES (@token, @userId, @pageId, NULL, @name, @email, @phone, @place, @startsAt, @endsAt, @zone, @answers, @now)`,
-      ).run({ ...ask, now: clock.now() });
-      invite(app, ask.token);
-      return done(ask.token);
-    })
-    .immediate();
+    ).run({ ...ask, now: clock.now() });
+    invite(app, ask.token);
+    return done(ask.token);
+  });
 }

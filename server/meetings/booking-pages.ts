@@ -11,7 +11,7 @@ import type { User } from "../accounts/session.ts";
 import { listTeam } from "../accounts/team.ts";
 import type { App } from "../app.ts";
 import { numbersIn } from "../db/json.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
 export interface OwnPage {
@@ -81,42 +81,40 @@ export function saveBookingPage(
   const no = mayNot(app, user.id, "host.use", hostIds);
   if (no) return refused({ hostIds: no.errors.form ?? "" });
   const { db, clock } = app;
-  return db
-    .transaction((): Outcome<number> => {
-      const own = bookingPages(app, user);
-      if (id !== null && !own.some((page) => page.id === id))
-        return refused({ form: "This page is no longer yours, or no longer here." });
-      if (id === null && own.length >= MOST_PAGES) return refused({ form: `At most ${MOST_PAGES} pages.` });
-      if (id === null && slug === undefined) return refused({ slug: "Type the last part of its address." });
-      if (id === null && sql(db, "SELECT 1 FROM booking_pages WHERE slug = @slug").get({ slug: slug ?? "" }))
-        return refused({ slug: "This address is taken. Choose another." });
-      const values = {
-        id,
-        name,
-        rules: JSON.stringify(rules.data),
-        userId: user.id,
-        slug: slug ?? "",
-        now: clock.now(),
-      };
-      const pageId =
-        id ??
-        Number(
-          sql(
-            db,
-            "INSERT INTO booking_pages (slug, name, user_id, rules, created_at) VALUES (@slug, @name, @userId, @rules, @now)",
-          ).run(values).lastInsertRowid,
-        );
-      if (id !== null)
-        sql(db, "UPDATE booking_pages SET name = @name, rules = @rules WHERE id = @id").run(values);
-      sql(db, "DELETE FROM booking_hosts WHERE page_id = @pageId").run({ pageId });
-      sql(
-        db,
-        `INSERT INTO booking_hosts (page_id, user_id) SELECT @pageId, id FROM users
+  return transact(app, (): Outcome<number> => {
+    const own = bookingPages(app, user);
+    if (id !== null && !own.some((page) => page.id === id))
+      return refused({ form: "This page is no longer yours, or no longer here." });
+    if (id === null && own.length >= MOST_PAGES) return refused({ form: `At most ${MOST_PAGES} pages.` });
+    if (id === null && slug === undefined) return refused({ slug: "Type the last part of its address." });
+    if (id === null && sql(db, "SELECT 1 FROM booking_pages WHERE slug = @slug").get({ slug: slug ?? "" }))
+      return refused({ slug: "This address is taken. Choose another." });
+    const values = {
+      id,
+      name,
+      rules: JSON.stringify(rules.data),
+      userId: user.id,
+      slug: slug ?? "",
+      now: clock.now(),
+    };
+    const pageId =
+      id ??
+      Number(
+        sql(
+          db,
+          "INSERT INTO booking_pages (slug, name, user_id, rules, created_at) VALUES (@slug, @name, @userId, @rules, @now)",
+        ).run(values).lastInsertRowid,
+      );
+    if (id !== null)
+      sql(db, "UPDATE booking_pages SET name = @name, rules = @rules WHERE id = @id").run(values);
+    sql(db, "DELETE FROM booking_hosts WHERE page_id = @pageId").run({ pageId });
+    sql(
+      db,
+      `INSERT INTO booking_hosts (page_id, user_id) SELECT @pageId, id FROM users
          WHERE removed_at IS NULL AND id IN (SELECT value FROM json_each(@hostIds))`,
-      ).run({ pageId, hostIds: JSON.stringify(hostIds) });
-      return done(pageId);
-    })
-    .immediate();
+    ).run({ pageId, hostIds: JSON.stringify(hostIds) });
+    return done(pageId);
+  });
 }
 
 /** Takes a page away; calls booked on it stay. The one that emails link to stays. */

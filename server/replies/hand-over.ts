@@ -7,7 +7,7 @@ import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
 import { mailboxById } from "../db/mailboxes.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { addReminder } from "../db/reminders.ts";
 import { queueServiceMail } from "../db/service-mails.ts";
@@ -33,71 +33,69 @@ export function handOver(app: App, user: User, input: unknown): Outcome<string> 
   if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<string> => {
-      const reply = sql(
-        db,
-        "SELECT prospect_id AS prospectId, mailbox_id AS mailboxId FROM replies WHERE id = @replyId AND prospect_id IS NOT NULL",
-      ).get<{ prospectId: number; mailboxId: number }>({ replyId });
-      const prospect = reply && prospectById(db, reply.prospectId);
-      if (!reply || !prospect) return refused({ form: "This conversation is no longer here." });
-      const mate =
-        typeof to === "number"
-          ? sql(db, "SELECT id, name, email FROM users WHERE id = @to AND removed_at IS NULL").get<{
-              id: number;
-              name: string;
-              email: string;
-            }>({ to })
-          : null;
-      if (typeof to === "number" && !mate) return refused({ to: "This teammate is no longer here." });
-      const notTheirs = mate && mayNot(app, user.id, "prospect.change", prospect.id);
-      if (notTheirs) return notTheirs;
-      if (mate) {
-        sql(db, "UPDATE prospects SET owner_id = @owner WHERE id = @id").run({
-          owner: mate.id,
-          id: prospect.id,
-        });
-        addReminder(db, {
-          prospectId: prospect.id,
-          replyId,
-          userId: mate.id,
-          kind: "errand",
-          text:
-            note === "" ? `${user.name} handed ${fullName(prospect)} over to you.` : `${user.name}: ${note}`,
-          at: now,
-          day: null,
-        });
-      }
-      const mailbox = mailboxById(db, reply.mailboxId);
-      if (!mate && mailbox)
-        queueServiceMail(db, {
-          kind: "hand_over",
-          mailboxId: mailbox.id,
-          recipient: String(to),
-          recipientName: "",
-          subject: `${fullName(prospect)}${prospect.company ? `, ${prospect.company}` : ""}: handed over by ${user.name}`,
-          body: storyText(app, prospect.id, fullName(prospect), note),
-          prospectId: prospect.id,
-          meetingId: null,
-          messageId: `<hand.${randomUUID()}@${mailbox.address.split("@")[1]}>`,
-          dueAt: now,
-        });
-      sql(
-        db,
-        "UPDATE replies SET answered_at = @now, read_at = coalesce(read_at, @now) WHERE id = @replyId",
-      ).run({ replyId, now });
-      const whom = mate?.name ?? String(to);
-      recordEvent(db, {
-        at: now,
-        kind: "handed_over",
+  return transact(app, (): Outcome<string> => {
+    const reply = sql(
+      db,
+      "SELECT prospect_id AS prospectId, mailbox_id AS mailboxId FROM replies WHERE id = @replyId AND prospect_id IS NOT NULL",
+    ).get<{ prospectId: number; mailboxId: number }>({ replyId });
+    const prospect = reply && prospectById(db, reply.prospectId);
+    if (!reply || !prospect) return refused({ form: "This conversation is no longer here." });
+    const mate =
+      typeof to === "number"
+        ? sql(db, "SELECT id, name, email FROM users WHERE id = @to AND removed_at IS NULL").get<{
+            id: number;
+            name: string;
+            email: string;
+          }>({ to })
+        : null;
+    if (typeof to === "number" && !mate) return refused({ to: "This teammate is no longer here." });
+    const notTheirs = mate && mayNot(app, user.id, "prospect.change", prospect.id);
+    if (notTheirs) return notTheirs;
+    if (mate) {
+      sql(db, "UPDATE prospects SET owner_id = @owner WHERE id = @id").run({
+        owner: mate.id,
+        id: prospect.id,
+      });
+      addReminder(db, {
         prospectId: prospect.id,
         replyId,
-        userId: user.id,
-        detail: whom,
+        userId: mate.id,
+        kind: "errand",
+        text:
+          note === "" ? `${user.name} handed ${fullName(prospect)} over to you.` : `${user.name}: ${note}`,
+        at: now,
+        day: null,
       });
-      return done(whom);
-    })
-    .immediate();
+    }
+    const mailbox = mailboxById(db, reply.mailboxId);
+    if (!mate && mailbox)
+      queueServiceMail(db, {
+        kind: "hand_over",
+        mailboxId: mailbox.id,
+        recipient: String(to),
+        recipientName: "",
+        subject: `${fullName(prospect)}${prospect.company ? `, ${prospect.company}` : ""}: handed over by ${user.name}`,
+        body: storyText(app, prospect.id, fullName(prospect), note),
+        prospectId: prospect.id,
+        meetingId: null,
+        messageId: `<hand.${randomUUID()}@${mailbox.address.split("@")[1]}>`,
+        dueAt: now,
+      });
+    sql(
+      db,
+      "UPDATE replies SET answered_at = @now, read_at = coalesce(read_at, @now) WHERE id = @replyId",
+    ).run({ replyId, now });
+    const whom = mate?.name ?? String(to);
+    recordEvent(db, {
+      at: now,
+      kind: "handed_over",
+      prospectId: prospect.id,
+      replyId,
+      userId: user.id,
+      detail: whom,
+    });
+    return done(whom);
+  });
 }
 
 /** Who they are and everything written so far, the newest first. */

@@ -5,7 +5,7 @@ import { Kept } from "../../core/kept.ts";
 import { effectsOf, type LabelEffects, labelForm } from "../../core/replies/label-effects.ts";
 import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { type Db, sql } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
 export interface LabelRow {
@@ -50,27 +50,25 @@ export function saveLabel(app: App, by: By, id: number | null, input: unknown): 
   const read = labelForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { name, effects }: z.infer<typeof labelForm> = read.data;
-  return db
-    .transaction((): Outcome<number> => {
-      const labels = allLabels(db);
-      const known = labels.find((label) => label.id === id);
-      if (id !== null && !known) return refused({ form: "This label no longer exists." });
-      if (labels.some((label) => label.id !== id && label.name.toLowerCase() === name.toLowerCase()))
-        return refused({ name: "Another label has this name." });
-      if (id === null && labels.filter(({ key }) => key === null).length >= MOST_OWN)
-        return refused({ form: `At most ${MOST_OWN} labels of your own.` });
-      const values = { id, name: known?.key ? known.name : name, effects: JSON.stringify(effects) };
-      if (known) {
-        sql(db, "UPDATE labels SET name = @name, effects = @effects WHERE id = @id").run(values);
-        return done(known.id);
-      }
-      const { lastInsertRowid } = sql(
-        db,
-        `INSERT INTO labels (name, effects, position) SELECT @name, @effects, coalesce(max(position), 0) + 1 FROM labels`,
-      ).run(values);
-      return done(Number(lastInsertRowid));
-    })
-    .immediate();
+  return transact(app, (): Outcome<number> => {
+    const labels = allLabels(db);
+    const known = labels.find((label) => label.id === id);
+    if (id !== null && !known) return refused({ form: "This label no longer exists." });
+    if (labels.some((label) => label.id !== id && label.name.toLowerCase() === name.toLowerCase()))
+      return refused({ name: "Another label has this name." });
+    if (id === null && labels.filter(({ key }) => key === null).length >= MOST_OWN)
+      return refused({ form: `At most ${MOST_OWN} labels of your own.` });
+    const values = { id, name: known?.key ? known.name : name, effects: JSON.stringify(effects) };
+    if (known) {
+      sql(db, "UPDATE labels SET name = @name, effects = @effects WHERE id = @id").run(values);
+      return done(known.id);
+    }
+    const { lastInsertRowid } = sql(
+      db,
+      `INSERT INTO labels (name, effects, position) SELECT @name, @effects, coalesce(max(position), 0) + 1 FROM labels`,
+    ).run(values);
+    return done(Number(lastInsertRowid));
+  });
 }
 
 /** Takes a label of the team's own away; replies that carry it keep it. */

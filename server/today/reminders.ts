@@ -12,7 +12,7 @@ import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { recordEvent } from "../db/events.ts";
-import { sql } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { addReminder, REMINDER_KINDS } from "../db/reminders.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 
@@ -31,12 +31,10 @@ export function remindMe(app: App, user: User, input: unknown): Outcome<number> 
   const no = mayNot(app, user.id, "prospect.see", read.data.prospectId);
   if (no) return no;
   const { db, clock } = app;
-  return db
-    .transaction((): Outcome<number> => {
-      const id = addReminder(db, { ...read.data, userId: user.id, at: clock.now() });
-      return id > 0 ? done(id) : refused({ form: "This person is no longer here." });
-    })
-    .immediate();
+  return transact(app, (): Outcome<number> => {
+    const id = addReminder(db, { ...read.data, userId: user.id, at: clock.now() });
+    return id > 0 ? done(id) : refused({ form: "This person is no longer here." });
+  });
 }
 
 /** Ends a reminder, or puts it off by working days. */
@@ -63,24 +61,22 @@ export function endReminder(
     }).changes;
     return moved === 1 ? done(null) : refused({ form: "This is no longer open." });
   }
-  return db
-    .transaction((): Outcome<null> => {
-      const ended = sql(
-        db,
-        `UPDATE reminders SET ended_at = @now, how = @how WHERE id = @id AND ended_at IS NULL
+  return transact(app, (): Outcome<null> => {
+    const ended = sql(
+      db,
+      `UPDATE reminders SET ended_at = @now, how = @how WHERE id = @id AND ended_at IS NULL
          RETURNING prospect_id AS prospectId, text`,
-      ).get<{ prospectId: number; text: string }>({ id, now, how });
-      if (!ended) return refused({ form: "This is no longer open." });
-      recordEvent(db, {
-        at: now,
-        kind: how === "done" ? "touch_done" : "touch_skipped",
-        prospectId: ended.prospectId,
-        userId: user.id,
-        detail: ended.text,
-      });
-      return done(null);
-    })
-    .immediate();
+    ).get<{ prospectId: number; text: string }>({ id, now, how });
+    if (!ended) return refused({ form: "This is no longer open." });
+    recordEvent(db, {
+      at: now,
+      kind: how === "done" ? "touch_done" : "touch_skipped",
+      prospectId: ended.prospectId,
+      userId: user.id,
+      detail: ended.text,
+    });
+    return done(null);
+  });
 }
 
 /** A next step with somebody in conversation, so many days from now. */

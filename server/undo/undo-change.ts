@@ -20,17 +20,15 @@ export interface Undone {
 
 /** Takes back several things that were one press, in their order; nothing if one of them cannot be. */
 export function undoChanges(app: App, user: User, ids: readonly number[]): Outcome<number> {
-  return app.db
-    .transaction((): Outcome<number> => {
-      let kept = 0;
-      for (const id of ids) {
-        const undone = undoChange(app, user, id);
-        if (!undone.ok) return undone;
-        kept += undone.value.kept;
-      }
-      return done(kept);
-    })
-    .immediate();
+  return transact(app, (app): Outcome<number> => {
+    let kept = 0;
+    for (const id of ids) {
+      const undone = undoChange(app, user, id);
+      if (!undone.ok) return undone;
+      kept += undone.value.kept;
+    }
+    return done(kept);
+  });
 }
 
 /** Takes back one thing; only who did it, or a manager, may. */

@@ -19,7 +19,7 @@ import {
 import { writeField } from "../../db/fields.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
 import { nameSql } from "../../db/names.ts";
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, transact } from "../../db/open.ts";
 import { prospectById } from "../../db/prospects.ts";
 import { done, fieldErrors, type Outcome } from "../../errors.ts";
 
@@ -125,28 +125,26 @@ export function refuseRule(app: App, by: By, input: unknown): Outcome<number> {
   if (!read.success) return { ok: false, errors: fieldErrors(read.error) };
   const { listId, rule, prospectId, refuse } = read.data;
   const { db } = app;
-  return db
-    .transaction((): Outcome<number> => {
-      const ids = sql(
-        db,
-        `SELECT c.prospect_id AS id FROM cleanings c WHERE ${ON_LIST} AND ${WITH_RULE}
+  return transact(app, (): Outcome<number> => {
+    const ids = sql(
+      db,
+      `SELECT c.prospect_id AS id FROM cleanings c WHERE ${ON_LIST} AND ${WITH_RULE}
            AND (@prospectId IS NULL OR c.prospect_id = @prospectId)`,
-      ).all<{ id: number }>({ listId, prospectId, rule });
-      // One value is the person's; a whole rule is the list's, and everybody's on it.
-      const no =
-        (prospectId === null && listId !== null ? mayNot(app, by, "list.change", listId) : null) ??
-        mayNot(
-          app,
-          by,
-          "prospect.change",
-          ids.map(({ id }) => id),
-        );
-      if (no) return no;
-      let count = 0;
-      for (const { id } of ids) count += cleanAnew(app, id, rule, refuse);
-      return done(count);
-    })
-    .immediate();
+    ).all<{ id: number }>({ listId, prospectId, rule });
+    // One value is the person's; a whole rule is the list's, and everybody's on it.
+    const no =
+      (prospectId === null && listId !== null ? mayNot(app, by, "list.change", listId) : null) ??
+      mayNot(
+        app,
+        by,
+        "prospect.change",
+        ids.map(({ id }) => id),
+      );
+    if (no) return no;
+    let count = 0;
+    for (const { id } of ids) count += cleanAnew(app, id, rule, refuse);
+    return done(count);
+  });
 }
 
 function cleanAnew(app: App, prospectId: number, rule: CleaningRule, refuse: boolean): number {

@@ -9,7 +9,7 @@ import type { App } from "../../app.ts";
 import { askJob } from "../../db/jobs.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
 import { listNames } from "../../db/lists.ts";
-import { type Db, sql } from "../../db/open.ts";
+import { type Db, sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
 import { mergeCompanies } from "./merge-companies.ts";
 import { mergeProspects } from "./merge-prospects.ts";
@@ -153,33 +153,31 @@ export function decideDuplicates(app: App, user: User, input: unknown): Outcome<
   if (!read.success) return refused(fieldErrors(read.error));
   const { db } = app;
   const { pairs: pairIds, keepId, same = [] } = read.data;
-  return db
-    .transaction((): Outcome<number[]> => {
-      const pairs = sql(
-        db,
-        `SELECT id, kind, a_id AS a, b_id AS b, reason FROM duplicates
+  return transact(app, (): Outcome<number[]> => {
+    const pairs = sql(
+      db,
+      `SELECT id, kind, a_id AS a, b_id AS b, reason FROM duplicates
          WHERE state = 'open' AND id IN (SELECT value FROM json_each(@ids))`,
-      ).all<Pair>({ ids: JSON.stringify(pairIds) });
-      if (pairs.length === 0) return refused({ form: "This has been decided already." });
-      const all = new Set(pairs.flatMap(({ a, b }) => [a, b]));
-      const no = mayNot(app, user.id, "prospect.merge", concerned(db, (pairs[0] as Pair).kind, [...all]));
-      if (no) return no;
-      const gone = same.filter((id) => id !== keepId);
-      if (keepId !== undefined && (gone.length === 0 || [keepId, ...gone].some((id) => !all.has(id))))
-        return refused({ form: "Choose which of them are the same, and the one that remains." });
-      const undoIds: number[] = [];
-      if (keepId !== undefined) {
-        const merged = mergeAll(app, user, (pairs[0] as Pair).kind, keepId, gone);
-        if (!merged.ok) return merged;
-        undoIds.push(...merged.value);
-      }
-      const isSame = new Set(keepId === undefined ? [] : [keepId, ...gone]);
-      const decide = sql(db, "UPDATE duplicates SET state = @state WHERE id = @id");
-      for (const { id, a, b } of pairs)
-        decide.run({ id, state: isSame.has(a) && isSame.has(b) ? "merged" : "apart" });
-      return done(undoIds.reverse());
-    })
-    .immediate();
+    ).all<Pair>({ ids: JSON.stringify(pairIds) });
+    if (pairs.length === 0) return refused({ form: "This has been decided already." });
+    const all = new Set(pairs.flatMap(({ a, b }) => [a, b]));
+    const no = mayNot(app, user.id, "prospect.merge", concerned(db, (pairs[0] as Pair).kind, [...all]));
+    if (no) return no;
+    const gone = same.filter((id) => id !== keepId);
+    if (keepId !== undefined && (gone.length === 0 || [keepId, ...gone].some((id) => !all.has(id))))
+      return refused({ form: "Choose which of them are the same, and the one that remains." });
+    const undoIds: number[] = [];
+    if (keepId !== undefined) {
+      const merged = mergeAll(app, user, (pairs[0] as Pair).kind, keepId, gone);
+      if (!merged.ok) return merged;
+      undoIds.push(...merged.value);
+    }
+    const isSame = new Set(keepId === undefined ? [] : [keepId, ...gone]);
+    const decide = sql(db, "UPDATE duplicates SET state = @state WHERE id = @id");
+    for (const { id, a, b } of pairs)
+      decide.run({ id, state: isSame.has(a) && isSame.has(b) ? "merged" : "apart" });
+    return done(undoIds.reverse());
+  });
 }
 
 /** The people whom a decision is about; of companies those who work there. */

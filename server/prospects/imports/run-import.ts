@@ -29,13 +29,11 @@ export function askImport(app: App, userId: number | null, importId: number): Ou
   // One that was taken back can be brought again, as long as its file is here.
   const isAgain = found?.state === "undone" && keptHead(app, importId) !== null;
   if (!isAgain && found?.state !== "ready") return refused({ form: "Look through the file first." });
-  return db
-    .transaction((): Outcome<number> => {
-      sql(db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
-      setImport(app, importId, { state: "importing" });
-      return done(askJob(db, { kind: "import", input: { importId }, userId, now: clock.now() }));
-    })
-    .immediate();
+  return transact(app, (): Outcome<number> => {
+    sql(db, "UPDATE imports SET stored = 0 WHERE id = @importId").run({ importId });
+    setImport(app, importId, { state: "importing" });
+    return done(askJob(db, { kind: "import", input: { importId }, userId, now: clock.now() }));
+  });
 }
 
 /**

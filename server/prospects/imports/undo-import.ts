@@ -2,7 +2,7 @@ import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { type Change, changesOf, recordChange } from "../../db/changes.ts";
 import { readField, writeField } from "../../db/fields.ts";
-import { sql } from "../../db/open.ts";
+import { sql, transact } from "../../db/open.ts";
 import { forgetVerdict } from "../../db/prospects.ts";
 import { done, type Outcome } from "../../errors.ts";
 import { dropStalePairs } from "../duplicates/find-and-merge.ts";
@@ -55,33 +55,31 @@ export function undoImport(app: App, by: By, importId: number): Outcome<{ remove
   if (no) return no;
   const { db, clock } = app;
   const now = clock.now();
-  return db
-    .transaction((): Outcome<{ removed: number; stay: number }> => {
-      const found = importById(app, importId);
-      if (!found || found.state === "undone") return done({ removed: 0, stay: 0 });
-      const giveBack = (change: Change) => {
-        if (readField(db, change.prospectId, change.field) !== change.after) return;
-        writeField(db, change.prospectId, change.field, change.before);
-        recordChange(db, { ...change, before: change.after, after: change.before, source: "undo", at: now });
-      };
-      changesOf(db, "import", importId).forEach(giveBack);
-      takeMergesBack(app, importId, giveBack);
-      sql(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({
-        importId,
-      });
-      const theirs = "origin = 'import' AND origin_id = @importId";
-      const removed = sql(
-        db,
-        `DELETE FROM prospects WHERE ${theirs}
+  return transact(app, (): Outcome<{ removed: number; stay: number }> => {
+    const found = importById(app, importId);
+    if (!found || found.state === "undone") return done({ removed: 0, stay: 0 });
+    const giveBack = (change: Change) => {
+      if (readField(db, change.prospectId, change.field) !== change.after) return;
+      writeField(db, change.prospectId, change.field, change.before);
+      recordChange(db, { ...change, before: change.after, after: change.before, source: "undo", at: now });
+    };
+    changesOf(db, "import", importId).forEach(giveBack);
+    takeMergesBack(app, importId, giveBack);
+    sql(db, "DELETE FROM list_prospects WHERE import_id = @importId").run({
+      importId,
+    });
+    const theirs = "origin = 'import' AND origin_id = @importId";
+    const removed = sql(
+      db,
+      `DELETE FROM prospects WHERE ${theirs}
            AND ${UNTOUCHED}`,
-      ).run({ importId }).changes;
-      dropStalePairs(app);
-      const stay =
-        sql(db, `SELECT count(*) AS count FROM prospects WHERE ${theirs}`).get<{ count: number }>({
-          importId,
-        })?.count ?? 0;
-      setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
-      return done({ removed, stay });
-    })
-    .immediate();
+    ).run({ importId }).changes;
+    dropStalePairs(app);
+    const stay =
+      sql(db, `SELECT count(*) AS count FROM prospects WHERE ${theirs}`).get<{ count: number }>({
+        importId,
+      })?.count ?? 0;
+    setImport(app, importId, { state: "undone", report: { ...found.report, removed, stay } });
+    return done({ removed, stay });
+  });
 }
