@@ -44,4 +44,28 @@ describe("the best hour", () => {
       ),
     );
   });
+
+  it("lets neighbouring hours speak for each other, around midnight too", () => {
+    // Ten has more than eleven, but eleven has twelve beside it, of the same weight.
+    expect(bestHour([NOTHING], at({ 10: 5, 12: 4, 13: 4 }), { opens: 0, closes: 1440 })?.minute).toBe(
+      12 * 60 + 30,
+    );
+    expect(bestHour([NOTHING], at({ 5: 5, 23: 4, 0: 4 }), { opens: 0, closes: 1440 })?.minute).toBe(30);
+    expect(bestHour([NOTHING], at({ 5: 5, 22: 4, 23: 4.5 }), { opens: 0, closes: 1440 })?.minute).toBe(
+      23 * 60 + 30,
+    );
+  });
+
+  it("is the middle of an hour that begins with the hours and ends before they close, the earlier of two alike", () => {
+    const own = at({ 8: 9, 9: 9, 17: 9 });
+    expect(bestHour([NOTHING], own, { opens: 8 * 60 + 30, closes: 9 * 60 + 30 })?.minute).toBe(8 * 60 + 30);
+    expect(bestHour([NOTHING], own, { opens: 8 * 60 + 31, closes: 9 * 60 + 30 })).toBeNull();
+    expect(bestHour([NOTHING], at({ 9: 3, 15: 3 }), OFFICE)?.minute).toBe(9 * 60 + 30);
+  });
+
+  it("is known where anybody did anything, they or people like them", () => {
+    expect(bestHour([NOTHING, at({ 9: 1 })], NOTHING, OFFICE)).not.toBeNull();
+    expect(bestHour([], at({ 9: 1 }), OFFICE)?.own).toBe(1);
+    expect(bestHour([], NOTHING, OFFICE)).toBeNull();
+  });
 });

@@ -22,49 +22,49 @@ const why = (
 ) => whyWaiting({ dueAt, calendar }, { plannedAt, block, dayEnds: END, until: UNTIL }, NOW);
 
 describe("why somebody does not go right now", () => {
-  it.each<[string, ReturnType<typeof why>, string, number | null]>([
-    ["they are not due yet", why(NOW + DAY, NOW + DAY + HOUR), "wait_days", NOW + DAY + HOUR],
-    ["they are due beyond the plan", why(UNTIL + DAY, null), "wait_days", UNTIL + DAY],
-    ["they are due within it, and nothing is known of when they go", why(UNTIL, null), "wait_days", null],
+  it.each<[string, Parameters<typeof why>, string, number | null]>([
+    ["they are not due yet", [NOW + DAY, NOW + DAY + HOUR], "wait_days", NOW + DAY + HOUR],
+    ["they are due beyond the plan", [UNTIL + DAY, null], "wait_days", UNTIL + DAY],
+    ["they are due within it, and nothing is known of when they go", [UNTIL, null], "wait_days", null],
     [
       "there is no room once they are due",
-      why(NOW + DAY, null, { block: "mailbox_limit" }),
+      [NOW + DAY, null, { block: "mailbox_limit" }],
       "mailbox_limit",
       null,
     ],
     [
       "they are due later, and what stands in their way is past by then",
-      why(NOW + DAY, NOW + 2 * DAY, { block: "gap" }),
+      [NOW + DAY, NOW + 2 * DAY, { block: "gap" }],
       "wait_days",
       NOW + 2 * DAY,
     ],
     [
       "somebody wrote to them lately",
-      why(NOW, NOW + HOUR, { block: "touched_lately" }),
+      [NOW, NOW + HOUR, { block: "touched_lately" }],
       "touched_lately",
       NOW + HOUR,
     ],
-    ["they are due now, and go later today", why(NOW, NOW + HOUR), "in_line", NOW + HOUR],
-    ["a gap only moves them within the day", why(NOW, END - 1, { block: "gap" }), "in_line", END - 1],
-    ["a block moves them to another day", why(NOW, END, { block: "domain_cap" }), "domain_cap", END],
-    ["a block leaves them no day", why(NOW, null, { block: "pace" }), "pace", null],
-    ["it is a holiday where they are", why(NOW, END + HOUR, { calendar: holiday }), "holiday", END + HOUR],
+    ["they are due now, and go later today", [NOW, NOW + HOUR], "in_line", NOW + HOUR],
+    ["a gap only moves them within the day", [NOW, END - 1, { block: "gap" }], "in_line", END - 1],
+    ["a block moves them to another day", [NOW, END, { block: "domain_cap" }], "domain_cap", END],
+    ["a block leaves them no day", [NOW, null, { block: "pace" }], "pace", null],
+    ["it is a holiday where they are", [NOW, END + HOUR, { calendar: holiday }], "holiday", END + HOUR],
     [
       "it is a holiday, and something goes today all the same",
-      why(NOW, NOW + HOUR, { calendar: holiday }),
+      [NOW, NOW + HOUR, { calendar: holiday }],
       "outside_hours",
       NOW + HOUR,
     ],
-    ["their hours have not begun", why(NOW, NOW + HOUR, { calendar: closed }), "outside_hours", NOW + HOUR],
+    ["their hours have not begun", [NOW, NOW + HOUR, { calendar: closed }], "outside_hours", NOW + HOUR],
     [
       "their hours are over for today",
-      why(NOW, END + 9 * HOUR, { calendar: closed }),
+      [NOW, END + 9 * HOUR, { calendar: closed }],
       "outside_hours",
       END + 9 * HOUR,
     ],
-    ["there is no room today", why(NOW, END), "mailbox_limit", END],
-    ["there is no room at all", why(NOW, null), "mailbox_limit", null],
-  ])("%s", (_, said, reason, until) => expect(said).toEqual({ reason, until, detail: null }));
+    ["there is no room today", [NOW, END], "mailbox_limit", END],
+    ["there is no room at all", [NOW, null], "mailbox_limit", null],
+  ])("%s", (_, asked, reason, until) => expect(why(...asked)).toEqual({ reason, until, detail: null }));
 
   it("is asked of each instant anew", () => {
     expect(
