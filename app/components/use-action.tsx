@@ -42,7 +42,7 @@ export function useAction<Value = unknown>(
   const fetcher = useFetcher<Outcome<Value>>();
   const { submit, state } = fetcher;
   const answer = fetcher.data as Outcome<Value> | undefined;
-  const last = useRef(Promise.resolve());
+  const last = useRef<Promise<void> | null>(null);
   const told = useRef(answer);
   const tell = useEffectEvent((value: Value) => onDone?.(value));
   useEffect(() => {
@@ -52,7 +52,13 @@ export function useAction<Value = unknown>(
   }, [state, answer]);
   const press = useCallback<Action<Value>["press"]>(
     (fields) => {
-      last.current = last.current.then(() => submit(fields as SubmitTarget, sentAs(to, as)));
+      const send = () => submit(fields as SubmitTarget, sentAs(to, as));
+      const turn = last.current ? last.current.then(send, send) : send();
+      last.current = turn;
+      const end = () => {
+        if (last.current === turn) last.current = null;
+      };
+      void turn.then(end, end);
     },
     [submit, to, as],
   );
