@@ -47,7 +47,7 @@ export function BulkBar(props: {
     at: HTMLElement;
     kind: "sequence" | "list" | "stage" | "owner" | "field" | "more";
   } | null>(null);
-  const [shown, setShown] = useState<(BulkAnswer & { error?: string | undefined }) | null>(null);
+  const [shown, setShown] = useState<Shown | null>(null);
   useEffect(() => {
     const error = Object.values(errors)[0];
     if (!isBusy && (done || error)) setShown(done ?? { error });
@@ -167,31 +167,11 @@ export function BulkBar(props: {
       >
         <FieldMenu people={people} customs={props.customs} send={send} />
       </Menu>
-      <Snackbar
-        open={shown !== null}
-        autoHideDuration={12_000}
-        onClose={(_, why) => why !== "clickaway" && setShown(null)}
-      >
-        <Alert
-          severity={shown?.error ? "error" : "success"}
-          action={
-            shown?.report?.undoId !== undefined ? (
-              <UndoButton ids={[shown.report.undoId]} />
-            ) : shown?.report?.batch != null && shown.report.count > 0 ? (
-              <Button
-                size="small"
-                onClick={() => press({ intent: "undo-bulk", batch: String(shown.report?.batch) })}
-              >
-                Undo
-              </Button>
-            ) : undefined
-          }
-        >
-          {shown?.error}
-          {shown?.report && `${count(shown.report.count, "person", "people")} ${shown.report.words}.`}
-          {shown?.undone !== undefined && `Taken back for ${count(shown.undone, "person", "people")}.`}
-        </Alert>
-      </Snackbar>
+      <WhatCame
+        of={shown}
+        onClose={() => setShown(null)}
+        onUndo={(batch) => press({ intent: "undo-bulk", batch })}
+      />
     </>
   );
 }
@@ -238,5 +218,36 @@ function FieldMenu({ people, customs, send }: { people: string; customs: string[
         Fill it in for {people}
       </Button>
     </Box>
+  );
+}
+
+type Shown = BulkAnswer & { error?: string | undefined };
+
+/** What came of the press, and its undo. */
+function WhatCame(props: { of: Shown | null; onClose: () => void; onUndo: (batch: string) => void }) {
+  const { of, onClose, onUndo } = props;
+  return (
+    <Snackbar
+      open={of !== null}
+      autoHideDuration={12_000}
+      onClose={(_, why) => why !== "clickaway" && onClose()}
+    >
+      <Alert
+        severity={of?.error ? "error" : "success"}
+        action={
+          of?.report?.undoId !== undefined ? (
+            <UndoButton ids={[of.report.undoId]} />
+          ) : of?.report?.batch != null && of.report.count > 0 ? (
+            <Button size="small" onClick={() => onUndo(String(of.report?.batch))}>
+              Undo
+            </Button>
+          ) : undefined
+        }
+      >
+        {of?.error}
+        {of?.report && `${count(of.report.count, "person", "people")} ${of.report.words}.`}
+        {of?.undone !== undefined && `Taken back for ${count(of.undone, "person", "people")}.`}
+      </Alert>
+    </Snackbar>
   );
 }

@@ -68,6 +68,27 @@ export function Hosting({ isOn }: { isOn: boolean }) {
 }
 
 /** A booking page: its address, what it offers, what it asks, and who takes its calls. */
+function CopyLink({ link, isMain }: { link: string; isMain: OwnPage["isMain"] }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+      <TextField
+        label={isMain ? "Its address; in an email write {{ booking_link }}" : "Its address"}
+        value={link}
+        slotProps={{ htmlInput: { readOnly: true } }}
+        sx={{ flex: 1 }}
+      />
+      <Button
+        type="button"
+        onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}
+        sx={{ minWidth: 92 }}
+      >
+        {copied ? "Copied" : "Copy it"}
+      </Button>
+    </Box>
+  );
+}
+
 export function BookingPageSettings({
   page,
   url,
@@ -89,7 +110,6 @@ export function BookingPageSettings({
   const [where, setWhere] = useState(rules.where);
   const [hosts, setHosts] = useState(page?.hostIds ?? [mates[0]?.id ?? 0]);
   const [questions, setQuestions] = useState(rules.questions);
-  const [copied, setCopied] = useState(false);
   const link = `${url}/${page?.slug ?? ""}`;
   return (
     <Part
@@ -106,23 +126,7 @@ export function BookingPageSettings({
           <Field errors={errors} name="slug" label="Last part of its address" helperText={`${url}/…`} />
         )}
       </Box>
-      {page && (
-        <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-          <TextField
-            label={page.isMain ? "Its address; in an email write {{ booking_link }}" : "Its address"}
-            value={link}
-            slotProps={{ htmlInput: { readOnly: true } }}
-            sx={{ flex: 1 }}
-          />
-          <Button
-            type="button"
-            onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}
-            sx={{ minWidth: 92 }}
-          >
-            {copied ? "Copied" : "Copy it"}
-          </Button>
-        </Box>
-      )}
+      {page && <CopyLink link={link} isMain={page.isMain} />}
       <Field
         errors={errors}
         name="about"

@@ -157,15 +157,7 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
             onChange={(event) => setNote(event.target.value)}
             sx={{ width: 230 }}
           />
-          <RadioGroup
-            row
-            value={mode}
-            onChange={(event) => setMode(event.target.value)}
-            aria-label="What happens to the old list"
-          >
-            <FormControlLabel value="append" control={<Radio size="small" />} label="Add to the list" />
-            <FormControlLabel value="replace" control={<Radio size="small" />} label="Replace it" />
-          </RadioGroup>
+          <OldList mode={mode} onMode={setMode} />
           <Box sx={{ flex: 1 }} />
           <FileButton
             label="From a CSV file"
@@ -302,5 +294,19 @@ function WhatChanges({ preview }: { preview: BlockPreview }) {
         </Box>
       </Typography>
     </MarginNote>
+  );
+}
+
+function OldList({ mode, onMode }: { mode: string; onMode: (mode: string) => void }) {
+  return (
+    <RadioGroup
+      row
+      value={mode}
+      onChange={(event) => onMode(event.target.value)}
+      aria-label="What happens to the old list"
+    >
+      <FormControlLabel value="append" control={<Radio size="small" />} label="Add to the list" />
+      <FormControlLabel value="replace" control={<Radio size="small" />} label="Replace it" />
+    </RadioGroup>
   );
 }

@@ -172,26 +172,19 @@ export function Tools({
       <Button size="small" variant="text" onClick={() => setSource(editor?.getHTML() ?? "")} sx={{ py: 0 }}>
         HTML
       </Button>
-      <Menu open={conditions !== null} anchorEl={conditions} onClose={() => setConditions(null)}>
-        {["city", "title", "company", "country"].map((field) => (
-          <MenuItem
-            key={field}
-            dense
-            onClick={() => {
-              setConditions(null);
-              chain()
-                ?.insertContent([
-                  { type: "liquid", attrs: { code: `{% if ${field} %}` } },
-                  { type: "text", text: " … " },
-                  { type: "liquid", attrs: { code: "{% endif %}" } },
-                ])
-                .run();
-            }}
-          >
-            Only where {field} is known
-          </MenuItem>
-        ))}
-      </Menu>
+      <ConditionMenu
+        anchor={conditions}
+        onClose={() => setConditions(null)}
+        onChoose={(field) =>
+          chain()
+            ?.insertContent([
+              { type: "liquid", attrs: { code: `{% if ${field} %}` } },
+              { type: "text", text: " … " },
+              { type: "liquid", attrs: { code: "{% endif %}" } },
+            ])
+            .run()
+        }
+      />
       {link !== null && (
         <LinkDialog
           href={link}
@@ -214,6 +207,30 @@ export function Tools({
         />
       )}
     </Box>
+  );
+}
+
+function ConditionMenu(props: {
+  anchor: HTMLElement | null;
+  onClose: () => void;
+  onChoose: (field: string) => void;
+}) {
+  const { anchor, onClose, onChoose } = props;
+  return (
+    <Menu open={anchor !== null} anchorEl={anchor} onClose={onClose}>
+      {["city", "title", "company", "country"].map((field) => (
+        <MenuItem
+          key={field}
+          dense
+          onClick={() => {
+            onClose();
+            onChoose(field);
+          }}
+        >
+          Only where {field} is known
+        </MenuItem>
+      ))}
+    </Menu>
   );
 }
 
