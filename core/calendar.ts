@@ -91,6 +91,9 @@ export const dayNumberOf = (at: number, zone: string): DayNumber =>
 export const weekdayOn = (day: DayNumber): number => ((((day + 3) % 7) + 7) % 7) + 1;
 export const textOfDay = (day: DayNumber): string => new Date(day * DAY).toISOString().slice(0, 10);
 export const dayNumberFrom = (day: string): DayNumber => Math.floor(Date.parse(day) / DAY);
+/** When reps begin, and what is for a day comes up. */
+export const MORNING = "08:30";
+
 /** "08:30" is 510. */
 export const minutesOf = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
 

@@ -1,5 +1,5 @@
 /** Reminders: what a rep is to do for somebody on a day. */
-import { instantOn } from "../../core/calendar.ts";
+import { instantOn, MORNING } from "../../core/calendar.ts";
 import { type Db, sql } from "./open.ts";
 
 export const REMINDER_KINDS = ["reminder", "errand", "come_back", "next_step", "thanks"] as const;
@@ -16,8 +16,6 @@ interface NewReminder {
   /** "YYYY-MM-DD", where the rep is; null: now. */
   day: string | null;
 }
-
-const MORNING = "08:30";
 
 /** Nobody is reminded twice of the same; of two days the later counts. */
 export function addReminder(db: Db, reminder: NewReminder): number {

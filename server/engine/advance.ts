@@ -3,7 +3,7 @@
  * sides, so that what follows from an email follows in the right order however fast time passes.
  */
 import { z } from "zod";
-import { DAY, instantOn, MINUTE, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
+import { DAY, instantOn, MINUTE, MORNING, startOfNextDay, workingDayAfter } from "../../core/calendar.ts";
 import type { App } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
 import { sql } from "../db/open.ts";
@@ -44,9 +44,8 @@ async function moveOne(url: string, now: number, runs: boolean): Promise<Standin
 
 /** While time is walked through nobody reads the plan's reasons, so it stands until something changes. */
 const NOBODY_LOOKS = DAY;
-/** Reps begin at 8:30; the demo's "next morning" is that of the first user. */
-const MORNING = "08:30";
 
+/** When a move ends; the "next morning" is that of the first user. */
 function target(app: App, move: ClockMove, now: number): number {
   if (move.kind === "until") return move.until ?? now;
   if (move.kind === "next_event") return now + 7 * 24 * 60 * MINUTE;

@@ -170,11 +170,11 @@ describe("a call", () => {
   it("is put off by working days, to their morning: at least one, at most thirty", () => {
     inCopy((app) => {
       putOff(app, marta, CALL, 4);
-      expect(touch(app, CALL).dueAt).toBe(Date.parse("2026-06-15T08:00:00+01:00"));
+      expect(touch(app, CALL).dueAt).toBe(Date.parse("2026-06-15T08:30:00+01:00"));
       putOff(app, marta, CALL, 0);
-      expect(touch(app, CALL).dueAt).toBe(Date.parse("2026-06-10T08:00:00+01:00"));
+      expect(touch(app, CALL).dueAt).toBe(Date.parse("2026-06-10T08:30:00+01:00"));
       putOff(app, marta, CALL, 500);
-      expect(touch(app, CALL).dueAt).toBe(Date.parse("2026-07-21T08:00:00+01:00"));
+      expect(touch(app, CALL).dueAt).toBe(Date.parse("2026-07-21T08:30:00+01:00"));
     });
   });
 });

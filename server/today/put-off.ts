@@ -1,5 +1,5 @@
 /** A task that is put off by some days. */
-import { instantOnDay, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
+import { instantOnDay, MORNING, minutesOf, workingDayNumberAfter } from "../../core/calendar.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
@@ -13,7 +13,7 @@ export function putOff(app: App, user: User, id: number, days: number): Outcome<
   if (no) return no;
   const at = instantOnDay(
     workingDayNumberAfter(clock.now(), Math.max(1, Math.min(30, days)), [1, 2, 3, 4, 5], user.zone),
-    minutesOf("08:00"),
+    minutesOf(MORNING),
     user.zone,
   );
   const changed = sql(db, "UPDATE touches SET due_at = @at WHERE id = @id AND state = 'open'").run({

@@ -4,6 +4,7 @@ import { z } from "zod";
 import {
   dayNumberOf,
   instantOnDay,
+  MORNING,
   minutesOf,
   textOfDay,
   workingDayNumberAfter,
@@ -52,7 +53,7 @@ export function endReminder(
     const days = Math.max(1, Math.min(60, how.days));
     const at = instantOnDay(
       workingDayNumberAfter(now, days, [1, 2, 3, 4, 5], user.zone),
-      minutesOf("08:00"),
+      minutesOf(MORNING),
       user.zone,
     );
     const moved = sql(db, "UPDATE reminders SET due_at = @at WHERE id = @id AND ended_at IS NULL").run({
