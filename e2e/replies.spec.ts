@@ -484,16 +484,16 @@ test("a page that has come fetches nothing again until something happens", async
     if (new URL(request.url()).pathname.endsWith(".data")) fetched.push(request.url());
   };
   page.on("request", note);
-  const began = Date.now();
-  for (const path of ["/", "/prospects", "/sequences"]) {
-    await Promise.all([page.waitForResponse(/\/live$/), open(page, path)]);
-    // What a page takes for news, it fetches at once.
-    await page.waitForTimeout(1_000);
-  }
-  // On a busy machine a page can stand for so long that the day line looks by its own clock, every five seconds.
-  const dayLines = fetched.filter((url) => url.includes("/day-line.data")).length;
-  expect(dayLines).toBeLessThanOrEqual(Math.floor((Date.now() - began) / 5_000));
-  expect(fetched.filter((url) => !url.includes("/day-line.data"))).toEqual([]);
+  // What the tests before this one began can still come to its end: then something did happen, and it is asked again.
+  await expect(async () => {
+    fetched.length = 0;
+    for (const path of ["/", "/prospects", "/sequences"]) {
+      await Promise.all([page.waitForResponse(/\/live$/), open(page, path)]);
+      // What a page takes for news, it fetches at once.
+      await page.waitForTimeout(1_000);
+    }
+    expect(fetched).toEqual([]);
+  }).toPass({ timeout: 60_000 });
   const again = page.waitForRequest(/\/sequences\.data/);
   await writes(NAMES[25] as string, "One thing more.");
   await engine.tick();
