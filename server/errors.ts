@@ -1,5 +1,5 @@
 import { ZodError, z } from "zod";
-import { plainIssue } from "./plain-issue.ts";
+import { plainIssue } from "../core/plain-issue.ts";
 
 // Where a schema says nothing itself, people still get a sentence.
 z.config({ customError: plainIssue });

@@ -289,20 +289,22 @@ describe("somebody else's things inside one's own", () => {
 
   it("a booking page books calls with nobody who does not let it", async () => {
     const page = {
-      intent: "booking",
-      id: "",
       name: "Ours",
       slug: "ours-now",
-      hostIds: "1,2",
-      days: "1",
-      lengths: "30",
+      days: [1],
+      lengths: [30],
+      opens: "09:00",
+      closes: "17:00",
     };
-    const line = (hostIds: string) =>
-      ({ act: "host.use", body: { ...page, hostIds, opens: "09:00", closes: "17:00" } }) as const;
+    const line = (hostIds: number[]) =>
+      ({
+        act: "host.use",
+        body: { intent: "booking", id: "", form: JSON.stringify({ ...page, hostIds }) },
+      }) as const;
     const off = `UPDATE users SET settings = '{"colleaguesBook":false}' WHERE id = 1`;
-    expect((await asRui(off, "settings/routes/settings.tsx", line("1,2"))).text).toMatch(REFUSAL);
-    expect((await asRui(off, "settings/routes/settings.tsx", line("2"))).text).toContain("Saved");
-    expect((await asRui("", "settings/routes/settings.tsx", line("1,2"))).text).toContain("Saved");
+    expect((await asRui(off, "settings/routes/settings.tsx", line([1, 2]))).text).toMatch(REFUSAL);
+    expect((await asRui(off, "settings/routes/settings.tsx", line([2]))).text).toContain("Saved");
+    expect((await asRui("", "settings/routes/settings.tsx", line([1, 2]))).text).toContain("Saved");
   });
 
   it("what somebody keeps to themselves is found by no filter, named nowhere, and explained to nobody", async () => {

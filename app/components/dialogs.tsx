@@ -47,48 +47,88 @@ export function Confirm(props: {
   );
 }
 
-/** `children` get what is wrong with each field. It closes once the action took it. */
-export function FormDialog<Value>(props: {
-  open?: boolean;
+interface Asked {
   title: ReactNode;
-  children: (errors: FieldErrors) => ReactNode;
   keep?: string;
   act: string;
-  /** Sent with the form. */
-  intent?: string;
-  action?: string;
   isDanger?: boolean;
-  width?: DialogProps["maxWidth"];
   onClose: () => void;
-  /** Once it was taken, before it closes. */
-  onDone?: (value: Value) => void;
-}) {
-  const { open = true, keep = "Cancel", isDanger = false, width = "xs", intent, onClose, onDone } = props;
-  const act = useAction<Value>({ to: props.action }, (value) => {
+}
+
+/** What stands within a dialog's form. `error`: what is wrong with the whole. */
+function FormParts(
+  props: Asked & { error: string | undefined; intent?: string; isBusy: boolean; children: ReactNode },
+) {
+  const { keep = "Cancel", isDanger = false, intent } = props;
+  return (
+    <>
+      <DialogTitle>{props.title}</DialogTitle>
+      <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
+        {props.error && <Alert severity="error">{props.error}</Alert>}
+        {props.children}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={props.onClose}>{keep}</Button>
+        <Button
+          type="submit"
+          variant="contained"
+          color={isDanger ? "error" : "primary"}
+          disabled={props.isBusy}
+          {...(intent && { name: "intent", value: intent })}
+        >
+          {props.act}
+        </Button>
+      </DialogActions>
+    </>
+  );
+}
+
+/** `children` get what is wrong with each field. It closes once the action took it. */
+export function FormDialog<Value>(
+  props: Asked & {
+    open?: boolean;
+    children: (errors: FieldErrors) => ReactNode;
+    /** Sent with the form. */
+    intent?: string;
+    action?: string;
+    width?: DialogProps["maxWidth"];
+    /** Once it was taken, before it closes. */
+    onDone?: (value: Value) => void;
+  },
+) {
+  const { open = true, width = "xs", action, onClose, onDone, children, ...parts } = props;
+  const act = useAction<Value>({ to: action }, (value) => {
     onDone?.(value);
     onClose();
   });
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth={width}>
-      <act.Form method="post" {...(props.action && { action: props.action })}>
-        <DialogTitle>{props.title}</DialogTitle>
-        <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-          {act.errors.form && <Alert severity="error">{act.errors.form}</Alert>}
-          {props.children(act.errors)}
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={onClose}>{keep}</Button>
-          <Button
-            type="submit"
-            variant="contained"
-            color={isDanger ? "error" : "primary"}
-            disabled={act.isBusy}
-            {...(intent && { name: "intent", value: intent })}
-          >
-            {props.act}
-          </Button>
-        </DialogActions>
+      <act.Form method="post" {...(action && { action })}>
+        <FormParts {...parts} onClose={onClose} error={act.errors.form} isBusy={act.isBusy}>
+          {children(act.errors)}
+        </FormParts>
       </act.Form>
+    </Dialog>
+  );
+}
+
+/** With a form that is a schema's (schema-form.ts); whoever opened it closes it. */
+export function SchemaDialog(
+  props: Asked & {
+    onSubmit: React.FormEventHandler<HTMLFormElement>;
+    /** What the server found wrong with what was sent last. */
+    errors: FieldErrors;
+    isBusy: boolean;
+    width: DialogProps["maxWidth"];
+    children: ReactNode;
+  },
+) {
+  const { onSubmit, errors, width, ...parts } = props;
+  return (
+    <Dialog open onClose={props.onClose} fullWidth maxWidth={width}>
+      <form noValidate onSubmit={onSubmit}>
+        <FormParts {...parts} error={errors.form} />
+      </form>
     </Dialog>
   );
 }

@@ -105,7 +105,7 @@ export function ActionForm({
   sends = {},
   children,
   ...box
-}: Pick<BoxProps, "sx" | "children" | "aria-label" | "id"> & {
+}: Pick<BoxProps<"form">, "sx" | "children" | "aria-label" | "id" | "noValidate"> & {
   ref?: React.Ref<HTMLFormElement>;
   onSubmit?: React.FormEventHandler<HTMLFormElement>;
   of: Pick<Action<unknown>, "Form" | "to" | "errors">;

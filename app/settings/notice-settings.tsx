@@ -4,14 +4,15 @@ import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { useController } from "react-hook-form";
 import {
   NOTICE_KINDS,
   type NoticeKind,
+  noticeSettingsSchema,
   type NoticeSettings as Settings,
-  type Way,
 } from "../../core/notices/notices";
-import { Choice } from "../components/choice";
-import { Field } from "../components/field";
+import { ChoiceInput, TextInput } from "../components/schema-fields";
+import { type FormOf, useSchemaForm } from "../components/schema-form";
 import { useAction } from "../components/use-action";
 import { Part, type Said, three } from "./parts";
 
@@ -28,22 +29,24 @@ const WORDS: Record<NoticeKind, string> = {
 
 export function NoticeSettings({ settings }: { settings: Settings }) {
   const part = useAction<Said>();
-  const [ways, setWays] = useState(settings.ways);
+  const form = useSchemaForm(noticeSettingsSchema, settings, part.errors, (sent) =>
+    part.press({ intent: "notices", form: JSON.stringify(sent) }),
+  );
   const [denied, setDenied] = useState(false);
-  const set = (kind: NoticeKind, change: Partial<Way>) =>
-    setWays({ ...ways, [kind]: { ...ways[kind], ...change } });
-  async function setBrowser(kind: NoticeKind, wanted: boolean): Promise<void> {
-    // The browser asks for permission itself, and only when somebody wants it.
-    if (wanted && (!("Notification" in window) || (await Notification.requestPermission()) !== "granted")) {
-      setDenied(true);
-      return;
-    }
-    setDenied(false);
-    set(kind, { browser: wanted });
+  /** The browser asks for permission itself, and only when somebody wants it. */
+  async function isAllowed(): Promise<boolean> {
+    const allowed = "Notification" in window && (await Notification.requestPermission()) === "granted";
+    setDenied(!allowed);
+    return allowed;
   }
   return (
-    <Part title="What you are told" intent="notices" button="Save what I am told" of={part}>
-      <input type="hidden" name="ways" value={JSON.stringify(ways)} />
+    <Part
+      title="What you are told"
+      intent="notices"
+      button="Save what I am told"
+      of={part}
+      onSubmit={form.onSubmit}
+    >
       <Box
         component="table"
         sx={{
@@ -53,26 +56,13 @@ export function NoticeSettings({ settings }: { settings: Settings }) {
       >
         <thead>
           <tr>
-            <th>
-              <Typography variant="body2" color="textSecondary">
-                When
-              </Typography>
-            </th>
-            <th>
-              <Typography variant="body2" color="textSecondary">
-                In the app
-              </Typography>
-            </th>
-            <th>
-              <Typography variant="body2" color="textSecondary">
-                In the browser
-              </Typography>
-            </th>
-            <th>
-              <Typography variant="body2" color="textSecondary">
-                By mail
-              </Typography>
-            </th>
+            {["When", "In the app", "In the browser", "By mail"].map((words) => (
+              <th key={words}>
+                <Typography variant="body2" color="textSecondary">
+                  {words}
+                </Typography>
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
@@ -82,26 +72,21 @@ export function NoticeSettings({ settings }: { settings: Settings }) {
                 <Typography>{WORDS[kind]}</Typography>
               </td>
               <td>
-                <Checkbox
-                  size="small"
-                  checked={ways[kind].app}
-                  onChange={({ target }) => set(kind, { app: target.checked })}
-                  slotProps={{ input: { "aria-label": `${WORDS[kind]}: in the app` } }}
+                <Ticked form={form} name={`ways.${kind}.app`} words={`${WORDS[kind]}: in the app`} />
+              </td>
+              <td>
+                <Ticked
+                  form={form}
+                  name={`ways.${kind}.browser`}
+                  words={`${WORDS[kind]}: in the browser`}
+                  onAsk={isAllowed}
                 />
               </td>
               <td>
-                <Checkbox
+                <ChoiceInput
+                  in={form}
+                  name={`ways.${kind}.mail`}
                   size="small"
-                  checked={ways[kind].browser}
-                  onChange={({ target }) => void setBrowser(kind, target.checked)}
-                  slotProps={{ input: { "aria-label": `${WORDS[kind]}: in the browser` } }}
-                />
-              </td>
-              <td>
-                <Choice
-                  size="small"
-                  value={ways[kind].mail}
-                  onChange={(chosen) => set(kind, { mail: chosen as Way["mail"] })}
                   slotProps={{ htmlInput: { "aria-label": `${WORDS[kind]}: by mail` } }}
                   sx={{ minWidth: 160 }}
                   options={[
@@ -122,29 +107,37 @@ export function NoticeSettings({ settings }: { settings: Settings }) {
         </Typography>
       )}
       <Box sx={three}>
-        <Field
-          errors={part.errors}
-          name="summaryAt"
-          label="The day's summary goes at"
-          type="time"
-          defaultValue={settings.summaryAt}
-        />
-        <Field
-          errors={part.errors}
-          name="quietFrom"
-          label="Quiet from"
-          type="time"
-          defaultValue={settings.quietFrom}
-        />
-        <Field
-          errors={part.errors}
+        <TextInput in={form} name="summaryAt" label="The day's summary goes at" type="time" />
+        <TextInput in={form} name="quietFrom" label="Quiet from" type="time" />
+        <TextInput
+          in={form}
           name="quietUntil"
           label="until"
           type="time"
-          defaultValue={settings.quietUntil}
           helperText="In your time zone. The same time twice: never quiet."
         />
       </Box>
     </Part>
+  );
+}
+
+/** `onAsk`: whether it may be ticked. */
+function Ticked(props: {
+  form: FormOf<typeof noticeSettingsSchema>;
+  name: `ways.${NoticeKind}.${"app" | "browser"}`;
+  words: string;
+  onAsk?: () => Promise<boolean>;
+}) {
+  const { field } = useController({ control: props.form.control, name: props.name });
+  async function change(wanted: boolean): Promise<void> {
+    if (!wanted || !props.onAsk || (await props.onAsk())) field.onChange(wanted);
+  }
+  return (
+    <Checkbox
+      size="small"
+      checked={field.value}
+      onChange={({ target }) => void change(target.checked)}
+      slotProps={{ input: { "aria-label": props.words } }}
+    />
   );
 }

@@ -18,6 +18,7 @@ export function Part({
   of: act,
   children,
   disabled = false,
+  onSubmit,
 }: {
   title: string;
   intent: string;
@@ -25,9 +26,16 @@ export function Part({
   of: Action<Said>;
   children: React.ReactNode;
   disabled?: boolean;
+  /** Of a form that is a schema's. */
+  onSubmit?: React.FormEventHandler<HTMLFormElement>;
 }) {
   return (
-    <ActionForm of={act} aria-label={title} sx={{ display: "grid", gap: 1.75 }}>
+    <ActionForm
+      of={act}
+      aria-label={title}
+      sx={{ display: "grid", gap: 1.75 }}
+      {...(onSubmit && { onSubmit, noValidate: true })}
+    >
       <Typography variant="h2">{title}</Typography>
       {children}
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>

@@ -1,7 +1,7 @@
 /** What a booking page offers: kept as JSON, checked at its form. */
 import { z } from "zod";
+import { timeSchema } from "../day-and-time.ts";
 
-const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
 const number = (least: number, most: number) =>
   z.coerce.number("Type a number.").int().min(least, `At least ${least}.`).max(most, `At most ${most}.`);
 
@@ -16,8 +16,8 @@ export const bookingRulesSchema = z.object({
     .array(z.coerce.number().int().min(1).max(7))
     .min(1, "Choose at least one day.")
     .default([1, 2, 3, 4, 5]),
-  opens: time.default("09:00"),
-  closes: time.default("17:30"),
+  opens: timeSchema.default("09:00"),
+  closes: timeSchema.default("17:30"),
   /** The lengths that a visitor may choose from, in minutes. */
   lengths: z
     .array(z.coerce.number().refine((each) => (LENGTHS as readonly number[]).includes(each)))
@@ -47,7 +47,18 @@ export const bookingRulesSchema = z.object({
 });
 export type BookingPageRules = z.infer<typeof bookingRulesSchema>;
 
-export const checkedRules = bookingRulesSchema
+export const bookingPageSchema = bookingRulesSchema
+  .extend({
+    name: z.string().trim().min(1, "Give the page a name.").max(60, "At most 60 characters."),
+    /** The last part of a new page's address. */
+    slug: z
+      .string()
+      .trim()
+      .toLowerCase()
+      .regex(/^[a-z0-9](?:[a-z0-9-]{1,58}[a-z0-9])$/, "Small letters, digits and hyphens, three at least.")
+      .optional(),
+    hostIds: z.array(z.coerce.number().int()).min(1, "Choose who takes the calls.").max(30),
+  })
   .refine(({ opens, closes }) => opens < closes, {
     path: ["closes"],
     message: "The hours close after they open.",

@@ -1,6 +1,7 @@
 /** What a user is told, by which way and when: a small table of their own, with quiet hours. */
 import { z } from "zod";
 import { dayOf, instantOn, startOfNextDay } from "../calendar.ts";
+import { timeSchema } from "../day-and-time.ts";
 
 export const NOTICE_KINDS = [
   "reply",
@@ -14,7 +15,6 @@ export const NOTICE_KINDS = [
 ] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
-const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
 const way = z.object({
   app: z.boolean(),
   browser: z.boolean(),
@@ -46,10 +46,10 @@ export const noticeSettingsSchema = z.object({
     )
     .prefault({}),
   /** When the day's summary goes, where the user is. */
-  summaryAt: time.default("17:00"),
+  summaryAt: timeSchema.default("17:00"),
   /** From and until when nothing comes by mail or through the browser; the same time twice: never quiet. */
-  quietFrom: time.default("20:00"),
-  quietUntil: time.default("07:30"),
+  quietFrom: timeSchema.default("20:00"),
+  quietUntil: timeSchema.default("07:30"),
 });
 export type NoticeSettings = z.infer<typeof noticeSettingsSchema>;
 

@@ -20,7 +20,8 @@ const effects = z.object({
 });
 export type LabelEffects = z.infer<typeof effects>;
 
-const NOTHING: LabelEffects = {
+/** What a new label does: it stops, and no more. */
+export const NOTHING: LabelEffects = {
   stage: null,
   stops: true,
   resumes: false,

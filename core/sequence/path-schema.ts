@@ -3,6 +3,7 @@
  * from one (path.ts, condition.ts, wait.ts), so that a browser which draws paths needs no checks.
  */
 import { z } from "zod";
+import { daySchema, timeSchema } from "../day-and-time.ts";
 import { TEXT_OPS } from "../prospects/filter-fields.ts";
 import { LABELS } from "../replies/labels.ts";
 import {
@@ -16,14 +17,6 @@ import {
   REP_KINDS,
 } from "./limits.ts";
 
-export const timeSchema = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
-const dateSchema = z
-  .string()
-  .refine(
-    (day) => /^\d{4}-\d{2}-\d{2}$/.test(day) && !Number.isNaN(Date.parse(day)),
-    "Write the date as 2026-06-09.",
-  );
-
 export const waitSchema = z.union([
   z.strictObject({
     days: z.number().int().min(0).max(MAX_WAIT_DAYS, `A wait lasts at most ${MAX_WAIT_DAYS} days.`),
@@ -32,7 +25,7 @@ export const waitSchema = z.union([
   }),
   z.strictObject({ hours: z.number().int().min(0).max(MAX_WAIT_HOURS) }),
   z.strictObject({ weekday: z.number().int().min(1).max(7), time: timeSchema }),
-  z.strictObject({ date: dateSchema, time: timeSchema }),
+  z.strictObject({ date: daySchema, time: timeSchema }),
 ]);
 export type Wait = z.infer<typeof waitSchema>;
 

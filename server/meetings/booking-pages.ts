@@ -1,10 +1,9 @@
 /** A rep's booking pages: what each offers, and who takes its calls. */
 
-import { z } from "zod";
 import {
   type BookingPageRules,
+  bookingPageSchema,
   bookingRulesSchema,
-  checkedRules,
 } from "../../core/meetings/booking-rules.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
@@ -50,34 +49,13 @@ export interface Mate {
 export const pageHosts = (app: App, by: number): Mate[] =>
   listTeam(app).map(({ id, name }) => ({ id, name, mayHost: mayNot(app, by, "host.use", id) === null }));
 
-const form = z.object({
-  name: z.string().trim().min(1, "Give the page a name.").max(60, "At most 60 characters."),
-  slug: z
-    .string()
-    .trim()
-    .toLowerCase()
-    .regex(/^[a-z0-9](?:[a-z0-9-]{1,58}[a-z0-9])$/, "Small letters, digits and hyphens, three at least.")
-    .optional(),
-  hostIds: z.array(z.coerce.number().int()).min(1, "Choose who takes the calls.").max(30),
-});
-
 const MOST_PAGES = 12;
 
 /** Saves a page; `id` null makes a new one. The address of an existing page stays: links to it are out. */
-export function saveBookingPage(
-  app: App,
-  user: User,
-  id: number | null,
-  input: Record<string, unknown>,
-): Outcome<number> {
-  const read = form.safeParse(input);
-  const rules = checkedRules.safeParse(input);
-  if (!read.success || !rules.success)
-    return refused({
-      ...(read.success ? {} : fieldErrors(read.error)),
-      ...(rules.success ? {} : fieldErrors(rules.error)),
-    });
-  const { name, slug, hostIds } = read.data;
+export function saveBookingPage(app: App, user: User, id: number | null, input: unknown): Outcome<number> {
+  const read = bookingPageSchema.safeParse(input);
+  if (!read.success) return refused(fieldErrors(read.error));
+  const { name, slug, hostIds, ...rules } = read.data;
   const no = mayNot(app, user.id, "host.use", hostIds);
   if (no) return refused({ hostIds: no.errors.form ?? "" });
   const { db, clock } = app;
@@ -92,7 +70,7 @@ export function saveBookingPage(
     const values = {
       id,
       name,
-      rules: JSON.stringify(rules.data),
+      rules: JSON.stringify(rules),
       userId: user.id,
       slug: slug ?? "",
       now: clock.now(),

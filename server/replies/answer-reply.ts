@@ -9,6 +9,7 @@ import {
   weekdayOf,
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
+import { daySchema, timeSchema } from "../../core/day-and-time.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
@@ -21,9 +22,6 @@ import { answerIdOf, answerKey, isInLedger } from "./answer-key.ts";
 import { dropDraft } from "./drafts.ts";
 import { markRead } from "./list-replies.ts";
 
-const day = z.iso.date("Write the day as 2026-09-15.");
-const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30.");
-
 const form = z.object({
   replyId: z.coerce.number().int(),
   text: z.string().trim().min(1, "Write the answer first.").max(20_000),
@@ -31,8 +29,8 @@ const form = z.object({
   key: answerKey,
   /** When it goes: at once, on their next working morning, or on a day of the rep's. */
   when: z.enum(["now", "morning", "at"]).default("now"),
-  date: day.optional(),
-  time: time.default("09:00"),
+  date: daySchema.optional(),
+  time: timeSchema.default("09:00"),
   attachments: z.array(z.coerce.number().int()).max(10).default([]),
   /** A short reminder in the same thread if nothing comes back within so many working days; 0: none. */
   nudgeAfter: z.coerce.number().int().min(0).max(30).default(0),
@@ -114,7 +112,7 @@ export function answerReply(app: App, user: Pick<User, "id" | "zone">, input: un
 
 const comeBack = z.object({
   replyId: z.coerce.number().int(),
-  date: day,
+  date: daySchema,
   text: z.string().trim().min(1, "Write what you will say then.").max(20_000),
   nudgeAfter: z.coerce.number().int().min(0).max(30).default(5),
   nudge: z.string().trim().max(5_000).default(""),

@@ -1,6 +1,7 @@
 /** Says what a reply means: the label is set, what follows from it is applied, and one press takes it all back. */
 
 import { z } from "zod";
+import { daySchema } from "../../core/day-and-time.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
@@ -16,7 +17,7 @@ const form = z.object({
   replyId: z.coerce.number().int(),
   label: z.string().min(1, "Choose a label."),
   /** When they are back or want to be asked again; "" for what the letter says, or nothing. */
-  day: z.union([z.iso.date("Write the day as 2026-09-15."), z.literal("")]).default(""),
+  day: z.union([daySchema, z.literal("")]).default(""),
 });
 
 interface Labelled {

@@ -1,11 +1,5 @@
-/** One email to one prospect, with a follow-up and a reminder by choice: a sequence of its own, by the same rules as all. */
-
-import { z } from "zod";
-import type { Condition } from "../../core/sequence/condition.ts";
-import { MAX_BODY, MAX_SUBJECT } from "../../core/sequence/limits.ts";
-import type { Path } from "../../core/sequence/path.ts";
-import { timeSchema } from "../../core/sequence/path-schema.ts";
-import { NO_WAIT, type Wait } from "../../core/sequence/wait.ts";
+/** One email to one prospect: a sequence of its own, by the same rules as all. */
+import { oneEmailSchema, pathOfOneEmail } from "../../core/sequence/one-email.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
@@ -21,30 +15,9 @@ import { sequenceForm } from "./open-sequence.ts";
 import { saveSequence } from "./save-sequence.ts";
 import { startJourneys } from "./start-sequence.ts";
 
-const form = z.object({
-  prospectId: z.number().int(),
-  subject: z.string().trim().min(1, "The email needs a subject.").max(MAX_SUBJECT),
-  body: z.string().trim().min(1, "Write the text.").max(MAX_BODY),
-  when: z.enum(["now", "best", "at"]),
-  /** With "at": where the prospect is. */
-  date: z.iso.date().optional(),
-  time: timeSchema.optional(),
-  followUp: z
-    .object({
-      days: z.number().int().min(1).max(60),
-      body: z.string().trim().min(1, "Write the follow-up, or take it off.").max(MAX_BODY),
-      /** Sent if they did not answer, or only if they did not open it either. */
-      unless: z.enum(["answered", "opened"]),
-    })
-    .nullable(),
-  /** Working days after which the rep is reminded if nothing came back. */
-  remindAfter: z.number().int().min(1).max(90).nullable(),
-});
-export type OneEmailForm = z.infer<typeof form>;
-
 /** Writes to one prospect, who is on no other sequence. Returns the id of its sequence. */
 export function writeOneEmail(app: App, user: User, input: unknown): Outcome<number> {
-  const read = form.safeParse(input);
+  const read = oneEmailSchema.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const email = read.data;
   const { db } = app;
@@ -67,8 +40,7 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
     .filter(({ userId, state }) => userId === user.id && state === "active")
     .map(({ id }) => id);
   if (mailboxIds.length === 0) return refused({ form: "None of your mailboxes sends now. Look at Sending." });
-  const path = pathOf(email);
-  if (path === null) return refused({ date: "Choose the day and the time." });
+  const path = pathOfOneEmail(email);
   return transact(app, (app): Outcome<number> => {
     const { db } = app;
     const name = `To ${fullName(prospect)}`.slice(0, 80);
@@ -98,58 +70,6 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<num
     startJourneys(app, user.id, sequenceById(db, made.value) as Sequence, [prospect.id], { again: true });
     return done(made.value);
   });
-}
-
-function pathOf({ subject, body, when, date, time, followUp, remindAfter }: OneEmailForm): Path | null {
-  const wait: Wait | null = when === "at" ? (date && time ? { date, time } : null) : NO_WAIT;
-  if (wait === null) return null;
-  const email = (
-    id: string,
-    name: string,
-    words: { subject: string; body: string },
-    waits: Wait,
-    onlyIf?: Condition,
-  ) => ({
-    id,
-    kind: "email" as const,
-    name,
-    note: "",
-    wait: waits,
-    ...(when === "best" && id === "one" ? { bestHour: true as const } : {}),
-    // Only the first, and only where the rep named the time; what follows keeps days, hours and holidays where they are.
-    ...(when !== "best" && id === "one" ? { anyHour: true as const } : {}),
-    ...(onlyIf ? { onlyIf } : {}),
-    variants: [{ id: "a", weight: 1, ...words }],
-    format: "formatted" as const,
-    quotes: false,
-    attachments: [],
-  });
-  const path: Path = [
-    email("one", "Email", { subject, body }, when === "best" ? { days: 1, working: true } : wait),
-  ];
-  if (followUp)
-    path.push(
-      email(
-        "two",
-        "Follow-up",
-        { subject: "", body: followUp.body },
-        { days: followUp.days, working: true },
-        followUp.unless === "opened" ? { about: "opened", stepId: "one", not: true } : undefined,
-      ),
-    );
-  if (remindAfter)
-    path.push({
-      id: "remind",
-      kind: "errand",
-      name: "Nothing came back",
-      note: "",
-      wait: { days: remindAfter, working: true },
-      text: 'You wanted to be reminded: {{ first_name | default: "they" }} of {{ company | default: "their house" }} has not answered.',
-      journey: "waits",
-      skipAfter: null,
-      asNote: false,
-    });
-  return path;
 }
 
 /** Takes the follow-up and the reminder off an email, as long as they have not come up. */

@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { isZone } from "../../core/calendar.ts";
+import { timeSchema } from "../../core/day-and-time.ts";
 import { WRITES_TO } from "../../core/prospects/verdict.ts";
 import type { Path } from "../../core/sequence/path.ts";
-import { pathSchema, timeSchema } from "../../core/sequence/path-schema.ts";
+import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";

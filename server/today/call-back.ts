@@ -1,6 +1,7 @@
 /** A call that is put off to the time at which they asked to be rung up. */
 import { z } from "zod";
 import { instantOn } from "../../core/calendar.ts";
+import { timeSchema } from "../../core/day-and-time.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
@@ -10,7 +11,7 @@ import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 const callBack = z.object({
   id: z.coerce.number().int(),
   date: z.iso.date("Choose the day."),
-  time: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:30."),
+  time: timeSchema,
   note: z.string().trim().max(2_000).default(""),
 });
 

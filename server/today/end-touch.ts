@@ -1,5 +1,6 @@
 /** A task that a rep ends: done, with how a call went and what they want to do next, or skipped. */
 import { z } from "zod";
+import { daySchema } from "../../core/day-and-time.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
@@ -18,7 +19,7 @@ const endForm = z.object({
   note: z.string().trim().max(2_000).default(""),
   /** What the rep wants to do next, and on which day; "" for nothing. */
   next: z.string().trim().max(300).default(""),
-  nextDay: z.union([z.iso.date("Write the day as 2026-09-15."), z.literal("")]).default(""),
+  nextDay: z.union([daySchema, z.literal("")]).default(""),
 });
 
 /** Ends an open task: done, with how a call went, or skipped. What follows counts from now. */

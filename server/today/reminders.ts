@@ -9,6 +9,7 @@ import {
   textOfDay,
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
+import { daySchema } from "../../core/day-and-time.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
@@ -22,7 +23,7 @@ const form = z.object({
   replyId: z.coerce.number().int().nullable().default(null),
   kind: z.enum(REMINDER_KINDS).default("reminder"),
   text: z.string().trim().min(1, "Write what it is about.").max(300),
-  day: z.iso.date("Write the day as 2026-09-15.").nullable().default(null),
+  day: daySchema.nullable().default(null),
 });
 
 /** Everybody may remind themselves of anybody. */

@@ -3,6 +3,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { Suspense } from "react";
 import { Link, useSearchParams } from "react-router";
 import { holidayCountries } from "../../../core/holidays";
 import { readCompany, saveCompany } from "../../../server/accounts/company";
@@ -34,21 +35,26 @@ import {
 } from "../../../server/social/accounts";
 import { health } from "../../../server/web/health";
 import { callerOf, tokenOf, userContext } from "../../accounts/session";
+import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
 import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { AboutYou, Sessions } from "../about-you";
 import { AssistantSettings } from "../assistant-settings";
-import { BookingPageSettings, Hosting } from "../booking-settings";
 import { Calendars } from "../calendars";
 import { CompanySettings } from "../company-settings";
-import { LabelSettings, LearningSettings } from "../label-settings";
-import { NoticeSettings } from "../notice-settings";
+import { Hosting } from "../hosting";
+import { LearningSettings } from "../learning-settings";
 import { type Said, SETTINGS_MARGINS } from "../parts";
 import { SendingRules, sendingForm } from "../sending-rules";
 import { SocialAccounts } from "../social-accounts";
 import { Team } from "../team";
 import type { Route } from "./+types/settings";
+
+// Their forms know their schemas, which the other places need not bring.
+const BookingPageSettings = lazily(() => import("../booking-settings"), "BookingPageSettings");
+const LabelSettings = lazily(() => import("../label-settings"), "LabelSettings");
+const NoticeSettings = lazily(() => import("../notice-settings"), "NoticeSettings");
 
 export const PLACES = [
   ["you", "You"],
@@ -109,7 +115,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
     case "profile":
       return said(saveProfile(app, user.id, form), "Saved.");
     case "notices":
-      return said(saveNoticeSettings(app, user.id, { ...form, ways: readText(form.ways) }), "Saved.");
+      return said(saveNoticeSettings(app, user.id, readText(form.form)), "Saved.");
     case "password":
       return said(
         await changePassword(app, user, token, form, await callerOf(request)),
@@ -121,18 +127,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
     case "end-others":
       endOtherSessions(app, user.id, token);
       return done({ words: "Every other session has ended." });
-    case "booking": {
-      const { id = "", days = "", lengths = "", hostIds = "", questions, ...rest } = form;
-      const list = (text: string) => text.split(",").filter((each) => each !== "");
-      const page = {
-        ...rest,
-        days: list(days),
-        lengths: list(lengths),
-        hostIds: list(hostIds),
-        questions: readText(questions || "[]"),
-      };
-      return said(saveBookingPage(app, user, id === "" ? null : Number(id), page), "Saved.");
-    }
+    case "booking":
+      return said(saveBookingPage(app, user, Number(form.id) || null, readText(form.form)), "Saved.");
     case "hosting":
       return said(saveSettings(app, user.id, { colleaguesBook: form.colleaguesBook === "on" }), "Saved.");
     case "remove-page":
@@ -151,13 +147,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
     case "learn-drop":
     case "learn-forget":
       if (form.intent === "label-save")
-        return said(
-          saveLabel(app, user.id, form.id ? Number(form.id) : null, {
-            name: form.name,
-            effects: readText(form.effects),
-          }),
-          "Saved.",
-        );
+        return said(saveLabel(app, user.id, Number(form.id) || null, readText(form.form)), "Saved.");
       if (form.intent === "label-remove")
         return said(removeLabel(app, user.id, Number(form.id)), "The label is gone.");
       if (form.intent === "learn") return said(askLearning(app, user.id), "It is learning.");
@@ -239,84 +229,90 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
         ))}
       </Box>
       <Box key={params.get("show") ?? "you"} sx={{ display: "grid", gap: 4, maxWidth: 760 }}>
-        {place === "you" && (
-          <>
-            <AboutYou user={loaderData.user} />
-            <Sessions sessions={loaderData.sessions} now={loaderData.now} zone={loaderData.user.zone} />
-          </>
-        )}
-        {place === "booking" && (
-          <>
-            {!loaderData.canConfirm && (
-              <Alert severity="warning">
-                None of your mailboxes sends, so strangers cannot book with you: the link with which they
-                confirm leaves from there. <Link to="/sending/mailboxes/new">Add a mailbox</Link>, or wake
-                one.
-              </Alert>
-            )}
-            {loaderData.pages.map((page) => (
+        <Suspense>
+          {place === "you" && (
+            <>
+              <AboutYou user={loaderData.user} />
+              <Sessions sessions={loaderData.sessions} now={loaderData.now} zone={loaderData.user.zone} />
+            </>
+          )}
+          {place === "booking" && (
+            <>
+              {!loaderData.canConfirm && (
+                <Alert severity="warning">
+                  None of your mailboxes sends, so strangers cannot book with you: the link with which they
+                  confirm leaves from there. <Link to="/sending/mailboxes/new">Add a mailbox</Link>, or wake
+                  one.
+                </Alert>
+              )}
+              {loaderData.pages.map((page) => (
+                <BookingPageSettings
+                  key={page.id}
+                  page={page}
+                  url={loaderData.bookingUrl}
+                  zone={loaderData.user.zone}
+                  mates={loaderData.mates}
+                />
+              ))}
+              {loaderData.mates.length > 1 && <Hosting isOn={loaderData.colleaguesBook} />}
+              <Calendars
+                calendars={loaderData.calendars}
+                feed={loaderData.feed}
+                zone={loaderData.user.zone}
+              />
               <BookingPageSettings
-                key={page.id}
-                page={page}
+                key={`new ${loaderData.pages.length}`}
+                page={null}
                 url={loaderData.bookingUrl}
                 zone={loaderData.user.zone}
-                mates={loaderData.mates}
+                mates={loaderData.mates.toSorted(
+                  (a, b) => Number(b.id === loaderData.user.id) - Number(a.id === loaderData.user.id),
+                )}
               />
-            ))}
-            {loaderData.mates.length > 1 && <Hosting isOn={loaderData.colleaguesBook} />}
-            <Calendars calendars={loaderData.calendars} feed={loaderData.feed} zone={loaderData.user.zone} />
-            <BookingPageSettings
-              key={`new ${loaderData.pages.length}`}
-              page={null}
-              url={loaderData.bookingUrl}
-              zone={loaderData.user.zone}
-              mates={loaderData.mates.toSorted(
-                (a, b) => Number(b.id === loaderData.user.id) - Number(a.id === loaderData.user.id),
-              )}
-            />
-          </>
-        )}
-        {place === "labels" && (
-          <>
-            <LabelSettings
-              labels={loaderData.labels}
-              lists={loaderData.lists}
-              isManager={loaderData.isManager}
-            />
-            {loaderData.learning && (
-              <LearningSettings
-                learning={loaderData.learning}
-                names={Object.fromEntries(loaderData.labels.map(({ code, name }) => [code, name]))}
+            </>
+          )}
+          {place === "labels" && (
+            <>
+              <LabelSettings
+                labels={loaderData.labels}
+                lists={loaderData.lists}
                 isManager={loaderData.isManager}
               />
-            )}
-          </>
-        )}
-        {place === "notices" && <NoticeSettings settings={loaderData.notices} />}
-        {place === "sending" && (
-          <>
-            <SendingRules settings={loaderData.sending} isManager={loaderData.isManager} />
-            <SocialAccounts accounts={loaderData.accounts} />
-          </>
-        )}
-        {place === "company" && (
-          <>
-            <CompanySettings
-              company={loaderData.company}
-              countries={loaderData.countries}
+              {loaderData.learning && (
+                <LearningSettings
+                  learning={loaderData.learning}
+                  names={Object.fromEntries(loaderData.labels.map(({ code, name }) => [code, name]))}
+                  isManager={loaderData.isManager}
+                />
+              )}
+            </>
+          )}
+          {place === "notices" && <NoticeSettings settings={loaderData.notices} />}
+          {place === "sending" && (
+            <>
+              <SendingRules settings={loaderData.sending} isManager={loaderData.isManager} />
+              <SocialAccounts accounts={loaderData.accounts} />
+            </>
+          )}
+          {place === "company" && (
+            <>
+              <CompanySettings
+                company={loaderData.company}
+                countries={loaderData.countries}
+                isManager={loaderData.isManager}
+              />
+              <AssistantSettings assistant={loaderData.assistant} isManager={loaderData.isManager} />
+            </>
+          )}
+          {place === "team" && (
+            <Team
+              team={loaderData.team}
+              health={loaderData.health}
+              me={loaderData.user.id}
               isManager={loaderData.isManager}
             />
-            <AssistantSettings assistant={loaderData.assistant} isManager={loaderData.isManager} />
-          </>
-        )}
-        {place === "team" && (
-          <Team
-            team={loaderData.team}
-            health={loaderData.health}
-            me={loaderData.user.id}
-            isManager={loaderData.isManager}
-          />
-        )}
+          )}
+        </Suspense>
       </Box>
     </Page>
   );

@@ -1,6 +1,6 @@
 import { X509Certificate } from "node:crypto";
 import { z } from "zod";
-import { timeSchema } from "../../../core/sequence/path-schema.ts";
+import { timeSchema } from "../../../core/day-and-time.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
