@@ -82,25 +82,14 @@ const REASONS = {
 
 export default function BlockListPage({ loaderData }: Route.ComponentProps) {
   const { rows, total, pageSize, q, page, zone } = loaderData;
-  const [, setParams] = useSearchParams();
-  const [text, setText] = useState("");
-  const [note, setNote] = useState("");
-  const [mode, setMode] = useState("append");
   const [done, setDone] = useState<{ words: string | null; ids: number[] }>({ words: null, ids: [] });
   const [removing, setRemoving] = useState<Blocked | null>(null);
-  const upload = useAction<Answer>({ as: "file" }, ({ text }) => setText(text ?? ""));
-  const add = useAction<Answer>({}, ({ applied }) => {
-    if (!applied) return;
-    setText("");
-    const { add: added, remove, undoId } = applied;
+  const adding = useAdding(({ add, remove, undoId }) =>
     setDone({
-      words: `${count(added.length, "entry", "entries")} added${remove.length > 0 ? `, ${remove.length} taken off` : ""}.`,
+      words: `${count(add.length, "entry", "entries")} added${remove.length > 0 ? `, ${remove.length} taken off` : ""}.`,
       ids: [undoId],
-    });
-  });
-  const preview = add.value?.preview;
-  const send = (intent: string) => add.press({ intent, text, mode, note });
-  const problem = add.errors.text ?? add.errors.form ?? upload.errors.text;
+    }),
+  );
   return (
     <Page
       heading={
@@ -111,8 +100,8 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
       sub="Opt-outs and bounced addresses land here by themselves."
       margin={
         <>
-          {preview ? (
-            <WhatChanges preview={preview} />
+          {adding.preview ? (
+            <WhatChanges preview={adding.preview} />
           ) : (
             <MarginNote title="What a block does">
               <Typography>
@@ -129,103 +118,12 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <Box
-        sx={{
-          bgcolor: "background.paper",
-          border: "1px solid",
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 2,
-          mb: 3,
-        }}
-      >
-        <TextField
-          multiline
-          minRows={2}
-          maxRows={8}
-          label="Addresses and domains, one in each line"
-          placeholder={"somebody@museum.example\nmuseum.example"}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          error={!!problem}
-          helperText={problem}
-        />
-        <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1.5, flexWrap: "wrap" }}>
-          <TextField
-            label="Why, for your teammates"
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-            sx={{ width: 230 }}
-          />
-          <OldList mode={mode} onMode={setMode} />
-          <Box sx={{ flex: 1 }} />
-          <FileButton
-            label="From a CSV file"
-            name="CSV file of addresses and domains"
-            accept=".csv,.txt,text/csv"
-            onFile={(file) => {
-              const form = new FormData();
-              form.set("file", file);
-              upload.press(form);
-            }}
-          />
-          <Button disabled={text.trim() === "" || add.isBusy} onClick={() => send("preview")}>
-            See what changes
-          </Button>
-          {preview && (
-            <Button variant="contained" disabled={add.isBusy} onClick={() => send("apply")}>
-              {mode === "replace"
-                ? `Replace: add ${preview.add.length}, take off ${preview.remove.length}`
-                : `Block ${count(preview.add.length, "entry", "entries")}`}
-            </Button>
-          )}
-        </Box>
-      </Box>
-      <Box
-        component="form"
-        onSubmit={(event) => {
-          event.preventDefault();
-          setParams({ q: String(new FormData(event.currentTarget).get("q") ?? "") });
-        }}
-        sx={{ maxWidth: 320, mb: 1.5 }}
-      >
-        <TextField
-          name="q"
-          key={q}
-          defaultValue={q}
-          placeholder="Find an address or domain"
-          slotProps={{ htmlInput: { "aria-label": "Search the block list" } }}
-        />
-      </Box>
+      <AddBlocks of={adding} />
+      <Search q={q} />
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }} aria-label="Block list">
-        {rows.map((row) => {
-          const [tone, word] = REASONS[row.reason];
-          return (
-            <Row
-              columns="minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px"
-              component="li"
-              data-row
-              key={row.id}
-              sx={{ alignItems: "center" }}
-            >
-              <Typography noWrap sx={{ fontWeight: 600 }}>
-                {row.prospectId ? <Link to={`/prospects/${row.prospectId}`}>{row.value}</Link> : row.value}
-                {row.kind === "domain" && " (everybody there)"}
-              </Typography>
-              <Box>
-                <Pill tone={tone}>{word}</Pill>
-              </Box>
-              <Typography noWrap variant="body2" color="textSecondary">
-                {dayTime(row.at, zone)}
-                {row.by && `, ${row.by}`}
-                {row.note && `: ${row.note}`}
-              </Typography>
-              <Button size="small" onClick={() => setRemoving(row)} aria-label={`Take ${row.value} off`}>
-                Take off
-              </Button>
-            </Row>
-          );
-        })}
+        {rows.map((row) => (
+          <BlockedRow key={row.id} row={row} zone={zone} onTakeOff={() => setRemoving(row)} />
+        ))}
       </Box>
       <Pager page={page} pageSize={pageSize} total={total} />
       {removing && (
@@ -239,6 +137,135 @@ export default function BlockListPage({ loaderData }: Route.ComponentProps) {
       )}
       <UndoLine words={done.words} ids={done.ids} />
     </Page>
+  );
+}
+
+/** What is typed or read from a file, and what would become of it. */
+function useAdding(onApplied: (applied: NonNullable<Answer["applied"]>) => void) {
+  const [form, setForm] = useState({ text: "", note: "", mode: "append" });
+  const change = (part: Partial<typeof form>) => setForm((before) => ({ ...before, ...part }));
+  const upload = useAction<Answer>({ as: "file" }, ({ text }) => change({ text: text ?? "" }));
+  const add = useAction<Answer>({}, ({ applied }) => {
+    if (!applied) return;
+    change({ text: "" });
+    onApplied(applied);
+  });
+  return {
+    ...form,
+    change,
+    preview: add.value?.preview,
+    isBusy: add.isBusy,
+    problem: add.errors.text ?? add.errors.form ?? upload.errors.text,
+    send: (intent: "preview" | "apply") => add.press({ intent, ...form }),
+    read: (file: File) => {
+      const sent = new FormData();
+      sent.set("file", file);
+      upload.press(sent);
+    },
+  };
+}
+
+function AddBlocks({ of }: { of: ReturnType<typeof useAdding> }) {
+  const { text, note, mode, preview, problem, isBusy, change, send } = of;
+  return (
+    <Box
+      sx={{
+        bgcolor: "background.paper",
+        border: "1px solid",
+        borderColor: "divider",
+        borderRadius: 1,
+        p: 2,
+        mb: 3,
+      }}
+    >
+      <TextField
+        multiline
+        minRows={2}
+        maxRows={8}
+        label="Addresses and domains, one in each line"
+        placeholder={"somebody@museum.example\nmuseum.example"}
+        value={text}
+        onChange={({ target }) => change({ text: target.value })}
+        error={!!problem}
+        helperText={problem}
+      />
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1.5, flexWrap: "wrap" }}>
+        <TextField
+          label="Why, for your teammates"
+          value={note}
+          onChange={({ target }) => change({ note: target.value })}
+          sx={{ width: 230 }}
+        />
+        <OldList mode={mode} onMode={(chosen) => change({ mode: chosen })} />
+        <Box sx={{ flex: 1 }} />
+        <FileButton
+          label="From a CSV file"
+          name="CSV file of addresses and domains"
+          accept=".csv,.txt,text/csv"
+          onFile={of.read}
+        />
+        <Button disabled={text.trim() === "" || isBusy} onClick={() => send("preview")}>
+          See what changes
+        </Button>
+        {preview && (
+          <Button variant="contained" disabled={isBusy} onClick={() => send("apply")}>
+            {mode === "replace"
+              ? `Replace: add ${preview.add.length}, take off ${preview.remove.length}`
+              : `Block ${count(preview.add.length, "entry", "entries")}`}
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Search({ q }: { q: string }) {
+  const [, setParams] = useSearchParams();
+  return (
+    <Box
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        setParams({ q: String(new FormData(event.currentTarget).get("q") ?? "") });
+      }}
+      sx={{ maxWidth: 320, mb: 1.5 }}
+    >
+      <TextField
+        name="q"
+        key={q}
+        defaultValue={q}
+        placeholder="Find an address or domain"
+        slotProps={{ htmlInput: { "aria-label": "Search the block list" } }}
+      />
+    </Box>
+  );
+}
+
+function BlockedRow({ row, zone, onTakeOff }: { row: Blocked; zone: string; onTakeOff: () => void }) {
+  const [tone, word] = REASONS[row.reason];
+  return (
+    <Row
+      columns="minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px"
+      component="li"
+      data-row
+      sx={{ alignItems: "center" }}
+    >
+      <Typography noWrap sx={{ fontWeight: 600 }}>
+        {row.prospectId ? <Link to={`/prospects/${row.prospectId}`}>{row.value}</Link> : row.value}
+        {row.kind === "domain" && " (everybody there)"}
+      </Typography>
+      <Box>
+        <Pill tone={tone}>{word}</Pill>
+      </Box>
+      <Typography noWrap variant="body2" color="textSecondary">
+        {dayTime(row.at, zone)}
+        {row.by && `, ${row.by}`}
+        {row.note && `: ${row.note}`}
+      </Typography>
+      <Button size="small" onClick={onTakeOff} aria-label={`Take ${row.value} off`}>
+        Take off
+      </Button>
+    </Row>
   );
 }
 

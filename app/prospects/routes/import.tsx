@@ -118,36 +118,9 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
       margin={
         <>
           {isAsking ? (
-            <MarginNote title="Merge fields you will have">
-              <Typography variant="body2" sx={{ wordBreak: "break-word" }}>
-                {settings.uses
-                  .filter((use) => use !== "skip")
-                  .map((use) => `{{ ${use.replace("custom:", "")} }}`)
-                  .join("  ")}
-              </Typography>
-              <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
-                What you choose here is remembered for the next file with these column names.
-              </Typography>
-            </MarginNote>
+            <FieldsToBe uses={settings.uses} />
           ) : (
-            <MarginNote title="What will happen">
-              <Typography component="div">
-                <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
-                  <li>
-                    {count(report.added ?? 0, "person", "people")} added to “{settings.listName}”
-                  </li>
-                  <li>{count(report.known ?? 0, "known person", "known people")} put on it, too</li>
-                  {(report.withoutAddress ?? 0) > 0 && (
-                    <li>{report.withoutAddress} of them without an address, which can be looked for</li>
-                  )}
-                  {(report.repeated ?? 0) > 0 && (
-                    <li>{count(report.repeated ?? 0, "row")} repeated within the file; the first counts</li>
-                  )}
-                  {(report.refused ?? 0) > 0 && <li>{count(report.refused ?? 0, "row")} left out</li>}
-                  <li>Duplicates are looked for, and addresses verified, right after</li>
-                </Box>
-              </Typography>
-            </MarginNote>
+            <WhatWillHappen report={report} listName={settings.listName} />
           )}
           {state === "ready" && !again && (
             <MarginNote title="Afterwards">
@@ -207,13 +180,53 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
   );
 }
 
+function FieldsToBe({ uses }: { uses: ColumnUse[] }) {
+  return (
+    <MarginNote title="Merge fields you will have">
+      <Typography variant="body2" sx={{ wordBreak: "break-word" }}>
+        {uses
+          .filter((use) => use !== "skip")
+          .map((use) => `{{ ${use.replace("custom:", "")} }}`)
+          .join("  ")}
+      </Typography>
+      <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
+        What you choose here is remembered for the next file with these column names.
+      </Typography>
+    </MarginNote>
+  );
+}
+
+type Found = Route.ComponentProps["loaderData"];
+
+function WhatWillHappen({ report, listName }: { report: Found["report"]; listName: string }) {
+  const { added = 0, known = 0, withoutAddress = 0, repeated = 0, refused = 0 } = report;
+  return (
+    <MarginNote title="What will happen">
+      <Typography component="div">
+        <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
+          <li>
+            {count(added, "person", "people")} added to “{listName}”
+          </li>
+          <li>{count(known, "known person", "known people")} put on it, too</li>
+          {withoutAddress > 0 && (
+            <li>{withoutAddress} of them without an address, which can be looked for</li>
+          )}
+          {repeated > 0 && <li>{count(repeated, "row")} repeated within the file; the first counts</li>}
+          {refused > 0 && <li>{count(refused, "row")} left out</li>}
+          <li>Duplicates are looked for, and addresses verified, right after</li>
+        </Box>
+      </Typography>
+    </MarginNote>
+  );
+}
+
 function Done({
   found,
   onUndo,
   onAgain,
   busy,
 }: {
-  found: Route.ComponentProps["loaderData"];
+  found: Found;
   onUndo: () => void;
   onAgain: () => void;
   busy: boolean;

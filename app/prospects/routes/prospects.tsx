@@ -93,19 +93,17 @@ const LOOK_EVERY = 2_000;
 export default function Prospects({ loaderData }: Route.ComponentProps) {
   const { query, filter, rows, total, lists, state, filters, choices, zone, now } = loaderData;
   const [params, setParams] = useSearchParams();
+  const chosen = useChosen(params, total);
   const [focused, setFocused] = useState<number | null>(null);
-  const [selection, setSelection] = useState<GridRowSelectionModel>(NOBODY);
-  const [everybody, setEverybody] = useState(false);
   const [filtering, setFiltering] = useState(false);
   const [adding, setAdding] = useState(false);
   const [layout, setLayout] = useColumnLayout();
   const loading = useNavigation().state === "loading";
   const list = lists.find(({ id }) => id === query.list);
   const isFiltered = query.q !== "" || query.list !== undefined || query.stage !== "" || filter !== null;
-  const chosenIds = [...selection.ids].map(Number);
 
   const change = (changes: Record<string, string | undefined>) => {
-    setEverybody(false);
+    chosen.choose(chosen.selection);
     setParams((before) => {
       const next = new URLSearchParams(before);
       for (const [name, value] of Object.entries(changes))
@@ -114,26 +112,11 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       return next;
     });
   };
-  const whole = Object.fromEntries(params);
-  const exportTo = (kind: string) => {
-    const next = new URLSearchParams(everybody ? params : undefined);
-    if (!everybody) next.set("ids", chosenIds.join(","));
-    next.set("as", kind);
-    return `/prospects/export?${next}`;
-  };
-
-  const chosen = rows.find(({ id }) => id === focused);
+  const opened = rows.find(({ id }) => id === focused);
   const nobodyYet = total === 0 && !isFiltered;
   const isWholeList = list !== undefined && state !== null && query.q === "" && query.stage === "" && !filter;
   const running = state && runningWords(state);
   useRefreshWhile(running !== null, LOOK_EVERY);
-  const heading = nobodyYet
-    ? "Nobody to write to yet"
-    : isWholeList
-      ? running
-        ? `“${list.name}”: ${running}`
-        : `“${list.name}”: ${state.verdicts.good.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} good`
-      : `${total.toLocaleString("en-GB")} ${total === 1 ? "person" : "people"} ${list ? `on “${list.name}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists"}`;
   const ways = (
     <>
       <AddPeople
@@ -146,20 +129,21 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
   );
   return (
     <Page
-      heading={heading}
+      heading={
+        nobodyYet
+          ? "Nobody to write to yet"
+          : isWholeList
+            ? `“${list.name}”: ${running ?? `${number(state.verdicts.good)} of ${number(total)} good`}`
+            : `${number(total)} ${foundWords(total, list?.name, isFiltered)}`
+      }
       actions={nobodyYet ? undefined : ways}
       fill={!nobodyYet}
       margin={
         <>
-          {chosen ? (
-            <ProspectMargin row={chosen} now={now} zone={zone} />
+          {opened ? (
+            <ProspectMargin row={opened} now={now} zone={zone} />
           ) : nobodyYet ? (
-            <MarginNote title="What a list needs">
-              <Typography>
-                A name and a company are enough: the address is found by how the company writes its others.
-                What an import brings is cleaned, and nothing is stored before you have seen it.
-              </Typography>
-            </MarginNote>
+            <WhatListsNeed />
           ) : (
             !list && <OverviewMargin overview={loaderData.overview} total={total} />
           )}
@@ -173,27 +157,18 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
         <>
           {list && state && <ListTabs list={list} state={state} />}
           <BulkBar
-            chosen={everybody ? total : chosenIds.length}
+            chosen={chosen.count}
             total={total}
-            everybody={everybody}
-            onEverybody={() => setEverybody(true)}
-            onClear={() => {
-              setSelection(NOBODY);
-              setEverybody(false);
-            }}
+            everybody={chosen.everybody}
+            onEverybody={chosen.chooseAll}
+            onClear={() => chosen.choose(NOBODY)}
             listId={query.list}
             lists={lists}
             users={choices.users}
             sequences={loaderData.sequences}
             customs={choices.customs}
-            run={(action) => ({
-              bulk: JSON.stringify({
-                ids: everybody ? null : chosenIds,
-                query: everybody ? whole : {},
-                action,
-              }),
-            })}
-            exportTo={exportTo}
+            run={chosen.run}
+            exportTo={chosen.exportTo}
           >
             <SearchBar
               query={query}
@@ -216,11 +191,8 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             loading={loading}
             focused={focused}
             onFocus={setFocused}
-            selection={selection}
-            onSelect={(model) => {
-              setSelection(model);
-              setEverybody(false);
-            }}
+            selection={chosen.selection}
+            onSelect={chosen.choose}
             change={change}
             layout={layout}
             onLayout={setLayout}
@@ -245,5 +217,53 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
       />
       <AddPerson open={adding} onClose={() => setAdding(false)} listName={list?.name ?? ""} />
     </Page>
+  );
+}
+
+/** The rows that are ticked, or everybody whom the search finds: what is done with them is asked of the server. */
+function useChosen(params: URLSearchParams, total: number) {
+  const [selection, setSelection] = useState<GridRowSelectionModel>(NOBODY);
+  const [everybody, setEverybody] = useState(false);
+  const ids = [...selection.ids].map(Number);
+  return {
+    selection,
+    everybody,
+    count: everybody ? total : ids.length,
+    choose: (model: GridRowSelectionModel) => {
+      setSelection(model);
+      setEverybody(false);
+    },
+    chooseAll: () => setEverybody(true),
+    run: (action: Record<string, unknown>) => ({
+      bulk: JSON.stringify({
+        ids: everybody ? null : ids,
+        query: everybody ? Object.fromEntries(params) : {},
+        action,
+      }),
+    }),
+    exportTo: (kind: string) => {
+      const query = new URLSearchParams(everybody ? params : undefined);
+      if (!everybody) query.set("ids", ids.join(","));
+      query.set("as", kind);
+      return `/prospects/export?${query}`;
+    },
+  };
+}
+
+const number = (of: number) => of.toLocaleString("en-GB");
+
+function foundWords(total: number, list: string | undefined, isFiltered: boolean): string {
+  const where = list ? `on “${list}”` : isFiltered ? (total === 1 ? "matches" : "match") : "on your lists";
+  return `${total === 1 ? "person" : "people"} ${where}`;
+}
+
+function WhatListsNeed() {
+  return (
+    <MarginNote title="What a list needs">
+      <Typography>
+        A name and a company are enough: the address is found by how the company writes its others. What an
+        import brings is cleaned, and nothing is stored before you have seen it.
+      </Typography>
+    </MarginNote>
   );
 }

@@ -1,4 +1,3 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -20,6 +19,7 @@ import { userContext } from "../../accounts/session";
 import { FileButton } from "../../components/file-button";
 import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
+import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Timeline } from "../../timeline/timeline";
@@ -64,7 +64,6 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
   const [chosen, setChosen] = useState(points[0]?.id ?? "blank");
   const [briefing, setBriefing] = useState(false);
   const navigate = useNavigate();
-  const { errors } = act;
   const point = points.find(({ id }) => id === chosen);
   const begin = (id: string) => act.press({ intent: "begin", point: id, name, list: String(list?.id ?? "") });
 
@@ -111,11 +110,7 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
         )
       }
     >
-      {Object.keys(errors).length > 0 && (
-        <Alert severity="error" sx={{ mb: 1.5 }}>
-          {Object.values(errors).join(" ")}
-        </Alert>
-      )}
+      <Refusal errors={act.errors} />
       <Box sx={{ display: "flex", gap: 1.25, alignItems: "flex-start", mb: 2.5, flexWrap: "wrap" }}>
         <TextField
           name="name"
@@ -151,6 +146,21 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
           />
         </Suspense>
       )}
+      <Shelf points={points} chosen={chosen} isBusy={act.isBusy} onChoose={setChosen} onBegin={begin} />
+    </Page>
+  );
+}
+
+function Shelf(props: {
+  points: Route.ComponentProps["loaderData"]["points"];
+  chosen: string;
+  isBusy: boolean;
+  onChoose: (id: string) => void;
+  onBegin: (id: string) => void;
+}) {
+  const { points, chosen, onChoose, onBegin } = props;
+  return (
+    <>
       <Typography variant="h2" sx={{ mb: 1.25 }}>
         From the shelf
       </Typography>
@@ -183,7 +193,7 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
               component="button"
               type="button"
               aria-pressed={id === chosen}
-              onClick={() => setChosen(id)}
+              onClick={() => onChoose(id)}
               sx={{
                 all: "unset",
                 cursor: "pointer",
@@ -202,8 +212,8 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
               </Typography>
               <Button
                 size="small"
-                onClick={() => begin(id)}
-                disabled={act.isBusy}
+                onClick={() => onBegin(id)}
+                disabled={props.isBusy}
                 aria-label={`Begin with “${title}”`}
               >
                 Begin
@@ -212,7 +222,7 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
           </Box>
         ))}
       </Box>
-    </Page>
+    </>
   );
 }
 

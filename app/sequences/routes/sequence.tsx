@@ -134,8 +134,6 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   const send = (more: { form?: typeof form; underWay?: string } = {}) =>
     save.press({ intent: "save", form, ...more });
   const [tone, word] = STATE_PILLS[sequence.state];
-  const problems = check.problems.length;
-  const starting = startingOf(check.start);
   const nextVersion = sequence.state === "draft" || !pathChanged ? "" : ` version ${sequence.version + 1}`;
   return (
     <Page
@@ -144,16 +142,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           {form.name} <Pill tone={tone}>{word}</Pill>
         </>
       }
-      sub={
-        <>
-          {sequence.state === "paused" && loaderData.pause
-            ? `${pausedWords(loaderData.pause, loaderData.zone)} · `
-            : ""}
-          version {sequence.version} · <Link to={`/sequences/${params.id}/people`}>people</Link> ·{" "}
-          <Link to={`/sequences/${params.id}/rehearsal`}>rehearse</Link> ·{" "}
-          <Link to={`/sequences/${params.id}/versions`}>versions</Link>
-        </>
-      }
+      sub={<Standing at={`/sequences/${params.id}`} {...loaderData} />}
       actions={
         <>
           {sequence.state === "running" && (
@@ -169,14 +158,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           >
             {save.isBusy ? "Saving …" : `Save${nextVersion}`}
           </Button>
-          <Button
-            variant={isChanged ? "outlined" : "contained"}
-            disabled={isChanged || problems > 0}
-            component={Link}
-            to={`/sequences/${params.id}/start`}
-          >
-            {starting > 0 ? `Check and start ${starting}` : "Check"}
-          </Button>
+          <CheckAndStart at={`/sequences/${params.id}`} check={check} isChanged={isChanged} />
         </>
       }
       margin={
@@ -209,43 +191,32 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
           setTimeout(() => document.querySelector<HTMLElement>("[role=textbox], textarea")?.focus());
         }}
       />
-      <Box
-        sx={{
-          bgcolor: "background.paper",
-          border: "1px solid",
-          borderColor: "divider",
-          borderRadius: 1,
-          mt: 1,
-        }}
-      >
-        <WorkTabs tab={tab} onTab={setTab} />
-        <Box sx={{ p: 2.25 }}>
-          {tab === "settings" ? (
-            <Suspense>
-              <SequenceSettings
-                form={form}
-                onChange={composer.set}
-                fields={check.fields}
-                lists={lists}
-                senders={senders}
-                errors={errors}
-              />
-            </Suspense>
-          ) : tab === "write" ? (
-            <NodeEditor
-              composer={composer}
-              variantId={variantId}
-              onVariant={setVariant}
+      <Sheet tab={tab} onTab={setTab}>
+        {tab === "settings" ? (
+          <Suspense>
+            <SequenceSettings
+              form={form}
+              onChange={composer.set}
               fields={check.fields}
-              samples={seen?.preview?.samples ?? {}}
-              fileNames={loaderData.fileNames}
-              problems={check.problems}
+              lists={lists}
+              senders={senders}
+              errors={errors}
             />
-          ) : (
-            <StepPreview preview={seen?.preview ?? null} onTurn={(by) => setIndex(index + by)} />
-          )}
-        </Box>
-      </Box>
+          </Suspense>
+        ) : tab === "write" ? (
+          <NodeEditor
+            composer={composer}
+            variantId={variantId}
+            onVariant={setVariant}
+            fields={check.fields}
+            samples={seen?.preview?.samples ?? {}}
+            fileNames={loaderData.fileNames}
+            problems={check.problems}
+          />
+        ) : (
+          <StepPreview preview={seen?.preview ?? null} onTurn={(by) => setIndex(index + by)} />
+        )}
+      </Sheet>
       <SaveDialog
         open={asking}
         moves={seen?.moves ?? null}
@@ -274,19 +245,59 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
 
 type Tab = "write" | "read" | "settings";
 
-function WorkTabs({ tab, onTab }: { tab: Tab; onTab: (tab: Tab) => void }) {
+/** Below the timeline: what stands in the open tab. */
+function Sheet(props: { tab: Tab; onTab: (tab: Tab) => void; children: React.ReactNode }) {
   return (
-    <Tabs
-      value={tab}
-      variant="scrollable"
-      allowScrollButtonsMobile
-      onChange={(_, value) => onTab(value)}
-      sx={{ borderBottom: "1px solid", borderColor: "divider", px: 2, minHeight: 42 }}
+    <Box
+      sx={{
+        bgcolor: "background.paper",
+        border: "1px solid",
+        borderColor: "divider",
+        borderRadius: 1,
+        mt: 1,
+      }}
     >
-      <MuiTab value="write" label="Write" sx={{ minHeight: 42 }} />
-      <MuiTab value="read" label="As they read it" sx={{ minHeight: 42 }} />
-      <MuiTab value="settings" label="Who, when, from where" sx={{ minHeight: 42 }} />
-    </Tabs>
+      <Tabs
+        value={props.tab}
+        variant="scrollable"
+        allowScrollButtonsMobile
+        onChange={(_, value) => props.onTab(value)}
+        sx={{ borderBottom: "1px solid", borderColor: "divider", px: 2, minHeight: 42 }}
+      >
+        <MuiTab value="write" label="Write" sx={{ minHeight: 42 }} />
+        <MuiTab value="read" label="As they read it" sx={{ minHeight: 42 }} />
+        <MuiTab value="settings" label="Who, when, from where" sx={{ minHeight: 42 }} />
+      </Tabs>
+      <Box sx={{ p: 2.25 }}>{props.children}</Box>
+    </Box>
+  );
+}
+
+type Loaded = Route.ComponentProps["loaderData"];
+
+function Standing(props: { at: string } & Pick<Loaded, "sequence" | "pause" | "zone">) {
+  const { at, sequence, pause, zone } = props;
+  return (
+    <>
+      {sequence.state === "paused" && pause ? `${pausedWords(pause, zone)} · ` : ""}
+      version {sequence.version} · <Link to={`${at}/people`}>people</Link> ·{" "}
+      <Link to={`${at}/rehearsal`}>rehearse</Link> · <Link to={`${at}/versions`}>versions</Link>
+    </>
+  );
+}
+
+function CheckAndStart(props: { at: string; check: Loaded["check"]; isChanged: boolean }) {
+  const { at, check, isChanged } = props;
+  const starting = startingOf(check.start);
+  return (
+    <Button
+      variant={isChanged ? "outlined" : "contained"}
+      disabled={isChanged || check.problems.length > 0}
+      component={Link}
+      to={`${at}/start`}
+    >
+      {starting > 0 ? `Check and start ${starting}` : "Check"}
+    </Button>
   );
 }
 
