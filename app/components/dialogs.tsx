@@ -4,7 +4,7 @@ import Dialog, { type DialogProps } from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import type { ReactNode } from "react";
+import { type ReactNode, useId } from "react";
 import type { FieldErrors } from "./field";
 import { useAction } from "./use-action";
 
@@ -42,6 +42,27 @@ export function Confirm(props: {
         >
           {act}
         </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Shows something; there is nothing to do but to close it, or what stands within. */
+export function Viewer(props: {
+  title: ReactNode;
+  children: ReactNode;
+  close?: string;
+  width?: DialogProps["maxWidth"];
+  onClose: () => void;
+}) {
+  const { close = "Close", width = "sm" } = props;
+  const title = useId();
+  return (
+    <Dialog open onClose={props.onClose} fullWidth maxWidth={width} aria-labelledby={title}>
+      <DialogTitle id={title}>{props.title}</DialogTitle>
+      <DialogContent>{props.children}</DialogContent>
+      <DialogActions>
+        <Button onClick={props.onClose}>{close}</Button>
       </DialogActions>
     </Dialog>
   );

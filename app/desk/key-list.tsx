@@ -1,8 +1,6 @@
-import Dialog from "@mui/material/Dialog";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import { Viewer } from "../components/dialogs";
 import { Key } from "../components/key";
 import { PLACES } from "./places";
 
@@ -18,32 +16,29 @@ const OTHERS: [keys: string[], meaning: string][] = [
 
 export function KeyList({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
-      <DialogTitle>Keys</DialogTitle>
-      <DialogContent>
-        <Stack spacing={1}>
-          {PLACES.map(({ name, letter }) => (
-            <Typography key={name} sx={{ display: "flex", gap: 1 }}>
-              <span>
-                <Key>G</Key> <Key>{letter.toUpperCase()}</Key>
-              </span>
-              Go to {name}
-            </Typography>
-          ))}
-          {OTHERS.map(([keys, meaning]) => (
-            <Typography key={meaning} sx={{ display: "flex", gap: 1 }}>
-              <span>
-                {keys.map((key) => (
-                  <span key={key}>
-                    <Key>{key}</Key>{" "}
-                  </span>
-                ))}
-              </span>
-              {meaning}
-            </Typography>
-          ))}
-        </Stack>
-      </DialogContent>
-    </Dialog>
+    <Viewer title="Keys" width="xs" onClose={onClose}>
+      <Stack spacing={1}>
+        {PLACES.map(({ name, letter }) => (
+          <Typography key={name} sx={{ display: "flex", gap: 1 }}>
+            <span>
+              <Key>G</Key> <Key>{letter.toUpperCase()}</Key>
+            </span>
+            Go to {name}
+          </Typography>
+        ))}
+        {OTHERS.map(([keys, meaning]) => (
+          <Typography key={meaning} sx={{ display: "flex", gap: 1 }}>
+            <span>
+              {keys.map((key) => (
+                <span key={key}>
+                  <Key>{key}</Key>{" "}
+                </span>
+              ))}
+            </span>
+            {meaning}
+          </Typography>
+        ))}
+      </Stack>
+    </Viewer>
   );
 }

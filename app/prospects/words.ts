@@ -2,7 +2,7 @@
 
 import type { CleaningRule } from "../../core/prospects/cleaning/rules";
 import type { DuplicateReason } from "../../core/prospects/duplicates";
-import type { PersonField } from "../../core/prospects/fields";
+import { FIELD_WORDS } from "../../core/prospects/fields";
 import type { MisfitReason } from "../../core/prospects/profile";
 import type { ChangeSource } from "../../core/prospects/sources";
 import type { AddressState } from "../../core/prospects/verdict";
@@ -11,21 +11,8 @@ import { dayTime } from "../components/words";
 
 type Tone = Parameters<typeof Pill>[0]["tone"];
 
-const PERSON_NAMES: Record<PersonField, string> = {
-  email: "Address",
-  firstName: "First name",
-  lastName: "Last name",
-  company: "Company",
-  companyDomain: "Web domain",
-  title: "Job title",
-  city: "City",
-  country: "Country",
-  timeZone: "Time zone",
-  phone: "Phone",
-  profile: "Social profile",
-};
 export const FIELD_NAMES: Record<string, string> = {
-  ...PERSON_NAMES,
+  ...FIELD_WORDS,
   stage: "Stage",
   owner: "Owner",
   note: "Notes",

@@ -2,14 +2,11 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { WISHES, type Wish } from "../../core/writing/brief-choices";
+import { Viewer } from "../components/dialogs";
 import { useAssistant } from "./ask-assistant";
 
 const WISH_WORDS: Record<Wish, string> = { shorter: "Shorter", plainer: "Plainer" };
@@ -30,49 +27,43 @@ export function WordingsDialog(props: { text: string; onClose: () => void; onTak
     });
   }, [wish]);
   return (
-    <Dialog open onClose={props.onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Other wordings</DialogTitle>
-      <DialogContent>
-        <Box sx={{ display: "flex", gap: 1, mb: 2 }}>
-          {WISHES.map((each) => (
-            <Button
-              key={each}
-              aria-pressed={each === wish}
-              variant={each === wish ? "contained" : "outlined"}
-              onClick={() => setWish(each)}
-            >
-              {WISH_WORDS[each]}
-            </Button>
-          ))}
-        </Box>
-        {isAsking && <LinearProgress aria-label="The assistant writes" />}
-        {problem && <Alert severity="error">{problem}</Alert>}
-        {wordings?.length === 0 && !problem && (
-          <Typography color="textSecondary">
-            It found nothing {wish === "shorter" ? "to leave out" : "to say more plainly"}.
-          </Typography>
-        )}
-        {wordings?.map((text) => (
-          <Box key={text} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.5 }}>
-            <Typography variant="letter" sx={{ whiteSpace: "pre-wrap" }}>
-              {text}
-            </Typography>
-            <Button size="small" sx={{ mt: 1 }} onClick={() => props.onTake(text)}>
-              Take this one
-            </Button>
-          </Box>
+    <Viewer
+      title="Other wordings"
+      close="Leave it as it is"
+      onClose={() => {
+        cancel();
+        props.onClose();
+      }}
+    >
+      <Box sx={{ display: "flex", gap: 1, mb: 2 }}>
+        {WISHES.map((each) => (
+          <Button
+            key={each}
+            aria-pressed={each === wish}
+            variant={each === wish ? "contained" : "outlined"}
+            onClick={() => setWish(each)}
+          >
+            {WISH_WORDS[each]}
+          </Button>
         ))}
-      </DialogContent>
-      <DialogActions>
-        <Button
-          onClick={() => {
-            cancel();
-            props.onClose();
-          }}
-        >
-          Leave it as it is
-        </Button>
-      </DialogActions>
-    </Dialog>
+      </Box>
+      {isAsking && <LinearProgress aria-label="The assistant writes" />}
+      {problem && <Alert severity="error">{problem}</Alert>}
+      {wordings?.length === 0 && !problem && (
+        <Typography color="textSecondary">
+          It found nothing {wish === "shorter" ? "to leave out" : "to say more plainly"}.
+        </Typography>
+      )}
+      {wordings?.map((text) => (
+        <Box key={text} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.5 }}>
+          <Typography variant="letter" sx={{ whiteSpace: "pre-wrap" }}>
+            {text}
+          </Typography>
+          <Button size="small" sx={{ mt: 1 }} onClick={() => props.onTake(text)}>
+            Take this one
+          </Button>
+        </Box>
+      ))}
+    </Viewer>
   );
 }

@@ -2,13 +2,10 @@
 
 import Box from "@mui/material/Box";
 import Button, { type ButtonProps } from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, useFetcher } from "react-router";
+import { Viewer } from "../components/dialogs";
 import { Row } from "../components/row";
 import { dayTime } from "../components/words";
 import type { loader } from "./routes/why";
@@ -31,19 +28,14 @@ export function WhyButton({ journeyId, ...button }: { journeyId: number } & Butt
         Why?
       </Button>
       {isOpen && (
-        <Dialog open onClose={() => setOpen(false)} fullWidth maxWidth="sm" aria-labelledby="why-title">
-          <DialogTitle id="why-title">
-            {look.data?.view ? `Why? ${look.data.view.name} in ${look.data.view.sequenceName}` : "Why?"}
-          </DialogTitle>
-          <DialogContent>
-            {!look.data && <Typography>Looking it up …</Typography>}
-            {look.data && !look.data.view && <Typography>This is no longer on record.</Typography>}
-            {look.data?.view && <Decisions {...look.data} view={look.data.view} />}
-          </DialogContent>
-          <DialogActions>
-            <Button onClick={() => setOpen(false)}>Close</Button>
-          </DialogActions>
-        </Dialog>
+        <Viewer
+          title={look.data?.view ? `Why? ${look.data.view.name} in ${look.data.view.sequenceName}` : "Why?"}
+          onClose={() => setOpen(false)}
+        >
+          {!look.data && <Typography>Looking it up …</Typography>}
+          {look.data && !look.data.view && <Typography>This is no longer on record.</Typography>}
+          {look.data?.view && <Decisions {...look.data} view={look.data.view} />}
+        </Viewer>
       )}
     </>
   );

@@ -1,21 +1,13 @@
 /** Which column of a file is which field. */
 import { fold } from "../fold.ts";
+import { FIELD_CODES, FIELD_WORDS, type FieldCode, PERSON_FIELDS } from "./fields.ts";
 
-export const FIELDS = [
-  { name: "email", label: "Email address" },
-  { name: "first_name", label: "First name" },
-  { name: "last_name", label: "Last name" },
+/** Of a person, and the two names in one. */
+export const FIELDS: readonly { name: FieldName; label: string }[] = [
+  ...PERSON_FIELDS.map((field) => ({ name: FIELD_CODES[field], label: FIELD_WORDS[field] })),
   { name: "full_name", label: "First and last name" },
-  { name: "company", label: "Company" },
-  { name: "company_domain", label: "Company's web domain" },
-  { name: "title", label: "Job title" },
-  { name: "city", label: "City" },
-  { name: "country", label: "Country" },
-  { name: "time_zone", label: "Time zone" },
-  { name: "phone", label: "Phone" },
-  { name: "profile", label: "Social profile" },
-] as const;
-export type FieldName = (typeof FIELDS)[number]["name"];
+];
+export type FieldName = FieldCode | "full_name";
 
 /** A column's use: one of the fields, a field of the list's own ("custom:budget"), or left out. */
 export type ColumnUse = FieldName | `custom:${string}` | "skip";

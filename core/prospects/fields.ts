@@ -16,6 +16,21 @@ export const FIELD_CODES = {
 export type PersonField = keyof typeof FIELD_CODES;
 export type FieldCode = (typeof FIELD_CODES)[PersonField];
 
+/** What people call them. */
+export const FIELD_WORDS: Record<PersonField, string> = {
+  firstName: "First name",
+  lastName: "Last name",
+  email: "Email address",
+  company: "Company",
+  companyDomain: "Web domain",
+  title: "Job title",
+  city: "City",
+  country: "Country",
+  timeZone: "Time zone",
+  phone: "Phone",
+  profile: "Social profile",
+};
+
 export const PERSON_FIELDS = Object.keys(FIELD_CODES) as PersonField[];
 
 const { company: _company, companyDomain: _domain, ...ownCodes } = FIELD_CODES;

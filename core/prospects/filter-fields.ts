@@ -1,19 +1,12 @@
 /** What a filter asks after, and how. */
+import { PERSON_FIELDS, type PersonField } from "./fields.ts";
+
 export const TEXT_OPS = ["is", "is_not", "contains", "contains_not", "empty", "filled"] as const;
 export const CHOICE_OPS = ["is", "is_not"] as const;
 export const DAY_OPS = ["within", "longer_ago", "never"] as const;
 
 export const FILTER_FIELDS = {
-  firstName: "text",
-  lastName: "text",
-  email: "text",
-  company: "text",
-  title: "text",
-  city: "text",
-  country: "text",
-  phone: "text",
-  profile: "text",
-  timeZone: "text",
+  ...(Object.fromEntries(PERSON_FIELDS.map((field) => [field, "text"])) as Record<PersonField, "text">),
   note: "text",
   industry: "text",
   stage: "choice",
@@ -27,6 +20,11 @@ export const FILTER_FIELDS = {
   written: "days",
 } as const;
 export type FilterField = keyof typeof FILTER_FIELDS;
+type FieldOfKind<Kind> = {
+  [Field in FilterField]: (typeof FILTER_FIELDS)[Field] extends Kind ? Field : never;
+}[FilterField];
+export type TextField = FieldOfKind<"text">;
+export type DayField = FieldOfKind<"days">;
 
 /** What came of a sequence for somebody; a condition's value is "5 opened_silent" for sequence 5, "any replied" for all. */
 export const OUTCOMES = [

@@ -4,6 +4,7 @@ import Checkbox from "@mui/material/Checkbox";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
+import { FIELD_WORDS } from "../../../core/prospects/fields";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { readTogether, webApp } from "../../../server/app";
 import { done, type Outcome } from "../../../server/errors";
@@ -118,11 +119,10 @@ export default function DuplicatesPage({ loaderData }: Route.ComponentProps) {
 }
 
 const ROWS: [keyof Side, string][] = [
-  ["email", "Address"],
-  ["title", "Job title"],
-  ["company", "Company"],
-  ["city", "City"],
-  ["phone", "Phone"],
+  ...(["email", "title", "company", "city", "phone"] as const).map((field): [keyof Side, string] => [
+    field,
+    FIELD_WORDS[field],
+  ]),
   ["lists", "Lists"],
 ];
 const COMPANY_ROWS: [keyof Side, string][] = [

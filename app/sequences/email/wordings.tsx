@@ -1,9 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
@@ -12,6 +8,7 @@ import { useState } from "react";
 import { MAX_VARIANTS } from "../../../core/sequence/limits";
 import type { EmailStep, Variant } from "../../../core/sequence/path";
 import { letterOf } from "../../../core/sequence/path-problems";
+import { Viewer } from "../../components/dialogs";
 import { NumberField } from "../../components/number-field";
 import { newId } from "../use-composer";
 
@@ -80,16 +77,15 @@ export function Wordings(props: {
           Try another wording
         </Button>
       )}
-      <Dialog open={comparing} onClose={() => setComparing(false)} maxWidth="sm" fullWidth>
-        <DialogTitle>Wording {letterOf(step, variant.id)} against A</DialogTitle>
-        <DialogContent>
+      {comparing && (
+        <Viewer
+          title={<>Wording {letterOf(step, variant.id)} against A</>}
+          onClose={() => setComparing(false)}
+        >
           <Differences before={first.subject} after={variant.subject} />
           <Differences before={first.body} after={variant.body} />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setComparing(false)}>Close</Button>
-        </DialogActions>
-      </Dialog>
+        </Viewer>
+      )}
     </Box>
   );
 }

@@ -1,15 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import type { Outcome } from "../../../server/errors";
 import type { Piece } from "../../../server/sequences/pieces";
 import { askServer } from "../../components/ask-server";
+import { Viewer } from "../../components/dialogs";
 import type { FieldErrors } from "../../components/field";
 import { Refusal } from "../../components/refusal";
 import { Sharing } from "../../components/sharing";
@@ -35,52 +32,42 @@ export function PiecesDialog(props: {
     if (take(await askServer("/pieces", body))) setName("");
   }
   return (
-    <Dialog open onClose={props.onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Pieces of text</DialogTitle>
-      <DialogContent>
-        <Refusal errors={errors} />
-        {pieces?.length === 0 && (
-          <Typography color="textSecondary">
-            None yet. Select a sentence that you write often, and keep it here.
+    <Viewer title="Pieces of text" onClose={props.onClose}>
+      <Refusal errors={errors} />
+      {pieces?.length === 0 && (
+        <Typography color="textSecondary">
+          None yet. Select a sentence that you write often, and keep it here.
+        </Typography>
+      )}
+      {pieces?.map((piece) => (
+        <Box key={piece.id} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.25 }}>
+          <Typography variant="h3">{piece.name}</Typography>
+          <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "pre-wrap" }}>
+            {piece.body.slice(0, 300)}
           </Typography>
-        )}
-        {pieces?.map((piece) => (
-          <Box key={piece.id} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.25 }}>
-            <Typography variant="h3">{piece.name}</Typography>
-            <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "pre-wrap" }}>
-              {piece.body.slice(0, 300)}
-            </Typography>
-            <Box sx={{ display: "flex", gap: 1, mt: 0.75 }}>
-              <Button size="small" onClick={() => props.onTake(piece.body)}>
-                Put it in
-              </Button>
-              <Box sx={{ flex: 1 }} />
-              <Sharing kind="piece" id={piece.id} shared={piece.shared} />
-              <Button
-                disabled={!piece.shared.mayShare && piece.shared.sharing !== "change"}
-                size="small"
-                variant="text"
-                onClick={() => void send({ intent: "drop", id: piece.id })}
-              >
-                Take it away
-              </Button>
-            </Box>
+          <Box sx={{ display: "flex", gap: 1, mt: 0.75 }}>
+            <Button size="small" onClick={() => props.onTake(piece.body)}>
+              Put it in
+            </Button>
+            <Box sx={{ flex: 1 }} />
+            <Sharing kind="piece" id={piece.id} shared={piece.shared} />
+            <Button
+              disabled={!piece.shared.mayShare && piece.shared.sharing !== "change"}
+              size="small"
+              variant="text"
+              onClick={() => void send({ intent: "drop", id: piece.id })}
+            >
+              Take it away
+            </Button>
           </Box>
-        ))}
-        {props.selected.trim() !== "" && (
-          <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
-            <TextField
-              label="Keep the text as"
-              value={name}
-              onChange={({ target }) => setName(target.value)}
-            />
-            <Button onClick={() => void send({ intent: "keep", name, body: props.selected })}>Keep it</Button>
-          </Box>
-        )}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={props.onClose}>Close</Button>
-      </DialogActions>
-    </Dialog>
+        </Box>
+      ))}
+      {props.selected.trim() !== "" && (
+        <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
+          <TextField label="Keep the text as" value={name} onChange={({ target }) => setName(target.value)} />
+          <Button onClick={() => void send({ intent: "keep", name, body: props.selected })}>Keep it</Button>
+        </Box>
+      )}
+    </Viewer>
   );
 }

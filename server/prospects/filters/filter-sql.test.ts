@@ -19,6 +19,7 @@ const ROOMS = ["7", "12", ""];
 interface Person {
   id: number;
   firstName: string;
+  companyDomain: string;
   city: string;
   country: string;
   rooms: string;
@@ -53,6 +54,7 @@ beforeAll(async () => {
   );
   const sequenceId = addSequence(world, null as unknown as number, []);
   people = draws.map((drawn, index) => {
+    const companyDomain = `house${index}.example`;
     const store = prospectStore(app.db, {
       origin: "typed",
       originId: null,
@@ -67,7 +69,7 @@ beforeAll(async () => {
         firstName: drawn.firstName,
         lastName: "",
         company: "",
-        companyDomain: `house${index}.example`,
+        companyDomain,
         title: "",
         city: drawn.city,
         country: drawn.country,
@@ -81,7 +83,7 @@ beforeAll(async () => {
     const opened = drawn.sent && drawn.opened;
     const replied = drawn.sent && drawn.replied;
     if (drawn.sent) app.db.exec(journeyOf(id, sequenceId, opened, replied));
-    return { ...drawn, id, opened, replied };
+    return { ...drawn, id, companyDomain, opened, replied };
   });
   for (const { id, stage } of people)
     bulkEdit(app, world.user, { ids: [id], action: { kind: "set", field: "stage", value: stage } });
@@ -131,6 +133,7 @@ function meets(person: Person, { field, op, value }: Condition): boolean {
   }
   const texts = {
     firstName: [person.firstName],
+    companyDomain: [person.companyDomain],
     city: [person.city],
     country: [person.country, countryName(person.country)],
     "custom:rooms": [person.rooms],
@@ -163,6 +166,11 @@ const condition: fc.Arbitrary<Condition> = fc.oneof(
     field: fc.constantFrom("firstName", "city"),
     op: fc.constantFrom(...textOps),
     value: fc.constantFrom("joao", "JOSÉ", "an", "lucja", "evora", "Évora", "ŁÓDŹ", "o_1", "0%", "_", "%"),
+  }),
+  fc.record({
+    field: fc.constant("companyDomain"),
+    op: fc.constantFrom(...textOps),
+    value: fc.constantFrom("house7.example", "House1", "example", "_"),
   }),
   fc.record({
     field: fc.constant("country"),

@@ -3,28 +3,28 @@
 import { DAY } from "../../../core/calendar.ts";
 import { fold } from "../../../core/fold.ts";
 import { codesOfCountriesLike, countryCode } from "../../../core/prospects/cleaning/places.ts";
+import { OWN_CODES, type OwnField } from "../../../core/prospects/fields.ts";
 import type { Condition, Filter } from "../../../core/prospects/filter.ts";
-import { kindOfField, type Outcome } from "../../../core/prospects/filter-fields.ts";
+import {
+  type DayField,
+  kindOfField,
+  type Outcome,
+  type TextField,
+} from "../../../core/prospects/filter-fields.ts";
 import { isAddressState } from "../../../core/prospects/verdict.ts";
 import { STATE_IS } from "../../db/address-state.ts";
 import { blockedIds } from "../../db/block-list.ts";
 
-const TEXT_COLUMNS: Record<string, string> = {
-  firstName: "p.first_name",
-  lastName: "p.last_name",
-  email: "coalesce(p.email, '')",
+const own = Object.entries(OWN_CODES).map(([field, code]) => [field, `coalesce(p.${code}, '')`]);
+const TEXT_COLUMNS: Record<TextField, string> = {
+  ...(Object.fromEntries(own) as Record<OwnField, string>),
   company: "p.company",
-  title: "p.title",
-  city: "p.city",
-  country: "p.country",
-  phone: "p.phone",
-  profile: "p.profile",
-  timeZone: "coalesce(p.time_zone, '')",
+  companyDomain: "coalesce((SELECT domain FROM companies WHERE id = p.company_id), '')",
   industry: "coalesce((SELECT industry FROM companies WHERE id = p.company_id), '')",
   note: "coalesce((SELECT group_concat(text, ' ') FROM notes WHERE prospect_id = p.id), '')",
 };
 const BLOCKED = `p.id IN (${blockedIds})`;
-const DAY_COLUMNS: Record<string, string> = {
+const DAY_COLUMNS: Record<DayField, string> = {
   added: "p.created_at",
   written: "(SELECT max(sent_at) FROM touches t WHERE t.prospect_id = p.id AND t.kind != 'test')",
 };
@@ -62,7 +62,7 @@ type Bind = (value: string | number) => string;
 function conditionSql({ field, op, value }: Condition, bind: Bind, now: number): string {
   const kind = kindOfField(field);
   if (kind === "days") {
-    const column = DAY_COLUMNS[field] as string;
+    const column = DAY_COLUMNS[field as DayField];
     if (op === "never") return `${column} IS NULL`;
     const since = bind(now - (Number.parseInt(value, 10) || 0) * DAY);
     return op === "within" ? `${column} >= ${since}` : `${column} < ${since}`;
@@ -77,7 +77,8 @@ function conditionSql({ field, op, value }: Condition, bind: Bind, now: number):
 /** Conditions on text know nobody by their capitals or accents. */
 function textSql({ field, op, value }: Condition, bind: Bind): string {
   const custom = field.startsWith("custom:") ? field.slice("custom:".length) : null;
-  const column = custom === null ? TEXT_COLUMNS[field] : `coalesce(p.custom ->> ${bind(`$.${custom}`)}, '')`;
+  const column =
+    custom === null ? TEXT_COLUMNS[field as TextField] : `coalesce(p.custom ->> ${bind(`$.${custom}`)}, '')`;
   if (op === "empty") return `${column} = ''`;
   if (op === "filled") return `${column} != ''`;
   const isWhole = op.startsWith("is");

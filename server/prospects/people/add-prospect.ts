@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { domainOf, readAddress } from "../../../core/prospects/address.ts";
 import { cleanPerson, type PersonFields } from "../../../core/prospects/cleaning/person.ts";
+import { PERSON_FIELDS, type PersonField } from "../../../core/prospects/fields.ts";
 import type { Sharing } from "../../../core/team/may.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
@@ -13,16 +14,7 @@ import { prospectStore } from "./store-prospect.ts";
 
 const text = z.string().trim().max(200).default("");
 const form = z.object({
-  email: text,
-  firstName: text,
-  lastName: text,
-  company: text,
-  companyDomain: text,
-  title: text,
-  city: text,
-  country: text,
-  phone: text,
-  profile: text,
+  ...(Object.fromEntries(PERSON_FIELDS.map((field) => [field, text])) as Record<PersonField, typeof text>),
   listName: z.string().trim().min(1, "Name the list that they go on.").max(80),
 });
 
@@ -50,7 +42,7 @@ export function addProspect(
     return refused({ email: "Type an address, or a last name and a company by which one can be found." });
   if (erasedCheck(app)(email))
     return refused({ email: "This person was erased for good and cannot be added again." });
-  const raw: PersonFields = { ...typedFields, timeZone: "" };
+  const raw: PersonFields = typedFields;
   if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
   const { fields, changes } = cleanPerson(raw);
   const { clock } = app;
