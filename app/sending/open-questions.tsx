@@ -37,7 +37,7 @@ export function OpenQuestions(props: {
     <>
       <Refusal errors={errors} />
       {undecided.total > 0 && (
-        <Box component="section" aria-label="Undecided emails" sx={{ mt: 4 }}>
+        <Box component="section" id="undecided" aria-label="Undecided emails" sx={{ mt: 4 }}>
           <Typography variant="h2">
             {count(undecided.total, "email")}: nobody can tell whether {undecided.total === 1 ? "it" : "they"}{" "}
             left

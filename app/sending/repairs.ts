@@ -6,7 +6,7 @@ export interface Repair {
   words: string;
 }
 
-const limits: Repair = { to: "#what-if", words: "see what more would do" };
+const limits: Repair = { to: "/sending#what-if", words: "see what more would do" };
 const sequences: Repair = { to: "/sequences", words: "open Sequences" };
 const mailboxes: Repair = { to: "/sending", words: "look at the mailboxes" };
 const accounts: Repair = { to: "/settings?show=sending", words: "look at the accounts" };
@@ -31,7 +31,7 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   account_paused: accounts,
   in_line: null,
   settling: null,
-  undecided: { to: "#undecided", words: "decide below" },
+  undecided: { to: "/sending#undecided", words: "decide about them" },
   likely_reply: { to: "/replies", words: "decide on Replies" },
   merge_field_empty: { to: "/prospects", words: "fill it in" },
   text_broken: sequences,
@@ -54,5 +54,5 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   came_back_twice: today,
   challenged: { to: "/replies", words: "decide on Replies" },
   refused_by_host: { to: "/sequences", words: "let them go on, or take them out" },
-  after_restore: { to: "#restored", words: "decide below" },
+  after_restore: { to: "/sending#restored", words: "decide about them" },
 };

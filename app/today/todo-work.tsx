@@ -119,7 +119,8 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
 
 function holdPlace({ reason, listId, sequenceId }: Extract<TodoItem, { kind: "hold" }>): string {
   if (reason === "likely_reply") return "/replies";
-  if (reason === "undecided") return "/sending/undecided";
+  if (reason === "undecided") return "/sending#undecided";
+  if (reason === "after_restore") return "/sending#restored";
   if ((reason === "no_address" || reason === "address_not_good") && listId !== null)
     return `/lists/${listId}/addresses`;
   return `/sequences/${sequenceId}`;

@@ -72,12 +72,17 @@ export function sentenceOf(line: DecisionLine, view: WhyView, now: number, zone:
 }
 const LATE = 5 * 60_000;
 
-/** Rules of a sequence lead to that sequence. */
+/** Rules of a sequence lead to that sequence, and what a person lacks to that person. */
 function placeOf(reason: WaitReason, view: WhyView): Repair | null {
   const repair = REPAIRS[reason];
-  return repair?.to === "/sequences"
-    ? { to: `/sequences/${view.sequenceId}`, words: "the sequence's settings" }
-    : repair;
+  switch (repair?.to) {
+    case "/sequences":
+      return { to: `/sequences/${view.sequenceId}`, words: "the sequence's settings" };
+    case "/prospects":
+      return { ...repair, to: `/prospects/${view.prospectId}` };
+    default:
+      return repair;
+  }
 }
 
 /** What comes next, or why nothing does. */
