@@ -3,7 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { Suspense } from "react";
 import { Link, useSearchParams } from "react-router";
 import { holidayCountries } from "../../../core/holidays";
 import { readCompany, saveCompany } from "../../../server/accounts/company";
@@ -51,7 +50,8 @@ import { SocialAccounts } from "../social-accounts";
 import { Team } from "../team";
 import type { Route } from "./+types/settings";
 
-// Their forms know their schemas, which the other places need not bring.
+// Their forms know their schemas, which the other places need not bring. They stand in no Suspense, so that the page answers
+// nobody before its forms do.
 const BookingPageSettings = lazily(() => import("../booking-settings"), "BookingPageSettings");
 const LabelSettings = lazily(() => import("../label-settings"), "LabelSettings");
 const NoticeSettings = lazily(() => import("../notice-settings"), "NoticeSettings");
@@ -229,90 +229,84 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
         ))}
       </Box>
       <Box key={params.get("show") ?? "you"} sx={{ display: "grid", gap: 4, maxWidth: 760 }}>
-        <Suspense>
-          {place === "you" && (
-            <>
-              <AboutYou user={loaderData.user} />
-              <Sessions sessions={loaderData.sessions} now={loaderData.now} zone={loaderData.user.zone} />
-            </>
-          )}
-          {place === "booking" && (
-            <>
-              {!loaderData.canConfirm && (
-                <Alert severity="warning">
-                  None of your mailboxes sends, so strangers cannot book with you: the link with which they
-                  confirm leaves from there. <Link to="/sending/mailboxes/new">Add a mailbox</Link>, or wake
-                  one.
-                </Alert>
-              )}
-              {loaderData.pages.map((page) => (
-                <BookingPageSettings
-                  key={page.id}
-                  page={page}
-                  url={loaderData.bookingUrl}
-                  zone={loaderData.user.zone}
-                  mates={loaderData.mates}
-                />
-              ))}
-              {loaderData.mates.length > 1 && <Hosting isOn={loaderData.colleaguesBook} />}
-              <Calendars
-                calendars={loaderData.calendars}
-                feed={loaderData.feed}
-                zone={loaderData.user.zone}
-              />
+        {place === "you" && (
+          <>
+            <AboutYou user={loaderData.user} />
+            <Sessions sessions={loaderData.sessions} now={loaderData.now} zone={loaderData.user.zone} />
+          </>
+        )}
+        {place === "booking" && (
+          <>
+            {!loaderData.canConfirm && (
+              <Alert severity="warning">
+                None of your mailboxes sends, so strangers cannot book with you: the link with which they
+                confirm leaves from there. <Link to="/sending/mailboxes/new">Add a mailbox</Link>, or wake
+                one.
+              </Alert>
+            )}
+            {loaderData.pages.map((page) => (
               <BookingPageSettings
-                key={`new ${loaderData.pages.length}`}
-                page={null}
+                key={page.id}
+                page={page}
                 url={loaderData.bookingUrl}
                 zone={loaderData.user.zone}
-                mates={loaderData.mates.toSorted(
-                  (a, b) => Number(b.id === loaderData.user.id) - Number(a.id === loaderData.user.id),
-                )}
+                mates={loaderData.mates}
               />
-            </>
-          )}
-          {place === "labels" && (
-            <>
-              <LabelSettings
-                labels={loaderData.labels}
-                lists={loaderData.lists}
-                isManager={loaderData.isManager}
-              />
-              {loaderData.learning && (
-                <LearningSettings
-                  learning={loaderData.learning}
-                  names={Object.fromEntries(loaderData.labels.map(({ code, name }) => [code, name]))}
-                  isManager={loaderData.isManager}
-                />
+            ))}
+            {loaderData.mates.length > 1 && <Hosting isOn={loaderData.colleaguesBook} />}
+            <Calendars calendars={loaderData.calendars} feed={loaderData.feed} zone={loaderData.user.zone} />
+            <BookingPageSettings
+              key={`new ${loaderData.pages.length}`}
+              page={null}
+              url={loaderData.bookingUrl}
+              zone={loaderData.user.zone}
+              mates={loaderData.mates.toSorted(
+                (a, b) => Number(b.id === loaderData.user.id) - Number(a.id === loaderData.user.id),
               )}
-            </>
-          )}
-          {place === "notices" && <NoticeSettings settings={loaderData.notices} />}
-          {place === "sending" && (
-            <>
-              <SendingRules settings={loaderData.sending} isManager={loaderData.isManager} />
-              <SocialAccounts accounts={loaderData.accounts} />
-            </>
-          )}
-          {place === "company" && (
-            <>
-              <CompanySettings
-                company={loaderData.company}
-                countries={loaderData.countries}
-                isManager={loaderData.isManager}
-              />
-              <AssistantSettings assistant={loaderData.assistant} isManager={loaderData.isManager} />
-            </>
-          )}
-          {place === "team" && (
-            <Team
-              team={loaderData.team}
-              health={loaderData.health}
-              me={loaderData.user.id}
+            />
+          </>
+        )}
+        {place === "labels" && (
+          <>
+            <LabelSettings
+              labels={loaderData.labels}
+              lists={loaderData.lists}
               isManager={loaderData.isManager}
             />
-          )}
-        </Suspense>
+            {loaderData.learning && (
+              <LearningSettings
+                learning={loaderData.learning}
+                names={Object.fromEntries(loaderData.labels.map(({ code, name }) => [code, name]))}
+                isManager={loaderData.isManager}
+              />
+            )}
+          </>
+        )}
+        {place === "notices" && <NoticeSettings settings={loaderData.notices} />}
+        {place === "sending" && (
+          <>
+            <SendingRules settings={loaderData.sending} isManager={loaderData.isManager} />
+            <SocialAccounts accounts={loaderData.accounts} />
+          </>
+        )}
+        {place === "company" && (
+          <>
+            <CompanySettings
+              company={loaderData.company}
+              countries={loaderData.countries}
+              isManager={loaderData.isManager}
+            />
+            <AssistantSettings assistant={loaderData.assistant} isManager={loaderData.isManager} />
+          </>
+        )}
+        {place === "team" && (
+          <Team
+            team={loaderData.team}
+            health={loaderData.health}
+            me={loaderData.user.id}
+            isManager={loaderData.isManager}
+          />
+        )}
       </Box>
     </Page>
   );
