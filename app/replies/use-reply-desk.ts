@@ -9,22 +9,11 @@ import type { AnswerHandle } from "./answer-form";
 import { isLabelled, SETTLES } from "./label-words";
 import { type SideAction, sideActionOf } from "./side-actions";
 
-export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
+/** The open letter is the one that the address names; `beside(1)` is the next one. */
+function useChoosing({ replies, open }: Pick<Desk, "replies" | "open">) {
   const [params, setParams] = useSearchParams();
-  const answer = useRef<AnswerHandle>(null);
   const isAtRest = useAtRest();
-  const { press, isBusy, errors } = useAction();
-  /** The label that is looked at before it is set. */
-  const [looked, setLooked] = useState<string | null>(null);
-  const [side, setSide] = useState<SideAction | null>(null);
-  /** The reply that got a label last: what U takes back. */
-  const [last, setLast] = useState<{ id: number; name: string; label: string } | null>(null);
   const index = replies.findIndex(({ id }) => id === open?.id);
-  const names = new Map(labels.map(({ code, name }) => [code, name]));
-  // Whoever reads it first must be heard: an opt-out can be noted by everybody.
-  const usable = notYours === null ? labels : labels.filter(({ code }) => code === "opt_out");
-  const may = (action: SideAction) => notYours === null || action !== "hand-over";
-
   function select(id: number | undefined, replace = false): void {
     if (id === undefined) return;
     const next = new URLSearchParams(params);
@@ -36,6 +25,22 @@ export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
   useEffect(() => {
     if (open && params.get("reply") !== String(open.id) && isAtRest()) select(open.id, true);
   }, [open?.id, params, isAtRest]);
+  return { select, beside: (by: 1 | -1) => replies[index + by]?.id };
+}
+
+export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
+  const { select, beside } = useChoosing({ replies, open });
+  const answer = useRef<AnswerHandle>(null);
+  const { press, isBusy, errors } = useAction();
+  /** The label that is looked at before it is set. */
+  const [looked, setLooked] = useState<string | null>(null);
+  const [side, setSide] = useState<SideAction | null>(null);
+  /** The reply that got a label last: what U takes back. */
+  const [last, setLast] = useState<{ id: number; name: string; label: string } | null>(null);
+  const names = new Map(labels.map(({ code, name }) => [code, name]));
+  // Whoever reads it first must be heard: an opt-out can be noted by everybody.
+  const usable = notYours === null ? labels : labels.filter(({ code }) => code === "opt_out");
+  const may = (action: SideAction) => notYours === null || action !== "hand-over";
 
   const ask = (intent: string, more: Record<string, string> = {}) =>
     open && press({ intent, replyId: String(open.id), ...more });
@@ -44,7 +49,7 @@ export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
     if (!open || !isLabelled(open.kind) || !usable.some((each) => each.code === code)) return;
     ask("label", { label: code });
     setLast({ id: open.id, name: open.name, label: names.get(code) ?? code });
-    if (SETTLES.has(code)) select(replies[index + 1]?.id ?? replies[index - 1]?.id);
+    if (SETTLES.has(code)) select(beside(1) ?? beside(-1));
   }
   function undo(): void {
     const id = last?.id ?? (open?.label ? open.id : undefined);
@@ -56,8 +61,8 @@ export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
   useKeys((key) => {
     const byNumber = /^[1-9]$/.test(key) ? labels[Number(key) - 1] : undefined;
     const action = sideActionOf(key);
-    if (key === "j") select(replies[index + 1]?.id);
-    else if (key === "k") select(replies[index - 1]?.id);
+    if (key === "j") select(beside(1));
+    else if (key === "k") select(beside(-1));
     else if (key === "r") answer.current?.focus();
     else if (key === "t") answer.current?.insert(offer.times || offer.link);
     else if (key === "b") answer.current?.insert(offer.link);

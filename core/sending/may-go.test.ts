@@ -1,77 +1,24 @@
 /** Each rule at its border: what it says on one side, with until when and about what, and that it is silent on the other. */
 import { describe, expect, it } from "vitest";
-import { type Calendar, DAY, HOUR, MINUTE, NO_HOLIDAYS } from "../calendar.ts";
+import { DAY, HOUR, MINUTE } from "../calendar.ts";
 import { publicHolidays } from "../holidays.ts";
 import {
   isSilent,
   type Known,
   LATELY,
-  type MailboxStanding,
   mayNotGo,
   mayNotGoFor,
   RULES,
   type RuleName,
   rulesAt,
 } from "./may-go.ts";
-import type { Pace } from "./pace.ts";
-import type { Sender } from "./sender.ts";
+import { mailbox, nothingAgainst, pace } from "./test-known.ts";
 
 /** Tuesday, 9 June 2026, 10:00 in Lisbon. */
 const NOW = Date.parse("2026-06-09T10:00:00+01:00");
 const at = (time: string) => Date.parse(`2026-06-${time}:00+01:00`);
 
-const LISBON: Calendar = {
-  zone: "Europe/Lisbon",
-  hours: { days: [1, 2, 3, 4, 5], opens: "08:30", closes: "17:00" },
-  holidays: NO_HOLIDAYS,
-};
-const mailbox: MailboxStanding = {
-  address: "m@q.example",
-  state: "active",
-  restUntil: null,
-  trouble: null,
-  smtpTrouble: null,
-  smtpRetryAt: null,
-  smtpStopped: 0,
-  connectedWall: 1,
-  removedAt: null,
-};
-const sender: Sender = {
-  id: 1,
-  dailyLimit: 30,
-  gapMinutes: { least: 9, most: 14 },
-  zone: "Europe/Lisbon",
-  sentToday: 0,
-  lastSentAt: null,
-  restsUntil: null,
-};
-const pace: Pace = {
-  newADay: null,
-  begunToday: 0,
-  perHour: null,
-  minutesBetween: null,
-  sentLately: [],
-  zone: "Europe/Lisbon",
-};
-
-/** Of somebody against whom nothing speaks. */
-const FINE: Known = {
-  entry: { hadIt: false, isElsewhere: false, writtenAt: null, lacksField: false },
-  journey: { settling: 0, waitReason: null, waitDetail: null, dueAt: NOW },
-  sequence: { state: "running" },
-  person: { isBlocked: false, held: null },
-  address: { email: "a@b.example", verdict: "good", writesTo: "good", isNeeded: true },
-  place: { touch: null, wakeAt: null, account: null, isOpenFork: false, comesAfterFirstOnes: false },
-  approval: { isMissing: false },
-  mailbox,
-  sender,
-  pace: { pace: null, isFirst: false },
-  domain: { most: null, sentAt: [] },
-  team: { daysBetween: 0, lastTouchAt: null, zone: "Europe/Lisbon" },
-  hours: LISBON,
-  account: { name: "Marta", state: "active", retryAt: null, isSpent: false, nextDayAt: at("10T00:00") },
-  answer: { isOvertaken: false },
-};
+const FINE = nothingAgainst(NOW);
 
 type Said = { reason: string; until: number | null; detail: string | null } | null;
 const asked = (name: RuleName, part: object | undefined): Said => {

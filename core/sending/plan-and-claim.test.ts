@@ -2,13 +2,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Calendar, DAY, dayNumberOf, HOUR, MINUTE, NO_HOLIDAYS } from "../calendar.ts";
-import { type Known, mayNotGo } from "./may-go.ts";
+import { mayNotGo } from "./may-go.ts";
 import type { Pace } from "./pace.ts";
 import { dueAfter, makePlan } from "./plan.ts";
 import type { PlanJourney, SendingRules } from "./plan-parts.ts";
 import type { Sender } from "./sender.ts";
+import { nothingAgainst } from "./test-known.ts";
 
 const NOW = Date.parse("2026-06-09T10:17:00+01:00");
+const fine = nothingAgainst(NOW);
 const ZONES = ["Europe/Lisbon", "America/New_York", "Asia/Tokyo"];
 const anyZone = fc.constantFrom(...ZONES);
 const calendars: Calendar[] = ZONES.flatMap((zone) => [
@@ -147,9 +149,9 @@ describe("the plan and the claim", () => {
             const drawn = drawnJourneys[journeyId] as (typeof drawnJourneys)[number];
             const last = lastOf.get(journeyId) ?? null;
             const known: Parameters<typeof mayNotGo<"email">>[1] = {
-              ...NOTHING_AGAINST,
+              ...fine,
               journey: {
-                ...NOTHING_AGAINST.journey,
+                ...fine.journey,
                 dueAt:
                   last === null
                     ? journey.dueAt
@@ -189,27 +191,3 @@ describe("the plan and the claim", () => {
     expect(planned).toBeGreaterThan(1_000);
   });
 });
-
-/** Of somebody against whom nothing else speaks. */
-const NOTHING_AGAINST: Pick<
-  Known,
-  "journey" | "sequence" | "person" | "address" | "place" | "approval" | "mailbox"
-> = {
-  journey: { settling: 0, waitReason: null, waitDetail: null, dueAt: NOW },
-  sequence: { state: "running" },
-  person: { isBlocked: false, held: null },
-  address: { email: "a@b.example", verdict: "good", writesTo: "good", isNeeded: true },
-  place: { touch: null, wakeAt: null, account: null, isOpenFork: false, comesAfterFirstOnes: false },
-  approval: { isMissing: false },
-  mailbox: {
-    address: "m@q.example",
-    state: "active",
-    restUntil: null,
-    trouble: null,
-    smtpTrouble: null,
-    smtpRetryAt: null,
-    smtpStopped: 0,
-    connectedWall: 1,
-    removedAt: null,
-  },
-};
