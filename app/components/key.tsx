@@ -1,3 +1,4 @@
+import Button, { type ButtonProps } from "@mui/material/Button";
 import { styled } from "@mui/material/styles";
 
 /** A key of the keyboard. */
@@ -13,3 +14,21 @@ export const Key = styled("kbd")(({ theme }) => ({
   borderRadius: 4,
   padding: "0 5.6px",
 }));
+
+/** A button that a key presses as well. */
+export function KeyButton({
+  keys,
+  children,
+  sx = [],
+  ...button
+}: ButtonProps & {
+  keys: string;
+  component?: React.ElementType;
+  to?: string;
+}) {
+  return (
+    <Button {...button} sx={[{ gap: 0.75 }, ...(Array.isArray(sx) ? sx : [sx])]}>
+      {children} <Key>{keys}</Key>
+    </Button>
+  );
+}

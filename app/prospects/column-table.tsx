@@ -1,6 +1,6 @@
 /** What each column of a file is, with its first values. */
 
-import Box from "@mui/material/Box";
+import Paper from "@mui/material/Paper";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -28,15 +28,7 @@ export function ColumnTable(props: {
         helperText="A list of this name gets them added; otherwise it is made."
         sx={{ maxWidth: 420, mb: 2.5 }}
       />
-      <Box
-        sx={{
-          overflowX: "auto",
-          bgcolor: "background.paper",
-          border: "1px solid",
-          borderColor: "divider",
-          borderRadius: 1,
-        }}
-      >
+      <Paper variant="outlined" sx={{ overflowX: "auto" }}>
         <Table size="small">
           <TableHead>
             <TableRow>
@@ -78,7 +70,7 @@ export function ColumnTable(props: {
             ))}
           </TableBody>
         </Table>
-      </Box>
+      </Paper>
     </>
   );
 }

@@ -9,7 +9,7 @@ import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useImperativeHandle, useRef, useState } from "react";
 import type { FieldErrors } from "../components/field";
 import { FileButton } from "../components/file-button";
-import { Key } from "../components/key";
+import { KeyButton } from "../components/key";
 import { lazily } from "../components/lazily";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
@@ -103,7 +103,7 @@ export function AnswerForm(props: {
     setProblem(kept.ok ? "" : Object.values(kept.errors).join(" "));
   }
 
-  const tool = { size: "small", type: "button", sx: { gap: 0.75 } } as const;
+  const tool = { size: "small", type: "button" } as const;
   return (
     <ActionForm
       of={act}
@@ -111,15 +111,15 @@ export function AnswerForm(props: {
       sx={{ mt: 2, display: "grid", gap: 1.25 }}
     >
       <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap" }}>
-        <Button {...tool} onClick={() => insert(times || link)}>
-          Offer times <Key>T</Key>
-        </Button>
-        <Button {...tool} onClick={() => insert(link)}>
-          Booking link <Key>B</Key>
-        </Button>
-        <Button {...tool} onClick={suggest}>
-          Suggested answer <Key>D</Key>
-        </Button>
+        <KeyButton {...tool} onClick={() => insert(times || link)} keys="T">
+          Offer times
+        </KeyButton>
+        <KeyButton {...tool} onClick={() => insert(link)} keys="B">
+          Booking link
+        </KeyButton>
+        <KeyButton {...tool} onClick={suggest} keys="D">
+          Suggested answer
+        </KeyButton>
         {pieces.length > 0 && (
           <Button {...tool} onClick={({ currentTarget }) => setMenu(currentTarget)} aria-haspopup="menu">
             Reusable piece
@@ -171,9 +171,9 @@ export function AnswerForm(props: {
       {problem && <Alert severity="error">{problem}</Alert>}
       {nudges && <NudgeFields nudge={props.nudge} errors={errors} />}
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
-        <Button type="submit" variant="contained" disabled={act.isBusy} sx={{ gap: 1 }}>
-          {when === "now" ? "Send the answer" : "Send it then"} <Key>Ctrl Enter</Key>
-        </Button>
+        <KeyButton type="submit" variant="contained" disabled={act.isBusy} keys="Ctrl Enter">
+          {when === "now" ? "Send the answer" : "Send it then"}
+        </KeyButton>
         <WhenItGoes when={when} onWhen={setWhen} errors={errors} />
         <FormControlLabel
           control={

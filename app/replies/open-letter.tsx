@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Desk } from "../../server/desk/reading-desk";
-import { Key } from "../components/key";
+import { KeyButton } from "../components/key";
 import { AnswerForm } from "./answer-form";
 import { Conversation } from "./conversation";
 import { LabelBar } from "./label-bar";
@@ -41,9 +41,9 @@ export function OpenLetter(props: {
             {[open.title, open.company].filter(Boolean).join(", ")}
           </Box>
         </Typography>
-        <Button size="small" disabled={notYours !== null} onClick={turn} sx={{ gap: 0.75 }}>
-          {open.readAt === null ? "Mark as read" : "To read again"} <Key>E</Key>
-        </Button>
+        <KeyButton size="small" disabled={notYours !== null} onClick={turn} keys="E">
+          {open.readAt === null ? "Mark as read" : "To read again"}
+        </KeyButton>
       </Box>
       {notYours && (
         <Alert severity="info" sx={{ mb: 2 }}>

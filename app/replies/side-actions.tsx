@@ -1,7 +1,6 @@
 /** What else can be done with a conversation: hand it over, note something, be reminded. */
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import { Key } from "../components/key";
+import { KeyButton } from "../components/key";
 
 export type SideAction = "hand-over" | "note" | "remind";
 
@@ -24,14 +23,15 @@ export function SideActions({
   return (
     <Box sx={{ display: "grid", gap: 0.75 }}>
       {ACTIONS.map(({ action, words, letter }) => (
-        <Button
+        <KeyButton
           key={action}
           disabled={!may(action)}
           onClick={() => onChoose(action)}
           sx={{ justifyContent: "space-between" }}
+          keys={letter}
         >
-          {words} <Key>{letter}</Key>
-        </Button>
+          {words}
+        </KeyButton>
       ))}
     </Box>
   );

@@ -2,6 +2,7 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Slider from "@mui/material/Slider";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -198,21 +199,12 @@ function changeWords(change: WhatIf, mailboxes: MailboxStanding[], onlyApplied =
 
 function Dial({ label, value, children }: { label: string; value: string; children: React.ReactNode }) {
   return (
-    <Box
-      sx={{
-        bgcolor: "background.paper",
-        border: "1px solid",
-        borderColor: "divider",
-        borderRadius: 1,
-        px: 2,
-        py: 1.25,
-      }}
-    >
+    <Paper variant="outlined" sx={{ px: 2, py: 1.25 }}>
       <Typography variant="caption" color="textSecondary" component="div">
         {label}
       </Typography>
       <Typography sx={{ fontWeight: 650 }}>{value}</Typography>
       {children}
-    </Box>
+    </Paper>
   );
 }

@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { TodoItem } from "../../server/today/todo-item";
-import { Key } from "../components/key";
+import { KeyButton } from "../components/key";
 import { PlainTextField } from "../components/plain-text-field";
 import { count } from "../components/words";
 
@@ -18,9 +18,9 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
     case "replies":
       return (
         <Box sx={row}>
-          <Button variant="contained" component={Link} to="/replies" sx={{ gap: 1 }}>
-            Start reading <Key>Enter</Key>
-          </Button>
+          <KeyButton variant="contained" component={Link} to="/replies" keys="Enter">
+            Start reading
+          </KeyButton>
         </Box>
       );
     case "call":
@@ -61,27 +61,32 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
     case "meeting_over":
       return (
         <Box sx={row}>
-          <Button variant="contained" onClick={() => act("met", { token: item.token, how: "held" })}>
-            It took place <Key>D</Key>
-          </Button>
+          <KeyButton
+            variant="contained"
+            onClick={() => act("met", { token: item.token, how: "held" })}
+            keys="D"
+          >
+            It took place
+          </KeyButton>
           <Button onClick={() => act("met", { token: item.token, how: "missed" })}>They did not come</Button>
         </Box>
       );
     case "warm":
       return (
         <Box sx={row}>
-          <Button
+          <KeyButton
             variant="contained"
             onClick={() => act("warm-done", { prospectId: item.person.id, text: "Rang them up." })}
+            keys="D"
           >
-            Rang them up <Key>D</Key>
-          </Button>
+            Rang them up
+          </KeyButton>
           <Button component={Link} to={`/prospects/${item.person.id}`}>
             Write to them
           </Button>
-          <Button onClick={() => act("warm-skip", { prospectId: item.person.id })}>
-            Leave them <Key>S</Key>
-          </Button>
+          <KeyButton onClick={() => act("warm-skip", { prospectId: item.person.id })} keys="S">
+            Leave them
+          </KeyButton>
         </Box>
       );
     case "field":
@@ -99,9 +104,9 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
     case "company":
       return (
         <Box sx={row}>
-          <Button onClick={() => act("release", { companyId: item.company.companyId })}>
-            Let them go on <Key>D</Key>
-          </Button>
+          <KeyButton onClick={() => act("release", { companyId: item.company.companyId })} keys="D">
+            Let them go on
+          </KeyButton>
         </Box>
       );
     case "mailbox":
@@ -138,15 +143,15 @@ function TouchWork({ item, act, children }: { item: OwnTouch; act: Act; children
         onChange={({ target }) => setNote(target.value)}
         sx={{ width: 220 }}
       />
-      <Button variant="contained" onClick={() => act("done", { id: item.touchId, note })} sx={{ gap: 0.75 }}>
-        Done <Key>D</Key>
-      </Button>
-      <Button onClick={() => act("later", { id: item.touchId, days: 1 })} sx={{ gap: 0.75 }}>
-        Tomorrow <Key>L</Key>
-      </Button>
-      <Button onClick={() => act("skip", { id: item.touchId, note })} sx={{ gap: 0.75 }}>
-        Skip <Key>S</Key>
-      </Button>
+      <KeyButton variant="contained" onClick={() => act("done", { id: item.touchId, note })} keys="D">
+        Done
+      </KeyButton>
+      <KeyButton onClick={() => act("later", { id: item.touchId, days: 1 })} keys="L">
+        Tomorrow
+      </KeyButton>
+      <KeyButton onClick={() => act("skip", { id: item.touchId, note })} keys="S">
+        Skip
+      </KeyButton>
       {children}
     </Box>
   );
@@ -186,25 +191,25 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
         )}
       </Box>
       <Box sx={row}>
-        <Button variant="contained" onClick={() => end("reached")} sx={{ gap: 0.75 }}>
-          Reached <Key>1</Key>
-        </Button>
-        <Button onClick={() => end("voicemail")} sx={{ gap: 0.75 }}>
-          Voicemail <Key>2</Key>
-        </Button>
-        <Button onClick={() => end("no_answer")} sx={{ gap: 0.75 }}>
-          No answer <Key>3</Key>
-        </Button>
-        <Button onClick={() => end("wrong_number")} sx={{ gap: 0.75 }}>
-          Wrong number <Key>4</Key>
-        </Button>
+        <KeyButton variant="contained" onClick={() => end("reached")} keys="1">
+          Reached
+        </KeyButton>
+        <KeyButton onClick={() => end("voicemail")} keys="2">
+          Voicemail
+        </KeyButton>
+        <KeyButton onClick={() => end("no_answer")} keys="3">
+          No answer
+        </KeyButton>
+        <KeyButton onClick={() => end("wrong_number")} keys="4">
+          Wrong number
+        </KeyButton>
         <Button onClick={() => setLater(!isLater)}>Call back at …</Button>
-        <Button onClick={() => act("later", { id: item.touchId, days: 1 })} sx={{ gap: 0.75 }}>
-          Tomorrow <Key>L</Key>
-        </Button>
-        <Button onClick={() => act("skip", { id: item.touchId, note })} sx={{ gap: 0.75 }}>
-          Skip <Key>S</Key>
-        </Button>
+        <KeyButton onClick={() => act("later", { id: item.touchId, days: 1 })} keys="L">
+          Tomorrow
+        </KeyButton>
+        <KeyButton onClick={() => act("skip", { id: item.touchId, note })} keys="S">
+          Skip
+        </KeyButton>
       </Box>
       {isLater && (
         <Box sx={row}>
@@ -240,20 +245,16 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
 function ReminderWork({ item, act }: { item: Extract<TodoItem, { reminderId: number }>; act: Act }) {
   return (
     <Box sx={row}>
-      <Button
-        variant="contained"
-        onClick={() => act("reminder-done", { id: item.reminderId })}
-        sx={{ gap: 0.75 }}
-      >
-        Done <Key>D</Key>
-      </Button>
-      <Button onClick={() => act("reminder-later", { id: item.reminderId, days: 1 })} sx={{ gap: 0.75 }}>
-        Tomorrow <Key>L</Key>
-      </Button>
+      <KeyButton variant="contained" onClick={() => act("reminder-done", { id: item.reminderId })} keys="D">
+        Done
+      </KeyButton>
+      <KeyButton onClick={() => act("reminder-later", { id: item.reminderId, days: 1 })} keys="L">
+        Tomorrow
+      </KeyButton>
       <Button onClick={() => act("reminder-later", { id: item.reminderId, days: 5 })}>In a week</Button>
-      <Button onClick={() => act("reminder-skip", { id: item.reminderId })} sx={{ gap: 0.75 }}>
-        Skip <Key>S</Key>
-      </Button>
+      <KeyButton onClick={() => act("reminder-skip", { id: item.reminderId })} keys="S">
+        Skip
+      </KeyButton>
       {item.replyId !== null && (
         <Button component={Link} to={`/replies?show=people&reply=${item.replyId}`}>
           {item.kind === "thanks" ? "Write to them" : "Their letter"}

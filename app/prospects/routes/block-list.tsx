@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
+import Paper from "@mui/material/Paper";
 import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import TextField from "@mui/material/TextField";
@@ -168,16 +169,7 @@ function useAdding(onApplied: (applied: NonNullable<Answer["applied"]>) => void)
 function AddBlocks({ of }: { of: ReturnType<typeof useAdding> }) {
   const { text, note, mode, preview, problem, isBusy, change, send } = of;
   return (
-    <Box
-      sx={{
-        bgcolor: "background.paper",
-        border: "1px solid",
-        borderColor: "divider",
-        borderRadius: 1,
-        p: 2,
-        mb: 3,
-      }}
-    >
+    <Paper variant="outlined" sx={{ p: 2, mb: 3 }}>
       <TextField
         multiline
         minRows={2}
@@ -215,7 +207,7 @@ function AddBlocks({ of }: { of: ReturnType<typeof useAdding> }) {
           </Button>
         )}
       </Box>
-    </Box>
+    </Paper>
   );
 }
 

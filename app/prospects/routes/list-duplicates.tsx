@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
@@ -271,23 +272,16 @@ function Card(props: {
   children: React.ReactNode;
 }) {
   return (
-    <Box
+    <Paper
+      variant="outlined"
       component="section"
       ref={props.ref}
       aria-label={props.label}
       data-row
-      sx={{
-        bgcolor: "background.paper",
-        border: "1px solid",
-        borderColor: "divider",
-        borderRadius: 1,
-        p: 2,
-        mb: 2,
-        minHeight: props.minHeight || undefined,
-      }}
+      sx={{ p: 2, mb: 2, minHeight: props.minHeight || undefined }}
     >
       {props.children}
-    </Box>
+    </Paper>
   );
 }
 

@@ -2,6 +2,7 @@ import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
+import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -110,23 +111,15 @@ export default function FormPage({ loaderData }: Route.ComponentProps) {
           <Typography variant="h2" sx={{ mb: 1 }}>
             Copy this into your site
           </Typography>
-          <Box
+          <Paper
+            variant="outlined"
             component="pre"
             tabIndex={0}
             aria-label="HTML of the form"
-            sx={{
-              bgcolor: "background.paper",
-              border: "1px solid",
-              borderColor: "divider",
-              borderRadius: 1,
-              p: 2,
-              overflowX: "auto",
-              fontSize: 12.5,
-              m: 0,
-            }}
+            sx={{ p: 2, overflowX: "auto", fontSize: 12.5, m: 0 }}
           >
             {snippet}
-          </Box>
+          </Paper>
           <Button
             sx={{ mt: 1.5, mb: 4 }}
             onClick={() => {

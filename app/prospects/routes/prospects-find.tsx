@@ -1,6 +1,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, redirect } from "react-router";
@@ -161,16 +162,7 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
           errors={errors}
         />
       </Box>
-      <Box
-        sx={{
-          bgcolor: "background.paper",
-          border: "1px solid",
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 2,
-          mb: 2.5,
-        }}
-      >
+      <Paper variant="outlined" sx={{ p: 2, mb: 2.5 }}>
         <Field
           name="description"
           multiline
@@ -191,7 +183,7 @@ export default function FindPage({ loaderData }: Route.ComponentProps) {
               : "You correct what it makes of it."}
           </Typography>
         </Box>
-      </Box>
+      </Paper>
       <ProfileEditor profile={profile} onChange={setProfile} errors={errors} />
     </Page>
   );

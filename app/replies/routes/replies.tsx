@@ -1,6 +1,5 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Suspense } from "react";
 import { webApp } from "../../../server/app";
@@ -16,7 +15,7 @@ import { liftChallenge } from "../../../server/replies/lift-challenge";
 import { markRead } from "../../../server/replies/list-replies";
 import { remindMe } from "../../../server/today/reminders";
 import { userContext } from "../../accounts/session";
-import { Key } from "../../components/key";
+import { Key, KeyButton } from "../../components/key";
 import { lazily } from "../../components/lazily";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
@@ -162,9 +161,9 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
           icon={false}
           sx={{ mb: 1.5, py: 0 }}
           action={
-            <Button size="small" onClick={at.undo}>
-              Undo <Key>U</Key>
-            </Button>
+            <KeyButton size="small" onClick={at.undo} keys="U">
+              Undo
+            </KeyButton>
           }
         >
           {last.name}: {last.label.toLowerCase()}.

@@ -1,6 +1,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import MuiTab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
@@ -248,15 +249,7 @@ type Tab = "write" | "read" | "settings";
 /** Below the timeline: what stands in the open tab. */
 function Sheet(props: { tab: Tab; onTab: (tab: Tab) => void; children: React.ReactNode }) {
   return (
-    <Box
-      sx={{
-        bgcolor: "background.paper",
-        border: "1px solid",
-        borderColor: "divider",
-        borderRadius: 1,
-        mt: 1,
-      }}
-    >
+    <Paper variant="outlined" sx={{ mt: 1 }}>
       <Tabs
         value={props.tab}
         variant="scrollable"
@@ -269,7 +262,7 @@ function Sheet(props: { tab: Tab; onTab: (tab: Tab) => void; children: React.Rea
         <MuiTab value="settings" label="Who, when, from where" sx={{ minHeight: 42 }} />
       </Tabs>
       <Box sx={{ p: 2.25 }}>{props.children}</Box>
-    </Box>
+    </Paper>
   );
 }
 

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { data, Link, redirect, useSearchParams } from "react-router";
 import { webApp } from "../../../server/app";
@@ -117,17 +118,9 @@ export default function Versions({ loaderData, params }: Route.ComponentProps) {
         {choice("left", left)}
         {choice("right", right)}
       </Box>
-      <Box
-        sx={{
-          bgcolor: "background.paper",
-          border: "1px solid",
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 1,
-        }}
-      >
+      <Paper variant="outlined" sx={{ p: 1 }}>
         <SideBySide before={before} after={after} titles={[`Version ${left}`, `Version ${right}`]} />
-      </Box>
+      </Paper>
     </Page>
   );
 }

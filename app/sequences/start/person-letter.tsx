@@ -2,10 +2,11 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Key } from "../../components/key";
+import { Key, KeyButton } from "../../components/key";
 import { Row } from "../../components/row";
 import { Letter } from "../step-preview";
 import type { StartData } from "./start-data";
@@ -16,15 +17,7 @@ export function PersonLetter({ data, at: desk }: { data: StartData; at: StartDes
   const { leaveOut, choose, toggle, press, at, listed } = desk;
   return (
     <Box>
-      <Box
-        sx={{
-          bgcolor: "background.paper",
-          border: "1px solid",
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 2.25,
-        }}
-      >
+      <Paper variant="outlined" sx={{ p: 2.25 }}>
         {preview ? (
           <>
             <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 0.5 }}>
@@ -55,7 +48,7 @@ export function PersonLetter({ data, at: desk }: { data: StartData; at: StartDes
         ) : (
           <Typography color="textSecondary">Choose somebody to read what they will get.</Typography>
         )}
-      </Box>
+      </Paper>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}>
         {steps.map(({ id, name }, index) => (
           <Button
@@ -154,9 +147,9 @@ function PersonActions(props: {
         </>
       )}
       <Box sx={{ flex: 1 }} />
-      <Button variant="text" onClick={props.onToggle} sx={{ color: "text.secondary" }}>
-        {props.isLeftOut ? "Take in again" : "Leave out"}&nbsp; <Key>X</Key>
-      </Button>
+      <KeyButton variant="text" onClick={props.onToggle} sx={{ color: "text.secondary" }} keys="X">
+        {props.isLeftOut ? "Take in again" : "Leave out"}&nbsp;
+      </KeyButton>
     </Row>
   );
 }
