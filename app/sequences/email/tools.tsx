@@ -101,7 +101,7 @@ export function Tools({
       </Tool>
       <Tool
         label="Condition in the text"
-        run={() => setOpen({ is: "conditions", at: document.activeElement as HTMLElement })}
+        run={(at) => setOpen({ is: "conditions", at })}
       >
         if
       </Tool>
@@ -132,7 +132,8 @@ export function Tools({
 
 function Tool(props: {
   label: string;
-  run: () => void;
+  /** Told the button, for what opens at it. */
+  run: (at: HTMLElement) => void;
   isOn?: boolean | undefined;
   children: React.ReactNode;
 }) {
@@ -144,7 +145,7 @@ function Tool(props: {
         aria-label={label}
         aria-pressed={isOn}
         onMouseDown={(event) => event.preventDefault()}
-        onClick={run}
+        onClick={({ currentTarget }) => run(currentTarget)}
         sx={{ width: 30, height: 28, fontSize: 14, borderRadius: 1, ...(isOn && { bgcolor: "tile.wash" }) }}
       >
         {children}

@@ -74,7 +74,7 @@ export default function Versions({ loaderData, params }: Route.ComponentProps) {
       sx={{ width: 260 }}
       options={versions.map(
         ({ number, at, by }) =>
-          [number, `Version ${number}, ${dayTime(at, zone)}${by && `, ${by}`}`] as const,
+          [number, `Version ${number}, ${dayTime(at, zone)}${by === null ? "" : `, ${by}`}`] as const,
       )}
     />
   );
