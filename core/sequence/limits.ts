@@ -10,3 +10,5 @@ export const MAX_WAIT_HOURS = 720;
 
 export const REP_KINDS = ["profile_view", "invitation", "social_message", "call", "errand"] as const;
 export const STEP_KINDS = ["email", "approved_email", ...REP_KINDS] as const;
+/** Characters of a step's note. */
+export const MAX_NOTE = 2_000;

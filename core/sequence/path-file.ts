@@ -3,6 +3,9 @@
  * the schema file is made from this one.
  */
 import { z } from "zod";
+import { replace } from "./edit-path.ts";
+import { MAX_NOTE } from "./limits.ts";
+import { type EmailStep, everyNode, isEmail, type Path } from "./path.ts";
 import { pathSchema } from "./path-schema.ts";
 
 export const FORMAT = "saudade-sequence";
@@ -50,6 +53,27 @@ export function readSequenceFile(text: string): ReadFile {
   return {
     ok: false,
     problem: `It cannot be read at ${issue?.path.join(".") || "its beginning"}: ${issue?.message}`,
+  };
+}
+
+/** Pictures and attachments lie with the installation that wrote the file: by their number another would send one of its own. */
+export const withoutFiles = (path: Path): Path =>
+  everyNode(path)
+    .filter(isEmail)
+    .reduce((left, { id }) => replace(left, id, (node) => (isEmail(node) ? bare(node) : node)), path);
+
+const PICTURE = /!\[[^\]]*\]\(file:\d+\)/g;
+
+function bare(step: EmailStep): EmailStep {
+  const pictures = step.variants.flatMap(({ body }) => body.match(PICTURE) ?? []).length;
+  const had = pictures + step.attachments.length;
+  if (had === 0) return step;
+  const words = `The file brought no pictures and attachments (${had} here): put them in again.`;
+  return {
+    ...step,
+    note: [words, step.note].filter(Boolean).join("\n").slice(0, MAX_NOTE),
+    attachments: [],
+    variants: step.variants.map((variant) => ({ ...variant, body: variant.body.replace(PICTURE, "") })),
   };
 }
 

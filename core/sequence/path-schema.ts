@@ -9,6 +9,7 @@ import { LABELS } from "../replies/labels.ts";
 import {
   MAX_BODY,
   MAX_DEPTH,
+  MAX_NOTE,
   MAX_STEPS,
   MAX_SUBJECT,
   MAX_VARIANTS,
@@ -65,7 +66,7 @@ const base = {
   id,
   name: z.string().trim().min(1, "Give the step a short name.").max(60),
   /** For the team; no prospect sees it. */
-  note: z.string().max(2_000).default(""),
+  note: z.string().max(MAX_NOTE).default(""),
   /** After the touch before; for the first step after the start, in a branch after the fork's decision. */
   wait: waitSchema,
   /** A wish: at the hour of the day at which they were reached before. */

@@ -3,12 +3,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../writing/fields.ts";
 import { mergeProblems } from "../writing/merge.ts";
+import type { EmailStep, Path } from "./path.ts";
 import { everyStep, isEmail } from "./path.ts";
-import { readSequenceFile, sequenceFileJsonSchema, writeSequenceFile } from "./path-file.ts";
+import { readSequenceFile, sequenceFileJsonSchema, withoutFiles, writeSequenceFile } from "./path-file.ts";
 import { pathProblems, pushyRemarks } from "./path-problems.ts";
 import { pathSchema } from "./path-schema.ts";
 import { blanksIn, SHELF } from "./shelf.ts";
 import { anyPath } from "./test-paths.ts";
+import { NO_WAIT } from "./wait.ts";
 
 describe("the shelf", () => {
   it("holds at least twelve starting points, each with a name of its own and steps on two channels or more in most", () => {
@@ -51,6 +53,42 @@ describe("a sequence as a file", () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it("leaves out pictures and attachments, which are another installation's, and says so with the step", () => {
+    const mail = (change: Partial<EmailStep>): EmailStep => ({
+      ...{
+        id: "a",
+        kind: "email",
+        name: "A",
+        note: "",
+        wait: { days: 0, working: true },
+        format: "formatted",
+      },
+      ...{ quotes: false, attachments: [], variants: [{ id: "a", weight: 1, subject: "S", body: "Hi" }] },
+      ...change,
+    });
+    const bodies = [
+      { id: "a", weight: 1, subject: "S", body: "See ![the sheet](file:12) and ![](file:3)." },
+      { id: "b", weight: 1, subject: "S", body: "No ![picture](https://x.example/y.png)" },
+    ];
+    const path: Path = [
+      mail({ id: "plain", note: "Mine" }),
+      {
+        id: "f",
+        kind: "fork",
+        ask: { about: "address" },
+        patience: NO_WAIT,
+        yes: [mail({ attachments: [7, 8] })],
+        no: [],
+      },
+      mail({ id: "shown", note: "Mine", variants: bodies }),
+    ] as Path;
+    const [plain, fork, shown] = withoutFiles(path) as [EmailStep, { yes: EmailStep[] }, EmailStep];
+    expect(plain).toEqual(path[0]);
+    expect(fork.yes[0]).toMatchObject({ attachments: [], note: expect.stringContaining("(2 here)") });
+    expect(shown.variants.map(({ body }) => body)).toEqual(["See  and .", bodies[1]?.body]);
+    expect(shown.note).toMatch(/\(2 here\): put them in again\.\nMine$/);
   });
 
   it.each([

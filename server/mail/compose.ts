@@ -136,31 +136,20 @@ const hasOptOut = (touch: Touch, when: EmailOptions["optOutHeader"], isCopy: boo
 
 const pictureId = (fileId: number): string => `picture-${fileId}@saudade`;
 
-/** The pictures that the HTML shows, inside it, and the attachments behind it. */
+/** The pictures that the HTML shows, inside it, and the attachments behind it. Throws where one is gone: without it the email is another. */
 function filesOf({ db }: App, html: string | null, attachments: string) {
   const pictures = [
     ...new Set([...(html ?? "").matchAll(/cid:picture-(\d+)@/g)].map(([, id]) => Number(id))),
   ];
-  const file = (id: number) => fileById(db, id);
+  const file = (id: number) => {
+    const kept = fileById(db, id);
+    if (!kept) throw new Error("a file that it carries is no longer here. Put it in again.");
+    const { name, bytes, type } = kept;
+    return { filename: name, content: bytes, contentType: type };
+  };
   return [
-    ...pictures.flatMap((id) => {
-      const kept = file(id);
-      return kept
-        ? [
-            {
-              filename: kept.name,
-              content: kept.bytes,
-              contentType: kept.type,
-              cid: pictureId(id),
-              contentDisposition: "inline" as const,
-            },
-          ]
-        : [];
-    }),
-    ...numbersIn(attachments).flatMap((id) => {
-      const kept = file(id);
-      return kept ? [{ filename: kept.name, content: kept.bytes, contentType: kept.type }] : [];
-    }),
+    ...pictures.map((id) => ({ ...file(id), cid: pictureId(id), contentDisposition: "inline" as const })),
+    ...numbersIn(attachments).map(file),
   ];
 }
 

@@ -8,9 +8,8 @@ import type { RuleAt } from "../../core/sending/may-go.ts";
 import type { App } from "../app.ts";
 import { enterTouch } from "../db/ledger.ts";
 import { mailboxById } from "../db/mailboxes.ts";
-import type { MailDoors } from "../mail/doors.ts";
-import type { Sender } from "../mail/smtp.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
+import { openDoors } from "../tests/doors.ts";
 import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
 import { planAhead } from "./plan.ts";
 import { saveSendingSettings } from "./rules.ts";
@@ -30,23 +29,6 @@ beforeAll(async () => {
   await world.close();
 });
 
-/** A server that takes everything. */
-function openDoors(): { doors: MailDoors; sent: number } {
-  const box = { sent: 0, doors: null as unknown as MailDoors };
-  const ready = {} as ReturnType<Sender["openKept"]>;
-  const sender = {
-    open: () => Promise.resolve(ready),
-    openKept: () => ready,
-    release: () => {},
-    send: () => {
-      box.sent++;
-      return Promise.resolve({ result: "sent", answer: "250" });
-    },
-  };
-  box.doors = { of: () => ({ sender }) } as unknown as MailDoors;
-  return box;
-}
-
 /** Plans, lets the world change, and sends what was planned. Returns how many emails left. */
 async function sentAfter(
   change: (app: App) => void,
@@ -61,7 +43,7 @@ async function sentAfter(
     change(app);
     const box = openDoors();
     await sendFrom(app, box.doors, 1, [{ ...planned, at: NOW }], NOW);
-    return box.sent;
+    return box.sent.length;
   } finally {
     app.close();
   }
@@ -214,7 +196,7 @@ describe("an email that was planned does not leave once", () => {
       const without = openDoors();
       app.db.exec("UPDATE prospects SET country = ''");
       await sendFrom(app, without.doors, 1, [planned], at);
-      return without.sent === 1 ? box.sent : Number.NaN;
+      return without.sent.length === 1 ? box.sent.length : Number.NaN;
     } finally {
       app.close();
     }
@@ -242,7 +224,7 @@ describe("an answer that waits in the ledger does not leave once", () => {
       const box = openDoors();
       await sendFrom(app, box.doors, 1, [], NOW);
       const { state } = app.db.prepare("SELECT state FROM touches").get() as { state: string };
-      return [box.sent, state];
+      return [box.sent.length, state];
     } finally {
       app.close();
     }
@@ -290,7 +272,7 @@ describe("an invitation or a notice does not leave once", () => {
       const mailbox = mailboxById(app.db, 1);
       if (!mailbox) throw new Error("no mailbox");
       await sendServiceMails(app, box.doors, mailbox);
-      return box.sent;
+      return box.sent.length;
     } finally {
       app.close();
     }

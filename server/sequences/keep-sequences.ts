@@ -3,7 +3,7 @@
 import { z } from "zod";
 import { copies } from "../../core/sequence/edit-path.ts";
 import { everyNode, type Path } from "../../core/sequence/path.ts";
-import { readSequenceFile, writeSequenceFile } from "../../core/sequence/path-file.ts";
+import { readSequenceFile, withoutFiles, writeSequenceFile } from "../../core/sequence/path-file.ts";
 import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { SHELF, type StartingPoint } from "../../core/sequence/shelf.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
@@ -183,7 +183,7 @@ export function writeTo(app: App, by: By, id: number, listId: number): Outcome<n
 export function importSequence(app: App, userId: number, text: string): Outcome<number> {
   const read = readSequenceFile(text);
   return read.ok
-    ? createSequence(app, userId, { name: read.file.name }, freshPath(read.file.path))
+    ? createSequence(app, userId, { name: read.file.name }, freshPath(withoutFiles(read.file.path)))
     : refused({ file: read.problem });
 }
 

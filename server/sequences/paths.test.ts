@@ -482,6 +482,12 @@ describe("whole sequences", () => {
     expect(file.value.fileName).toBe("loans.json");
     expect(importSequence(world.app, world.userId, file.value.text)).toMatchObject({ ok: true });
     expect(importSequence(world.app, world.userId, '{"format":"other"}')).toMatchObject({ ok: false });
+    // Of another installation, whose file 1 is not ours.
+    const foreign = file.value.text.replace('"attachments": []', '"attachments": [1]');
+    const imported = importSequence(world.app, world.userId, foreign);
+    expect(imported.ok && sequenceById(world.app.db, imported.value)?.path[0]).toMatchObject({
+      attachments: [],
+    });
   });
 });
 
