@@ -133,6 +133,20 @@ function holdPlace({ reason, listId, sequenceId }: Extract<TodoItem, { kind: "ho
 
 type OwnTouch = Extract<TodoItem, { touchId: number }>;
 
+/** What can be done instead of doing it. */
+function NotNow({ item, act, note }: { item: OwnTouch; act: Act; note: string }) {
+  return (
+    <>
+      <KeyButton onClick={() => act("later", { id: item.touchId, days: 1 })} keys="L">
+        Tomorrow
+      </KeyButton>
+      <KeyButton onClick={() => act("skip", { id: item.touchId, note })} keys="S">
+        Skip
+      </KeyButton>
+    </>
+  );
+}
+
 function TouchWork({ item, act, children }: { item: OwnTouch; act: Act; children?: React.ReactNode }) {
   const [note, setNote] = useState("");
   return (
@@ -146,90 +160,60 @@ function TouchWork({ item, act, children }: { item: OwnTouch; act: Act; children
       <KeyButton variant="contained" onClick={() => act("done", { id: item.touchId, note })} keys="D">
         Done
       </KeyButton>
-      <KeyButton onClick={() => act("later", { id: item.touchId, days: 1 })} keys="L">
-        Tomorrow
-      </KeyButton>
-      <KeyButton onClick={() => act("skip", { id: item.touchId, note })} keys="S">
-        Skip
-      </KeyButton>
+      <NotNow item={item} act={act} note={note} />
       {children}
     </Box>
   );
 }
 
+const OUTCOMES = [
+  ["reached", "Reached"],
+  ["voicemail", "Voicemail"],
+  ["no_answer", "No answer"],
+  ["wrong_number", "Wrong number"],
+] as const;
+
 function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
-  const [note, setNote] = useState("");
+  const [typed, setTyped] = useState({ note: "", next: "", nextDay: "", date: "", time: "10:00" });
   const [isLater, setLater] = useState(false);
-  const [date, setDate] = useState("");
-  const [at, setAt] = useState("10:00");
-  const [next, setNext] = useState("");
-  const [nextDay, setNextDay] = useState("");
-  const end = (outcome: string) => act("done", { id: item.touchId, note, outcome, next, nextDay });
+  const { note, next, nextDay, date, time } = typed;
+  const field = (name: keyof typeof typed, label: string, width: number, type = "text") => (
+    <PlainTextField
+      type={type}
+      label={label}
+      value={typed[name]}
+      onChange={({ target }) => setTyped((before) => ({ ...before, [name]: target.value }))}
+      sx={{ width }}
+    />
+  );
   return (
     <Box sx={{ display: "grid", gap: 1.25 }}>
       <Box sx={row}>
-        <PlainTextField
-          label="Note"
-          value={note}
-          onChange={({ target }) => setNote(target.value)}
-          sx={{ width: 240 }}
-        />
-        <PlainTextField
-          label="What comes next"
-          value={next}
-          onChange={({ target }) => setNext(target.value)}
-          sx={{ width: 200 }}
-        />
-        {next !== "" && (
-          <PlainTextField
-            type="date"
-            label="On"
-            value={nextDay}
-            onChange={({ target }) => setNextDay(target.value)}
-            sx={{ width: 150 }}
-          />
-        )}
+        {field("note", "Note", 240)}
+        {field("next", "What comes next", 200)}
+        {next !== "" && field("nextDay", "On", 150, "date")}
       </Box>
       <Box sx={row}>
-        <KeyButton variant="contained" onClick={() => end("reached")} keys="1">
-          Reached
-        </KeyButton>
-        <KeyButton onClick={() => end("voicemail")} keys="2">
-          Voicemail
-        </KeyButton>
-        <KeyButton onClick={() => end("no_answer")} keys="3">
-          No answer
-        </KeyButton>
-        <KeyButton onClick={() => end("wrong_number")} keys="4">
-          Wrong number
-        </KeyButton>
+        {OUTCOMES.map(([outcome, words], index) => (
+          <KeyButton
+            key={outcome}
+            variant={index === 0 ? "contained" : "outlined"}
+            onClick={() => act("done", { id: item.touchId, note, outcome, next, nextDay })}
+            keys={String(index + 1)}
+          >
+            {words}
+          </KeyButton>
+        ))}
         <Button onClick={() => setLater(!isLater)}>Call back at …</Button>
-        <KeyButton onClick={() => act("later", { id: item.touchId, days: 1 })} keys="L">
-          Tomorrow
-        </KeyButton>
-        <KeyButton onClick={() => act("skip", { id: item.touchId, note })} keys="S">
-          Skip
-        </KeyButton>
+        <NotNow item={item} act={act} note={note} />
       </Box>
       {isLater && (
         <Box sx={row}>
-          <PlainTextField
-            type="date"
-            label="Day"
-            value={date}
-            onChange={({ target }) => setDate(target.value)}
-            sx={{ width: 160 }}
-          />
-          <PlainTextField
-            type="time"
-            label="Time, yours"
-            value={at}
-            onChange={({ target }) => setAt(target.value)}
-            sx={{ width: 130 }}
-          />
+          {field("date", "Day", 160, "date")}
+          {field("time", "Time, yours", 130, "time")}
           <Button
             variant="contained"
-            onClick={() => act("call-back", { id: item.touchId, date, time: at, note })}
+            onClick={() => act("call-back", { id: item.touchId, date, time, note })}
           >
             Ring them then
           </Button>

@@ -19,6 +19,15 @@ import { freePort } from "./free-port.ts";
 
 export const TUESDAY = Date.parse("2026-06-09T10:00:00+01:00");
 export const PASSWORD = "salt-and-paper";
+/** Whose world it is. */
+export const MARTA: User = {
+  id: 1,
+  name: "Marta Quintela",
+  email: "marta@quillwater.example",
+  zone: "Europe/Lisbon",
+  bookingSlug: "",
+  role: "rep",
+};
 
 /** An email as the mail stand-in received it. */
 export interface Delivered {
@@ -134,14 +143,7 @@ export async function createWorld(
   return {
     app: app as AppTx,
     userId: 1,
-    user: {
-      id: 1,
-      name: "Marta Quintela",
-      email: "marta@quillwater.example",
-      zone: "Europe/Lisbon",
-      bookingSlug: "",
-      role: "rep",
-    },
+    user: { ...MARTA },
     smtpPort: standin ? standin.smtpPort : 9,
     env,
     tell,

@@ -11,6 +11,7 @@ import {
   addSequence,
   addUnasked,
   createWorld,
+  MARTA,
   openCopy,
   PASSWORD,
   TUESDAY,
@@ -19,14 +20,6 @@ import { callSheet } from "./call-sheet.ts";
 import { todoList } from "./todo-list.ts";
 
 let image: Buffer;
-const MARTA: User = {
-  id: 1,
-  name: "Marta Quintela",
-  email: "marta@quillwater.example",
-  zone: "Europe/Lisbon",
-  bookingSlug: "",
-  role: "rep",
-};
 const RUI: User = { ...MARTA, id: 2, name: "Rui Abrantes" };
 const HELGA: User = { ...MARTA, id: 3, name: "Helga Lund", role: "manager" };
 

@@ -99,10 +99,7 @@ export function Tools({
       >
         “
       </Tool>
-      <Tool
-        label="Condition in the text"
-        run={(at) => setOpen({ is: "conditions", at })}
-      >
+      <Tool label="Condition in the text" run={(at) => setOpen({ is: "conditions", at })}>
         if
       </Tool>
       <Tooltip title="Picture">
