@@ -108,3 +108,21 @@ test("Today, Replies and a prospect's page fit a phone", async ({ page }) => {
       expect.soft(beyond, path).toBeLessThanOrEqual(0);
     });
 });
+
+test("every letter that is to be read fits a phone, with all that it leads on to", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await open(page, "/replies");
+  const heading = (await page.getByRole("heading", { level: 1 }).textContent()) ?? "";
+  const total = Number(heading.match(/^(\d+) repl/)?.[1]);
+  expect(total).toBeGreaterThan(3);
+  for (let nth = 1; nth <= total; nth++) {
+    const beyond = await page
+      .getByRole("main")
+      .evaluate((element) => element.scrollWidth - element.clientWidth);
+    expect.soft(beyond, page.url()).toBeLessThanOrEqual(0);
+    const before = page.url();
+    if (nth === total) break;
+    await page.keyboard.press("j");
+    await expect(page).not.toHaveURL(before);
+  }
+});

@@ -111,7 +111,7 @@ export function NamedPanel({
             />
           </>
         )}
-        <Box sx={{ display: "flex", gap: 1.25 }}>
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.25 }}>
           <Button type="submit" variant="contained" disabled={isBusy}>
             {writes ? (isAway ? "Add them and write" : "Add them, and send both") : "Add them as a prospect"}
           </Button>
