@@ -45,6 +45,8 @@ interface After {
   events: string[];
   blocked: string[];
   held: string[];
+  /** Whose refusals by rules are remembered. */
+  refusals: string[];
 }
 
 /** How the world stands after a server's answer; `before` happens before it. */
@@ -78,6 +80,7 @@ function becomes(
       events: all("SELECT kind FROM events WHERE kind != 'journey_started' ORDER BY id"),
       blocked: all("SELECT value FROM block_list"),
       held: all("SELECT reason || ' ' || coalesce(detail, '') FROM holds"),
+      refusals: all("SELECT recipient || ': ' || words FROM refusals"),
     };
   } finally {
     app.close();
@@ -228,8 +231,9 @@ describe("a refusal", () => {
     expect(becomes(POLICY, { before: [SENT_BEFORE] })).toMatchObject({
       touch: null,
       journey: { reason: "refused_for_now", dueAt: NOW + 15 * MINUTE },
-      mailbox: { stopped: 1 },
+      mailbox: { stopped: 1, trouble: "The outgoing server says “550 5.7.1 blocked by policy”." },
       held: [],
+      refusals: ["ana@ana-museum.example: 550 5.7.1 blocked by policy"],
     });
   });
 
