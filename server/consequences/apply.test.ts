@@ -6,7 +6,7 @@ import { effectsOf } from "../../core/replies/label-effects.ts";
 import type { AppTx } from "../app.ts";
 import { transact } from "../db/open.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
+import { addPeople, addSequence, addUnasked, createWorld, inCopyOf, TUESDAY } from "../tests/world.ts";
 import { apply } from "./apply.ts";
 import { remember, takeBack } from "./remember.ts";
 import { ofProspects } from "./scopes.ts";
@@ -38,14 +38,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: AppTx) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const all = <Row>(app: AppTx, text: string) => app.db.prepare<[], Row>(text).all();
 
 /** What is said of the world in one line each, so that a row that nobody expected shows. */

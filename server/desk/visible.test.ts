@@ -1,6 +1,6 @@
 /** A sequence that somebody keeps to themselves is for the others as if it were not there, and one that was deleted for everybody. */
 import { beforeAll, describe, expect, it } from "vitest";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { filterChoices } from "../prospects/filters/filter-choices.ts";
 import { formOfList, saveForm, takeEntry } from "../prospects/forms/forms.ts";
@@ -10,7 +10,7 @@ import { sequenceChoices } from "../sequences/add-people.ts";
 import { deleteSequence } from "../sequences/keep-sequences.ts";
 import { listSequences } from "../sequences/list-sequences.ts";
 import { startJourneys, startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, addUnasked, createWorld, openCopy } from "../tests/world.ts";
+import { addPeople, addSequence, addUnasked, createWorld, inCopyOf } from "../tests/world.ts";
 import { find } from "./find.ts";
 
 const [MARTA, RUI, BOSS] = [1, 2, 3];
@@ -32,14 +32,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: ReturnType<typeof openCopy>) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 
 /** Every place that names sequences, and whether it names this one. */
 const PLACES: Record<string, (app: App, by: number) => boolean> = {

@@ -3,11 +3,11 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
 import type { EventKind } from "../../core/events.ts";
 import { NOTICE_KINDS, noticeSettingsSchema } from "../../core/notices/notices.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
 import { recordEvent } from "../db/events.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
+import { addPeople, addSequence, addUnasked, createWorld, inCopyOf, TUESDAY } from "../tests/world.ts";
 import { noteSeen, ownNotices, saveNoticeSettings } from "./own-notices.ts";
 import { mailNotices, nextNoticeMailAt, writeNotices } from "./write-notices.ts";
 
@@ -30,14 +30,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: App) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const happened = (
   app: App,
   kind: EventKind,

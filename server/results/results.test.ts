@@ -1,9 +1,9 @@
 /** What came of each step: people count once, whatever they did twice, and a step that is gone keeps its figures. */
 import { beforeAll, describe, expect, it } from "vitest";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { saveSequence } from "../sequences/save-sequence.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, addUnasked, createWorld, email, openCopy } from "../tests/world.ts";
+import { addPeople, addSequence, addUnasked, createWorld, email, inCopyOf } from "../tests/world.ts";
 import { results } from "./results.ts";
 
 let image: Buffer;
@@ -26,14 +26,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: App) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const happens = (app: App, kind: string, touch: number, journey: number) =>
   app.db.exec(
     `INSERT INTO events (at, kind, prospect_id, journey_id, touch_id) VALUES (1, '${kind}', ${journey}, ${journey}, ${touch})`,

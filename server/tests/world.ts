@@ -192,6 +192,16 @@ export function openCopy(image: Buffer): AppTx & { close(): void } {
   return { ...(app as AppTx), close };
 }
 
+/** The same for what is done at once: closed afterwards. */
+export function inCopyOf<T>(image: Buffer, work: (app: AppTx) => T): T {
+  const app = openCopy(image);
+  try {
+    return work(app);
+  } finally {
+    app.close();
+  }
+}
+
 export async function addMailbox(
   world: World,
   address: string,

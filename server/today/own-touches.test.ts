@@ -2,10 +2,10 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import type { Outcome } from "../errors.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
-import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
+import { addPeople, addSequence, addUnasked, createWorld, inCopyOf, TUESDAY } from "../tests/world.ts";
 import { callBackAt } from "./call-back.ts";
 import { approveDrafts, dropDraft, editDraft } from "./drafts.ts";
 import { endTouch } from "./end-touch.ts";
@@ -36,14 +36,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: App) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const touch = (app: App, id: number) =>
   app.db
     .prepare("SELECT state, outcome, note, due_at AS dueAt, ended_at AS endedAt FROM touches WHERE id = ?")

@@ -4,7 +4,7 @@ import { DAY, HOUR } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
 import type { AppTx } from "../app.ts";
 import { setDemoClock } from "../clock.ts";
-import { addPeople, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
+import { addPeople, createWorld, inCopyOf, TUESDAY } from "../tests/world.ts";
 import { daySoFar } from "./day-so-far.ts";
 import { endReminder, planNext, remindMe, settleWarm } from "./reminders.ts";
 
@@ -19,14 +19,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: AppTx) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const all = (app: AppTx) =>
   app.db
     .prepare(

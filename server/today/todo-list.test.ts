@@ -11,8 +11,8 @@ import {
   addSequence,
   addUnasked,
   createWorld,
+  inCopyOf,
   MARTA,
-  openCopy,
   PASSWORD,
   TUESDAY,
 } from "../tests/world.ts";
@@ -41,15 +41,11 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(changes: string[], work: (app: AppTx) => T): T {
-  const app = openCopy(image);
-  try {
+const inCopy = <T>(changes: string[], work: (app: AppTx) => T): T =>
+  inCopyOf(image, (app) => {
     for (const change of changes) app.db.exec(change);
     return work(app);
-  } finally {
-    app.close();
-  }
-}
+  });
 const keys = (user: User, ...changes: string[]) =>
   inCopy(changes, (app) => todoList(app, user).items.map(({ key }) => key));
 

@@ -7,7 +7,7 @@ import { setDemoClock } from "../clock.ts";
 import { applyBlocks } from "../prospects/block-list/block-list.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { deleteList } from "../prospects/lists/change-list.ts";
-import { addPeople, createWorld, openCopy } from "../tests/world.ts";
+import { addPeople, createWorld, inCopyOf } from "../tests/world.ts";
 import { offeredUndos, undoChange, undoChanges } from "./undo-change.ts";
 
 let image: Buffer;
@@ -23,14 +23,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: AppTx) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const rui = (): User => ({ ...marta, id: 2, name: "Rui", role: "rep" });
 const helga = (): User => ({ ...marta, id: 3, name: "Helga", role: "manager" });
 const block = (app: AppTx, text: string): number => {

@@ -2,10 +2,10 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { DAY, HOUR } from "../../../core/calendar.ts";
 import type { BounceKind, EventKind } from "../../../core/events.ts";
-import type { App } from "../../app.ts";
+import type { App, AppTx } from "../../app.ts";
 import { recordEvent } from "../../db/events.ts";
 import { allMailboxes, mailboxById } from "../../db/mailboxes.ts";
-import { addPeople, addUnasked, createWorld, openCopy, TUESDAY } from "../../tests/world.ts";
+import { addPeople, addUnasked, createWorld, inCopyOf, TUESDAY } from "../../tests/world.ts";
 import { mailboxHealth } from "./health.ts";
 import { restMailboxes } from "./rest.ts";
 import { setMailboxState } from "./save-mailbox.ts";
@@ -29,14 +29,7 @@ beforeAll(async () => {
   await world.close();
 });
 
-function inCopy<T>(work: (app: App) => T): T {
-  const app = openCopy(image);
-  try {
-    return work(app);
-  } finally {
-    app.close();
-  }
-}
+const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const cameBack = (
   app: App,
   times: number,
