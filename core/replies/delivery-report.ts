@@ -51,9 +51,9 @@ const addressIn = (field: string) =>
     .toLowerCase() || null;
 
 const RETURNED_SUBJECT =
-  /\b(undeliver|delivery (status notification|has failed|failure|failed|problem)|failure notice|mail (delivery|system error|failure)|returned (mail|to sender)|non[- ]?delivery|delivery notification|message (not|could not be) delivered|unzustellbar|nicht (zustellbar|zugestellt)|zustell(ung|fehler)|non (remis|distribu|livr)|échec de (la )?remise|no se (puede|pudo|ha podido) entregar|no entregado|devuelto|falha (na|de) entrega|não (foi )?entregue|mancat[oa] (recapito|consegna)|niet (bezorgd|afgeleverd)|niedostarczon)/i;
+  /(?<!\p{L})(undeliver|delivery (status notification|has failed|failure|failed|problem)|failure notice|mail (delivery|system error|failure)|returned (mail|to sender)|non[- ]?delivery|delivery notification|message (not|could not be) delivered|unzustellbar|nicht (zustellbar|zugestellt)|zustell(ung|fehler)|non (remis|distribu|livr)|échec de (la )?remise|no se (puede|pudo|ha podido) entregar|no entregado|devuelto|falha (na|de) entrega|não (foi )?entregue|mancat[oa] (recapito|consegna)|niet (bezorgd|afgeleverd)|niedostarczon|nie dostarczono|kunde inte (levereras|leverera)|kunne (ikke|inte) lever|ikke leveret|ej levererat|toimitus epäonnistui|ei voitu toimittaa|nedoručiteln|nebyla doručena|nepodařilo (se )?doručit|nedoručen|kézbesít|nem kézbesíthető|nelivrat|не доставлен|недоставлен|невозможно доставить|не может быть доставлен|teslim edilemedi|iletilemedi|παράδοσ|لم يتم تسليم|تعذر التسليم|לא נמסר|配信(でき|不能|エラー|に失敗)|送信(でき|エラー)|不達|退信|无法投递|無法傳遞|投递失败|未送达|전송 ?(실패|되지)|배달(되지| ?실패)|반송)/iu;
 const RETURNED_TEXT =
-  /(could ?n[o']t be delivered|was not delivered|unable to deliver|delivery to the following|undeliverable|permanent (fatal )?error|remote host said|following address(es)? (failed|had)|address(es)? couldn't be found|(konnte|kann) (leider )?nicht zugestellt|nicht erreichbar|existiert nicht|n'existe pas|no existe|não existe|inexistente|non esiste|bestaat niet|(was|were)(n't| not) found|could(n't| not) be found|wasn't able to deliver|n'a pas pu être (remis|distribu|livr)|no (se )?pudo (ser )?entreg|não pôde ser entregue|non è stato (possibile|recapitato)|kon niet worden (bezorgd|afgeleverd)|this is a permanent error|does not exist|user unknown|no such user|over quota|mailbox (is )?full)/i;
+  /(could ?n[o']t be delivered|was not delivered|unable to deliver|delivery to the following|undeliverable|permanent (fatal )?error|remote host said|following address(es)? (failed|had)|address(es)? couldn't be found|(konnte|kann) (leider )?nicht zugestellt|existiert nicht|n'existe pas|no existe|não existe|inexistente|non esiste|bestaat niet|(was|were)(n't| not) found|could(n't| not) be found|wasn't able to deliver|n'a pas pu être (remis|distribu|livr)|no (se )?pudo (ser )?entreg|não pôde ser entregue|non è stato (possibile|recapitato)|kon niet worden (bezorgd|afgeleverd)|this is a permanent error|does not exist|user unknown|no such user|over quota|mailbox (is )?full|nepodařilo doručit|neexistuje|nie można dostarczyć|nie ma takiego|kunde inte leverer|finns inte|kunne ikke lever|findes ikke|ei voitu toimittaa|nem kézbesíthető|nu a putut fi livrat|не может быть доставлен|не доставлен|не существует|переполнен|teslim edilemedi|配信でき|存在しない|无法投递|不存在|찾을 수 없|전송되지)/iu;
 const DELAYED_SUBJECT =
   /\b(delay|delayed|verzögert|retard|retrasad|atrasad|ritard|vertraagd|warning: (message|could not))/i;
 const DELAYED_TEXT =
@@ -77,8 +77,17 @@ export function isDelay(subject: string, text: string): boolean {
   );
 }
 
+/** A reply code of RFC 5321, an enhanced one of RFC 3463, on their own or behind a word. */
+export const STATUS_CODE =
+  /(?:^|[\s(#:：<>])(?:[45][0-7]\d(?=[\s\-:：,.)]|$)(?! ?(?:[€$£%]|units|pieces|people|euro))|[45]\.\d{1,3}\.\d{1,3}\b)/m;
+
 /** Behind such a line comes our own email or its header. */
-const OURS_FOLLOWS = /^(-{3,}.*(copy|original|returned)|.{0,40}(original message|copy of the message))/i;
+const OURS_FOLLOWS =
+  /^(-{3,}.*(copy|original|returned)|.{0,40}(original message|copy of the message)|\s*(return-path|received|message-id|mime-version|dkim-signature|x-[\w-]{2,40}):\s)/i;
+
+/** Whether a report carries our email, or its header, in its text: the fields that only a message's head has. */
+export const copyOfOurs = (text: string): boolean =>
+  /^[>\s]*message-id:\s*<[^<>\s]+>/im.test(text.slice(0, 50_000));
 
 /** The beginning of a report for people, without what it returns of ours. */
 export function ownWords(text: string): string {

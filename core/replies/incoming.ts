@@ -7,12 +7,15 @@ import { type Fault, judge } from "../sending/refusal.ts";
 import { absenceIn, departureIn, wantsSomething } from "./absence.ts";
 import {
   bouncedAddresses,
+  copyOfOurs,
+  STATUS_CODE,
   isDelay,
   looksDelayed,
   looksReturned,
   ownWords,
   readDeliveryStatus,
 } from "./delivery-report.ts";
+import { plainOptOut } from "./opt-out.ts";
 
 export interface IncomingMessage {
   /** Header names in lower case. */
@@ -21,6 +24,8 @@ export interface IncomingMessage {
   subject: string;
   /** Without what it quotes. */
   text: string;
+  /** All of it: a report returns our email. */
+  body?: string;
   /** The texts of the parts message/delivery-status, message/feedback-report and message/disposition-notification. */
   deliveryStatus: string | null;
   feedback?: string | null;
@@ -49,6 +54,8 @@ export type IncomingKind =
   /** They told their provider that it is spam. */
   | { kind: "complaint"; because: string; address: string | null }
   | { kind: "receipt"; because: string }
+  /** A machine's letter that says nothing about anybody's being there: a ticket's number, thanks, a new address. */
+  | { kind: "notice"; because: string }
   /** Their server holds the email until somebody confirms by hand that a person sent it. */
   | { kind: "challenge"; because: string };
 
@@ -63,11 +70,20 @@ const RECEIPT_TEXT =
 /** Who reports that an email did not arrive, by the names that RFC 2142 5 and custom give them. */
 const MACHINE = /^(mailer-?daemon|mail-?daemon|mdaemon|bounces?([+.-].*)?)@/;
 const POSTMASTER = /^(postmaster|mail-?admin|mail\.?system)@/;
+/** What a program that reports signs with, besides the names above. */
+const RETURNED_SENDER = /^(mail|mailer|delivery|smtp|exim|postfix|no-?reply|system|admin(istrator)?|bounce)[\w.+-]*@/;
 const NOBODY_READS = /^(no-?reply|do-?not-?reply|auto-?(reply|responder)|autoresponder)([+.-].*)?@/;
 
 /** Servers that ask the sender to prove to be a person. */
 const CHALLENGE =
   /(?:(?:confirm|verify|prove|validate)[^.\n]{0,60}(?:you are (?:a )?(?:human|person|real|not a (?:robot|spammer))|your (?:identity|email address|message)|that you sent|sender)|(?:click|visit|follow|reply)[^.\n]{0,80}(?:so that|to (?:have|get|let|release|deliver))[^.\n]{0,40}(?:message|e-?mail|mail)[^.\n]{0,30}(?:deliver|release|through)|(?:message|e-?mail)[^.\n]{0,60}(?:quarantine|held|waiting|on hold)[^.\n]{0,80}(?:confirm|approve|verif|click)|challenge[ -]response|sender verification|bestätigen sie[^.\n]{0,60}(?:absender|mensch|nachricht)|confirmez[^.\n]{0,60}(?:humain|expéditeur|message)|confirme[^.\n]{0,60}(?:humano|remitente|remetente|mensaje|mensagem))/i;
+
+/** Subjects by which a machine says that somebody is away, and not that it got a letter. */
+const ABSENT_SUBJECT =
+  /out[ -]of[ -](the[ -])?office|\booo\b|vacation|on (leave|holiday)|abwesen|absen(t|ce)|fuera de (la )?oficina|ausen(cia|te)|ausência|fora do escritório|fuori (sede|ufficio)|afwezig|fraværende|frånvaro|poissa|nieobecno|nepřítomn|отсутств|不在|休暇|休假|부재/i;
+/** What machines write that answer for a house and not for a person: receipts, tickets, new addresses, lists. */
+const NOTICE =
+  /(?:ticket|case|request|enquiry|inquiry|query|incident|reference|vorgang|anfrage|demande|dossier|solicitud|pedido|caso|richiesta|aanvraag|ärende|sag|zgłoszeni\p{L}|požadav\p{L}+|обращени\p{L}|заявк\p{L})\s*(?:number|no\.?|nr\.?|id|ref\.?|nummer|numéro|número|numero|numer|číslo|номер)?\s*[:：]?\s*[#№\[(]?\s*(?:[A-Z]{1,6}-?)?\d{3,}|(?:thank you|thanks) for (?:contacting|getting in touch|reaching out|your (?:enquiry|inquiry|request|application|order|interest|submission|feedback))|(?:we have|we've|has been) (?:successfully )?received(?: your| and)?|your (?:message|e-?mail|request|enquiry|application|order) (?:has been|was) (?:received|registered|logged|forwarded)|(?:do not|don't|please do not) reply to this (?:e-?mail|message)|confirm (?:that you want|your (?:subscription|registration|e-?mail))|(?:new|changed|change of) (?:e-?mail )?address|address (?:has changed|is now|will change)|no longer (?:read|monitored|in use|checked)|neue (?:e-?mail-?)?adresse|adresse (?:hat sich geändert|lautet)|nouvelle adresse|changé d['’]adresse|nueva dirección|cambiado de (?:dirección|correo)|novo (?:endereço|e-?mail)|nuovo indirizzo|nieuw (?:e-?mail)?adres|ny (?:e-?post|mail)?adress?e?|nowy adres|nová adresa|новый адрес|eingangsbestätigung|(?:ihre|deine) (?:nachricht|anfrage|e-?mail|bewerbung|bestellung)(?: \p{L}+){0,3} (?:erhalten|eingegangen)|accusé de réception|(?:bien|avons) reçu votre|hemos recibido (?:su|tu)|recebemos (?:o seu|a sua|sua|seu)|abbiamo ricevuto|hebben (?:uw|je|jouw) .{0,30}ontvangen|har (?:modtaget|mottatt|mottagit|fått) (?:din|ditt|deres)|otrzymaliśmy|obdrželi jsme|мы получили|получено|受け付けました|受付(?:番号|完了)|自動返信.{0,40}お問い合わせ|已收到您|접수(?:되|번호)/iu;
 
 /** A handwritten absence is a line or three; in a longer letter such words are about something else. */
 const SHORT = 700;
@@ -76,7 +92,8 @@ const READ = 5_000;
 /** Characters of a sentence that the rep is shown, to judge by. */
 const QUOTED = 160;
 
-export function sortIncoming(message: IncomingMessage): IncomingKind {
+/** `isNoReport`: it is about no email of ours, so that it is read as a letter, whatever words stand in it. */
+export function sortIncoming(message: IncomingMessage, isNoReport = false): IncomingKind {
   const header = (name: string) => message.headers.get(name)?.toLowerCase() ?? "";
   const subject = message.subject.trim();
   if (message.feedback) return readFeedback(message.feedback);
@@ -86,16 +103,7 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
 
   const submitted = header("auto-submitted");
   const isMachine = submitted !== "" && !submitted.startsWith("no");
-  const hasNoReturn = /^<\s*>$/.test(header("return-path"));
-  const looksLikeReport =
-    header("x-failed-recipients") !== "" ||
-    looksReturned(subject, message.text) ||
-    looksDelayed(subject, message.text);
-  if (
-    MACHINE.test(message.fromAddress) ||
-    (looksLikeReport && (POSTMASTER.test(message.fromAddress) || isMachine || hasNoReturn)) ||
-    (header("x-failed-recipients") !== "" && !ANSWERED_SUBJECT.test(subject))
-  )
+  if (!isNoReport && isPlainReport(message, header, isMachine))
     return readPlainReport(message, header("x-failed-recipients"));
   if (RECEIPT_SUBJECT.test(subject) && (isMachine || RECEIPT_TEXT.test(message.text)))
     return { kind: "receipt", because: "a read receipt" };
@@ -104,14 +112,52 @@ export function sortIncoming(message: IncomingMessage): IncomingKind {
   const challenge = `${subject}\n${message.text.slice(0, SHORT * 3)}`.match(CHALLENGE)?.[0];
   if (challenge && /https?:\/\/|\brepl(?:y|ying)\b|antwort|répond|respond/i.test(message.text.slice(0, READ)))
     return { kind: "challenge", because: challenge.trim().slice(0, QUOTED) };
-  const short = message.text.length <= SHORT;
-  const isNotice = because !== null || (short && !wantsSomething(message.text));
-  const departure = isNotice ? departureIn(message.text.slice(0, READ)) : null;
+  const beginning = message.text.slice(0, READ);
+  if (because === null) return readNotice(message) ?? { kind: "person" };
+  // Behind a machine's header may stand what somebody has it say about themselves: that is a person's word.
+  if (plainOptOut(beginning) !== null) return { kind: "person" };
+  const departure = departureIn(beginning);
   if (departure !== null) return { kind: "left", because: departure.slice(0, QUOTED) };
-  if (because !== null) return { kind: "automatic", because };
-  const absence = isNotice ? absenceIn(message.text) : null;
-  if (absence !== null) return { kind: "automatic", because: `they write “${absence.slice(0, QUOTED)}”` };
-  return { kind: "person" };
+  const isAbsence = absenceIn(beginning) !== null || ABSENT_SUBJECT.test(subject);
+  const notice = isAbsence ? undefined : NOTICE.exec(`${subject}\n${beginning}`)?.[0];
+  if (notice) return { kind: "notice", because: notice.replace(/\s+/g, " ").trim().slice(0, QUOTED) };
+  return { kind: "automatic", because };
+}
+
+/**
+ * Absences that carry no header and no usual subject, as old servers send them. An answer to ours is a person's,
+ * whatever it says of a holiday: it is for the desk.
+ */
+function readNotice({ subject, text, headers }: IncomingMessage): IncomingKind | null {
+  if (text.length > SHORT || wantsSomething(text)) return null;
+  if (ANSWERED_SUBJECT.test(subject) || headers.has("in-reply-to")) return null;
+  const departure = departureIn(text);
+  if (departure !== null) return { kind: "left", because: departure.slice(0, QUOTED) };
+  const absence = absenceIn(text);
+  return absence === null ? null : { kind: "automatic", because: `they write “${absence.slice(0, QUOTED)}”` };
+}
+
+/**
+ * Whether a server reports without the standard part: it must have a report's sender or form, and something of ours in
+ * it, be it the address or the email. What it says in which language comes last.
+ */
+function isPlainReport(
+  { subject, text: written, body: text = written, fromAddress }: IncomingMessage,
+  header: (name: string) => string,
+  isMachine: boolean,
+): boolean {
+  if (header("x-failed-recipients") !== "") return !ANSWERED_SUBJECT.test(subject);
+  const own = ownWords(text);
+  const isCoded = STATUS_CODE.test(own);
+  const hasOurs = copyOfOurs(text) || bouncedAddresses(text).some((address) => address !== fromAddress);
+  if (MACHINE.test(fromAddress) || fromAddress === "") return hasOurs || isCoded || looksReturned(subject, own);
+  const looksLikeOne = looksReturned(subject, own) || looksDelayed(subject, own);
+  const hasNoReturn = /^<\s*>$/.test(header("return-path"));
+  if (ANSWERED_SUBJECT.test(subject) && !hasNoReturn) return false;
+  const isReporter = POSTMASTER.test(fromAddress) || isMachine || hasNoReturn || RETURNED_SENDER.test(fromAddress);
+  return isReporter
+    ? (isCoded && hasOurs) || (looksLikeOne && (copyOfOurs(text) || (hasOurs && !POSTMASTER.test(fromAddress)) || isCoded || looksReturned(subject, "")))
+    : isCoded && copyOfOurs(text) && looksReturned(subject, own);
 }
 
 function automaticBecause(
@@ -172,7 +218,7 @@ function readStatus(status: string, text: string): IncomingKind {
 }
 
 /** A report that is written for people only, as older mail servers do. */
-function readPlainReport({ text, subject }: IncomingMessage, failed: string): IncomingKind {
+function readPlainReport({ text: written, body: text = written, subject }: IncomingMessage, failed: string): IncomingKind {
   if (isDelay(subject, text))
     return {
       kind: "delay",

@@ -6,7 +6,9 @@ import { absenceIn, wantsSomething } from "./absence.ts";
 import type { Label } from "./labels.ts";
 import { judge, type Model } from "./model.ts";
 import { type NamedPerson, namedPerson } from "./named-person.ts";
+import { bareSubject } from "./match.ts";
 import { newText } from "./new-text.ts";
+import { isOptOutSubject, stopWords } from "./opt-out.ts";
 import { dayToAskAgain, type LetterContext, returnDay } from "./return-date.ts";
 
 /** Below it a reading says that it is unsure, and nothing is done on it alone. */
@@ -15,6 +17,7 @@ export const SURE = 0.8;
 const LIKELY_OPT_OUT = 0.3;
 /** What plain words are worth: nobody has seen them mean anything else. */
 const PLAIN = 0.99;
+const ABSENT = 0.97;
 
 export interface Reading {
   /** A label of core/replies/labels.ts, or one of the team's own. */
@@ -32,57 +35,92 @@ export interface Reading {
   person: NamedPerson | null;
 }
 
-const PLAIN_OPT_OUT =
-  /^\W*(?:(?:hi|hello|dear \S+|please|pls|bitte|merci de|por favor|per favore|just|ok|thanks|thank you)\W+)*(?:stop(?: it| this| now| please)?|unsubscribe(?: me| us)?|remove(?: me| us)?(?: please)?|take me off|opt[ -]?out|abmelden|austragen|desinscription|désinscription|désabonner|baja|darme de baja|descadastrar|cancellatemi|cancellami|uitschrijven|afmelden|avregistrera|afmeld|meld meg av|wypisz|odhlásit|отписаться|退订|配信停止|수신\s?거부)\W*(?:please|thanks|thank you|now|danke|merci|gracias|me|mig|meg)?\W*$/iu;
-
 export interface Letter extends LetterContext {
+  /** What they wrote, without what they quote. */
   text: string;
   /** Addresses that are nobody else's: the writer's own and ours. */
   own: readonly string[];
+  subject?: string;
+  /** Of the emails that went to them: what a subject repeats of those is not theirs. */
+  ourSubjects?: readonly string[];
+  /** Nobody can tell what of the text is theirs (quoted.ts). */
+  mixed?: boolean;
 }
+
+/** What is said of a text that may be partly ours. */
+const DOUBTFUL = 0.5;
 
 export function sortReply(letter: Letter, model: Model): Reading {
   const text = newText(letter.text);
-  const found = reading(text, model);
+  const read = reading(letter, text, model);
+  const isDoubtful = letter.mixed || isGrave(text);
+  const confidence = isDoubtful ? Math.min(read.confidence, DOUBTFUL) : read.confidence;
   return {
-    ...found,
-    sure: found.confidence >= SURE,
+    ...read,
+    confidence,
+    sure: confidence >= SURE,
     day:
-      found.label === "away"
+      read.label === "away"
         ? (returnDay(text, letter)?.day ?? null)
-        : found.label === "not_now"
+        : read.label === "not_now"
           ? (dayToAskAgain(text, letter)?.day ?? null)
           : null,
-    person: found.label === "away" || found.label === "wrong_person" ? namedPerson(text, letter.own) : null,
+    person: read.label === "away" || read.label === "wrong_person" ? namedPerson(text, letter.own) : null,
   };
 }
 
-function reading(text: string, model: Model): Pick<Reading, "label" | "confidence" | "by" | "words"> {
-  if (!/[\p{L}\p{N}]/u.test(text))
+type Read = Pick<Reading, "label" | "confidence" | "by" | "words">;
+
+function reading(letter: Letter, text: string, model: Model): Read {
+  const { plain, otherwise } = stopWords(text);
+  if (plain) return { label: "opt_out", confidence: PLAIN, by: "plain words", words: [plain] };
+  if (subjectOptsOut(letter) && otherwise.length === 0)
+    return { label: "opt_out", confidence: PLAIN, by: "plain words", words: [] };
+  if (!/[\p{L}\p{N}\p{Extended_Pictographic}]/u.test(text))
     return { label: "question", confidence: 0, by: "nothing to read", words: [] };
-  // Greeting and name taken off, what stands alone is plain.
-  const alone = text
-    .split("\n")
-    .map((line) => line.trim())
-    .filter(Boolean);
-  const plain = alone.slice(0, 4).find((line) => line.length < 80 && PLAIN_OPT_OUT.test(line));
-  if (plain !== undefined && alone.length <= 6) {
-    const from = text.indexOf(plain);
-    return { label: "opt_out", confidence: PLAIN, by: "plain words", words: [[from, from + plain.length]] };
-  }
+  // What speaks of stopping and wants something else says nothing to the model.
+  const judged = judge(model, blanked(text, otherwise));
   const absence = wantsSomething(text) ? null : absenceIn(text);
-  if (absence !== null) {
+  if (absence !== null && (judged.label === "away" || judged.confidence < SURE)) {
     const from = text.indexOf(absence);
     return {
       label: "away",
-      confidence: 0.97,
+      confidence: judged.label === "away" ? ABSENT : DOUBTFUL,
       by: "absence",
       words: from < 0 ? [] : [[from, from + absence.length]],
     };
   }
-  const judged = judge(model, text);
   const optOut = judged.all.find(({ label }) => label === "opt_out")?.chance ?? 0;
   if (judged.label !== "opt_out" && optOut >= LIKELY_OPT_OUT)
     return { label: "opt_out", confidence: optOut, by: "model", words: judged.words };
   return { label: judged.label, confidence: judged.confidence, by: "model", words: judged.words };
 }
+
+/** A subject that they wrote themselves, over an empty letter too. */
+function subjectOptsOut({ subject = "", ourSubjects = [] }: Letter): boolean {
+  const bare = bareSubject(subject);
+  return (
+    bare !== "" &&
+    bare === subject.replace(/\s+/g, " ").trim().toLowerCase() &&
+    !ourSubjects.some((ours) => bareSubject(ours) === bare) &&
+    isOptOutSubject(bare)
+  );
+}
+
+function blanked(text: string, spans: readonly [number, number][]): string {
+  let left = text;
+  for (const [from, to] of spans) left = left.slice(0, from) + " ".repeat(to - from) + left.slice(to);
+  return left;
+}
+
+/** Somebody died or is gravely ill: whatever else stands there, a person reads it, and no label does anything. */
+const GRAVE = new RegExp(
+  `(?<!\\p{L})(?:${[
+    "(?:he|she|they|who|father|mother|husband|wife|son|daughter|brother|sister|partner|colleague|founder|owner|director|(?:mr|mrs|ms|dr)\\.? \\p{L}+|\\p{Lu}\\p{L}+) (?:has |had |have )?(?:sadly |recently |suddenly |unexpectedly )?(?:died|passed away|passed on)",
+    "(?:passed away|death of (?:our|my|his|her|mr|mrs)|in hospice|in intensive care|terminal(?:ly)? (?:ill|cancer)|(?:have|has|had|diagnosed with|my|her|his) (?:\\p{L}+ )?(?:cancer|stroke)|funeral|bereave(?:d|ment)|late (?:husband|wife|father|mother))",
+    "(?:verstorben|gestorben|verstarb|todesfall|trauerfall|beerdigung|krebs erkrankt|schwer erkrankt)",
+    "(?:décédée?|décès|obsèques|fallecid[oa]|falleció|fallecimiento|falecid[oa]|faleceu|falecimento|decedut[oa]|deceduto|scompars[oa] improvvisa|è mancat[oa]|overleden|avlid(?:en|it)|avled|gick bort|gått bort|døde i|er død|afgået ved døden|gikk bort|menehtynyt|kuollut|zmarła?|zemřela?|zomrela?|скончал\\p{L}*|умерла?|помер(?:ла)?|elhunyt|a decedat|πέθανε|απεβίωσε|vefat)",
+  ].join("|")})(?!\\p{L})|逝去|亡くな|永眠|去世|逝世|过世|별세|사망|돌아가셨|توفي|נפטר|निधन`,
+  "iu",
+);
+export const isGrave = (text: string): boolean => GRAVE.test(text.slice(0, 3_000));

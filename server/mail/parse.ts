@@ -1,14 +1,12 @@
 /** From a message's source to what the engine decides on. Runs where a hostile message can be given up (read-message.ts). */
 
-import EmailReplyParser from "email-reply-parser";
 import { simpleParser } from "mailparser";
 import { type InvitationAnswer, invitationAnswer } from "../../core/meetings/calendar-events.ts";
 import { plainFileName, plainLine } from "../../core/plain-line.ts";
-import { type IncomingKind, sortIncoming } from "../../core/replies/incoming.ts";
-import { splitQuoted } from "../../core/replies/quoted.ts";
+import { type LetterFacts, type ReadLetter, readLetter } from "../../core/replies/letter.ts";
 import { textOfHtml } from "./html-text.ts";
 
-export interface ParsedMessage {
+export interface ParsedMessage extends ReadLetter {
   messageId: string;
   /** Message-IDs of In-Reply-To and References, the nearest first. */
   answers: string[];
@@ -18,11 +16,9 @@ export interface ParsedMessage {
   /** Where an answer goes: Reply-To, else From (RFC 5322 3.6.2). */
   answerTo: string;
   subject: string;
-  /** What they wrote, without what they quote; "" if that is all there is. */
-  text: string;
-  /** What they quote; where their words stand in between, with these. */
-  quoted: string;
-  kind: IncomingKind;
+  /** All of its text, and what its kind is told by: read again once it is known what of it is ours. */
+  body: string;
+  facts: LetterFacts;
   /** Names of what is attached. */
   attached: string[];
   /** What it answers to an invitation, if it is such an answer. */
@@ -36,9 +32,6 @@ export interface ParsedMessage {
 
 /** More of a text nobody reads, and nothing that decides stands there. */
 const MOST_CHARACTERS = 200_000;
-/** The reply parser is quadratic in blank and in long lines; it gets what people write by hand. */
-const BY_HAND = 20_000;
-const LONGEST_LINE = 1_000;
 const MOST_IDS = 50;
 const MOST_ATTACHED = 20;
 
@@ -65,13 +58,19 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     .replace(/\r\n/g, "\n")
     .replace(/\n[ \t\u00a0]*(?=\n[ \t\u00a0]*\n)/g, "")
     .trim();
-  const written = writtenText(body);
   const from = mail.from?.value[0];
   const fromAddress = (from?.address ?? "").toLowerCase();
-  const text = written || (isQuotation(body) ? "" : body);
   const subject = (mail.subject ?? "").slice(0, 1_000);
   // A report for people only has the email, or its header, as a part of its text.
   const returnedId = messageIdIn(returned ?? body);
+  const facts = {
+    headers,
+    fromAddress,
+    subject,
+    deliveryStatus,
+    feedback,
+    disposition: part(/^message\/disposition-notification/),
+  };
   return {
     messageId: mail.messageId ?? `<${mail.date?.getTime() ?? arrivedAt}.${from?.address}>`,
     answers: [...new Set([mail.inReplyTo, ...references.toReversed()].filter((id) => id !== undefined))],
@@ -80,18 +79,9 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     fromName: plainLine(from?.name ?? "", 200),
     answerTo: mail.replyTo?.value[0]?.address?.toLowerCase() || fromAddress,
     subject,
-    text,
-    // Answers that stand between what they answer are shown with the whole of it.
-    quoted: (body.startsWith(text) ? body.slice(text.length) : body).trim(),
-    kind: sortIncoming({
-      headers,
-      fromAddress,
-      subject,
-      text,
-      deliveryStatus,
-      feedback,
-      disposition: part(/^message\/disposition-notification/),
-    }),
+    ...readLetter(body, facts, []),
+    body,
+    facts,
     attached: mail.attachments
       .filter(({ contentType }) => !/^(message|text\/(rfc822-headers|calendar))/.test(contentType))
       .slice(0, MOST_ATTACHED)
@@ -101,14 +91,6 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     envelopeTouchId: envelopeTouchId(deliveryStatus ?? feedback ?? ""),
     at: arrivedAt,
   };
-}
-
-/** Nothing of their own stands in it. */
-const isQuotation = (body: string) => body.split("\n").every((line) => /^\s*(>|$)/.test(line));
-
-function writtenText(body: string): string {
-  const isByHand = body.length <= BY_HAND && !body.split("\n").some((line) => line.length > LONGEST_LINE);
-  return isByHand ? new EmailReplyParser().read(body).getVisibleText().trim() : splitQuoted(body).written;
 }
 
 /** The first Message-ID field in a text, quoted or not. */
