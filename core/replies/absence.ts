@@ -158,6 +158,18 @@ export const speaksOfAbsence = (text: string): boolean => AWAY.test(text) || AWA
 /** The sentence by which somebody says that they are away, now or soon, or null. */
 export const absenceIn = (text: string): string | null => sentencesOf(text).find(isAbsent) ?? null;
 
+/** What stands in an absence besides the absence: thanks, who answers instead, that it will be read. */
+const BESIDES =
+  /@|\d{5}|(?<!\p{L})(?:thank|thanks|danke?|vielen dank|merci|gracias|obrigad\p{L}|grazie|bedankt|dank|tack|takk?|kiitos|dziękuj\p{L}|děkuj\p{L}|спасибо|contact|write to|e-?mail (?:to|my)|call|reach|reply|respond|answer|forward|forwarded|read|access|emergenc\p{L}+|urgent\p{L}*|meantime|wenden|antwort\p{L}*|beantwort\p{L}*|weitergeleitet|dringend\p{L}*|vertret\p{L}+|vertritt|kontakt\p{L}*|contact\p{L}*|répond\p{L}*|transmis\p{L}*|urgen\p{L}*|adress\p{L}*|respond\p{L}*|contest\p{L}*|dirij\p{L}*|lerei|rispond\p{L}*|leggerò|antwoord\p{L}*|beantwoord\p{L}*|spoed|dringend|svar\p{L}*|besvar\p{L}*|haster|brådskande|vastaan|kiireell\p{L}*|odpowie\p{L}*|odpowiadam|piln\p{L}+|odpov\p{L}+|naléhav\p{L}+|отвечу|срочн\p{L}+|best|kind|warm|regards|wishes|grüße?n?|cordialement|saludos?|saluti|groet\p{L}*|hälsning\p{L}*|hilsen|terveisin|pozdraw\p{L}+|pozdrav\p{L}*)(?!\p{L})|急|ご連絡|お問い合わせ|ありがとう|谢谢|联系|감사|연락/iu;
+const GREETING_WORDS = 4;
+
+/** Whether nothing stands in a letter but an absence, as machines write it, and no word to whoever wrote. */
+export const isOnlyAbsence = (text: string): boolean =>
+  sentencesOf(text).every(
+    (sentence) =>
+      isAbsent(sentence) || BESIDES.test(sentence) || sentence.split(/\s+/).length <= GREETING_WORDS,
+  );
+
 const HOUSE =
   "(?:company|organi[sz]ation|museum|archive|library|gallery|firm|institution|institute|team|university|college|business|practice|agency|department|group|foundation|role|position|job|post)";
 const HAS_LEFT = anyOf(

@@ -32,7 +32,14 @@ const TOKEN = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*|\p{N}+|[?!]|\S+@\S+/gu;
 /** Scripts that do not put spaces between words. */
 const UNSPACED = /[\u3040-\u30ff\u3400-\u9fff\uac00-\ud7af\u0e00-\u0e7f]/;
 
-const WEIGHTS = { word: 1, pair: 0.8, triple: 0.5, piece: 0.6, cue: 2.2, shape: 0.5 };
+/** Words that turn what follows them into its opposite, and how many of those. */
+const NEGATION =
+  /^(?:no|not|never|nobody|nothing|none|cannot|without|hardly|nor|neither|\p{L}+n't|nicht|kein\p{L}*|nie|nichts|pas|jamais|aucun\p{L}*|rien|sin|nunca|nada|ningun\p{L}*|nao|nem|nenhum\p{L}*|non|nessun\p{L}*|niente|mai|niet|geen|nooit|niks|inte|ikke|ingen|inget|aldri\p{L}?|ej|ei|en|emme|nie|ne|neni|не|нет|ни|нема|degil|yok|hic|nem|nu|δεν|μη|لا|ليس|לא|אין|नहीं)$/u;
+const DENIES = 4;
+/** Whether a sentence begins between two words. */
+const begins = (text: string, from: number, to: number) => from === 0 || /[.!?:;\n。！？-]/.test(text.slice(from, to));
+
+const WEIGHTS = { begin: 0.8, denied: 0.7, word: 1, pair: 0.8, triple: 0.5, piece: 0.6, cue: 2.2, shape: 0.5 };
 
 /** A letter's features; positions count in the letter as it was written, cut to its beginning. */
 export function featuresOf(letter: string): Feature[] {
@@ -45,6 +52,7 @@ export function featuresOf(letter: string): Feature[] {
   const found: Feature[] = [];
   const add = (name: string, weight: number, from = 0, to = 0) =>
     found.push({ id: idOf(name), weight, from, to });
+  let denied = 0;
   tokens.forEach(({ word, from, to }, index) => {
     if (UNSPACED.test(word)) {
       for (let size = 1; size <= 4; size++)
@@ -56,6 +64,13 @@ export function featuresOf(letter: string): Feature[] {
     const next = tokens[index + 1];
     const afterNext = tokens[index + 2];
     if (next) add(`p${word} ${next.word}`, WEIGHTS.pair, from, next.to);
+    // How a sentence begins says what it is for.
+    if (begins(text, tokens[index - 1]?.to ?? 0, from)) {
+      add(`b${word}`, WEIGHTS.begin, from, to);
+      if (next) add(`b${word} ${next.word}`, WEIGHTS.begin, from, next.to);
+    }
+    if (denied > 0) add(`n${word}`, WEIGHTS.denied, from, to);
+    denied = /^[?!]$/.test(word) ? 0 : NEGATION.test(word) ? DENIES : denied - 1;
     if (next && afterNext) add(`t${word} ${next.word} ${afterNext.word}`, WEIGHTS.triple, from, afterNext.to);
     const bounded = `<${word}>`;
     for (const size of [4, 5])
@@ -80,11 +95,23 @@ export function featuresOf(letter: string): Feature[] {
   if (person) add(person.email === "" ? "names somebody" : "names an address", WEIGHTS.cue, ...person.words);
   const words = tokens.length;
   add(`long ${words < 4 ? 0 : words < 12 ? 1 : words < 40 ? 2 : words < 120 ? 3 : 4}`, WEIGHTS.shape);
+  const asked = sentenceEnds(text);
+  if (asked.all) add("only asks", WEIGHTS.cue);
+  else if (asked.most) add("asks mostly", 1);
   if (/[?？؟]\s*$/.test(text.trim())) add("ends asking", WEIGHTS.shape);
   if (/[?？؟]/.test(text)) add("asks", 1);
   if (/\S@\S/.test(text)) add("has address", 1);
   if (words === 0) add("empty", 1);
   return found;
+}
+
+/** Whether all sentences that say something ask something, or most. */
+function sentenceEnds(text: string): { all: boolean; most: boolean } {
+  const sentences = (text.match(/[^.!?。！？؟\n]*[\p{L}\p{N}][^.!?。！？؟\n]*[.!?。！？؟]*/gu) ?? []).filter(
+    (each) => each.trim().split(/\s+/).length > 2 || /[?？؟]/.test(each),
+  );
+  const asking = sentences.filter((each) => /[?？؟]/.test(each)).length;
+  return { all: asking > 0 && asking === sentences.length, most: asking * 2 >= sentences.length && asking > 0 };
 }
 
 const simple = (word: string) =>

@@ -4,7 +4,7 @@
  * and, where a server wrote for people only, by its words.
  */
 import { type Fault, judge } from "../sending/refusal.ts";
-import { absenceIn, departureIn, wantsSomething } from "./absence.ts";
+import { absenceIn, departureIn, isOnlyAbsence, wantsSomething } from "./absence.ts";
 import {
   bouncedAddresses,
   copyOfOurs,
@@ -15,6 +15,7 @@ import {
   ownWords,
   readDeliveryStatus,
 } from "./delivery-report.ts";
+import { isGrave } from "./grave.ts";
 import { plainOptOut } from "./opt-out.ts";
 
 export interface IncomingMessage {
@@ -45,7 +46,8 @@ export interface Failure {
 
 export type IncomingKind =
   | { kind: "person" }
-  | { kind: "automatic"; because: string }
+  /** `byWords`: no header says so, only its form. */
+  | { kind: "automatic"; because: string; byWords?: boolean }
   /** They work there no longer. */
   | { kind: "left"; because: string }
   | { kind: "bounce"; failures: [Failure, ...Failure[]] }
@@ -108,7 +110,7 @@ export function sortIncoming(message: IncomingMessage, isNoReport = false): Inco
   if (RECEIPT_SUBJECT.test(subject) && (isMachine || RECEIPT_TEXT.test(message.text)))
     return { kind: "receipt", because: "a read receipt" };
 
-  const because = automaticBecause(message, header, isMachine, submitted);
+  const because = automaticHeader(message, header) ?? automaticSubject(message);
   const challenge = `${subject}\n${message.text.slice(0, SHORT * 3)}`.match(CHALLENGE)?.[0];
   if (challenge && /https?:\/\/|\brepl(?:y|ying)\b|antwort|répond|respond/i.test(message.text.slice(0, READ)))
     return { kind: "challenge", because: challenge.trim().slice(0, QUOTED) };
@@ -124,17 +126,14 @@ export function sortIncoming(message: IncomingMessage, isNoReport = false): Inco
   return { kind: "automatic", because };
 }
 
-/**
- * Absences that carry no header and no usual subject, as old servers send them. An answer to ours is a person's,
- * whatever it says of a holiday: it is for the desk.
- */
-function readNotice({ subject, text, headers }: IncomingMessage): IncomingKind | null {
-  if (text.length > SHORT || wantsSomething(text)) return null;
-  if (ANSWERED_SUBJECT.test(subject) || headers.has("in-reply-to")) return null;
+/** Absences without a header or a usual subject, as old servers send them: nothing else may stand in them. They stay on the desk. */
+function readNotice({ text }: IncomingMessage): IncomingKind | null {
+  if (text.length > SHORT || wantsSomething(text) || plainOptOut(text) !== null) return null;
   const departure = departureIn(text);
   if (departure !== null) return { kind: "left", because: departure.slice(0, QUOTED) };
   const absence = absenceIn(text);
-  return absence === null ? null : { kind: "automatic", because: `they write “${absence.slice(0, QUOTED)}”` };
+  if (absence === null || !isOnlyAbsence(text) || isGrave(text)) return null;
+  return { kind: "automatic", because: `they write “${absence.slice(0, QUOTED)}”`, byWords: true };
 }
 
 /**
@@ -151,28 +150,39 @@ function isPlainReport(
   const isCoded = STATUS_CODE.test(own);
   const hasOurs = copyOfOurs(text) || bouncedAddresses(text).some((address) => address !== fromAddress);
   if (MACHINE.test(fromAddress) || fromAddress === "") return hasOurs || isCoded || looksReturned(subject, own);
-  const looksLikeOne = looksReturned(subject, own) || looksDelayed(subject, own);
   const hasNoReturn = /^<\s*>$/.test(header("return-path"));
   if (ANSWERED_SUBJECT.test(subject) && !hasNoReturn) return false;
-  const isReporter = POSTMASTER.test(fromAddress) || isMachine || hasNoReturn || RETURNED_SENDER.test(fromAddress);
-  return isReporter
-    ? (isCoded && hasOurs) || (looksLikeOne && (copyOfOurs(text) || (hasOurs && !POSTMASTER.test(fromAddress)) || isCoded || looksReturned(subject, "")))
-    : isCoded && copyOfOurs(text) && looksReturned(subject, own);
+  const hasCopy = copyOfOurs(text);
+  const says = looksReturned(subject, own) || looksDelayed(subject, own);
+  if (POSTMASTER.test(fromAddress) || isMachine || hasNoReturn || RETURNED_SENDER.test(fromAddress))
+    return (
+      (isCoded && hasOurs) ||
+      (hasCopy && says) ||
+      // "Undeliverable" over an absence or a farewell is what they wrote over it.
+      (looksReturned(subject, "") && absenceIn(own) === null && departureIn(own) === null)
+    );
+  return isCoded && hasCopy && says;
 }
 
-function automaticBecause(
-  { headers, subject, fromAddress }: IncomingMessage,
+const AUTOMATIC_HEADERS = ["x-autoreply", "x-autorespond", "x-auto-reply", "x-autoresponder"];
+
+/** What of a message's head says that a machine wrote it, or null. */
+function automaticHeader(
+  { headers, fromAddress }: IncomingMessage,
   header: (name: string) => string,
-  isMachine: boolean,
-  submitted: string,
 ): string | null {
-  if (isMachine) return `Auto-Submitted: ${submitted}`;
-  for (const name of ["x-autoreply", "x-autorespond", "x-auto-reply", "x-autoresponder"])
-    if (headers.has(name) && header(name) !== "no") return name;
+  const submitted = header("auto-submitted");
+  if (submitted !== "" && !submitted.startsWith("no")) return `Auto-Submitted: ${submitted}`;
+  for (const name of AUTOMATIC_HEADERS) if (headers.has(name) && header(name) !== "no") return name;
   if (/^(bulk|junk|auto_reply)/.test(header("precedence"))) return `Precedence: ${header("precedence")}`;
-  if (NOBODY_READS.test(fromAddress)) return `nobody reads ${fromAddress}`;
+  return NOBODY_READS.test(fromAddress) ? `nobody reads ${fromAddress}` : null;
+}
+
+/** By its subject alone, as where a program sets no header. One over a letter that asks or wants something is a person's: the program went on adding it. */
+function automaticSubject({ subject, text }: IncomingMessage): string | null {
   const trimmed = subject.trim();
-  return AUTOMATIC_SUBJECT.test(trimmed) ? `the subject “${trimmed.slice(0, 120)}”` : null;
+  if (!AUTOMATIC_SUBJECT.test(trimmed) || wantsSomething(text)) return null;
+  return `the subject “${trimmed.slice(0, 120)}”`;
 }
 
 function readFeedback(text: string): IncomingKind {

@@ -28,7 +28,7 @@ const anyOf = (phrases: readonly string[]) =>
           .replaceAll(" ?", "\\s*")
           .replaceAll(" ", "\\s+"),
       )
-      .join("|")})(?![\\p{L}\\d])`,
+      .join("|")})(?:(?![\\p{L}\\d])|(?<=@))`,
     "u",
   );
 
@@ -36,9 +36,11 @@ const US = "(?:me|us|my|our|this|it all|these|everyone here|the above|all of us|
 /** Requests, by language: whoever says so of themselves wants no more mail. */
 const REQUEST = anyOf([
   `(?:unsubscribe|unsubcribe|unsubscibe|unsuscribe|unsubscrib|suppress|blacklist|de-?list|unlist) (?:${US}|at once|immediately|now)`,
+  "(?:unsubscribe|suppress|remove|delete|delist|drop) \\S*@",
   "(?:please|pls|plz|kindly|just|asking you to|want to|wish to|like to) (?:unsubscribe|unsubcribe|unsubscibe|opt[ -]?out)",
   `(?:remove|take|get|strike|cross|drop|scratch|delete|erase|wipe|purge|scrub|leave|keep) ${US}…?(?:off|from|out of) (?:(?:your|the|this|that|any|all|every|future|further) )?(?:[^ .!?]+ ){0,2}?(?:list|lists|mailing|mailings|mailing list|database|databases|records|system|systems|crm|emails|mails|distribution|newsletter|books|files|address book|contacts|spam|sequence|campaign)`,
   "(?:take|cross|strike|scratch) (?:me|us|my (?:name|address|email)|our (?:name|address|email)|this address) off(?: (?:please|pls|now|thanks|thank you|it|this|at once))?(?= ?[.!,)]| ?$)",
+  "(?:address|addresses|name|one|person|company|inbox) (?:that |which )?(?:you (?:can|may|could|should|might) |to )(?:cross|strike|take|scratch|delete|remove|drop|lose)(?: off| out)?(?: (?:your|the) list)?",
   "(?:cross|strike|scratch) (?:my|our|this) (?:[^ ]+ )?(?:address|name|email|e-mail) off",
   "remove (?:me|us)(?: (?:please|pls|now|thanks|thank you|at once|immediately|already))?(?= ?[.!,)]| ?$)",
   "(?:delete|erase|remove|destroy|purge|wipe) (?:all )?(?:of )?(?:my|our|any|whatever|all|every|the)…?(?:personal )?(?:data|details|information|address|addresses|email address|e-mail|record|records|contact details)(?= |[.!,]|$)(?! (?:for|in|of) (?:the|this|that|line|row))",
@@ -49,6 +51,8 @@ const REQUEST = anyOf([
   "(?:do not|don't|dont|never) (?:ever )?(?:send|write|e-?mail|contact)(?: to)?(?: (?:me|us|here|this address))?(?: (?:any ?thing|any (?:more|further)|more|further))?(?: (?:emails|mails|messages|else|of these|of this))? (?:again|any ?more|any longer|ever|else)",
   "(?:no more|no further|not another|no additional) (?:e-?mails?|mails?|messages?|contact|communications?|correspondence|mailings?|of these|of this)",
   "(?:do not|don't|dont|no longer) (?:want|wish|care) to (?:receive|get|be (?:contacted|emailed|mailed|written to)|hear from (?:you|your company))",
+  "(?:neither|nor|nobody|no one|not)…receives?…(?:further|more|any)…?(?:correspondence|e-?mails?|mails?|messages?|contact|communications?|mailings)",
+  "(?:not|never) (?:to )?be (?:contacted|e-?mailed|mailed|written to|approached|included)(?: by you)?(?: (?:again|any ?more|further|in future))?",
   "cease (?:and desist|all (?:contact|communication|correspondence))",
   "(?:i|we) (?:hereby )?(?:object to|withdraw|revoke)…(?:my|our|the|any)…?(?:data|consent|marketing|processing|emails)|(?:right to (?:erasure|be forgotten|object))|(?:request|demand|exercise)…(?:erasure|deletion)",
   "leave (?:me|us) alone|never (?:write|mail|email|contact)(?: to)? (?:me|us|here|this address) again|go away and",
@@ -103,13 +107,13 @@ const REQUEST_ANYWHERE = new RegExp(
 
 /** A line that stands alone and says nothing else. */
 const ALONE =
-  /^[^\p{L}]*(?:(?:hi|hello|dear \S+|please|pls|plz|kindly|bitte|merci de|s'il vous plait|svp|por favor|per favore|aub|graag|prosze|prosim|just|ok|thanks|thank you|so|and|yes|the word is|as requested|hereby)\W+)*(?:stop(?: it| this| now| please| all| e-?mails?| mail| emailing(?: me| us)?)?|stopp|unsub(?:scribe|cribe|scibe|scrib|s)?(?: me| us| all| now| immediately| at once| this address)?|unsuscribe|remove(?: me| us| my (?:e-?mail|address)| from (?:the |your )?(?:mailing )?list)?(?: please| now)?|take me off|opt[ -]?out|opt me out|no more|cancel subscription|suppress|abmelden|abmeldung|austragen|loschen|desinscription|desinscrire|desabonner|desabonnement|stop svp|baja|darme de baja|dar de baja|desuscribir|cancelar (?:suscripcion|inscricao)|descadastrar|remover|sair|cancellami|cancellatemi|cancellazione|disiscrizione|disiscrivimi|uitschrijven|afmelden|avregistrera|avanmal\p{L}*|afmeld|afmelding|meld meg av|avmeld|peruuta|poista|wypisz|wypisz mnie|rezygnuje|odhlasit|odhlasit se|odhlaste|odhlasenie|отписаться|отписка|отпишите|стоп|leiratkozas|leiratkozom|dezabonare|dezabonati-ma|abonelikten cik|iptal|cikar|απεγγραφη|διαγραφη|退订|退訂|取消订阅|取消訂閱|配信停止|停止|수신\s?거부|구독\s?취소|الغاء الاشتراك|إلغاء الاشتراك|توقف|הסר|הסרה|रोकें|ยกเลิก)\W*(?:please|pls|thanks|thank you|thx|now|immediately|at once|danke|bitte|merci|svp|gracias|grazie|obrigad[oa]|tack|tak|takk|dank|dekuji|dziekuje|spasibo|me|mig|meg)?[^\p{L}]*$/u;
+  /^[^\p{L}]*(?:(?:hi|hello|dear \S+|please|pls|plz|kindly|bitte|merci de|s'il vous plait|svp|por favor|per favore|aub|graag|prosze|prosim|just|ok|thanks|thank you|so|and|yes|the word is|as requested|hereby)\W+)*(?:stop(?: it| this| now| please| all| e-?mails?| mail| emailing(?: me| us)?)?|stopp|unsub(?:scribe|cribe|scibe|scrib|s)?(?: me| us| all| now| immediately| at once| this address)?|unsuscribe|remove(?: me| us| my (?:e-?mail|address)| from (?:the |your )?(?:mailing )?list)?(?: please| now)?|take me off|opt[ -]?out|opt me out|no more|cancel subscription|suppress|abmelden|abmeldung|austragen|loschen|desinscription|desinscrire|desabonner|desabonnement|stop svp|baja|darme de baja|dar de baja|desuscribir|cancelar (?:suscripcion|inscricao)|descadastrar|remover|sair|cancellami|cancellatemi|cancellazione|disiscrizione|disiscrivimi|uitschrijven|afmelden|avregistrera|avanmal\p{L}*|afmeld|afmelding|meld meg av|avmeld|peruuta|poista|wypisz|wypisz mnie|rezygnuje|odhlasit|odhlasit se|odhlaste|odhlasenie|отписаться|отписка|отпишите|стоп|leiratkozas|leiratkozom|dezabonare|dezabonati-ma|abonelikten cik|iptal|cikar|απεγγραφη|διαγραφη|退订|退訂|取消订阅|取消訂閱|配信停止|停止|수신\s?거부|구독\s?취소|الغاء الاشتراك|إلغاء الاشتراك|توقف|הסר|הסרה|रोकें|ยกเลิก)\W*(?:please|pls|thanks|thank you|thx|now|immediately|at once|danke|bitte|merci|svp|gracias|grazie|obrigad[oa]|tack|tak|takk|dank|dekuji|dziekuje|spasibo|me|mig|meg|\S+@\S+)?[^\p{L}]*$/u;
 
 /** What makes a request another's, another time's, or none: before it in its sentence. */
 const DENIED =
   /(?:do not|don't|dont|never|no need to|not|won't|wouldn't|didn't|nicht|kein\p{L}*|ne|pas|no|nao|non|niet|inte|ikke|ala|en|nie|ne|не)\s+(?:(?:yet|just|want to|wish to|you|please|ever|you dare|sie|bitte)\s+){0,3}$/u;
 const OF_OTHERS =
-  /(?<!\p{L})(?:if|when|whenever|whether|unless|in case|suppose|once|before (?:you|i|we)|how (?:do|does|can|would|should|many)|where (?:do|does|can)|(?:can|could|do|does|will|would|should|may) (?!you(?!\p{L})|i(?!\p{L})|we(?!\p{L}))\p{L}+|let(?:s|ting)? (?:them|people|members|users|customers)|they|he|she|people|members|customers|users|readers|clients|guests|patients|somebody|someone|anybody|anyone|everybody|others|who|that can|which|tool|feature|button|link|able to|ability to|option to|allow\p{L}*|wenn|falls|ob|sobald|man|kunden|mitglieder|nutzer|jemand|konnen (?!sie|wir)\p{L}+|si|lorsque|quand|les clients|quelqu'un|on peut|cuando|los clientes|los socios|alguien|se puede|se|quando|os clientes|alguem|qualcuno|i clienti|als|wanneer|klanten|leden|iemand|om|nar|hvis|kunder|medlem\p{L}*|nogen|nagon|noen|jos|asiakkaat|jesli|klienci|ktos|kdyz|pokud|nekdo|если|когда|клиенты|кто-то)(?!\p{L})/u;
+  /(?<!\p{L})(?:if|when|whenever|whether|unless|in case|suppose|once|before (?:you|i|we)|how (?:do|does|can|would|should|many)|where (?:do|does|can)|(?:can|could|do|does|will|would|should|may) (?!(?:you|u|ya|i|we|somebody|someone)(?!\p{L}))\p{L}+|let(?:s|ting)? (?:them|people|members|users|customers)|they|he|she|people|members|customers|users|readers|clients|guests|patients|somebody|someone|anybody|anyone|everybody|others|who|that can|which|tool|feature|button|link|able to|ability to|option to|allow\p{L}*|wenn|falls|ob|sobald|man|kunden|mitglieder|nutzer|jemand|konnen (?!sie|wir)\p{L}+|si|lorsque|quand|les clients|quelqu'un|on peut|cuando|los clientes|los socios|alguien|se puede|se|quando|os clientes|alguem|qualcuno|i clienti|als|wanneer|klanten|leden|iemand|om|nar|hvis|kunder|medlem\p{L}*|nogen|nagon|noen|jos|asiakkaat|jesli|klienci|ktos|kdyz|pokud|nekdo|если|когда|клиенты|кто-то)(?!\p{L})/u;
 /** "If possible" asks all the same. */
 const POLITE =
   /(?<!\p{L})(?:if|si|se|wenn|als|om)\s(?:at all )?(?:it's |it is |es )?(?:possible|you (?:can|could|would|please|don't mind)|you would be so kind|moglich|posible|possivel|possibile|mogelijk|mojligt|muligt|sie so freundlich waren|non vi dispiace)(?!\p{L})/gu;
@@ -122,8 +126,8 @@ const FOR_A_WHILE =
 const NAMES_ANOTHER =
   /(?<!\p{L})(?:instead|it's \p{L}+(?: \p{L}+)? now|it is \p{L}+(?: \p{L}+)? now|is (?:now )?(?:the|your) (?:right )?(?:contact|person)|(?:write|speak|talk|send (?:it|them|these|this)) to \p{L}+|(?:add|put|use|contact|try|ask|email) (?!(?:me|us)(?!\p{L}))\p{L}+(?: \p{L}+)? (?:instead|on|in)|took over|has taken over|replaces me|my successor|stattdessen|nachfolg\p{L}+|a ma place|remplace|en su lugar|mi sustitut\p{L}+|al posto mio|in plaats|istallet|i stedet)(?!\p{L})/u;
 /** A mark of speech that opens before and closes behind. */
-const OPENS = /["“”„«»'‘’‚「『](?:[^"“”„«»「」『』]{0,40})$/u;
-const CLOSES = /^[^"“”„«»「」『』]{0,40}["“”»«'’‘」』]/u;
+const OPENS = /(?:["“”„«»「『]|(?<!\p{L})['‘‚])[^"“”„«»「」『』]{0,40}$/u;
+const CLOSES = /^[^"“”„«»「」『』]{0,40}(?:["“”»」』]|['’](?!\p{L}))/u;
 
 const sentencesIn = (text: string): [from: number, to: number][] => {
   const found: [number, number][] = [];
@@ -155,16 +159,18 @@ export function stopWords(letter: string): StopWords {
     const next = sentences[index + 1];
     const following = next ? fold(text.slice(...next)).slice(0, 200) : "";
     // Folding keeps lengths but for a few letters: near enough.
-    if (request && !isAlone && isOtherwise(sentence, request, following))
-      otherwise.push([from + request.index, from + request.index + request[0].length]);
-    else plain ??= trimmed(text, from, to);
+    if (request && !isAlone && isOtherwise(sentence, request, following)) {
+      const end = request.index + request[0].length;
+      const matter = FOR_A_MATTER.exec(sentence.slice(end))?.[0].length ?? 0;
+      otherwise.push([from + request.index, from + end + matter]);
+    } else plain ??= trimmed(text, from, to);
   }
   return { plain, otherwise };
 }
 
 /** Speaks of unsubscribing without asking for it: "I unsubscribed from three others". */
 const SPEAKS_OF_IT =
-  /(?<!\p{L})(?:unsubscribe[drs]?|unsubscribing|opt(?:ed|ing|s)?[ -]?out|(?:don't|do not|never|nicht|ne|no|nao|non|niet) stop|stop (?:by|in|off|over|sign|button|light|watch|valve|cock)\p{L}*|asks? to be removed|removed from|removal (?:firm|company|service|van)\p{L}*|abmeld\p{L}+|desinscri\p{L}+|desabonn\p{L}+|descadastr\p{L}+|disiscri\p{L}+|dar(?:se)? de baja|uitschrijv\p{L}+|odhlas\p{L}+|отпис\p{L}+)(?!\p{L})/gu;
+  /(?<!\p{L})(?:unsubscribe[drs]?|unsubscribing|opt(?:ed|ing|s)?[ -]?out|(?:don't|do not|never|nicht|ne|no|nao|non|niet) stop|stop (?:by|in|off|over|sign|button|light|watch|valve|cock)\p{L}*|asks? to be removed|(?:take|strike|cross|remove|drop|delete) (?:me|us|my name)(?: off)? (?:as|from being) (?:the |your |a |an )?\p{L}+|removed from|removal (?:firm|company|service|van)\p{L}*|abmeld\p{L}+|desinscri\p{L}+|desabonn\p{L}+|descadastr\p{L}+|disiscri\p{L}+|dar(?:se)? de baja|uitschrijv\p{L}+|odhlas\p{L}+|отпис\p{L}+)(?!\p{L})/gu;
 
 function isOtherwise(sentence: string, request: RegExpExecArray, following: string): boolean {
   const before = sentence.slice(0, request.index);
