@@ -26,6 +26,14 @@ import { renderMarkup, renderMerge } from "./writing/merge.ts";
 const LETTER = { at: Date.UTC(2026, 5, 9), zone: "Europe/Lisbon", country: "" };
 const MODEL = unpackModel(JSON.parse(readFileSync("core/replies/model.json", "utf8")));
 
+const OURS = {
+  subject: "Crates",
+  text: "Would a quarter of an hour be of use?",
+  fromName: "Tessa Brand",
+  fromAddress: "tessa@lom.example",
+  recipient: "ana@kai.example",
+};
+
 const LENGTH = 100_000;
 const ENDS_WITHIN = 6_000;
 
@@ -121,7 +129,9 @@ const READERS: Record<string, (text: string) => unknown> = {
   "a subject": bareSubject,
   "a day that a letter names": (text) => returnDay(text, LETTER),
   "what a letter means": (text) => sortReply({ ...LETTER, text, own: ["ana@kai.example"] }, MODEL),
-  "a quotation": splitQuoted,
+  "a quotation": (text) => withoutSignature(partQuoted(text, [OURS]).written),
+  "an email of ours in it": (text) => partQuoted(`Yes.\n${text}`, [{ ...OURS, text }]),
+  "an opt-out": stopWords,
   "a refusal": (text) => [
     faultOf({ code: 550, words: text, command: "RCPT", hasSent: true }),
     judge(null, text, "report"),

@@ -764,7 +764,7 @@ CREATE TABLE "replies" (
   prospect_id INTEGER REFERENCES prospects (id),
   touch_id INTEGER REFERENCES touches (id),
   -- 'challenge': a server asks that a person confirms the sender.
-  kind TEXT NOT NULL CHECK (kind IN ('person', 'automatic', 'left', 'bounce', 'delay', 'complaint', 'receipt', 'challenge')),
+  kind TEXT NOT NULL CHECK (kind IN ('person', 'automatic', 'left', 'bounce', 'delay', 'complaint', 'receipt', 'challenge', 'notice')),
   -- 'likely': no id says so; the journey waits until the rep has said whether it is an answer. 'denied': it is none.
   certainty TEXT NOT NULL DEFAULT 'sure' CHECK (certainty IN ('sure', 'likely', 'denied')),
   from_address TEXT NOT NULL,

@@ -17,6 +17,7 @@ const KINDS = {
   bounce: "delivery report",
   delay: "still on its way",
   complaint: "complaint",
+  notice: "notice",
   receipt: "receipt",
 } as const;
 

@@ -43,4 +43,4 @@ export const SETTLES = new Set(["not_interested", "opt_out", "away"]);
 /** Whether a person can answer it. */
 export const isAnswerable = (kind: string) => kind === "person" || kind === "automatic" || kind === "left";
 /** Whether it can be given a label. */
-export const isLabelled = (kind: string) => isAnswerable(kind) || kind === "challenge";
+export const isLabelled = (kind: string) => isAnswerable(kind) || kind === "challenge" || kind === "notice";

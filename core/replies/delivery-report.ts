@@ -87,12 +87,12 @@ const OURS_FOLLOWS =
 
 /** Whether a report carries our email, or its header, in its text: the fields that only a message's head has. */
 export const copyOfOurs = (text: string): boolean =>
-  /^[>\s]*message-id:\s*<[^<>\s]+>/im.test(text.slice(0, 50_000));
+  /^[> \t]*message-id:\s*<[^<>\s]+>/im.test(text.slice(0, 50_000));
 
 /** The beginning of a report for people, without what it returns of ours. */
 export function ownWords(text: string): string {
   const lines = text.slice(0, 2_000).split("\n");
-  const end = lines.findIndex((line) => OURS_FOLLOWS.test(line));
+  const end = lines.findIndex((line) => OURS_FOLLOWS.test(line.slice(0, 200)));
   return lines.slice(0, end < 0 ? undefined : end).join("\n");
 }
 
@@ -101,7 +101,7 @@ export function bouncedAddresses(text: string): string[] {
   const found: string[] = [];
   let first: string | null = null;
   for (const line of text.slice(0, 50_000).split("\n").slice(0, 400)) {
-    if (OURS_FOLLOWS.test(line)) break;
+    if (OURS_FOLLOWS.test(line.slice(0, 200))) break;
     if (line.length > 1_000 || !line.includes("@")) continue;
     const address = addressOfLine(line);
     if (address === null || /^(mailer-?daemon|postmaster)@/.test(address)) continue;

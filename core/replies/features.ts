@@ -28,7 +28,7 @@ function idOf(name: string): number {
   return hash | 0;
 }
 
-const TOKEN = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*|\p{N}+|[?!]|\S+@\S+/gu;
+const TOKEN = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*|\p{N}+|[?!]|\p{Extended_Pictographic}|\S+@\S+/gu;
 /** Scripts that do not put spaces between words. */
 const UNSPACED = /[\u3040-\u30ff\u3400-\u9fff\uac00-\ud7af\u0e00-\u0e7f]/;
 
@@ -37,9 +37,19 @@ const NEGATION =
   /^(?:no|not|never|nobody|nothing|none|cannot|without|hardly|nor|neither|\p{L}+n't|nicht|kein\p{L}*|nie|nichts|pas|jamais|aucun\p{L}*|rien|sin|nunca|nada|ningun\p{L}*|nao|nem|nenhum\p{L}*|non|nessun\p{L}*|niente|mai|niet|geen|nooit|niks|inte|ikke|ingen|inget|aldri\p{L}?|ej|ei|en|emme|nie|ne|neni|не|нет|ни|нема|degil|yok|hic|nem|nu|δεν|μη|لا|ليس|לא|אין|नहीं)$/u;
 const DENIES = 4;
 /** Whether a sentence begins between two words. */
-const begins = (text: string, from: number, to: number) => from === 0 || /[.!?:;\n。！？-]/.test(text.slice(from, to));
+const begins = (text: string, from: number, to: number) =>
+  from === 0 || /[.!?:;\n。！？-]/.test(text.slice(from, to));
 
-const WEIGHTS = { begin: 0.8, denied: 0.7, word: 1, pair: 0.8, triple: 0.5, piece: 0.6, cue: 2.2, shape: 0.5 };
+const WEIGHTS = {
+  begin: 0.8,
+  denied: 0.7,
+  word: 1,
+  pair: 0.8,
+  triple: 0.5,
+  piece: 0.6,
+  cue: 2.2,
+  shape: 0.5,
+};
 
 /** A letter's features; positions count in the letter as it was written, cut to its beginning. */
 export function featuresOf(letter: string): Feature[] {
@@ -111,7 +121,10 @@ function sentenceEnds(text: string): { all: boolean; most: boolean } {
     (each) => each.trim().split(/\s+/).length > 2 || /[?？؟]/.test(each),
   );
   const asking = sentences.filter((each) => /[?？؟]/.test(each)).length;
-  return { all: asking > 0 && asking === sentences.length, most: asking * 2 >= sentences.length && asking > 0 };
+  return {
+    all: asking > 0 && asking === sentences.length,
+    most: asking * 2 >= sentences.length && asking > 0,
+  };
 }
 
 const simple = (word: string) =>

@@ -8,12 +8,12 @@ import { absenceIn, departureIn, isOnlyAbsence, wantsSomething } from "./absence
 import {
   bouncedAddresses,
   copyOfOurs,
-  STATUS_CODE,
   isDelay,
   looksDelayed,
   looksReturned,
   ownWords,
   readDeliveryStatus,
+  STATUS_CODE,
 } from "./delivery-report.ts";
 import { isGrave } from "./grave.ts";
 import { plainOptOut } from "./opt-out.ts";
@@ -73,7 +73,8 @@ const RECEIPT_TEXT =
 const MACHINE = /^(mailer-?daemon|mail-?daemon|mdaemon|bounces?([+.-].*)?)@/;
 const POSTMASTER = /^(postmaster|mail-?admin|mail\.?system)@/;
 /** What a program that reports signs with, besides the names above. */
-const RETURNED_SENDER = /^(mail|mailer|delivery|smtp|exim|postfix|no-?reply|system|admin(istrator)?|bounce)[\w.+-]*@/;
+const RETURNED_SENDER =
+  /^(mail|mailer|delivery|smtp|exim|postfix|no-?reply|system|admin(istrator)?|bounce)[\w.+-]*@/;
 const NOBODY_READS = /^(no-?reply|do-?not-?reply|auto-?(reply|responder)|autoresponder)([+.-].*)?@/;
 
 /** Servers that ask the sender to prove to be a person. */
@@ -85,7 +86,7 @@ const ABSENT_SUBJECT =
   /out[ -]of[ -](the[ -])?office|\booo\b|vacation|on (leave|holiday)|abwesen|absen(t|ce)|fuera de (la )?oficina|ausen(cia|te)|ausência|fora do escritório|fuori (sede|ufficio)|afwezig|fraværende|frånvaro|poissa|nieobecno|nepřítomn|отсутств|不在|休暇|休假|부재/i;
 /** What machines write that answer for a house and not for a person: receipts, tickets, new addresses, lists. */
 const NOTICE =
-  /(?:ticket|case|request|enquiry|inquiry|query|incident|reference|vorgang|anfrage|demande|dossier|solicitud|pedido|caso|richiesta|aanvraag|ärende|sag|zgłoszeni\p{L}|požadav\p{L}+|обращени\p{L}|заявк\p{L})\s*(?:number|no\.?|nr\.?|id|ref\.?|nummer|numéro|número|numero|numer|číslo|номер)?\s*[:：]?\s*[#№\[(]?\s*(?:[A-Z]{1,6}-?)?\d{3,}|(?:thank you|thanks) for (?:contacting|getting in touch|reaching out|your (?:enquiry|inquiry|request|application|order|interest|submission|feedback))|(?:we have|we've|has been) (?:successfully )?received(?: your| and)?|your (?:message|e-?mail|request|enquiry|application|order) (?:has been|was) (?:received|registered|logged|forwarded)|(?:do not|don't|please do not) reply to this (?:e-?mail|message)|confirm (?:that you want|your (?:subscription|registration|e-?mail))|(?:new|changed|change of) (?:e-?mail )?address|address (?:has changed|is now|will change)|no longer (?:read|monitored|in use|checked)|neue (?:e-?mail-?)?adresse|adresse (?:hat sich geändert|lautet)|nouvelle adresse|changé d['’]adresse|nueva dirección|cambiado de (?:dirección|correo)|novo (?:endereço|e-?mail)|nuovo indirizzo|nieuw (?:e-?mail)?adres|ny (?:e-?post|mail)?adress?e?|nowy adres|nová adresa|новый адрес|eingangsbestätigung|(?:ihre|deine) (?:nachricht|anfrage|e-?mail|bewerbung|bestellung)(?: \p{L}+){0,3} (?:erhalten|eingegangen)|accusé de réception|(?:bien|avons) reçu votre|hemos recibido (?:su|tu)|recebemos (?:o seu|a sua|sua|seu)|abbiamo ricevuto|hebben (?:uw|je|jouw) .{0,30}ontvangen|har (?:modtaget|mottatt|mottagit|fått) (?:din|ditt|deres)|otrzymaliśmy|obdrželi jsme|мы получили|получено|受け付けました|受付(?:番号|完了)|自動返信.{0,40}お問い合わせ|已收到您|접수(?:되|번호)/iu;
+  /(?:ticket|case|request|enquiry|inquiry|query|incident|reference|vorgang|anfrage|demande|dossier|solicitud|pedido|caso|richiesta|aanvraag|ärende|sag|zgłoszeni\p{L}|požadav\p{L}+|обращени\p{L}|заявк\p{L})\s*(?:number|no\.?|nr\.?|id|ref\.?|nummer|numéro|número|numero|numer|číslo|номер)?\s*[:：]?\s*[#№[(]?\s*(?:[A-Z]{1,6}-?)?\d{3,}|(?:thank you|thanks) for (?:contacting|getting in touch|reaching out|your (?:enquiry|inquiry|request|application|order|interest|submission|feedback))|(?:we have|we've|has been) (?:successfully )?received(?: your| and)?|your (?:message|e-?mail|request|enquiry|application|order) (?:has been|was) (?:received|registered|logged|forwarded)|(?:do not|don't|please do not) reply to this (?:e-?mail|message)|confirm (?:that you want|your (?:subscription|registration|e-?mail))|(?:new|changed|change of) (?:e-?mail )?address|address (?:has changed|is now|will change)|no longer (?:read|monitored|in use|checked)|neue (?:e-?mail-?)?adresse|adresse (?:hat sich geändert|lautet)|nouvelle adresse|changé d['’]adresse|nueva dirección|cambiado de (?:dirección|correo)|novo (?:endereço|e-?mail)|nuovo indirizzo|nieuw (?:e-?mail)?adres|ny (?:e-?post|mail)?adress?e?|nowy adres|nová adresa|новый адрес|eingangsbestätigung|(?:ihre|deine) (?:nachricht|anfrage|e-?mail|bewerbung|bestellung)(?: \p{L}+){0,3} (?:erhalten|eingegangen)|accusé de réception|(?:bien|avons) reçu votre|hemos recibido (?:su|tu)|recebemos (?:o seu|a sua|sua|seu)|abbiamo ricevuto|hebben (?:uw|je|jouw) .{0,30}ontvangen|har (?:modtaget|mottatt|mottagit|fått) (?:din|ditt|deres)|otrzymaliśmy|obdrželi jsme|мы получили|получено|受け付けました|受付(?:番号|完了)|自動返信.{0,40}お問い合わせ|已收到您|접수(?:되|번호)/iu;
 
 /** A handwritten absence is a line or three; in a longer letter such words are about something else. */
 const SHORT = 700;
@@ -149,7 +150,8 @@ function isPlainReport(
   const own = ownWords(text);
   const isCoded = STATUS_CODE.test(own);
   const hasOurs = copyOfOurs(text) || bouncedAddresses(text).some((address) => address !== fromAddress);
-  if (MACHINE.test(fromAddress) || fromAddress === "") return hasOurs || isCoded || looksReturned(subject, own);
+  if (MACHINE.test(fromAddress) || fromAddress === "")
+    return hasOurs || isCoded || looksReturned(subject, own) || looksDelayed(subject, own);
   const hasNoReturn = /^<\s*>$/.test(header("return-path"));
   if (ANSWERED_SUBJECT.test(subject) && !hasNoReturn) return false;
   const hasCopy = copyOfOurs(text);
@@ -228,7 +230,10 @@ function readStatus(status: string, text: string): IncomingKind {
 }
 
 /** A report that is written for people only, as older mail servers do. */
-function readPlainReport({ text: written, body: text = written, subject }: IncomingMessage, failed: string): IncomingKind {
+function readPlainReport(
+  { text: written, body: text = written, subject }: IncomingMessage,
+  failed: string,
+): IncomingKind {
   if (isDelay(subject, text))
     return {
       kind: "delay",

@@ -16,7 +16,12 @@ export interface ReadLetter {
   kind: IncomingKind;
 }
 
-export function readLetter(body: string, facts: LetterFacts, ours: readonly OurEmail[], isNoReport = false): ReadLetter {
+export function readLetter(
+  body: string,
+  facts: LetterFacts,
+  ours: readonly OurEmail[],
+  isNoReport = false,
+): ReadLetter {
   const { written, mixed } = partQuoted(body, ours);
   const text = withoutSignature(written) || written;
   return {

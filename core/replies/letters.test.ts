@@ -44,18 +44,6 @@ const LETTERS: Partial<Record<IncomingKind["kind"], Letter[]>> = {
     "I'm at a conference all week with patchy email. Will respond next week.",
     "Our office is closed for the holidays from December 24 to January 2. We will answer your email when we are back.",
     "I only work Mondays and Tuesdays and will respond to your email on my next working day.",
-    {
-      text: "We have received your request and will answer within two days. Ticket #4711",
-      subject: "[#4711] We received your request",
-      from: "support@kai.example",
-      headers: { "auto-submitted": "auto-generated" },
-    },
-    {
-      text: "Thank you for contacting the archive. Your message has been received.",
-      subject: "Automatic confirmation",
-      from: "info@archive.example",
-      headers: { "x-autoreply": "yes" },
-    },
     { text: "x", subject: "Abwesend: Re: Loans" },
     { text: "x", subject: "Absence : Loans" },
     { text: "x", subject: "Ausência temporária" },
@@ -431,6 +419,20 @@ const LETTERS: Partial<Record<IncomingKind["kind"], Letter[]>> = {
       text: "A message that you sent has not yet been delivered to one or more of its recipients after more than 24 hours on the queue.",
       subject: "Warning: message delayed 24 hours",
       from: "mailer-daemon@host.example",
+    },
+  ],
+  notice: [
+    {
+      text: "We have received your request and will answer within two days. Ticket #4711",
+      subject: "[#4711] We received your request",
+      from: "support@kai.example",
+      headers: { "auto-submitted": "auto-generated" },
+    },
+    {
+      text: "Thank you for contacting the archive. Your message has been received.",
+      subject: "Automatic confirmation",
+      from: "info@archive.example",
+      headers: { "x-autoreply": "yes" },
     },
   ],
   receipt: [

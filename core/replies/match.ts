@@ -24,17 +24,25 @@ export interface Incoming {
   addresses: readonly string[];
   subject: string;
   at: number;
+  /** Addresses that stand in what the message quotes: of whom our email went to, where they answer from elsewhere. */
+  quotedAddresses?: readonly string[];
   /** Whether the subject and the sender's company may do where ids and addresses do not: only for a person's words. */
   mayBeColleague: boolean;
 }
 
+/** What the desk says of a likely answer, where it is not a colleague's. */
+export const LIKELY_BECAUSE = {
+  grave: "somebody died or is gravely ill",
+  quoted: "it quotes an email of ours",
+} as const;
+
 /** `sure`: an id or the address says so. `likely`: somebody of the same company answers the same subject. */
-export type Match = { email: SentEmail; certainty: "sure" | "likely" };
+export type Match = { email: SentEmail; certainty: "sure" | "likely"; isQuoted?: boolean };
 
 /** Clocks of servers differ; an answer cannot be much older than its question. */
 const CLOCKS_DIFFER = 10 * 60_000;
 /** Nobody answers last year's letter without quoting it. */
-const REMEMBERED_FOR = 90 * 24 * 3_600_000;
+export const REMEMBERED_FOR = 90 * 24 * 3_600_000;
 
 /** "Re:" and "Fwd:" in the languages of mail programs, and the marks that gateways put before what comes from outside. */
 const PREFIX =
@@ -46,6 +54,9 @@ export function bareSubject(subject: string): string {
   while (PREFIX.test(bare)) bare = bare.replace(PREFIX, "");
   return bare.replace(/\s+/g, " ").trim().toLowerCase();
 }
+
+/** Whether a subject says that it answers or forwards something. */
+export const isAnswered = (subject: string): boolean => PREFIX.test(subject);
 
 export function matchIncoming(incoming: Incoming, candidates: readonly SentEmail[]): Match | null {
   const sure = (email: SentEmail | undefined): Match | null => (email ? { email, certainty: "sure" } : null);
@@ -67,6 +78,15 @@ export function matchIncoming(incoming: Incoming, candidates: readonly SentEmail
   }
 
   if (!incoming.mayBeColleague) return null;
+  for (const address of incoming.quotedAddresses ?? []) {
+    const quoted = before.find(
+      ({ recipient, subject, sentAt }) =>
+        recipient === address &&
+        sentAt >= incoming.at - REMEMBERED_FOR &&
+        bareSubject(subject) === bareSubject(incoming.subject),
+    );
+    if (quoted) return { email: quoted, certainty: "likely", isQuoted: true };
+  }
   const company = companyDomain(incoming.addresses[0] ?? "");
   const subject = bareSubject(incoming.subject);
   if (company === null || subject === "") return null;

@@ -111,7 +111,7 @@ const ALONE =
 
 /** What makes a request another's, another time's, or none: before it in its sentence. */
 const DENIED =
-  /(?:do not|don't|dont|never|no need to|not|won't|wouldn't|didn't|nicht|kein\p{L}*|ne|pas|no|nao|non|niet|inte|ikke|ala|en|nie|ne|не)\s+(?:(?:yet|just|want to|wish to|you|please|ever|you dare|sie|bitte)\s+){0,3}$/u;
+  /(?<!\p{L})(?:do not|don't|dont|never|no need to|not|won't|wouldn't|didn't|nicht|kein\p{L}*|ne|pas|no|nao|non|niet|inte|ikke|ala|en|nie|ne|не)\s+(?:(?:yet|just|want to|wish to|you|please|ever|you dare|sie|bitte)\s+){0,3}$/u;
 const OF_OTHERS =
   /(?<!\p{L})(?:if|when|whenever|whether|unless|in case|suppose|once|before (?:you|i|we)|how (?:do|does|can|would|should|many)|where (?:do|does|can)|(?:can|could|do|does|will|would|should|may) (?!(?:you|u|ya|i|we|somebody|someone)(?!\p{L}))\p{L}+|let(?:s|ting)? (?:them|people|members|users|customers)|they|he|she|people|members|customers|users|readers|clients|guests|patients|somebody|someone|anybody|anyone|everybody|others|who|that can|which|tool|feature|button|link|able to|ability to|option to|allow\p{L}*|wenn|falls|ob|sobald|man|kunden|mitglieder|nutzer|jemand|konnen (?!sie|wir)\p{L}+|si|lorsque|quand|les clients|quelqu'un|on peut|cuando|los clientes|los socios|alguien|se puede|se|quando|os clientes|alguem|qualcuno|i clienti|als|wanneer|klanten|leden|iemand|om|nar|hvis|kunder|medlem\p{L}*|nogen|nagon|noen|jos|asiakkaat|jesli|klienci|ktos|kdyz|pokud|nekdo|если|когда|клиенты|кто-то)(?!\p{L})/u;
 /** "If possible" asks all the same. */
@@ -177,7 +177,13 @@ function isOtherwise(sentence: string, request: RegExpExecArray, following: stri
   const behind = sentence.slice(request.index + request[0].length);
   if (OPENS.test(before) && CLOSES.test(behind)) return true;
   if (DENIED.test(before)) return true;
-  if (OF_OTHERS.test(before.replace(POLITE, " ").replace(/^.*[,;:–—]\s(?=please|pls|bitte|kindly|merci|por favor|so |then )/u, "")))
+  if (
+    OF_OTHERS.test(
+      before
+        .replace(POLITE, " ")
+        .replace(/^.*[,;:–—]\s(?=please|pls|bitte|kindly|merci|por favor|so |then )/u, ""),
+    )
+  )
     return true;
   if (FOR_A_MATTER.test(behind) || /^\W*(?:as|from) (?:the |your )?contact/u.test(behind)) return true;
   if (FOR_A_WHILE.test(behind)) return true;

@@ -43,11 +43,14 @@ const FORWARDED_TITLE =
 /** A heading of one line, or of one that was wrapped once, over what follows. */
 export function isAttribution(line: string): boolean {
   const said = line.trim();
-  if (said.length > 300 || !/[:：]\s*$|---\s*$|[\])>]\s*$|(?:wrote|escreveu|escribió)\s*$/.test(said)) return false;
+  if (said.length > 300 || !/[:：]\s*$|---\s*$|[\])>]\s*$|(?:wrote|escreveu|escribió)\s*$/.test(said))
+    return false;
   const isDated = YEAR.test(said) || TIME_OF_DAY.test(said);
   const folded = fold(said);
   if (WROTE.test(folded)) return isDated || ADDRESS.test(said) || said.split(/\s+/).length <= 6;
-  return isDated && (ADDRESS.test(said) || (TIME_OF_DAY.test(said) && YEAR.test(said))) && /[:：]\s*$/.test(said);
+  return (
+    isDated && (ADDRESS.test(said) || (TIME_OF_DAY.test(said) && YEAR.test(said))) && /[:：]\s*$/.test(said)
+  );
 }
 
 const labelOf = (line: string) => {
@@ -83,7 +86,12 @@ function headingAt(lines: readonly string[], at: number): number {
   if (isAttribution(line)) return 1;
   const next = (lines[at + 1] ?? "").slice(0, 400);
   // Programs wrap at 76 characters, often within the address.
-  if (line.length > 25 && !/[.!?]\s*$/.test(line) && next.trim() !== "" && isAttribution(`${line.trim()} ${next.trim()}`))
+  if (
+    line.length > 25 &&
+    !/[.!?]\s*$/.test(line) &&
+    next.trim() !== "" &&
+    isAttribution(`${line.trim()} ${next.trim()}`)
+  )
     return 2;
   const folded = fold(line);
   if (FORWARDED_TITLE.test(folded)) return 1;
@@ -100,7 +108,10 @@ export function partQuoted(body: string, ours: readonly OurEmail[]): Parted {
   const lines = all.slice(0, MOST_LINES);
   const kept = withoutOurs(lines, ours);
   const { written, mixed } = withoutHeaded(withoutMarked(kept));
-  const text = written.join("\n").replace(/\n{3,}/g, "\n\n").trim();
+  const text = written
+    .join("\n")
+    .replace(/\n{3,}/g, "\n\n")
+    .trim();
   return { written: text, mixed: mixed && text !== "" };
 }
 
@@ -143,8 +154,14 @@ function dropHeading(lines: readonly string[], at: number, names: NamesUs, gone:
     if (text.trim() === "") continue;
     const labelled = labelOf(text) !== null;
     const isClose = top === at || line === top - 1 || labelled;
-    if (names.in(text) && (labelled || isShortLine(text) || isAttribution(text) || /[:：]\s*$/.test(text))) top = line;
-    else if (isAttribution(text) || BORDER.test(text) || TITLED_BORDER.test(text) || FORWARDED_TITLE.test(fold(text)))
+    if (names.in(text) && (labelled || isShortLine(text) || isAttribution(text) || /[:：]\s*$/.test(text)))
+      top = line;
+    else if (
+      isAttribution(text) ||
+      BORDER.test(text) ||
+      TITLED_BORDER.test(text) ||
+      FORWARDED_TITLE.test(fold(text))
+    )
       top = line;
     else if (top === at && /[:：]\s*$/.test(text) && text.trim().split(/\s+/).length <= 12) top = line;
     else if (!labelled || !isClose) break;
@@ -162,7 +179,12 @@ class NamesUs {
     this.words = [
       ...new Set(
         ours
-          .flatMap(({ fromName, fromAddress, recipient, subject }) => [fromName, fromAddress, recipient, subject])
+          .flatMap(({ fromName, fromAddress, recipient, subject }) => [
+            fromName,
+            fromAddress,
+            recipient,
+            subject,
+          ])
           .map((each) => fold(each).replace(/\s+/g, " ").trim())
           .filter((each) => each.length > 3),
       ),
@@ -194,7 +216,7 @@ function withoutMarked(lines: readonly string[]): string[] {
     const mark = MARK.exec(lines[at] as string)?.[1];
     if (mark === undefined) continue;
     let end = at;
-    while (end < lines.length && (MARK.exec(lines[end] as string)?.[1] === mark)) end++;
+    while (end < lines.length && MARK.exec(lines[end] as string)?.[1] === mark) end++;
     if (end - at < 2 && mark !== ">") continue;
     for (let line = at; line < end; line++) drop.add(line);
     // The heading over what is marked goes with it, wherever it stands.
@@ -208,7 +230,12 @@ function withoutMarked(lines: readonly string[]): string[] {
         drop.add(line);
         break;
       }
-      if (seen === 1 && isAttribution(wrapped) && wrapped.length < 300 && !/[.!?]$/.test((lines[line - 1] ?? "").trim())) {
+      if (
+        seen === 1 &&
+        isAttribution(wrapped) &&
+        wrapped.length < 300 &&
+        !/[.!?]$/.test((lines[line - 1] ?? "").trim())
+      ) {
         drop.add(line);
         drop.add(line - 1);
       }
@@ -234,7 +261,9 @@ function withoutHeaded(lines: readonly string[]): { written: string[]; mixed: bo
       at += heading - 1;
     }
   }
-  const isIndented = lines.findIndex((line, index) => index > 0 && INDENTED.test(line) && INDENTED.test(lines[index + 1] ?? ""));
+  const isIndented = lines.findIndex(
+    (line, index) => index > 0 && INDENTED.test(line) && INDENTED.test(lines[index + 1] ?? ""),
+  );
   if (isIndented > 0 && lines.slice(0, isIndented).some((line) => /[\p{L}\p{N}]/u.test(line)))
     return { written: lines.slice(0, isIndented), mixed };
   return { written: [...lines], mixed };

@@ -49,9 +49,12 @@ describe("sorting", () => {
 
   it("says that it is unsure where it is, and that there is nothing to read", () => {
     expect(read("Hm.").sure).toBe(false);
-    for (const nothing of ["", "   ", "—", "👍"])
+    for (const nothing of ["", "   ", "—"])
       expect(read(nothing)).toMatchObject({ by: "nothing to read", sure: false });
   });
+
+  it("reads a thumb as the word that it stands for", () =>
+    expect(read("👍").label).toBe("interested"));
 
   it("reads an absence until its day, and who answers meanwhile; not who asks something", () => {
     expect(read("I am on leave until 19 June. Contact Ed Norris, ed@kai.example.")).toMatchObject({

@@ -5,9 +5,9 @@
 import { absenceIn, wantsSomething } from "./absence.ts";
 import { isGrave } from "./grave.ts";
 import type { Label } from "./labels.ts";
+import { bareSubject } from "./match.ts";
 import { judge, type Model } from "./model.ts";
 import { type NamedPerson, namedPerson } from "./named-person.ts";
-import { bareSubject } from "./match.ts";
 import { newText } from "./new-text.ts";
 import { isOptOutSubject, stopWords } from "./opt-out.ts";
 import { dayToAskAgain, type LetterContext, returnDay } from "./return-date.ts";

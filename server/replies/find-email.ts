@@ -3,10 +3,13 @@
 import { CALL } from "../../core/meetings/calendar-events.ts";
 import { looksReturned } from "../../core/replies/delivery-report.ts";
 import {
+  bareSubject,
   companyDomain,
   type Incoming,
+  isAnswered,
   type Match,
   matchIncoming,
+  REMEMBERED_FOR,
   type SentEmail,
 } from "../../core/replies/match.ts";
 import { wordsIn } from "../db/json.ts";
@@ -49,6 +52,8 @@ export function findEmail(db: Db, incoming: Incoming): Match | null {
       }),
     );
   }
+  for (const address of incoming.quotedAddresses ?? [])
+    add(query("touches t WHERE t.recipient = @address", { address }));
   const domain = incoming.mayBeColleague ? companyDomain(incoming.addresses[0] ?? "") : null;
   if (domain !== null)
     for (const host of new Set([domain, hostOf(incoming.addresses[0] ?? "")]))
@@ -66,7 +71,7 @@ export function findEmail(db: Db, incoming: Incoming): Match | null {
 const hostOf = (address: string) => address.slice(address.lastIndexOf("@") + 1);
 
 /** Judges by its header alone whether a message may be about an email of ours; bodies of others are not fetched. */
-export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
+export function mayBeOurs(db: Db, now: number): (head: MessageHead) => boolean {
   const sent = sql(
     db,
     "SELECT 1 FROM touches WHERE message_id IN (SELECT value FROM json_each(@ids)) LIMIT 1",
@@ -91,6 +96,16 @@ export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
     `SELECT 1 FROM service_mails WHERE message_id IN (SELECT value FROM json_each(@ids))
      UNION ALL SELECT 1 FROM meetings WHERE email = @address AND @address != '' LIMIT 1`,
   );
+  // Whoever answers from an address that nobody knows keeps the subject; looked up only where nothing else is known.
+  let subjects: Set<string> | null = null;
+  const ourSubjects = () => {
+    subjects ??= new Set(
+      sql(db, "SELECT DISTINCT subject FROM touches WHERE sent_at >= @since AND kind != 'test'")
+        .all<{ subject: string }>({ since: now - REMEMBERED_FOR })
+        .map((row) => bareSubject(row.subject)),
+    );
+    return subjects;
+  };
   return ({ answers, fromAddress, subject, fields }) => {
     if (answers.length > 0 && sent.get<unknown>({ ids: JSON.stringify(answers) })) return true;
     if (invited.get<unknown>({ ids: JSON.stringify(answers), address: fromAddress })) return true;
@@ -103,6 +118,7 @@ export function mayBeOurs(db: Db): (head: MessageHead) => boolean {
     if (subject.includes(CALL) && calls.get<unknown>({ subject })) return true;
     if (fromAddress === "") return false;
     if (known.get<unknown>({ address: fromAddress })) return true;
+    if (isAnswered(subject) && ourSubjects().has(bareSubject(subject))) return true;
     const domain = companyDomain(fromAddress);
     return (
       domain !== null &&

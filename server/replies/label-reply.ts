@@ -33,7 +33,7 @@ const labelledReply = (db: Db, replyId: number): Labelled | undefined =>
     db,
     `SELECT r.prospect_id AS prospectId, r.touch_id AS touchId, t.journey_id AS journeyId, r.mailbox_id AS mailboxId, r.reading
      FROM replies r LEFT JOIN touches t ON t.id = r.touch_id
-     WHERE r.id = @replyId AND r.prospect_id IS NOT NULL AND r.kind IN ('person', 'automatic', 'left', 'challenge')`,
+     WHERE r.id = @replyId AND r.prospect_id IS NOT NULL AND r.kind IN ('person', 'automatic', 'left', 'challenge', 'notice')`,
   ).get<Labelled>({ replyId });
 
 /** Sets a label; another one that the reply had is taken back first. Returns the id by which it is undone. */

@@ -17,7 +17,8 @@ export type ReplyKind =
   | "delay"
   | "complaint"
   | "receipt"
-  | "challenge";
+  | "challenge"
+  | "notice";
 
 export interface ReplyRow {
   id: number;
@@ -53,10 +54,13 @@ export interface OpenReply extends ReplyRow {
 
 export type ReplyFilter = "unread" | "people" | "automatic" | "bounces";
 
+/** What somebody has to read: also an absence that no header proves, since a person may have written it, and a notice that names somebody. */
+const FOR_A_PERSON = `(r.kind IN ('person', 'left', 'challenge')
+  OR (r.kind IN ('automatic', 'notice') AND r.reading IS NOT NULL AND NOT r.reading ->> '$.sure'))`;
 const WHERE: Record<ReplyFilter, string> = {
-  unread: "r.kind IN ('person', 'left', 'challenge') AND r.certainty != 'denied' AND r.read_at IS NULL",
-  people: "r.kind IN ('person', 'left', 'challenge') AND r.certainty != 'denied'",
-  automatic: "r.kind IN ('automatic', 'receipt')",
+  unread: `${FOR_A_PERSON} AND r.certainty != 'denied' AND r.read_at IS NULL`,
+  people: `${FOR_A_PERSON} AND r.certainty != 'denied'`,
+  automatic: "r.kind IN ('automatic', 'receipt', 'notice')",
   bounces: "r.kind IN ('bounce', 'delay', 'complaint')",
 };
 const MOST_ROWS = 100;

@@ -68,7 +68,7 @@ async function readFolder(
   const { uids, end } = await inTime(door, door.folders.since(path, mark, clock.now(), unmarkedFrom));
   const moveTo = (lastUid: number) =>
     setFolderMark(db, mailbox.id, path, { uidValidity: end.uidValidity, lastUid });
-  const ours = mayBeOurs(db);
+  const ours = mayBeOurs(db, clock.now());
   let taken = 0;
   for (const chunk of chunksOf(uids, HEADS_AT_ONCE)) {
     const heads = new Map(

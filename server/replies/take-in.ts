@@ -1,8 +1,11 @@
 /** Keeps an incoming message and draws its consequences: where a reply, a bounce, a complaint is handled. */
 import type { Happening } from "../../core/replies/consequences.ts";
-import type { Failure } from "../../core/replies/incoming.ts";
-import type { Match } from "../../core/replies/match.ts";
+import { isGrave } from "../../core/replies/grave.ts";
+import type { Failure, IncomingKind } from "../../core/replies/incoming.ts";
+import { readLetter } from "../../core/replies/letter.ts";
+import { LIKELY_BECAUSE, type Match } from "../../core/replies/match.ts";
 import { namedPerson } from "../../core/replies/named-person.ts";
+import type { OurEmail } from "../../core/replies/our-words.ts";
 import { returnDay } from "../../core/replies/return-date.ts";
 import { type Reading, sortReply } from "../../core/replies/sort.ts";
 import type { AppTx } from "../app.ts";
@@ -28,7 +31,11 @@ export function takeIn(app: AppTx, mailbox: Mailbox, message: ParsedMessage): bo
   const invited = takeInvitationAnswer(db, message);
   // A calendar program's yes says nothing more; what somebody wrote along with it is for the desk.
   if (invited && (invited.prospectId === null || !hasOwnWords(message))) return true;
-  if (kind.kind === "bounce") return takeBounce(db, mailbox, message, kind.failures);
+  if (kind.kind === "bounce") {
+    if (takeBounce(db, mailbox, message, kind.failures)) return true;
+    // A report about none of ours is read as the letter that it may be, unless a program wrote it by the standard.
+    return message.facts.deliveryStatus === null && takeIn(app, mailbox, asLetter(message));
+  }
   // Whoever answers an invitation of ours is the invited person, whatever address they answer from.
   const addresses =
     kind.kind === "complaint" || kind.kind === "delay"
@@ -43,6 +50,7 @@ export function takeIn(app: AppTx, mailbox: Mailbox, message: ParsedMessage): bo
     subject: message.subject,
     at: message.at,
     mayBeColleague: kind.kind === "person" || kind.kind === "challenge",
+    quotedAddresses: addressesIn(message.quoted),
   });
   if (!match) {
     // Who booked without ever having been written to: their words are kept all the same.
@@ -55,32 +63,102 @@ export function takeIn(app: AppTx, mailbox: Mailbox, message: ParsedMessage): bo
     }
     return invited !== null;
   }
-  const detail = "because" in kind ? kind.because : null;
-  const happening: Happening | null =
-    kind.kind === "person"
-      ? { kind: match.certainty === "sure" ? "replied" : "likely_reply" }
-      : kind.kind === "automatic"
-        ? { kind: "away", because: kind.because }
-        : kind.kind === "challenge"
-          ? { kind: "challenged", because: kind.because }
-          : kind.kind === "left"
-            ? { kind: "left_company", because: kind.because }
-            : kind.kind === "complaint"
-              ? { kind: "complained", because: kind.because }
-              : null; // delays and receipts are kept, and change nothing
-  return keepAndApply(db, mailbox, message, match, happening, detail);
+  // Now it is known whom it is from, and so what of it is ours.
+  const read = READ_AGAIN.has(kind.kind)
+    ? { ...message, ...readLetter(message.body, message.facts, oursTo(db, match.email.prospectId), true) }
+    : message;
+  // Of a death, or a grave illness, no word does anything: it waits for the rep.
+  const isHeld = LETTERS.has(read.kind.kind) && isGrave(read.text);
+  const certain: Match = isHeld ? { ...match, certainty: "likely" } : match;
+  const detail = isHeld ? LIKELY_BECAUSE.grave : match.isQuoted ? LIKELY_BECAUSE.quoted : detailOf(read.kind);
+  return keepAndApply(
+    db,
+    mailbox,
+    isHeld ? { ...read, kind: { kind: "person" } } : read,
+    certain,
+    isHeld ? { kind: "likely_reply" } : happeningOf(read.kind, certain),
+    detail,
+  );
 }
 
-/** What a sure reading does by itself: it errs on the quiet side, and one press takes it back. */
-const ACTS_ALONE = new Set(["opt_out"]);
+const LETTERS: ReadonlySet<IncomingKind["kind"]> = new Set(["person", "automatic", "left"]);
+
+const MOST_ADDRESSES = 10;
+/** The addresses in a text, in small letters. */
+const addressesIn = (text: string): string[] => [
+  ...new Set(
+    (text.slice(0, 5_000).match(/[\p{L}\p{N}_.+-]{1,64}@[\p{L}\p{N}.-]{1,200}/gu) ?? [])
+      .map((each) => each.toLowerCase().replace(/\.+$/, ""))
+      .slice(0, MOST_ADDRESSES),
+  ),
+];
+
+/** Letters, whose kind may have been told by words of ours that they quote. */
+const READ_AGAIN: ReadonlySet<IncomingKind["kind"]> = new Set([
+  "person",
+  "automatic",
+  "left",
+  "challenge",
+  "notice",
+]);
+
+const asLetter = (message: ParsedMessage): ParsedMessage => ({
+  ...message,
+  ...readLetter(message.body, message.facts, [], true),
+});
+
+const detailOf = (kind: IncomingKind) => ("because" in kind ? kind.because : null);
+
+function happeningOf(kind: IncomingKind, match: Match): Happening | null {
+  switch (kind.kind) {
+    case "person":
+      return { kind: match.certainty === "sure" ? "replied" : "likely_reply" };
+    case "automatic":
+      return { kind: "away", because: kind.because };
+    case "challenge":
+      return { kind: "challenged", because: kind.because };
+    case "left":
+      return { kind: "left_company", because: kind.because };
+    case "complaint":
+      return { kind: "complained", because: kind.because };
+    default:
+      return null; // delays, receipts and notices are kept, and change nothing
+  }
+}
+
+/** Emails that are looked for in what somebody writes: nobody quotes older ones. */
+const MOST_OURS = 12;
+
+/** What went to somebody, the newest first. */
+const oursTo = (db: Db, prospectId: number): OurEmail[] =>
+  sql(
+    db,
+    `SELECT t.subject, t.body AS text, t.recipient, m.sender_name AS fromName, m.address AS fromAddress
+       FROM touches t JOIN mailboxes m ON m.id = t.mailbox_id
+       WHERE t.prospect_id = @prospectId AND t.state IN ('claimed', 'sent') AND t.recipient != ''
+       ORDER BY t.id DESC LIMIT ${MOST_OURS}`,
+  ).all<OurEmail>({ prospectId });
+
+/** A notice of another address. */
+const CHANGED =
+  /(?:new|changed?|another|neue|geändert|nouvelle|changé|nueva|cambiad|nov[oa]|mudou|nuov[oa]|cambiat|nieuw|gewijzigd|ny(?:tt)?|endret|ändrad|nowy|zmienił|nová|změn|новый|изменил)\p{L}*\s+(?:\p{L}+\s+)?(?:e-?mail|mail|address|adress?e?|dirección|correo|endereço|indirizzo|adres|adresa|адрес)|(?:address|adresse|dirección|endereço|indirizzo|adres|адрес)\b.{0,40}(?:changed|geändert|changé|cambiado|mudou|cambiato|gewijzigd|endret|изменил)/iu;
+
+/** What is said of an absence that no header proves: it pauses, and stays on the desk. */
+const BY_WORDS = 0.7;
+
+/** An opt-out in plain words acts by itself: it errs on the quiet side, and one press takes it back. What only the model reads never does. */
+const actsAlone = ({ label, by, sure }: Reading) => sure && label === "opt_out" && by === "plain words";
 
 /** What a person, or an automatic answer, says; null for reports of machines, which say nothing for themselves. */
 function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId: number): Reading | null {
-  if (!["person", "automatic", "left"].includes(message.kind.kind)) return null;
+  if (!LETTERS.has(message.kind.kind) && message.kind.kind !== "notice") return null;
   const prospect = remainingProspect(db, prospectId);
   const reading = sortReply(
     {
       text: message.text,
+      subject: message.subject,
+      ourSubjects: oursTo(db, prospectId).map(({ subject }) => subject),
+      mixed: message.mixed,
       at: message.at,
       zone: prospect?.timeZone ?? mailbox.zone,
       country: prospect?.country ?? "",
@@ -89,6 +167,21 @@ function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId:
     modelInUse(db),
   );
   if (message.kind.kind === "person") return reading;
+  if (message.kind.kind === "notice") {
+    // A new address, or whoever is to be written to instead, is proposed; nothing else in it is for anybody.
+    const person = namedPerson(message.text, [message.fromAddress, mailbox.address, prospect?.email ?? ""]);
+    return person?.email && CHANGED.test(`${message.subject}\n${message.text}`)
+      ? {
+          ...reading,
+          label: "wrong_person",
+          confidence: BY_WORDS,
+          sure: false,
+          by: "plain words",
+          day: null,
+          person,
+        }
+      : null;
+  }
   // Its kind is known by its standard; the text says until when, and who answers instead.
   const letter = {
     at: message.at,
@@ -96,11 +189,12 @@ function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId:
     country: prospect?.country ?? "",
   };
   const isAway = message.kind.kind === "automatic";
+  const isCertain = !(message.kind.kind === "automatic" && message.kind.byWords);
   return {
     ...reading,
     label: isAway ? "away" : "wrong_person",
-    confidence: 0.99,
-    sure: true,
+    confidence: isCertain ? 0.99 : BY_WORDS,
+    sure: isCertain,
     by: "absence",
     day: isAway ? (returnDay(`${message.subject}\n${message.text}`, letter)?.day ?? null) : null,
     person: namedPerson(message.text, [message.fromAddress, mailbox.address, prospect?.email ?? ""]),
@@ -171,7 +265,7 @@ function keepAndApply(
       happening.kind === "away" ? { ...happening, day: reading?.day ?? null } : happening,
       replyId,
     );
-  if (happening?.kind === "replied" && reading?.sure && ACTS_ALONE.has(reading.label)) {
+  if (happening?.kind === "replied" && reading && actsAlone(reading)) {
     const label = labelByCode(db, reading.label);
     if (label) setLabel(db, { replyId, label, userId: null, day: null, at: message.at });
   }
