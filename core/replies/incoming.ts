@@ -151,7 +151,7 @@ function isPlainReport(
   const isCoded = STATUS_CODE.test(own);
   const hasOurs = copyOfOurs(text) || bouncedAddresses(text).some((address) => address !== fromAddress);
   if (MACHINE.test(fromAddress) || fromAddress === "")
-    return hasOurs || isCoded || looksReturned(subject, own) || looksDelayed(subject, own);
+    return hasOurs || isCoded || looksReturned(subject, own) || isDelay(subject, own);
   const hasNoReturn = /^<\s*>$/.test(header("return-path"));
   if (ANSWERED_SUBJECT.test(subject) && !hasNoReturn) return false;
   const hasCopy = copyOfOurs(text);
@@ -159,7 +159,7 @@ function isPlainReport(
   if (POSTMASTER.test(fromAddress) || isMachine || hasNoReturn || RETURNED_SENDER.test(fromAddress))
     return (
       (isCoded && hasOurs) ||
-      (hasCopy && says) ||
+      ((hasCopy || looksDelayed(subject, own)) && says) ||
       // "Undeliverable" over an absence or a farewell is what they wrote over it.
       (looksReturned(subject, "") && absenceIn(own) === null && departureIn(own) === null)
     );
