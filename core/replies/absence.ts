@@ -174,6 +174,8 @@ const HOUSE =
   "(?:company|organi[sz]ation|museum|archive|library|gallery|firm|institution|institute|team|university|college|business|practice|agency|department|group|foundation|role|position|job|post)";
 const HAS_LEFT = anyOf(
   `left (?:the |our |this )?(?:\\p{L}+ )?${HOUSE}`,
+  "(?:has|have|had) left (?!(?:a|my|your|it|this|these|me|us with|no|some|already|early|for the day|the (?:office|building|house|room|door|lights?|oven|meeting))(?: |$))",
+  "left \\S+(?: \\S+){0,3} (?:on (?:the )?\\d|in (?:20\\d\\d|january|february|march|april|may|june|july|august|september|october|november|december)|at the end of)",
   "no longer (?:works?|working|employed) (?:for|at|here|in|with us)|no longer works with",
   "no longer (?:with|at|part of|a member of|employed|here)(?: (?:us|the|our|\\p{L}+))?",
   "(?:i|i['’]ve|has|have|who) (?:now |since |recently )?(?:retired|resigned)(?! (?:the|our|my|all|these|those|some|an?) )",

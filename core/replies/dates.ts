@@ -4,6 +4,7 @@
  */
 import { DateTime } from "luxon";
 import { fold } from "../fold.ts";
+import { spansIn } from "./spans.ts";
 
 /** A day named in a text. Positions count in the folded text, which is nearly as long as the text itself. */
 export interface NamedDay {
@@ -11,6 +12,8 @@ export interface NamedDay {
   day: string;
   from: number;
   to: number;
+  /** Of a stretch, or a feast: the first day behind it, "YYYY-MM-DD". */
+  after?: string;
   /** Only a month, a season or a year is named: `day` is its beginning. */
   vague: boolean;
 }
@@ -76,6 +79,8 @@ const ORDINAL = "(?:(?:st|nd|rd|th|er|re|e|a|o|:e|:a|de)(?!\\p{L})|[.º ª])?";
 const YEAR = "(?:[\\s,./-]{1,3}(?:de |del |of )?(?<year>20\\d\\d|'?\\d\\d(?!\\d|[:h.]\\d)))?";
 const word = (source: string) => new RegExp(`(?<![\\p{L}\\d])${source}(?![\\p{L}\\d])`, "giu");
 
+const NAMES = { months: MONTHS, weekdays: WEEKDAYS, month: MONTH, weekday: WEEKDAY };
+
 /** "12 June 2026", "12. Juni", "le 3 août", "12 de junio" */
 const DAY_MONTH = word(
   `(?<day>\\d{1,2})\\s?${ORDINAL}\\s?(?:of |de |del |d'|d’)?(?<month>${MONTH})\\.?${YEAR}`,
@@ -109,16 +114,22 @@ const MONTH_ALONE = word(
 const NEAR: readonly [RegExp, (today: DateTime) => DateTime][] = [
   [
     word(
-      "tomorrow|morgen(?! um)|demain|manana(?! por)|amanha|domani|i morgen|imorgon|huomenna|jutro|zitra|завтра|明日|明天",
+      "(?:(?:for )?a |next )?fortnight(?: from today)?|vierzehn tagen?|quinze jours|quince dias|quinze dias|quindici giorni",
     ),
-    (d) => d.plus({ days: 1 }),
+    (d) => d.plus({ weeks: 2 }),
   ],
   [word("today|heute|aujourd'hui|hoy|hoje|oggi|vandaag|idag|i dag|tanaan|dzisiaj|dnes|сегодня"), (d) => d],
   [
     word(
-      "(?:the )?day after tomorrow|ubermorgen|apres-demain|pasado manana|depois de amanha|dopodomani|overmorgen",
+      "(?:the )?day after tomorrow|ubermorgen|i overmorgen|i overmorrow|overmorgen|i ovrigt morgon|i overimorgon|ylihuomenna|pojutrze|pozitri|послезавтра|obur gun|apres-demain|pasado manana|depois de amanha|dopodomani|overmorgen",
     ),
     (d) => d.plus({ days: 2 }),
+  ],
+  [
+    word(
+      "tomorrow|morgen(?! um)|demain|manana(?! por)|amanha|domani|i morgen|imorgon|huomenna|jutro|zitra|завтра|明日|明天",
+    ),
+    (d) => d.plus({ days: 1 }),
   ],
   [
     word(
@@ -150,7 +161,6 @@ const NEAR: readonly [RegExp, (today: DateTime) => DateTime][] = [
     ),
     (d) => d.startOf("month").plus({ months: 1 }),
   ],
-  [word("(?:a )?fortnight"), (d) => d.plus({ weeks: 2 })],
 ];
 const COUNTS: Record<string, number> = Object.fromEntries(
   "one:1 a:1 an:1 ein:1 einem:1 einer:1 eine:1 un:1 une:1 una:1 um:1 uma:1 een:1 en:1 ett:1 et:1 two:2 zwei:2 deux:2 dos:2 dois:2 duas:2 due:2 twee:2 tva:2 to:2 dwa:2 dwie:2 dva:2 три:3 два:2 three:3 drei:3 trois:3 tres:3 tre:3 drie:3 trzy:3 tri:3 four:4 vier:4 quatre:4 cuatro:4 quatro:4 quattro:4 fyra:4 fire:4 cztery:4 five:5 funf:5 cinq:5 cinco:5 cinque:5 six:6 sechs:6 seis:6 sei:6 zes:6 sex:6 seks:6 szesc:6 sest:6 шесть:6 eight:8 acht:8 huit:8 ocho:8 oito:8 otto:8 nine:9 ten:10 twelve:12 zwolf:12 douze:12 doce:12 doze:12 few:3 couple:2 paar:3 quelques:3 unos:3 unas:3 alguns:3 algumas:3 qualche:3 nagra:3 noen:3 nogle:3 kilka:3 par:3 several:4 einigen:3"
@@ -269,10 +279,22 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
   const now = DateTime.fromISO(today, { zone: "utc" });
   const found: NamedDay[] = [];
   const isFree = (from: number, to: number) => !found.some((each) => from < each.to && each.from < to);
-  const add = (match: RegExpExecArray | RegExpMatchArray, date: DateTime | null, vague = false) => {
+  const add = (
+    match: RegExpExecArray | RegExpMatchArray,
+    date: DateTime | null,
+    vague = false,
+    after: DateTime | null = null,
+  ) => {
     const from = match.index ?? 0;
     const to = from + match[0].trimEnd().length;
-    if (date?.isValid && isFree(from, to)) found.push({ day: date.toISODate() as string, from, to, vague });
+    if (date?.isValid && isFree(from, to))
+      found.push({
+        day: date.toISODate() as string,
+        from,
+        to,
+        vague,
+        ...(after ? { after: after.toISODate() as string } : {}),
+      });
   };
   const dated = (year: string | undefined, month: number, day: number): DateTime | null => {
     if (year !== undefined) {
@@ -288,8 +310,17 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
         ? here.minus({ years: 1 })
         : here;
   };
-  const hasNumber = /\d/.test(folded);
   const seems = seemsToName(folded);
+  if (!further)
+    for (const { from, to, begins, after } of spansIn(folded, now, NAMES))
+      found.push({
+        day: begins.toISODate() as string,
+        after: after.toISODate() as string,
+        from,
+        to,
+        vague: false,
+      });
+  const hasNumber = /\d/.test(folded);
   const numbered = hasNumber ? folded : "";
   for (const match of numbered.matchAll(ISO))
     add(
@@ -304,6 +335,7 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
         match,
         dated(match.groups?.year, MONTHS.get(match.groups?.month ?? "") ?? 0, Number(match.groups?.day)),
       );
+  const isMonthFirstHere = monthFirst !== isOtherWay(numbered, monthFirst, now);
   for (const match of numbered.matchAll(NUMBERS)) {
     const [first, second] = [Number(match.groups?.first), Number(match.groups?.second)];
     // 3-4 is a range more often than a day, and 2.5 a number.
@@ -315,7 +347,7 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
       !isWrittenAsDate(folded, match)
     )
       continue;
-    const isMonthFirst = second > 12 || (monthFirst && first <= 12 && match.groups?.mark === "/");
+    const isMonthFirst = second > 12 || (isMonthFirstHere && first <= 12 && match.groups?.mark === "/");
     const [day, month] = isMonthFirst ? [second, first] : [first, second];
     if (month >= 1 && month <= 12) add(match, dated(match.groups?.year, month, day));
   }
@@ -334,8 +366,8 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
     const week = Number(match.groups?.week);
     if (week < 1 || week > 53) continue;
     const monday = DateTime.fromObject({ weekYear: now.weekYear, weekNumber: week }, { zone: "utc" });
-    // A week of absence ends with it.
-    add(match, (monday < now.minus({ weeks: 8 }) ? monday.plus({ years: 1 }) : monday).plus({ weeks: 1 }));
+    const begins = monday < now.minus({ weeks: 8 }) ? monday.plus({ years: 1 }) : monday;
+    add(match, begins, false, begins.plus({ weeks: 1 }));
   }
   for (const match of seems.day ? folded.matchAll(IN_SOME) : []) {
     const said = match.groups?.count ?? "";
@@ -384,7 +416,7 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
       : /end|late|fin|fim|eind|slut/.test(part)
         ? begins.endOf("month").startOf("day")
         : begins;
-    add(match, at, true);
+    add(match, at, true, part === "" ? begins.plus({ months: 1 }) : null);
   }
   if (further) {
     for (const match of folded.matchAll(HALF_YEAR)) add(match, now.plus({ months: 6 }), true);
@@ -421,6 +453,22 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
       /^,?\s(?:the |den |dem |d\.|le |el |dia )?$/.test(between)
     );
   }
+}
+
+/** In months: who is away longer than this gives another kind of day. */
+const FAR = 7;
+
+/** Whether the letter's own dates show that it writes them the other way than its country does: one that has no such month, or one that lies far off where the other way is near. */
+function isOtherWay(folded: string, monthFirst: boolean, now: DateTime): boolean {
+  const pairs = [...folded.matchAll(NUMBERS)]
+    .filter(({ groups }) => groups?.mark === "/" && groups.year === undefined)
+    .map(({ groups }) => [Number(groups?.first), Number(groups?.second)] as const);
+  if (pairs.some(([first, second]) => (monthFirst ? first : second) > 12)) return true;
+  if (pairs.some(([first, second]) => (monthFirst ? second : first) > 12)) return false;
+  const monthsAhead = (month: number) => (month - now.month + 12) % 12;
+  const farthest = (isMonthFirst: boolean) =>
+    Math.max(...pairs.map(([first, second]) => monthsAhead(isMonthFirst ? first : second)));
+  return pairs.length > 0 && farthest(monthFirst) > FAR && farthest(!monthFirst) <= FAR;
 }
 
 /** "Am 12.6 zurück": numbers with a dot are a day where a word for time stands before them. */

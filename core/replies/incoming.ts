@@ -124,8 +124,14 @@ export function sortIncoming(message: IncomingMessage, isNoReport = false): Inco
   const isAbsence = absenceIn(beginning) !== null || ABSENT_SUBJECT.test(subject);
   const notice = isAbsence ? undefined : NOTICE.exec(`${subject}\n${beginning}`)?.[0];
   if (notice) return { kind: "notice", because: notice.replace(/\s+/g, " ").trim().slice(0, QUOTED) };
-  return { kind: "automatic", because };
+  // Where the language is known, silence about an absence is none; elsewhere a pause is the quieter mistake.
+  const saysNone = !isAbsence && !AUTOMATIC_SUBJECT.test(subject) && isEnglish(beginning);
+  return saysNone ? { kind: "notice", because } : { kind: "automatic", because };
 }
+
+/** Enough words of English among the first to say so. */
+const isEnglish = (text: string): boolean =>
+  (text.slice(0, 400).match(/\b(?:the|and|our|your|will|is|to|for|we|are|have|this)\b/gi)?.length ?? 0) >= 4;
 
 /** Absences without a header or a usual subject, as old servers send them: nothing else may stand in them. They stay on the desk. */
 function readNotice({ text }: IncomingMessage): IncomingKind | null {

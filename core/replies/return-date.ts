@@ -20,13 +20,14 @@ export interface ReadDay {
   words: [number, number];
 }
 
-const MONTH_FIRST = new Set(["US", "PH", "FM", "MH", "PW"]);
+/** Where 7/8 is the 8th of July; year, month, day is the order in the last of them. */
+const MONTH_FIRST = new Set(["US", "PH", "FM", "MH", "PW", "JP", "CN", "KR", "TW"]);
 const READ = 5_000;
 
 const BACK_BEFORE =
-  /(?<!\p{L})(?:back|return(?:ing)?|available again|in again|reachable again|resume|until i|ab(?: dem)?|erst (?:am|wieder)|wieder (?:ab|am|da|im)|zuruck|retour|rentre\S*|reviendrai|reprendrai|a partir d[ue]|de vuelta|vuelvo|volvere|regres\S*|de volta|volto|voltarei|a partir de|rientr\S*|torn\S*|dal|terug|weer|vanaf|tilbage|tilbake|tillbaka|ater|igen|igjen|palaan|wracam|wroce|z powrotem|od|vratim|zpet|вернусь|с|снова|next in|ponownie|opet)(?!\p{L})[\s\S]{0,40}$/u;
+  /(?<!\p{L})(?:back|re-?open\p{L}*|return(?:ing)?|read(?: it| this)?(?: again)? on|answered on|reply on|respond on|pick (?:it|this) up on|available again|in again|reachable again|resume|until i|ab(?: dem)?|erst (?:am|wieder)|wieder (?:ab|am|da|im)|zuruck|retour|rentre\S*|reviendrai|reprendrai|a partir d[ue]|de vuelta|vuelvo|volvere|regres\S*|de volta|volto|voltarei|a partir de|rientr\S*|torn\S*|dal|terug|weer|vanaf|tilbage|tilbake|tillbaka|ater|igen|igjen|rouvr\S*|reabr\S*|riapr\S*|taas|jalleen|paikalla|palaan|wracam|wroce|z powrotem|od|vratim|vracim|vracime|zpet|вернусь|с|снова|next in|ponownie|opet)(?!\p{L})[\s\S]{0,40}$/u;
 const BACK_AFTER =
-  /^[\s,]*(?:\S+ ){0,3}?(?:back|wieder|zuruck|de retour|de vuelta|de volta|terug|tilbage|tilbake|tillbaka|weer|again|verfugbar|erreichbar|に戻|から出社|回来|回到|복귀|donuyorum|donecegim|вернусь)/u;
+  /^[\s,]*(?:\S+ ){0,3}?(?:back|wieder|zuruck|de retour|de vuelta|de volta|terug|tilbage|tilbake|tillbaka|weer|again|verfugbar|erreichbar|に戻|から出社|より出社|回来|回到|返回|复工|上班|恢复|복귀|donuyorum|donecegim|вернусь)/u;
 const UNTIL_BEFORE =
   /(?<!\p{L})(?:until|till?|'til|through|thru|up to|bis(?: einschlie\S+| inkl\S*| zum| einschl\S*)?|jusqu'?(?:au|a|en|a la|aux)?|jusqu.(?:au|en|a)|hasta(?: el| finales de| principios de)?|ate(?: ao?| dia| ao dia)?|fino (?:al?|alla|ad)|tot(?: en met| aan)?|t\/m|til(?: og med)?|till(?: och med)?|t\.?o\.?m\.?|asti|saakka|do(?: dnia)?|до|по|between[\s\S]{0,30}and|zwischen[\s\S]{0,30}und|entre[\s\S]{0,30}(?:et|y|e))\s*(?:and including\s)?(?:on\s|the\s|le\s|el\s|dia\s|dem\s|den\s|zum\s|dnia\s|\p{L}+(?:day|tag|di|dag),?\s(?:the\s|den\s|le\s|el\s)?)?$/u;
 const UNTIL_AFTER = /^\s?(?:まで|为止|之前|까지|'?(?:e|a|ye|ya) kadar|\s?asti|\s?saakka)/u;
@@ -47,11 +48,16 @@ export function returnDay(letter: string, context: LetterContext): ReadDay | nul
   }));
   // Coming back says more than a last day away, and that more than a day that merely stands there.
   const best = judged
-    .filter(({ named, worth }) => worth > 0 && named.day >= today)
+    .filter(({ named, worth }) => worth > 0 && (named.after ?? named.day) >= today)
     .sort((a, b) => b.worth - a.worth || b.named.day.localeCompare(a.named.day))[0];
   if (!best) return null;
   const { named, is } = best;
-  return { day: named.day, is, words: [named.from, named.to] };
+  const words: [number, number] = [named.from, named.to];
+  if (named.after === undefined || is === "back") return { day: named.day, is, words };
+  // Until a stretch that has not begun is until it begins; else whoever is away for it is back behind it.
+  return best.until && named.day > today
+    ? { day: named.day, is: "back", words }
+    : { day: named.after, is: "back", words };
 }
 
 function roleOf(
@@ -59,7 +65,7 @@ function roleOf(
   named: NamedDay,
   before: NamedDay | undefined,
   after: NamedDay | undefined,
-): { worth: number; is: ReadDay["is"] } {
+): { worth: number; is: ReadDay["is"]; until?: boolean } {
   // What stands between it and the day before it, in its own sentence.
   const from = Math.max(before?.to ?? 0, named.from - 60);
   const lead = folded.slice(from, named.from);
@@ -69,7 +75,7 @@ function roleOf(
   if (UNTIL_BEFORE.test(own) || UNTIL_AFTER.test(tail)) {
     const isBack =
       /\buntil i|erst ab|not (?:be )?back (?:until|before)|nicht vor|pas avant|fore?n? |forran/.test(own);
-    return { worth: 3, is: isBack ? "back" : "last_away" };
+    return { worth: 3, is: isBack ? "back" : "last_away", until: true };
   }
   if (
     STARTS_BEFORE.test(own) &&

@@ -53,8 +53,7 @@ describe("sorting", () => {
       expect(read(nothing)).toMatchObject({ by: "nothing to read", sure: false });
   });
 
-  it("reads a thumb as the word that it stands for", () =>
-    expect(read("👍").label).toBe("interested"));
+  it("reads a thumb as the word that it stands for", () => expect(read("👍").label).toBe("interested"));
 
   it("reads an absence until its day, and who answers meanwhile; not who asks something", () => {
     expect(read("I am on leave until 19 June. Contact Ed Norris, ed@kai.example.")).toMatchObject({
