@@ -3,7 +3,7 @@ import { isZone } from "../calendar.ts";
 import { fold } from "../fold.ts";
 import { phoneNumber } from "./cleaning/phones.ts";
 import { isJobTitle } from "./cleaning/placeholders.ts";
-import { countryCode, isCity } from "./cleaning/places.ts";
+import { isCity, wholeCountry } from "./cleaning/places.ts";
 import { profileAddress, webDomain } from "./cleaning/web.ts";
 import type { ContentGuess, FieldName } from "./columns.ts";
 
@@ -31,7 +31,7 @@ const LOOKS: [FieldName, (value: string) => boolean][] = [
       (value.startsWith("+") ? phoneNumber(value, "") !== null : /[\s().-]/.test(value)),
   ],
   ["time_zone", (value) => value.includes("/") && isZone(value)],
-  ["country", (value) => countryCode(value) !== null],
+  ["country", (value) => wholeCountry(value) !== null],
 ];
 
 export const guessContent: ContentGuess = (all, emails) => {

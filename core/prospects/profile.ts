@@ -3,6 +3,7 @@
 import { z } from "zod";
 import { countryName } from "../countries.ts";
 import { type EmployeeRange, employeesText } from "./employees.ts";
+import { isIndustry } from "./industries.ts";
 import { SENIORITIES, type Seniority } from "./seniority.ts";
 import { readTitle, titleMatches } from "./titles/read-title.ts";
 
@@ -152,7 +153,11 @@ export function judgeFit(profile: TargetProfile, who: Candidate): Fit {
   if (profile.seniorities.length > 0 && !profile.seniorities.includes(seniorityOf(who.title)))
     return no("seniority", who.title);
   const isOneOf = (values: string[], value: string) => values.some((each) => plain(each) === plain(value));
-  if (profile.industries.length > 0 && who.industry !== "" && !isOneOf(profile.industries, who.industry))
+  if (
+    profile.industries.length > 0 &&
+    who.industry !== "" &&
+    !profile.industries.some((each) => isIndustry(each, who.industry))
+  )
     return no("industry", who.industry);
   if (who.employees !== null) {
     const { employeesFrom: from, employeesTo: to } = profile;

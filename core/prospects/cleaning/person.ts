@@ -39,6 +39,12 @@ const codes = new Kept<{ code: string | null }>();
 
 const codeOf = (text: string) => codes.get(text, () => ({ code: countryCode(text) })).code;
 
+/** "Georgia" is a state where the city says so: "Atlanta, GA". */
+function countryOf(text: string, city: string): string | null {
+  const code = codeOf(text);
+  return code === "GE" && city !== "" && codeOf(city) === "US" ? "US" : code;
+}
+
 const NOTHING: Partial<Record<CleanedField, Refused>> = {};
 const NO_RULES: Refused = new Set();
 
@@ -67,7 +73,14 @@ export function cleanPerson(
   raw: PersonFields,
   refused: Partial<Record<CleanedField, Refused>> = NOTHING,
 ): { fields: PersonFields; changes: FieldChange[]; doubts: FieldDoubt[] } {
-  const country = readField(raw, "country", "country", refused.country, codeOf, "");
+  const country = readField(
+    raw,
+    "country",
+    "country",
+    refused.country,
+    (text) => countryOf(text, raw.city),
+    "",
+  );
   const code = codeOf(country.value) ?? "";
   const nameRefused =
     refused.firstName || refused.lastName

@@ -49,7 +49,8 @@ export const readTitleAsWritten = (text: string): TitleReading => read(text.slic
 function read(title: string, forgives: boolean): TitleReading {
   const jobs: Job[] = [];
   const waiting: string[] = [];
-  for (const segment of segmentsOf(title)) {
+  let wasBefore = false;
+  for (const segment of segmentsOf(inEnglish(title))) {
     const words = wordsOf(segment, forgives);
     const isNotNow = words.some(({ concept }) => concept?.kind === "not_now");
     const isBare = !words.some(({ concept }) => concept?.kind === "role" || concept?.kind === "deputy");
@@ -62,11 +63,14 @@ function read(title: string, forgives: boolean): TitleReading {
       if (last && last.role !== null && last.fields.length === 0) last.fields.push(...fields);
       else waiting.push(...fields);
       if (last) last.unknown.push(...unknownIn(words));
+      // "Was: head of sales" says so of what follows.
+      else if (isNotNow && fields.length === 0) wasBefore = true;
       else if (fields.length === 0) jobs.push(jobOf(words));
     } else {
       for (const clause of clausesOf(words)) {
         const job = jobOf(clause);
         job.fields.push(...waiting.splice(0));
+        if (wasBefore && jobs.length === 0) job.isNotNow = true;
         jobs.push(job);
       }
     }
@@ -85,6 +89,54 @@ function read(title: string, forgives: boolean): TitleReading {
     ),
     unknown: jobs.flatMap((job) => job.unknown),
   };
+}
+
+/** The parts of titles in scripts without spaces, the longer first, by what they are in English. */
+const UNSPACED: readonly (readonly [string, string])[] = Object.entries({
+  "chief executive": "代表取締役 代表取締役社長 最高経営責任者 首席执行官 首席執行官 总裁 대표이사 대표",
+  "managing director": "社長 总经理 總經理 사장",
+  chairman: "会長 董事长 董事長 회장",
+  founder: "創業者 创始人 創辦人 창업자 설립자",
+  owner: "オーナー 経営者 店主 老板 사업주 점주",
+  director: "取締役 理事 总监 總監 董事 이사 디렉터",
+  "head of department": "本部長 事業部長 本部长 본부장 사업부장",
+  head: "部長 室長 所長 館長 部长 部門長 主管 부장 실장 소장 관장 팀장 파트장 責任者 负责人 負責人 책임자",
+  manager: "課長 次長 マネージャー マネジャー 经理 經理 과장 차장 매니저",
+  supervisor: "係長 主任 组长 組長 주임",
+  "plant manager": "工場長 厂长 廠長 공장장",
+  deputy: "副 代理 부팀장 부",
+  assistant: "アシスタント 補佐 助理 秘書 秘书 비서 보조 어시스턴트",
+  officer: "担当 専員 专员 專員 담당 담당자",
+  engineer: "エンジニア 技術者 工程师 工程師 엔지니어 기술자",
+  curator: "学芸員 研究員 策展人 큐레이터 학예사",
+  buyer: "バイヤー 采购员 採購員 바이어",
+  "information technology": "情報システム 情報技術 信息技术 資訊科技 信息系统 정보시스템 정보기술 전산",
+  sales: "営業 販売 销售 銷售 业务 業務 영업 세일즈",
+  marketing: "マーケティング 市场营销 市场 市場 行銷 마케팅",
+  "human resources": "人事 人力资源 人力資源 인사",
+  finance: "財務 经济 财务 재무",
+  accounting: "経理 会计 會計 회계",
+  purchasing: "購買 調達 采购 採購 구매 조달",
+  production: "製造 生産 生产 生產 생산 제조",
+  quality: "品質 质量 品质 품질",
+  research: "研究開発 研究 研发 研發 연구개발 연구",
+  administration: "総務 行政 총무 행정",
+  logistics: "物流 물류",
+  legal: "法務 法务 법무",
+  planning: "企画 企划 策划 기획",
+  collections: "収蔵 藏品 소장품",
+})
+  .flatMap(([english, words]) => words.split(" ").map((word) => [word, english] as const))
+  .toSorted(([a], [b]) => b.length - a.length);
+const HAS_UNSPACED = /[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/;
+
+/** "2009–2016": it is over. */
+const CLOSED_YEARS = /\(?\b(?:19|20)\d\d\s*[-–—]\s*(?:19|20)\d\d\b\)?/g;
+
+function inEnglish(whole: string): string {
+  const title = whole.replace(CLOSED_YEARS, ", former,");
+  if (!HAS_UNSPACED.test(title)) return title;
+  return UNSPACED.reduce((text, [word, english]) => text.replaceAll(word, ` ${english} `), title);
 }
 
 /** "(m/w/d)", "Leiter/in" and "Leiter:in" say the same as without. */
@@ -285,7 +337,7 @@ function jobOf(words: Word[]): Job {
 
   return {
     role,
-    fields: [...ownFields(own, head), ...fieldsIn(objectOf(words.slice(until)))],
+    fields: [...ownFields(own, head), ...ledFields(words.slice(until))],
     rank,
     isDeputy,
     isAssistant,
@@ -318,6 +370,12 @@ function objectOf(words: Word[]): Word[] {
     ({ concept }) => concept?.kind === "role" || (concept?.kind === "preposition" && !concept.isOf),
   );
   return end < 0 ? words : words.slice(0, end);
+}
+
+/** Behind an English "of" the last of several fields counts as well: the head of IT recruitment is no head of IT. */
+function ledFields(words: Word[]): string[] {
+  const led = objectOf(words);
+  return words[0]?.text === "of" || words[0]?.text === "for" ? ownFields(led, undefined) : fieldsIn(led);
 }
 
 const fieldsIn = (words: Word[]) =>
