@@ -40,6 +40,8 @@ export const RULE_NAMES: Record<CleaningRule, string> = {
   honorific: "Titles and degrees taken out",
   spaces: "Stray spaces taken out",
   split: "First and last name parted",
+  two_people: "Two people in one cell: whom to greet was left empty",
+  order: "First and last name put in their order",
   tagline: "Slogans behind a dash taken out",
   legal_form: "Legal forms taken off",
   article: "“The” taken off",

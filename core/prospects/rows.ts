@@ -81,6 +81,7 @@ const DOUBT_WORDS: Record<CleaningDoubt, string> = {
   broken_letters: "has letters that were broken on the way; write them anew",
   digits: "has digits in it; is it a name?",
   initial_only: "is only an initial; a greeting with it looks odd",
+  two_people: "names two people; whom to greet is left empty",
   long: "is longer than names are; is it one?",
 };
 const doubtWords = ({ doubt, before }: FieldDoubt) => `${short(before)} ${DOUBT_WORDS[doubt]}`;
@@ -134,7 +135,7 @@ export function rowReader(
     for (const field of CLEANED_FIELDS) raw[field] = value(row, FIELD_CODES[field]);
     if (raw.firstName === "" && raw.lastName === "") raw.firstName = value(row, "full_name");
     if (raw.companyDomain === "" && email !== "") raw.companyDomain = domainOf(email);
-    const { fields, changes, doubts } = cleanPerson(raw, refused);
+    const { fields, changes, doubts } = cleanPerson(raw, refused, email);
     for (const doubt of doubts)
       flags.push({ problem: isNoName(doubt) ? "not_a_name" : "doubtful_name", words: doubtWords(doubt) });
     if (email === "") {

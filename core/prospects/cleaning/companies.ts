@@ -86,7 +86,7 @@ const WAS_OR_BELONGS = new RegExp(
   `${between(`formerly(?: known as)? | former | f/?k/?a\\.? | previously(?: known as)? | vormals | ehemals | ehem\\.
     | früher | vorm\\. | anciennement | ex(?= \\p{Lu}) | ex- | antes | anteriormente | antigamente | già | voorheen
     | dawniej | tidigare | tidligere | dříve | ранее | бывш\\. | (?:now )?part of | ein unternehmen (?:der|von|des)
-    | mitglied der | (?:a |an )?(?:division|subsidiary|member|brand|company|unit|part) of | une société du
+    | mitglied der | (?:a |an )(?:brand|company) of | (?:a |an )?(?:division|subsidiary|member|unit|part) of | une société du
     | (?:una|uma) empresa d[aeo] | une filiale d[eu] | an? \\p{Lu}\\S* company | c/o | in (?:liquidation|liquidazione|insolvenz|administration)
     | en liquidación | i\\.\\s?l\\.`)}.*$`,
   "iu",
@@ -111,7 +111,7 @@ function dropTagline(value: string): string {
 function dropAside(value: string): string {
   const head = value
     .replace(/\s*[([（【][^)\]）】]*[)\]）】]\s*$/u, "")
-    .replace(/^[([（【][^)\]）】]*[)\]）】]\s*/u, "")
+    .replace(/^[([（【][^)\]）】]*[)\]）】]\s+/u, "")
     .trim();
   return head === "" ? value : head;
 }
@@ -175,6 +175,7 @@ export function dropLegalForm(value: string, country = ""): string {
     .replace(/(?<=\p{L})&(?=Co\b)/gu, " & ")
     .replace(/(?<=Co\.)(?=KG|OHG|Ltd|Inc)/gu, " ");
   const comma = name.lastIndexOf(", ");
+  name = withoutAddress(name);
   // "Alder GmbH, Kiel": where it is stands behind its form.
   if (comma > 0 && endsInLegalForm(name.slice(0, comma)) && isCity(name.slice(comma + 2)))
     name = name.slice(0, comma);
@@ -187,11 +188,21 @@ export function dropLegalForm(value: string, country = ""): string {
   return name === "" || !/[\p{L}\p{N}]/u.test(name) ? value : name;
 }
 
+/** "Penwick Tools Ltd, 14 Mill Lane, Oxenford": what stands behind the form and has a number is where they are. */
+function withoutAddress(name: string): string {
+  const parts = name.split(/,\s+/);
+  if (parts.length < 2) return name;
+  const at = parts.findIndex((_, index) => index > 0 && endsInLegalForm(parts.slice(0, index).join(", ")));
+  return at > 0 && parts.slice(at).some((part) => /\d/.test(part)) ? parts.slice(0, at).join(", ") : name;
+}
+
 function withoutTrailing(value: string, country: string): string {
   let name = value;
   for (let again = true; again; ) {
     again = false;
     const words = name.split(" ");
+    // "The Worshipful Company of Lanterns" has its company in its name.
+    if (/\b(?:company|society|guild|trust|association) of\b/i.test(name)) return name;
     for (let taken = Math.min(MOST_WORDS, words.length - 1); taken > 0; taken--) {
       const rest = words.slice(0, -taken).join(" ");
       if (!isForm(words.slice(-taken).join(" "), TRAILING, country, rest)) continue;
@@ -207,7 +218,8 @@ function withoutTrailing(value: string, country: string): string {
 }
 
 /** Italian partnerships name who answers for them behind the form: "Alder S.n.c. di Rossi Mario & C." */
-const PARTNERS = /\s+s\.?(?:n\.?c|a\.?s)\.?\s+di\s+.+$/i;
+const PARTNERS =
+  /\s+s\.?(?:n\.?c|a\.?s)\.?\s+di\s+.+$|\s+di\s+\p{Lu}[^,]*\s(?:&|e)\s+c\.?(?:\s+s\.?(?:n\.?c|a\.?s)\.?)?$/iu;
 
 /** Marks that a name keeps at its end: a bracket that is opened in it, the quotation mark of "Hotel „Post“". */
 function closing(rest: string): string {
@@ -219,7 +231,10 @@ function withoutLeading(value: string, country: string): string {
   const words = value.split(" ");
   for (let taken = Math.min(4, words.length - 1); taken > 0; taken--) {
     const rest = words.slice(taken).join(" ");
-    if (!isForm(words.slice(0, taken).join(" "), LEADING, country, rest)) continue;
+    const form = words.slice(0, taken).join(" ");
+    if (!isForm(form, LEADING, country, rest)) continue;
+    // "Oy Vey Bagels" is no Finnish company.
+    if (squeeze(form) === "oy" && country !== "FI" && !/\bab$/i.test(rest)) continue;
     return rest.replace(/^[\s,.&-]+/, "");
   }
   // ООО«Ромашка» stands without a space.
@@ -244,7 +259,7 @@ function withoutAsian(value: string): string {
 }
 
 /** In front of a name two letters are its own abbreviation, but in the country that puts its form there. */
-const SHORT_LEADING = new Set(["as", "ab", "mb", "cv", "bv", "sc", "fa"]);
+const SHORT_LEADING = new Set(["oy", "as", "ab", "mb", "cv", "bv", "sc", "fa"]);
 
 /** In front of these words a spa is a spa. */
 const SPA =
@@ -258,6 +273,10 @@ function isForm(text: string, forms: ReadonlySet<string>, country: string, rest:
   if (plain === "co" && /(&|\band|\bund|\+)$/i.test(rest)) return false;
   if (plain === "spa" && SPA.test(rest) && !/\./.test(text)) return false;
   if (!WORDS_TOO.has(plain)) return true;
+  // "Fia Bt." has its dot; "Norðurljós hf" and "Kauppila Ky" stand behind words of their languages.
+  if (forms === TRAILING && plain === "bt" && /\.$/.test(text)) return true;
+  if (forms === TRAILING && plain === "hf" && /[ðþæöáíóúý]/i.test(rest)) return true;
+  if (forms === TRAILING && text === "Ky" && !/,$/.test(rest)) return true;
   // "a.s." with its dots is no word, either; of shouted names capitals say nothing.
   return (
     /\p{L}\.\s?\p{L}|\p{L}\/\p{L}/u.test(text) ||
@@ -308,9 +327,11 @@ const DEGREES_TOO = new Set([
 ]);
 
 /** "The Slate Coast Archive" is Slate Coast Archive in a sentence; "The Who" stays whole. */
-function dropArticle(value: string): string {
+function dropArticle(whole: string): string {
+  const value = whole.replace(/,\s*the$/i, "");
   const rest = value.replace(/^the\s+/i, "");
-  return rest.includes(" ") || rest.length > 5 ? rest : value;
+  // "The Bakery", "The Who", "The Guild of Tilers": without it they are any bakery, or no name.
+  return rest.includes(" ") && !/\b(?:company|society|guild|order|house|art) of\b/i.test(rest) ? rest : value;
 }
 
 /** Shortest name in capitals that is more likely a shouted word than an abbreviation. */
@@ -334,6 +355,7 @@ function caseCompany(value: string, country: string): string {
     .map((word, at) => {
       const lower = word.toLocaleLowerCase(locale);
       if (at > 0 && SMALL.has(lower)) return lower;
+      if (/^\d+(?:st|nd|rd|th)$/.test(lower)) return lower;
       // No word has three letters without a vowel: BBC, NHS, MVZ.
       if (shouted && word.length <= 4 && !VOWEL.test(word)) return word;
       if (shouted && ACRONYMS.has(lower)) return word;

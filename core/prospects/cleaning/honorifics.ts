@@ -8,7 +8,7 @@ const SURE = new Set(
   ddr ddra maga mmaga mmag drin profin dres habil hc mult kommr komm-rat rechtsanwalt rechtsanwältin
   mme mlle mlles mmes messrs maître monsieur madame mademoiselle
   sr sra srta srs dña dra dras lic licda licdo arq abog abg mtro mtra profa excmo exmo exma ilmo señor señora señorita doña
-  senhor senhora dom dona engº engª
+  senhor senhora dom dona engº engª eng.ª eng.º
   sig sigra sigr signor signora signorina dott dottssa dottoressa dottore avv rag geom profssa gent egr spett cav comm
   dhr mevr mw meneer mevrouw mej
   inż mgr lek hab pani panie pan-i
@@ -22,7 +22,11 @@ const SURE = new Set(
   shri smt shrimati kumari mrs/mr
   sheikh shaikh ustad
   domnul doamna dna dl
-  gđa gđica ga gdin`.split(/\s+/),
+  gđa gđica ga gdin
+  cllr councillor revd pst pastor gräfin freiherr freifrau baroness countess viscount viscountess datin datuk dato' dato’
+  puan encik ustaz ustazah alhaji alhaja otunba barr barrister rabbi archbishop deacon ven brig cdr lieut sqn ldr insp
+  supt judge hon'ble cik khun tuan lt-col ltcol maj-gen ambassador senator congressman congresswoman alderman mstr
+  prinzessin fürstin prince princess sheikha alh bishop`.split(/\s+/),
 );
 
 /** These are names or words as well: a title with a dot, beside a sure one, or where the country says so. */
@@ -67,6 +71,7 @@ const DEGREES = new Set(
 const GENERATION = /^(jr|sr|jnr|snr|junior|senior|ii|iii|iv|iii\.?|filho|neto|júnior|hijo|fils|père)\.?$/i;
 /** Polite words behind a name: "Mehmet Bey", "田中様". */
 const BEHIND = /^(Bey|Hanım|Hanim|bey|hanım|hanim|ji|san|sama|さん|様|先生|氏|님|씨|女士|小姐|博士)$/u;
+const BEHIND_GLUED = /(?<=\p{L}{2})-(?:san|sama|sensei|kun|chan|ji)$/u;
 const BEHIND_ASIAN = /(?<=[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af])(さん|様|先生|氏|님|씨|女士|小姐|博士)$/u;
 
 const bare = (word: string) =>
@@ -97,8 +102,16 @@ function isBeside(word: string): boolean {
   );
 }
 
+/** Titles of two words, of which either alone may be a name. */
+const IN_TWO =
+  /^(?:tan sri|puan sri|wing (?:cdr|commander)|gp capt|group captain|lt\.? ?col\.?|his excellency|her excellency|h\.e\.|the (?:rt|right) hon(?:ourable)?\.?|vice admiral|rear admiral)\s+(?=\p{L})/iu;
+
+/** Whether a first name's cell holds a title and nothing else: "Miss", "Frau". For a quick look. */
+export const isTitleWord = (word: string): boolean => SURE.has(word) && !GIVEN_TOO.has(word);
+
 /** Titles in front of the name; never all of it. */
-function dropLeading(text: string, country: string): string {
+function dropLeading(whole: string, country: string): string {
+  const text = whole.replace(IN_TWO, "");
   const words = text.split(/\s+/);
   let at = 0;
   let seen = false;
@@ -141,7 +154,7 @@ const LIKE_DEGREE =
   /^(?:\p{Lu}[\p{Lu}\d-]{1,6}|(?:\p{L}{1,3}\.){2,}\p{L}{0,3}|\p{Lu}\p{Ll}?\p{Lu}{1,3}\p{Ll}?)[®™]?$/u;
 
 function dropTrailing(text: string): { text: string; generation: string } {
-  let words = text.replace(BEHIND_ASIAN, "").split(/\s+/);
+  let words = text.replace(BEHIND_ASIAN, "").replace(BEHIND_GLUED, "").split(/\s+/);
   let generation = "";
   while (words.length > 1) {
     const last = words.at(-1) as string;

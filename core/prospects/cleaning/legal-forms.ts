@@ -26,14 +26,14 @@ CO: S.A.S.|Ltda|S.A.|E.U.|S.C.A.|S.A.S. BIC|SAS ESP|S.A. E.S.P.
 CR: S.R.L.|Ltda|S.A.|Sociedad Anónima
 CY: Ltd|Public Ltd|Λτδ
 CZ: s.r.o.|spol. s r.o.|a.s.|z.s.|o.p.s.|k.s.|v.o.s.|z.ú.|s.p.|společnost s ručením omezeným|akciová společnost
-DE: GmbH|gGmbH|AG|KG|GmbH & Co. KG|GmbH & Co. KGaA|KGaA|UG|UG (haftungsbeschränkt)|e.V.|eG|OHG|GbR|mbH|gUG|gAG|e.K.|e.Kfm.|e.Kfr.|PartG|PartG mbB|PartGmbB|mbB|GmbH i.L.|GmbH i.G.|AG & Co. KG|AG & Co. KGaA|SE & Co. KG|SE & Co. KGaA|UG & Co. KG|GmbH & Cie. KG|Aktiengesellschaft|Gesellschaft mit beschränkter Haftung|Kommanditgesellschaft|Offene Handelsgesellschaft|eingetragene Genossenschaft|eingetragener Verein|Gesellschaft bürgerlichen Rechts|G.m.b.H.|Stiftung & Co. KG|(haftungsbeschränkt)|GmbH & Co. OHG|e.Gen.|InvAG
+DE: GmbH|gGmbH|AG|KG|GmbH & Co. KG|GmbH & Co. KGaA|KGaA|UG|UG (haftungsbeschränkt)|e.V.|eG|OHG|GbR|mbH|gUG|gAG|e.K.|e.Kfm.|e. Kfm.|e.Kfr.|e. Kfr.|AöR|KdöR|PartG|PartG mbB|PartGmbB|mbB|GmbH i.L.|GmbH i.G.|AG & Co. KG|AG & Co. KGaA|SE & Co. KG|SE & Co. KGaA|UG & Co. KG|GmbH & Cie. KG|Aktiengesellschaft|Gesellschaft mit beschränkter Haftung|Kommanditgesellschaft|Offene Handelsgesellschaft|eingetragene Genossenschaft|eingetragener Verein|Gesellschaft bürgerlichen Rechts|G.m.b.H.|Stiftung & Co. KG|(haftungsbeschränkt)|GmbH & Co. OHG|e.Gen.|InvAG
 DK: A/S|ApS|I/S|IVS|K/S|P/S|A.M.B.A.|Aktieselskab|Anpartsselskab|F.M.B.A.|SMBA
 DO: S.R.L.|E.I.R.L.|S.A.|S.A.S.
 DZ: EURL|SARL|SPA|SNC
 EC: C.A.|Cía. Ltda.|S.A.|Compañía Limitada|C. Ltda.|S.A.S.
 EE: OÜ|MTÜ|AS|TÜ|UÜ|FIE|SA|osaühing|aktsiaselts
 EG: S.A.E.|LLC|ش.م.م
-ES: S.L.|S.L.U.|S.A.|S.A.U.|S.L.L.|S.Coop.|S.L.P.|S.C.|C.B.|S.A.L.|S.L.N.E.|Sociedad Limitada|Sociedad Anónima|Sociedad Limitada Unipersonal|S.Coop.And.|S.C.C.L.|SCCL|S.L.P.U.|A.I.E.|S.R.L.
+ES: S.L.|S.L.U.|S.A.|S.A.U.|S.L.L.|S.Coop.|S. Coop.|S. Coop. And.|S.L.P.|S.C.|C.B.|S.A.L.|S.L.N.E.|Sociedad Limitada|Sociedad Anónima|Sociedad Limitada Unipersonal|S.Coop.And.|S.C.C.L.|SCCL|S.L.P.U.|A.I.E.|S.R.L.
 EU: SE|SCE|EEIG|GEIE|EWIV
 FI: Oy|Oyj|Oy Ab|ry|r.y.|Ky|Tmi|T:mi|Ab|osk|Ab Oy|Ay|Osakeyhtiö|Oyj Abp
 FO: P/F|Sp/f
@@ -113,7 +113,7 @@ export const LEGAL_FORMS: Record<string, string[]> = Object.fromEntries(
 
 /** Forms that stand before the name, most of them behind it as well. */
 export const LEADING_FORMS =
-  `PT|CV|PD|UD|ООО|ОАО|ЗАО|АО|ПАО|ИП|НАО|ГУП|МУП|АНО|ОДО|УП|ЧУП|ФГУП|ТОВ|ПрАТ|ПАТ|ФОП|ПП|АТ|ТзОВ|ДП|КП|ТДВ|ТОО|ЖШС|OOO|OAO|ZAO|TOV|株式会社|合同会社|有限会社|(株)|㈱|(有)|㈲|（株）|（有）|주식회사|(주)|㈜|유한회사|SIA|UAB|OÜ|AS|A/S|MB|VšĮ|IĮ|AB|Oy|Oy Ab|Ab|Tmi|T:mi|S.C.|SC|S.R.L.|SARL|S.A.R.L.|EURL|SAS|SASU|SCI|Sté|Société|Soc. Coop.|Công ty TNHH|Công ty Cổ phần|CTCP|Cty TNHH|Công ty TNHH MTV|Cty CP|บริษัท|หจก.|ห้างหุ้นส่วนจำกัด|شركة|Firma|Fa.|Fa|Firma Handlowa|P.P.H.U.|PPHU|P.P.H.|F.H.U.|F.H.|PHU|P.H.U.|Z.P.H.|P.W.|Przedsiębiorstwo Handlowe|შპს|სს|ՍՊԸ|ЕТ|Αφοί|Ditta|Soc.|Stichting|Maatschap|M/s|M/s.|Messrs|VOF|ETS|Ets.|Éts|Établissements|Etablissements|Impresa|Cía.|Compañía|Grupo Empresarial|BV|Azienda Agricola|ИП|合資会社`.split(
+  `Kabushiki Kaisha|Kabushiki Gaisha|Yugen Kaisha|Goushi Kaisha|PT|CV|PD|UD|ООО|ОАО|ЗАО|АО|ПАО|ИП|НАО|ГУП|МУП|АНО|ОДО|УП|ЧУП|ФГУП|ТОВ|ПрАТ|ПАТ|ФОП|ПП|АТ|ТзОВ|ДП|КП|ТДВ|ТОО|ЖШС|OOO|OAO|ZAO|TOV|株式会社|合同会社|有限会社|(株)|㈱|(有)|㈲|（株）|（有）|주식회사|(주)|㈜|유한회사|SIA|UAB|OÜ|AS|A/S|MB|VšĮ|IĮ|AB|Oy|Oy Ab|Ab|Tmi|T:mi|S.C.|SC|S.R.L.|SARL|S.A.R.L.|EURL|SAS|SASU|SCI|Sté|Société|Soc. Coop.|Công ty TNHH|Công ty Cổ phần|CTCP|Cty TNHH|Công ty TNHH MTV|Cty CP|บริษัท|หจก.|ห้างหุ้นส่วนจำกัด|شركة|Firma|Fa.|Fa|Firma Handlowa|P.P.H.U.|PPHU|P.P.H.|F.H.U.|F.H.|PHU|P.H.U.|Z.P.H.|P.W.|Przedsiębiorstwo Handlowe|შპს|სს|ՍՊԸ|ЕТ|Αφοί|Ditta|Soc.|Stichting|Maatschap|M/s|M/s.|Messrs|VOF|ETS|Ets.|Éts|Établissements|Etablissements|Impresa|Cía.|Compañía|Grupo Empresarial|BV|Azienda Agricola|ИП|合資会社`.split(
     "|",
   );
 

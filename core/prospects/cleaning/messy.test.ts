@@ -130,7 +130,7 @@ describe("a name from another program", () => {
     ["mgr inż. Anna Kowal", "", "PL", "Anna|Kowal"],
     ["Bc. Jan Dvořák", "", "CZ", "Jan|Dvořák"],
     ["doc. RNDr. Eva Horáková, CSc.", "", "CZ", "Eva|Horáková"],
-    ["Dr. Kiss Gábor", "", "HU", "Kiss|Gábor"],
+    ["Dr. Kiss Gábor", "", "HU", "Gábor|Kiss"],
     ["Av. Elif Demir", "", "TR", "Elif|Demir"],
     ["Uzm. Dr. Can Polat", "", "TR", "Can|Polat"],
     ["Smt. Lakshmi Rao", "", "IN", "Lakshmi|Rao"],

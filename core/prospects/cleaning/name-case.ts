@@ -58,13 +58,16 @@ export function caseName(value: string, isLast: boolean, country = ""): string {
 
 /** Typed with the capitals key on: "mÜLLER". */
 const isInverted = (word: string) => /^\p{Ll}\p{Lu}{2,}$/u.test(word);
+/** Shift held too long: "MArtin". */
+const isHeld = (word: string) => /^(?!Mc|Mac|De|Di|La|Le|Van|O['’]|IJ)\p{Lu}{2}\p{Ll}{3,}$/u.test(word);
 const isMc = (word: string) => /^(Mc|Mac)\p{Lu}{3,}$/u.test(word);
 /** Whether the capitals of a word are nobody's choice. */
-const hasNoCase = (word: string) => isShouted(word) || isWhispered(word) || isInverted(word) || isMc(word);
+const hasNoCase = (word: string) =>
+  isShouted(word) || isWhispered(word) || isInverted(word) || isHeld(word) || isMc(word);
 
 function casePart(part: string, country: string, locale: string | undefined): string {
   if (/^(\p{L}\.)+\p{L}?\.?$/u.test(part)) return part.toLocaleUpperCase(locale);
-  const apostrophe = part.match(/^(\p{L}{1,2})(['’])(\p{L}.*)$/u);
+  const apostrophe = part.match(/^(\p{L}{1,2}|dell|dall|nell|sant)(['’])(\p{L}.*)$/u);
   if (apostrophe) {
     const [, head = "", mark, rest = ""] = apostrophe;
     // French and Portuguese write d'Artagnan; Irish and Italian families O'Brien and D'Angelo.
@@ -73,6 +76,7 @@ function casePart(part: string, country: string, locale: string | undefined): st
   }
   if (/^mc\p{L}{2}/u.test(part)) return `Mc${capitalise(part.slice(2), locale)}`;
   if (MAC_NAMES.test(part)) return `Mac${capitalise(part.slice(3), locale)}`;
-  if (["NL", "BE"].includes(country) && part.startsWith("ij")) return `IJ${part.slice(2)}`;
+  if ((["NL", "BE"].includes(country) || /^ij[bsz]/.test(part)) && part.startsWith("ij"))
+    return `IJ${part.slice(2)}`;
   return capitalise(part, locale);
 }

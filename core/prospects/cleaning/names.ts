@@ -1,8 +1,17 @@
 /** A person's first and last name as one would greet them, out of what exports and profiles hold. */
+import { fold } from "../../fold.ts";
 import { Kept } from "../../kept.ts";
 import { dropHonorifics, isAddressed, isTitles } from "./honorifics.ts";
 import { caseName, PARTICLES } from "./name-case.ts";
-import { isBlank, isJobTitle, isTrial, mayBeNoName, type NotAName, notAName } from "./placeholders.ts";
+import {
+  isBlank,
+  isJobTitle,
+  isLabel,
+  isTrial,
+  mayBeNoName,
+  type NotAName,
+  notAName,
+} from "./placeholders.ts";
 import {
   type Cleaned,
   type CleaningRule,
@@ -50,16 +59,17 @@ export function cleanName(raw: PersonName, country = "", refused: Refused = NOTH
 }
 
 /** Most names are fine as they are; a long file is through in half the time. */
-const isFine = ({ first, last }: CleanedName): boolean =>
+const isFine = ({ first, last }: CleanedName, country: string): boolean =>
   first.value.length + last.value.length <= LONGEST_NAME &&
   PLAIN_NAME.test(first.value) &&
   PLAIN_NAME.test(last.value) &&
+  FAMILY_FIRST[country] === undefined &&
   first.value !== last.value &&
   !mayBeNoName(first.value, last.value);
 
 /** Every rule once, one after the other. */
 function lookOver(name: CleanedName, country: string, refused: Refused): CleanedName {
-  if (isFine(name)) return name;
+  if (isFine(name, country)) return name;
   let { first, last } = name;
   const isLong = first.value.length > LONGEST || last.value.length > LONGEST;
   for (const [rule, change] of isLong ? RULES_OF_LONG : RULES) {
@@ -73,7 +83,7 @@ function lookOver(name: CleanedName, country: string, refused: Refused): Cleaned
 }
 
 /** What a rule makes of a name; `doubt` says what it was instead of one. */
-type Change = (name: PersonName, country: string) => PersonName & { doubt?: NotAName };
+type Change = (name: PersonName, country: string) => PersonName & { doubt?: NotAName | "two_people" };
 
 /** A rule that looks at each part by itself. */
 const ofEach =
@@ -91,7 +101,11 @@ const RULES: readonly (readonly [CleaningRule, Change])[] = [
   ["aside", ofEach(dropAddressBehind)],
   ["blank", ofEach((value, _, isLast) => (isBlank(value, isLast) ? "" : value))],
   ["blank", (name) => (isTrial(name.first, name.last) ? { first: "", last: "" } : name)],
+  ["no_name", dropLabel],
   ["no_name", dropNoName],
+  ["aside", ofEach(dropBirthName)],
+  ["two_people", holdTwo],
+  ["order", familyFirst],
   ["apostrophe", ofEach(straightApostrophes)],
   ["tagline", ofEach(dropTagline)],
   ["emoji", ofEach(dropEmoji)],
@@ -129,6 +143,89 @@ function dropNoName(name: PersonName): ReturnType<Change> {
 function moveAddressed(name: PersonName, country: string): PersonName {
   if (name.last !== "" || !isAddressed(name.first, country)) return name;
   return dropHonorifics(name.first, country).includes(" ") ? name : { first: "", last: name.first };
+}
+
+/** "Attn: Olwen", "Meet Jonas": what a page says before a name. */
+const BEFORE_A_NAME =
+  /^(?:(?:attn|attention|fao|f\.a\.o|z\.?\s?hd|zu händen|à l['’]attention de|a\/a|t\.a\.v|c\/o|contact|name|speaker|guest|host|presenter|ansprechpartner(?:in)?|kontakt)\s*[.:–-]+\s*|(?:meet|introducing|presented by|written by|posted by|hosted by|hi,? i['’]?m|hello,? i['’]?m|i['’]?m)\s+(?=\p{Lu}))/iu;
+
+/** A label in place of a name, or before one. */
+function dropLabel({ first, last }: PersonName): PersonName {
+  const bare = first.replace(BEFORE_A_NAME, "");
+  if (last !== "" && isLabel(bare)) return { first: "", last };
+  return { first: bare === "" ? first : bare, last: last.replace(BEFORE_A_NAME, "") || last };
+}
+
+/** "Duval née Corbier", "Brandt geb. Sommerlath": the name that they bear comes first. */
+const BORN =
+  /[\s,(]+(?:née?|geb(?:oren(?:e)?)?|roz|rozená|rodným|z d(?:omu)?|ur(?:odz)?|nata|nascida|nacida|born|född|født|fodt|o\.?\s?s|szül(?:etett)?|урожд(?:енная|ённая)?|дев|dite?|alias|formerly|aka|a\.k\.a|fka|ex)\.?[\s:]+\p{L}.*$/iu;
+function dropBirthName(value: string): string {
+  const head = value.replace(BORN, "").trim();
+  return head === "" ? value : head;
+}
+
+/** Two people in one cell: whom to greet nobody can tell. */
+const TWO =
+  /^\p{L}[\p{L}'’.-]*(?: \p{L}[\p{L}'’.-]*)?\s*(?:&|\s[+/]|\s(?:and|und|et|y|e|och|og|en|i|a|и)\s)\s*\p{Lu}[\p{L}'’.-]*(?: \p{L}[\p{L}'’.-]*)?$/u;
+function holdTwo(name: PersonName): ReturnType<Change> {
+  const { first, last } = name;
+  if (!/&|\s[+/]\s|\s(?:and|und|et|y|e|och|og|en|i|a|и)\s/.test(first) || !TWO.test(first)) return name;
+  // "Ortega y Gasset" in one column are family names; two given names stand before one of another column.
+  if (last === "" && !/[&+/]|\s(?:and|und|och|og|en)\s/.test(first)) return name;
+  return { first: "", last: last || "", doubt: "two_people" };
+}
+
+/** Where the family name is said first, and lists keep it in the column that comes first. */
+const FAMILY_FIRST: Record<string, ReadonlySet<string>> = (() => {
+  const chinese =
+    "wang li zhang liu chen yang huang zhao wu zhou xu sun ma zhu hu guo he gao lin luo zheng liang xie song tang han feng yu dong xiao cheng cao yuan deng fu shen zeng peng lu su jiang cai jia ding wei xue ye yan pan du dai xia zhong tian ren fan shi fang yao tan liao zou xiong jin hao kong bai cui kang mao qiu qin gu hou shao meng long wan duan lei qian yin yi chang wu qiao lai gong wen tan lim ng ong wong goh chua chan koh teo ang yeo tay ho low toh sim chong chia seah lee neo foo quek loh cheong chew kwok leung lau cheung yip tse lam mak fung kwan ko hui".split(
+      " ",
+    );
+  const vietnamese = "nguyen tran le pham hoang huynh phan vu vo dang bui do ho ngo duong ly".split(" ");
+  const korean =
+    "kim lee park choi jung jeong kang cho jo yoon yun jang lim im han oh seo shin kwon hwang ahn an song ryu yoo hong jeon ko moon yang bae baek heo nam".split(
+      " ",
+    );
+  const hungarian =
+    "nagy kovacs toth szabo horvath varga kiss molnar nemeth farkas balogh papp takacs juhasz lakatos meszaros olah racz fekete szilagyi torok feher gal kis szucs kocsis orsos pinter fodor szalai sipos magyar lukacs gulyas biro kiraly balog katona varadi boros fazekas kelemen orosz somogyi fulop veres vincze hegedus budai deak pap illes voros szoke bognar vass lengyel fabian bodnar hajdu halasz szekely kozma gaspar pasztor bakos dudas orban novak soos nemes pataki farago balla".split(
+      " ",
+    );
+  const of = (names: readonly string[]) => new Set(names);
+  return {
+    CN: of(chinese),
+    TW: of(chinese),
+    HK: of(chinese),
+    SG: of(chinese),
+    MY: of(chinese),
+    VN: of(vietnamese),
+    KR: of(korean),
+    HU: of(hungarian),
+  };
+})();
+
+/** "Nagy | Katalin" of Hungary is Katalin Nagy: only where one of the two is a family name there, and it stands first. */
+function familyFirst({ first, last }: PersonName, country: string): PersonName {
+  const families = FAMILY_FIRST[country];
+  if (!families || first === "" || last === "") return { first, last };
+  const [given, family] = [fold(first), fold(last)];
+  if (!families.has(given) || families.has(family) || families.has(family.split(" ").at(-1) as string))
+    return { first, last };
+  // The family name behind is a given name's place in two words: "Thị Minh Khai" is called by its last.
+  return { first: last, last: first };
+}
+
+/**
+ * The order of the two columns, where the address and the capitals say otherwise: "BAUER | Thomas" with
+ * thomas.bauer@ is Thomas Bauer. Capitals alone say nothing: "ANNA" may be shouted in her own column.
+ */
+export function isSwappedBy(email: string, { first, last }: PersonName): boolean {
+  if (email === "" || first === "" || last === "") return false;
+  if (!isShouted(first) || isShouted(last) || first.length < 2) return false;
+  const parts = fold(email.slice(0, email.indexOf("@")))
+    .split(/[._-]+/)
+    .filter((part) => part !== "");
+  const plain = (name: string) => fold(name).replace(/[^\p{L}]/gu, "");
+  return parts.length === 2 && parts[0] === plain(last) && parts[1] === plain(first);
 }
 
 /** Longer ones hold more than a name. */

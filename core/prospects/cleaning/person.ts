@@ -5,7 +5,7 @@ import { Kept } from "../../kept.ts";
 import { PERSON_FIELDS, type PersonField } from "../fields.ts";
 import { cleanCity } from "./cities.ts";
 import { cleanCompany } from "./companies.ts";
-import { cleanName } from "./names.ts";
+import { cleanName, isSwappedBy } from "./names.ts";
 import { phoneNumber } from "./phones.ts";
 import { countryCode, zoneOfPlace } from "./places.ts";
 import type { Cleaned, CleaningDoubt, CleaningRule, Refused } from "./rules.ts";
@@ -67,11 +67,13 @@ function readField(
 
 /**
  * The cleaned fields and the changes, each with its rules; the same input gives the same output.
- * `refused` names the rules that a person said no to, by field; a name's rules count for both parts.
+ * `refused` names the rules that a person said no to, by field; a name's rules count for both parts. `email` helps to
+ * tell which of the two columns of a name is the family's.
  */
 export function cleanPerson(
   raw: PersonFields,
   refused: Partial<Record<CleanedField, Refused>> = NOTHING,
+  email = "",
 ): { fields: PersonFields; changes: FieldChange[]; doubts: FieldDoubt[] } {
   const country = readField(
     raw,
@@ -86,7 +88,10 @@ export function cleanPerson(
     refused.firstName || refused.lastName
       ? new Set([...(refused.firstName ?? []), ...(refused.lastName ?? [])])
       : NO_RULES;
-  const name = cleanName({ first: raw.firstName, last: raw.lastName }, code, nameRefused);
+  const given = { first: raw.firstName, last: raw.lastName };
+  const isSwapped = !nameRefused.has("order") && isSwappedBy(email, given);
+  const name = cleanName(isSwapped ? { first: given.last, last: given.first } : given, code, nameRefused);
+  if (isSwapped) for (const part of [name.first, name.last]) part.rules = ["order", ...part.rules];
   const company = refused.company
     ? cleanCompany(raw.company, code, refused.company)
     : companies.get(`${code}\n${raw.company}`, () => cleanCompany(raw.company, code));

@@ -1,6 +1,7 @@
 /** What stands in a name's cell and is no name: blanks as exports write them, posts, companies, addresses, numbers. */
 import { mayBeTitle, readTitleAsWritten } from "../titles/read-title.ts";
 import { endsInLegalForm, mayEndForm } from "./companies.ts";
+import { isTitleWord } from "./honorifics.ts";
 
 /** Blanks in the languages that exports come in; in small letters, without dots, spaces and brackets. */
 const BLANKS = new Set(
@@ -40,6 +41,22 @@ const FUNCTIONS = new Set(
     /\s+/,
   ),
 );
+
+/** What scraped lists say in place of a given name: what somebody does at an event, or in a file. */
+const LABELS = new Set(
+  `speaker guest attendee delegate host moderator panelist panellist presenter exhibitor sponsor visitor member ref attn fao
+  staff employee candidate applicant registrant participant recipient customer client subscriber author organizer organiser
+  teilnehmer teilnehmerin referent referentin gast mitglied mitarbeiter kunde participant invité intervenant conférencier
+  ponente asistente orador participante palestrante relatore partecipante ospite spreker deelnemer talare deltagare
+  deltager foredragsholder prelegent uczestnik řečník účastník előadó résztvevő konuşmacı katılımcı спикер участник
+  докладчик 参加者 講演者 ご担当者 担当者 参会者 嘉宾 참석자 발표자 담당자
+  부장 과장 차장 팀장 대표 대표이사 이사 사장 실장 본부장 대리 주임 部長 課長 社長 係長 主任 取締役 店長 经理 總監 总监 总经理 主管 部长 董事长`.split(
+    /\s+/,
+  ),
+);
+/** Whether a first name's cell holds such a word and nothing else. */
+export const isLabel = (value: string): boolean =>
+  LABELS.has(value.trim().toLowerCase().replace(/[.:]$/, ""));
 
 const squeezed = (value: string) => value.toLowerCase().replace(/[\s.()[\]<>{}"'_-]/g, "");
 
@@ -81,6 +98,8 @@ export function mayBeNoName(first: string, last: string): boolean {
   const given = first.toLowerCase();
   const family = last.toLowerCase();
   return (
+    LABELS.has(given) ||
+    isTitleWord(given) ||
     [BLANKS, SUSPECTS].some((words) => words.has(given) || words.has(family)) ||
     FUNCTIONS.has(given + family) ||
     mayEndForm(family) ||

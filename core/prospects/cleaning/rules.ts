@@ -4,6 +4,8 @@ export const CLEANING_RULES = [
   "encoding",
   "blank",
   "no_name",
+  "two_people",
+  "order",
   "apostrophe",
   "doubled",
   "initial",
@@ -43,6 +45,7 @@ export const CLEANING_DOUBTS = [
   "broken_letters",
   "digits",
   "initial_only",
+  "two_people",
   "long",
 ] as const;
 export type CleaningDoubt = (typeof CLEANING_DOUBTS)[number];

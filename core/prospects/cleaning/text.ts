@@ -81,7 +81,8 @@ export function replaceLookAlikes(text: string): string {
   });
 }
 
-const EMOJI = /(?:\p{Extended_Pictographic}|\p{Regional_Indicator}|\u200d|\ufe0f|\u20e3|[★☆✓●■►◆~*_#|])+/gu;
+const EMOJI =
+  /(?:\p{Extended_Pictographic}|\p{Regional_Indicator}|\p{Emoji_Modifier}|\d(?=\ufe0f?\u20e3)|\u200d|\ufe0f|\u20e3|[★☆✓●■►◆~*_#|])+/gu;
 const KEPT_SIGNS = /[©®™]/;
 
 /** Without emoji, flags and ornaments; the marks ©, ® and ™ go too, since nobody greets with them. */
@@ -233,12 +234,15 @@ export function straightApostrophes(text: string, country = ""): string {
  * country does not tell, letters do that nobody else writes.
  */
 export function localeOf(country: string, text: string): string | undefined {
-  return { TR: "tr", AZ: "az", LT: "lt" }[country.toUpperCase()] ?? (/[İıĞğ]/.test(text) ? "tr" : undefined);
+  return (
+    { TR: "tr", AZ: "az", LT: "lt" }[country.toUpperCase()] ??
+    (/[İıĞğ]|I.*Ş|Ş.*I/.test(text) ? "tr" : undefined)
+  );
 }
 
 /** Written in capitals only, or without any. Needs two letters to tell. */
 export function isShouted(text: string): boolean {
-  return !/\p{Ll}/u.test(text) && /\p{Lu}.*\p{Lu}/su.test(text);
+  return !/(?!ß)\p{Ll}/u.test(text) && /\p{Lu}.*\p{Lu}/su.test(text);
 }
 export function isWhispered(text: string): boolean {
   return !/\p{Lu}/u.test(text) && /\p{Ll}/u.test(text);
