@@ -60,6 +60,21 @@ const PROBLEM_WORDS: Record<RowProblem, [one: string, many: string, todo: string
     "What is missing counts as empty.",
   ],
   formula: ["holds a formula", "hold a formula", "It is kept as text."],
+  opted_out: [
+    "says that they want no mail",
+    "say that they want no mail",
+    "They are added and blocked: nothing is ever sent to them.",
+  ],
+  bad_address: [
+    "says that the address came back",
+    "say that the address came back",
+    "The address is blocked: nothing is sent there.",
+  ],
+  shared_domain: [
+    "names another house at a domain",
+    "name other houses at a domain",
+    "Each keeps the name that the file gives it, and is a company of its own.",
+  ],
   cut_off: ["is cut off", "are cut off", "The file may end too early: export it again."],
 };
 

@@ -1,13 +1,18 @@
 /** Which column of a file is which field. */
 import { fold } from "../fold.ts";
 import { FIELD_CODES, FIELD_WORDS, type FieldCode, PERSON_FIELDS } from "./fields.ts";
+import { type MarkUse, markColumn } from "./marks.ts";
 
 /** Of a person, and the two names in one. */
 export const FIELDS: readonly { name: FieldName; label: string }[] = [
   ...PERSON_FIELDS.map((field) => ({ name: FIELD_CODES[field], label: FIELD_WORDS[field] })),
   { name: "full_name", label: "First and last name" },
+  { name: "opt_out", label: "Do not contact" },
+  { name: "bad_address", label: "Address came back" },
 ];
-export type FieldName = FieldCode | "full_name";
+export type FieldName = FieldCode | "full_name" | MarkUse;
+/** Of these a file may have several columns: one that says so is enough. */
+export const MANY: ReadonlySet<ColumnUse> = new Set(["opt_out", "bad_address"]);
 
 /** A column's use: one of the fields, a field of the list's own ("custom:budget"), or left out. */
 export type ColumnUse = FieldName | `custom:${string}` | "skip";
@@ -18,7 +23,7 @@ export type ColumnUse = FieldName | `custom:${string}` | "skip";
  * Lithuanian, Croatian, Slovenian, Turkish, Greek, Russian, Ukrainian, Bulgarian, Hebrew, Arabic, Japanese,
  * Chinese, Korean, Indonesian and Vietnamese.
  */
-const NAMES: Record<FieldName, readonly string[]> = namesOf({
+const NAMES: Record<Exclude<FieldName, MarkUse>, readonly string[]> = namesOf({
   email: `email emailaddress mail mailaddress workemail businessemail emailwork emailid primaryemail contactemail emails
     companyemail professionalemail directemail emailaddr mailid correo correoelectronico email1 emailaddress1 epost
     epostadress epostadresse adressemail adressemel mel courriel emailadresse mailadresse emailpro adresseemail
@@ -98,10 +103,12 @@ const NAMES: Record<FieldName, readonly string[]> = namesOf({
 });
 
 /** Words parted by spaces become keys; a word of several is written without spaces. */
-function namesOf(names: Record<FieldName, string>): Record<FieldName, readonly string[]> {
+function namesOf<Name extends string>(
+  names: Readonly<Record<Name, string>>,
+): Record<Name, readonly string[]> {
   return Object.fromEntries(
-    Object.entries(names).map(([field, words]) => [field, words.split(/\s+/).map(plain)]),
-  ) as unknown as Record<FieldName, readonly string[]>;
+    Object.entries<string>(names).map(([field, words]) => [field, words.split(/\s+/).map(plain)]),
+  ) as unknown as Record<Name, readonly string[]>;
 }
 
 /** A header's letters and digits, of any alphabet. */
@@ -149,7 +156,7 @@ export function matchColumns(
   const given = new Set<ColumnUse>();
   const give = (use: ColumnUse | null | undefined): ColumnUse | null => {
     if (!use || given.has(use)) return null;
-    if (use !== "skip") given.add(use);
+    if (use !== "skip" && !MANY.has(use)) given.add(use);
     return use;
   };
   const isOurs = STATE_HEADERS.every((header) => headers.includes(header));
@@ -179,17 +186,21 @@ export function matchColumns(
 
 /** Words beside a name that say nothing of it: "Email (work)", "Contact: first name", "Company *". */
 const BESIDE =
-  /\([^)]*\)|\[[^\]]*\]|^(?:contact|person|prospect|lead|customer|client|primary|main|kontakt|contacto)['s]*[\s:._/-]+|[\s:._/-]+(?:\d|field|value)$/gi;
+  /\([^)]*\)|\[[^\]]*\]|^(?:contact|person|prospect|lead|customer|client|primary|main|kontakt|contacto|attendee|guest|delegate|participant|member|user|registrant|speaker|student|employee|owner|billing|shipping|subscriber|visitor|recipient|teilnehmer|teilnehmerin|gast|mitglied|invite|asistente|participante|partecipante|deelnemer|deltagare|deltager|uczestnik|ucastnik|参加者|参会者|참석자)['s]*[\s:._/-]+|[\s:._/-]+(?:\d|field|value)$/gi;
 
 /** No column's name is longer. */
 const LONGEST_HEADER = 120;
 
 function namedField(header: string): FieldName | undefined {
   if (header.length > LONGEST_HEADER) return undefined;
+  const mark = markColumn(header);
+  if (mark) return mark;
   const tries = [header, header.replace(BESIDE, ""), ...header.split(/[/|]/)].map(plain);
   for (const key of tries) {
-    const found = FIELDS.find(({ name }) => key !== "" && NAMES[name].includes(key));
-    if (found) return found.name;
+    const found = (Object.keys(NAMES) as (keyof typeof NAMES)[]).find(
+      (name) => key !== "" && NAMES[name].includes(key),
+    );
+    if (found) return found;
   }
   return undefined;
 }

@@ -12,9 +12,10 @@ import { NOT_A_NAME } from "./cleaning/placeholders.ts";
 import type { CleaningDoubt, CleaningRule } from "./cleaning/rules.ts";
 import { hasLookAlikes } from "./cleaning/text.ts";
 import { webDomain } from "./cleaning/web.ts";
-import { type ColumnUse, FIELDS, type FieldName } from "./columns.ts";
+import { type ColumnUse, FIELDS, type FieldName, MANY } from "./columns.ts";
 import { isSameName } from "./duplicates.ts";
 import { FIELD_CODES } from "./fields.ts";
+import { isStatusColumn, type Mark, type MarkUse, markOf, markOfStatus } from "./marks.ts";
 import type { Table } from "./table.ts";
 
 export interface NewPerson {
@@ -24,6 +25,8 @@ export interface NewPerson {
   custom: Record<string, string>;
   /** What cleaning changed. */
   changes: FieldChange[];
+  /** What the file says of whether they may be written to. */
+  mark: Mark | null;
   /** The cell from which the address was mended; null if it stands there as it is. */
   mendedFrom: string | null;
   line: number;
@@ -51,6 +54,9 @@ export const TO_SEE = [
   "missing_cells",
   "formula",
   "cut_off",
+  "opted_out",
+  "bad_address",
+  "shared_domain",
 ] as const;
 export type RowProblem = (typeof LEFT_OUT)[number] | (typeof TO_SEE)[number];
 
@@ -101,6 +107,13 @@ export function rowReader(
   );
   const refused =
     off.size === 0 ? undefined : Object.fromEntries(CLEANED_FIELDS.map((field) => [field, off]));
+  const markColumns = uses.flatMap((use, column) =>
+    use === "opt_out" || use === "bad_address"
+      ? [{ use: use as MarkUse | null, column }]
+      : isStatusColumn(table.headers[column] ?? "")
+        ? [{ use: null, column }]
+        : [],
+  );
   const seen = new Map<string, { line: number; name: string; firstName: string; lastName: string }>();
 
   const value = (row: string[], field: FieldName) => cellText(row[columnOf.get(field) ?? -1]);
@@ -173,6 +186,7 @@ export function rowReader(
           words: `${value(row, "email")} has letters of two alphabets and was read as ${email}; make sure that it is real`,
         });
     }
+    const mark = markIn(row, table.headers, markColumns, flags);
     const custom: Record<string, string> = {};
     if (read.ok && read.others.length > 0) custom.other_addresses = read.others.join(", ");
     for (const { name, column } of customs) {
@@ -181,10 +195,39 @@ export function rowReader(
     }
     return {
       kind: "person",
-      person: { email, fields, custom, changes, line, mendedFrom: isMended ? value(row, "email") : null },
+      person: {
+        email,
+        fields,
+        custom,
+        changes,
+        line,
+        mark,
+        mendedFrom: isMended ? value(row, "email") : null,
+      },
       flags,
     };
   };
+}
+
+/** What the row says of whether they may be written to; an opt-out counts for more than an address that came back. */
+function markIn(
+  row: string[],
+  headers: readonly string[],
+  columns: readonly { use: MarkUse | null; column: number }[],
+  flags: RowFlag[],
+): Mark | null {
+  let found: Mark | null = null;
+  for (const { use, column } of columns) {
+    const cell = cellText(row[column]);
+    const mark = use === null ? markOfStatus(cell) : markOf(use, cell);
+    if (mark === null || found === "opted_out") continue;
+    found = mark;
+    flags.push({
+      problem: mark === "opted_out" ? "opted_out" : "bad_address",
+      words: `“${headers[column] ?? ""}” is ${short(cell)}: nothing will be sent to them`,
+    });
+  }
+  return found;
 }
 
 const refuse = (line: number, problem: (typeof LEFT_OUT)[number], reason: string): ReadRow => ({
@@ -242,7 +285,7 @@ export function usesProblem(uses: readonly ColumnUse[]): string | null {
   const hasNames = uses.includes("full_name") || uses.includes("last_name");
   if (!uses.includes("email") && !(hasNames && (uses.includes("company") || uses.includes("company_domain"))))
     return "Say which column holds the email addresses, or which hold the name and the company by which to find them.";
-  const twice = uses.find((use, index) => use !== "skip" && uses.indexOf(use) !== index);
+  const twice = uses.find((use, index) => use !== "skip" && !MANY.has(use) && uses.indexOf(use) !== index);
   if (!twice) return null;
   const label = FIELDS.find(({ name }) => name === twice)?.label ?? twice.slice("custom:".length);
   return `Two columns are used as “${label}”. Choose one of them.`;

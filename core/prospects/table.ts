@@ -1,6 +1,7 @@
 /** A CSV file as headers and rows, with the lines that are none; or what is wrong with all of it, in words that say what to do. */
 import Papa from "papaparse";
 import { decodeText } from "./decode.ts";
+import { ENCODINGS, type Encoding } from "./encodings.ts";
 import { recordsOf } from "./records.ts";
 
 export const MOST_ROWS = 100_000;
@@ -18,6 +19,8 @@ export interface Table {
   damaged: { line: number; problem: string }[];
   /** What was found of the file as a whole, in sentences. */
   notes: string[];
+  /** In which set of letters it is written, and whether that is only likely. */
+  letters: { encoding: Encoding; isGuess: boolean };
 }
 
 export type ReadTable = { ok: true; table: Table } | { ok: false; problem: string };
@@ -25,10 +28,10 @@ export type ReadTable = { ok: true; table: Table } | { ok: false; problem: strin
 const refuse = (problem: string): ReadTable => ({ ok: false, problem });
 
 /** Reads any common delimiter and encoding (RFC 4180 and its relatives). */
-export function readTable(bytes: Uint8Array): ReadTable {
+export function readTable(bytes: Uint8Array, encoding: Encoding | null = null): ReadTable {
   if (bytes.length > MOST_BYTES)
     return refuse("The file is larger than 50 MB. Split it and import the parts one by one.");
-  const decoded = decodeText(bytes);
+  const decoded = decodeText(bytes, encoding);
   if (!decoded.ok)
     return refuse(
       decoded.problem === "spreadsheet"
@@ -37,13 +40,14 @@ export function readTable(bytes: Uint8Array): ReadTable {
     );
   const text = decoded.text.replace(/^\ufeff/, "");
   if (text.trim() === "") return refuse("The file is empty.");
-  return parse(text);
+  const { encoding: letters, isGuess } = decoded;
+  return parse(text, { encoding: letters, isGuess });
 }
 
 /** A first line that says what parts the columns, as spreadsheets write it. */
 const SEPARATOR_LINE = /^sep=(.)\r?\n/i;
 
-function parse(whole: string): ReadTable {
+function parse(whole: string, letters: Table["letters"]): ReadTable {
   const [separatorLine = "", separator] = whole.match(SEPARATOR_LINE) ?? [];
   const text = whole.slice(separatorLine.length);
   // Blank lines count for the numbers of the lines, and must not count when the delimiter is guessed.
@@ -95,10 +99,28 @@ function parse(whole: string): ReadTable {
   const headers = head.map((cell, column) =>
     isData || cell.trim() === "" ? `Column ${column + 1}` : cell.trim(),
   );
-  return { ok: true, table: { headers, rows, lines, damaged, notes } };
+  return {
+    ok: true,
+    table: { headers, rows, lines, damaged, notes: [...notes, ...lettersNotes(whole, letters)], letters },
+  };
 }
 
-interface Rows extends Omit<Table, "headers"> {}
+/** Nothing is lost in silence: how the letters were read, where that is a guess, and those that could not be. */
+function lettersNotes(text: string, { encoding, isGuess }: Table["letters"]): string[] {
+  const lost = text.split("\ufffd").length - 1;
+  return [
+    ...(isGuess
+      ? [`The file's letters were read as ${ENCODINGS[encoding]}. Go back to the columns if they look wrong.`]
+      : []),
+    ...(lost > 0
+      ? [
+          `${lost.toLocaleString("en-GB")} ${lost === 1 ? "letter" : "letters"} could not be read and stand as “\ufffd”. Choose other letters at the columns, or export the file as UTF-8.`,
+        ]
+      : []),
+  ];
+}
+
+interface Rows extends Omit<Table, "headers" | "letters"> {}
 
 function readRows(text: string, delimiter: string): Rows {
   const { data, errors } = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: false });

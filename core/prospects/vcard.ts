@@ -1,6 +1,7 @@
 /** vCard files (RFC 6350, and the older 3.0 of RFC 2426) as a table, and people as vCards. */
 import ICAL from "ical.js";
 import { decodeText } from "./decode.ts";
+import type { Encoding } from "./encodings.ts";
 import type { ReadTable } from "./table.ts";
 
 const HEADERS = [
@@ -23,9 +24,13 @@ const READ = new Set(
 const LONGEST_VALUE = 2_000;
 
 /** Null if it is no vCard file at all. Linear in the file: cards and folded lines are found line by line. */
-export function readVcards(bytes: Uint8Array): ReadTable | null {
-  const decoded = decodeText(bytes);
+export function readVcards(bytes: Uint8Array, encoding: Encoding | null = null): ReadTable | null {
+  // Its first line is ASCII in whatever letters; other files are not decoded for nothing.
+  const beginning = Buffer.from(bytes.subarray(0, 400)).toString("latin1").replaceAll("\0", "");
+  if (!/BEGIN:VCARD/i.test(beginning)) return null;
+  const decoded = decodeText(bytes, encoding);
   if (!decoded.ok) return null;
+  const letters = { encoding: decoded.encoding, isGuess: decoded.isGuess };
   const text = decoded.text.replace(/^\ufeff/, "").trimStart();
   if (!/^BEGIN:VCARD/i.test(text)) return null;
   const rows: string[][] = [];
@@ -58,7 +63,7 @@ export function readVcards(bytes: Uint8Array): ReadTable | null {
       ok: false,
       problem: `No card of the file can be read; the first begins on line ${damaged[0]?.line ?? 1}. Export it again.`,
     };
-  return { ok: true, table: { headers: HEADERS, rows, lines, damaged, notes: [] } };
+  return { ok: true, table: { headers: HEADERS, rows, lines, damaged, notes: [], letters } };
 }
 
 /** A card's lines, unfolded (RFC 6350 3.2), as far as they are read. */

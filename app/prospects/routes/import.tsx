@@ -1,10 +1,12 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link } from "react-router";
 import type { ColumnUse } from "../../../core/prospects/columns";
+import { ENCODINGS, type Encoding } from "../../../core/prospects/encodings";
 import { readTogether, webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
 import type { ImportSettings } from "../../../server/prospects/imports/imports";
@@ -12,7 +14,9 @@ import { askLookThrough } from "../../../server/prospects/imports/look-through";
 import { openImport } from "../../../server/prospects/imports/open-import";
 import { askImport } from "../../../server/prospects/imports/run-import";
 import { undoImport } from "../../../server/prospects/imports/undo-import";
+import { chooseEncoding } from "../../../server/prospects/imports/upload-import";
 import { userContext } from "../../accounts/session";
+import { Choice } from "../../components/choice";
 import { Confirm } from "../../components/dialogs";
 import { MarginNote, Page } from "../../components/page";
 import { useAction } from "../../components/use-action";
@@ -42,6 +46,8 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
       return undoImport(app, userId, id);
     case "import":
       return askImport(app, userId, id);
+    case "letters":
+      return chooseEncoding(app, userId, id, body.encoding);
     case "look":
       return askLookThrough(app, userId, id, body.settings);
     default:
@@ -52,6 +58,12 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
 export default function ImportPage({ loaderData: found }: Route.ComponentProps) {
   const act = useAction({ as: "json" });
   const [settings, setSettings] = useState<ImportSettings>(found.settings);
+  const [encoding, setEncoding] = useState(found.settings.encoding);
+  // Other letters give other columns.
+  if (encoding !== found.settings.encoding) {
+    setEncoding(found.settings.encoding);
+    setSettings(found.settings);
+  }
   const [again, setAgain] = useState(false);
   const { report, state } = found;
   const { errors } = act;
@@ -148,8 +160,15 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
         unit="rows"
         onlyWhileRunning
       />
+      {isAsking && found.letters && (
+        <Letters
+          letters={found.letters}
+          onChoose={(encoding) => act.press({ intent: "letters", encoding })}
+        />
+      )}
       {isAsking && (
         <ColumnTable
+          key={found.settings.encoding}
           headers={found.headers}
           preview={found.preview}
           uses={settings.uses}
@@ -177,6 +196,34 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
         </>
       )}
     </Page>
+  );
+}
+
+/** Of a file whose bytes do not say how they are to be read: the guess, some words by which to judge it, and the others. */
+function Letters(props: {
+  letters: { encoding: Encoding; sample: string };
+  onChoose: (encoding: string) => void;
+}) {
+  const { encoding, sample } = props.letters;
+  return (
+    <Paper
+      variant="outlined"
+      sx={{ p: 2, mb: 2.5, display: "flex", gap: 3, flexWrap: "wrap", alignItems: "center" }}
+    >
+      <Box sx={{ flex: "1 1 320px", minWidth: 0 }}>
+        <Typography variant="body2" color="textSecondary">
+          The file does not say in which letters it is written. Read as they seem to be:
+        </Typography>
+        <Typography sx={{ overflowWrap: "anywhere" }}>{sample || "no letters but English ones"}</Typography>
+      </Box>
+      <Choice
+        label="Letters"
+        value={encoding}
+        onChange={props.onChoose}
+        options={Object.entries(ENCODINGS)}
+        sx={{ width: 320, maxWidth: "100%" }}
+      />
+    </Paper>
   );
 }
 

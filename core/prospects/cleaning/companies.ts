@@ -1,5 +1,7 @@
 /** A company's name as its people say it: without its legal form, its slogan and its capitals. */
 
+import { distance } from "fastest-levenshtein";
+import { fold } from "../../fold.ts";
 import { LEADING_FORMS, LEGAL_FORMS, squeeze, WORDS_TOO } from "./legal-forms.ts";
 import { isCity } from "./places.ts";
 import { applyRule, type Cleaned, LONGEST, NOTHING_REFUSED, type Refused, settledText } from "./rules.ts";
@@ -387,3 +389,24 @@ export function companyKey(name: string): string {
     .replace(/[^\p{L}\p{N}]+/gu, "")
     .replace(/(?<=[aou])e/g, "");
 }
+
+/**
+ * Whether two names may be one company's: the same words, or one more precise than the other ("Kai", "Kai Museum"). Two houses
+ * of one city, university or group at one domain are not.
+ */
+export function mayBeSameCompany(one: string, other: string): boolean {
+  const [a, b] = [companyKey(one), companyKey(other)];
+  if (a === "" || b === "" || a === b) return true;
+  const [short, long] = a.length < b.length ? [wordsOf(one), wordsOf(other)] : [wordsOf(other), wordsOf(one)];
+  if (short.size > 0 && [...short].every((word) => long.has(word))) return true;
+  if (initialsOf(one) === b || initialsOf(other) === a) return true;
+  return distance(a, b) <= Math.max(1, Math.floor(Math.min(a.length, b.length) / 8));
+}
+
+const wordsOf = (name: string) =>
+  new Set(
+    fold(dropLegalForm(name))
+      .split(/[^\p{L}\p{N}]+/u)
+      .filter((word) => word.length > 1 && !SMALL.has(word)),
+  );
+const initialsOf = (name: string) => [...wordsOf(name)].map((word) => word[0]).join("");

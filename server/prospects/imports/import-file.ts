@@ -14,6 +14,7 @@ import {
   writeFileSync,
 } from "node:fs";
 import { dirname, join } from "node:path";
+import { type Encoding, isEncoding } from "../../../core/prospects/encodings.ts";
 import { type ReadTable, readTable } from "../../../core/prospects/table.ts";
 import { readVcards } from "../../../core/prospects/vcard.ts";
 import type { App } from "../../app.ts";
@@ -113,8 +114,8 @@ export function dropOldFiles({ config, db }: App, now = Date.now()): void {
 }
 
 /** A CSV or vCard file as a table, or what is wrong with it. */
-export function tableOf(bytes: Uint8Array): ReadTable {
-  return readVcards(bytes) ?? readTable(bytes);
+export function tableOf(bytes: Uint8Array, encoding: Encoding | null = null): ReadTable {
+  return readVcards(bytes, encoding) ?? readTable(bytes, encoding);
 }
 
 /** A file longer than this is read whole by the worker only; pages and uploads see its head. */
@@ -127,29 +128,29 @@ export interface FileHead {
 }
 
 /** The first rows of a file. What is wrong further down is found by the look through the whole. */
-export function headOf(bytes: Uint8Array): FileHead {
+export function headOf(bytes: Uint8Array, encoding: Encoding | null = null): FileHead {
   if (bytes.length > HEAD) {
     const end = bytes.subarray(0, HEAD).lastIndexOf(NEWLINE);
-    const head = tableOf(bytes.subarray(0, end + 1));
+    const head = tableOf(bytes.subarray(0, end + 1), encoding);
     if (head.ok) return { head, rows: countLines(bytes) - 1 };
   }
-  const head = tableOf(bytes);
+  const head = tableOf(bytes, encoding);
   return { head, rows: head.ok ? head.table.rows.length : 0 };
 }
 
 const NEWLINE = 0x0a;
 
 /** The same of a file on the disk, of which no more than a piece is in memory at a time. */
-export function headOfFile(path: string): FileHead {
+export function headOfFile(path: string, encoding: Encoding | null = null): FileHead {
   const { size } = statSync(path);
-  if (size <= HEAD) return headOf(readFileSync(path));
+  if (size <= HEAD) return headOf(readFileSync(path), encoding);
   const file = openSync(path, "r");
   try {
     const piece = Buffer.alloc(HEAD);
     const read = (from: number) => piece.subarray(0, readSync(file, piece, 0, HEAD, from));
     const begin = read(0);
-    const head = tableOf(Buffer.from(begin.subarray(0, begin.lastIndexOf(NEWLINE) + 1)));
-    if (!head.ok) return { head: tableOf(readFileSync(path)), rows: 0 };
+    const head = tableOf(Buffer.from(begin.subarray(0, begin.lastIndexOf(NEWLINE) + 1)), encoding);
+    if (!head.ok) return { head: tableOf(readFileSync(path), encoding), rows: 0 };
     let lines = 0;
     for (let from = 0; from < size; from += HEAD) lines += countNewlines(read(from));
     return { head, rows: lines - 1 };
@@ -168,9 +169,20 @@ function countLines(bytes: Uint8Array): number {
   return countNewlines(bytes) + (bytes.at(-1) === NEWLINE ? 0 : 1);
 }
 
-export function keptHead(app: App, importId: number): ReadTable | null {
+/** The set of letters that was found or chosen for an import, if its own bytes do not say it. */
+const encodingOf = ({ db }: App, importId: number): Encoding | null => {
+  const chosen = sql(
+    db,
+    "SELECT settings ->> '$.encoding' AS encoding FROM imports WHERE id = @importId",
+  ).get<{
+    encoding: string | null;
+  }>({ importId })?.encoding;
+  return chosen && isEncoding(chosen) ? chosen : null;
+};
+
+export function keptHead(app: App, importId: number, encoding = encodingOf(app, importId)): ReadTable | null {
   try {
-    return headOfFile(pathOf(app, importId)).head;
+    return headOfFile(pathOf(app, importId), encoding).head;
   } catch {
     return null;
   }
@@ -178,7 +190,7 @@ export function keptHead(app: App, importId: number): ReadTable | null {
 
 export function keptTable(app: App, importId: number): ReadTable {
   try {
-    return tableOf(readFileSync(pathOf(app, importId)));
+    return tableOf(readFileSync(pathOf(app, importId)), encodingOf(app, importId));
   } catch {
     return { ok: false, problem: "The file is no longer here. Upload it again." };
   }

@@ -4,6 +4,7 @@ import { z } from "zod";
 import type { CleaningRule } from "../../../core/prospects/cleaning/rules.ts";
 import { CLEANING_RULES } from "../../../core/prospects/cleaning/rules.ts";
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
+import { ENCODINGS, type Encoding } from "../../../core/prospects/encodings.ts";
 import type { RowProblem } from "../../../core/prospects/rows.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
@@ -17,6 +18,8 @@ export const settingsSchema = z.object({
   listName: z.string().trim().min(1, "Name the list that they go into.").max(80).default("Imported"),
   known: z.record(z.string(), z.enum(KNOWN_CHOICES)).default({}),
   off: z.array(z.enum(CLEANING_RULES)).default([]),
+  /** The set of letters, where the bytes do not say it; "" where they do. */
+  encoding: z.union([z.literal(""), z.enum(Object.keys(ENCODINGS) as [Encoding, ...Encoding[]])]).default(""),
 });
 export type ImportSettings = Omit<z.infer<typeof settingsSchema>, "uses"> & { uses: ColumnUse[] };
 

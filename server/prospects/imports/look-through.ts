@@ -1,6 +1,8 @@
+import { mayBeSameCompany } from "../../../core/prospects/cleaning/companies.ts";
 import type { CleaningRule } from "../../../core/prospects/cleaning/rules.ts";
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
 import { isSameName } from "../../../core/prospects/duplicates.ts";
+import { isFreeMail } from "../../../core/prospects/free-mail.ts";
 import { LEFT_OUT, type RowProblem, rowReader, TO_SEE, usesProblem } from "../../../core/prospects/rows.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
@@ -124,6 +126,25 @@ class Findings {
   }
 }
 
+/** Which houses stand at a domain: the one that is known, or that the file names first. Another's name there is said once. */
+function housesAtDomains(db: App["db"]): (domain: string, name: string) => string | null {
+  const known = sql(db, "SELECT name FROM companies WHERE domain = @domain");
+  const first = new Map<string, string>();
+  const told = new Set<string>();
+  return (domain, name) => {
+    if (domain === "" || name === "" || isFreeMail(domain)) return null;
+    let house = first.get(domain);
+    if (house === undefined) {
+      house = known.get<{ name: string }>({ domain })?.name ?? name;
+      first.set(domain, house);
+    }
+    const key = `${domain}\n${name}`;
+    if (house === name || told.has(key) || house === domain) return null;
+    told.add(key);
+    return mayBeSameCompany(house, name) ? null : house;
+  };
+}
+
 /** Reads the whole file as it would be imported, and stores what a person should see of it. Nothing becomes a prospect. */
 export async function lookThrough(app: App, importId: number, report: Report): Promise<void> {
   const { db } = app;
@@ -139,6 +160,7 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   const readRow = rowReader(table, found.settings.uses, new Set(found.settings.off));
   const known = knownPeople(db);
   const isErased = erasedCheck(app);
+  const houseAt = housesAtDomains(db);
   const findings = new Findings();
   const leftOut = new LeftOutFile(app, importId, table.headers);
   const readRows = new ReadRowsFile(app, found, table);
@@ -189,6 +211,12 @@ export async function lookThrough(app: App, importId: number, report: Report): P
           field === "timeZone" ? [person.fields.city, person.fields.country].join(", ") : before,
           after,
         );
+    const house = houseAt(person.fields.companyDomain, person.fields.company);
+    if (house !== null)
+      flags.push({
+        problem: "shared_domain",
+        words: `${person.fields.company} has the domain ${person.fields.companyDomain}, as ${house} has`,
+      });
     const before = known(person.email);
     if (!before) {
       findings.report.added++;

@@ -1,4 +1,6 @@
 /** An import as its page shows it. */
+import type { Encoding } from "../../../core/prospects/encodings.ts";
+import type { Table } from "../../../core/prospects/table.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { sql } from "../../db/open.ts";
@@ -14,6 +16,8 @@ export interface OpenImport extends Import {
   listName: string | null;
   headers: string[];
   preview: string[][];
+  /** How the file's letters are read, with some of them, where its bytes do not say it for certain. */
+  letters: { encoding: Encoding; sample: string } | null;
   job: JobState | null;
   /** Whether the rows that are left out can be had as a file. */
   hasLeftOut: boolean;
@@ -44,6 +48,10 @@ export function openImport(app: App, by: By, id: number): OpenImport | null {
     preview: (table?.rows ?? [])
       .slice(0, PREVIEW_ROWS)
       .map((row) => (table?.headers ?? []).map((_, column) => row[column] ?? "")),
+    letters:
+      table && isDoubtful(found, table)
+        ? { encoding: table.letters.encoding, sample: sampleOf(table) }
+        : null,
     job: jobAbout(
       app,
       found.state === "importing" || found.state === "done" ? "import" : "look_through",
@@ -56,6 +64,17 @@ export function openImport(app: App, by: By, id: number): OpenImport | null {
     canComeAgain: found.state === "undone" && keptHead(app, id) !== null,
   };
 }
+
+const isDoubtful = ({ settings }: Import, { letters }: Table) =>
+  letters.isGuess || settings.encoding !== "" || !letters.encoding.startsWith("utf-");
+
+const SAMPLE_CELLS = 8;
+/** Cells with other letters than English: by them one sees whether they were read rightly. */
+const sampleOf = ({ headers, rows }: Table): string =>
+  [...new Set([headers, ...rows.slice(0, 2_000)].flat().filter((cell) => /[\u0080-\u{10ffff}]/u.test(cell)))]
+    .slice(0, SAMPLE_CELLS)
+    .map((cell) => cell.slice(0, 40))
+    .join("  ·  ");
 
 export interface ImportSummary {
   id: number;

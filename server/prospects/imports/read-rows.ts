@@ -32,16 +32,18 @@ type Line = [
   custom: Record<string, string>,
   changes: FieldChange[],
   line: number,
+  mark: NewPerson["mark"],
 ];
 
 const readWith = ({ settings }: Import): string => JSON.stringify([settings.uses, settings.off]);
 
-const lineOf = ({ email, fields, custom, changes, line }: ReadPerson): Line => [
+const lineOf = ({ email, fields, custom, changes, line, mark }: ReadPerson): Line => [
   email,
   CLEANED_FIELDS.map((field) => fields[field]),
   custom,
   changes,
   line,
+  mark,
 ];
 
 /** Bytes that are written or read at once. */
@@ -126,10 +128,10 @@ function* peopleOf(lines: Iterable<string>): Generator<ReadPerson | null> {
       yield null;
       continue;
     }
-    const [email, values, custom, changes, line] = JSON.parse(text) as Line;
+    const [email, values, custom, changes, line, mark] = JSON.parse(text) as Line;
     const fields = {} as PersonFields;
     for (const [index, field] of CLEANED_FIELDS.entries()) fields[field] = values[index] ?? "";
-    yield { email, fields, custom, changes, line };
+    yield { email, fields, custom, changes, line, mark: mark ?? null };
   }
 }
 

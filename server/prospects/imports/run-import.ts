@@ -1,6 +1,8 @@
 import { headerKey } from "../../../core/prospects/columns.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App, AppTx } from "../../app.ts";
+import { apply } from "../../consequences/apply.ts";
+import { blockEntry } from "../../db/block-list.ts";
 import { recordChange } from "../../db/changes.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { writeField } from "../../db/fields.ts";
@@ -77,6 +79,17 @@ async function storeRows(app: App, found: Import, report: Report): Promise<Store
   const storeRow = (tx: AppTx, person: ReadPerson | null) => {
     if (!person || isErased(person.email)) return;
     const { id, isNew } = store(person);
+    // Whoever's person it is: what a file says of their wish is believed.
+    if (person.mark === "opted_out") apply(tx.db, { kind: "opted_out" }, { at: now, prospectId: id, userId });
+    else if (person.mark === "bounced" && person.email !== "")
+      blockEntry(tx.db, {
+        kind: "address",
+        value: person.email,
+        reason: "bounced",
+        at: now,
+        note: "said by the file that was imported",
+        userId,
+      });
     if (isNew) return;
     const before = known(person.email);
     if (!before) return;

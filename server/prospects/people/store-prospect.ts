@@ -59,7 +59,8 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
 
   return ({ email, fields, custom, changes }) => {
     const companyId = companyOf({ name: fields.company, domain: fields.companyDomain });
-    const company = companyId === null ? "" : nameOf(companyId);
+    // What they call it themselves stays theirs, whatever others at the domain call it.
+    const company = fields.company || (companyId === null ? "" : nameOf(companyId));
     const { firstName, lastName, title, city, country, timeZone, phone, profile } = fields;
     const named = [email || null, firstName, lastName, companyId, company, title, city, country];
     const more = [timeZone || null, phone, profile, JSON.stringify(custom), ownerId, origin, originId, now];
