@@ -111,6 +111,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   },
   "prospects/routes/import.tsx": {
     import: { act: "import.change", params: one, as: "json" },
+    letters: { act: "import.change", params: one, as: "json", body: { encoding: "windows-1252" } },
     look: { act: "import.change", params: one, as: "json", body: { settings: {} } },
     undo: { act: "import.change", params: one, as: "json" },
   },

@@ -10,7 +10,7 @@ const OPT_OUT_COLUMN = new RegExp(
     "opt(?:ed)?[ _-]?out|unsub(?:scri\\p{L}*)?(?!\\p{L})|do[ _-]?not[ _-]?(?:contact|e?-?mail|market|disturb|send)|don'?t[ _-]?(?:contact|e?-?mail)|(?<!\\p{L})dnc(?!\\p{L})|(?<!\\p{L})dne(?!\\p{L})|suppress\\p{L}*|blacklist\\p{L}*|block[ _-]?list\\p{L}*|no[ _-]?(?:contact|e?-?mails?|marketing|mailings?)(?!\\p{L})|gdpr[ _-]?(?:erase|delete|objection)|remove[ _-]?me",
     "abgemeldet|abmeld\\p{L}*|abbestell\\p{L}*|widerspr\\p{L}*|werbesperre|kontaktsperre|mailsperre|sperrvermerk|gesperrt|keine[ _-]?(?:werbung|mails?|e-?mails?|kontakt\\p{L}*)|nicht[ _-]?(?:kontaktieren|anschreiben|mailen)",
     "desabonn\\p{L}*|desinscri\\p{L}*|ne[ _-]?pas[ _-]?(?:contacter|solliciter|demarcher|ecrire)|opposition|refus(?:e)?[ _-]?(?:mail|email|prospection)",
-    "baja(?!\\p{L})|dado[ _-]?de[ _-]?baja|no[ _-]?(?:contactar|molestar|escribir|enviar)|desuscri\\p{L}*|lista[ _-]?negra|lista[ _-]?robinson|excluid[oa]",
+    "(?:^|[ _-])baja$|dado[ _-]?de[ _-]?baja|no[ _-]?(?:contactar|molestar|escribir|enviar)|desuscri\\p{L}*|lista[ _-]?negra|lista[ _-]?robinson|excluid[oa]",
     "descadastrad[oa]|nao[ _-]?(?:contactar|contatar|enviar|perturbar)|removid[oa]|cancelou[ _-]?(?:subscricao|inscricao)",
     "disiscritt[oa]|non[ _-]?(?:contattare|scrivere|inviare|disturbare)|opposizione|cancellat[oa]",
     "uitgeschreven|afgemeld|niet[ _-]?(?:mailen|contacteren|benaderen|contact\\p{L}*)|geen[ _-]?(?:mail|contact|reclame)\\p{L}*",

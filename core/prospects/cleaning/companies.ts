@@ -67,7 +67,7 @@ function lookOver(before: Cleaned, country: string, refused: Refused): Cleaned {
 
 /** Nobody's company, in the words of exports. */
 const NO_COMPANY =
-  /^(n\/?\.?a\.?|#n\/a|none|null|nil|unknown|unbekannt|tbd|tba|test|xxx+|k\.\s?a\.?|-+|\?+|\.+|self[- ]?employed|freelance[r]?|not available|not applicable|no company|keine angabe|selbstständig|unemployed|retired|company|company name|firma)$/i;
+  /^(n\/?\.?a\.?|#n\/a|none|null|nil|unknown|unbekannt|tbd|tba|tbc|n\.\s?n\.|various|diverse|privat|private person|student|test|xxx+|k\.\s?a\.?|-+|\?+|\.+|self[- ]?employed|freelance[r]?|not available|not applicable|no company|keine angabe|selbstständig|unemployed|retired|company|company name|firma)$/i;
 const isBlankCompany = (value: string) => NO_COMPANY.test(value) || !/[\p{L}\p{N}]/u.test(value);
 
 /** A phrase between a name and what is said of it, with the marks around it. */
@@ -237,6 +237,7 @@ function withoutLeading(value: string, country: string): string {
     if (!isForm(form, LEADING, country, rest)) continue;
     // "Oy Vey Bagels" is no Finnish company.
     if (squeeze(form) === "oy" && country !== "FI" && !/\bab$/i.test(rest)) continue;
+    if (squeeze(form) === "oy") return rest.replace(/\s+ab$/i, "");
     return rest.replace(/^[\s,.&-]+/, "");
   }
   // ООО«Ромашка» stands without a space.

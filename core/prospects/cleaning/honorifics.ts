@@ -26,7 +26,7 @@ const SURE = new Set(
   cllr councillor revd pst pastor gräfin freiherr freifrau baroness countess viscount viscountess datin datuk dato' dato’
   puan encik ustaz ustazah alhaji alhaja otunba barr barrister rabbi archbishop deacon ven brig cdr lieut sqn ldr insp
   supt judge hon'ble cik khun tuan lt-col ltcol maj-gen ambassador senator congressman congresswoman alderman mstr
-  prinzessin fürstin prince princess sheikha alh bishop`.split(/\s+/),
+  sister prinzessin fürstin prince princess sheikha alh bishop`.split(/\s+/),
 );
 
 /** These are names or words as well: a title with a dot, beside a sure one, or where the country says so. */

@@ -25,6 +25,8 @@ const SUSPECTS = new Set([
   "null",
   "none",
   "test1",
+  "first",
+  "last",
   "foo",
   "bar",
 ]);

@@ -131,7 +131,8 @@ const UNSPACED: readonly (readonly [string, string])[] = Object.entries({
 const HAS_UNSPACED = /[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]/;
 
 /** "2009–2016": it is over. */
-const CLOSED_YEARS = /\(?\b(?:19|20)\d\d\s*[-–—]\s*(?:19|20)\d\d\b\)?/g;
+const CLOSED_YEARS =
+  /\(?\b(?:19|20)\d\d\s*[-–—]\s*(?:19|20)\d\d\b\)?|(?<!\p{L})(?:until|till|bis|jusqu['’]en|hasta|fino al?|até|tot|do)\s(?:19|20)\d\d\b/giu;
 
 function inEnglish(whole: string): string {
   const title = whole.replace(CLOSED_YEARS, ", former,");

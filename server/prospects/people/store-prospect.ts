@@ -1,4 +1,5 @@
 /** The one door through which people come in, whatever brings them: a file, the directory, a form, the rep. */
+import { companyKey } from "../../../core/prospects/cleaning/companies.ts";
 import { fold } from "../../../core/fold.ts";
 import type { FieldChange, PersonFields } from "../../../core/prospects/cleaning/person.ts";
 import { cleaningKeeper } from "../../db/cleanings.ts";
@@ -55,12 +56,24 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
     }
     return name;
   };
+  const words = new Map<string, string>();
+  /** What somebody's company is called for them: in their own word, unless it is the house's in another spelling. */
+  const wordFor = (id: number, own: string): string => {
+    const house = nameOf(id);
+    if (own === "" || own === house) return house;
+    const key = `${id}\n${own}`;
+    let word = words.get(key);
+    if (word === undefined) {
+      word = companyKey(own) === companyKey(house) ? house : own;
+      words.set(key, word);
+    }
+    return word;
+  };
   const { listId, importId, now, origin, originId, ownerId } = door;
 
   return ({ email, fields, custom, changes }) => {
     const companyId = companyOf({ name: fields.company, domain: fields.companyDomain });
-    // What they call it themselves stays theirs, whatever others at the domain call it.
-    const company = fields.company || (companyId === null ? "" : nameOf(companyId));
+    const company = companyId === null ? "" : wordFor(companyId, fields.company);
     const { firstName, lastName, title, city, country, timeZone, phone, profile } = fields;
     const named = [email || null, firstName, lastName, companyId, company, title, city, country];
     const more = [timeZone || null, phone, profile, JSON.stringify(custom), ownerId, origin, originId, now];
