@@ -163,8 +163,15 @@ const BESIDES =
   /@|\d{5}|(?<!\p{L})(?:get back|pick (?:this|it) up|gelesen|thank|thanks|danke?|vielen dank|merci|gracias|obrigad\p{L}|grazie|bedankt|dank|tack|takk?|kiitos|dziękuj\p{L}|děkuj\p{L}|спасибо|contact|write to|e-?mail (?:to|my)|call|reach|reply|respond|answer|forward|forwarded|read|access|emergenc\p{L}+|urgent\p{L}*|meantime|wenden|antwort\p{L}*|beantwort\p{L}*|weitergeleitet|dringend\p{L}*|vertret\p{L}+|vertritt|kontakt\p{L}*|contact\p{L}*|répond\p{L}*|transmis\p{L}*|urgen\p{L}*|adress\p{L}*|respond\p{L}*|contest\p{L}*|dirij\p{L}*|lerei|rispond\p{L}*|leggerò|antwoord\p{L}*|beantwoord\p{L}*|spoed|dringend|svar\p{L}*|besvar\p{L}*|haster|brådskande|vastaan|kiireell\p{L}*|odpowie\p{L}*|odpowiadam|piln\p{L}+|odpov\p{L}+|naléhav\p{L}+|отвечу|срочн\p{L}+|best|kind|warm|regards|wishes|grüße?n?|cordialement|saludos?|saluti|groet\p{L}*|hälsning\p{L}*|hilsen|terveisin|pozdraw\p{L}+|pozdrav\p{L}*)(?!\p{L})|急|ご連絡|お問い合わせ|ありがとう|谢谢|联系|감사|연락/iu;
 const GREETING_WORDS = 4;
 
+/** A yes, a no, a wish, or the turn to one: a word to whoever wrote. */
+const ANSWERS = anyOf(
+  "but|yes|yeah|yep|yup|sure|okay|ok|nope|want|need|buy|agreed|deal|keen|go ahead|count me in|sounds good",
+  "ja gern\\p{L}*|nein danke|oui|d['’]accord|claro que|con gusto|volentieri|graag gedaan|ja tack|ja takk|chętnie|давайте|igen",
+);
+
 /** Whether nothing stands in a letter but an absence, as machines write it, and no word to whoever wrote. */
 export const isOnlyAbsence = (text: string): boolean =>
+  !ANSWERS.test(text) &&
   sentencesOf(text).every(
     (sentence) =>
       isAbsent(sentence) || BESIDES.test(sentence) || sentence.split(/\s+/).length <= GREETING_WORDS,
