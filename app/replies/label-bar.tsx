@@ -71,6 +71,8 @@ export function LabelBar(props: {
 function ReadsAs({ reading, names }: { reading: Reading | null; names: ReadonlyMap<string, string> }) {
   if (!reading || reading.by === "nothing to read")
     return <>There is nothing to read in it. What does it mean?</>;
+  if (reading.by === "grave")
+    return <>It speaks of a death, or a grave illness. What it means is yours to say:</>;
   const words = readingWords(reading.label, names);
   // Nothing that is read from words is certain.
   const percent = `${Math.min(99, Math.round(100 * reading.confidence))} %`;

@@ -4,7 +4,7 @@
  */
 import { DateTime } from "luxon";
 import { fold } from "../fold.ts";
-import { spansIn } from "./spans.ts";
+import { spanReader } from "./spans.ts";
 
 /** A day named in a text. Positions count in the folded text, which is nearly as long as the text itself. */
 export interface NamedDay {
@@ -79,7 +79,7 @@ const ORDINAL = "(?:(?:st|nd|rd|th|er|re|e|a|o|:e|:a|de)(?!\\p{L})|[.º ª])?";
 const YEAR = "(?:[\\s,./-]{1,3}(?:de |del |of )?(?<year>20\\d\\d|'?\\d\\d(?!\\d|[:h.]\\d)))?";
 const word = (source: string) => new RegExp(`(?<![\\p{L}\\d])${source}(?![\\p{L}\\d])`, "giu");
 
-const NAMES = { months: MONTHS, weekdays: WEEKDAYS, month: MONTH, weekday: WEEKDAY };
+const spansIn = spanReader({ months: MONTHS, weekdays: WEEKDAYS, month: MONTH, weekday: WEEKDAY });
 
 /** "12 June 2026", "12. Juni", "le 3 août", "12 de junio" */
 const DAY_MONTH = word(
@@ -312,7 +312,7 @@ export function daysIn(folded: string, { today, monthFirst }: DateReader, furthe
   };
   const seems = seemsToName(folded);
   if (!further)
-    for (const { from, to, begins, after } of spansIn(folded, now, NAMES))
+    for (const { from, to, begins, after } of spansIn(folded, now))
       found.push({
         day: begins.toISODate() as string,
         after: after.toISODate() as string,

@@ -27,7 +27,7 @@ export interface Reading {
   confidence: number;
   sure: boolean;
   /** What it went by. */
-  by: "plain words" | "absence" | "model" | "assistant" | "nothing to read";
+  by: "plain words" | "absence" | "model" | "assistant" | "nothing to read" | "grave";
   /** The words that decided, as [from, to) in the text. */
   words: [number, number][];
   /** The day they are back, or want to be asked again: "YYYY-MM-DD". */
@@ -54,8 +54,7 @@ const DOUBTFUL = 0.5;
 export function sortReply(letter: Letter, model: Model): Reading {
   const text = newText(letter.text);
   const read = reading(letter, text, model);
-  const isDoubtful = letter.mixed || isGrave(text);
-  const confidence = isDoubtful ? Math.min(read.confidence, DOUBTFUL) : read.confidence;
+  const confidence = letter.mixed ? Math.min(read.confidence, DOUBTFUL) : read.confidence;
   return {
     ...read,
     confidence,
@@ -73,6 +72,8 @@ export function sortReply(letter: Letter, model: Model): Reading {
 type Read = Pick<Reading, "label" | "confidence" | "by" | "words">;
 
 function reading(letter: Letter, text: string, model: Model): Read {
+  // Whatever else stands there: a person reads it, and no word of it is marked.
+  if (isGrave(text)) return { label: "question", confidence: 0, by: "grave", words: [] };
   const { plain, otherwise } = stopWords(text);
   if (plain) return { label: "opt_out", confidence: PLAIN, by: "plain words", words: [plain] };
   if (subjectOptsOut(letter) && otherwise.length === 0)

@@ -164,6 +164,8 @@ const FEASTS: readonly [RegExp, (year: number) => { begins: DateTime; days: numb
   [word("golden week"), fixed(4, 29, 7)],
   [word("obon|お盆"), fixed(8, 13, 4)],
 ];
+/** A quick look before all of them are tried. */
+const MAY_BE_FEAST = new RegExp(FEASTS.map(([{ source }]) => source).join("|"), "iu");
 const AFTER_IT =
   /(?:after|nach|apres|despues de|depois d[aoe]|dopo|na|efter|etter|jalkeen|po|после)\s(?:the |den |dem |der |les |la |las |el |l'|a |o )?$/u;
 
@@ -177,67 +179,91 @@ function nextFeast(of: (year: number) => { begins: DateTime; days: number }, now
   return null;
 }
 
-/** What of `folded` names a stretch or a feast, on the day `now`. Those found first take the words. */
-export function spansIn(folded: string, now: DateTime, { months, weekdays, month, weekday }: Names): Span[] {
-  const found: Span[] = [];
-  const add = (match: RegExpExecArray, begins: DateTime, after: DateTime) => {
-    const from = match.index;
-    const to = from + match[0].trimEnd().length;
-    if (begins.isValid && !found.some((each) => from < each.to && each.from < to))
-      found.push({ from, to, begins, after });
-  };
-  const monday = now.startOf("week");
-  const week = (weeks: number) => monday.plus({ weeks });
-  for (const match of folded.matchAll(word(`(?:${END_OF})\\s(?:the\\s|der\\s|la\\s)?(?:${NEXT_WEEK})`)))
-    add(match, week(2), week(2));
-  for (const match of folded.matchAll(word(`(?:${THIS_WEEK})${AND_NEXT}`))) add(match, now, week(2));
-  for (const match of folded.matchAll(word(THIS_WEEK))) add(match, now, week(1));
-  for (const match of folded.matchAll(word(NEXT_WEEK))) add(match, week(1), week(2));
+/** A reader of what of a folded text names a stretch or a feast, on a day. Its patterns are long, and made once. */
+export function spanReader({
+  months,
+  weekdays,
+  month,
+  weekday,
+}: Names): (folded: string, now: DateTime) => Span[] {
+  const ordinal = Object.keys(ORDINALS).join("|");
+  const endOfNextWeek = word(`(?:${END_OF})\\s(?:the\\s|der\\s|la\\s)?(?:${NEXT_WEEK})`);
+  const thisAndNext = word(`(?:${THIS_WEEK})${AND_NEXT}`);
+  const thisWeek = word(THIS_WEEK);
+  const nextWeek = word(NEXT_WEEK);
   const nth = word(
-    `(?<nth>${Object.keys(ORDINALS).join("|")})\\s(?<weekday>${weekday})${OF}(?<month>${month})|(?<weekday2>${weekday})\\s(?<nth2>${Object.keys(ORDINALS).join("|")})${OF}(?<month2>${month})`,
+    `(?<nth>${ordinal})\\s(?<weekday>${weekday})${OF}(?<month>${month})|(?<weekday2>${weekday})\\s(?<nth2>${ordinal})${OF}(?<month2>${month})`,
   );
-  for (const match of folded.matchAll(nth)) {
-    const groups = match.groups ?? {};
-    const place = ORDINALS[(groups.nth ?? groups.nth2) as string] as number;
-    const number = months.get((groups.month ?? groups.month2) as string) ?? 1;
-    const wanted = weekdays.get((groups.weekday ?? groups.weekday2) as string) ?? 1;
-    const year = now.month > number ? now.year + 1 : now.year;
-    const first = DateTime.utc(year, number, 1);
-    const last = first.endOf("month").startOf("day");
-    const day =
-      place > 0
-        ? first.plus({ days: ((wanted - first.weekday + 7) % 7) + 7 * (place - 1) })
-        : last.minus({ days: (last.weekday - wanted + 7) % 7 });
-    add(match, day, day.plus({ days: 1 }));
-  }
   const whole = word(
     `(?:(?:the )?(?:rest|remainder|whole|entirety) of|all of|all|throughout|den rest des|den ganzen|tout le mois de?|tout|(?:le )?reste de|todo(?: el mes de)?|o resto de|todo o mes de|tutto(?: il mese di)?|il resto di|heel|de hele maand|de rest van|hela|resten av|resten af|hele|reszte|caly|весь)\\s(?<month>${month})`,
   );
-  for (const match of folded.matchAll(whole)) {
-    const number = months.get(match.groups?.month ?? "") ?? 1;
-    const begins = DateTime.utc(now.month > number ? now.year + 1 : now.year, number, 1);
-    add(match, begins, begins.plus({ months: 1 }));
-  }
-  for (const match of folded.matchAll(
-    word(
-      `(?<weekday>${weekday}),?\\s(?:the |den |dem |der |d\\. |le |el |dia |il )?(?<day>\\d{1,2})(?:st|nd|rd|th|er|:e|:a|\\.(?!\\s?\\d))?(?!\\s?(?:[:./-]\\d|uhr|h\\b|am\\b|pm\\b|a\\.m|p\\.m|o'clock|(?:of |de |di |d')?(?:${month})))`,
-    ),
-  )) {
-    const wanted = weekdays.get(match.groups?.weekday ?? "") ?? 0;
-    const day = Number(match.groups?.day);
-    if (day < 1 || day > 31) continue;
-    const candidates = Array.from({ length: 7 }, (_, ahead) => now.startOf("month").plus({ months: ahead }))
-      .map((each) => each.set({ day }))
-      .filter((each) => each.day === day && each >= now);
-    const right = candidates.find((each) => each.weekday === wanted) ?? candidates[0];
-    if (right) add(match, right, right.plus({ days: 1 }));
-  }
-  for (const [pattern, of] of FEASTS)
-    for (const match of folded.matchAll(pattern)) {
-      const feast = nextFeast(of, now);
-      if (!feast) continue;
-      const isAfter = AFTER_IT.test(folded.slice(Math.max(0, match.index - 24), match.index));
-      add(match, isAfter ? feast.after : feast.begins, feast.after);
+  const dated = word(
+    `(?<weekday>${weekday}),?\\s(?:the |den |dem |der |d\\. |le |el |dia |il )?(?<day>\\d{1,2})(?:st|nd|rd|th|er|:e|:a|\\.(?!\\s?\\d))?(?!\\s?(?:[:./-]\\d|uhr|h\\b|am\\b|pm\\b|a\\.m|p\\.m|o'clock|(?:of |de |di |d')?(?:${month})))`,
+  );
+  return (folded, now) => {
+    const found: Span[] = [];
+    const add = (match: RegExpExecArray, begins: DateTime, after: DateTime) => {
+      const from = match.index;
+      const to = from + match[0].trimEnd().length;
+      if (begins.isValid && !found.some((each) => from < each.to && each.from < to))
+        found.push({ from, to, begins, after });
+    };
+    const week = (weeks: number) => now.startOf("week").plus({ weeks });
+    for (const match of folded.matchAll(endOfNextWeek)) add(match, week(2), week(2));
+    for (const match of folded.matchAll(thisAndNext)) add(match, now, week(2));
+    for (const match of folded.matchAll(thisWeek)) add(match, now, week(1));
+    for (const match of folded.matchAll(nextWeek)) add(match, week(1), week(2));
+    for (const match of folded.matchAll(nth)) {
+      const day = nthWeekday(match.groups ?? {}, now, months, weekdays);
+      add(match, day, day.plus({ days: 1 }));
     }
-  return found;
+    for (const match of folded.matchAll(whole)) {
+      const begins = monthFrom(now, months.get(match.groups?.month ?? "") ?? 1);
+      add(match, begins, begins.plus({ months: 1 }));
+    }
+    for (const match of folded.matchAll(dated)) {
+      const day = dayNamed(now, weekdays.get(match.groups?.weekday ?? "") ?? 0, Number(match.groups?.day));
+      if (day) add(match, day, day.plus({ days: 1 }));
+    }
+    for (const [pattern, of] of MAY_BE_FEAST.test(folded) ? FEASTS : [])
+      for (const match of folded.matchAll(pattern)) {
+        const feast = nextFeast(of, now);
+        if (!feast) continue;
+        const isAfter = AFTER_IT.test(folded.slice(Math.max(0, match.index - 24), match.index));
+        add(match, isAfter ? feast.after : feast.begins, feast.after);
+      }
+    return found;
+  };
+}
+
+/** The month's first day, this year or next. */
+const monthFrom = (now: DateTime, number: number) =>
+  DateTime.utc(now.month > number ? now.year + 1 : now.year, number, 1);
+
+/** "The first Monday in December", "the last Friday of March". */
+function nthWeekday(
+  groups: Record<string, string | undefined>,
+  now: DateTime,
+  months: ReadonlyMap<string, number>,
+  weekdays: ReadonlyMap<string, number>,
+): DateTime {
+  const place = ORDINALS[groups.nth ?? groups.nth2 ?? ""] ?? 1;
+  const wanted = weekdays.get(groups.weekday ?? groups.weekday2 ?? "") ?? 1;
+  const first = monthFrom(now, months.get(groups.month ?? groups.month2 ?? "") ?? 1);
+  const last = first.endOf("month").startOf("day");
+  return place > 0
+    ? first.plus({ days: ((wanted - first.weekday + 7) % 7) + 7 * (place - 1) })
+    : last.minus({ days: (last.weekday - wanted + 7) % 7 });
+}
+
+/** Months that are looked through for a Friday the 9th. */
+const MONTHS_AHEAD = 7;
+function dayNamed(now: DateTime, weekday: number, day: number): DateTime | null {
+  if (day < 1 || day > 31) return null;
+  const candidates = Array.from({ length: MONTHS_AHEAD }, (_, ahead) =>
+    now.startOf("month").plus({ months: ahead }),
+  )
+    .map((each) => each.set({ day }))
+    .filter((each) => each.day === day && each >= now);
+  return candidates.find((each) => each.weekday === weekday) ?? candidates[0] ?? null;
 }

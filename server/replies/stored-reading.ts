@@ -7,7 +7,7 @@ const readingSchema: z.ZodType<Reading> = z.object({
   label: z.string(),
   confidence: z.number(),
   sure: z.boolean(),
-  by: z.enum(["plain words", "absence", "model", "assistant", "nothing to read"]),
+  by: z.enum(["plain words", "absence", "model", "assistant", "nothing to read", "grave"]),
   words: z.array(span),
   day: z.string().nullable(),
   person: z

@@ -5,7 +5,7 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { data, Link } from "react-router";
-import type { ColumnUse } from "../../../core/prospects/columns";
+import { type ColumnUse, MANY } from "../../../core/prospects/columns";
 import { ENCODINGS, type Encoding } from "../../../core/prospects/encodings";
 import { readTogether, webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
@@ -232,7 +232,7 @@ function FieldsToBe({ uses }: { uses: ColumnUse[] }) {
     <MarginNote title="Merge fields you will have">
       <Typography variant="body2" sx={{ wordBreak: "break-word" }}>
         {uses
-          .filter((use) => use !== "skip")
+          .filter((use) => use !== "skip" && !MANY.has(use))
           .map((use) => `{{ ${use.replace("custom:", "")} }}`)
           .join("  ")}
       </Typography>
@@ -246,7 +246,8 @@ function FieldsToBe({ uses }: { uses: ColumnUse[] }) {
 type Found = Route.ComponentProps["loaderData"];
 
 function WhatWillHappen({ report, listName }: { report: Found["report"]; listName: string }) {
-  const { added = 0, known = 0, withoutAddress = 0, repeated = 0, refused = 0 } = report;
+  const { added = 0, known = 0, withoutAddress = 0, repeated = 0, refused = 0, problems = [] } = report;
+  const optedOut = problems.find(({ problem }) => problem === "opted_out")?.count ?? 0;
   return (
     <MarginNote title="What will happen">
       <Typography component="div">
@@ -255,6 +256,12 @@ function WhatWillHappen({ report, listName }: { report: Found["report"]; listNam
             {count(added, "person", "people")} added to “{listName}”
           </li>
           <li>{count(known, "known person", "known people")} put on it, too</li>
+          {optedOut > 0 && (
+            <li>
+              {count(optedOut, "person", "people")} of them blocked, since the file says that they want no
+              mail
+            </li>
+          )}
           {withoutAddress > 0 && (
             <li>{withoutAddress} of them without an address, which can be looked for</li>
           )}

@@ -1,6 +1,7 @@
 /** The one door through which people come in, whatever brings them: a file, the directory, a form, the rep. */
-import { companyKey } from "../../../core/prospects/cleaning/companies.ts";
+
 import { fold } from "../../../core/fold.ts";
+import { companyKey } from "../../../core/prospects/cleaning/companies.ts";
 import type { FieldChange, PersonFields } from "../../../core/prospects/cleaning/person.ts";
 import { cleaningKeeper } from "../../db/cleanings.ts";
 import { companyFinder } from "../../db/companies.ts";
