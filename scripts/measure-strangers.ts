@@ -268,7 +268,7 @@ function companies(file: string): [number, number] {
 }
 
 /** Lines "titles;without;seniority;country;from-to;industry || title;country;employees;industry || yes". */
-function fit(file: string): [number, number] {
+function fitting(file: string): [number, number] {
   const lines = linesOf(file);
   const wrong = lines.filter((line) => {
     const [asked = "", given = "", answer = ""] = line.split(" || ");
@@ -322,6 +322,6 @@ put(
 |---|--:|--:|--:|--:|
 ${row("Names", names("names.txt"), names("names-later.txt"))}
 ${row("Companies", companies("companies.txt"), companies("companies-later.txt"))}
-${row("Fit", fit("fit.txt"), fit("fit-later.txt"))}
+${row("Fit", fitting("fit.txt"), fitting("fit-later.txt"))}
 ${row("Days of return", away("away.txt"), away("away-later.txt"))}`,
 );

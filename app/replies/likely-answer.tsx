@@ -3,7 +3,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { LIKELY_BECAUSE } from "../../core/replies/match";
+import { LIKELY_BECAUSE } from "../../core/replies/likely-because";
 import type { OpenReply } from "../../server/replies/list-replies";
 import { ActionForm, useAction } from "../components/use-action";
 

@@ -30,12 +30,6 @@ export interface Incoming {
   mayBeColleague: boolean;
 }
 
-/** What the desk says of a likely answer, where it is not a colleague's. */
-export const LIKELY_BECAUSE = {
-  grave: "somebody died or is gravely ill",
-  quoted: "it quotes an email of ours",
-} as const;
-
 /** `sure`: an id or the address says so. `likely`: somebody of the same company answers the same subject. */
 export type Match = { email: SentEmail; certainty: "sure" | "likely"; isQuoted?: boolean };
 
