@@ -22,7 +22,7 @@ const TITLE =
   /^(?:mr|mrs|ms|miss|dr|prof|herrn?|frau|m\.|mme|mlle|monsieur|madame|sr|sra|senor|senora|senhor|senhora|sig|signora?|dott|dottssa|hr|fru|de heer|mevrouw|pan[ia]?|pana)\.?\s+/iu;
 /** What stands before a name of whom to write to. */
 const POINTS_TO =
-  /(?<![\p{L}])(?:contact|write to|reach out to|reach|speak (?:to|with)|talk to|ask|try|e-?mail|call|direct \S+ to|get in touch with|address(?:ed)? to|refer to|colleague|successor|replacement|covering|instead|responsible is|is handled by|taken over by|replaced by|passed to|forwarded (?:\S+ )?to|person is|it's|need|cc'?ing|copied in|wenden sie sich (?:bitte )?an|an|kollege\S*|kollegin|nachfolger\S*|vertretung|vertritt mich|ansprechpartner\S*(?: ist)?|zustandig ist|contactez|contacter|adressez-vous a|adresser a|collegue|remplacant\S*|successeur|voir avec|contacte(?: con)?|contactar(?: con)?|dirijase a|dirigirse a|escriba a|hable con|companer[oa]|sucesor\S*|contacte|fale com|contactar|dirija-se a|colega|sucessor\S*|substitut\S*|contatti|contattare|si rivolga a|rivolgersi a|collega|sostitut\S*|neem contact op met|contact opnemen met|mail|opvolg\S*|vervang\S*|kontakta|kontakt|ta kontakt med|kollega|eftertradare|efterfolger|etterfolger|skontaktowac sie z|pisac do|kontaktujte|obratte se na|обратитесь к|напишите|пишите|коллег\S*)\s*[:,]?\s*(?:please |bitte |my |our |meine[nr]? |unsere[nr]? |mon |ma |notre |mi |nuestr[ao] |o meu |a minha |il mio |la mia |mijn |onze |min |vores |the |with |con |mit |is |ist |est |es |e |a |la |il |o )*(?:colleague|successor|kollegen?|kollegin|nachfolger(?:in)?|collegue|companer[oa]|colega|collega|kollega|head of [\p{L} ]{2,30},|director,|manager,|buyer,)?[,:]?\s*$/iu;
+  /(?<![\p{L}])(?:(?:is |sits |lies )?now with|looped in|looping in|adding|copying(?: in)?|copied in|over to|passed (?:it|this) (?:on )?to|prov|proev|sporg|fraga|parla con|senta|vedi con|sentire|habla con|lo lleva|fala com|moet (?:u |je )?bij|contact|write to|reach out to|reach|speak (?:to|with)|talk to|ask|try|e-?mail|call|direct \S+ to|get in touch with|address(?:ed)? to|refer to|colleague|successor|replacement|covering|instead|responsible is|is handled by|taken over by|replaced by|passed to|forwarded (?:\S+ )?to|person is|it's|need|cc'?ing|copied in|wenden sie sich (?:bitte )?an|an|kollege\S*|kollegin|nachfolger\S*|vertretung|vertritt mich|ansprechpartner\S*(?: ist)?|zustandig ist|contactez|contacter|adressez-vous a|adresser a|collegue|remplacant\S*|successeur|voir avec|contacte(?: con)?|contactar(?: con)?|dirijase a|dirigirse a|escriba a|hable con|companer[oa]|sucesor\S*|contacte|fale com|contactar|dirija-se a|colega|sucessor\S*|substitut\S*|contatti|contattare|si rivolga a|rivolgersi a|collega|sostitut\S*|neem contact op met|contact opnemen met|mail|opvolg\S*|vervang\S*|kontakta|kontakt|ta kontakt med|kollega|eftertradare|efterfolger|etterfolger|skontaktowac sie z|pisac do|kontaktujte|obratte se na|обратитесь к|напишите|пишите|коллег\S*)\s*[:,]?\s*(?:please |bitte |my |our |meine[nr]? |unsere[nr]? |mon |ma |notre |mi |nuestr[ao] |o meu |a minha |il mio |la mia |mijn |onze |min |vores |the |with |con |mit |is |ist |est |es |e |a |la |il |o )*(?:colleague|successor|kollegen?|kollegin|nachfolger(?:in)?|collegue|companer[oa]|colega|collega|kollega|head of [\p{L} ]{2,30},|director,|manager,|buyer,)?[,:]?\s*$/iu;
 
 /** What stands behind a name of whom to write to. */
 const POINTS_FROM =
@@ -34,6 +34,10 @@ const NO_NAME = new Set(
     " ",
   ),
 );
+
+/** "担当は購買部の田中です", "请联系王经理", "김 과장님께 문의": a family name where it is said who is responsible. */
+const EASTERN =
+  /(?:担当(?:者)?は|後任は)(?:[^、。\s]{0,12}の)?(?<name>[一-龠々]{1,4})(?=です|で|が|に|さん|様|と)|(?:请联系|請聯繫|由|归|歸|请找|請找)(?:[^，。\s]{0,8}的)?(?<name2>[一-龠]{1,3})(?:经理|經理|先生|女士|小姐|主管|总监|總監|主任)|(?<name3>[가-힣]{1,4}) ?(?:팀장|과장|부장|차장|대리|실장|이사)님?(?:께|에게|이|가|으로|로)/u;
 
 /** The first person whom a letter points to; `own` are addresses that are nobody else's: the sender's and ours. */
 export function namedPerson(letter: string, own: readonly string[]): NamedPerson | null {
@@ -50,6 +54,18 @@ export function namedPerson(letter: string, own: readonly string[]): NamedPerson
       email,
       phone: phoneNear(text, match.index),
       words: [match.index, match.index + match[0].length],
+    };
+  }
+  const eastern = text.match(EASTERN)?.groups;
+  const family = eastern?.name ?? eastern?.name2 ?? eastern?.name3;
+  if (family) {
+    const from = text.indexOf(family);
+    return {
+      firstName: "",
+      lastName: family,
+      email: "",
+      phone: phoneNear(text, from),
+      words: [from, from + family.length],
     };
   }
   for (const match of text.matchAll(new RegExp(NAME, "gu"))) {
@@ -135,4 +151,21 @@ function phoneNear(text: string, at: number): string {
       .match(PHONE)?.[0]
       .trim() ?? ""
   );
+}
+
+/** Whom a letter brings in by a copy: the only other person that it goes to. */
+export function copiedPerson(
+  copied: readonly { name: string; address: string }[],
+  own: readonly string[],
+): NamedPerson | null {
+  const others = copied.filter(({ address }) => !own.some((each) => each.toLowerCase() === address));
+  const [only] = others;
+  if (!only || others.length > 1) return null;
+  const name = only.name.replace(TITLE, "").trim();
+  return {
+    ...(isName(name) ? split(name) : nameOfAddress(only.address)),
+    email: only.address,
+    phone: "",
+    words: [0, 0],
+  };
 }

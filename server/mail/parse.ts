@@ -16,6 +16,8 @@ export interface ParsedMessage extends ReadLetter {
   /** Where an answer goes: Reply-To, else From (RFC 5322 3.6.2). */
   answerTo: string;
   subject: string;
+  /** Who gets a copy. */
+  copied: { name: string; address: string }[];
   /** All of its text, and what its kind is told by: read again once it is known what of it is ours. */
   body: string;
   facts: LetterFacts;
@@ -33,6 +35,7 @@ export interface ParsedMessage extends ReadLetter {
 /** More of a text nobody reads, and nothing that decides stands there. */
 const MOST_CHARACTERS = 200_000;
 const MOST_IDS = 50;
+const MOST_COPIED = 20;
 const MOST_ATTACHED = 20;
 
 export async function parseMessage(source: Buffer, arrivedAt: number): Promise<ParsedMessage> {
@@ -79,6 +82,13 @@ export async function parseMessage(source: Buffer, arrivedAt: number): Promise<P
     fromName: plainLine(from?.name ?? "", 200),
     answerTo: mail.replyTo?.value[0]?.address?.toLowerCase() || fromAddress,
     subject,
+    copied: [mail.cc ?? []]
+      .flat()
+      .flatMap(({ value }) => value)
+      .slice(0, MOST_COPIED)
+      .flatMap(({ name, address }) =>
+        address ? [{ name: plainLine(name, 200), address: address.toLowerCase() }] : [],
+      ),
     ...readLetter(body, facts, []),
     body,
     facts,

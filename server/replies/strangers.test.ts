@@ -201,6 +201,16 @@ describe("what looks like a report", () => {
   });
 });
 
+it("a colleague who gets a copy is whom they mean", async () => {
+  const reply = await comes("This is no longer my area, I have copied in my colleague who owns it.", {
+    headers: "Cc: Joss Lind <joss.lind@ana-museum.example>, marta@quillwater.example\r\n",
+  });
+  expect(reply?.reading).toMatchObject({
+    label: "wrong_person",
+    person: { firstName: "Joss", lastName: "Lind", email: "joss.lind@ana-museum.example" },
+  });
+});
+
 it("an answer from an address that nobody knows is found by what it quotes, and put to the rep", async () => {
   const [email] = sent();
   const reply = await comes(

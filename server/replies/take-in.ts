@@ -5,7 +5,7 @@ import type { Failure, IncomingKind } from "../../core/replies/incoming.ts";
 import { readLetter } from "../../core/replies/letter.ts";
 import { LIKELY_BECAUSE } from "../../core/replies/likely-because.ts";
 import type { Match } from "../../core/replies/match.ts";
-import { namedPerson } from "../../core/replies/named-person.ts";
+import { copiedPerson, namedPerson } from "../../core/replies/named-person.ts";
 import type { OurEmail } from "../../core/replies/our-words.ts";
 import { returnDay } from "../../core/replies/return-date.ts";
 import { type Reading, sortReply } from "../../core/replies/sort.ts";
@@ -150,6 +150,13 @@ const BY_WORDS = 0.7;
 /** An opt-out in plain words acts by itself: it errs on the quiet side, and one press takes it back. What only the model reads never does. */
 const actsAlone = ({ label, by, sure }: Reading) => sure && label === "opt_out" && by === "plain words";
 
+/** Addresses that are nobody else's: the writer's and ours. */
+const ownOf = (
+  { fromAddress, answerTo }: ParsedMessage,
+  mailbox: Mailbox,
+  prospect: { email: string | null } | undefined,
+): string[] => [fromAddress, answerTo, mailbox.address, prospect?.email ?? ""];
+
 /** What a person, or an automatic answer, says; null for reports of machines, which say nothing for themselves. */
 function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId: number): Reading | null {
   if (!LETTERS.has(message.kind.kind) && message.kind.kind !== "notice") return null;
@@ -163,11 +170,17 @@ function readingOf(db: Db, mailbox: Mailbox, message: ParsedMessage, prospectId:
       at: message.at,
       zone: prospect?.timeZone ?? mailbox.zone,
       country: prospect?.country ?? "",
-      own: [message.fromAddress, message.answerTo, mailbox.address, prospect?.email ?? ""],
+      own: ownOf(message, mailbox, prospect),
     },
     modelInUse(db),
   );
-  if (message.kind.kind === "person") return reading;
+  if (message.kind.kind === "person")
+    return reading.label === "wrong_person" && !reading.person?.email
+      ? {
+          ...reading,
+          person: copiedPerson(message.copied, ownOf(message, mailbox, prospect)) ?? reading.person,
+        }
+      : reading;
   if (message.kind.kind === "notice") {
     // A new address, or whoever is to be written to instead, is proposed; nothing else in it is for anybody.
     const person = namedPerson(message.text, [message.fromAddress, mailbox.address, prospect?.email ?? ""]);
