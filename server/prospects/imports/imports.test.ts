@@ -1,3 +1,4 @@
+import iconv from "iconv-lite";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { cleaningOf } from "../../db/cleanings.ts";
 import { unwatched } from "../../jobs/report.ts";
@@ -6,9 +7,10 @@ import { addNote } from "../people/add-prospect.ts";
 import { importProspects } from "./import-prospects.ts";
 import { importById, importRows } from "./imports.ts";
 import { askLookThrough, lookThrough } from "./look-through.ts";
+import { openImport } from "./open-import.ts";
 import { askImport, runImport } from "./run-import.ts";
 import { undoImport } from "./undo-import.ts";
-import { uploadImport } from "./upload-import.ts";
+import { chooseEncoding, uploadImport } from "./upload-import.ts";
 
 let world: World;
 beforeEach(async () => {
@@ -102,6 +104,52 @@ describe("an import", () => {
     expect(rows(world, "SELECT name, domain FROM companies")).toEqual([
       { name: "Kai", domain: "kai.example" },
     ]);
+  });
+
+  it("keeps the name that the file gives a house, where its domain is another's: a city's museums", async () => {
+    const { report } = await bring(
+      "email,company\na@stadt.example,Museum of Glass\nb@stadt.example,City Archive\nc@stadt.example,City Archive\n",
+    );
+    expect(rows(world, "SELECT company FROM prospects ORDER BY id")).toEqual([
+      { company: "Museum of Glass" },
+      { company: "City Archive" },
+      { company: "City Archive" },
+    ]);
+    expect(rows(world, "SELECT name, domain FROM companies ORDER BY id")).toEqual([
+      { name: "Museum of Glass", domain: "stadt.example" },
+      { name: "City Archive", domain: null },
+    ]);
+    expect(report.problems).toMatchObject([{ problem: "shared_domain", count: 1 }]);
+  });
+
+  it("believes what the file says of who wants no mail, and shows it before", async () => {
+    const { report } = await bring(
+      "email,Email Opt Out,Email status\nana@kai.example,true,\nbia@kai.example,false,bounced\ncaio@kai.example,,open\n",
+    );
+    expect(report.problems?.map(({ problem }) => problem)).toEqual(["opted_out", "bad_address"]);
+    expect(rows(world, "SELECT value, reason FROM block_list ORDER BY value")).toEqual([
+      { value: "ana@kai.example", reason: "opted_out" },
+      { value: "bia@kai.example", reason: "bounced" },
+    ]);
+  });
+
+  it("reads older letters by statistics, and as somebody chose who saw them", async () => {
+    const uploaded = uploadImport(world.app, world.userId, {
+      name: "a.csv",
+      bytes: iconv.encode("email;jméno;příjmení\nk@kai.example;Kateřina;Dvořáková\n", "windows-1250"),
+    });
+    const id = uploaded.ok ? uploaded.value : 0;
+    expect(openImport(world.app, world.userId, id)).toMatchObject({
+      letters: { encoding: "windows-1250", sample: expect.stringContaining("Dvořáková") },
+      settings: { uses: ["email", "first_name", "last_name"] },
+    });
+    expect(chooseEncoding(world.app, world.userId, id, "no such letters").ok).toBe(false);
+    expect(chooseEncoding(world.app, world.userId, id, "windows-1252").ok).toBe(true);
+    expect(openImport(world.app, world.userId, id)?.letters?.sample).toContain("Dvoøáková");
+    expect(chooseEncoding(world.app, world.userId, id, "windows-1250").ok).toBe(true);
+    await lookThrough(world.app, id, unwatched);
+    await runImport(world.app, id, unwatched);
+    expect(rows(world, "SELECT last_name FROM prospects")).toEqual([{ last_name: "Dvořáková" }]);
   });
 
   it("remembers how the columns of a header were used", async () => {
