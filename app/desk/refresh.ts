@@ -15,6 +15,19 @@ export function useAtRest(): () => boolean {
 }
 
 /**
+ * A function that says which address the browser is at or on its way to. A key pressed while the page is still being
+ * drawn counts from there: two quick presses go two letters on.
+ */
+export function useGoingTo(): () => URLSearchParams {
+  const router = useContext(DataRouterContext)?.router;
+  const { search } = useLocation();
+  return useCallback(
+    () => new URLSearchParams((router?.state.navigation.location ?? router?.state.location)?.search ?? search),
+    [router, search],
+  );
+}
+
+/**
  * A function that has the page's data fetched anew; false if a form or a page is on its way, so that it has to be
  * called again later. A revalidation that began meanwhile would make the router drop the redirect with which a
  * fetcher's action answers. The hooks for navigation and fetchers tell what was last rendered, which can be behind;

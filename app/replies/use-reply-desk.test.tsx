@@ -91,6 +91,13 @@ describe("a key at the desk of replies", () => {
     await waitFor(() => expect(address()).toBe(to));
   });
 
+  it("is counted from where the last one leads, even before that letter is drawn", async () => {
+    const { address } = open(desk({ replies: [1, 2, 3, 4].map((id) => reply(id)) }));
+    press("j");
+    press("j");
+    await waitFor(() => expect(address()).toBe("/?reply=4"));
+  });
+
   it("leads nowhere beyond the list", async () => {
     const { address } = open(desk({ replies: [reply(2)] }));
     for (const key of ["j", "k"]) press(key);

@@ -4,7 +4,7 @@ import { useSearchParams } from "react-router";
 import type { Desk } from "../../server/desk/reading-desk";
 import { useAction } from "../components/use-action";
 import { useKeys } from "../desk/keys";
-import { useAtRest } from "../desk/refresh";
+import { useAtRest, useGoingTo } from "../desk/refresh";
 import type { AnswerHandle } from "./answer-form";
 import { isLabelled, SETTLES } from "./label-words";
 import { type SideAction, sideActionOf } from "./side-actions";
@@ -13,10 +13,15 @@ import { type SideAction, sideActionOf } from "./side-actions";
 function useChoosing({ replies, open }: Pick<Desk, "replies" | "open">) {
   const [params, setParams] = useSearchParams();
   const isAtRest = useAtRest();
-  const index = replies.findIndex(({ id }) => id === open?.id);
+  const goingTo = useGoingTo();
+  function beside(by: 1 | -1): number | undefined {
+    const at = Number(goingTo().get("reply"));
+    const index = replies.findIndex(({ id }) => id === at);
+    return replies[(index < 0 ? replies.findIndex(({ id }) => id === open?.id) : index) + by]?.id;
+  }
   function select(id: number | undefined, replace = false): void {
     if (id === undefined) return;
-    const next = new URLSearchParams(params);
+    const next = goingTo();
     next.set("reply", String(id));
     setParams(next, { replace, preventScrollReset: true });
   }
@@ -25,7 +30,7 @@ function useChoosing({ replies, open }: Pick<Desk, "replies" | "open">) {
   useEffect(() => {
     if (open && params.get("reply") !== String(open.id) && isAtRest()) select(open.id, true);
   }, [open?.id, params, isAtRest]);
-  return { select, beside: (by: 1 | -1) => replies[index + by]?.id };
+  return { select, beside };
 }
 
 export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {

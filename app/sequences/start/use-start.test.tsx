@@ -69,7 +69,7 @@ describe("before a start", () => {
     fireEvent.keyDown(document.body, { key: "j" });
     await waitFor(() => expect(address()).toBe("/?step=one&page=1&person=3"));
     fireEvent.keyDown(document.body, { key: "k" });
-    await waitFor(() => expect(address()).toBe("/?step=one&page=1&person=1"));
+    await waitFor(() => expect(address()).toBe("/?step=one&page=1&person=2"));
   });
 
   it("turns nowhere beyond the people, and leaves out nobody where nobody is looked at", async () => {

@@ -3,6 +3,7 @@ import { useSearchParams } from "react-router";
 import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../../core/sequence/standing";
 import { useAction } from "../../components/use-action";
 import { useKeys } from "../../desk/keys";
+import { useGoingTo } from "../../desk/refresh";
 import type { StartData } from "./start-data";
 
 /** What the action gives: what was done, or how many were started. */
@@ -26,8 +27,10 @@ export function useStart({ check: { counts }, people, stepId, personId, standing
       { replace: true, preventScrollReset: true },
     );
   const at = people.findIndex(({ id }) => id === personId);
+  const goingTo = useGoingTo();
   const turn = (by: number) => {
-    const next = people[at + by];
+    const going = people.findIndex(({ id }) => id === Number(goingTo().get("person")));
+    const next = people[(going < 0 ? at : going) + by];
     if (next) choose({ person: String(next.id) });
   };
   const toggle = (id: number) =>
