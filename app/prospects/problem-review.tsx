@@ -71,8 +71,8 @@ const PROBLEM_WORDS: Record<RowProblem, [one: string, many: string, todo: string
     "The address is blocked: nothing is sent there.",
   ],
   shared_domain: [
-    "names another house at a domain",
-    "name other houses at a domain",
+    "names another company at a domain",
+    "name other companies at a domain",
     "Each keeps the name that the file gives it, and is a company of its own.",
   ],
   cut_off: ["is cut off", "are cut off", "The file may end too early: export it again."],
