@@ -22,7 +22,8 @@ export function useGoingTo(): () => URLSearchParams {
   const router = useContext(DataRouterContext)?.router;
   const { search } = useLocation();
   return useCallback(
-    () => new URLSearchParams((router?.state.navigation.location ?? router?.state.location)?.search ?? search),
+    () =>
+      new URLSearchParams((router?.state.navigation.location ?? router?.state.location)?.search ?? search),
     [router, search],
   );
 }
