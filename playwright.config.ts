@@ -38,7 +38,7 @@ export default defineConfig({
     workers: SHARED.includes(name) ? 2 : 1,
   })),
   // A morning of the demo passes in ten seconds, or in a minute on a busy machine.
-  timeout: 480_000,
+  timeout: 720_000,
   expect: { timeout: 45_000 },
   reporter: [["list"]],
   outputDir: "test-results",

@@ -26,7 +26,7 @@ export async function moveClock(page: Page, button: "Next event" | "Next morning
   const before = await page.getByTestId("clock").textContent();
   await page.getByRole("button", { name: button }).click();
   await expect(page.getByTestId("clock")).not.toHaveText(before ?? "", { timeout: 240_000 });
-  await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByRole("button", { name: button })).toBeVisible({ timeout: 400_000 });
 }
 
 /** Chooses from a menu and waits until it has closed: the next one would share the page with it. */
@@ -49,6 +49,8 @@ export function inDemo<Row>(query: string): Row[] {
 export async function tellStandin(path: string, body?: unknown): Promise<unknown> {
   const answer = await fetch(`http://127.0.0.1:${HERE.ports.http}${path}`, {
     method: "POST",
+    // A line that rested for seconds may be closed at the moment at which it is used again.
+    headers: { connection: "close" },
     body: body === undefined ? "" : JSON.stringify(body),
   });
   if (!answer.ok) throw new Error(await answer.text());

@@ -80,6 +80,8 @@ export async function startStandin(): Promise<Standin> {
     async tell(path, body) {
       const answer = await fetch(url + path, {
         method: "POST",
+        // A line that rested for seconds may be closed at the moment at which it is used again.
+        headers: { connection: "close" },
         body: body === undefined ? "" : JSON.stringify(body),
       });
       if (!answer.ok) throw new Error(await answer.text());
