@@ -60,7 +60,9 @@ test("a social sequence goes by itself, from the view over the acceptance to the
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Started for 2/);
 
   const acts = async () => {
-    const answer = await fetch(`http://127.0.0.1:${HERE.ports.social}/acts`, { headers: { connection: "close" } });
+    const answer = await fetch(`http://127.0.0.1:${HERE.ports.social}/acts`, {
+      headers: { connection: "close" },
+    });
     const { acts: all } = (await answer.json()) as {
       acts: { kind: string; profile: string; text: string }[];
     };
