@@ -55,6 +55,7 @@ export const theme = createTheme({
     error: { main: "#A9481F" },
     warning: { main: "#B5512B" },
     success: { main: "#2F7A5F" },
+    info: { main: "#1F4F8F" },
     background: { default: "#FAF8F3", paper: "#FFFFFF" },
     text: { primary: "#1B2338", secondary: "#5C6275" },
     divider: "#E0D9CA",

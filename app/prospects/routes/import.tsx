@@ -288,6 +288,9 @@ function Done({
   const { report, listId, listName } = found;
   const [asking, setAsking] = useState(false);
   const isUndone = found.state === "undone";
+  const blocks = (report.problems ?? [])
+    .filter(({ problem }) => problem === "opted_out" || problem === "bad_address")
+    .reduce((sum, group) => sum + group.count, 0);
   const isClean = (report.cleaning ?? []).length === 0;
   return (
     <Page
@@ -349,9 +352,12 @@ function Done({
               <Typography sx={{ mb: 1 }}>
                 {count(found.undo.goes, "person goes", "people go")} again, the values it changed return
                 {found.undo.stays > 0
-                  ? `, and ${count(found.undo.stays, "person stays", "people stay")} with what you have done with them`
+                  ? `, and ${count(found.undo.stays, "person stays", "people stay")} with what is known of them`
                   : ""}
-                . The file waits here for a week, to be imported again.
+                .
+                {blocks > 0 &&
+                  ` What the file says is not to be written to stays blocked (${blocks}); the block list lifts it.`}{" "}
+                The file waits here for a week, to be imported again.
               </Typography>
               <Button
                 size="small"
@@ -374,7 +380,7 @@ function Done({
             }}
           >
             {count(found.undo?.stays ?? 0, "person has", "people have")} been written to, replied or been
-            noted down since. They stay, and leave only the list.{" "}
+            noted down since, or want no mail. They stay, and leave only the list.{" "}
             {count(found.undo?.goes ?? 0, "other person goes", "others go")}.
           </Confirm>
         </>

@@ -133,6 +133,11 @@ describe("an import", () => {
     ]);
   });
 
+  it("asks about a column of yes and no that it has no word for", async () => {
+    const { report } = await bring("email,Grüne Liste,Rooms\nana@kai.example,ja,1\nbia@kai.example,,2\n");
+    expect(report.notes).toEqual([expect.stringMatching(/^“Grüne Liste” says only yes and no\./)]);
+  });
+
   it("reads older letters by statistics, and as somebody chose who saw them", async () => {
     const uploaded = uploadImport(world.app, world.userId, {
       name: "a.csv",

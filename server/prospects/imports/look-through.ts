@@ -3,7 +3,9 @@ import type { CleaningRule } from "../../../core/prospects/cleaning/rules.ts";
 import type { ColumnUse } from "../../../core/prospects/columns.ts";
 import { isSameName } from "../../../core/prospects/duplicates.ts";
 import { isFreeMail } from "../../../core/prospects/free-mail.ts";
+import { saysYesOrNo } from "../../../core/prospects/marks.ts";
 import { LEFT_OUT, type RowProblem, rowReader, TO_SEE, usesProblem } from "../../../core/prospects/rows.ts";
+import type { Table } from "../../../core/prospects/table.ts";
 import { mayNot } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
 import { erasedCheck } from "../../db/erased.ts";
@@ -145,6 +147,19 @@ function housesAtDomains(db: App["db"]): (domain: string, name: string) => strin
   };
 }
 
+/** A flag that was taken for a field of the list may be a wish: that is asked, in whatever language it is named. */
+const yesNoNotes = ({ headers, rows }: Table, uses: readonly ColumnUse[]): string[] =>
+  headers
+    .filter((_, column) => uses[column]?.startsWith("custom:") && saysYesOrNo(cellsOf(rows, column)))
+    .map(
+      (header) =>
+        `“${header}” says only yes and no. If a yes means that they want no mail, change that column to “Do not contact” before you import.`,
+    );
+
+function* cellsOf(rows: readonly string[][], column: number): Generator<string> {
+  for (const row of rows) yield row[column] ?? "";
+}
+
 /** Reads the whole file as it would be imported, and stores what a person should see of it. Nothing becomes a prospect. */
 export async function lookThrough(app: App, importId: number, report: Report): Promise<void> {
   const { db } = app;
@@ -240,7 +255,7 @@ export async function lookThrough(app: App, importId: number, report: Report): P
   }
   leftOut.close();
   readRows.keep();
-  const result = findings.finish(table.notes);
+  const result = findings.finish([...table.notes, ...yesNoNotes(table, found.settings.uses)]);
 
   db.transaction(() => {
     sql(db, "DELETE FROM import_rows WHERE import_id = @importId").run({ importId });
