@@ -50,6 +50,8 @@ export default [
     route("settings", "settings/routes/settings.tsx"),
     route("notices", "desk/routes/notices.tsx"),
     route("undo", "undo/undo.tsx"),
+    route("looking", "desk/routes/looking.tsx"),
+    route("pausing", "desk/routes/pausing.tsx"),
     route("sending/undecided", "sending/routes/undecided.tsx"),
     route("sending/restored", "sending/routes/restored.tsx"),
     route("results", "results/routes/results.tsx"),

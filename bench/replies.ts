@@ -77,6 +77,7 @@ export async function benchSortReplies(): Promise<Figure> {
 
 const USER: User = {
   id: 1,
+  looksAt: "all",
   name: "Marta Quintela",
   email: "m@q.example",
   zone: "Europe/Lisbon",
@@ -141,8 +142,7 @@ function fill({ db }: App, { people, letters }: { people: number; letters: numbe
 export async function benchDesk(): Promise<Figure> {
   const { app, close } = freshApp();
   fill(app, { people: 4_000, letters: 20_000 });
-  const show = (open: number) =>
-    desk(app, USER, { filter: "unread", label: "", search: "", ofTeam: true, open });
+  const show = (open: number) => desk(app, USER, { filter: "unread", label: "", search: "", open });
   for (let id = 1; id <= 5; id++) show(id);
   const times = Array.from({ length: 60 }, (_, nth) => timed(() => show(nth + 6)));
   const bare = Array.from({ length: 60 }, (_, nth) =>

@@ -8,6 +8,7 @@ import type { RouteConfigEntry } from "@react-router/dev/routes";
 import { RouterContextProvider } from "react-router";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Act, lineOf } from "../../core/team/may";
+import type { User } from "../../server/accounts/session.ts";
 import { desk } from "../../server/desk/reading-desk";
 import { unwatched } from "../../server/jobs/report";
 import { openDuplicates } from "../../server/prospects/duplicates/duplicates";
@@ -185,21 +186,30 @@ describe("what waits", () => {
 
   it("letters to colleagues are one press away, to be read; opting out is all that a reader may note", () => {
     const query = { filter: "unread", label: "", search: "", open: null } as const;
-    const look = (who: Who, ofTeam: boolean) =>
-      desk(installed.app, installed.contextOf(who).get(userContext), { ...query, ofTeam });
-    expect(look("owner", false)).toMatchObject({ notYours: null, unreadOfOthers: 0 });
-    expect(look("owner", false).replies).toHaveLength(3);
-    expect(look("colleague", false)).toMatchObject({ replies: [], open: null, unreadOfOthers: 3 });
-    expect(look("colleague", true).replies).toHaveLength(3);
-    expect(look("colleague", true).notYours).toMatch(REFUSAL);
-    expect(look("manager", true).notYours).toBeNull();
+    const look = (who: Who, looksAt: User["looksAt"] = "mine") =>
+      desk(installed.app, { ...installed.contextOf(who).get(userContext), looksAt }, query);
+    const owner = installed.contextOf("owner").get(userContext);
+    expect(look("owner")).toMatchObject({ notYours: null, unreadOfOthers: 0 });
+    expect(look("owner").replies).toHaveLength(3);
+    // Nor does a manager meet them at first.
+    for (const who of ["colleague", "manager"] as const)
+      expect(look(who)).toMatchObject({
+        replies: [],
+        open: null,
+        unreadOfOthers: 3,
+        looking: { at: "mine" },
+      });
+    for (const at of ["all", owner.id] as const) expect(look("colleague", at).replies).toHaveLength(3);
+    expect(look("colleague", owner.id).looking.name).toBe(owner.name);
+    expect(look("colleague", "all").notYours).toMatch(REFUSAL);
+    expect(look("manager", "all").notYours).toBeNull();
   });
 
   it("a colleague's piece that is theirs alone is not among those for an answer", () => {
     const { app } = installed;
     const names = (who: Who) =>
       desk(app, installed.contextOf(who).get(userContext), {
-        ...{ filter: "unread", label: "", search: "", open: null, ofTeam: true },
+        ...{ filter: "unread", label: "", search: "", open: null },
       }).pieces.map(({ name }) => name);
     expect(names("colleague")).toEqual(["Greeting"]);
     app.db.exec("UPDATE pieces SET sharing = 'mine'");

@@ -1,13 +1,13 @@
 /** Which letters the list shows: a kind, a label, what is looked for, and whose. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
-import { Form, Link, useNavigate, useSearchParams } from "react-router";
+import { Form, useNavigate } from "react-router";
 import type { Desk } from "../../server/desk/reading-desk";
 import type { ReplyFilter } from "../../server/replies/list-replies";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
 import { count } from "../components/words";
+import { WhoseSwitch } from "../desk/whose-switch";
 
 export const FILTERS: [ReplyFilter, string][] = [
   ["unread", "To read"],
@@ -17,14 +17,10 @@ export const FILTERS: [ReplyFilter, string][] = [
 ];
 
 export function FilterBar({ desk }: { desk: Desk }) {
-  const { filter, label, search, counts, labels, labelCounts, ofTeam, unreadOfOthers } = desk;
-  const [params] = useSearchParams();
+  const { filter, label, search, counts, labels, labelCounts, unreadOfOthers } = desk;
   const navigate = useNavigate();
-  /** The page with other choices, of the same mailboxes. */
   const pageWith = (choices: Record<string, string>) => {
     const next = new URLSearchParams(choices);
-    const of = choices.of ?? params.get("of");
-    if (of) next.set("of", of);
     return `/replies${next.size > 0 ? `?${next}` : ""}`;
   };
   return (
@@ -66,15 +62,11 @@ export function FilterBar({ desk }: { desk: Desk }) {
           />
         </Form>
       </Box>
-      {search === "" && unreadOfOthers > 0 && (
-        <Typography variant="body2" color="textSecondary" sx={{ mb: 1.5 }}>
-          {ofTeam
-            ? `Everybody's letters are here; ${unreadOfOthers} of those to read came to colleagues.`
-            : `${count(unreadOfOthers, "letter")} to read came to colleagues.`}{" "}
-          <Link to={pageWith({ of: ofTeam ? "mine" : "team" })}>
-            {ofTeam ? "Only mine" : "Look at everybody's"}
-          </Link>
-        </Typography>
+      {search === "" && (
+        <WhoseSwitch
+          looking={desk.looking}
+          words={unreadOfOthers > 0 ? `${count(unreadOfOthers, "letter")} to read came to others.` : ""}
+        />
       )}
     </>
   );

@@ -24,10 +24,14 @@ export function ConsequenceDialog(props: {
   planned: Planned;
   zone: string;
   onClose: () => void;
+  onDone: (answer: Answer) => void;
 }) {
-  const { mailbox, planned, zone, onClose } = props;
+  const { mailbox, planned, zone, onClose, onDone } = props;
   const { ask, value } = useQuestion<Answer>();
-  const act = useAction({}, onClose);
+  const act = useAction<Answer>({}, (answer) => {
+    onDone(answer ?? {});
+    onClose();
+  });
   useEffect(() => {
     const asked = new FormData();
     asked.set("intent", "consequence");

@@ -7,4 +7,6 @@ export interface Answer {
   /** Servers that were found, to be put into the form. */
   found?: Record<string, string>;
   consequence?: Consequence | null;
+  /** By which a pause, or its end, is undone. */
+  undo?: number;
 }

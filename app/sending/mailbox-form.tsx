@@ -7,6 +7,7 @@ import { useRef, useState } from "react";
 import type { OpenedMailbox } from "../../server/sending/mailboxes/open-mailbox";
 import { Field, type FieldErrors } from "../components/field";
 import { type Action, ActionForm } from "../components/use-action";
+import { PauseButton } from "../desk/pause-button";
 import { CheckResult } from "./connection-result";
 import type { Planned } from "./consequence-dialog";
 import type { Answer } from "./mailbox-answer";
@@ -27,9 +28,10 @@ export function MailboxForm(props: {
   isMine: boolean;
   userName: string;
   act: Action<Answer>;
+  zone: string;
   onPlan: (planned: Planned) => void;
 }) {
-  const { mailbox, isMine, userName, act, onPlan } = props;
+  const { mailbox, isMine, userName, act, zone, onPlan } = props;
   const { isBusy: busy, errors } = act;
   const found = act.value?.found ?? null;
   const check = busy ? null : act.value?.check;
@@ -116,9 +118,17 @@ export function MailboxForm(props: {
               </Button>
             )}
             {(mailbox.state !== "active" || mailbox.smtpStopped === 1) && (
-              <Button type="submit" name="intent" value="wake" disabled={busy || !isMine}>
-                Let it send again
-              </Button>
+              <PauseButton
+                of="mailbox"
+                ids={[mailbox.id]}
+                name={mailbox.address}
+                becomes="running"
+                zone={zone}
+                undoId={null}
+                label="Let it send again"
+                button={{ disabled: busy || !isMine }}
+                onAct={() => act.press({ intent: "wake" })}
+              />
             )}
             <Button
               variant="text"

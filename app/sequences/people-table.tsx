@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import { Choice } from "../components/choice";
 import { Pill } from "../components/pill";
 import { count, stopWords, waitSentence, when } from "../components/words";
+import { PauseDialog } from "../desk/pause-button";
 import { WhyButton } from "../why/why-dialog";
 import type { PeopleData } from "./people-margin";
 
@@ -97,17 +98,31 @@ export function PeopleTable(props: PeopleData & { chosen: number[]; onChoose: (i
 
 /** What can be done with those who are chosen. */
 export function WithChosen(props: {
-  many: number;
+  chosen: readonly number[];
   steps: PeopleData["steps"];
+  zone: string;
   send: (action: Record<string, unknown>) => void;
 }) {
-  const { many, steps, send } = props;
+  const { chosen, steps, zone, send } = props;
+  const people = count(chosen.length, "person", "people");
+  const [asks, setAsks] = useState<"paused" | "running" | null>(null);
   const [moveTo, setMoveTo] = useState("");
   return (
     <>
-      <Typography sx={{ fontWeight: 650, mr: 1 }}>{count(many, "person", "people")}</Typography>
-      <Button onClick={() => send({ do: "pause" })}>Pause</Button>
-      <Button onClick={() => send({ do: "resume" })}>Let go on</Button>
+      <Typography sx={{ fontWeight: 650, mr: 1 }}>{people}</Typography>
+      <Button onClick={() => setAsks("paused")}>Pause</Button>
+      <Button onClick={() => setAsks("running")}>Let go on</Button>
+      {asks && (
+        <PauseDialog
+          of="journey"
+          ids={chosen}
+          name={people}
+          becomes={asks}
+          zone={zone}
+          onClose={() => setAsks(null)}
+          onAct={() => send({ do: asks === "paused" ? "pause" : "resume" })}
+        />
+      )}
       <Choice
         label="Move to"
         value={moveTo}

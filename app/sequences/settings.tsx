@@ -54,6 +54,8 @@ interface Props {
   fields: readonly string[];
   lists: ListRow[];
   senders: SenderChoices;
+  /** What a reply can be labelled, but for an opt-out; whether that is set to stop sequences. */
+  labels: { code: string; name: string; stops: boolean }[];
   errors: Record<string, string>;
 }
 
@@ -276,13 +278,21 @@ function SendingPart(props: Props) {
 }
 
 function StopsPart(props: Props) {
-  const { form, fields } = props;
+  const { form, fields, labels } = props;
   const { settings, set } = settingsOf(props);
   const stops = (changes: Partial<Settings["stops"]>) => set({ stops: { ...settings.stops, ...changes } });
   return (
     <Part title="Stops for somebody when">
       <Box>
         <Tick label="they reply" checked={settings.stops.reply} onChange={(reply) => stops({ reply })} />
+        {!settings.stops.reply && (
+          <LabelTicks
+            title="but a reply labelled so does"
+            labels={labels}
+            chosen={settings.stops.labels ?? labels.filter((each) => each.stops).map(({ code }) => code)}
+            onChange={(chosen) => stops({ labels: chosen })}
+          />
+        )}
         <Tick
           label="they book a call"
           checked={settings.stops.meeting}
@@ -327,7 +337,10 @@ function StopsPart(props: Props) {
             />
           </Box>
         )}
-        <FormHelperText>A bounce for good, an opt-out and the block list always stop it.</FormHelperText>
+        <FormHelperText>
+          A bounce for good, an opt-out and the block list always stop it. A label that a fork waits for leads
+          on its way, and stops nothing.
+        </FormHelperText>
       </Box>
       <Tick
         label="A reply holds their colleagues"
@@ -340,9 +353,17 @@ function StopsPart(props: Props) {
         placeholder="nothing more"
         value={settings.thenErrand}
         onChange={({ target }) => set({ thenErrand: target.value })}
-        helperText="An errand for you once somebody replied or booked."
+        helperText="An errand for you once somebody booked, or wants to talk."
         slotProps={{ inputLabel: { shrink: true } }}
       />
+      {settings.thenErrand !== "" && (
+        <LabelTicks
+          title="It comes with a booked call, and with a reply labelled"
+          labels={labels}
+          chosen={settings.thenOn}
+          onChange={(thenOn) => set({ thenOn })}
+        />
+      )}
       <NumberField
         label="Away: leave them alone for so many working days"
         value={settings.awayDays}
@@ -350,5 +371,34 @@ function StopsPart(props: Props) {
         onChange={(number) => set({ awayDays: number })}
       />
     </Part>
+  );
+}
+
+/** Some of the labels, ticked. */
+function LabelTicks(props: {
+  title: string;
+  labels: Props["labels"];
+  chosen: readonly string[];
+  onChange: (codes: string[]) => void;
+}) {
+  const { title, labels, chosen, onChange } = props;
+  return (
+    <Box component="fieldset" sx={{ border: 0, m: 0, p: 0, pl: 3.5 }}>
+      <Typography component="legend" variant="body2" color="textSecondary">
+        {title}
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2 }}>
+        {labels.map(({ code, name }) => (
+          <Tick
+            key={code}
+            label={name}
+            checked={chosen.includes(code)}
+            onChange={(checked) =>
+              onChange(checked ? [...chosen, code] : chosen.filter((each) => each !== code))
+            }
+          />
+        ))}
+      </Box>
+    </Box>
   );
 }

@@ -8,6 +8,8 @@ import { type Action, ActionForm } from "../components/use-action";
 export interface Said {
   words?: string;
   link?: string;
+  /** By which it is undone. */
+  undo?: number;
 }
 
 /** A part of the page with a form of its own, and below it what became of it. */

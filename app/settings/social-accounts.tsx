@@ -7,6 +7,7 @@ import { Pill } from "../components/pill";
 import { Refusal } from "../components/refusal";
 import { useAction } from "../components/use-action";
 import { pausedWords } from "../components/words";
+import { PauseButton } from "../desk/pause-button";
 import { Part, type Said, three, two } from "./parts";
 
 export function SocialAccounts({ accounts }: { accounts: AccountStanding[] }) {
@@ -106,13 +107,17 @@ function Account({ account }: { account: AccountStanding }) {
         />
       </Box>
       <Box sx={{ display: "flex", gap: 1 }}>
-        <Button
-          size="small"
-          disabled={!account.isMine}
-          onClick={() => say(account.state === "paused" ? "wake-account" : "pause-account")}
-        >
-          {account.state === "paused" ? "Let it go on" : "Pause it"}
-        </Button>
+        <PauseButton
+          of="account"
+          ids={[account.id]}
+          name={account.name}
+          becomes={account.state === "paused" ? "running" : "paused"}
+          zone={account.zone}
+          undoId={act.value?.undo ?? null}
+          onAct={() => say(account.state === "paused" ? "wake-account" : "pause-account")}
+          label={account.state === "paused" ? "Let it go on" : "Pause it"}
+          button={{ size: "small", disabled: !account.isMine }}
+        />
         <Button size="small" variant="text" disabled={!account.isMine} onClick={() => say("remove-account")}>
           Disconnect it: its touches become yours
         </Button>

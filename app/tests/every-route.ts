@@ -94,7 +94,14 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     next_morning: { act: "clock.move" },
   },
   "desk/routes/jobs.tsx": { "": { act: "job.stop", body: { id: 1 } } },
+  "desk/routes/looking.tsx": { "": { act: "settings.own", as: "json", body: { at: "all" } } },
   "desk/routes/notices.tsx": { "": { act: "desk.see" } },
+  "desk/routes/pausing.tsx": {
+    ":sequence": { act: "sequence.change", as: "json", body: { of: "sequence", ids: [1] } },
+    ":mailbox": { act: "mailbox.change", as: "json", body: { of: "mailbox", ids: [1] } },
+    ":account": { act: "account.change", as: "json", body: { of: "account", ids: [1] } },
+    ":journey": { act: "desk.see", as: "json", body: { of: "journey", ids: [1] } },
+  },
   "desk/routes/sharing.tsx": {
     ":list": { act: "list.share", body: { kind: "list", id: 1, sharing: "change" } },
     ":filter": { act: "filter.share", body: { kind: "filter", id: 1, sharing: "mine" } },

@@ -6,7 +6,8 @@ export function greeting(now: number, zone: string): string {
   return hour < 12 ? "Good morning" : hour < 18 ? "Good afternoon" : "Good evening";
 }
 
-export function headline({ unread, firstSteps }: Today, waiting: number): string {
+/** `whose`: of somebody else, or everybody, as the page is chosen to show it; "" for one's own. */
+export function headline({ unread, firstSteps }: Today, waiting: number, whose = ""): string {
   if (firstSteps && unread === 0) {
     const open = firstSteps.filter(({ isDone }) => !isDone).length;
     return `${inWords(open)} ${open === 1 ? "step" : "steps"} to your first email.`;
@@ -14,9 +15,13 @@ export function headline({ unread, firstSteps }: Today, waiting: number): string
   if (unread === 0)
     return waiting === 0
       ? "Nobody waits for an answer."
-      : `${inWords(waiting)} ${waiting === 1 ? "thing waits" : "things wait"} for you.`;
+      : `${inWords(waiting)} ${waiting === 1 ? "thing waits" : "things wait"}${whose === "" ? " for you" : ""}.`;
   return `${inWords(unread)} ${unread === 1 ? "person" : "people"} wrote back.`;
 }
+
+/** Whom the page greets, or whose day it shows. */
+export const opening = (whose: string, now: number, zone: string, firstName: string): string =>
+  whose === "" ? `${greeting(now, zone)}, ${firstName}.` : `${whose}:`;
 
 export function subline({ unread, toGo, firstSteps }: Today, others: number): string {
   if (firstSteps && unread === 0 && toGo === 0)

@@ -1,7 +1,8 @@
 /** What stands on Today, and why it stands where it does, in the tool's words. */
+import { dayNumberOf } from "../../core/calendar";
 import type { PlaceReason } from "../../core/today/order";
 import type { TodoItem } from "../../server/today/todo-item";
-import { count, restWords, time, when } from "../components/words";
+import { count, day, restWords, time, when } from "../components/words";
 import { readingCount } from "../replies/label-words";
 import { KIND_WORDS } from "../sequences/step-words";
 import type { MarkShape } from "../timeline/shapes";
@@ -97,7 +98,7 @@ export function titleOf(item: TodoItem, now: number, zone: string): string {
     case "meeting_over":
       return `Did the call with ${item.name} take place?`;
     case "warm":
-      return `${item.person.name} is looking at your email`;
+      return seenWords(item, now, zone);
     case "field":
       return `${count(item.people, "prospect")} ${item.people === 1 ? "has" : "have"} no ${item.field.replaceAll("_", " ")}`;
     case "hold":
@@ -107,6 +108,23 @@ export function titleOf(item: TodoItem, now: number, zone: string): string {
     case "mailbox":
       return item.state === "resting" ? `${item.address} rests` : `${item.address} needs a look`;
   }
+}
+
+/** After this somebody is no longer looking: they have looked. */
+const LOOKING = 10 * 60_000;
+
+/** "Ana Reis is looking at your email", "Ana Reis clicked yesterday, twice". */
+export function seenWords(
+  { person, opens, clicks, dueAt: at }: Extract<TodoItem, { kind: "warm" }>,
+  now: number,
+  zone: string,
+): string {
+  if (now - at < LOOKING) return `${person.name} is looking at your email`;
+  const times = clicks > 0 ? clicks : opens;
+  const daysAgo = dayNumberOf(now, zone) - dayNumberOf(at, zone);
+  const on = daysAgo === 0 ? `at ${time(at, zone)}` : daysAgo === 1 ? "yesterday" : `on ${day(at, zone)}`;
+  const often = times === 1 ? "" : times === 2 ? ", twice" : `, ${times} times`;
+  return `${person.name} ${clicks > 0 ? "clicked" : "opened your email"} ${on}${often}`;
 }
 
 function holdTitle({ people, reason, detail, sequenceName }: Extract<TodoItem, { kind: "hold" }>): string {

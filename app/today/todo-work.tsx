@@ -103,10 +103,25 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
       );
     case "company":
       return (
-        <Box sx={row}>
+        <Box sx={{ display: "grid", gap: 0.5, justifyItems: "start" }}>
           <KeyButton onClick={() => act("release", { companyId: item.company.companyId })} keys="D">
-            Let them go on
+            {item.company.waiting === 1 ? "Let them go on" : `Let all ${item.company.waiting} go on`}
           </KeyButton>
+          {item.company.waiting > 1 &&
+            item.company.people.map(({ prospectId, name, sequence }) => (
+              <Box key={prospectId} sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+                <Button
+                  size="small"
+                  variant="text"
+                  onClick={() => act("release", { companyId: item.company.companyId, prospectId })}
+                >
+                  Only {name}
+                </Button>
+                <Typography variant="body2" color="text.secondary">
+                  {sequence}
+                </Typography>
+              </Box>
+            ))}
         </Box>
       );
     case "mailbox":

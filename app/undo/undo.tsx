@@ -39,6 +39,7 @@ const KIND_WORDS: Record<Offer["kind"], string> = {
   unblock: "block list",
   list: "list",
   stop: "sequence",
+  pause: "pause",
 };
 
 export default function UndoPage({ loaderData: { offers, zone } }: Route.ComponentProps) {
@@ -73,7 +74,7 @@ export default function UndoPage({ loaderData: { offers, zone } }: Route.Compone
       {offers.length === 0 && (
         <Empty
           title="All is as you left it"
-          text="Merged people and companies, blocked addresses, deleted lists and labels can be taken back here."
+          text="Merged people and companies, blocked addresses, pauses, deleted lists and labels can be taken back here."
         />
       )}
     </Page>

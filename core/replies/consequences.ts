@@ -64,8 +64,11 @@ export type Consequence =
   | { do: "hold_person"; reason: "came_back_twice" | "challenged"; detail: string }
   /** Nothing goes to them before the day after this one. */
   | { do: "leave_until"; day: string }
-  /** What was stopped for this goes on where it stood; `again`: with the step that it stood at, at once. */
-  | { do: "resume"; from: StopReason; again: boolean }
+  /**
+   * What was stopped for this goes on where it stood; `again`: with the step that it stood at, at once; `awaited`: since
+   * its path asks for just this.
+   */
+  | { do: "resume"; from: StopReason; again: boolean; awaited?: true }
   | { do: "release_company" }
   /** Moves to a stage, also back. */
   | { do: "set_stage"; to: Stage }
@@ -88,7 +91,12 @@ const record = (
   detail: string | null = null,
   bounce: BounceKind | null = null,
 ): Consequence => ({ do: "record", kind, detail, bounce });
-const resume = (from: StopReason, again = false): Consequence => ({ do: "resume", from, again });
+const resume = (from: StopReason, more: { again?: true; awaited?: true } = {}): Consequence => ({
+  do: "resume",
+  from,
+  again: false,
+  ...more,
+});
 const stop = (reason: StopReason, detail: string | null = null, ifAddress = false): Consequence => ({
   do: "stop",
   reason,
@@ -97,13 +105,19 @@ const stop = (reason: StopReason, detail: string | null = null, ifAddress = fals
 });
 
 /** What a sequence says about stops; where somebody is on none, nothing of it matters. */
-export type StopSettings = Pick<SequenceSettings, "stops" | "holdsCompany" | "thenErrand" | "awayDays">;
+export interface StopSettings
+  extends Pick<SequenceSettings, "stops" | "holdsCompany" | "thenErrand" | "thenOn" | "awayDays"> {
+  /** Whether its path asks for a label where they stand (core/sequence/awaited-labels.ts). */
+  awaits: (label: string) => boolean;
+}
 
 const NO_SEQUENCE: StopSettings = {
-  stops: { reply: true, meeting: true, click: false, open: false, stages: [], field: null },
+  stops: { reply: true, labels: null, meeting: true, click: false, open: false, stages: [], field: null },
   holdsCompany: false,
   thenErrand: "",
+  thenOn: [],
   awayDays: 0,
+  awaits: () => false,
 };
 
 /**
@@ -125,7 +139,6 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "replied":
       return [
         record("replied"),
-        ...errand,
         ...(stops.reply ? [stop("replied")] : []),
         ...companyHold,
         { do: "raise", to: "in_conversation" },
@@ -162,7 +175,7 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
         { do: "hold_person", reason: "challenged", detail: happening.because },
       ];
     case "labelled":
-      return labelConsequences(happening);
+      return labelConsequences(happening, settings, errand);
     case "left_company":
       return [record("left_company", happening.because), stop("left_company", happening.because)];
     case "bounced": {
@@ -201,7 +214,7 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "blocked_by_rep":
       return [stop("blocked"), { do: "block", whose: "person", reason: "added_by_rep" }];
     case "unblocked":
-      return [record("unblocked"), resume("bounced", true)];
+      return [record("unblocked"), resume("bounced", { again: true })];
     case "became_one":
       return [...(happening.ended ? [stop(happening.ended)] : []), { do: "raise", to: happening.stage }];
     case "restored":
@@ -214,13 +227,19 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
   }
 }
 
-function labelConsequences({
-  label,
-  name,
-  effects,
-  day,
-}: Extract<Happening, { kind: "labelled" }>): Consequence[] {
+/**
+ * What a label ends is the sequence's to say, and one that its path waits for ends nothing. Where the sequence holds
+ * nobody for a reply, neither does a label.
+ */
+function labelConsequences(
+  { label, name, effects, day }: Extract<Happening, { kind: "labelled" }>,
+  settings: StopSettings,
+  errand: Consequence[],
+): Consequence[] {
   const { stage, stops, resumes, colleagues, task, listId, blocks } = effects;
+  const isAwaited = !blocks && settings.awaits(label);
+  const { reply, labels } = settings.stops;
+  const ends = stops && !isAwaited && (reply || labels === null || labels.includes(label));
   return [
     record("labelled", name),
     ...(blocks
@@ -229,12 +248,13 @@ function labelConsequences({
           { do: "block" as const, whose: "person" as const, reason: "opted_out" as const },
           record("opted_out"),
         ]
-      : stops
+      : ends
         ? [stop("replied")]
         : []),
-    ...(resumes ? [resume("replied")] : []),
+    ...(isAwaited ? [resume("replied", { awaited: true })] : resumes ? [resume("replied")] : []),
+    ...(settings.thenOn.includes(label) && !blocks ? errand : []),
     ...(resumes && day ? [{ do: "leave_until" as const, day }] : []),
-    ...(colleagues === "hold" ? [{ do: "hold_company" as const }] : []),
+    ...(colleagues === "hold" && settings.holdsCompany ? [{ do: "hold_company" as const }] : []),
     ...(colleagues === "release" ? [{ do: "release_company" as const }] : []),
     ...(stage ? [{ do: "set_stage" as const, to: stage }] : []),
     ...(listId !== null ? [{ do: "add_to_list" as const, listId }] : []),

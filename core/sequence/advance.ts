@@ -15,7 +15,8 @@ import {
   spotsOf,
   type TouchStep,
 } from "./path.ts";
-import { dueAt, type Moment } from "./wait.ts";
+import { type Pause, stretched } from "./pauses.ts";
+import { dueAt, type Moment, openFrom, type Wait } from "./wait.ts";
 
 /** Where somebody stands: before this step, fork or end; null: the path is over. */
 export interface Place {
@@ -40,6 +41,8 @@ export interface Walker {
   seed: number | string;
   /** By step. */
   begun: ReadonlyMap<string, Begun>;
+  /** When nothing ran: every wait takes so much longer. */
+  pauses?: readonly Pause[];
 }
 
 export type Move =
@@ -71,17 +74,37 @@ export const DRAFT_LEAD = DAY;
 export function stepDueAt(walker: Walker, step: TouchStep, since: number): number {
   const { seed } = walker;
   const calendar = step.anyHour ? alwaysOpen(walker.calendar) : walker.calendar;
-  return dueAt(step.wait, since, {
+  const due = dueAt(step.wait, since, {
     calendar,
     // A time that was named is that time, and not spread over the morning.
     ...(isEmail(step) && !step.anyHour ? { seed: [seed, step.id] } : {}),
     bestMinute: step.bestHour ? (walker.bestMinute ?? null) : null,
   });
+  return pausedUntil(walker, step.wait, due, since, calendar);
 }
 
 /** How long an answer is waited for at a fork, from the arrival on. */
 export const forkDeadline = (walker: Walker, fork: Fork, since: number): number =>
-  dueAt(fork.patience, since, { calendar: walker.calendar });
+  pausedUntil(
+    walker,
+    fork.patience,
+    dueAt(fork.patience, since, { calendar: walker.calendar }),
+    since,
+    walker.calendar,
+  );
+
+/** The end of a wait with the pauses in it; a date or a weekday that was named stays what it is. */
+function pausedUntil(
+  { pauses = [] }: Walker,
+  wait: Wait,
+  end: number,
+  since: number,
+  calendar: Walker["calendar"],
+): number {
+  if (pauses.length === 0 || "date" in wait || "weekday" in wait) return end;
+  const over = stretched(end, since, pauses);
+  return over === end ? end : openFrom(over, calendar);
+}
 
 export function advance(walker: Walker, start: Place, facts: Facts, now: number): Advance {
   const { path } = walker;
@@ -137,7 +160,7 @@ export function advance(walker: Walker, start: Place, facts: Facts, now: number)
 
 /** When a begun step is over for the journey: ended, come up already where the journey does not wait, or left for too long. */
 function endOf(
-  { calendar }: Walker,
+  walker: Walker,
   step: TouchStep,
   begun: Begun,
   now: number,
@@ -149,6 +172,8 @@ function endOf(
   if (isEmail(step)) return { at: null, until: null };
   if (step.journey === "goes_on") return { at: begun.at, lapsed: false };
   if (step.skipAfter === null) return { at: null, until: null };
-  const until = dueAt({ days: step.skipAfter, working: true }, begun.at, { calendar });
+  const { calendar } = walker;
+  const left: Wait = { days: step.skipAfter, working: true };
+  const until = pausedUntil(walker, left, dueAt(left, begun.at, { calendar }), begun.at, calendar);
   return until <= now ? { at: until, lapsed: true } : { at: null, until };
 }

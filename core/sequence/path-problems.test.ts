@@ -90,10 +90,10 @@ describe("a problem", () => {
       [{ nodeId: "b", field: "wait", message: "A follow-up waits at least one working day." }],
     ],
     [
-      "is none behind a fork, where something else may lie before",
+      "is none behind a fork, where something else lies before",
       [
         email("a"),
-        fork("f", { about: "profile" }, [task("t", "call", 2)], []),
+        fork("f", { about: "profile" }, [task("t", "call", 2)], [end("e")]),
         email("b", 0, { variants: [wording("x")] }),
       ],
       [],
@@ -136,10 +136,12 @@ describe("a problem", () => {
     expect(problems(path, other)).toEqual([]);
   });
 
-  it("is it to ask for an answer where a reply stops, and only then", () => {
-    const path = [email("a"), fork("f", { about: "label", is: "interested" }, [email("b", 1)], [])];
+  it("is it to ask at a step for an answer where a reply stops, and only then; at a fork it is waited for", () => {
+    const asked = { about: "label", is: "interested" } as const;
+    const path = [email("a"), email("b", 1, { onlyIf: asked })];
     expect(problems(path)).toHaveLength(1);
     expect(problems(path, { stopsOnReply: false })).toEqual([]);
+    expect(problems([email("a"), fork("f", asked, [email("b", 1)], [])])).toEqual([]);
   });
 
   it.each<[string, Path, boolean]>([
@@ -229,16 +231,13 @@ describe("a problem", () => {
   it("is it that everything would come at once, on the longest way", () => {
     const atOnce =
       "Nothing is waited for anywhere: everything would come at once. Give the later steps a wait.";
-    expect(problems([email("a"), task("t", "call")])).toEqual([
-      { nodeId: "a", field: "wait", message: atOnce },
-    ]);
-    expect(problems([email("a")])).toEqual([]);
+    const four = [task("v", "profile_view"), email("a"), task("t", "call"), task("u", "errand")];
+    expect(problems(four)).toEqual([{ nodeId: "v", field: "wait", message: atOnce }]);
+    expect(problems(four.slice(1))).toEqual([]);
     const ways = (yes: Path, no: Path) => [fork("f", { about: "profile" }, yes, no)];
-    expect(problems(ways([email("a")], [task("t", "call")]))).toEqual([]);
-    expect(problems(ways([], [email("a"), task("t", "call")])).map(({ message }) => message)).toEqual([
-      atOnce,
-    ]);
-    expect(problems([email("a"), task("t", "call", 1)])).toEqual([]);
+    expect(problems(ways([email("a")], four.slice(2)))).toEqual([]);
+    expect(problems(ways([], four)).map(({ message }) => message)).toEqual([atOnce]);
+    expect(problems([...four.slice(1), task("w", "call", 1)])).toEqual([]);
   });
 });
 

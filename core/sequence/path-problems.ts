@@ -1,5 +1,5 @@
 /** What keeps a path from being started, and where it gets pushy. Texts are checked in `writing`. */
-import { type Condition, isStanding, patienceOn } from "./condition.ts";
+import { type Condition, isStanding, patienceOn, takesTime } from "./condition.ts";
 import {
   CHANNEL_OF,
   type EmailStep,
@@ -65,7 +65,8 @@ export function pathProblems(path: Path, settings: PathSettings): PathProblem[] 
     }
   }
   problems.push(...unreachable(path));
-  if (stepsOnLongestWay(path) > 1 && waitsNowhere(path))
+  problems.push(...tooClose(path));
+  if (stepsOnLongestWay(path) > MOST_AT_ONCE && waitsNowhere(path))
     problems.push({
       nodeId: path[0]?.id ?? "",
       field: "wait",
@@ -73,6 +74,9 @@ export function pathProblems(path: Path, settings: PathSettings): PathProblem[] 
     });
   return problems;
 }
+
+/** A view, an invitation and an email on one day are a plan; more without any wait is a wait that was forgotten. */
+const MOST_AT_ONCE = 3;
 
 const stepsOnLongestWay = (nodes: Path): number =>
   nodes.reduce(
@@ -113,9 +117,6 @@ function emailProblems(path: Path, step: EmailStep): PathProblem[] {
       field: "body",
       message: `All wordings of “${step.name}” have the weight 0: give one a weight.`,
     });
-  const directly = directlyBefore(path, step.id);
-  if (isNoWait(step.wait) && directly !== null && isEmail(directly))
-    problems.push({ nodeId: step.id, field: "wait", message: "A follow-up waits at least one working day." });
   return problems;
 }
 
@@ -129,21 +130,34 @@ export const letterOf = (step: EmailStep, variantId: string): string =>
       ),
   );
 
-/** The touch that surely comes right before a step: the one before it in its branch, or before the fork it begins. */
-function directlyBefore(path: Path, id: string): PathNode | null {
-  const walk = (nodes: Path, before: PathNode | null): PathNode | null | undefined => {
-    let last = before;
+/** Emails that may come right behind another one, with no time between them: not even a fork's patience. */
+function tooClose(path: Path): PathProblem[] {
+  const problems: PathProblem[] = [];
+  /** `behindEmail`: whether some way leads here straight from an email. Gives the same for what follows; null: nobody gets there. */
+  const walk = (nodes: Path, start: boolean): boolean | null => {
+    let behindEmail = start;
     for (const node of nodes) {
-      if (node.id === id) return last;
+      if (node.kind === "end") return null;
       if (node.kind === "fork") {
-        const within = walk(node.yes, last) ?? walk(node.no, last);
-        if (within !== undefined) return within;
-        last = null;
-      } else last = node;
+        const ways = (["yes", "no"] as const)
+          .map((branch) => walk(node[branch], behindEmail && !takesTime(node)))
+          .filter((way) => way !== null);
+        if (ways.length === 0) return null;
+        behindEmail = ways.includes(true);
+        continue;
+      }
+      if (isEmail(node) && behindEmail && isNoWait(node.wait))
+        problems.push({
+          nodeId: node.id,
+          field: "wait",
+          message: "A follow-up waits at least one working day.",
+        });
+      behindEmail = isEmail(node);
     }
-    return undefined;
+    return behindEmail;
   };
-  return walk(path, null) ?? null;
+  walk(path, false);
+  return problems;
 }
 
 function forkProblems(path: Path, fork: Fork, settings: PathSettings): PathProblem[] {
@@ -196,8 +210,11 @@ function whyNever(path: Path, at: string, condition: Condition, settings: PathSe
         : `${condition.about === "opened" ? "opens" : "clicks"} are not seen in this sequence. Switch that on in its settings, or ask something else.`;
     }
     case "label":
-      return settings.stopsOnReply
-        ? "a reply ends the sequence before it can be asked. Let the sequence go on after a reply, or ask something else."
+      if (!comesBefore(path, at, (node) => isTouch(node) && node.kind !== "profile_view"))
+        return "nothing comes before it that could be answered.";
+      // At a fork it is waited for; a step only for a label is never reached by who was stopped for the reply.
+      return settings.stopsOnReply && spotsOf(path).get(at)?.node.kind !== "fork"
+        ? "a reply ends the sequence before it can be asked. Put a fork on the label before it, or let the sequence go on after a reply."
         : null;
     default:
       return null;

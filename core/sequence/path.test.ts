@@ -280,8 +280,8 @@ describe("what keeps a path from starting", () => {
       "does not come before",
     ],
     [
-      "a fork on a label when a reply stops",
-      [email("a"), fork("f", { about: "label", is: "interested" }, [email("b", 1)], [])],
+      "a step for a label when a reply stops",
+      [email("a"), email("b", 1, { onlyIf: { about: "label", is: "interested" } })],
       "a reply ends the sequence",
     ],
     ["a step after an end", [email("a"), end("e"), email("b", 1)], "after an end"],
@@ -300,7 +300,11 @@ describe("what keeps a path from starting", () => {
       [email("a", 0, { variants: [{ id: "a", weight: 0, subject: "x", body: "y" }] })],
       "weight 0",
     ],
-    ["no wait anywhere", [email("a"), task("t", "call")], "everything would come at once"],
+    [
+      "no wait anywhere",
+      [email("a"), task("t", "call"), task("v", "profile_view"), task("u", "errand")],
+      "everything would come at once",
+    ],
   ])("%s", (_, path, words) => expect(messages(path).join()).toContain(words));
 
   it("opens that are not seen", () => {

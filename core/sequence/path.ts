@@ -3,6 +3,7 @@
  * branch that does not end goes on with what follows its fork. A step keeps its id through every version, so that a
  * prospect who got it never gets it again.
  */
+import { takesTime } from "./condition.ts";
 import type { EmailStep, Fork, Path, PathNode, StepKind, TouchStep, Variant } from "./path-schema.ts";
 import { isNoWait } from "./wait.ts";
 
@@ -48,7 +49,7 @@ export interface Spot {
   node: PathNode;
   /** The first node after it on the way; null where the path is over. A fork's follower is what its branches rejoin. */
   next: PathNode | null;
-  /** The emails that lie before it on every way to it, the nearest last. */
+  /** Emails that lie before it, the nearest last: none, or such that every way to it leads over one of them. */
   emailsBefore: EmailStep[];
   /** The forks it lies in, the outermost first. */
   within: { fork: Fork; branch: "yes" | "no" }[];
@@ -61,16 +62,31 @@ export function spotsOf(path: Path): Map<string, Spot> {
   const known = kept.get(path);
   if (known) return known;
   const spots = new Map<string, Spot>();
-  const walk = (nodes: Path, after: PathNode | null, before: EmailStep[], within: Spot["within"]): void => {
+  /** Gives the emails before what follows; null where the way ends. */
+  const walk = (
+    nodes: Path,
+    after: PathNode | null,
+    before: EmailStep[],
+    within: Spot["within"],
+  ): EmailStep[] | null => {
     let emails = before;
+    let isOver = false;
     nodes.forEach((node, index) => {
       const next = node.kind === "end" ? null : (nodes[index + 1] ?? after);
       spots.set(node.id, { node, next, emailsBefore: emails, within });
-      if (node.kind === "fork") {
-        walk(node.yes, next, emails, [...within, { fork: node, branch: "yes" }]);
-        walk(node.no, next, emails, [...within, { fork: node, branch: "no" }]);
+      if (node.kind === "end") isOver = true;
+      else if (node.kind === "fork") {
+        const had = emails.length;
+        const ways = (["yes", "no"] as const)
+          .map((branch) => walk(node[branch], next, emails, [...within, { fork: node, branch }]))
+          .filter((way) => way !== null);
+        if (ways.length === 0) isOver = true;
+        // One way's emails are nobody's who comes by the other, unless that brings some as well.
+        else if (ways.every((way) => way.length > had))
+          emails = [...emails, ...ways.flatMap((way) => way.slice(had))];
       } else if (isEmail(node) && node.onlyIf === undefined) emails = [...emails, node];
     });
+    return isOver ? null : emails;
   };
   walk(path, null, [], []);
   kept.set(path, spots);
@@ -97,5 +113,8 @@ export function threadSubject(path: Path, stepId: string, variant: Pick<Variant,
   );
 }
 
-/** Whether nothing is waited for anywhere, so that everything would go out at once. */
-export const waitsNowhere = (path: Path): boolean => everyStep(path).every(({ wait }) => isNoWait(wait));
+/** Whether nothing is waited for anywhere, not even at a fork, so that everything would go out at once. */
+export const waitsNowhere = (path: Path): boolean =>
+  everyNode(path).every(
+    (node) => node.kind === "end" || (node.kind === "fork" ? !takesTime(node) : isNoWait(node.wait)),
+  );

@@ -45,6 +45,8 @@ export const sequenceSettingsSchema = z.object({
   stops: z
     .object({
       reply: z.boolean().default(true),
+      /** Labels that end it where a reply does not, by their codes; null: those that are set to stop. */
+      labels: z.array(z.string().max(60)).max(50).nullable().default(null),
       meeting: z.boolean().default(true),
       click: z.boolean().default(false),
       open: z.boolean().default(false),
@@ -54,8 +56,9 @@ export const sequenceSettingsSchema = z.object({
     .prefault({}),
   /** A reply holds the other people of the company; never for a free-mail domain. */
   holdsCompany: z.boolean().default(true),
-  /** What else happens when somebody replies or books: an errand for the rep, "" for none. */
+  /** What else happens when somebody books, or their reply gets one of these labels: an errand for the rep, "" for none. */
   thenErrand: z.string().trim().max(300).default(""),
+  thenOn: z.array(z.string().max(60)).max(50).default(["interested", "question"]),
   /** Working days that somebody who is away without a date is left alone; 0: they are not. */
   awayDays: z.number().int().min(0).max(60).default(5),
   approval: z.enum(APPROVALS).default("none"),

@@ -12,6 +12,8 @@ export interface User {
   zone: string;
   bookingSlug: string;
   role: Role;
+  /** Whose things Today and Replies show (whose.ts). */
+  looksAt?: "mine" | "all" | number;
 }
 
 /** Sessions and failures run on the machine's clock: the demo's jumps sign nobody out. */
@@ -26,6 +28,9 @@ export function userOfSession({ db }: App, token: string, wall = Date.now()): Us
   const found = sql(
     db,
     `SELECT u.id, u.name, u.email, u.time_zone AS zone, u.booking_slug AS bookingSlug, u.role,
+       -- A colleague who left leaves nothing to look at.
+       CASE WHEN u.settings ->> '$.looksAt' = 'all' THEN 'all' ELSE coalesce(
+         (SELECT o.id FROM users o WHERE o.id = u.settings ->> '$.looksAt' AND o.id != u.id AND o.removed_at IS NULL), 'mine') END AS looksAt,
        s.id AS sessionId, s.seen_at AS seenAt
      FROM sessions s JOIN users u ON u.id = s.user_id
      WHERE s.token_hash = @hash AND s.expires_at > @wall AND s.seen_at > @idle AND u.removed_at IS NULL`,

@@ -11,6 +11,8 @@ const settings = z.object({
   notices: noticeSettingsSchema.prefault({}),
   /** Whether booking pages of colleagues may book calls with them. */
   colleaguesBook: z.boolean().default(true),
+  /** Whose things Today and Replies show: their own, everybody's, or a colleague's by their number. */
+  looksAt: z.union([z.enum(["mine", "all"]), z.number().int()]).default("mine"),
 });
 export type UserSettings = z.infer<typeof settings>;
 

@@ -105,7 +105,6 @@ const COMES: Record<
     { kind: "replied" },
     [
       ...stopped("replied"),
-      "errand 1 Ring",
       "stage 1 in_conversation",
       "hold company colleague_replied",
       "event replied",

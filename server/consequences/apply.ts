@@ -36,7 +36,7 @@ export interface About {
 export function apply(db: Tx, happening: Happening, about: About): boolean {
   const { at, prospectId, recipient = "" } = about;
   let changed = false;
-  for (const each of consequences(happening, settingsFor(db, prospectId)))
+  for (const each of consequences(happening, settingsFor(db, prospectId, about.journeyId)))
     switch (each.do) {
       case "record": {
         if (happening.kind === "opted_out" && !changed) break;
@@ -60,7 +60,7 @@ export function apply(db: Tx, happening: Happening, about: About): boolean {
         holdCompany(db, prospectId, at);
         break;
       case "errand":
-        addErrand(db, prospectId, each.text, at);
+        addErrand(db, { prospectId, journeyId: about.journeyId ?? null, text: each.text, at });
         break;
       case "hold_person":
         setHold(db, {

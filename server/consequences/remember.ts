@@ -14,6 +14,7 @@ export const UNDO_KINDS = [
   "unblock",
   "list",
   "stop",
+  "pause",
 ] as const;
 export type UndoKind = (typeof UNDO_KINDS)[number];
 

@@ -1,5 +1,6 @@
 /** The rows that each kind of press can change, with the columns that it does: what remember.ts looks at. */
 import { type Db, sql } from "../db/open.ts";
+import type { Pausable } from "../db/pauses.ts";
 
 export type Row = Record<string, string | number | null>;
 
@@ -180,6 +181,32 @@ export function ofList(db: Db, listId: number): Scope {
     values: { listId, sequences: pointing("sequences"), imports: pointing("imports") },
   };
 }
+
+/** What says that something is paused, and since when. */
+export const ofPause = (of: Pausable, ids: readonly number[]): Scope => {
+  const theirs = "id IN (SELECT value FROM json_each(@ids))";
+  const states: Record<Pausable, Watched> = {
+    sequence: { table: "sequences", columns: ["state"], where: theirs },
+    mailbox: { table: "mailboxes", columns: ["state", "rest_reason", "rest_until"], where: theirs },
+    account: { table: "social_accounts", columns: ["state"], where: theirs },
+    journey: {
+      table: "holds",
+      columns: HOLD_COLUMNS,
+      where: "scope = 'journey' AND scope_id IN (SELECT value FROM json_each(@ids))",
+    },
+  };
+  return {
+    rows: [
+      states[of],
+      {
+        table: "pauses",
+        columns: ["of", "of_id", "user_id", "at", "ended_at", "ended_by"],
+        where: "of = @of AND of_id IN (SELECT value FROM json_each(@ids))",
+      },
+    ],
+    values: { of, ids: JSON.stringify(ids) },
+  };
+};
 
 /** Entries of the block list by their values (JSON), and the people whom they stop. */
 export const ofBlocks = (db: Db, values: readonly string[], ids: readonly number[]): Scope => {

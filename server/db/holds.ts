@@ -7,9 +7,11 @@ import {
   workingDayNumberAfter,
 } from "../../core/calendar.ts";
 import type { StopSettings } from "../../core/replies/consequences.ts";
-import { AFTER_THE_END } from "./journeys.ts";
+import { isLabel } from "../../core/replies/labels.ts";
+import { awaitedLabels } from "../../core/sequence/awaited-labels.ts";
+import { AFTER_THE_END, HOLDS_COLLEAGUE } from "./journeys.ts";
 import { type Db, sql, type Value } from "./open.ts";
-import { sequenceById, settingsOf } from "./sequences.ts";
+import { pathOfVersion, sequenceById, settingsOf } from "./sequences.ts";
 
 export type HoldReason =
   | "paused_by_rep"
@@ -65,8 +67,7 @@ function recordReleases(db: Db, which: string, values: Record<string, Value>): v
     db,
     `INSERT INTO decisions (journey_id, at, node_id, kind, outcome)
      SELECT j.id, @at, coalesce(j.place_id, ''), 'release', h.reason FROM (SELECT * FROM holds WHERE ${which}) h
-     JOIN prospects p ON (h.scope = 'prospect' AND p.id = h.scope_id) OR (h.scope = 'company' AND p.company_id = h.scope_id
-         AND h.cause_prospect_id IS NOT p.id) OR (h.scope = 'journey' AND p.id = (SELECT prospect_id FROM journeys WHERE id = h.scope_id))
+     JOIN prospects p ON (h.scope = 'prospect' AND p.id = h.scope_id) OR (${HOLDS_COLLEAGUE}) OR (h.scope = 'journey' AND p.id = (SELECT prospect_id FROM journeys WHERE id = h.scope_id))
      JOIN journeys j ON j.prospect_id = p.id AND j.state = 'active' AND (h.scope != 'journey' OR j.id = h.scope_id)`,
   ).run(values);
 }
@@ -84,14 +85,30 @@ const going = (db: Db, prospectId: number): Going | undefined =>
      JOIN prospects p ON p.id = j.prospect_id WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
   ).get<Going>({ prospectId });
 
-/** What the sequence that somebody is on says about stops; undefined if they are on none. */
-export function settingsFor(db: Db, prospectId: number): StopSettings | undefined {
+/**
+ * What the sequence that somebody is on says about stops, else the one of the journey that it is about: a reply has
+ * stopped that before it gets its label. Undefined if there is neither.
+ */
+export function settingsFor(
+  db: Db,
+  prospectId: number,
+  journeyId: number | null = null,
+): StopSettings | undefined {
   const row = sql(
     db,
-    `SELECT s.settings FROM journeys j JOIN sequences s ON s.id = j.sequence_id
-     WHERE j.prospect_id = @prospectId AND j.state = 'active'`,
-  ).get<{ settings: string }>({ prospectId });
-  return row && settingsOf(row.settings);
+    `SELECT s.id, s.settings, j.version, j.place_id AS placeId FROM journeys j JOIN sequences s ON s.id = j.sequence_id
+     WHERE j.prospect_id = @prospectId AND (j.state = 'active' OR j.id = @journeyId) ORDER BY j.state != 'active' LIMIT 1`,
+  ).get<{ id: number; settings: string; version: number; placeId: string | null }>({ prospectId, journeyId });
+  if (!row) return undefined;
+  const settings = settingsOf(row.settings);
+  return {
+    ...settings,
+    awaits: (label) =>
+      isLabel(label) &&
+      awaitedLabels(pathOfVersion(db, row.id, row.version), row.placeId, {
+        goesOnAfterReply: !settings.stops.reply,
+      }).has(label),
+  };
 }
 
 /** Leaves somebody who is away alone for some working days of their sequence, where they are. */
@@ -143,7 +160,29 @@ export function releaseCompanyOf(db: Db, prospectId: number, at: number): void {
   if (company) liftHold(db, { scope: "company", scopeId: company.id, reason: "colleague_replied" }, at);
 }
 
-/** Holds the other people of a company. One without a domain of its own, such as a free-mail provider's, is none. */
+/** Lets one person go on whom a colleague's answer holds, while the others of the company wait. */
+export function letGo(
+  db: Db,
+  { companyId, prospectId, at }: { companyId: number; prospectId: number; at: number },
+): void {
+  const held = sql(
+    db,
+    `SELECT h.id FROM holds h JOIN prospects p ON p.id = @prospectId WHERE h.scope_id = @companyId AND ${HOLDS_COLLEAGUE}`,
+  ).get<{ id: number }>({ companyId, prospectId });
+  if (!held) return;
+  sql(
+    db,
+    `INSERT INTO decisions (journey_id, at, node_id, kind, outcome)
+     SELECT id, @at, coalesce(place_id, ''), 'release', 'colleague_replied' FROM journeys WHERE prospect_id = @prospectId AND state = 'active'`,
+  ).run({ prospectId, at });
+  sql(db, "INSERT INTO let_go (hold_id, prospect_id, at) VALUES (@id, @prospectId, @at)").run({
+    id: held.id,
+    prospectId,
+    at,
+  });
+}
+
+/** Holds the other people of a company; whoever was let go on waits again if it is somebody else who answers. One without a domain of its own, such as a free-mail provider's, is none. */
 export function holdCompany(db: Db, prospectId: number, at: number): void {
   const company = sql(
     db,
@@ -151,6 +190,11 @@ export function holdCompany(db: Db, prospectId: number, at: number): void {
      WHERE p.id = @prospectId AND c.domain IS NOT NULL AND NOT is_free_mail(c.domain)`,
   ).get<{ id: number; name: string }>({ prospectId });
   if (!company) return;
+  sql(
+    db,
+    `DELETE FROM let_go WHERE hold_id IN (SELECT id FROM holds WHERE scope = 'company' AND scope_id = @id
+       AND reason = 'colleague_replied' AND cause_prospect_id IS NOT @prospectId)`,
+  ).run({ id: company.id, prospectId });
   setHold(db, {
     scope: "company",
     scopeId: company.id,
@@ -162,15 +206,23 @@ export function holdCompany(db: Db, prospectId: number, at: number): void {
   });
 }
 
-/** An errand that a sequence asks of the rep once somebody answered or booked. */
-export function addErrand(db: Db, prospectId: number, text: string, at: number): void {
-  const journey = going(db, prospectId);
-  if (!journey) return;
+/** An errand that a sequence asks of the rep once somebody booked or wants to talk; `journeyId`: the one that they did so in. */
+export function addErrand(
+  db: Db,
+  {
+    prospectId,
+    journeyId,
+    text,
+    at,
+  }: { prospectId: number; journeyId: number | null; text: string; at: number },
+): void {
+  const id = going(db, prospectId)?.journeyId ?? journeyId;
+  if (id === null) return;
   sql(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, prospect_id, user_id, state, at, due_at, body)
      SELECT 'errand', j.id, '${AFTER_THE_END}', p.id, coalesce(p.owner_id, s.user_id), 'open', @at, @at, @text
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id JOIN prospects p ON p.id = j.prospect_id
      WHERE j.id = @journeyId ON CONFLICT (journey_id, step_id) DO NOTHING`,
-  ).run({ journeyId: journey.journeyId, at, text });
+  ).run({ journeyId: id, at, text });
 }

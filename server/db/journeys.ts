@@ -45,6 +45,10 @@ const journeyOf = ({ held, ...row }: JourneyRow): ActiveJourney => ({
   held: held === null ? null : (JSON.parse(held) as ActiveJourney["held"]),
 });
 
+/** Whether a company's hold `h` is one of the person `p`: not of who answered, nor of whom somebody let go on. */
+export const HOLDS_COLLEAGUE = `h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id IS NOT p.id
+  AND NOT EXISTS (SELECT 1 FROM let_go g WHERE g.hold_id = h.id AND g.prospect_id = p.id)`;
+
 const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prospectId, j.mailbox_id AS mailboxId,
     p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt,
     j.version, j.place_id AS placeId, j.since, j.wake_at AS wakeAt, p.country AS prospectCountry, p.profile != '' AS hasProfile,
@@ -57,7 +61,7 @@ const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prosp
       WHERE t.prospect_id = p.id AND t.state IN ('sent', 'done') AND t.kind != 'test') AS lastTouchAt,
     (SELECT json_object('reason', h.reason, 'detail', h.detail, 'until', h.until) FROM holds h
       WHERE ((h.scope = 'journey' AND h.scope_id = j.id) OR (h.scope = 'prospect' AND h.scope_id = p.id)
-        OR (h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id IS NOT p.id))
+        OR (${HOLDS_COLLEAGUE}))
       ORDER BY h.until IS NOT NULL, h.until DESC LIMIT 1) AS held
   FROM journeys j JOIN prospects p ON p.id = j.prospect_id
   WHERE j.state = 'active'`;

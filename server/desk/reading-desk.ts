@@ -1,6 +1,7 @@
 /** Everything that the reading desk shows at one look: the list, the open reply, and what each label would do. */
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
+import { type Looking, looking, whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { offerTimes } from "../meetings/offer-times.ts";
@@ -28,8 +29,6 @@ export interface DeskQuery {
   label: string;
   /** Words that messages hold; "" for no search. */
   search: string;
-  /** Letters of everybody's mailboxes, not only of one's own; a manager's are everybody's at first. */
-  ofTeam: boolean;
   /** The reply that is open. */
   open: number | null;
 }
@@ -39,6 +38,8 @@ export interface Desk extends Omit<DeskQuery, "open"> {
   counts: Record<ReplyFilter, number>;
   /** Letters to read in the mailboxes of colleagues. */
   unreadOfOthers: number;
+  /** Whose letters these are. */
+  looking: Looking;
   labels: LabelRow[];
   labelCounts: Record<string, number>;
   open: OpenReply | null;
@@ -66,8 +67,8 @@ const NO_SUGGESTION: Suggestion = {
 
 export function desk(app: App, user: User, query: DeskQuery): Desk {
   const { db, clock } = app;
-  const { filter, label, search, ofTeam } = query;
-  const of = { everybody: ofTeam ? 1 : 0, userId: user.id } as const;
+  const { filter, label, search } = query;
+  const of = whose(user);
   const found = search === "" ? null : searchMessages(app, search);
   const replies = listReplies(app, of, { filter, label, found }, query.open);
   const openId = replies.find(({ id }) => id === query.open)?.id ?? replies[0]?.id;
@@ -81,8 +82,8 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
     search,
     replies,
     counts: countReplies(app, of),
-    ofTeam,
-    unreadOfOthers: countUnread(app, { ...of, everybody: 1 }) - countUnread(app, { ...of, everybody: 0 }),
+    looking: looking(app, user),
+    unreadOfOthers: countUnread(app, { ...of, everybody: 1 }) - countUnread(app, of),
     labels,
     labelCounts: countLabels(app, of),
     open,

@@ -1,7 +1,8 @@
 /** What a label would do, in words, before it is set: the same consequences that setting it applies. */
 import { STAGE_NAMES, type Stage } from "../../core/prospects/stages.ts";
-import { consequences } from "../../core/replies/consequences.ts";
+import { consequences, type StopSettings } from "../../core/replies/consequences.ts";
 import type { LabelEffects } from "../../core/replies/label-effects.ts";
+import { settingsFor } from "../db/holds.ts";
 import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { LabelRow } from "./labels.ts";
@@ -33,6 +34,8 @@ export interface LabelFacts {
   company: string;
   holdsCompany: boolean;
   lists: ReadonlyMap<number, string>;
+  /** Of the sequence that it is about; undefined for none. */
+  settings: StopSettings | undefined;
 }
 
 /** The same consequences that setting the label applies, in words. */
@@ -44,13 +47,16 @@ export function previewLabel(
   const first = facts.name.split(" ")[0] ?? facts.name;
   const lines: PreviewLine[] = [];
   const add = (verb: PreviewLine["verb"], words: string) => lines.push({ verb, words });
-  for (const each of consequences({
-    kind: "labelled",
-    label: label.code,
-    name: label.name,
-    effects: label.effects,
-    day,
-  }))
+  for (const each of consequences(
+    {
+      kind: "labelled",
+      label: label.code,
+      name: label.name,
+      effects: label.effects,
+      day,
+    },
+    facts.settings,
+  ))
     switch (each.do) {
       case "stop":
         if (facts.running)
@@ -60,7 +66,12 @@ export function previewLabel(
           );
         break;
       case "resume":
-        if (facts.stopped) add("Lets go on", `${facts.stopped} for ${first}, as if nobody had answered`);
+        if (each.awaited && (facts.stopped || facts.running))
+          add(
+            "Lets go on",
+            `${facts.stopped ?? facts.running?.sequence} for ${first}, on the way of this label`,
+          );
+        else if (facts.stopped) add("Lets go on", `${facts.stopped} for ${first}, as if nobody had answered`);
         break;
       case "leave_until":
         add("Waits", `until the working day after ${each.day}`);
@@ -86,6 +97,9 @@ export function previewLabel(
       case "block":
         add("Blocks", `every address of ${first}: nothing is ever sent there again`);
         break;
+      case "errand":
+        add("Adds", `to Today: ${each.text}`);
+        break;
       case "add_to_list": {
         const list = facts.lists.get(each.listId);
         if (list) add("Adds", `${first} to the list ${list}`);
@@ -107,13 +121,14 @@ export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) =
   const row = sql(
     db,
     `SELECT p.id AS prospectId, p.company_id AS companyId, ${nameSql()} AS name,
-       p.stage, p.company,
+       p.stage, p.company, t.journey_id AS journeyId,
        (SELECT s.name FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = t.journey_id AND j.state = 'stopped' AND j.stop_reason = 'replied') AS stopped,
        EXISTS (SELECT 1 FROM holds h WHERE h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id = p.id) AS held
      FROM replies r JOIN prospects p ON p.id = r.prospect_id LEFT JOIN touches t ON t.id = r.touch_id WHERE r.id = @replyId`,
   ).get<
-    Omit<LabelFacts, "running" | "colleagues" | "lists" | "holdsCompany"> & {
+    Omit<LabelFacts, "running" | "colleagues" | "lists" | "holdsCompany" | "settings"> & {
       prospectId: number;
+      journeyId: number | null;
       companyId: number | null;
       held: 0 | 1;
     }
@@ -131,6 +146,7 @@ export function labelFacts(db: Db, replyId: number, steps: (journeyId: number) =
     company,
     stopped,
     holdsCompany: row.held === 1,
+    settings: settingsFor(db, row.prospectId, row.journeyId),
     running: running ? { sequence: running.sequence, steps: steps(running.id) } : null,
     colleagues: sql(
       db,

@@ -5,6 +5,7 @@ import { movePlace } from "../../core/sequence/move-place.ts";
 import { isTouch, type Path, spotsOf } from "../../core/sequence/path.ts";
 import type { App, AppTx } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
+import { pausesOf } from "../db/pauses.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { recordPathDecision } from "./consider.ts";
 import { begunSteps, calendarFor } from "./walk.ts";
@@ -164,7 +165,20 @@ function recountDue(db: Db, sequenceId: number, ids: readonly number[], now: num
       sequence.settings.approval === "none";
     if (isPlain) {
       const calendar = calendarFor(sequence, zone, country, now);
-      due.run([stepDueAt({ path, calendar, seed: id, begun: new Map() }, node, since), id]);
+      due.run([
+        stepDueAt(
+          {
+            path,
+            calendar,
+            seed: id,
+            begun: new Map(),
+            pauses: pausesOf(db, { id, sequenceId, mailboxId: null }, now),
+          },
+          node,
+          since,
+        ),
+        id,
+      ]);
     } else {
       open.run([id]);
       walk.run([id]);

@@ -1,6 +1,7 @@
 /** Journeys over several channels, walked by the engine's own functions against a real database; no mail server is needed. */
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
+import { effectsOf } from "../../core/replies/label-effects.ts";
 import type { Path, RepStep } from "../../core/sequence/path.ts";
 import { setDemoClock } from "../clock.ts";
 import { apply } from "../consequences/apply.ts";
@@ -120,9 +121,18 @@ describe("what only the rep can do", () => {
     expect(endTouch(world.app, world.user, { id: 2 }, "done")).toMatchObject({ ok: false });
   });
 
-  it("an errand that the sequence asks for after an answer stays", () => {
+  it("an errand that the sequence asks for outlives the stop, and comes only with a label that it is for", () => {
     started([email("mail", 0, { subject: "S" })], ["ana"], { settings: { thenErrand: "Send the sheet" } });
     apply(world.app.db, { kind: "replied" }, { at: TUESDAY, prospectId: 1 });
+    const labelled = (label: string) =>
+      apply(
+        world.app.db,
+        { kind: "labelled", label, name: label, effects: effectsOf(label, {}), day: null },
+        { at: TUESDAY, prospectId: 1, journeyId: 1 },
+      );
+    labelled("not_interested");
+    expect(open()).toEqual([]);
+    labelled("interested");
     expect(open()).toMatchObject([{ kind: "errand", text: "Send the sheet" }]);
   });
 });
@@ -276,8 +286,8 @@ describe("a reply", () => {
       { state: "active", held: 1 },
       { state: "active", held: 0 },
     ]);
-    const [company] = heldCompanies(world.app, null);
-    expect(company).toMatchObject({ waiting: 1, who: "ana" });
+    const [company] = heldCompanies(world.app, world.user);
+    expect(company).toMatchObject({ waiting: 1, who: "ana", people: [{ prospectId: 2 }] });
     releaseCompany(world.app, null, company?.companyId ?? 0);
     expect(at(TUESDAY + 2 * HOUR).map(({ journeyId }) => journeyId)).toContain(2);
   });
@@ -347,7 +357,7 @@ describe("people in a sequence", () => {
     if (!sequence) throw new Error("gone");
     const act = (action: Parameters<typeof changePeople>[4], ids = [1]) => {
       const outcome = changePeople(world.app, world.userId, sequence, ids, action);
-      return outcome.ok ? outcome.value : outcome.errors;
+      return outcome.ok ? outcome.value.changed : outcome.errors;
     };
     expect(act({ do: "pause" })).toBe(1);
     expect(at(TUESDAY)).toEqual([]);

@@ -7,6 +7,7 @@ import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { rememberPause } from "../consequences/pausing.ts";
 import { sql, transact } from "../db/open.ts";
 import { notePause } from "../db/pauses.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
@@ -139,16 +140,29 @@ function storePath({ db }: App, before: Sequence, path: Path, userId: number | n
   return number;
 }
 
-/** Pauses a running sequence or lets a paused one go on. */
-export function setSequenceState(app: App, by: By, id: number, state: "running" | "paused"): Outcome<null> {
+/** Pauses a running sequence or lets a paused one go on. Returns the id by which it is undone. */
+export function setSequenceState(app: App, by: By, id: number, state: "running" | "paused"): Outcome<number> {
   const no = mayNot(app, by, "sequence.change", id);
   if (no) return no;
-  transact(app, ({ db, clock }) => {
-    const { changes } = sql(
+  return transact(app, ({ db, clock }): Outcome<number> => {
+    const sequence = sql(
       db,
-      "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id AND state IN ('running', 'paused')",
-    ).run({ id, state });
-    if (changes === 1) notePause(db, "sequence", id, state === "paused", by, clock.now());
+      "SELECT name FROM sequences WHERE id = @id AND state IN ('running', 'paused')",
+    ).get<{
+      name: string;
+    }>({ id });
+    if (!sequence) return refused({ form: "This sequence does not run." });
+    const isPaused = state === "paused";
+    const at = clock.now();
+    const what = { of: "sequence", ids: [id], isPaused, name: sequence.name, userId: by, at } as const;
+    return done(
+      rememberPause(db, what, () => {
+        notePause(db, "sequence", id, isPaused, by, at);
+        sql(db, "UPDATE sequences SET state = @state, revision = revision + 1 WHERE id = @id").run({
+          id,
+          state,
+        });
+      }),
+    );
   });
-  return done(null);
 }

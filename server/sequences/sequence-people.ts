@@ -4,6 +4,7 @@ import { spotsOf } from "../../core/sequence/path.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
+import { rememberPause } from "../consequences/pausing.ts";
 import { recordEvent } from "../db/events.ts";
 import { liftHold, setHold } from "../db/holds.ts";
 import { nameSql } from "../db/names.ts";
@@ -99,14 +100,21 @@ export type PeopleAction =
   | { do: "pause" | "resume" | "take_out" | "start_again" }
   | { do: "move"; to: string };
 
-/** Does something with some people of a sequence. Returns for how many it could be done. */
+export interface ChangedPeople {
+  /** For how many it could be done. */
+  changed: number;
+  /** The id by which a pause, or going on, is undone; null for what cannot be. */
+  undo: number | null;
+}
+
+/** Does something with some people of a sequence. */
 export function changePeople(
   app: App,
   userId: number,
   sequence: Sequence,
   journeyIds: readonly number[],
   action: PeopleAction,
-): Outcome<number> {
+): Outcome<ChangedPeople> {
   const { db, clock } = app;
   const now = clock.now();
   const no = mayNot(app, userId, "sequence.change", sequence.id);
@@ -115,43 +123,66 @@ export function changePeople(
     return refused({ form: "This step is no longer in the sequence. Choose another." });
   const journeys = sql(
     db,
-    `SELECT id, prospect_id AS prospectId, state, place_id AS placeId FROM journeys
-     WHERE sequence_id = @id AND id IN (SELECT value FROM json_each(@ids))`,
-  ).all<{ id: number; prospectId: number; state: string; placeId: string | null }>({
+    `SELECT j.id, prospect_id AS prospectId, state, place_id AS placeId, ${nameSql()} AS name
+     FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE sequence_id = @id AND j.id IN (SELECT value FROM json_each(@ids))`,
+  ).all<{ id: number; prospectId: number; state: string; placeId: string | null; name: string }>({
     id: sequence.id,
     ids: JSON.stringify(journeyIds),
   });
-  return transact(app, (app): Outcome<number> => {
+  return transact(app, (app): Outcome<ChangedPeople> => {
     const { db } = app;
+    if (action.do !== "pause" && action.do !== "resume") return done({ changed: change(), undo: null });
     let changed = 0;
-    for (const journey of journeys) {
-      const isActive = journey.state === "active";
-      const hold = { scope: "journey" as const, scopeId: journey.id, reason: "paused_by_rep" as const };
-      switch (action.do) {
-        case "pause":
-          if (!isActive) continue;
-          setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
-          notePause(db, "journey", journey.id, true, userId, now);
-          break;
-        case "resume":
-          if (!isActive || !liftAll(db, journey.id, now)) continue;
-          notePause(db, "journey", journey.id, false, userId, now);
-          break;
-        case "take_out":
-          if (!isActive) continue;
-          apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId: journey.prospectId, userId });
-          break;
-        case "move":
-          if (!isActive || journey.placeId === action.to) continue;
-          moveTo(app, journey, action.to, sequence.version, now);
-          break;
-        case "start_again":
-          if (isActive || !startAgain(app, userId, sequence, journey, now)) continue;
-          break;
+    const isPaused = action.do === "pause";
+    const [only] = journeys;
+    const name = journeys.length === 1 && only ? only.name : `${journeys.length} people of ${sequence.name}`;
+    const what = {
+      of: "journey",
+      ids: journeys.map(({ id }) => id),
+      isPaused,
+      name,
+      userId,
+      at: now,
+    } as const;
+    const undo = rememberPause(db, what, () => {
+      changed = change();
+    });
+    if (changed > 0) return done({ changed, undo });
+    // Nothing that could be taken back.
+    sql(db, "DELETE FROM undo_records WHERE id = @undo").run({ undo });
+    return done({ changed, undo: null });
+
+    function change(): number {
+      let changed = 0;
+      for (const journey of journeys) {
+        const isActive = journey.state === "active";
+        const hold = { scope: "journey" as const, scopeId: journey.id, reason: "paused_by_rep" as const };
+        switch (action.do) {
+          case "pause":
+            if (!isActive) continue;
+            setHold(db, { ...hold, detail: null, since: now, until: null, causeProspectId: null });
+            notePause(db, "journey", journey.id, true, userId, now);
+            break;
+          case "resume":
+            if (!isActive || !liftAll(db, journey.id, now)) continue;
+            notePause(db, "journey", journey.id, false, userId, now);
+            break;
+          case "take_out":
+            if (!isActive) continue;
+            apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId: journey.prospectId, userId });
+            break;
+          case "move":
+            if (!isActive || journey.placeId === action.to) continue;
+            moveTo(app, journey, action.to, sequence.version, now);
+            break;
+          case "start_again":
+            if (isActive || !startAgain(app, userId, sequence, journey, now)) continue;
+            break;
+        }
+        changed++;
       }
-      changed++;
+      return changed;
     }
-    return done(changed);
   });
 }
 

@@ -7,6 +7,7 @@ import type { MergeField } from "../../core/writing/fields.ts";
 import { requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { blockedSql } from "../db/block-list.ts";
+import { HOLDS_COLLEAGUE } from "../db/journeys.ts";
 import { nameSql } from "../db/names.ts";
 import { type Db, sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
@@ -83,7 +84,7 @@ export function standingSql(
     written_lately:
       "EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.sent_at >= @lately AND t.kind != 'test')",
     held: `EXISTS (SELECT 1 FROM holds h WHERE (h.scope = 'prospect' AND h.scope_id = p.id)
-      OR (h.scope = 'company' AND h.scope_id = p.company_id AND h.cause_prospect_id IS NOT p.id))`,
+      OR (${HOLDS_COLLEAGUE}))`,
     no_address: hasEmail ? "p.email IS NULL" : null,
     address_not_good: hasEmail
       ? "coalesce(p.verdict, 'unchecked') NOT IN (SELECT value FROM json_each(@sure))"

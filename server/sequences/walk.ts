@@ -1,11 +1,12 @@
 /** What the walk of one journey needs to know (core/sequence/advance.ts), read from the database when it is asked for. */
 import { type Calendar, NO_HOLIDAYS } from "../../core/calendar.ts";
 import { publicHolidays } from "../../core/holidays.ts";
-import type { Label } from "../../core/replies/labels.ts";
+import { isLabel, type Label } from "../../core/replies/labels.ts";
 import type { Begun, Walker } from "../../core/sequence/advance.ts";
 import type { Facts } from "../../core/sequence/holds.ts";
 import type { Path } from "../../core/sequence/path.ts";
 import { type Db, sql } from "../db/open.ts";
+import { pausesOf } from "../db/pauses.ts";
 import { prospectById, prospectValues } from "../db/prospects.ts";
 import type { Sequence } from "../db/sequences.ts";
 import { bestHourOf } from "./best-hour.ts";
@@ -44,7 +45,13 @@ interface Standing {
   hasProfile: 0 | 1;
 }
 
-export function walkerOf(db: Db, sequence: Timing, path: Path, journey: Standing, now: number): Walker {
+export function walkerOf(
+  db: Db,
+  sequence: Timing,
+  path: Path,
+  journey: Standing & { mailboxId: number | null },
+  now: number,
+): Walker {
   return {
     path,
     calendar: calendarFor(sequence, journey.prospectZone, journey.prospectCountry, now),
@@ -53,6 +60,7 @@ export function walkerOf(db: Db, sequence: Timing, path: Path, journey: Standing
       : null,
     seed: journey.id,
     begun: begunSteps(db, journey.id),
+    pauses: pausesOf(db, { ...journey, sequenceId: sequence.id }, now),
   };
 }
 
@@ -124,10 +132,15 @@ export function factsOf(db: Db, journey: Standing): Facts {
   const labels = once(() =>
     sql(
       db,
-      `SELECT kind, at FROM events WHERE journey_id = @journeyId AND kind IN ('away', 'left_company', 'opted_out') ORDER BY at`,
+      // A label counts from when they wrote: a rep who reads late decides as one who read at once.
+      `SELECT kind AS word, at FROM events WHERE journey_id = @journeyId AND kind IN ('away', 'left_company', 'opted_out')
+       UNION ALL SELECT l.key, r.at FROM replies r JOIN labels l ON l.id = r.label_id AND l.key IS NOT NULL JOIN journeys j ON j.id = @journeyId
+         WHERE r.prospect_id = j.prospect_id AND r.at >= j.started_at
+       ORDER BY at`,
     )
-      .all<{ kind: string; at: number }>({ journeyId })
-      .map(({ kind, at }) => ({ label: LABEL_OF_EVENT[kind] as Label, at })),
+      .all<{ word: string; at: number }>({ journeyId })
+      .map(({ word, at }) => ({ label: LABEL_OF_EVENT[word] ?? word, at }))
+      .filter((said): said is { label: Label; at: number } => isLabel(said.label)),
   );
   return {
     hasAddress: journey.email !== null && journey.email !== "",

@@ -5,6 +5,7 @@ import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { isLoopback } from "../config.ts";
+import { rememberPause } from "../consequences/pausing.ts";
 import { sql, transact } from "../db/open.ts";
 import { notePause, type Pause, pauseOf } from "../db/pauses.ts";
 import { accountById, actsSince, allAccounts, noteAccount } from "../db/social.ts";
@@ -128,16 +129,22 @@ export async function connectAccount(app: App, user: User, input: unknown): Prom
   return done(Number(added.lastInsertRowid));
 }
 
-/** Pauses an account or lets it go on. */
-export function setAccountPaused(app: App, user: User, id: number, isPaused: boolean): Outcome<null> {
+/** Pauses an account or lets it go on. Returns the id by which it is undone. */
+export function setAccountPaused(app: App, user: User, id: number, isPaused: boolean): Outcome<number> {
   const no = mayNot(app, user.id, "account.change", id);
   if (no) return no;
-  if (!accountById(app.db, id)) return refused({ form: "This account is no longer connected." });
-  transact(app, ({ db, clock }) => {
-    notePause(db, "account", id, isPaused, user.id, clock.now());
-    noteAccount(db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+  const account = accountById(app.db, id);
+  if (!account) return refused({ form: "This account is no longer connected." });
+  return transact(app, ({ db, clock }) => {
+    const at = clock.now();
+    const what = { of: "account", ids: [id], isPaused, name: account.name, userId: user.id, at } as const;
+    return done(
+      rememberPause(db, what, () => {
+        notePause(db, "account", id, isPaused, user.id, at);
+        noteAccount(db, id, { state: isPaused ? "paused" : "active", trouble: null, retryAt: null });
+      }),
+    );
   });
-  return done(null);
 }
 
 /** Disconnects it: what it had still to do becomes the reps' own. */

@@ -109,7 +109,7 @@ describe("the statements of", () => {
       asked = new Map();
       try {
         await loader({
-          request: new Request("http://here.example/?of=team&show=people"),
+          request: new Request("http://here.example/?show=people"),
           params: { ...one, journeyId: "1" },
           context: installed.contextOf("owner"),
         });

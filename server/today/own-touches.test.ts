@@ -212,16 +212,16 @@ describe("a draft", () => {
 
 it("a company that waits for an answer goes on when it is let, and is listed while somebody of it waits", () => {
   inCopy((app) => {
-    expect(heldCompanies(app, 1)).toMatchObject([{ companyId: 1, who: "Ana", waiting: 1 }]);
+    expect(heldCompanies(app, marta)).toMatchObject([{ companyId: 1, who: "Ana", waiting: 1 }]);
     releaseCompany(app, 1, 1);
-    expect(heldCompanies(app, 1)).toEqual([]);
+    expect(heldCompanies(app, marta)).toEqual([]);
     expect(app.db.prepare("SELECT outcome FROM decisions WHERE kind = 'release'").pluck().all()).toEqual([
       "colleague_replied",
     ]);
   });
   inCopy((app) => {
     app.db.exec("UPDATE journeys SET state = 'finished', ended_at = 1");
-    expect(heldCompanies(app, 1)).toEqual([]);
+    expect(heldCompanies(app, marta)).toEqual([]);
   });
 });
 

@@ -1,11 +1,11 @@
 /** What only the rep can do: tasks that came up, drafts that wait for a yes, and people held by a colleague's answer. */
 import { startOfNextDay } from "../../core/calendar.ts";
 import type { RepStep } from "../../core/sequence/path.ts";
-import { allowedAmong, type By } from "../accounts/may-not.ts";
+import { allowedAmong } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
-import { AFTER_THE_END } from "../db/journeys.ts";
+import { AFTER_THE_END, HOLDS_COLLEAGUE } from "../db/journeys.ts";
 import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { stepsEver } from "../db/sequences.ts";
@@ -41,13 +41,18 @@ export interface HeldCompany {
   /** Who answered. */
   who: string | null;
   waiting: number;
+  /** Those of them who are shown, by name. */
+  people: { prospectId: number; name: string; sequence: string }[];
 }
+
+/** People of a company that are named one by one. */
+const MOST_COLLEAGUES = 12;
 
 const MOST_SHOWN = 60;
 
 const FROM = `FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id
   JOIN sequences s ON s.id = j.sequence_id`;
-/** A manager sees everybody's. A paused sequence asks for nothing. */
+/** A paused sequence asks for nothing. */
 const THEIRS = "(@everybody OR t.user_id = @userId) AND s.state = 'running' AND s.deleted_at IS NULL";
 
 const named = (app: App) => {
@@ -102,21 +107,28 @@ export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: 
   };
 }
 
-/** Those that somebody can let go on. */
-export function heldCompanies(app: App, by: By): HeldCompany[] {
+/** Those with somebody's people waiting whom they can let go on. */
+export function heldCompanies(app: App, user: User): HeldCompany[] {
   const held = sql(
     app.db,
     `SELECT c.id AS companyId, c.name AS company, h.detail AS who,
        (SELECT count(*) FROM journeys j JOIN prospects p ON p.id = j.prospect_id
-        WHERE p.company_id = c.id AND j.state = 'active' AND p.id IS NOT h.cause_prospect_id) AS waiting
-     FROM holds h JOIN companies c ON c.id = h.scope_id WHERE h.scope = 'company'
+        WHERE p.company_id = c.id AND j.state = 'active' AND ${HOLDS_COLLEAGUE}) AS waiting,
+       (SELECT json_group_array(json(person)) FROM (SELECT json_object('prospectId', p.id, 'name', ${nameSql()}, 'sequence', s.name) AS person
+        FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
+        WHERE p.company_id = c.id AND j.state = 'active' AND ${HOLDS_COLLEAGUE}
+        ORDER BY p.last_name, p.id LIMIT ${MOST_COLLEAGUES})) AS people
+     FROM holds h JOIN companies c ON c.id = h.scope_id WHERE h.scope = 'company' AND (@everybody OR EXISTS (
+       SELECT 1 FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN sequences s ON s.id = j.sequence_id
+       WHERE p.company_id = c.id AND j.state = 'active' AND (p.owner_id = @userId OR s.user_id = @userId)))
      ORDER BY h.since DESC`,
   )
-    .all<HeldCompany>([])
-    .filter(({ waiting }) => waiting > 0);
+    .all<Omit<HeldCompany, "people"> & { people: string }>(whose(user))
+    .filter(({ waiting }) => waiting > 0)
+    .map((company) => ({ ...company, people: JSON.parse(company.people) as HeldCompany["people"] }));
   const mine = allowedAmong(
     app,
-    by,
+    user.id,
     "company.release",
     held.map(({ companyId }) => companyId),
   );

@@ -20,7 +20,7 @@ export interface Today {
 }
 
 /** What waits for the rep, and how today and this week stand. */
-export function today(app: App, user: Pick<User, "id" | "role" | "zone">): Today {
+export function today(app: App, user: Pick<User, "id" | "looksAt" | "zone">): Today {
   const { db, clock } = app;
   const now = clock.now();
   const mailboxes = allMailboxes(db);

@@ -95,7 +95,10 @@ describe("waits for whoever it is theirs, and for a manager", () => {
   ])("%s", (_, key, ...changes) => {
     expect(keys(MARTA, ...changes)).toContain(key);
     expect(keys(RUI, ...changes)).not.toContain(key);
-    expect(keys(HELGA, ...changes)).toContain(key);
+    // A manager's day is theirs, until they look at a colleague's or at everybody's.
+    expect(keys(HELGA, ...changes)).not.toContain(key);
+    for (const looksAt of ["all", MARTA.id] as const)
+      expect(keys({ ...HELGA, looksAt }, ...changes)).toContain(key);
   });
 
   it("nothing, where there is nothing", () => {

@@ -138,7 +138,7 @@ export function todoList(app: App, user: User): TodoList {
           : { key, place, dueAt: now, ...hold, kind: "hold" };
       },
     );
-  for (const company of heldCompanies(app, user.id))
+  for (const company of heldCompanies(app, user))
     add(
       `company:${company.companyId}`,
       { kind: "company", dueAt: now, people: company.waiting },

@@ -27,7 +27,7 @@ interface LightTouch {
   dueAt: number;
 }
 
-/** A manager sees everybody's. A paused sequence asks for nothing. */
+/** A paused sequence asks for nothing. */
 export const ownTouchesDue = (db: Db, user: User, now: number): LightTouch[] =>
   sql(
     db,
@@ -189,9 +189,10 @@ export const heldPeople = (db: Db, user: User) =>
     prospectId: number;
   }>(whose(user));
 
-export const mailboxTrouble = (db: Db, { id: userId, role }: User) =>
-  allMailboxes(db)
-    .filter((mailbox) => role === "manager" || mailbox.userId === userId)
+export function mailboxTrouble(db: Db, user: User) {
+  const { everybody, userId } = whose(user);
+  return allMailboxes(db)
+    .filter((mailbox) => everybody === 1 || mailbox.userId === userId)
     .filter(({ state, trouble, smtpTrouble }) => state === "resting" || trouble || smtpTrouble)
     .map(({ id, address, state, restReason, restUntil, trouble, smtpTrouble }) => ({
       mailboxId: id,
@@ -205,6 +206,7 @@ export const mailboxTrouble = (db: Db, { id: userId, role }: User) =>
           count: number;
         }>({ id })?.count ?? 0,
     }));
+}
 
 /** People in conversation with whom nothing is planned: no sequence, answer, reminder, call or unread letter. */
 export function nothingAhead(db: Db, user: User, now: number): { people: Person[]; total: number } {

@@ -4,6 +4,7 @@ import { DAY } from "../../core/calendar.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
+import { pauseTakenBack } from "../consequences/pausing.ts";
 import { takeBack, type UndoKind, undoablesOf } from "../consequences/remember.ts";
 import { sql, transact } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
@@ -49,6 +50,7 @@ export function undoChange(app: App, user: User, id: number): Outcome<Undone> {
     }
     if (record.kind === "merge_people" || record.kind === "merge_companies") partAgain(app, id);
     const back = takeBack(db, id, clock.now());
+    if (record.kind === "pause") pauseTakenBack(db, id);
     return back
       ? done({ kind: back.kind, kept: back.kept })
       : refused({ form: "There is nothing to take back any more." });

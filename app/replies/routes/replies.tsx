@@ -39,9 +39,7 @@ export const handle = { follows: ["replies"] } satisfies PageHandle;
 export function loader({ request, context }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const user = context.get(userContext);
-  const of = params.get("of");
   return desk(webApp(), user, {
-    ofTeam: of === "team" || (of !== "mine" && user.role === "manager"),
     filter: FILTERS.find(([name]) => name === params.get("show"))?.[0] ?? "unread",
     label: params.get("label") ?? "",
     search: params.get("q") ?? "",

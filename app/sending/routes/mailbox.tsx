@@ -14,6 +14,7 @@ import { Page } from "../../components/page";
 import { useAction } from "../../components/use-action";
 import type { PageHandle } from "../../desk/live";
 import { readForm, unknownIntent } from "../../desk/read-form";
+import { UndoLine } from "../../undo/undo-line";
 import { ConsequenceDialog, type Planned } from "../consequence-dialog";
 import type { Answer } from "../mailbox-answer";
 import { MailboxForm } from "../mailbox-form";
@@ -68,7 +69,10 @@ export async function action({
     }
     case "pause":
     case "wake":
-      return checked(setMailboxState(app, user, id, form.intent === "pause" ? "paused" : "active"));
+      return whenDone(
+        setMailboxState(app, user, id, form.intent === "pause" ? "paused" : "active"),
+        (undo): Answer => ({ undo }),
+      );
     case "remove": {
       const removed = removeMailbox(app, user, id);
       return removed.ok ? redirect("/sending") : removed;
@@ -86,8 +90,10 @@ export async function action({
 
 export default function MailboxPage({ loaderData }: Route.ComponentProps) {
   const { mailbox, isMine, userName, zone } = loaderData;
-  const act = useAction<Answer>();
   const [planned, setPlanned] = useState<Planned | null>(null);
+  /** By which the pause that was set, or ended, a moment ago is undone. */
+  const [undo, setUndo] = useState<number | null>(null);
+  const act = useAction<Answer>({}, (answer) => setUndo(answer?.undo ?? null));
   return (
     <Page
       heading={mailbox ? mailbox.address : "Add a mailbox"}
@@ -111,11 +117,22 @@ export default function MailboxPage({ loaderData }: Route.ComponentProps) {
         isMine={isMine}
         userName={userName}
         act={act}
+        zone={zone}
         onPlan={setPlanned}
       />
       {mailbox && planned && (
-        <ConsequenceDialog mailbox={mailbox} planned={planned} zone={zone} onClose={() => setPlanned(null)} />
+        <ConsequenceDialog
+          mailbox={mailbox}
+          planned={planned}
+          zone={zone}
+          onClose={() => setPlanned(null)}
+          onDone={({ undo }) => setUndo(undo ?? null)}
+        />
       )}
+      <UndoLine
+        words={undo === null ? null : mailbox?.state === "paused" ? "Paused." : "It sends again."}
+        ids={undo === null ? [] : [undo]}
+      />
     </Page>
   );
 }

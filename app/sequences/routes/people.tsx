@@ -9,7 +9,12 @@ import { everyStep } from "../../../core/sequence/path";
 import { webApp } from "../../../server/app";
 import { refused, whenDone } from "../../../server/errors";
 import { sequenceOf } from "../../../server/sequences/open-sequence";
-import { changePeople, sequencePeople, standingsOf } from "../../../server/sequences/sequence-people";
+import {
+  type ChangedPeople,
+  changePeople,
+  sequencePeople,
+  standingsOf,
+} from "../../../server/sequences/sequence-people";
 import { userContext } from "../../accounts/session";
 import { Empty, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
@@ -17,6 +22,7 @@ import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readJson, readPage } from "../../desk/read-form";
+import { UndoLine } from "../../undo/undo-line";
 import { PeopleMargin } from "../people-margin";
 import { PeopleTable, WithChosen } from "../people-table";
 import type { Route } from "./+types/people";
@@ -53,8 +59,7 @@ const actionForm = z.object({
   ]),
 });
 
-interface Changed {
-  changed: number;
+interface Changed extends ChangedPeople {
   did: keyof typeof DID;
 }
 
@@ -66,7 +71,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (!sequence || !read.success)
     return refused({ form: "This could not be read. Reload the page and try again." });
   const outcome = changePeople(app, user.id, sequence, read.data.journeyIds, read.data.action);
-  return whenDone(outcome, (changed): Changed => ({ changed, did: read.data.action.do }));
+  return whenDone(outcome, (changed): Changed => ({ ...changed, did: read.data.action.do }));
 }
 
 const DID = {
@@ -117,7 +122,7 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
       margin={<PeopleMargin {...loaderData} set={set} />}
     >
       <Refusal errors={act.errors} />
-      {done && (
+      {done && done.undo === null && (
         <Alert severity={done.changed > 0 ? "success" : "info"} sx={{ mb: 1.5 }}>
           {done.changed > 0
             ? `${count(done.changed, "person", "people")} ${DID[done.did]}.`
@@ -126,7 +131,7 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
       )}
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", minHeight: 48, mb: 1, flexWrap: "wrap" }}>
         {chosen.length > 0 ? (
-          <WithChosen many={chosen.length} steps={steps} send={send} />
+          <WithChosen chosen={chosen} steps={steps} zone={loaderData.zone} send={send} />
         ) : (
           <>
             <TextField
@@ -159,6 +164,10 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
         <PeopleTable {...loaderData} chosen={chosen} onChoose={setChosen} />
       )}
       <Pager page={page} pageSize={people.pageSize} total={people.total} />
+      <UndoLine
+        words={done?.undo ? `${count(done.changed, "person", "people")} ${DID[done.did]}.` : null}
+        ids={done?.undo ? [done.undo] : []}
+      />
     </Page>
   );
 }

@@ -15,6 +15,7 @@ import { webApp } from "../../../server/app";
 import { done } from "../../../server/errors";
 import { attachmentNames } from "../../../server/mail/files";
 import { allLists } from "../../../server/prospects/lists/lists";
+import { allLabels } from "../../../server/replies/labels";
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { moveConsequences, underWayCount } from "../../../server/sequences/move-journeys";
 import {
@@ -34,6 +35,7 @@ import { Refusal } from "../../components/refusal";
 import { useAction, useQuestion } from "../../components/use-action";
 import { pausedWords } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
+import { PauseButton } from "../../desk/pause-button";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { ComposerTimeline } from "../composer-timeline";
 import { SequenceMargin } from "../margin";
@@ -64,6 +66,9 @@ export function loader({ params, context }: Route.LoaderArgs) {
     lists: allLists(app, user.id),
     senders: senderChoices(app, user.id),
     check: checkSequence(app, sequence),
+    labels: allLabels(app.db)
+      .filter(({ code }) => code !== "opt_out")
+      .map(({ code, name, effects }) => ({ code, name, stops: effects.stops })),
     fileNames: attachmentNames(app.db, sequence.path),
     today: weekdayOf(app.clock.now(), user.zone),
   };
@@ -117,7 +122,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
   // What was saved has another revision now; what was typed since stays.
   const takeRevision = () => composer.take({ ...form, revision: stored.revision });
   const save = useAction(here, takeRevision);
-  const turn = useAction(here, takeRevision);
+  const turn = useAction<number>(here, takeRevision);
   const isChanged = !isEqual({ ...form, revision: 0 }, { ...stored, revision: 0 });
   const pathChanged = !isEqual(form.path, stored.path);
   const variantId =
@@ -146,11 +151,17 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
       sub={<Standing at={`/sequences/${params.id}`} {...loaderData} />}
       actions={
         <>
-          {sequence.state === "running" && (
-            <Button onClick={() => turn.press({ intent: "pause" })}>Pause</Button>
-          )}
-          {sequence.state === "paused" && (
-            <Button onClick={() => turn.press({ intent: "resume" })}>Go on</Button>
+          {(sequence.state === "running" || sequence.state === "paused") && (
+            <PauseButton
+              of="sequence"
+              ids={[Number(params.id)]}
+              name={form.name}
+              becomes={sequence.state === "running" ? "paused" : "running"}
+              zone={loaderData.zone}
+              undoId={turn.value}
+              onAct={() => turn.press({ intent: sequence.state === "running" ? "pause" : "resume" })}
+              label={sequence.state === "running" ? "Pause" : "Go on"}
+            />
           )}
           <Button
             variant={isChanged ? "contained" : "outlined"}
@@ -201,6 +212,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
               fields={check.fields}
               lists={lists}
               senders={senders}
+              labels={loaderData.labels}
               errors={errors}
             />
           </Suspense>

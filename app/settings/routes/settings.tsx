@@ -172,7 +172,10 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
       return said(await connectAccount(app, user, form), "Connected.");
     case "pause-account":
     case "wake-account":
-      return said(setAccountPaused(app, user, Number(form.id), form.intent === "pause-account"), "Saved.");
+      return whenDone(
+        setAccountPaused(app, user, Number(form.id), form.intent === "pause-account"),
+        (undo): Said => ({ words: "Saved.", undo }),
+      );
     case "remove-account":
       return said(removeAccount(app, user, Number(form.id)), "Disconnected: its touches are yours again.");
     case "add-member":

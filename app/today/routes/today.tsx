@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { looking } from "../../../server/accounts/whose";
 import { webApp } from "../../../server/app";
 import { noteMeeting } from "../../../server/meetings/book-meeting";
 import { fillField, saveProspect } from "../../../server/prospects/people/save-prospect";
@@ -24,10 +25,11 @@ import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { useKeys } from "../../desk/keys";
 import { readJson, unknownIntent } from "../../desk/read-form";
+import { WhoseSwitch } from "../../desk/whose-switch";
 import { CallSheet } from "../call-sheet";
 import { Drafts } from "../drafts";
 import { FirstSteps } from "../first-steps";
-import { greeting, headline, subline } from "../headline";
+import { headline, opening, subline } from "../headline";
 import { TodayMargin } from "../today-margin";
 import { pressed } from "../todo-keys";
 import { TodoRow } from "../todo-row";
@@ -45,6 +47,7 @@ export function loader({ context }: Route.LoaderArgs) {
     labels: allLabels(app.db).map(({ code, name }) => [code, name] as [string, string]),
     zone: user.zone,
     firstName: user.name.split(" ")[0] ?? user.name,
+    looking: looking(app, user),
   };
 }
 
@@ -78,7 +81,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "drop":
       return dropDraft(app, user, id);
     case "release":
-      return releaseCompany(app, user.id, Number(body.companyId));
+      return releaseCompany(app, user.id, Number(body.companyId), prospectId || null);
     case "reminder-done":
     case "reminder-skip":
       return endReminder(app, user, id, body.intent === "reminder-done" ? "done" : "skipped");
@@ -137,13 +140,16 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
     else return false;
     return true;
   });
+  const { at: looksAt, name } = loaderData.looking;
+  const whose = looksAt === "mine" ? "" : (name ?? "Everybody");
   const readings = new Map(loaderData.labels);
   const others = items.length + todo.more - (unread > 0 ? 1 : 0);
   const person = open && "person" in open ? open.person : open?.kind === "field" ? open.first : null;
   return (
     <Page
-      heading={`${greeting(now, zone)}, ${firstName}. ${headline(loaderData, items.length + todo.more)}`}
+      heading={`${opening(whose, now, zone, firstName)} ${headline(loaderData, items.length + todo.more, whose)}`}
       sub={subline(loaderData, others)}
+      actions={<WhoseSwitch looking={loaderData.looking} />}
       margin={
         <>
           {person && open && (

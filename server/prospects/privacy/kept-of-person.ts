@@ -202,6 +202,11 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
       keeps: ["scope", "reason"],
     },
   ],
+  let_go: {
+    where: among("prospect_id", "ids"),
+    given: { as: "letGoOn", columns: "at" },
+    erase: "delete",
+  },
   journeys: {
     where: among("id", "journeys"),
     given: {

@@ -5,6 +5,7 @@ import { mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
 import type { App } from "../../app.ts";
 import { isLoopback } from "../../config.ts";
+import { rememberPause } from "../../consequences/pausing.ts";
 import { type Mailbox, mailboxById } from "../../db/mailboxes.ts";
 import { sql, transact } from "../../db/open.ts";
 import { notePause } from "../../db/pauses.ts";
@@ -286,21 +287,31 @@ export function removeMailbox(app: App, user: User, id: number): Outcome<null> {
   return done(null);
 }
 
-/** Pauses a mailbox, or lets a paused, resting or stopped one send again. */
-export function setMailboxState(app: App, user: User, id: number, state: "active" | "paused"): Outcome<null> {
+/** Pauses a mailbox, or lets a paused, resting or stopped one send again. Returns the id by which it is undone. */
+export function setMailboxState(
+  app: App,
+  user: User,
+  id: number,
+  state: "active" | "paused",
+): Outcome<number> {
   const { clock } = app;
   const known = mailboxById(app.db, id);
   if (!known) return refused({ form: "This mailbox no longer exists." });
   const no = mayNot(app, user.id, "mailbox.change", id);
   if (no) return no;
-  transact(app, ({ db: tx }) => {
-    notePause(tx, "mailbox", id, state === "paused", user.id, clock.now());
-    sql(
-      tx,
-      `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,
-         smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
-       WHERE id = @id`,
-    ).run({ id, state });
-  });
-  return done(null);
+  const [isPaused, at] = [state === "paused", clock.now()];
+  const what = { of: "mailbox", ids: [id], isPaused, name: known.address, userId: user.id, at } as const;
+  return transact(app, ({ db: tx }) =>
+    done(
+      rememberPause(tx, what, () => {
+        notePause(tx, "mailbox", id, isPaused, user.id, at);
+        sql(
+          tx,
+          `UPDATE mailboxes SET state = @state, rest_reason = NULL, rest_until = NULL, revision = revision + 1,
+             smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
+           WHERE id = @id`,
+        ).run({ id, state });
+      }),
+    ),
+  );
 }
