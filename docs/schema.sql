@@ -471,6 +471,21 @@ CREATE TABLE labels (
 ) STRICT;
 CREATE UNIQUE INDEX labels_by_name ON labels (name) WHERE removed_at IS NULL;
 
+CREATE TABLE let_go (
+  hold_id INTEGER NOT NULL REFERENCES holds (id) ON DELETE CASCADE,
+  prospect_id INTEGER NOT NULL REFERENCES prospects (id) ON DELETE CASCADE,
+  at INTEGER NOT NULL,
+  PRIMARY KEY (hold_id, prospect_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX let_go_of_prospect ON let_go (prospect_id);
+CREATE TRIGGER let_go_ends AFTER DELETE ON let_go BEGIN
+  INSERT OR IGNORE INTO replan SELECT id FROM journeys WHERE prospect_id = OLD.prospect_id AND state = 'active';
+END;
+CREATE TRIGGER let_go_on AFTER INSERT ON let_go BEGIN
+  INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
+  INSERT OR IGNORE INTO replan SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
+END;
+
 CREATE TABLE list_prospects (
   list_id INTEGER NOT NULL REFERENCES lists (id) ON DELETE CASCADE,
   prospect_id INTEGER NOT NULL REFERENCES prospects (id) ON DELETE CASCADE, import_id INTEGER REFERENCES imports (id),
@@ -612,7 +627,14 @@ CREATE TABLE pauses (
   ended_at INTEGER,
   ended_by INTEGER REFERENCES users (id)
 ) STRICT;
+CREATE INDEX pauses_of ON pauses (of, of_id);
 CREATE UNIQUE INDEX pauses_on ON pauses (of, of_id) WHERE ended_at IS NULL;
+CREATE TRIGGER reconsider_resumed AFTER UPDATE OF ended_at ON pauses WHEN NEW.ended_at IS NOT NULL BEGIN
+  INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE state = 'active' AND (
+    (NEW.of = 'journey' AND id = NEW.of_id) OR (NEW.of = 'sequence' AND sequence_id = NEW.of_id)
+    OR (NEW.of = 'mailbox' AND mailbox_id = NEW.of_id)
+    OR (NEW.of = 'account' AND sequence_id IN (SELECT id FROM sequences WHERE json_extract(settings, '$.accountId') = NEW.of_id)));
+END;
 
 CREATE TABLE pieces (
   id INTEGER PRIMARY KEY,
@@ -888,7 +910,7 @@ CREATE TABLE sequences (
   closes TEXT NOT NULL DEFAULT '17:00',
   state TEXT NOT NULL DEFAULT 'draft' CHECK (state IN ('draft', 'running', 'paused')),
   created_at INTEGER NOT NULL
-, writes_to TEXT NOT NULL DEFAULT 'good' CHECK (writes_to IN ('good', 'risky', 'any')), settings TEXT NOT NULL DEFAULT '{}', kind TEXT NOT NULL DEFAULT 'shared' CHECK (kind IN ('shared', 'single')), is_personal INTEGER NOT NULL DEFAULT 0 CHECK (is_personal IN (0, 1)), archived_at INTEGER, deleted_at INTEGER, revision INTEGER NOT NULL DEFAULT 1, pool_id INTEGER REFERENCES pools (id)) STRICT;
+, settings TEXT NOT NULL DEFAULT '{}', kind TEXT NOT NULL DEFAULT 'shared' CHECK (kind IN ('shared', 'single')), is_personal INTEGER NOT NULL DEFAULT 0 CHECK (is_personal IN (0, 1)), archived_at INTEGER, deleted_at INTEGER, revision INTEGER NOT NULL DEFAULT 1, pool_id INTEGER REFERENCES pools (id), writes_to TEXT NOT NULL DEFAULT 'likely' CHECK (writes_to IN ('good', 'likely', 'doubtful', 'any'))) STRICT;
 
 CREATE TABLE service_mails (
   id INTEGER PRIMARY KEY,

@@ -1,5 +1,6 @@
 import { DAY, type DayNumber, dayNumberFrom, dayNumberOf, timeOf, weekdayOn } from "../../core/calendar";
 import type { EventKind } from "../../core/events";
+import { isAddressState } from "../../core/prospects/verdict";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
 import type { RestReason } from "../../core/sending/rest";
 
@@ -117,7 +118,7 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   mailbox_unreachable: "its mailbox cannot be reached",
   no_mailbox: "the sequence has no mailbox",
   refused_for_now: "their server said “later”",
-  address_not_good: "the address is not as sure as the sequence asks",
+  address_not_good: "the sequence writes to better addresses only",
   no_address: "no address is known",
   task_open: "your own touch is not done yet",
   draft_open: "the email waits for your yes",
@@ -162,7 +163,7 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   mailbox_unreachable: "mailbox unreachable",
   no_mailbox: "no mailbox",
   refused_for_now: "told “later”",
-  address_not_good: "address is not good",
+  address_not_good: "wait for a better address",
   no_address: "no address",
   task_open: "wait for your touch",
   draft_open: "wait for your yes",
@@ -194,7 +195,9 @@ export function waitSentence(
   if (reason === "mailbox_resting" || reason === "mailbox_paused")
     return `${detail ?? "Its mailbox"} ${reason === "mailbox_resting" ? "rests" : "is paused"}${until}`;
   if (reason === "address_not_good")
-    return detail === "unchecked" ? "Their address was not checked yet" : `Their address is ${detail}`;
+    return detail === "unchecked" || !isAddressState(detail ?? "")
+      ? "Their address was not checked yet"
+      : `Their address is ${detail}, and the sequence writes to better ones only`;
   const words = WAIT_WORDS[reason];
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}${until}`;
 }

@@ -11,7 +11,7 @@ export function ListTabs({ list, state }: { list: { id: number; name: string }; 
   const [changing, setChanging] = useState(false);
   const listId = list.id;
   const { verdicts } = state;
-  const open = verdicts.unchecked + verdicts.unknown + verdicts.missing;
+  const open = verdicts.unchecked + verdicts.missing;
   const tabs = [
     { to: `/prospects?list=${listId}`, label: "People", count: state.people, isOpen: false },
     { to: `/lists/${listId}/cleaning`, label: "Cleaning", count: null, isOpen: false },

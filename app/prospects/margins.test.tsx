@@ -60,7 +60,7 @@ describe("beside a prospect", () => {
   it("nobody chosen says where everybody stands, and what is left to do", () => {
     const overview: Overview = {
       stages: { new: 30, contacted: 10, in_conversation: 0, meeting_booked: 1, won: 0, lost: 0 },
-      addresses: { good: 35, likely: 0, doubtful: 0, unknown: 0, unchecked: 1, missing: 5, bad: 0 },
+      addresses: { good: 35, likely: 0, doubtful: 0, unchecked: 1, missing: 5, bad: 0 },
     };
     expect(shown(<OverviewMargin overview={overview} total={41} />)).toBe(
       "Where they stand New 30 Contacted 10 Meeting booked 1 Before you write to them 5 people without an address 1 person whose address was never checked",

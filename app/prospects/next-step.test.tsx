@@ -12,8 +12,9 @@ const state = (change: Partial<ListState>, verdicts: Partial<ListState["verdicts
   blocked: 0,
   verifying: null,
   finding: null,
+  canFind: true,
   ...change,
-  verdicts: { good: 0, likely: 0, doubtful: 0, bad: 0, unknown: 0, unchecked: 0, missing: 0, ...verdicts },
+  verdicts: { good: 0, likely: 0, doubtful: 0, bad: 0, unchecked: 0, missing: 0, ...verdicts },
 });
 
 describe("a list", () => {
@@ -31,6 +32,9 @@ describe("a list", () => {
       label: "Write to these 40",
       to: "/sequences/new?list=5",
     });
+    expect(nextStep(LIST, state({ canFind: false }, { missing: 3 }), "people")?.label).toBe(
+      "Write to these 40",
+    );
     expect(nextStep(LIST, state({ people: 1 }), "cleaning")?.label).toBe("Write to this one");
   });
 

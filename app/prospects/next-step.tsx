@@ -21,7 +21,7 @@ export function nextStep(
       label: `Decide ${count(state.duplicates, "pair")} of duplicates`,
       to: `/lists/${list.id}/duplicates`,
     };
-  if (isBefore("addresses") && missing > 0)
+  if (isBefore("addresses") && missing > 0 && state.canFind)
     return {
       label: `Find ${count(missing, "address", "addresses")}`,
       to: `/lists/${list.id}/addresses?show=missing`,

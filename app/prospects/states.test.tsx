@@ -11,11 +11,12 @@ import { SavedFilters } from "./saved-filters";
 
 const list: ListState = {
   people: 1_214,
-  verdicts: { good: 1_000, likely: 150, doubtful: 50, bad: 4, unknown: 3, unchecked: 5, missing: 2 },
+  verdicts: { good: 1_000, likely: 150, doubtful: 50, bad: 4, unchecked: 5, missing: 2 },
   duplicates: 0,
   blocked: 0,
   verifying: null,
   finding: null,
+  canFind: true,
 };
 
 describe("a job's progress", () => {
@@ -47,7 +48,7 @@ describe("a list's stations", () => {
   it("say what is left to do at each, and which one is open", () => {
     const tabs = <ListTabs list={{ id: 5, name: "Fair" }} state={{ ...list, duplicates: 3 }} />;
     expect(shown(tabs, "/lists/5/addresses")).toBe(
-      "People 1,214 Cleaning Duplicates 3 Addresses 10 Web form Rename or delete",
+      "People 1,214 Cleaning Duplicates 3 Addresses 7 Web form Rename or delete",
     );
     const current = (at: string) => [
       ...markup(tabs, at).matchAll(/<a[^>]*aria-current="page"[^>]*>([A-Z][a-z ]+)/g),
@@ -58,9 +59,9 @@ describe("a list's stations", () => {
 
   it("show the quality with what there is, and leave out what there is not", () => {
     expect(shown(<ListQuality state={list} title="“Fair”" />)).toBe(
-      "“Fair” 1,000 of 1,214 addresses are good Good 1,000 Likely: nothing against it 150 Doubtful: something against it 50 Unknown 3 Not checked 5 No address 2 Bad 4",
+      "“Fair” 1,000 of 1,214 addresses are good Good 1,000 Likely: nothing against it 150 Doubtful: something against it 50 Bad 4 Not checked 5 None 2",
     );
-    const none = { good: 2, likely: 0, doubtful: 0, bad: 0, unknown: 0, unchecked: 0, missing: 0 };
+    const none = { good: 2, likely: 0, doubtful: 0, bad: 0, unchecked: 0, missing: 0 };
     const blocked = { ...list, people: 2, verdicts: none, blocked: 1 };
     expect(shown(<ListQuality state={blocked} title="“Fair”" />)).toBe(
       "“Fair” 2 of 2 addresses are good Good 2 1 on the block list; nothing goes to them.",
@@ -74,7 +75,7 @@ it("an address is told by its verdict, as unchecked, or as none", () => {
   expect(pill("a@kai.example", "risky", "not_probed")).toBe("Likely");
   expect(pill("info@kai.example", "risky", "role")).toBe("Doubtful");
   expect(pill("a@kai.example", null, null)).toBe("Not checked");
-  expect(pill("", null, null)).toBe("No address");
+  expect(pill("", null, null)).toBe("None");
 });
 
 it("saved filters are offered once there is one", () => {

@@ -5,7 +5,7 @@ import type { DuplicateReason } from "../../core/prospects/duplicates";
 import { FIELD_WORDS } from "../../core/prospects/fields";
 import type { MisfitReason } from "../../core/prospects/profile";
 import type { ChangeSource } from "../../core/prospects/sources";
-import type { AddressState } from "../../core/prospects/verdict";
+import { ADDRESS_WORDS, type AddressState } from "../../core/prospects/verdict";
 import type { Pill } from "../components/pill";
 import { dayTime } from "../components/words";
 
@@ -60,7 +60,6 @@ export const VERDICT_TONES: Record<AddressState, Tone> = {
   likely: "tile",
   doubtful: "ochre",
   bad: "clay",
-  unknown: "quiet",
   unchecked: "quiet",
   missing: "clay",
 };
@@ -69,20 +68,17 @@ export const VERDICT_COLOURS: Record<AddressState, string> = {
   good: "kelp.main",
   likely: "tile.main",
   doubtful: "ochre.main",
-  unknown: "tile.line",
   unchecked: "divider",
   missing: "text.secondary",
   bad: "clay.main",
 };
-export const VERDICT_NAMES: Record<AddressState, string> = {
-  good: "Good",
-  likely: "Likely",
-  doubtful: "Doubtful",
-  bad: "Bad",
-  unknown: "Unknown",
-  unchecked: "Not checked",
-  missing: "No address",
-};
+/** The words for them, where they begin a line. */
+export const VERDICT_NAMES = Object.fromEntries(
+  Object.entries(ADDRESS_WORDS).map(([state, word]) => [
+    state,
+    `${word.charAt(0).toUpperCase()}${word.slice(1)}`,
+  ]),
+) as Record<AddressState, string>;
 
 /** The evidence of a verdict, as one sentence. */
 export function verdictSentence(reason: string | null, detail: string): string {

@@ -108,8 +108,7 @@ export function SequenceMargin(props: {
             {start.blocked > 0 && ` ${start.blocked} on the block list.`}
             {start.address_bad > 0 && ` ${start.address_bad} left out: their addresses are bad.`}
             {start.written_lately > 0 && ` ${start.written_lately} were written to in the last 30 days.`}
-            {unsure > 0 &&
-              ` Of the ready, ${unsure} start and wait, since their addresses are not good. Verify them under Addresses of the list, or let the sequence write to likely and doubtful ones.`}
+            {unsure > 0 && ` Of these, ${unsure} start and wait for an address, or a better one.`}
           </Typography>
         ) : (
           <Typography>

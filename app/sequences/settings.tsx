@@ -106,8 +106,9 @@ function WhoPart(props: Props) {
         helperText="The others start and wait until their address is better known. Bad ones never get mail."
         options={[
           ["good", "good"],
-          ["risky", "good, likely or doubtful"],
-          ["any", "any, but for bad ones"],
+          ["likely", "good or likely"],
+          ["doubtful", "good, likely or doubtful"],
+          ["any", "any, also not checked, but never bad"],
         ]}
       />
       <Choice

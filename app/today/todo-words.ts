@@ -133,7 +133,7 @@ function holdTitle({ people, reason, detail, sequenceName }: Extract<TodoItem, {
     case "no_address":
       return `${have} no address, so ${sequenceName} waits`;
     case "address_not_good":
-      return `${have} an address that ${detail === "unchecked" ? "was not checked" : `is ${detail}`}`;
+      return `${have} an address that ${detail === "unchecked" ? "was not checked" : `is ${detail}, and ${sequenceName} writes to better ones only`}`;
     case "no_mailbox":
       return `${sequenceName} has no mailbox to send from`;
     case "undecided":

@@ -6,7 +6,7 @@ import { type DomainEvidence, type Evidence, judgeAddress } from "./judge-addres
 import { addressCandidates, learnPattern, patternOf } from "./patterns.ts";
 import { type Candidate, judgeFit, profileSchema, seniorityOf } from "./profile.ts";
 import { personKey } from "./test-person.ts";
-import { mayWriteTo } from "./verdict.ts";
+import { mayWriteTo, WRITES_TO } from "./verdict.ts";
 
 describe("fit", () => {
   const who: Candidate = {
@@ -125,13 +125,14 @@ describe("a verdict", () => {
       verdict: "bad",
       reason: "disposable",
     });
-    for (const writesTo of ["good", "risky", "any"] as const) expect(mayWriteTo(writesTo, "bad")).toBe(false);
-    expect([
-      mayWriteTo("good", "risky"),
-      mayWriteTo("risky", "risky"),
-      mayWriteTo("risky", null),
-      mayWriteTo("any", null),
-    ]).toEqual([false, true, false, true]);
+    for (const state of ["bad", "missing"] as const)
+      expect(WRITES_TO.filter((writesTo) => mayWriteTo(writesTo, state))).toEqual([]);
+    expect(WRITES_TO.filter((writesTo) => mayWriteTo(writesTo, "likely"))).toEqual([
+      "likely",
+      "doubtful",
+      "any",
+    ]);
+    expect(WRITES_TO.filter((writesTo) => mayWriteTo(writesTo, "unchecked"))).toEqual(["any"]);
   });
 });
 

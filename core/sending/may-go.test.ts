@@ -41,11 +41,11 @@ const BORDERS: Record<RuleName, [against: object | undefined, said: Said, ...sil
   blocked: [[{ isBlocked: true }, no("blocked")]],
   address_bad: [
     [
-      { verdict: "bad" },
+      { state: "bad" },
       no("address_bad"),
-      { verdict: "bad", isNeeded: false },
-      { verdict: "risky" },
-      { verdict: null },
+      { state: "bad", isNeeded: false },
+      { state: "doubtful" },
+      { state: "unchecked" },
     ],
   ],
   written_lately: [[{ writtenAt: NOW - LATELY }, no("written_lately"), { writtenAt: NOW - LATELY - 1 }]],
@@ -71,15 +71,20 @@ const BORDERS: Record<RuleName, [against: object | undefined, said: Said, ...sil
   ],
   address_not_good: [
     [
-      { verdict: "risky" },
-      no("address_not_good", null, "risky"),
-      { verdict: "risky", writesTo: "risky" },
-      { verdict: "risky", isNeeded: false },
+      { state: "likely" },
+      no("address_not_good", null, "likely"),
+      { state: "likely", writesTo: "likely" },
+      { state: "likely", isNeeded: false },
     ],
     [
-      { verdict: null, writesTo: "risky" },
+      { state: "doubtful", writesTo: "likely" },
+      no("address_not_good", null, "doubtful"),
+      { state: "doubtful", writesTo: "doubtful" },
+    ],
+    [
+      { state: "unchecked", writesTo: "doubtful" },
       no("address_not_good", null, "unchecked"),
-      { verdict: null, writesTo: "any" },
+      { state: "unchecked", writesTo: "any" },
     ],
   ],
   lacks_field: [[{ lacksField: true }, no("lacks_field")]],

@@ -3,7 +3,7 @@
  * that lets something through; each of them asks here, so that none knows less than another. The first rule that says no is the one that is told.
  */
 import { afterDays, type Calendar, DAY, dayNumberOf, HOUR, MINUTE } from "../calendar.ts";
-import { mayWriteTo, type Verdict, type WritesTo } from "../prospects/verdict.ts";
+import { type AddressState, mayWriteTo, type WritesTo } from "../prospects/verdict.ts";
 import { openFrom } from "../sequence/wait.ts";
 import { RollingBudget } from "./budget.ts";
 import { type Pace, pacesOf } from "./pace.ts";
@@ -75,7 +75,7 @@ export interface Known {
   /** `held`: a hold of the journey's own, of the prospect or of the company that is on. */
   person: { isBlocked: boolean; held: Wait | null };
   /** `email`: "" or null if none is known. `isNeeded`: whether the path has an email at all. */
-  address: { email: string | null; verdict: Verdict | null; writesTo: WritesTo; isNeeded: boolean };
+  address: { email: string | null; state: AddressState; writesTo: WritesTo; isNeeded: boolean };
   /** The step before which somebody stands. */
   place: {
     /** What became of it so far. */
@@ -153,7 +153,7 @@ export const RULES = {
   address_bad: rule(
     "address",
     ["preview", "start", "single"],
-    ({ isNeeded, verdict }) => isNeeded && verdict === "bad" && no("address_bad"),
+    ({ isNeeded, state }) => isNeeded && state === "bad" && no("address_bad"),
   ),
   written_lately: rule(
     "entry",
@@ -183,8 +183,8 @@ export const RULES = {
   address_not_good: rule(
     "address",
     ["preview", "plan", "email"],
-    ({ isNeeded, verdict, writesTo }) =>
-      isNeeded && !mayWriteTo(writesTo, verdict) && no("address_not_good", null, verdict ?? "unchecked"),
+    ({ isNeeded, state, writesTo }) =>
+      isNeeded && !mayWriteTo(writesTo, state) && no("address_not_good", null, state),
   ),
   lacks_field: rule("entry", ["preview"], ({ lacksField }) => lacksField && no("lacks_field")),
   draft_open: rule("place", ["plan", "email"], ({ touch }) => touch === "draft" && no("draft_open")),

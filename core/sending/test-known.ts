@@ -44,7 +44,7 @@ export const nothingAgainst = (now: number): Known => ({
   journey: { settling: 0, waitReason: null, waitDetail: null, dueAt: now },
   sequence: { state: "running" },
   person: { isBlocked: false, held: null },
-  address: { email: "a@b.example", verdict: "good", writesTo: "good", isNeeded: true },
+  address: { email: "a@b.example", state: "good", writesTo: "good", isNeeded: true },
   place: { touch: null, wakeAt: null, account: null, isOpenFork: false, comesAfterFirstOnes: false },
   approval: { isMissing: false },
   mailbox,

@@ -13,8 +13,7 @@ export const STATE_IS: Record<AddressState, string> = {
   likely: `(${verdict("risky")} AND coalesce(${LIKELY}, 0))`,
   doubtful: `(${verdict("risky")} AND NOT coalesce(${LIKELY}, 0))`,
   bad: `(${verdict("bad")})`,
-  unknown: `(${verdict("unknown")})`,
-  unchecked: "(p.email IS NOT NULL AND p.verdict IS NULL)",
+  unchecked: `(p.email IS NOT NULL AND (p.verdict IS NULL OR ${verdict("unknown")}))`,
   missing: "(p.email IS NULL)",
 };
 

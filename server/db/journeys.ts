@@ -1,7 +1,8 @@
 /** Journeys: where each prospect stands in a sequence, and the recorded decision about what comes next. */
 import { STAGES, type Stage } from "../../core/prospects/stages.ts";
-import type { Verdict } from "../../core/prospects/verdict.ts";
+import type { AddressState } from "../../core/prospects/verdict.ts";
 import type { StopReason, Wait, WaitReason } from "../../core/sending/reasons.ts";
+import { STATE_OF } from "./address-state.ts";
 import { recordEvent } from "./events.ts";
 import type { TouchState } from "./ledger.ts";
 import { type Db, sql } from "./open.ts";
@@ -14,7 +15,7 @@ export interface ActiveJourney {
   prospectZone: string | null;
   /** Null: no address is known. */
   email: string | null;
-  verdict: Verdict | null;
+  addressState: AddressState;
   dueAt: number;
   nextAt: number | null;
   version: number;
@@ -50,7 +51,7 @@ export const HOLDS_COLLEAGUE = `h.scope = 'company' AND h.scope_id = p.company_i
   AND NOT EXISTS (SELECT 1 FROM let_go g WHERE g.hold_id = h.id AND g.prospect_id = p.id)`;
 
 const SELECT = `SELECT j.id, j.sequence_id AS sequenceId, j.prospect_id AS prospectId, j.mailbox_id AS mailboxId,
-    p.time_zone AS prospectZone, p.email, p.verdict, j.due_at AS dueAt, j.next_at AS nextAt,
+    p.time_zone AS prospectZone, p.email, ${STATE_OF} AS addressState, j.due_at AS dueAt, j.next_at AS nextAt,
     j.version, j.place_id AS placeId, j.since, j.wake_at AS wakeAt, p.country AS prospectCountry, p.profile != '' AS hasProfile,
     j.next_mailbox_id AS nextMailboxId, j.wait_reason AS waitReason, j.wait_detail AS waitDetail,
     coalesce((SELECT CASE WHEN t.undecided_at IS NULL THEN 1 ELSE 2 END

@@ -266,11 +266,11 @@ describe("an address that is not sure", () => {
     judge("risky", "email LIKE 'bia%'");
     await runUntil(TUESDAY + 3 * HOUR);
     expect(sent().map(({ email }) => email)).toEqual(["ana@ana-museum.example"]);
-    expect(waits().map(({ detail }) => detail)).toContain("risky");
+    expect(waits().map(({ detail }) => detail)).toContain("doubtful");
   });
 
-  it("is written to where the rep says that risky ones may be", async () => {
-    started(["ana"], { writesTo: "risky" });
+  it("is written to where the rep says that doubtful ones may be", async () => {
+    started(["ana"], { writesTo: "doubtful" });
     judge("risky");
     await runUntil(TUESDAY + 3 * HOUR);
     expect(sent()).toHaveLength(1);

@@ -102,7 +102,7 @@ const BETWEEN: Record<RuleAt<"email">, (app: App) => void> = {
   text: run("UPDATE journeys SET wait_reason = 'text_broken'"),
   no_address: run("UPDATE prospects SET email = NULL"),
   address_not_good: run(
-    "UPDATE sequences SET writes_to = 'risky', revision = revision + 1; UPDATE prospects SET verdict = 'unknown'",
+    "UPDATE sequences SET writes_to = 'likely', revision = revision + 1; UPDATE prospects SET verdict = 'unknown'",
   ),
   draft_open: run(`INSERT INTO touches (kind, journey_id, step_id, prospect_id, mailbox_id, state)
     VALUES ('email', ${SECOND}, 'one', ${SECOND}, 1, 'draft')`),

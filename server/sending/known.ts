@@ -56,8 +56,8 @@ export class KnownEmail extends KnownTouch {
   }
 
   get address(): Known["address"] {
-    const { email, verdict } = this.journey;
-    return { email, verdict, writesTo: this.sequence.writesTo, isNeeded: true };
+    const { email, addressState: state } = this.journey;
+    return { email, state, writesTo: this.sequence.writesTo, isNeeded: true };
   }
 
   get place(): Known["place"] {

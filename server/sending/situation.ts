@@ -324,7 +324,12 @@ export class Situation {
         journey: row,
         // A block has stopped them by now (consider.ts).
         person: { isBlocked: false, held: row.held },
-        address: { email: row.email, verdict: row.verdict, writesTo: sequence.writesTo, isNeeded: true },
+        address: {
+          email: row.email,
+          state: row.addressState,
+          writesTo: sequence.writesTo,
+          isNeeded: true,
+        },
         place: {
           touch: waitingState(placeState),
           wakeAt,

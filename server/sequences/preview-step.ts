@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { WRITES_TO } from "../../core/prospects/verdict.ts";
+import { USUALLY, WRITES_TO } from "../../core/prospects/verdict.ts";
 import { isEmail, isSameThread, isTouch, spotsOf } from "../../core/sequence/path.ts";
 import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
@@ -35,7 +35,7 @@ export const previewForm = z.object({
   form: z.object({
     listId: z.number().int().nullable(),
     mailboxIds: z.array(z.number().int()),
-    writesTo: z.enum(WRITES_TO).default("good"),
+    writesTo: z.enum(WRITES_TO).default(USUALLY),
     settings: sequenceSettingsSchema,
     path: pathSchema,
   }),

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { isZone } from "../../core/calendar.ts";
 import { timeSchema } from "../../core/day-and-time.ts";
-import { WRITES_TO } from "../../core/prospects/verdict.ts";
+import { USUALLY, WRITES_TO } from "../../core/prospects/verdict.ts";
 import type { Path } from "../../core/sequence/path.ts";
 import { pathSchema } from "../../core/sequence/path-schema.ts";
 import { sequenceSettingsSchema } from "../../core/sequence/settings.ts";
@@ -26,7 +26,7 @@ const form = z
     days: z.array(z.number().int().min(1).max(7)).min(1, "Choose at least one weekday."),
     opens: timeSchema,
     closes: timeSchema,
-    writesTo: z.enum(WRITES_TO).default("good"),
+    writesTo: z.enum(WRITES_TO).default(USUALLY),
     isPersonal: z.boolean().default(false),
     mailboxIds: z.array(z.number().int()),
     poolId: z.number().int().nullable().default(null),

@@ -2,7 +2,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { DAY, HOUR } from "../../core/calendar.ts";
-import { VERDICTS, type Verdict, WRITES_TO } from "../../core/prospects/verdict.ts";
+import { addressState, VERDICTS, type Verdict, WRITES_TO } from "../../core/prospects/verdict.ts";
 import { type Known, mayNotGo } from "../../core/sending/may-go.ts";
 import { LEFT_OUT, type Standing } from "../../core/sequence/standing.ts";
 import { enterTouch } from "../db/ledger.ts";
@@ -26,6 +26,8 @@ const WRITTEN = [null, TUESDAY - 31 * DAY, TUESDAY - 29 * DAY, TUESDAY - HOUR] a
 interface Person {
   hasEmail: boolean;
   verdict: Verdict | null;
+  /** Of a risky one: nothing speaks against it. */
+  isLikely: boolean;
   blocked: "no" | "address" | "domain";
   here: "never" | "active" | "finished";
   other: "never" | "active" | "stopped";
@@ -44,6 +46,7 @@ const seldom = <T>(usual: T, ...others: T[]): fc.Arbitrary<T> =>
 const person: fc.Arbitrary<Person> = fc.record({
   hasEmail: seldom(true, false),
   verdict: fc.constantFrom(...VERDICTS, null),
+  isLikely: fc.boolean(),
   blocked: seldom<Person["blocked"]>("no", "address", "domain"),
   here: seldom<Person["here"]>("never", "active", "finished"),
   other: seldom<Person["other"]>("never", "active", "stopped"),
@@ -75,7 +78,7 @@ function live(id: number, drawn: Person, writesTo: Sequence["writesTo"], hasEmai
   const address = `${NAMES[id - 1]}@${domain}`;
   const run = (text: string) => db.exec(text);
   run(`UPDATE prospects SET email = ${drawn.hasEmail ? `'${address}'` : "NULL"},
-    verdict = ${drawn.verdict === null ? "NULL" : `'${drawn.verdict}'`}, first_name = '${drawn.hasName ? "X" : " "}' WHERE id = ${id}`);
+    verdict = ${drawn.verdict === null || !drawn.hasEmail ? "NULL" : `'${drawn.verdict}'`}, verdict_reason = '${drawn.isLikely ? "not_probed" : "role"}', first_name = '${drawn.hasName ? "X" : " "}' WHERE id = ${id}`);
   if (drawn.blocked !== "no")
     run(`INSERT INTO block_list (kind, value, reason, at)
       VALUES ('${drawn.blocked}', '${drawn.blocked === "domain" ? domain : address}', 'added_by_rep', 1)`);
@@ -118,7 +121,11 @@ function live(id: number, drawn: Person, writesTo: Sequence["writesTo"], hasEmai
     },
     address: {
       email: drawn.hasEmail ? address : null,
-      verdict: drawn.verdict,
+      state: addressState({
+        email: drawn.hasEmail ? address : "",
+        verdict: drawn.verdict,
+        verdictReason: drawn.isLikely ? "not_probed" : "role",
+      }),
       writesTo,
       isNeeded: hasEmailStep,
     },

@@ -1,11 +1,12 @@
 /** The truth before a start: who of a list goes now, who waits for what, and who is left out. */
-import { mayWriteTo, VERDICTS } from "../../core/prospects/verdict.ts";
+import { ADDRESS_STATES, type AddressState, mayWriteTo } from "../../core/prospects/verdict.ts";
 import { LATELY, type RuleAt, rulesAt } from "../../core/sending/may-go.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
 import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../core/sequence/standing.ts";
 import type { MergeField } from "../../core/writing/fields.ts";
 import { requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
+import { STATE_OF } from "../db/address-state.ts";
 import { blockedSql } from "../db/block-list.ts";
 import { HOLDS_COLLEAGUE } from "../db/journeys.ts";
 import { nameSql } from "../db/names.ts";
@@ -62,11 +63,7 @@ export function standingSql(
 ) {
   const values: Record<string, string | number> = {
     sequenceId: sequence.id,
-    sure: JSON.stringify(
-      [...VERDICTS, null]
-        .filter((verdict) => mayWriteTo(sequence.writesTo, verdict))
-        .map((verdict) => verdict ?? "unchecked"),
-    ),
+    sure: JSON.stringify(ADDRESS_STATES.filter((state) => mayWriteTo(sequence.writesTo, state))),
     lately: now - LATELY,
   };
   const bind = (value: string) => {
@@ -86,9 +83,7 @@ export function standingSql(
     held: `EXISTS (SELECT 1 FROM holds h WHERE (h.scope = 'prospect' AND h.scope_id = p.id)
       OR (${HOLDS_COLLEAGUE}))`,
     no_address: hasEmail ? "p.email IS NULL" : null,
-    address_not_good: hasEmail
-      ? "coalesce(p.verdict, 'unchecked') NOT IN (SELECT value FROM json_each(@sure))"
-      : null,
+    address_not_good: hasEmail ? `${STATE_OF} NOT IN (SELECT value FROM json_each(@sure))` : null,
     lacks_field: lacking.length > 0 ? lacking.join(" OR ") : null,
   };
   const cases = rulesAt(door).flatMap((name) =>
@@ -113,6 +108,23 @@ export function standingCounts({ db, clock }: App, sequence: OfList): StartCheck
     `SELECT standing, count(*) AS count FROM (SELECT ${standing} AS standing ${FROM_LIST}) GROUP BY standing`,
   ).all<{ standing: Standing; count: number }>({ ...values, listId }))
     counts[row.standing] = row.count;
+  return counts;
+}
+
+/** Of those whom a start takes: how many addresses are in which state. */
+export function startAddresses({ db, clock }: App, sequence: OfList): Record<AddressState, number> {
+  const counts = Object.fromEntries(ADDRESS_STATES.map((each) => [each, 0])) as Record<AddressState, number>;
+  const { standing, values } = standingSql("preview", sequence, clock.now());
+  for (const { state, count } of sql(
+    db,
+    `SELECT state, count(*) AS count FROM (SELECT ${standing} AS standing, ${STATE_OF} AS state ${FROM_LIST})
+     WHERE standing NOT IN (SELECT value FROM json_each(@leftOut)) GROUP BY state`,
+  ).all<{ state: AddressState; count: number }>({
+    ...values,
+    listId: sequence.listId,
+    leftOut: JSON.stringify(LEFT_OUT),
+  }))
+    counts[state] = count;
   return counts;
 }
 
@@ -158,6 +170,7 @@ export interface StartPerson {
   name: string;
   company: string;
   standing: Standing;
+  address: AddressState;
   /** Their first email was written by hand, or said yes to. */
   isOwn: 0 | 1;
   isApproved: 0 | 1;
@@ -179,7 +192,7 @@ export function startPeople(
     db,
     `SELECT * FROM (
        SELECT p.id, ${nameSql()} AS name,
-         p.company, ${standing} AS standing,
+         p.company, ${standing} AS standing, ${STATE_OF} AS address,
          EXISTS (SELECT 1 FROM own_texts o WHERE o.sequence_id = @sequenceId AND o.prospect_id = p.id) AS isOwn,
          EXISTS (SELECT 1 FROM approvals a WHERE a.sequence_id = @sequenceId AND a.prospect_id = p.id) AS isApproved
        ${FROM_LIST})

@@ -78,7 +78,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
   const { verdicts } = state;
   const [, setParams] = useSearchParams();
   const act = useAction();
-  const unsure = verdicts.unchecked + verdicts.unknown;
+  const unsure = verdicts.unchecked;
   const running = runningWords(state);
   const busy = state.verifying !== null || state.finding !== null;
   const counts: Record<(typeof SHOWS)[number], number | null> = {
@@ -97,11 +97,19 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
               ? `${count(verdicts.unchecked, "address", "addresses")} on “${list.name}” ${verdicts.unchecked === 1 ? "was" : "were"} never checked`
               : `${verdicts.good.toLocaleString("en-GB")} of ${count(state.people, "address", "addresses")} on “${list.name}” ${verdicts.good === 1 ? "is" : "are"} good`
       }
-      sub="Sequences write to good addresses only, unless you tell a sequence otherwise."
+      sub={
+        verdicts.missing > 0 && !state.canFind && !busy
+          ? `${verdicts.missing === 1 ? "It" : "None of them"} can${verdicts.missing === 1 ? "not" : ""} be found: ${probe ? "no company of theirs has a web domain." : "mail servers are not asked (on the right), and no company of theirs has two known addresses that show its pattern."}`
+          : "Sequences write to good and likely addresses, unless you tell a sequence otherwise."
+      }
       actions={
         <>
           {verdicts.missing > 0 && (
-            <Button variant="contained" disabled={busy} onClick={() => act.press({ intent: "find" })}>
+            <Button
+              variant={state.canFind ? "contained" : "outlined"}
+              disabled={busy || !state.canFind}
+              onClick={() => act.press({ intent: "find" })}
+            >
               Find {count(verdicts.missing, "address", "addresses")}
             </Button>
           )}
@@ -111,7 +119,7 @@ export default function AddressesPage({ loaderData }: Route.ComponentProps) {
           >
             {unsure > 0 ? `Verify ${count(unsure, "address", "addresses")}` : "Verify all again"}
           </Button>
-          <NextStep list={list} state={state} at="addresses" isQuiet={verdicts.missing > 0} />
+          <NextStep list={list} state={state} at="addresses" isQuiet={state.canFind} />
         </>
       }
       margin={

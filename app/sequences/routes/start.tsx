@@ -7,7 +7,8 @@ import { webApp } from "../../../server/app";
 import { type Outcome, refused, whenDone } from "../../../server/errors";
 import { fillField } from "../../../server/prospects/people/save-prospect";
 import { approveBefore, dropOwnText, sendTest, writeOwnText } from "../../../server/sequences/before-start";
-import { sequenceOf } from "../../../server/sequences/open-sequence";
+import { sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
+import { saveSequence } from "../../../server/sequences/save-sequence";
 import { startSequence } from "../../../server/sequences/start-sequence";
 import { userContext } from "../../accounts/session";
 import { Confirm } from "../../components/dialogs";
@@ -15,6 +16,7 @@ import { Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import { readJson, unknownIntent } from "../../desk/read-form";
+import { AddressQuestion } from "../start/address-question";
 import { PersonLetter } from "../start/person-letter";
 import { StandingBar } from "../start/standing-bar";
 import { openStart } from "../start/start-data";
@@ -65,6 +67,13 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
       return said(
         approveBefore(app, user.id, sequence, body.all === true ? "all" : [ofPerson.prospectId]),
         (many) => `You said yes to ${count(many, "first email")}.`,
+      );
+    case "writes_to":
+      return said(
+        saveSequence(app, { ...sequenceForm(sequence), writesTo: body.writesTo }, user.id),
+        body.writesTo === "good"
+          ? "It writes to good addresses only."
+          : "It writes to likely addresses, too.",
       );
     case "test":
       return said(
@@ -144,6 +153,7 @@ export default function StartPage({ loaderData: data, params }: Route.ComponentP
           )}
         </Alert>
       )}
+      <AddressQuestion data={data} at={at} />
       <StandingBar counts={counts} />
       <Box
         sx={{

@@ -7,7 +7,7 @@ export const WORDS: Record<
 > = {
   ready: { waits: "go now", pill: "", tone: "tile" },
   no_address: { waits: "have no address", pill: "no address", tone: "clay" },
-  address_not_good: { waits: "have an address that is not good", pill: "not good", tone: "ochre" },
+  address_not_good: { waits: "wait for a better address", pill: "better address", tone: "ochre" },
   held: { waits: "are paused, away, or a colleague of theirs answered", pill: "held", tone: "ochre" },
   lacks_field: { waits: "lack what the text needs", pill: "fill in", tone: "clay" },
   already: { waits: "had this sequence before", pill: "had it", tone: "quiet" },

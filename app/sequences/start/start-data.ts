@@ -6,7 +6,7 @@ import type { App } from "../../../server/app";
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewFor } from "../../../server/sequences/preview-step";
-import { START_PAGE, startCheck, startPeople } from "../../../server/sequences/start-check";
+import { START_PAGE, startAddresses, startCheck, startPeople } from "../../../server/sequences/start-check";
 import { readPage } from "../../desk/read-form";
 
 /** `query`: the page of the list, a standing, a person and a step that are looked at. Null for a sequence that is none. */
@@ -26,6 +26,8 @@ export function openStart(app: App, user: User, sequenceId: number, query: URLSe
     version: sequence.version,
     state: sequence.state,
     listId: sequence.listId,
+    writesTo: sequence.writesTo,
+    addresses: startAddresses(app, sequence),
     approval: sequence.settings.approval,
     hours: sequence.hours,
     mailboxes: mailboxChoices(app, user.id).filter(({ id }) => sequence.mailboxIds.includes(id)),

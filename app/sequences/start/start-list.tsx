@@ -3,7 +3,8 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import type { Standing } from "../../../core/sequence/standing";
+import { ADDRESS_WORDS } from "../../../core/prospects/verdict";
+import type { StartPerson } from "../../../server/sequences/start-check";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
 import { WORDS } from "./standing-words";
@@ -65,7 +66,7 @@ export function StartList({ data, at }: { data: StartData; at: StartDesk }) {
 }
 
 function PersonRow(props: {
-  person: { id: number; name: string; company: string; standing: Standing; isOwn: 0 | 1; isApproved: 0 | 1 };
+  person: StartPerson;
   selected: boolean;
   isLeftOut: boolean;
   onSelect: () => void;
@@ -75,7 +76,10 @@ function PersonRow(props: {
   const [tone, pill] = isLeftOut
     ? (["quiet", "left out by you"] as const)
     : person.standing !== "ready"
-      ? ([words.tone, words.pill] as const)
+      ? ([
+          words.tone,
+          person.standing === "address_not_good" ? ADDRESS_WORDS[person.address] : words.pill,
+        ] as const)
       : person.isApproved === 1
         ? (["kelp", "you said yes"] as const)
         : person.isOwn === 1

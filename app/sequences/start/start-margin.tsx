@@ -2,6 +2,7 @@
 
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { ADDRESS_STATES, ADDRESS_WORDS, mayWriteTo } from "../../../core/prospects/verdict";
 import { LEFT_OUT, WAITING } from "../../../core/sequence/standing";
 import { MarginNote } from "../../components/page";
 import { Row } from "../../components/row";
@@ -31,7 +32,7 @@ export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
               standing === "address_not_good" || standing === "no_address"
                 ? {
                     to: `/lists/${data.listId}/addresses`,
-                    label: standing === "address_not_good" ? "Verify or allow" : "Find them",
+                    label: "See them",
                   }
                 : {
                     to: `?standing=${standing}`,
@@ -54,11 +55,11 @@ export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
         </MarginNote>
       )}
       {counts.address_not_good > 0 && (
-        <MarginNote title="Unproven addresses">
+        <MarginNote title="Better addresses">
           <Typography>
-            A server has to confirm an address, or its owner to write, before it counts as good. Most unproven
-            ones are right; every tenth may bounce. To write to them too, let the sequence write to unproven
-            addresses under “Who, when, from where”.
+            {notGood(data)} An address is good once its owner has written or a server has confirmed it;
+            likely, if nothing speaks against it; doubtful, if something does. To which of them this writes is
+            said under <Link to={`/sequences/${data.id}?show=settings`}>Who, when, from where</Link>.
           </Typography>
         </MarginNote>
       )}
@@ -84,6 +85,17 @@ export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
     </>
   );
 }
+
+/** "4 are likely, 2 doubtful." */
+const notGood = ({ addresses, writesTo }: StartData): string =>
+  `${ADDRESS_STATES.filter(
+    (state) => state !== "missing" && addresses[state] > 0 && !mayWriteTo(writesTo, state),
+  )
+    .map(
+      (state, index) =>
+        `${addresses[state]} ${index > 0 ? "" : addresses[state] === 1 ? "is " : "are "}${ADDRESS_WORDS[state]}`,
+    )
+    .join(", ")}.`;
 
 function Reason(props: { number: number; words: string; repair: { to: string; label: string } }) {
   return (

@@ -24,3 +24,11 @@ CREATE TRIGGER reconsider_resumed AFTER UPDATE OF ended_at ON pauses WHEN NEW.en
     OR (NEW.of = 'mailbox' AND mailbox_id = NEW.of_id)
     OR (NEW.of = 'account' AND sequence_id IN (SELECT id FROM sequences WHERE json_extract(settings, '$.accountId') = NEW.of_id)));
 END;
+
+-- A sequence may write to likely addresses without writing to doubtful ones.
+ALTER TABLE sequences ADD COLUMN asks TEXT NOT NULL DEFAULT 'likely' CHECK (asks IN ('good', 'likely', 'doubtful', 'any'));
+UPDATE sequences SET asks = CASE writes_to WHEN 'risky' THEN 'doubtful' ELSE writes_to END;
+ALTER TABLE sequences DROP COLUMN writes_to;
+ALTER TABLE sequences RENAME COLUMN asks TO writes_to;
+-- What they wait for is said in the words for addresses.
+INSERT OR IGNORE INTO replan SELECT id FROM journeys WHERE state = 'active' AND wait_reason = 'address_not_good';

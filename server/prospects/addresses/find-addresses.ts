@@ -31,6 +31,29 @@ interface Lacking {
 const SURE_FROM = 2;
 const SURE_SHARE = 0.6;
 
+/** Who has no address, and enough for one to be put together from. */
+const LACKING = `FROM prospects p JOIN companies c ON c.id = p.company_id
+  WHERE p.live = 1 AND p.email IS NULL AND c.domain IS NOT NULL AND p.last_name != ''
+    AND (@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))`;
+
+/** So many companies are looked at before it is said that no address can be found. */
+const MOST_LOOKED_AT = 60;
+
+/** Whether looking for the missing addresses of a list can find any. */
+export function canFindAddresses(app: App, listId: number): boolean {
+  const { db } = app;
+  const domains = sql(db, `SELECT DISTINCT c.domain ${LACKING} LIMIT ${MOST_LOOKED_AT}`).all<{
+    domain: string;
+  }>({ listId });
+  return (
+    domains.length > 0 &&
+    (isProbeOn(app) || domains.some(({ domain }) => isSure(learnPattern(knownAddresses(db, domain)))))
+  );
+}
+
+const isSure = (learned: Learned | null): learned is Learned =>
+  learned !== null && learned.count >= SURE_FROM && learned.count / learned.of >= SURE_SHARE;
+
 export function askFindAddresses(app: App, userId: By, listId: number | null): Outcome<number> {
   const no = mayNot(app, userId, "list.use", listId ?? []);
   if (no) return no;
@@ -42,11 +65,7 @@ export async function findAddresses(app: App, listId: number | null, report: Rep
   const { db } = app;
   const lacking = sql(
     db,
-    `SELECT p.id, p.first_name AS first, p.last_name AS last, p.country, c.domain
-     FROM prospects p JOIN companies c ON c.id = p.company_id
-     WHERE p.live = 1 AND p.email IS NULL AND c.domain IS NOT NULL AND p.last_name != ''
-       AND (@listId IS NULL OR p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = @listId))
-     ORDER BY c.id`,
+    `SELECT p.id, p.first_name AS first, p.last_name AS last, p.country, c.domain ${LACKING} ORDER BY c.id`,
   ).all<Lacking>({ listId });
   const resolver = resolverOf(app.config);
   const domains = new Map<string, DomainEvidence>();
@@ -94,8 +113,8 @@ async function findOne(app: App, resolver: Dns, person: Lacking, domain: DomainE
     return answer?.kind === "accepted" && !answer.acceptsAll;
   });
   // A server that takes everybody, or is not asked, says nothing; then the pattern must be sure by itself.
-  const isSure = learned !== null && learned.count >= SURE_FROM && learned.count / learned.of >= SURE_SHARE;
-  const chosen = taken ?? (isSure && candidates[0]?.pattern === learned.pattern ? candidates[0] : undefined);
+  const chosen =
+    taken ?? (isSure(learned) && candidates[0]?.pattern === learned.pattern ? candidates[0] : undefined);
   if (!chosen || answers?.get(chosen.email)?.kind === "refused") return;
   db.transaction(() => {
     // Somebody may have got this address while the server was asked.

@@ -116,9 +116,10 @@ function choiceSql(field: string, value: string, bind: Bind): string {
     case "owner":
       return `coalesce(p.owner_id, 0) = ${bind(Number(value) || 0)}`;
     case "verdict":
-      // Filters of older days may ask for "none" and "risky".
+      // Filters of older days may ask for these.
       if (value === "none") return "p.email IS NULL";
       if (value === "risky") return "(p.verdict IS 'risky')";
+      if (value === "unknown") return STATE_IS.unchecked;
       return isAddressState(value) ? STATE_IS[value] : "0";
     case "blocked":
       return value === "no" ? `NOT ${BLOCKED}` : BLOCKED;

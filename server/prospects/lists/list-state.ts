@@ -5,6 +5,8 @@ import { blockedIds } from "../../db/block-list.ts";
 import { keptCount, listTruth } from "../../db/kept-counts.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { isRunning, type JobState, jobAbout } from "../../jobs/job-state.ts";
+import { canFindAddresses } from "../addresses/find-addresses.ts";
+import { isProbeOn } from "../addresses/probe-setting.ts";
 import { countDuplicates } from "../duplicates/duplicates.ts";
 
 export interface ListState {
@@ -15,6 +17,8 @@ export interface ListState {
   blocked: number;
   verifying: JobState | null;
   finding: JobState | null;
+  /** Whether looking for the missing addresses can find any. */
+  canFind: boolean;
 }
 
 interface Counted {
@@ -57,6 +61,9 @@ export function listState(app: App, listId: number): ListState {
     duplicates: countDuplicates(app, listId, truth),
     verifying: running("verify"),
     finding: running("find_addresses"),
+    canFind:
+      verdicts.missing > 0 &&
+      keptCount(db, `findable ${listId} ${isProbeOn(app)}`, truth, () => canFindAddresses(app, listId)),
   };
 }
 
@@ -86,7 +93,7 @@ export function checkedAddresses({ db }: App, listId: number, show: string, page
      WHERE lp.list_id = @listId AND p.live = 1 AND CASE @show WHEN 'all' THEN 1
        WHEN 'found' THEN EXISTS (SELECT 1 FROM changes WHERE prospect_id = p.id AND source = 'pattern' AND after = p.email)
        ELSE ${STATE_OF} = @show END
-     ORDER BY CASE ${STATE_OF} WHEN 'bad' THEN 0 WHEN 'doubtful' THEN 1 WHEN 'unknown' THEN 2 WHEN 'likely' THEN 3 ELSE 4 END, p.id
+     ORDER BY CASE ${STATE_OF} WHEN 'bad' THEN 0 WHEN 'doubtful' THEN 1 WHEN 'unchecked' THEN 2 WHEN 'likely' THEN 3 ELSE 4 END, p.id
      LIMIT ${CHECKED_PAGE} OFFSET @offset`,
   ).all<CheckedRow>({ listId, show, offset: page * CHECKED_PAGE });
 }
