@@ -13,6 +13,8 @@ export const Key = styled("kbd")(({ theme }) => ({
   borderBottomWidth: 2,
   borderRadius: 4,
   padding: "0 5.6px",
+  // A phone has none.
+  [theme.breakpoints.down("sm")]: { display: "none" },
 }));
 
 /** A button that a key presses as well. */

@@ -7,6 +7,8 @@ export function Page(props: {
   sub?: React.ReactNode;
   actions?: React.ReactNode;
   margin: React.ReactNode;
+  /** On a phone the margin is left out. */
+  isPlainOnPhone?: boolean;
   /** The last child takes the height that is left, such as a table that scrolls by itself. */
   fill?: boolean;
   children: React.ReactNode;
@@ -78,6 +80,7 @@ export function Page(props: {
         tabIndex={0}
         sx={{
           bgcolor: "margin",
+          ...(props.isPlainOnPhone && { display: { xs: "none", sm: "block" } }),
           borderStyle: "solid",
           borderColor: "divider",
           borderWidth: { xs: "1px 0 0", md: "0 0 0 1px" },

@@ -1,6 +1,5 @@
 /** Whose things a page shows, said where they stand, with the choice of a colleague's or everybody's. */
 import Box from "@mui/material/Box";
-import Typography from "@mui/material/Typography";
 import type { Looking } from "../../server/accounts/whose";
 import { PlainSelect } from "../components/plain-select";
 import { Refusal } from "../components/refusal";
@@ -8,13 +7,13 @@ import { useAction } from "../components/use-action";
 
 const possessive = (name: string) => `${name}${name.endsWith("s") ? "’" : "’s"}`;
 
-/** `words`: what is to be said besides. Nothing where there are no colleagues. */
-export function WhoseSwitch({ looking, words = "" }: { looking: Looking; words?: string }) {
+/** Nothing where there are no colleagues. */
+export function WhoseSwitch({ looking }: { looking: Looking }) {
   const { press, errors } = useAction({ to: "/looking", as: "json" });
   const { at, colleagues } = looking;
   if (colleagues.length === 0) return null;
   return (
-    <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+    <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
       <PlainSelect
         aria-label="Whose"
         value={String(at)}
@@ -25,16 +24,11 @@ export function WhoseSwitch({ looking, words = "" }: { looking: Looking; words?:
           ["all", "Everybody’s"],
         ]}
         sx={{
-          width: 190,
+          width: 168,
           "& select": { py: 0.6 },
           ...(at !== "mine" && { bgcolor: "ochre.wash", borderRadius: 1 }),
         }}
       />
-      {words !== "" && at !== "all" && (
-        <Typography variant="body2" color="textSecondary">
-          {words}
-        </Typography>
-      )}
       <Refusal errors={errors} />
     </Box>
   );

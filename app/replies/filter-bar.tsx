@@ -6,8 +6,6 @@ import type { Desk } from "../../server/desk/reading-desk";
 import type { ReplyFilter } from "../../server/replies/list-replies";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
-import { count } from "../components/words";
-import { WhoseSwitch } from "../desk/whose-switch";
 
 export const FILTERS: [ReplyFilter, string][] = [
   ["unread", "To read"],
@@ -17,57 +15,49 @@ export const FILTERS: [ReplyFilter, string][] = [
 ];
 
 export function FilterBar({ desk }: { desk: Desk }) {
-  const { filter, label, search, counts, labels, labelCounts, unreadOfOthers } = desk;
+  const { filter, label, search, counts, labels, labelCounts } = desk;
   const navigate = useNavigate();
   const pageWith = (choices: Record<string, string>) => {
     const next = new URLSearchParams(choices);
     return `/replies${next.size > 0 ? `?${next}` : ""}`;
   };
   return (
-    <>
-      <Box sx={{ display: "flex", gap: 1, mb: 1.5, flexWrap: "wrap", alignItems: "center" }}>
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} role="tablist" aria-label="Kinds of replies">
-          {FILTERS.map(([name, words]) => (
-            <Button
-              key={name}
-              role="tab"
-              aria-selected={name === filter && label === "" && search === ""}
-              size="small"
-              variant={name === filter && label === "" && search === "" ? "contained" : "outlined"}
-              onClick={() => navigate(pageWith(name === "unread" ? {} : { show: name }))}
-            >
-              {words} {counts[name]}
-            </Button>
-          ))}
-        </Box>
-        <PlainSelect
-          aria-label="By label"
-          value={label}
-          onChange={(chosen) => navigate(pageWith(chosen === "" ? {} : { label: chosen }))}
-          options={[
-            ["", "By label"],
-            ...labels.map(({ code, name }) => [code, `${name} ${labelCounts[code] ?? 0}`] as const),
-          ]}
-          sx={{ width: 128, "& select": { py: 0.6 } }}
-        />
-        <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
-          <PlainTextField
-            key={search}
-            name="q"
-            type="search"
-            aria-label="Search all messages"
-            placeholder="Search all messages"
-            defaultValue={search}
-            sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
-          />
-        </Form>
+    <Box sx={{ display: "flex", gap: 1, mb: 1.5, flexWrap: "wrap", alignItems: "center" }}>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} role="tablist" aria-label="Kinds of replies">
+        {FILTERS.map(([name, words]) => (
+          <Button
+            key={name}
+            role="tab"
+            aria-selected={name === filter && label === "" && search === ""}
+            size="small"
+            variant={name === filter && label === "" && search === "" ? "contained" : "outlined"}
+            onClick={() => navigate(pageWith(name === "unread" ? {} : { show: name }))}
+          >
+            {words} {counts[name]}
+          </Button>
+        ))}
       </Box>
-      {search === "" && (
-        <WhoseSwitch
-          looking={desk.looking}
-          words={unreadOfOthers > 0 ? `${count(unreadOfOthers, "letter")} to read came to others.` : ""}
+      <PlainSelect
+        aria-label="By label"
+        value={label}
+        onChange={(chosen) => navigate(pageWith(chosen === "" ? {} : { label: chosen }))}
+        options={[
+          ["", "By label"],
+          ...labels.map(({ code, name }) => [code, `${name} ${labelCounts[code] ?? 0}`] as const),
+        ]}
+        sx={{ width: 128, "& select": { py: 0.6 } }}
+      />
+      <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
+        <PlainTextField
+          key={search}
+          name="q"
+          type="search"
+          aria-label="Search all messages"
+          placeholder="Search all messages"
+          defaultValue={search}
+          sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
         />
-      )}
-    </>
+      </Form>
+    </Box>
   );
 }

@@ -27,7 +27,7 @@ export function OpenLetter(props: {
   const { answer, names, usable, ask, turn, isBusy, setLabel, setLooked } = props.at;
   const meaning = open.label?.code ?? (open.reading?.sure ? open.reading.label : null);
   return (
-    <Box sx={{ minWidth: 0 }}>
+    <Box sx={{ minWidth: 0, display: "flex", flexDirection: "column" }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1.25 }}>
         <Typography sx={{ flex: 1, minWidth: 0 }}>
           <Box
@@ -79,8 +79,18 @@ export function OpenLetter(props: {
           usable={usable}
           names={names}
           busy={isBusy}
+          afterLabel={desk.afterLabel}
           onLabel={setLabel}
           onLook={setLooked}
+          onAfter={(afterLabel) => ask("after-label", { afterLabel })}
+          foot={
+            <>
+              {isAnswerable(open.kind) && !open.blocked && notYours === null && (
+                <Button onClick={() => answer.current?.focus()}>Answer</Button>
+              )}
+              <Button onClick={props.at.next}>Next letter</Button>
+            </>
+          }
         />
       )}
       {meaning === "not_now" && notYours === null && (

@@ -26,7 +26,7 @@ export function ReplyList(props: {
     <Box
       component="nav"
       aria-label="Replies"
-      sx={{ overflowY: "auto", minHeight: 0, maxHeight: { xs: 190, sm: "none" }, pr: 0.5 }}
+      sx={{ overflowY: { sm: "auto" }, minHeight: 0, pr: { sm: 0.5 } }}
     >
       {replies.map((reply) => {
         const said = reply.label?.code ?? (reply.reading?.sure ? reply.reading.label : null);

@@ -26,6 +26,7 @@ const desk = (change: object = {}) =>
     labels,
     open: reply(2),
     notYours: null,
+    afterLabel: "settled",
     offer: { link: "the link", times: "" },
     ...change,
   }) as unknown as Desk;

@@ -1,7 +1,8 @@
 /** What is done at the desk of replies: which letter is open, which label it gets, what its keys do, and how it is taken back. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Desk } from "../../server/desk/reading-desk";
+import { isPhone } from "../components/phone";
 import { useAction } from "../components/use-action";
 import { useKeys } from "../desk/keys";
 import { useAtRest, useGoingTo } from "../desk/refresh";
@@ -28,20 +29,30 @@ function useChoosing({ replies, open }: Pick<Desk, "replies" | "open">) {
   // The one that is open stays open when a newer one arrives, with what was typed below it.
   // biome-ignore lint/correctness/useExhaustiveDependencies: choosing is made anew with the address, which is named here.
   useEffect(() => {
+    // On a phone the list stands alone until a letter is chosen.
+    if (!params.has("reply") && isPhone()) return;
     if (open && params.get("reply") !== String(open.id) && isAtRest()) select(open.id, true);
   }, [open?.id, params, isAtRest]);
   return { select, beside };
 }
 
-export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
+interface Labelled {
+  id: number;
+  name: string;
+  label: string;
+}
+
+export function useReplyDesk({ replies, labels, open, notYours, offer, afterLabel }: Desk) {
   const { select, beside } = useChoosing({ replies, open });
   const answer = useRef<AnswerHandle>(null);
   const { press, isBusy, errors } = useAction();
+  /** The reply that was given a label last, heard or not: what U takes back. It is told once the server has heard it. */
+  const asked = useRef<Labelled | null>(null);
+  const [last, setLast] = useState<Labelled | null>(null);
+  const labelling = useAction({}, () => setLast(asked.current));
   /** The label that is looked at before it is set. */
   const [looked, setLooked] = useState<string | null>(null);
   const [side, setSide] = useState<SideAction | null>(null);
-  /** The reply that got a label last: what U takes back. */
-  const [last, setLast] = useState<{ id: number; name: string; label: string } | null>(null);
   const names = new Map(labels.map(({ code, name }) => [code, name]));
   // Whoever reads it first must be heard: an opt-out can be noted by everybody.
   const usable = notYours === null ? labels : labels.filter(({ code }) => code === "opt_out");
@@ -52,15 +63,26 @@ export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
   const turn = () => ask(open?.readAt === null ? "read" : "unread");
   function setLabel(code: string): void {
     if (!open || !isLabelled(open.kind) || !usable.some((each) => each.code === code)) return;
-    ask("label", { label: code });
-    setLast({ id: open.id, name: open.name, label: names.get(code) ?? code });
-    if (SETTLES.has(code)) select(beside(1) ?? beside(-1));
-  }
-  function undo(): void {
-    const id = last?.id ?? (open?.label ? open.id : undefined);
-    if (id === undefined) return;
-    press({ intent: "undo", replyId: String(id) });
+    asked.current = { id: open.id, name: open.name, label: names.get(code) ?? code };
     setLast(null);
+    labelling.press({ intent: "label", replyId: String(open.id), label: code });
+    if (afterLabel === "next" || (afterLabel === "settled" && SETTLES.has(code)))
+      select(beside(1) ?? beside(-1));
+  }
+  // One that was refused is looked at again, under what is said of it.
+  const refused = useEffectEvent(() => {
+    select(asked.current?.id);
+    asked.current = null;
+  });
+  useEffect(() => {
+    if (Object.keys(labelling.errors).length > 0) refused();
+  }, [labelling.errors]);
+  function undo(): void {
+    const id = asked.current?.id ?? (open?.label ? open.id : undefined);
+    if (id === undefined) return;
+    asked.current = null;
+    setLast(null);
+    labelling.press({ intent: "undo", replyId: String(id) });
     select(id);
   }
   useKeys((key) => {
@@ -85,10 +107,11 @@ export function useReplyDesk({ replies, labels, open, notYours, offer }: Desk) {
     usable,
     may,
     select,
+    next: () => select(beside(1)),
     ask,
     turn,
     isBusy,
-    errors,
+    errors: { ...errors, ...labelling.errors },
     setLabel,
     undo,
     last,

@@ -250,6 +250,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     note: { act: "prospect.see", body: { prospectId: 1, text: "Rang." } },
     remind: { act: "prospect.see", body: { prospectId: 1, text: "Ring.", day: "" } },
     "challenge-done": { act: "reply.change", body: { replyId: 3 } },
+    "after-label": { act: "settings.own", body: { replyId: 1, afterLabel: "next" } },
   },
   "sending/routes/domains.tsx": {
     check: { act: "mailbox.see", body: { domain: "nobody.example" } },
@@ -340,6 +341,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
       ...sequence,
       body: { stepId: "one", prospectId: 1, subject: "S", body: "B" },
     },
+    writes_to: { act: "sequence.change", ...sequence, body: { writesTo: "good" } },
     drop_own: { act: "sequence.change", ...sequence, body: { stepId: "one", prospectId: 1 } },
     approve: { act: "sequence.change", ...sequence, body: { prospectId: 1 } },
     test: { act: "sequence.change", ...sequence, body: { stepId: "one", prospectId: 1 } },
@@ -388,6 +390,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   "today/routes/today.tsx": {
     done: { act: "touch.end", as: "json", body: { id: 2 } },
     skip: { act: "touch.end", as: "json", body: { id: 2 } },
+    end_many: { act: "touch.end", as: "json", body: { how: "done", touchIds: [2], reminderIds: [] } },
     later: { act: "touch.end", as: "json", body: { id: 2, days: 1 } },
     "call-back": { act: "touch.end", as: "json", body: { id: 2, date: "2026-12-01", time: "10:00" } },
     accepted: { act: "journey.mark", as: "json", body: { prospectId: 1 } },

@@ -48,6 +48,10 @@ declare module "@mui/material/Typography" {
 const serif = '"Newsreader Variable", Georgia, serif';
 const sans = '"Hanken Grotesk Variable", "Segoe UI", sans-serif';
 
+/** On a phone whatever is pressed is as large as a thumb. */
+const PHONE = "@media (max-width: 599.95px)";
+const forThumbs = { [PHONE]: { minHeight: 44 } };
+
 export const theme = createTheme({
   cssVariables: true,
   palette: {
@@ -92,16 +96,26 @@ export const theme = createTheme({
           textUnderlineOffset: "2px",
           textDecorationColor: "#8FAFD8",
         },
+        // A link that stands alone is pressed as easily as a button; within a sentence it keeps the line's height.
+        [PHONE]: {
+          "main nav a": { minHeight: 44, display: "inline-flex", alignItems: "center" },
+          "main summary": { paddingBlock: 11 },
+        },
         ":focus-visible": { outline: "2px solid #1F4F8F", outlineOffset: 2 },
       },
     },
     MuiButton: {
       defaultProps: { disableElevation: true, variant: "outlined" },
       styleOverrides: {
-        root: { paddingInline: 14, whiteSpace: "nowrap", gap: 6 },
+        root: { paddingInline: 14, whiteSpace: "nowrap", gap: 6, ...forThumbs },
         outlined: { backgroundColor: "#FFFFFF", borderColor: "#E0D9CA", color: "#1B2338" },
       },
     },
+    MuiIconButton: { styleOverrides: { root: { [PHONE]: { minHeight: 44, minWidth: 44 } } } },
+    MuiOutlinedInput: { styleOverrides: { root: forThumbs } },
+    MuiTab: { styleOverrides: { root: forThumbs } },
+    MuiMenuItem: { styleOverrides: { root: forThumbs } },
+    MuiCheckbox: { styleOverrides: { root: { [PHONE]: { minHeight: 44, minWidth: 44 } } } },
     MuiDialogActions: { styleOverrides: { root: { padding: "8px 24px 20px" } } },
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
     MuiFormControl: { defaultProps: { size: "small" } },

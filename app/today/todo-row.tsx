@@ -1,4 +1,4 @@
-import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
 import { styled } from "@mui/material/styles";
 import type { TodoItem } from "../../server/today/todo-item";
 import { time } from "../components/words";
@@ -9,20 +9,33 @@ import { placeWords, shapeOf, subOf, titleOf } from "./todo-words";
 export function TodoRow(props: {
   item: TodoItem;
   isOpen: boolean;
+  /** On a phone one thing is a page of its own. */
+  isAlone: boolean;
+  /** Where several can be done at once: whether this one is among them. */
+  tick: { isOn: boolean; turn: () => void } | null;
   now: number;
   zone: string;
   readings: ReadonlyMap<string, string>;
   onOpen: () => void;
   children: React.ReactNode;
 }) {
-  const { item, isOpen, now, zone, readings, onOpen, children } = props;
+  const { item, isOpen, isAlone, tick, now, zone, readings, onOpen, children } = props;
   const shape = shapeOf(item);
   const sub = subOf(item, zone, readings);
   const why = placeWords(item);
   const there = "person" in item && item.person?.zone ? item.person.zone : null;
   const isTrouble = item.kind === "mailbox" || item.kind === "hold" || item.kind === "field";
   return (
-    <Row aria-current={isOpen}>
+    <Row aria-current={isOpen} data-alone={isAlone}>
+      {tick && (
+        <Checkbox
+          size="small"
+          checked={tick.isOn}
+          onChange={tick.turn}
+          sx={{ position: "absolute", top: 6, right: 6 }}
+          slotProps={{ input: { "aria-label": `Choose ${titleOf(item, now, zone)}` } }}
+        />
+      )}
       <Head type="button" aria-expanded={isOpen} onClick={onOpen}>
         <svg width={36} height={30} viewBox="-18 -15 36 30" aria-hidden>
           {shape && (
@@ -36,18 +49,42 @@ export function TodoRow(props: {
           <h2>{titleOf(item, now, zone)}</h2>
           <p>{[sub, why].filter(Boolean).join(" · ")}</p>
         </div>
-        {there && <span>{time(now, there)} there</span>}
+        {there && <span style={tick ? { paddingRight: 40 } : undefined}>{time(now, there)} there</span>}
       </Head>
-      {isOpen && <Box sx={{ pl: { xs: 1.25, sm: 8 }, pr: 1.25, pb: 1.75 }}>{children}</Box>}
+      {isOpen && <Work>{children}</Work>}
     </Row>
   );
 }
 
 // Dozens of them on one page: so each is a few plain elements.
-const Row = styled("div")(({ theme: { palette } }) => ({
+const Row = styled("div")(({ theme: { palette, breakpoints } }) => ({
   borderTop: `1px solid ${palette.divider}`,
   borderLeft: "3px solid transparent",
+  position: "relative",
   "&[aria-current=true]": { background: palette.background.paper, borderLeftColor: palette.tile.main },
+  [breakpoints.down("sm")]: {
+    "&[data-alone=true][aria-current=false]": { display: "none" },
+    "&[data-alone=true]": { border: 0, background: "transparent" },
+    "&[data-alone=true] :is(h2, p)": { whiteSpace: "normal" },
+    // In the list nothing is open yet.
+    "&[data-alone=false][aria-current=true]": { background: "transparent", borderLeftColor: "transparent" },
+    "&[data-alone=false] > div:last-child": { display: "none" },
+  },
+}));
+/** On a phone it stands at the foot, where the thumb is. */
+const Work = styled("div")(({ theme: { palette, breakpoints } }) => ({
+  padding: "0 10px 14px 64px",
+  [breakpoints.down("sm")]: { padding: "0 0 10px" },
+  [breakpoints.down("md")]: {
+    "& > [data-foot]": {
+      position: "sticky",
+      bottom: 0,
+      zIndex: 2,
+      background: palette.background.paper,
+      padding: "10px 0",
+      boxShadow: `0 -1px 0 ${palette.divider}`,
+    },
+  },
 }));
 const Head = styled("button")(({ theme: { palette, typography, breakpoints } }) => ({
   all: "unset",

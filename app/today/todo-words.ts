@@ -1,6 +1,6 @@
 /** What stands on Today, and why it stands where it does, in the tool's words. */
 import { dayNumberOf } from "../../core/calendar";
-import type { PlaceReason } from "../../core/today/order";
+import type { PlaceReason, TodoGroup } from "../../core/today/order";
 import type { TodoItem } from "../../server/today/todo-item";
 import { count, day, restWords, time, when } from "../components/words";
 import { readingCount } from "../replies/label-words";
@@ -158,6 +158,14 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
         .map(({ label, count: number }) => readingCount(label, number, readings))
         .join(", ");
     case "call":
+      return [
+        item.person.company,
+        item.person.phone === "" ? "no number is known" : "",
+        item.stepName,
+        item.sequenceName,
+      ]
+        .filter(Boolean)
+        .join(" · ");
     case "social":
       return [item.person.company, item.stepName, item.sequenceName].filter(Boolean).join(" · ");
     case "errand":
@@ -190,6 +198,16 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
       return "";
   }
 }
+
+export const GROUP_WORDS: Record<TodoGroup, string> = {
+  replies: "Replies",
+  calls: "Calls",
+  social: "Social touches",
+  emails: "Emails to read",
+  errands: "Errands",
+  looked: "Looked",
+  held: "Held up",
+};
 
 const attendanceWords = (attendance: string): string =>
   attendance === "accepted"

@@ -77,7 +77,7 @@ const MONTH = anyName(MONTHS);
 const WEEKDAY = anyName(WEEKDAYS);
 const ORDINAL = "(?:(?:st|nd|rd|th|er|re|e|a|o|:e|:a|de)(?!\\p{L})|[.º ª])?";
 const YEAR = "(?:[\\s,./-]{1,3}(?:de |del |of )?(?<year>20\\d\\d|'?\\d\\d(?!\\d|[:h.]\\d)))?";
-const word = (source: string) => new RegExp(`(?<![\\p{L}\\d])${source}(?![\\p{L}\\d])`, "giu");
+const word = (source: string) => new RegExp(`(?<![\\p{L}\\d])(?:${source})(?![\\p{L}\\d])`, "giu");
 
 const spansIn = spanReader({ months: MONTHS, weekdays: WEEKDAYS, month: MONTH, weekday: WEEKDAY });
 

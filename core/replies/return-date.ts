@@ -123,7 +123,8 @@ export function dayToAskAgain(
 }
 
 const todayOf = ({ at, zone }: LetterContext) => DateTime.fromMillis(at, { zone }).toISODate() as string;
-const readerOf = (context: LetterContext) => ({
+/** How days are to be read in a letter. */
+export const readerOf = (context: LetterContext) => ({
   today: todayOf(context),
   monthFirst: MONTH_FIRST.has(context.country),
 });

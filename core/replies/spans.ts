@@ -26,6 +26,8 @@ const word = (source: string) => new RegExp(`(?<![\\p{L}\\d])(?:${source})(?![\\
 
 const NEXT_WEEK =
   "next week|(?:kommende|nachste)[rn]? woche|(?:la )?semaine prochaine|(?:la )?(?:proxima semana|semana que viene)|semana que vem|(?:la )?(?:settimana prossima|prossima settimana)|(?:de )?(?:volgende|komende) week|naeste uge|neste uke|nasta vecka|ensi viikko\\p{L}*|ensi viikolla|przyszl\\p{L}+ tygod\\p{L}+|pristi\\p{L}* tyd\\p{L}+|следующ\\p{L}+ недел\\p{L}+|gelecek hafta|onumuzdeki hafta";
+const AFTER_NEXT_WEEK =
+  "(?:the )?week after next|ubernachste[rn]? woche|(?:la )?semaine d'apres|(?:la )?semana siguiente|over twee weken|om tva veckor|om to uker|om to uger";
 const END_OF =
   "(?:the )?(?:end|rest) of|(?:das )?ende (?:der|des)?|(?:la )?fin (?:de|du)|(?:el )?fin(?:al)? de|(?:o )?fi(?:m|nal) d[aeo]|(?:la )?fine (?:della|del|di)|(?:het )?eind(?:e)? (?:van)?|slutet (?:av|pa)|slutningen af|slutten av|konc\\p{L}+|конца|loppuun";
 const THIS_WEEK =
@@ -191,6 +193,7 @@ export function spanReader({
   const thisAndNext = word(`(?:${THIS_WEEK})${AND_NEXT}`);
   const thisWeek = word(THIS_WEEK);
   const nextWeek = word(NEXT_WEEK);
+  const afterNextWeek = word(AFTER_NEXT_WEEK);
   const nth = word(
     `(?<nth>${ordinal})\\s(?<weekday>${weekday})${OF}(?<month>${month})|(?<weekday2>${weekday})\\s(?<nth2>${ordinal})${OF}(?<month2>${month})`,
   );
@@ -212,6 +215,7 @@ export function spanReader({
     for (const match of folded.matchAll(endOfNextWeek)) add(match, week(2), week(2));
     for (const match of folded.matchAll(thisAndNext)) add(match, now, week(2));
     for (const match of folded.matchAll(thisWeek)) add(match, now, week(1));
+    for (const match of folded.matchAll(afterNextWeek)) add(match, week(2), week(3));
     for (const match of folded.matchAll(nextWeek)) add(match, week(1), week(2));
     for (const match of folded.matchAll(nth)) {
       const day = nthWeekday(match.groups ?? {}, now, months, weekdays);

@@ -24,6 +24,29 @@ export const TODO_KINDS = [
 ] as const;
 export type TodoKind = (typeof TODO_KINDS)[number];
 
+/** What is worked at in one go: a rep rings ten people, and then writes to ten. */
+export const TODO_GROUPS = ["replies", "calls", "social", "emails", "errands", "looked", "held"] as const;
+export type TodoGroup = (typeof TODO_GROUPS)[number];
+
+export const GROUP_OF: Record<TodoKind, TodoGroup> = {
+  replies: "replies",
+  meeting: "calls",
+  meeting_over: "calls",
+  call: "calls",
+  social: "social",
+  drafts: "emails",
+  reminder: "errands",
+  come_back: "errands",
+  errand: "errands",
+  thanks: "errands",
+  next_step: "errands",
+  warm: "looked",
+  mailbox: "held",
+  field: "held",
+  hold: "held",
+  company: "held",
+};
+
 /** What is known of something to do, as far as its place hangs on it. */
 export interface Todo {
   kind: TodoKind;
@@ -152,6 +175,9 @@ export function placeOf(todo: Todo, now: number): Place {
     case "hold":
     case "company":
       score += Math.min(24, 2 * todo.people);
+      // One word lets all of them go on: the more, the nearer to the top.
+      if (todo.kind === "company" || todo.kind === "hold")
+        score += Math.max(0, Math.min(90, todo.people) - 24);
       if (todo.people > 0) reasons.push({ because: "blocks", people: todo.people });
       break;
   }

@@ -13,6 +13,8 @@ const settings = z.object({
   colleaguesBook: z.boolean().default(true),
   /** Whose things Today and Replies show: their own, everybody's, or a colleague's by their number. */
   looksAt: z.union([z.enum(["mine", "all"]), z.number().int()]).default("mine"),
+  /** After a label: on to the next letter always, only where nothing is left to answer, or never. */
+  afterLabel: z.enum(["next", "settled", "stay"]).default("settled"),
 });
 export type UserSettings = z.infer<typeof settings>;
 

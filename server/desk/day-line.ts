@@ -1,5 +1,6 @@
 import { startOfDay, startOfNextDay } from "../../core/calendar.ts";
 import type { User } from "../accounts/session.ts";
+import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
@@ -33,13 +34,16 @@ export interface DayLine {
 
 const PERSON = `${nameSql()} AS name`;
 
-/** Today of one user: what went, what goes, who answered. */
-export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
+/** Of whose mailbox `m` it is. */
+const OF = "(@everybody OR m.user_id = @userId)";
+
+/** Today of whom the user looks at: what went, what goes, who answered. */
+export function dayLine(app: App, user: Pick<User, "id" | "looksAt" | "zone">): DayLine {
   const { db, clock, config } = app;
   const asOf = liveState(app);
   const now = clock.now();
   const day = { from: startOfDay(now, user.zone), to: startOfNextDay(now, user.zone) };
-  const ticks = (text: string) => sql(db, text).all<DayTick>(day);
+  const ticks = (text: string) => sql(db, text).all<DayTick>({ ...day, ...whose(user) });
   return {
     now,
     zone: user.zone,
@@ -48,17 +52,17 @@ export function dayLine(app: App, user: Pick<User, "id" | "zone">): DayLine {
     sent: ticks(
       `SELECT t.sent_at AS at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
        FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN mailboxes m ON m.id = t.mailbox_id
-       WHERE t.state = 'sent' AND t.kind != 'test' AND t.sent_at >= @from AND t.sent_at < @to ORDER BY t.sent_at`,
+       WHERE ${OF} AND t.state = 'sent' AND t.kind != 'test' AND t.sent_at >= @from AND t.sent_at < @to ORDER BY t.sent_at`,
     ),
     planned: ticks(
       `SELECT j.next_at AS at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
        FROM journeys j JOIN prospects p ON p.id = j.prospect_id JOIN mailboxes m ON m.id = j.next_mailbox_id
-       WHERE j.state = 'active' AND j.next_at >= @from AND j.next_at < @to ORDER BY j.next_at`,
+       WHERE ${OF} AND j.state = 'active' AND j.next_at >= @from AND j.next_at < @to ORDER BY j.next_at`,
     ),
     replies: ticks(
       `SELECT r.at, p.id AS prospectId, ${PERSON}, m.address AS mailbox
        FROM replies r JOIN prospects p ON p.id = r.prospect_id JOIN mailboxes m ON m.id = r.mailbox_id
-       WHERE r.kind = 'person' AND r.at >= @from AND r.at < @to ORDER BY r.at`,
+       WHERE ${OF} AND r.kind = 'person' AND r.at >= @from AND r.at < @to ORDER BY r.at`,
     ),
     asOf,
     demo: config.demo,

@@ -1,10 +1,11 @@
 /** Everything that the reading desk shows at one look: the list, the open reply, and what each label would do. */
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
+import { readSettings, type UserSettings } from "../accounts/settings.ts";
 import { type Looking, looking, whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { offerTimes } from "../meetings/offer-times.ts";
+import { type Offer, offerTimes } from "../meetings/offer-times.ts";
 import { type ProspectStory, prospectStory } from "../prospects/people/prospect-story.ts";
 import { draftOf } from "../replies/drafts.ts";
 import { allLabels, type LabelRow } from "../replies/labels.ts";
@@ -50,8 +51,10 @@ export interface Desk extends Omit<DeskQuery, "open"> {
   previews: Record<string, PreviewLine[]>;
   draft: string;
   pieces: { id: number; name: string; body: string }[];
-  offer: { link: string; times: string };
+  offer: Offer;
   suggestion: Suggestion;
+  /** What follows a label (accounts/settings.ts). */
+  afterLabel: UserSettings["afterLabel"];
   mates: { id: number; name: string }[];
   zone: string;
   now: number;
@@ -75,7 +78,7 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
   const open = openId === undefined ? null : openReply(app, openId);
   const story = open ? prospectStory(app, user.id, open.prospectId) : null;
   const labels = allLabels(db);
-  const offer = open ? offerTimes(app, user, open.prospectId) : { link: "", times: "" };
+  const offer = open ? offerTimes(app, user, open.prospectId, open) : { link: "", times: "", inEnglish: "" };
   return {
     filter,
     label,
@@ -98,6 +101,7 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
       id: number;
       name: string;
     }>({ id: user.id }),
+    afterLabel: readSettings(db, user.id).afterLabel,
     zone: user.zone,
     now: clock.now(),
   };
@@ -139,7 +143,7 @@ function suggestionFor(
   user: User,
   open: OpenReply,
   story: ProspectStory,
-  offer: { link: string; times: string },
+  { link, inEnglish: times }: Offer,
 ): Suggestion {
   const lastLetter =
     story.conversation.findLast(
@@ -154,7 +158,8 @@ function suggestionFor(
     reading: open.reading,
     subject: open.subject,
     lastLetter: withoutOwnLinks(lastLetter.replace(signatureOf(db, open.mailbox), "").trim(), config.url),
-    ...offer,
+    link,
+    times,
   });
 }
 

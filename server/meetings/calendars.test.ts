@@ -205,6 +205,21 @@ describe("several pages, and a team that takes turns", () => {
     expect(text).toContain("New York time");
     expect(link).toContain(`/book/${slug()}?p=`);
   });
+
+  it("the times that a letter asks for come first, where they are and in its language", () => {
+    world.app.db.exec("UPDATE prospects SET time_zone = 'Europe/Berlin', country = 'DE' WHERE id = 1");
+    const at = world.app.clock.now();
+    const said = offerTimes(world.app, user(), 1, {
+      at,
+      text: "Guten Tag, Donnerstagnachmittag passt mir gut.",
+    });
+    const [first = ""] = said.times.match(/^– .*$/m) ?? [];
+    expect(first).toMatch(/^– Donnerstag, \d+\. \p{L}+, 1[2-7]:\d\d Uhr$/u);
+    expect(said.times).toContain("Passt Ihnen einer dieser Termine (Zeit in Berlin)?");
+    expect(said.inEnglish).toMatch(/– Thursday \d+ \p{L}+, 1[2-7]:/u);
+    const night = offerTimes(world.app, user(), 1, { at, text: "Can we talk on Thursday at 23:00?" });
+    expect(night.times).toMatch(/^At the time that you name I am taken/);
+  });
 });
 
 describe("the mail of a meeting", () => {

@@ -6,7 +6,6 @@ import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 
 export interface DaySoFar {
-  sent: number;
   read: number;
   touches: number;
   calls: number;
@@ -14,13 +13,12 @@ export interface DaySoFar {
   moved: { name: string; stage: Stage }[];
 }
 
-/** What the day has brought: done by the user, and moved by anybody. */
+/** What the day has brought the user: done by them, and what became of their people. */
 export function daySoFar({ db, clock }: App, user: Pick<User, "id" | "zone">): DaySoFar {
   const now = clock.now();
   const from = startOfDay(now, user.zone);
   const count = (text: string) => sql(db, text).get<{ count: number }>({ from, userId: user.id })?.count ?? 0;
   return {
-    sent: count("SELECT count(*) AS count FROM events WHERE kind = 'email_sent' AND at >= @from"),
     read: count("SELECT count(*) AS count FROM replies WHERE labelled_by = @userId AND labelled_at >= @from"),
     touches: count(
       "SELECT count(*) AS count FROM events WHERE kind = 'touch_done' AND at >= @from AND user_id = @userId",
@@ -28,11 +26,13 @@ export function daySoFar({ db, clock }: App, user: Pick<User, "id" | "zone">): D
     calls: count(
       "SELECT count(*) AS count FROM touches WHERE kind = 'call' AND state = 'done' AND ended_at >= @from AND user_id = @userId",
     ),
-    booked: count("SELECT count(*) AS count FROM events WHERE kind = 'booked' AND at >= @from"),
+    booked: count(
+      "SELECT count(*) AS count FROM meetings WHERE user_id = @userId AND created_at >= @from AND cancelled_at IS NULL",
+    ),
     moved: sql(
       db,
       `SELECT ${nameSql()} AS name, e.detail AS stage FROM events e JOIN prospects p ON p.id = e.prospect_id
-       WHERE e.kind = 'stage_set' AND e.at >= @from ORDER BY e.id DESC LIMIT 6`,
-    ).all<{ name: string; stage: Stage }>({ from }),
+       WHERE e.kind = 'stage_set' AND e.at >= @from AND @userId IN (e.user_id, p.owner_id) ORDER BY e.id DESC LIMIT 6`,
+    ).all<{ name: string; stage: Stage }>({ from, userId: user.id }),
   };
 }

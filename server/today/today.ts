@@ -19,38 +19,44 @@ export interface Today {
   firstSteps: FirstStep[] | null;
 }
 
+/** Whether an event `e` is of somebody's mailbox, or of a prospect of theirs. */
+const IS_OF = `(@everybody OR coalesce(
+  (SELECT user_id FROM mailboxes WHERE id = e.mailbox_id),
+  (SELECT m.user_id FROM touches t JOIN mailboxes m ON m.id = t.mailbox_id WHERE t.id = e.touch_id),
+  (SELECT m.user_id FROM replies r JOIN mailboxes m ON m.id = r.mailbox_id WHERE r.id = e.reply_id),
+  (SELECT owner_id FROM prospects WHERE id = e.prospect_id)) = @userId)`;
+
 /** What waits for the rep, and how today and this week stand. */
 export function today(app: App, user: Pick<User, "id" | "looksAt" | "zone">): Today {
   const { db, clock } = app;
   const now = clock.now();
-  const mailboxes = allMailboxes(db);
+  const of = whose(user);
+  const mailboxes = allMailboxes(db).filter(({ userId }) => of.everybody === 1 || userId === of.userId);
   const monday = startOfDay(now - (weekdayOf(now, user.zone) - 1) * DAY, user.zone);
   const dayEnd = startOfNextDay(now, user.zone);
   const count = (text: string, values: Record<string, Value> = {}) =>
-    sql(db, text).get<{ count: number }>(values)?.count ?? 0;
-  const events = (kind: string) =>
-    count("SELECT count(DISTINCT prospect_id) AS count FROM events WHERE kind = @kind AND at >= @monday", {
-      kind,
-      monday,
-    });
+    sql(db, text).get<{ count: number }>({ ...values, ...of })?.count ?? 0;
+  const events = (kind: string, what = "DISTINCT e.prospect_id") =>
+    count(
+      `SELECT count(${what}) AS count FROM events e WHERE e.kind = @kind AND e.at >= @monday AND ${IS_OF}`,
+      { kind, monday },
+    );
   return {
     now,
     unread: countUnread(app, whose(user)),
-    refused: count("SELECT count(*) AS count FROM events WHERE kind = 'email_refused' AND at >= @monday", {
-      monday,
-    }),
+    refused: events("email_refused", "*"),
     mailboxes: mailboxes.map((mailbox) => {
       const sender = senderOf(db, mailbox, now);
       const { id, address, state } = mailbox;
       return { id, address, sent: sender.sentToday, limit: limitToday(sender), state };
     }),
-    toGo: count("SELECT count(*) AS count FROM journeys WHERE state = 'active' AND next_at < @dayEnd", {
-      dayEnd,
-    }),
+    toGo: count(
+      `SELECT count(*) AS count FROM journeys j JOIN mailboxes m ON m.id = j.next_mailbox_id
+       WHERE j.state = 'active' AND j.next_at < @dayEnd AND (@everybody OR m.user_id = @userId)`,
+      { dayEnd },
+    ),
     week: {
-      sent: count("SELECT count(*) AS count FROM events WHERE kind = 'email_sent' AND at >= @monday", {
-        monday,
-      }),
+      sent: events("email_sent", "*"),
       replied: events("replied"),
       booked: events("booked"),
       optedOut: events("opted_out"),

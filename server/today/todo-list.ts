@@ -1,6 +1,14 @@
 /** Everything that needs a person today, in one order, each with the reason for its place. */
 import { hourOf } from "../../core/calendar.ts";
-import { orderTodos, type Place, type Todo, type TodoKind } from "../../core/today/order.ts";
+import {
+  GROUP_OF,
+  orderTodos,
+  type Place,
+  TODO_GROUPS,
+  type Todo,
+  type TodoGroup,
+  type TodoKind,
+} from "../../core/today/order.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
@@ -24,13 +32,23 @@ import {
 
 export interface TodoList {
   items: TodoItem[];
-  /** Own touches and reminders beyond those in the list. */
+  /** Things beyond those in the list. */
   more: number;
+  /** Of everything that waits, whatever is chosen: how much is of which group. */
+  groups: Record<TodoGroup, number>;
+  only: TodoGroup | null;
 }
 
-const MOST_SHOWN = 60;
+/** At first, and once the rest is asked for. */
+const SHOWN = 60;
+const MOST_SHOWN = 400;
 
-export function todoList(app: App, user: User): TodoList {
+/** `only`: one group of it. `all`: not only the first of it. */
+export function todoList(
+  app: App,
+  user: User,
+  { only = null, all = false }: { only?: TodoGroup | null; all?: boolean } = {},
+): TodoList {
   const { db, clock } = app;
   const now = clock.now();
   const touches = ownTouchesDue(db, user, now);
@@ -169,9 +187,19 @@ export function todoList(app: App, user: User): TodoList {
       ...forgotten,
     }));
 
-  const ordered = orderTodos(entries, now);
+  const groups = Object.fromEntries(TODO_GROUPS.map((group) => [group, 0])) as Record<TodoGroup, number>;
+  for (const { kind } of entries) groups[GROUP_OF[kind]]++;
+  // What was chosen may be done by now: then everything is shown.
+  const chosen = only !== null && groups[only] > 0 ? only : null;
+  const ordered = orderTodos(
+    entries.filter(({ kind }) => chosen === null || GROUP_OF[kind] === chosen),
+    now,
+  );
+  const most = all ? MOST_SHOWN : SHOWN;
   return {
-    items: ordered.slice(0, MOST_SHOWN).flatMap(({ make, place }) => make(place) ?? []),
-    more: Math.max(0, ordered.length - MOST_SHOWN),
+    items: ordered.slice(0, most).flatMap(({ make, place }) => make(place) ?? []),
+    more: Math.max(0, ordered.length - most),
+    groups,
+    only: chosen,
   };
 }

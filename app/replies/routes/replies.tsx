@@ -2,6 +2,8 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { Suspense } from "react";
+import { Link, useSearchParams } from "react-router";
+import { saveSettings } from "../../../server/accounts/settings";
 import { webApp } from "../../../server/app";
 import { desk } from "../../../server/desk/reading-desk";
 import { type Outcome, whenDone } from "../../../server/errors";
@@ -22,6 +24,7 @@ import { Refusal } from "../../components/refusal";
 import { count } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { WhoseSwitch } from "../../desk/whose-switch";
 import type { Answered } from "../answer-form";
 import { FILTERS, FilterBar } from "../filter-bar";
 import { isLabelled } from "../label-words";
@@ -94,6 +97,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
       return whenDone(remindMe(app, user, { ...form, day: form.day || null }), () => ({
         words: "You will be reminded.",
       }));
+    case "after-label":
+      return whenDone(saveSettings(app, user.id, { afterLabel: form.afterLabel }), () => ({}));
     case "challenge-done":
       return whenDone(liftChallenge(app, user.id, id), () => ({ words: "Their sequence goes on." }));
     default:
@@ -105,6 +110,11 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
   const { filter, search, replies, counts, open, story, zone, now, unreadOfOthers } = desk;
   const at = useReplyDesk(desk);
   const { names, last, looked, side } = at;
+  const [params] = useSearchParams();
+  /** On a phone the list and the open letter are a page each. */
+  const isReading = params.has("reply") && open !== null;
+  const list = new URLSearchParams(params);
+  list.delete("reply");
   const shown = looked ?? open?.label?.code ?? open?.reading?.label ?? null;
   const isSet = looked === null && open?.label != null;
   const heading =
@@ -119,16 +129,46 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
           : `${count(counts.unread, "reply", "replies")} to read`;
   return (
     <Page
-      heading={heading}
+      heading={
+        isReading ? (
+          <>
+            <Box component="span" sx={{ display: { xs: "none", sm: "inline" } }}>
+              {heading}
+            </Box>
+            <Box
+              component={Link}
+              to={`?${list}`}
+              sx={{ display: { xs: "inline-block", sm: "none" }, typography: "h3", py: 1.25 }}
+            >
+              ‹ {heading}
+            </Box>
+          </>
+        ) : (
+          heading
+        )
+      }
+      isPlainOnPhone={!isReading}
+      sub={
+        search === "" && unreadOfOthers > 0
+          ? `${count(unreadOfOthers, "letter")} to read came to others.`
+          : undefined
+      }
       actions={
-        <Typography
-          color="textSecondary"
-          component="span"
-          sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", pt: 0.75 }}
-        >
-          <Key>J</Key> next <Key>K</Key> back <Key>1</Key>…<Key>7</Key> label <Key>R</Key> answer <Key>U</Key>{" "}
-          undo
-        </Typography>
+        <>
+          <Typography
+            color="textSecondary"
+            component="span"
+            sx={{ display: { xs: "none", sm: "flex" }, gap: 0.75, alignItems: "center", height: 34 }}
+          >
+            <Key>J</Key> next <Key>K</Key> back <Key>1</Key>…<Key>7</Key> label <Key>R</Key> answer{" "}
+            <Key>U</Key> undo
+          </Typography>
+          {search === "" && (
+            <Box sx={{ display: { xs: isReading ? "none" : "block", sm: "block" } }}>
+              <WhoseSwitch looking={desk.looking} />
+            </Box>
+          )}
+        </>
       }
       margin={
         story && open ? (
@@ -152,7 +192,9 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
         )
       }
     >
-      <FilterBar desk={desk} />
+      <Box sx={{ display: { xs: isReading ? "none" : "block", sm: "block" } }}>
+        <FilterBar desk={desk} />
+      </Box>
       {last && (
         <Alert
           severity="success"
@@ -194,7 +236,7 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
             sx={{
               position: { sm: "sticky" },
               top: 0,
-              display: "grid",
+              display: { xs: isReading ? "none" : "grid", sm: "grid" },
               maxHeight: { sm: "calc(100dvh - 132px)" },
             }}
           >
@@ -207,7 +249,9 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
               onOpen={at.select}
             />
           </Box>
-          <OpenLetter desk={desk} open={open} story={story} at={at} />
+          <Box sx={{ display: { xs: isReading ? "block" : "none", sm: "block" }, minWidth: 0 }}>
+            <OpenLetter desk={desk} open={open} story={story} at={at} />
+          </Box>
           {side && (
             <Suspense>
               <SideActionDialog

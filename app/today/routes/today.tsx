@@ -1,7 +1,11 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import type { Theme } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import { useEffect, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { TODO_GROUPS } from "../../../core/today/order";
 import { looking } from "../../../server/accounts/whose";
 import { webApp } from "../../../server/app";
 import { noteMeeting } from "../../../server/meetings/book-meeting";
@@ -11,18 +15,20 @@ import { callBackAt } from "../../../server/today/call-back";
 import { daySoFar } from "../../../server/today/day-so-far";
 import { approveDrafts, dropDraft, editDraft } from "../../../server/today/drafts";
 import { endTouch } from "../../../server/today/end-touch";
+import { endTouches } from "../../../server/today/end-touches";
 import { markAccepted } from "../../../server/today/mark-accepted";
 import { draftsToApprove } from "../../../server/today/own-touches";
 import { putOff } from "../../../server/today/put-off";
 import { releaseCompany } from "../../../server/today/release-company";
 import { endReminder, planNext, settleWarm } from "../../../server/today/reminders";
 import { today } from "../../../server/today/today";
+import type { TodoItem } from "../../../server/today/todo-item";
 import { todoList } from "../../../server/today/todo-list";
 import { userContext } from "../../accounts/session";
 import { Page } from "../../components/page";
+import { isPhone } from "../../components/phone";
 import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
-import { count } from "../../components/words";
 import { useKeys } from "../../desk/keys";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { WhoseSwitch } from "../../desk/whose-switch";
@@ -31,17 +37,20 @@ import { Drafts } from "../drafts";
 import { FirstSteps } from "../first-steps";
 import { headline, opening, subline } from "../headline";
 import { TodayMargin } from "../today-margin";
+import { GroupBar, isEqualWork, ManyBar } from "../todo-groups";
 import { pressed } from "../todo-keys";
 import { TodoRow } from "../todo-row";
 import { type Act, TodoWork } from "../todo-work";
 import type { Route } from "./+types/today";
 
-export function loader({ context }: Route.LoaderArgs) {
+export function loader({ request, context }: Route.LoaderArgs) {
+  const query = new URL(request.url).searchParams;
+  const only = TODO_GROUPS.find((group) => group === query.get("show")) ?? null;
   const user = context.get(userContext);
   const app = webApp();
   return {
     ...today(app, user),
-    todo: todoList(app, user),
+    todo: todoList(app, user, { only, all: query.has("all") }),
     drafts: draftsToApprove(app, user),
     soFar: daySoFar(app, user),
     labels: allLabels(app.db).map(({ code, name }) => [code, name] as [string, string]),
@@ -64,6 +73,8 @@ export async function action({ request, context }: Route.ActionArgs) {
       return endTouch(app, user, body, "done");
     case "skip":
       return endTouch(app, user, body, "skipped");
+    case "end_many":
+      return endTouches(app, user, body);
     case "later":
       return putOff(app, user, id, days);
     case "call-back":
@@ -115,12 +126,26 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
   const [selected, setSelected] = useState<string | null>(null);
   /** Where the selection was: what follows takes the place of what was done. */
   const lastAt = useRef(0);
-  const at = items.findIndex(({ key }) => key === selected);
+  const [query, setQuery] = useSearchParams();
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const isWide = useMediaQuery<Theme>((theme) => theme.breakpoints.up("md"), { defaultMatches: true });
+  /** On a phone, the one thing that was chosen from the list. */
+  const thing = query.get("thing");
+  const isAlone = thing !== null && items.length > 0;
+  const at = items.findIndex(({ key }) => key === (selected ?? thing));
   const index = at >= 0 ? at : Math.min(lastAt.current, items.length - 1);
   const open = items[index];
   if (at >= 0) lastAt.current = at;
   const list = useRef<HTMLDivElement>(null);
   const act: Act = (intent, body) => press({ intent, ...body });
+  function choose(key: string): void {
+    setSelected(key);
+    if (!isPhone()) return;
+    setQuery((before) => {
+      before.set("thing", key);
+      return before;
+    });
+  }
   function move(by: 1 | -1): void {
     const next = items[Math.max(0, Math.min(items.length - 1, index + by))];
     if (next) setSelected(next.key);
@@ -143,45 +168,95 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
   const { at: looksAt, name } = loaderData.looking;
   const whose = looksAt === "mine" ? "" : (name ?? "Everybody");
   const readings = new Map(loaderData.labels);
-  const others = items.length + todo.more - (unread > 0 ? 1 : 0);
+  const waiting = TODO_GROUPS.reduce((sum, group) => sum + todo.groups[group], 0);
+  const others = waiting - (unread > 0 ? 1 : 0);
+  const backTo = new URLSearchParams(query);
+  backTo.delete("thing");
   const person = open && "person" in open ? open.person : open?.kind === "field" ? open.first : null;
+  const sheet = person && open && (
+    <CallSheet
+      prospectId={person.id}
+      text={"text" in open && "touchId" in open ? open.text : ""}
+      now={now}
+      zone={zone}
+    />
+  );
   return (
     <Page
-      heading={`${opening(whose, now, zone, firstName)} ${headline(loaderData, items.length + todo.more, whose)}`}
+      heading={`${opening(whose, now, zone, firstName)} ${headline(loaderData, waiting, whose)}`}
       sub={subline(loaderData, others)}
       actions={<WhoseSwitch looking={loaderData.looking} />}
+      isPlainOnPhone={isAlone}
       margin={
         <>
-          {person && open && (
-            <CallSheet
-              prospectId={person.id}
-              text={"text" in open && "touchId" in open ? open.text : ""}
-              now={now}
-              zone={zone}
-            />
-          )}
+          {isWide && sheet}
           <TodayMargin data={loaderData} />
         </>
       }
     >
       {firstSteps && <FirstSteps steps={firstSteps} now={now} zone={zone} />}
       <Refusal errors={errors} />
+      {isAlone && (
+        <Box
+          component={Link}
+          to={`?${backTo}`}
+          sx={{ display: { xs: "inline-block", sm: "none" }, typography: "h3", py: 1.25 }}
+        >
+          ‹ All {waiting}
+        </Box>
+      )}
+      <GroupBar todo={todo} isHidden={isAlone} />
+      {todo.only !== null && (
+        <ManyBar
+          items={items}
+          ticked={ticked}
+          onTick={(keys) => setTicked(new Set(keys))}
+          act={act}
+          isBusy={isBusy}
+        />
+      )}
       <Box ref={list} component="section" aria-label="What waits for you">
         {items.map((item, place) => (
           <TodoRow
             key={item.key}
             item={item}
             isOpen={place === index}
+            isAlone={isAlone}
+            tick={
+              todo.only !== null && isEqualWork(item)
+                ? {
+                    isOn: ticked.has(item.key),
+                    turn: () =>
+                      setTicked((before) => {
+                        const after = new Set(before);
+                        if (!after.delete(item.key)) after.add(item.key);
+                        return after;
+                      }),
+                  }
+                : null
+            }
             now={now}
             zone={zone}
             readings={readings}
-            onOpen={() => setSelected(item.key)}
+            onOpen={() => choose(item.key)}
           >
-            {item.kind === "drafts" ? (
-              <Drafts drafts={drafts.shown} total={drafts.total} now={now} zone={zone} act={act} />
-            ) : (
-              <TodoWork item={item} act={act} />
-            )}
+            {!isWide && sheet}
+            <div data-foot>
+              {item.kind === "drafts" ? (
+                <Drafts drafts={drafts.shown} total={drafts.total} now={now} zone={zone} act={act} />
+              ) : (
+                <TodoWork item={item} act={act} />
+              )}
+              {isAlone && place < items.length - 1 && (
+                <Button
+                  sx={{ display: { sm: "none" }, mt: 1 }}
+                  fullWidth
+                  onClick={() => choose((items[place + 1] as TodoItem).key)}
+                >
+                  Leave it, on to the next
+                </Button>
+              )}
+            </div>
           </TodoRow>
         ))}
       </Box>
@@ -192,9 +267,14 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
         </Typography>
       )}
       {todo.more > 0 && (
-        <Typography variant="body2" color="textSecondary" sx={{ mt: 1.5 }}>
-          {count(todo.more, "more touch", "more touches")} of your own come up as these are done.
-        </Typography>
+        <Button
+          component={Link}
+          to={`?${new URLSearchParams([...backTo, ["all", "1"]])}`}
+          preventScrollReset
+          sx={{ mt: 1.5 }}
+        >
+          {query.has("all") ? `The first ${items.length} are shown` : `Show ${todo.more} more`}
+        </Button>
       )}
     </Page>
   );

@@ -92,6 +92,7 @@ function fill(): void {
     INSERT INTO own_texts VALUES (1, 'one', 1, 'Kumquat', 'Zebedee', 1, 1);
     INSERT INTO events (at, kind, prospect_id, journey_id, detail) VALUES (1, 'replied', 1, 1, 'kumquat'), (1, 'replied', 2, NULL, 'of Bo');
     INSERT INTO holds (scope, scope_id, reason, detail, since, cause_prospect_id) VALUES ('prospect', 1, 'away', 'kumquat', 1, NULL), ('company', 1, 'colleague_replied', 'Zebedee', 1, 1);
+    INSERT INTO let_go VALUES (2, 1, 1);
     INSERT INTO undo_records (user_id, what, changes, at, kind, about, prospect_id) VALUES (1, 'Zebedee stopped', '[]', 1, 'stop', '[]', 1), (1, 'block 2 people', '${changes}', 1, 'block', '[1,2]', NULL);
     INSERT INTO reply_models (model, corrections, changes, state, at) VALUES ('m', 1, '[{"replyId":1,"words":"kumquat"},{"replyId":3,"words":"words of Bo"}]', 'proposed', 1);
     INSERT INTO notices (user_id, kind, text, path, about, at) VALUES (1, 'reply', 'Zebedee wrote back.', '/replies?reply=1&show=people', 'reply 1', 1), (1, 'booking', 'Zebedee booked', '/prospects/1', 'event 1', 1), (1, 'booking', 'Bo booked', '/prospects/2', 'event 2', 1);
