@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
 
 /** A screen: the sentence that says how things stand, the one thing it is about, and the margin. */
 export function Page(props: {
@@ -7,8 +8,10 @@ export function Page(props: {
   sub?: React.ReactNode;
   actions?: React.ReactNode;
   margin: React.ReactNode;
-  /** On a phone the margin is left out. */
-  isPlainOnPhone?: boolean;
+  /** What is open is a page of its own on a phone: there this leads back to its list, in place of the heading. */
+  phoneBack?: { to: string; words: string } | null;
+  /** Whether the margin stands below on a phone; it does by itself. */
+  hasMarginOnPhone?: boolean;
   /** The last child takes the height that is left, such as a table that scrolls by itself. */
   fill?: boolean;
   children: React.ReactNode;
@@ -41,9 +44,18 @@ export function Page(props: {
           }),
         }}
       >
+        {props.phoneBack && (
+          <Box
+            component={Link}
+            to={props.phoneBack.to}
+            sx={{ display: { xs: "inline-block", sm: "none" }, typography: "h3", py: 1.25, mb: 1 }}
+          >
+            ‹ {props.phoneBack.words}
+          </Box>
+        )}
         <Box
           sx={{
-            display: "flex",
+            display: props.phoneBack ? { xs: "none", sm: "flex" } : "flex",
             alignItems: "flex-start",
             gap: 2,
             flexWrap: { xs: "wrap", sm: "nowrap" },
@@ -80,7 +92,7 @@ export function Page(props: {
         tabIndex={0}
         sx={{
           bgcolor: "margin",
-          ...(props.isPlainOnPhone && { display: { xs: "none", sm: "block" } }),
+          ...(props.hasMarginOnPhone === false && { display: { xs: "none", sm: "block" } }),
           borderStyle: "solid",
           borderColor: "divider",
           borderWidth: { xs: "1px 0 0", md: "0 0 0 1px" },

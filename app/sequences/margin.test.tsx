@@ -124,7 +124,7 @@ describe("what stands in the way", () => {
       "2 on another sequence.",
       "4 on the block list.",
       "5 left out: their addresses are bad.",
-      "Of the ready, 6 start and wait",
+      "Of these, 6 start and wait",
     ])
       expect(all).toContain(part);
   });

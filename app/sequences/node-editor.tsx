@@ -16,7 +16,7 @@ import {
   spotsOf,
   type TouchStep,
 } from "../../core/sequence/path";
-import type { PathProblem } from "../../core/sequence/path-problems";
+import { askableAt, type PathProblem } from "../../core/sequence/path-problems";
 import { Choice } from "../components/choice";
 import { OptionalNumberField } from "../components/number-field";
 import { Tick } from "../components/tick";
@@ -102,6 +102,7 @@ function StepEditor(props: NodeEditorProps & { step: TouchStep }) {
           <OnlyIfField
             condition={step.onlyIf}
             path={path}
+            at={step.id}
             fields={fields}
             problem={saidOf(problems, "onlyIf")}
             onChange={(onlyIf) => {
@@ -253,7 +254,7 @@ function ForkEditor(props: NodeEditorProps & { fork: Fork }) {
         <ConditionField
           label="Yes, if they"
           condition={fork.ask}
-          path={path}
+          askable={askableAt(path, fork.id)}
           fields={fields}
           problem={saidOf(problems, "ask")}
           onChange={(ask) => composer.setNode({ ...fork, ask }, "ask")}

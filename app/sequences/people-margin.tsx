@@ -8,6 +8,8 @@ import { SHORT_WAITS, stopWords } from "../components/words";
 /** What the page of a sequence's people shows. */
 export interface PeopleData {
   steps: { id: string; name: string }[];
+  /** Where somebody can stand: a step, or a fork that waits for what they do. */
+  places: { id: string; name: string }[];
   people: ReturnType<typeof sequencePeople>;
   standings: ReturnType<typeof standingsOf>;
   filter: { standing: string; placeId: string | null; search: string };
@@ -16,7 +18,7 @@ export interface PeopleData {
 }
 
 export function PeopleMargin(props: PeopleData & { set: (name: string, value: string | null) => void }) {
-  const { standings, steps, filter, set } = props;
+  const { standings, places, filter, set } = props;
   return (
     <>
       <MarginNote title="Under way, by what they wait for">
@@ -34,11 +36,11 @@ export function PeopleMargin(props: PeopleData & { set: (name: string, value: st
             />
           ))}
       </MarginNote>
-      <MarginNote title="By the step they stand before">
-        {steps
-          .map((step) => ({
-            ...step,
-            number: standings.places.find(({ placeId }) => placeId === step.id)?.count ?? 0,
+      <MarginNote title="By what they stand before">
+        {places
+          .map((place) => ({
+            ...place,
+            number: standings.places.find(({ placeId }) => placeId === place.id)?.count ?? 0,
           }))
           .filter(({ number }) => number > 0)
           .map(({ id, name, number }) => (

@@ -331,9 +331,8 @@ function StopsPart(props: Props) {
             <ConditionField
               label="they"
               condition={settings.stops.field}
-              path={form.path}
+              askable={{ abouts: ["field"], emails: [] }}
               fields={fields}
-              abouts={["field"]}
               onChange={(field) => stops({ field })}
             />
           </Box>

@@ -6,7 +6,8 @@ import { TEXT_OPS } from "../../core/prospects/filter-fields";
 import { LABELS } from "../../core/replies/labels";
 import type { Condition } from "../../core/sequence/condition";
 import { MAX_WAIT_DAYS, MAX_WAIT_HOURS } from "../../core/sequence/limits";
-import { type EmailStep, everyStep, isEmail, type Path } from "../../core/sequence/path";
+import type { EmailStep, Path } from "../../core/sequence/path";
+import { askableAt } from "../../core/sequence/path-problems";
 import type { Wait } from "../../core/sequence/wait";
 import { Choice } from "../components/choice";
 import { NumberField } from "../components/number-field";
@@ -145,16 +146,16 @@ function conditionAbout(about: Condition["about"], not: boolean, emails: EmailSt
 export function ConditionField(props: {
   label: string;
   condition: Condition;
-  path: Path;
+  /** What can be asked at its place. */
+  askable: ReturnType<typeof askableAt>;
   fields: readonly string[];
-  /** Conditions that make sense here. */
-  abouts?: readonly Condition["about"][];
   onChange: (condition: Condition) => void;
   problem?: string;
 }) {
-  const { label, condition, path, fields, onChange, problem = "" } = props;
-  const emails = everyStep(path).filter(isEmail);
-  const choices = (props.abouts ?? (Object.keys(ABOUTS) as Condition["about"][])).flatMap((about) =>
+  const { label, condition, fields, onChange, problem = "" } = props;
+  const { abouts, emails } = props.askable;
+  // What was asked before a step was moved away stays in sight, with what is wrong with it.
+  const choices = [...new Set([...abouts, condition.about])].flatMap((about) =>
     [false, true].map((not) => ({ about, not })),
   );
   return (
@@ -225,12 +226,13 @@ export function ConditionField(props: {
 export function OnlyIfField(props: {
   condition: Condition | undefined;
   path: Path;
+  at: string;
   fields: readonly string[];
   onChange: (condition: Condition | undefined) => void;
   problem?: string;
 }) {
-  const { condition, path, fields, onChange } = props;
-  const emails = everyStep(path).filter(isEmail);
+  const { condition, path, at, fields, onChange } = props;
+  const askable = askableAt(path, at);
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
       <Tick
@@ -238,7 +240,9 @@ export function OnlyIfField(props: {
         checked={condition !== undefined}
         onChange={(isChecked) =>
           onChange(
-            isChecked ? conditionAbout(emails.length > 0 ? "opened" : "field", true, emails) : undefined,
+            isChecked
+              ? conditionAbout(askable.emails.length > 0 ? "opened" : "field", true, askable.emails)
+              : undefined,
           )
         }
       />
@@ -246,9 +250,8 @@ export function OnlyIfField(props: {
         <ConditionField
           label="they"
           condition={condition}
-          path={path}
+          askable={askable}
           fields={fields}
-          abouts={["opened", "clicked", "field", "profile", "address", "accepted"]}
           onChange={onChange}
           {...(props.problem ? { problem: props.problem } : {})}
         />

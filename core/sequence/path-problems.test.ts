@@ -25,7 +25,7 @@ describe("a problem", () => {
     ],
     [
       "of a rep's own step names what is missing",
-      [email("a"), task("t", "call", 1, { text: "  " }), task("u", "errand", 1, { text: "" })],
+      [email("a"), task("t", "social_message", 1, { text: "  " }), task("u", "errand", 1, { text: "" })],
       ["t", "u"].map((id) => ({
         nodeId: id,
         field: "text" as const,
@@ -34,7 +34,11 @@ describe("a problem", () => {
     ],
     [
       "is none where no words are needed",
-      [task("v", "profile_view", 0, { text: "" }), task("i", "invitation", 1, { text: "" })],
+      [
+        task("v", "profile_view", 0, { text: "" }),
+        task("i", "invitation", 1, { text: "" }),
+        task("c", "call", 1, { text: "" }),
+      ],
       [],
     ],
     [

@@ -52,6 +52,7 @@ export function pathProblems(path: Path, settings: PathSettings): PathProblem[] 
       node.kind !== "end" &&
       node.kind !== "profile_view" &&
       node.kind !== "invitation" &&
+      node.kind !== "call" &&
       node.text.trim() === ""
     )
       problems.push({
@@ -219,6 +220,28 @@ function whyNever(path: Path, at: string, condition: Condition, settings: PathSe
     default:
       return null;
   }
+}
+
+/** What can be asked at a place: of somebody who comes to it, what is known by then. */
+export function askableAt(path: Path, at: string): { abouts: Condition["about"][]; emails: EmailStep[] } {
+  const emails = everyStep(path)
+    .filter(isEmail)
+    .filter((email) => email.format !== "plain" && comesBefore(path, at, ({ id }) => id === email.id));
+  const invites = (node: PathNode) =>
+    node.kind === "invitation" || (node.kind === "social_message" && node.asNote);
+  const canBeAnswered = (node: PathNode) => isTouch(node) && node.kind !== "profile_view";
+  return {
+    emails,
+    abouts: [
+      ...(emails.length > 0 ? (["opened", "clicked"] as const) : []),
+      ...(comesBefore(path, at, invites) ? (["accepted"] as const) : []),
+      // An answer is waited for at a fork; whoever is stopped by it comes to no step behind it.
+      ...(spotsOf(path).get(at)?.node.kind === "fork" && comesBefore(path, at, canBeAnswered)
+        ? (["label"] as const)
+        : []),
+      ...(["field", "profile", "address"] as const),
+    ],
+  };
 }
 
 /** Whether such a node lies before another on some way. */

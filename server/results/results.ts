@@ -39,7 +39,7 @@ export function results(app: App, by: By): SequenceResult[] {
   const { db } = app;
   const hidden = hiddenFrom(app, by, "sequence.see");
   return allSequences(db)
-    .filter(({ id }) => !hidden.has(id))
+    .filter(({ id, kind }) => kind === "shared" && !hidden.has(id))
     .map((sequence) => {
       const { steps: rows, ...people } = keptCount(db, `results ${sequence.id}`, anyTruth(db), () =>
         countResults(db, sequence.id),

@@ -3,10 +3,12 @@ import type { Calendar, DayNumber } from "../../core/calendar.ts";
 import { mayNotGoFor } from "../../core/sending/may-go.ts";
 import type { Sender } from "../../core/sending/sender.ts";
 import type { Rates, RehearsedPerson } from "../../core/sequence/rehearse.ts";
+import { STANDINGS, type Standing } from "../../core/sequence/standing.ts";
 import type { App } from "../app.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import type { Sequence } from "../db/sequences.ts";
+import { standingCounts, standingSql } from "./start-check.ts";
 import { calendarFor } from "./walk.ts";
 
 export interface RehearsalMaterial {
@@ -14,6 +16,8 @@ export interface RehearsalMaterial {
   /** Calendars as plain data: holidays as a list. */
   calendars: (Omit<Calendar, "holidays"> & { holidays: DayNumber[] })[];
   people: RehearsedPerson[];
+  /** Of the list, who could not be written to as things are, by what is against it. */
+  others: { standing: Standing; count: number }[];
   mailboxes: Sender[];
   /** As seen in this workspace so far, or usual ones where too little was seen. */
   rates: Rates;
@@ -27,20 +31,22 @@ const ENOUGH = 100;
 
 const MOST = 100_000;
 
-export function rehearsalMaterial({ db, clock }: App, sequence: Sequence): RehearsalMaterial {
+export function rehearsalMaterial(app: App, sequence: Sequence): RehearsalMaterial {
+  const { db, clock } = app;
   const now = clock.now();
   const calendars: RehearsalMaterial["calendars"] = [];
   const known = new Map<Calendar, number>();
+  const { standing, values } = standingSql("preview", sequence, now);
   const people = sql(
     db,
-    `SELECT p.time_zone AS zone, p.country, p.email IS NOT NULL AS hasAddress, p.profile != '' AS hasProfile
-     FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1
-     WHERE lp.list_id = @listId AND coalesce(p.verdict, '') != 'bad'
-       AND NOT EXISTS (SELECT 1 FROM journeys j WHERE j.prospect_id = p.id AND j.sequence_id = @id) LIMIT ${MOST}`,
+    `SELECT * FROM (SELECT p.time_zone AS zone, p.country, p.email IS NOT NULL AS hasAddress, p.profile != '' AS hasProfile,
+       ${standing} AS standing FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1
+       WHERE lp.list_id = @listId) WHERE standing = 'ready' LIMIT ${MOST}`,
   ).all<{ zone: string | null; country: string; hasAddress: 0 | 1; hasProfile: 0 | 1 }>({
+    ...values,
     listId: sequence.listId,
-    id: sequence.id,
   });
+  const counts = standingCounts(app, sequence);
   const rehearsed = people.map(({ zone, country, hasAddress, hasProfile }): RehearsedPerson => {
     const calendar = calendarFor(sequence, zone, country, now);
     let index = known.get(calendar);
@@ -79,6 +85,10 @@ export function rehearsalMaterial({ db, clock }: App, sequence: Sequence): Rehea
     now,
     calendars,
     people: rehearsed,
+    others: STANDINGS.filter((each) => each !== "ready" && counts[each] > 0).map((each) => ({
+      standing: each,
+      count: counts[each],
+    })),
     mailboxes,
     rates: {
       reply: rate(replied, USUAL.reply),

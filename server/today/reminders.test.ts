@@ -145,26 +145,23 @@ it("somebody who looks at an email was rung up, or left in peace", () =>
     expect(events(app)).toEqual(["touch_done Rang them up while they looked at the email.", "touch_skipped"]);
   }));
 
-it("the day so far counts what one did oneself, what came by itself, and whom anybody moved", () =>
+it("the day so far counts what one did oneself, and what became of one's own people", () =>
   inCopy((app) => {
     const event = (kind: string, at: number, userId: number | null = 1, detail: string | null = null) =>
       app.db
         .prepare("INSERT INTO events (at, kind, prospect_id, user_id, detail) VALUES (?, ?, 1, ?, ?)")
         .run(at, kind, userId, detail);
     const midnight = TUESDAY - 10 * HOUR;
-    for (const at of [midnight, TUESDAY]) event("email_sent", at, null);
-    event("email_sent", midnight - 1, null);
     event("touch_done", TUESDAY);
     event("touch_done", TUESDAY - DAY);
-    event("booked", TUESDAY, null);
-    event("stage_set", midnight, null, "won");
-    event("stage_set", midnight - 1, null, "lost");
+    event("stage_set", midnight, 1, "won");
+    event("stage_set", midnight - 1, 1, "lost");
+    event("stage_set", TUESDAY, null, "new");
     expect(daySoFar(app, marta)).toEqual({
-      sent: 2,
       read: 0,
       touches: 1,
       calls: 0,
-      booked: 1,
+      booked: 0,
       moved: [{ name: "ana", stage: "won" }],
     });
     expect(daySoFar(app, { ...marta, id: 2 }).touches).toBe(0);

@@ -2,7 +2,7 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { Suspense } from "react";
-import { Link, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { saveSettings } from "../../../server/accounts/settings";
 import { webApp } from "../../../server/app";
 import { desk } from "../../../server/desk/reading-desk";
@@ -129,25 +129,9 @@ export default function Replies({ loaderData: desk }: Route.ComponentProps) {
           : `${count(counts.unread, "reply", "replies")} to read`;
   return (
     <Page
-      heading={
-        isReading ? (
-          <>
-            <Box component="span" sx={{ display: { xs: "none", sm: "inline" } }}>
-              {heading}
-            </Box>
-            <Box
-              component={Link}
-              to={`?${list}`}
-              sx={{ display: { xs: "inline-block", sm: "none" }, typography: "h3", py: 1.25 }}
-            >
-              ‹ {heading}
-            </Box>
-          </>
-        ) : (
-          heading
-        )
-      }
-      isPlainOnPhone={!isReading}
+      heading={heading}
+      hasMarginOnPhone={isReading}
+      phoneBack={isReading ? { to: `?${list}`, words: heading } : null}
       sub={
         search === "" && unreadOfOthers > 0
           ? `${count(unreadOfOthers, "letter")} to read came to others.`

@@ -5,7 +5,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { data, Link, useSearchParams } from "react-router";
 import { z } from "zod";
-import { everyStep } from "../../../core/sequence/path";
+import { everyNode, everyStep } from "../../../core/sequence/path";
 import { webApp } from "../../../server/app";
 import { refused, whenDone } from "../../../server/errors";
 import { sequenceOf } from "../../../server/sequences/open-sequence";
@@ -42,6 +42,9 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   return {
     name: sequence.name,
     steps: everyStep(sequence.path).map(({ id, name }) => ({ id, name })),
+    places: everyNode(sequence.path).flatMap((node) =>
+      node.kind === "end" ? [] : [{ id: node.id, name: node.name || "A fork" }],
+    ),
     filter,
     page,
     people: sequencePeople(app, sequence.id, filter, page),

@@ -12,7 +12,7 @@ import { everyStep } from "../../../core/sequence/path";
 import type { Range, Rates, Rehearsal } from "../../../core/sequence/rehearse";
 import { webApp } from "../../../server/app";
 import { sequenceOf } from "../../../server/sequences/open-sequence";
-import { rehearsalMaterial } from "../../../server/sequences/rehearsal-input";
+import { type RehearsalMaterial, rehearsalMaterial } from "../../../server/sequences/rehearsal-input";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count, dayOfMonth, longDay } from "../../components/words";
@@ -20,6 +20,7 @@ import type { PageHandle } from "../../desk/live";
 import { Timeline } from "../../timeline/timeline";
 import { drawPlan } from "../plan-drawing";
 import type { Asked, Told } from "../rehearsal-worker";
+import { WORDS } from "../start/standing-words";
 import type { Route } from "./+types/rehearsal";
 
 /** What of it changes by itself (app/desk/live.ts). */
@@ -135,13 +136,23 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
         </Button>
       }
       margin={
-        <RehearsalMargin result={result} seenEmails={material.seenEmails} rates={rates} onRates={setRates} />
+        <RehearsalMargin
+          result={result}
+          seenEmails={material.seenEmails}
+          others={material.others}
+          rates={rates}
+          onRates={setRates}
+        />
       }
     >
       {people === 0 ? (
         <Empty
           title="Nobody to rehearse with"
-          text="Everybody of its list has had it, or it has no list yet."
+          text={
+            material.others.length > 0
+              ? "Nobody of its list could be written to now; why, stands on the right."
+              : "It has no list yet, or nobody is on it."
+          }
         />
       ) : (
         <>
@@ -189,12 +200,22 @@ export default function RehearsalPage({ loaderData, params }: Route.ComponentPro
 function RehearsalMargin(props: {
   result: Rehearsal | null;
   seenEmails: number;
+  others: RehearsalMaterial["others"];
   rates: Rates;
   onRates: (rates: Rates) => void;
 }) {
-  const { result, seenEmails, rates, onRates } = props;
+  const { result, seenEmails, others, rates, onRates } = props;
   return (
     <>
+      {others.length > 0 && (
+        <MarginNote title="Not rehearsed">
+          {others.map(({ standing, count: people }) => (
+            <Typography key={standing}>
+              {people} {WORDS[standing].waits}
+            </Typography>
+          ))}
+        </MarginNote>
+      )}
       <MarginNote title="If these rates hold">
         <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
           {seenEmails > 0

@@ -114,13 +114,22 @@ export default function Versions({ loaderData, params }: Route.ComponentProps) {
       }
     >
       <Refusal errors={act.errors} />
-      <Box sx={{ display: "flex", gap: 2, mb: 2 }}>
-        {choice("left", left)}
-        {choice("right", right)}
-      </Box>
-      <Paper variant="outlined" sx={{ p: 1 }}>
-        <SideBySide before={before} after={after} titles={[`Version ${left}`, `Version ${right}`]} />
-      </Paper>
+      {versions.length === 1 ? (
+        <Typography>
+          Version {latest}, of {dayTime(versions[0]?.at ?? 0, zone)}, is the only one. The first change to its
+          steps makes another, and then they stand here side by side, with who is on which.
+        </Typography>
+      ) : (
+        <>
+          <Box sx={{ display: "flex", gap: 2, mb: 2 }}>
+            {choice("left", left)}
+            {choice("right", right)}
+          </Box>
+          <Paper variant="outlined" sx={{ p: 1 }}>
+            <SideBySide before={before} after={after} titles={[`Version ${left}`, `Version ${right}`]} />
+          </Paper>
+        </>
+      )}
     </Page>
   );
 }

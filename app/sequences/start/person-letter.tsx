@@ -17,6 +17,19 @@ export function PersonLetter({ data, at: desk }: { data: StartData; at: StartDes
   const { leaveOut, choose, toggle, press, at, listed } = desk;
   return (
     <Box>
+      <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", mb: 1 }}>
+        {steps.map(({ id, name }, index) => (
+          <Button
+            key={id}
+            size="small"
+            onClick={() => choose({ step: id })}
+            sx={id === stepId ? { fontWeight: 700 } : { color: "text.secondary" }}
+            aria-pressed={id === stepId}
+          >
+            {index + 1} {name}
+          </Button>
+        ))}
+      </Box>
       <Paper variant="outlined" sx={{ p: 2.25 }}>
         {preview ? (
           <>
@@ -49,19 +62,6 @@ export function PersonLetter({ data, at: desk }: { data: StartData; at: StartDes
           <Typography color="textSecondary">Choose somebody to read what they will get.</Typography>
         )}
       </Paper>
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}>
-        {steps.map(({ id, name }, index) => (
-          <Button
-            key={id}
-            size="small"
-            onClick={() => choose({ step: id })}
-            sx={id === stepId ? { fontWeight: 700 } : { color: "text.secondary" }}
-            aria-pressed={id === stepId}
-          >
-            {index + 1} {name}
-          </Button>
-        ))}
-      </Box>
     </Box>
   );
 }

@@ -13,8 +13,17 @@ export interface StartAnswer {
 }
 
 /** Who is looked at and who is left out before a start, what its keys do, and how many would start. */
-export function useStart({ check: { counts }, people, stepId, personId, standing: only }: StartData) {
+export function useStart({
+  check: { counts },
+  people,
+  stepId,
+  personId,
+  standing: only,
+  page,
+  pageSize,
+}: StartData) {
   const [, setQuery] = useSearchParams();
+  const sumOf = (standings: readonly Standing[]) => standings.reduce((sum, each) => sum + counts[each], 0);
   const act = useAction<StartAnswer>({ as: "json" });
   // With how they stand: whoever is on another page of the list counts, too.
   const [leaveOut, setLeaveOut] = useState<ReadonlyMap<number, Standing>>(new Map());
@@ -31,7 +40,10 @@ export function useStart({ check: { counts }, people, stepId, personId, standing
   const turn = (by: number) => {
     const going = people.findIndex(({ id }) => id === Number(goingTo().get("person")));
     const next = people[(going < 0 ? at : going) + by];
+    const pages = Math.ceil(sumOf(only ? [only] : STANDINGS) / pageSize);
     if (next) choose({ person: String(next.id) });
+    else if (by > 0 && page + 1 < pages) choose({ page: String(page + 1), person: "" });
+    else if (by < 0 && page > 0) choose({ page: String(page - 1), person: "" });
   };
   const toggle = (id: number) =>
     setLeaveOut((before) => {
@@ -47,7 +59,6 @@ export function useStart({ check: { counts }, people, stepId, personId, standing
     else return false;
     return true;
   });
-  const sumOf = (standings: readonly Standing[]) => standings.reduce((sum, each) => sum + counts[each], 0);
   const skipped = [...leaveOut.values()].filter((standing) => !LEFT_OUT.includes(standing));
   const waiting = sumOf(WAITING);
   return {

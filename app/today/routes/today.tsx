@@ -186,7 +186,8 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
       heading={`${opening(whose, now, zone, firstName)} ${headline(loaderData, waiting, whose)}`}
       sub={subline(loaderData, others)}
       actions={<WhoseSwitch looking={loaderData.looking} />}
-      isPlainOnPhone={isAlone}
+      hasMarginOnPhone={!isAlone}
+      phoneBack={isAlone ? { to: `?${backTo}`, words: `All ${waiting}` } : null}
       margin={
         <>
           {isWide && sheet}
@@ -196,15 +197,6 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
     >
       {firstSteps && <FirstSteps steps={firstSteps} now={now} zone={zone} />}
       <Refusal errors={errors} />
-      {isAlone && (
-        <Box
-          component={Link}
-          to={`?${backTo}`}
-          sx={{ display: { xs: "inline-block", sm: "none" }, typography: "h3", py: 1.25 }}
-        >
-          ‹ All {waiting}
-        </Box>
-      )}
       <GroupBar todo={todo} isHidden={isAlone} />
       {todo.only !== null && (
         <ManyBar
