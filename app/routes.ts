@@ -40,6 +40,8 @@ export default [
     route("sequences/:id/people", "sequences/routes/people.tsx"),
     route("sequences/:id/rehearsal", "sequences/routes/rehearsal.tsx"),
     route("sequences/:id/versions", "sequences/routes/versions.tsx"),
+    route("emails/new", "emails/routes/new.tsx"),
+    route("emails/:id", "emails/routes/email.tsx"),
     route("sending", "sending/routes/sending.tsx"),
     route("sending/what-if", "sending/routes/what-if.tsx"),
     route("sending/domains", "sending/routes/domains.tsx"),

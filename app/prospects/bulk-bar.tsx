@@ -11,6 +11,7 @@ import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
+import { Link } from "react-router";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { BulkReport } from "../../server/prospects/people/bulk-edit";
 import { Choice } from "../components/choice";
@@ -18,6 +19,7 @@ import { useAction } from "../components/use-action";
 import { count } from "../components/words";
 import { UndoButton } from "../undo/undo-line";
 import { FIELD_NAMES } from "./words";
+import { AddTo, NewSequenceFor } from "./write-to-chosen";
 
 export interface BulkAnswer {
   report?: BulkReport;
@@ -28,6 +30,8 @@ const SETTABLE = ["title", "city", "country", "timeZone"] as const;
 
 export function BulkBar(props: {
   chosen: number;
+  /** The one who is chosen, if it is one. */
+  only: number | null;
   total: number;
   everybody: boolean;
   onEverybody: () => void;
@@ -48,6 +52,8 @@ export function BulkBar(props: {
     kind: "sequence" | "list" | "stage" | "owner" | "field" | "more";
   } | null>(null);
   const [shown, setShown] = useState<Shown | null>(null);
+  /** The sequence onto which they are brought, once it was seen what that does. */
+  const [adding, setAdding] = useState<number | "new" | null>(null);
   useEffect(() => {
     const error = Object.values(errors)[0];
     if (!isBusy && (done || error)) setShown(done ?? { error });
@@ -108,16 +114,46 @@ export function BulkBar(props: {
         </Box>
       )}
       <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "sequence"} onClose={() => setMenu(null)}>
+        {props.only !== null && (
+          <MenuItem component={Link} to={`/emails/new?to=${props.only}`}>
+            One email
+          </MenuItem>
+        )}
+        <MenuItem
+          onClick={() => {
+            setMenu(null);
+            setAdding("new");
+          }}
+        >
+          A new sequence for {props.chosen === 1 ? "this one" : "these"}
+        </MenuItem>
+        <Divider />
         {props.sequences.map(({ id, name, state }) => (
-          <MenuItem key={id} onClick={() => send({ kind: "sequence", sequenceId: id })}>
+          <MenuItem
+            key={id}
+            onClick={() => {
+              setMenu(null);
+              setAdding(id);
+            }}
+          >
             {name}
             <Typography component="span" variant="body2" color="textSecondary" sx={{ ml: 1 }}>
-              {state === "draft" ? "onto its list" : state === "paused" ? "paused; they wait" : "starts now"}
+              {state === "draft" ? "a draft" : state === "paused" ? "paused" : "running"}
             </Typography>
           </MenuItem>
         ))}
-        {props.sequences.length === 0 && <MenuItem disabled>Write a sequence first</MenuItem>}
       </Menu>
+      {adding === "new" && <NewSequenceFor people={people} run={props.run} onClose={() => setAdding(null)} />}
+      {typeof adding === "number" && (
+        <AddTo
+          run={() => props.run({ kind: "sequence", sequenceId: adding })}
+          onClose={() => setAdding(null)}
+          onAct={() => {
+            setAdding(null);
+            send({ kind: "sequence", sequenceId: adding });
+          }}
+        />
+      )}
       <Menu anchorEl={menu?.at ?? null} open={menu?.kind === "stage"} onClose={() => setMenu(null)}>
         {Object.entries(STAGE_NAMES).map(([stage, name]) => (
           <MenuItem key={stage} onClick={() => send({ kind: "set", field: "stage", value: stage })}>

@@ -49,19 +49,28 @@ const TOLD = [
 
 export function BriefDialog(props: {
   task: "sequence" | "email";
+  /** Whom it is written to, where that is known. */
+  whom?: string;
+  /** What else the new sequence gets. */
+  carried?: { name: string; list: string };
   onClose: () => void;
   onDraft: (help: Help) => void;
 }) {
   const { task } = props;
   const [errors, setErrors] = useState<FieldErrors>(NONE);
   const { ask, isAsking, cancel } = useAssistant();
-  const form = useSchemaForm(briefSchema, lastBrief(), errors, async (brief) => {
-    localStorage.setItem(KEPT, JSON.stringify(brief));
-    setErrors(NONE);
-    const answer = await ask({ task, brief });
-    if (answer?.ok) props.onDraft(answer.value);
-    else if (answer) setErrors(answer.errors);
-  });
+  const form = useSchemaForm(
+    briefSchema,
+    props.whom ? { ...lastBrief(), whom: props.whom } : lastBrief(),
+    errors,
+    async (brief) => {
+      localStorage.setItem(KEPT, JSON.stringify(brief));
+      setErrors(NONE);
+      const answer = await ask({ task, brief, ...props.carried });
+      if (answer?.ok) props.onDraft(answer.value);
+      else if (answer) setErrors(answer.errors);
+    },
+  );
   return (
     <SchemaDialog
       title={task === "sequence" ? "Have a sequence drafted" : "Have this email drafted"}

@@ -279,7 +279,7 @@ function SendingPart(props: Props) {
 }
 
 function StopsPart(props: Props) {
-  const { form, fields, labels } = props;
+  const { fields, labels } = props;
   const { settings, set } = settingsOf(props);
   const stops = (changes: Partial<Settings["stops"]>) => set({ stops: { ...settings.stops, ...changes } });
   return (

@@ -147,25 +147,19 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   },
   "prospects/routes/prospect.tsx": {
     stop: { act: "journey.stop", params: one },
-    write_one: {
-      act: "prospect.change",
-      params: { id: "4" },
-      body: {
-        form: JSON.stringify({
-          prospectId: 4,
-          subject: "S",
-          body: "B",
-          when: "now",
-          followUp: null,
-          remindAfter: null,
-        }),
-      },
-    },
     detach: { act: "sequence.change", params: one, body: { sequenceId: 3 } },
     note: { act: "prospect.see", params: one, body: { text: "Met at the fair." } },
     erase: { act: "prospect.erase", params: one, body: { name: "Ana Reis" } },
     save: { act: "prospect.change", params: one, body: { email: "x@elsewhere.example" } },
     "save:stage": { act: "prospect.change", params: one, body: { stage: "lost" } },
+  },
+  "emails/routes/email.tsx": {
+    save: { act: "sequence.change", params: { id: "3" }, as: "json", body: { email: EMAIL(3) } },
+    series: { act: "sequence.see", params: { id: "3" }, as: "json", body: { series: "sequence 1" } },
+  },
+  "emails/routes/new.tsx": {
+    write: { act: "prospect.change", as: "json", body: { email: EMAIL(4) } },
+    series: { act: "sequence.see", as: "json", body: { series: "sequence 1" } },
   },
   "prospects/routes/prospects-find.tsx": {
     describe: { act: "profile.create", as: "json", body: { text: "Registrars of museums." } },
@@ -192,6 +186,10 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     },
     "drop-filter": { act: "filter.change", body: { id: 1 } },
     "undo-bulk": { act: "bulk.undo", body: { batch: 1 } },
+    "preview-add": {
+      act: "sequence.change",
+      body: { bulk: JSON.stringify({ ids: [4], action: { kind: "sequence", sequenceId: 1 } }) },
+    },
     add: {
       act: "list.change",
       body: { email: "zoe@zed.example", firstName: "Zoe", listName: "Museums" },
@@ -445,6 +443,8 @@ export const LOADERS: Record<string, Act> = {
   "sequences/routes/sequence-file.tsx": "sequence.see",
   "sequences/routes/sequence.tsx": "sequence.see",
   "sequences/routes/sequences.tsx": "sequence.see",
+  "emails/routes/email.tsx": "sequence.see",
+  "emails/routes/new.tsx": "prospect.see",
   "sequences/routes/start.tsx": "sequence.see",
   "sequences/routes/versions.tsx": "sequence.see",
   "settings/routes/settings.tsx": "desk.see",
@@ -453,6 +453,10 @@ export const LOADERS: Record<string, Act> = {
   "undo/undo.tsx": "desk.see",
   "why/routes/why.tsx": "desk.see",
 };
+
+function EMAIL(prospectId: number) {
+  return { prospectId, subject: "S", body: "B", when: "now", remindAfter: null };
+}
 
 function MAILBOX() {
   return {

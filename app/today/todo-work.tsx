@@ -81,9 +81,7 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
           >
             Rang them up
           </KeyButton>
-          <Button component={Link} to={`/prospects/${item.person.id}`}>
-            Write to them
-          </Button>
+          <WriteButton to={item.person.id} />
           <KeyButton onClick={() => act("warm-skip", { prospectId: item.person.id })} keys="S">
             Leave them
           </KeyButton>
@@ -145,6 +143,13 @@ function holdPlace({ reason, listId, sequenceId }: Extract<TodoItem, { kind: "ho
     return `/lists/${listId}/addresses`;
   return `/sequences/${sequenceId}`;
 }
+
+/** Writes one email to whom a thing is about. */
+const WriteButton = ({ to }: { to: number }) => (
+  <Button component={Link} to={`/emails/new?to=${to}`}>
+    Write to them
+  </Button>
+);
 
 type OwnTouch = Extract<TodoItem, { touchId: number }>;
 
@@ -220,6 +225,7 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
           </KeyButton>
         ))}
         <Button onClick={() => setLater(!isLater)}>Call back at …</Button>
+        <WriteButton to={item.person.id} />
         <NotNow item={item} act={act} note={note} />
       </Box>
       {isLater && (
@@ -259,11 +265,7 @@ function ReminderWork({ item, act }: { item: Extract<TodoItem, { reminderId: num
           {item.kind === "thanks" ? "Write to them" : "Their letter"}
         </Button>
       )}
-      {item.replyId === null && (
-        <Button component={Link} to={`/prospects/${item.person.id}`}>
-          {item.kind === "thanks" ? "Write to them" : "Their page"}
-        </Button>
-      )}
+      {item.replyId === null && <WriteButton to={item.person.id} />}
     </Box>
   );
 }
@@ -308,6 +310,9 @@ function NothingAhead({
             <Link to={`/prospects/${person.id}`}>{person.name}</Link>
             {person.company && `, ${person.company}`}
           </Typography>
+          <Button size="small" component={Link} to={`/emails/new?to=${person.id}`}>
+            Write to them
+          </Button>
           <Button size="small" onClick={() => act("plan-next", { prospectId: person.id, days: 2 })}>
             In two days
           </Button>

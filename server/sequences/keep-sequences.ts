@@ -167,6 +167,13 @@ export function createFrom(app: App, userId: number, pointId: string, name: stri
   return createSequence(app, userId, { name: named.parse(name) || point.name }, freshPath(point.path));
 }
 
+/** Who is on a list, in the words of the profile that found them; "" for a list of another origin. */
+export const whomOf = ({ db }: App, listId: number): string =>
+  sql(
+    db,
+    `SELECT coalesce(nullif(p.description, ''), p.name) AS whom FROM lists l JOIN profiles p ON p.id = l.profile_id WHERE l.id = @listId`,
+  ).get<{ whom: string }>({ listId })?.whom ?? "";
+
 /** Has a draft write to a list, if there is one of that number. */
 export function writeTo(app: App, by: By, id: number, listId: number): Outcome<null> {
   const { db } = app;
@@ -179,11 +186,16 @@ export function writeTo(app: App, by: By, id: number, listId: number): Outcome<n
   return done(null);
 }
 
-/** A new draft from a file's text. Returns its id. */
-export function importSequence(app: App, userId: number, text: string): Outcome<number> {
+/** A new draft from a file's text; `name`: "" for the one in the file. Returns its id. */
+export function importSequence(app: App, userId: number, text: string, name = ""): Outcome<number> {
   const read = readSequenceFile(text);
   return read.ok
-    ? createSequence(app, userId, { name: read.file.name }, freshPath(withoutFiles(read.file.path)))
+    ? createSequence(
+        app,
+        userId,
+        { name: named.parse(name) || read.file.name },
+        freshPath(withoutFiles(read.file.path)),
+      )
     : refused({ file: read.problem });
 }
 

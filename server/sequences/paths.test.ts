@@ -32,7 +32,7 @@ import {
 } from "./keep-sequences.ts";
 import { listSequences } from "./list-sequences.ts";
 import { moveConsequences } from "./move-journeys.ts";
-import { detachFollowUps, writeOneEmail } from "./one-email.ts";
+import { detachFollowUps, openOneEmail, reviseOneEmail, writeOneEmail } from "./one-email.ts";
 import { sequenceForm } from "./open-sequence.ts";
 import { saveSequence } from "./save-sequence.ts";
 import { changePeople, sequencePeople } from "./sequence-people.ts";
@@ -383,7 +383,7 @@ describe("one email to one person", () => {
     subject: "The sheet",
     body: "Hello {{ first_name }}, here it is.",
     when: "now",
-    followUp: { days: 3, body: "Did it reach you?", unless: "answered" },
+    followUps: [{ id: "two", days: 3, body: "Did it reach you?", unless: "answered" }],
     remindAfter: 5,
   };
   const write = (change: Record<string, unknown> = {}) =>
@@ -396,7 +396,7 @@ describe("one email to one person", () => {
     const ahead = () => planAhead(world.app.db, TUESDAY, TUESDAY + 30 * DAY).touches;
     expect(ahead().map(({ stepId }) => stepId)).toEqual(["one", "two"]);
     expect(listSequences(world.app, world.userId)).toEqual([]);
-    detachFollowUps(world.app, world.userId, made.value);
+    detachFollowUps(world.app, world.userId, made.value.sequenceId);
     expect(at(TUESDAY + HOUR).map(({ stepId }) => stepId)).toEqual(["one"]);
   });
 
@@ -404,7 +404,7 @@ describe("one email to one person", () => {
     addPeople(world, ["ana"]);
     world.app.db.exec("UPDATE prospects SET time_zone = 'Asia/Tokyo'");
     expect(
-      write({ when: "at", date: "2026-06-15", time: "08:00", followUp: null, remindAfter: null }),
+      write({ when: "at", date: "2026-06-15", time: "08:00", followUps: [], remindAfter: null }),
     ).toMatchObject({ ok: true });
     const [planned] = planAhead(world.app.db, TUESDAY, TUESDAY + 30 * DAY).touches;
     expect(Math.abs((planned?.at ?? 0) - Date.parse("2026-06-15T08:00:00+09:00"))).toBeLessThan(20 * 60_000);
@@ -440,7 +440,7 @@ describe("one email to one person", () => {
 
   it.each<[string, Record<string, unknown>, string]>([
     ["without a text", { body: " " }, "Write the text"],
-    ["at a time that is not said", { when: "at" }, "Choose the day"],
+    ["at a time that is not said", { when: "at" }, "Say when"],
     ["with a field that does not exist", { body: "Hi {{ frist_name }}" }, "Did you mean"],
     ["to somebody who is gone", { prospectId: 99 }, "no longer here"],
   ])("%s is refused with what to do, and leaves nothing behind", (_, change, words) => {
@@ -454,6 +454,65 @@ describe("one email to one person", () => {
     started([email("a", 0, { subject: "S" })]);
     const outcome = write();
     expect(outcome.ok ? "" : outcome.errors.form).toContain("They are on “Loans”");
+  });
+
+  it("to somebody on another sequence stops that where the rep says so, and can be taken back", () => {
+    started([email("a", 3, { subject: "S" })]);
+    const made = write({ meanwhile: "stop" });
+    if (!made.ok) throw new Error(JSON.stringify(made.errors));
+    const states = () =>
+      rows<{ state: string }>(world, "SELECT state FROM journeys WHERE prospect_id = 1 ORDER BY id").map(
+        ({ state }) => state,
+      );
+    expect(states()).toEqual(["stopped", "active"]);
+    expect(made.value.undoStop).not.toBeNull();
+  });
+
+  it("has a series behind it, each by its own condition, of which one is taken off and one changed until they leave", () => {
+    addPeople(world, ["ana"]);
+    const followUp = (id: string, more: object = {}) => ({
+      id,
+      days: 2,
+      body: `This is ${id}`,
+      unless: "answered",
+      ...more,
+    });
+    const made = write({
+      followUps: [followUp("f1"), followUp("f2", { unless: "opened" }), followUp("f3")],
+      remindAfter: 3,
+    });
+    if (!made.ok) throw new Error(JSON.stringify(made.errors));
+    const id = made.value.sequenceId;
+    world.app.db.exec(`INSERT INTO touches (kind, journey_id, step_id, prospect_id, mailbox_id, recipient, state, message_id, subject, body)
+      SELECT 'email', id, 'one', 1, 1, 'a@b.example', 'claimed', '<one@b.example>', 'S', 'B' FROM journeys`);
+    const opened = openOneEmail(world.app, world.user, id);
+    expect(opened).toMatchObject({
+      gone: ["one"],
+      email: { subject: "The sheet", remindAfter: 3, mailboxId: 1 },
+    });
+    expect(opened?.email.followUps.map(({ unless }) => unless)).toEqual(["answered", "opened", "answered"]);
+    const [first, , third] = opened?.email.followUps ?? [];
+    const revised = reviseOneEmail(world.app, world.user, id, {
+      ...opened?.email,
+      subject: "Too late to change",
+      followUps: [{ ...first, body: "Did it reach you, {{ first_name }}?" }, third],
+    });
+    expect(revised).toMatchObject({ ok: true });
+    expect(openOneEmail(world.app, world.user, id)?.email).toMatchObject({
+      subject: "The sheet",
+      followUps: [{ id: "f1", body: "Did it reach you, {{ first_name }}?" }, { id: "f3" }],
+    });
+    expect(sequenceById(world.app.db, id)?.path.map((node) => node.id)).toEqual([
+      "one",
+      "f1",
+      "f3",
+      "remind",
+    ]);
+    const broken = reviseOneEmail(world.app, world.user, id, {
+      ...opened?.email,
+      followUps: [{ ...first, body: "{{ frist_name }}" }],
+    });
+    expect(broken).toMatchObject({ errors: { "followUps.0.body": expect.stringContaining("Did you mean") } });
   });
 });
 

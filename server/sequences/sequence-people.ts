@@ -251,5 +251,5 @@ function startAgain(
     userId,
     detail: "again",
   });
-  return startJourneys(app, userId, sequence, [journey.prospectId], { again: true }) === 1;
+  return startJourneys(app, userId, sequence, [journey.prospectId], { again: true }).length === 1;
 }

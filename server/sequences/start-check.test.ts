@@ -179,7 +179,7 @@ it("for every drawn world, and every door of a start", () => {
             if (!again)
               expect(may).toEqual(ids.filter((id) => !LEFT_OUT.includes(standings[id - 1] as Standing)));
             app.db.exec("SAVEPOINT started");
-            expect(startJourneys(app, null, asked, asking, { again })).toBe(may.length);
+            expect(startJourneys(app, null, asked, asking, { again })).toHaveLength(may.length);
             const began = rows<{ id: number }>(
               world,
               `SELECT prospect_id AS id FROM journeys WHERE sequence_id = ${asked.id} AND started_at > 0 ORDER BY 1`,

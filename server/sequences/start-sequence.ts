@@ -48,13 +48,13 @@ export function startSequence(
       { ...sequence, state: "running" },
       people.map(({ id: prospectId }) => prospectId).filter((prospectId) => !leaveOut.includes(prospectId)),
     );
-    return done({ counts, started });
+    return done({ counts, started: started.length });
   });
 }
 
 /**
  * Starts a sequence for those of the people whom no rule of a start is against (core/sending/may-go.ts). `again`: by the rules
- * of a single person, whom the rep chose. Returns how many.
+ * of a single person, whom the rep chose. Returns whom.
  */
 export function startJourneys(
   app: AppTx,
@@ -62,11 +62,11 @@ export function startJourneys(
   sequence: Sequence,
   ids: number[],
   { again = false }: { again?: boolean } = {},
-): number {
+): number[] {
   const { db, clock } = app;
   const now = clock.now();
   const first = sequence.path[0];
-  if (!first || sequence.deletedAt !== null) return 0;
+  if (!first || sequence.deletedAt !== null) return [];
   const { standing, values } = standingSql(again ? "single" : "start", sequence, now);
   const people = sql(
     db,
@@ -88,7 +88,7 @@ export function startJourneys(
     recordEvent(db, { at: now, kind: "journey_started", prospectId, journeyId, userId });
     considerJourney(app, journeyId, now);
   });
-  return people.length;
+  return people.map(({ id }) => id);
 }
 
 /** From when on the first wait of the person at `index` counts: not before the start date, and so many people a day. */

@@ -2,7 +2,7 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Suspense, useCallback, useState } from "react";
+import { useState } from "react";
 import { data, Link, redirect } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
@@ -20,18 +20,17 @@ import {
 } from "../../../server/prospects/people/prospect-story";
 import { saveProspect } from "../../../server/prospects/people/save-prospect";
 import { eraseProspect } from "../../../server/prospects/privacy/erase-prospect";
-import { detachFollowUps, writeOneEmail } from "../../../server/sequences/one-email";
+import { detachFollowUps } from "../../../server/sequences/one-email";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { userContext } from "../../accounts/session";
 import { FormDialog } from "../../components/dialogs";
 import { Field } from "../../components/field";
-import { lazily } from "../../components/lazily";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
 import { count, dayTime, EVENT_WORDS, stopWords, waitSentence } from "../../components/words";
-import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { readForm, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
 import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
@@ -41,8 +40,6 @@ import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
 import { fieldName, verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
-
-const OneEmailDialog = lazily(() => import("../one-email"), "OneEmailDialog");
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
@@ -70,8 +67,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   switch (form.intent) {
     case "stop":
       return stopByRep(app, Number(params.id), userId);
-    case "write_one":
-      return writeOneEmail(app, user, readText(form.form));
     case "detach":
       return detachFollowUps(app, userId, Number(form.sequenceId));
     case "note":
@@ -114,8 +109,6 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const stop = useAction<number>();
   const detach = useAction();
   const [erasing, setErasing] = useState(false);
-  const [writing, setWriting] = useState(false);
-  const stopWriting = useCallback(() => setWriting(false), []);
   return (
     <Page
       heading={`${name} ${standing(journey, story)}`}
@@ -137,8 +130,12 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
               Stop for them: {count(planned, "email")} will not go
             </Button>
           )}
-          {journey?.state !== "active" && !story.blocked && prospect.email !== "" && (
-            <Button variant="contained" onClick={() => setWriting(true)} disabled={notYours !== null}>
+          {!story.blocked && prospect.email !== "" && notYours === null && (
+            <Button
+              variant={journey?.state === "active" ? "outlined" : "contained"}
+              component={Link}
+              to={`/emails/new?to=${prospect.id}`}
+            >
               Write to them
             </Button>
           )}
@@ -157,28 +154,16 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       )}
       <Refusal errors={stop.errors} />
       <Refusal errors={detach.errors} />
-      {writing && (
-        <Suspense>
-          <OneEmailDialog
-            prospectId={prospect.id}
-            name={name}
-            zone={prospect.timeZone}
-            samples={{
-              first_name: prospect.firstName,
-              company: prospect.company,
-              title: prospect.title,
-              city: prospect.city,
-            }}
-            onClose={stopWriting}
-          />
-        </Suspense>
-      )}
       {journeys.map((each) => (
         <Box key={each.id} component="section" sx={{ mb: 3 }}>
           <Typography variant="h2" sx={{ mb: 0.5 }}>
             <Box
               component={Link}
-              to={`/sequences/${each.sequenceId}`}
+              to={
+                each.sequenceKind === "single"
+                  ? `/emails/${each.sequenceId}`
+                  : `/sequences/${each.sequenceId}`
+              }
               sx={{
                 color: "inherit",
                 textDecorationColor: "transparent",
@@ -191,7 +176,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           <Timeline {...drawStory(each, events, now, zone)} />
           {each.sequenceKind === "single" && each.state === "active" && (
             <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>
-              <Button size="small" component={Link} to={`/sequences/${each.sequenceId}`}>
+              <Button size="small" component={Link} to={`/emails/${each.sequenceId}`}>
                 Change it
               </Button>
               {each.touches.filter(({ state }) => state === "planned").length > 1 && (

@@ -10,7 +10,7 @@ import { allFilters, dropFilter, saveFilter } from "../../../server/prospects/fi
 import { listState } from "../../../server/prospects/lists/list-state";
 import { allLists, listById } from "../../../server/prospects/lists/lists";
 import { addProspect } from "../../../server/prospects/people/add-prospect";
-import { bulkEdit, undoBulk } from "../../../server/prospects/people/bulk-edit";
+import { bulkEdit, previewBulkAdd, undoBulk } from "../../../server/prospects/people/bulk-edit";
 import {
   countProspects,
   listProspects,
@@ -80,6 +80,8 @@ export async function action({ request, context }: Route.ActionArgs) {
       if (!added.ok) return added;
       throw redirect(`/prospects/${added.value.id}`);
     }
+    case "preview-add":
+      return previewBulkAdd(app, user, readText(form.bulk));
     case "bulk":
       return whenDone(bulkEdit(app, user, readText(form.bulk)), (report): BulkAnswer => ({ report }));
     default:
@@ -158,6 +160,7 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
           {list && state && <ListTabs list={list} state={state} />}
           <BulkBar
             chosen={chosen.count}
+            only={chosen.only}
             total={total}
             everybody={chosen.everybody}
             onEverybody={chosen.chooseAll}
@@ -229,6 +232,7 @@ function useChosen(params: URLSearchParams, total: number) {
     selection,
     everybody,
     count: everybody ? total : ids.length,
+    only: !everybody && ids.length === 1 ? (ids[0] ?? null) : null,
     choose: (model: GridRowSelectionModel) => {
       setSelection(model);
       setEverybody(false);

@@ -15,6 +15,25 @@ export function Attachments({
   fileNames: Readonly<Record<number, string>>;
   onChange: (step: EmailStep) => void;
 }) {
+  return (
+    <Files
+      ids={step.attachments}
+      fileNames={fileNames}
+      onChange={(attachments) => onChange({ ...step, attachments })}
+    />
+  );
+}
+
+/** The files that go with a letter, by their ids. */
+export function Files({
+  ids,
+  fileNames,
+  onChange,
+}: {
+  ids: readonly number[];
+  fileNames: Readonly<Record<number, string>>;
+  onChange: (ids: number[]) => void;
+}) {
   const [said, setSaid] = useState<{ problem?: string; note?: string | null }>({});
   const [names, setNames] = useState<Readonly<Record<number, string>>>(fileNames);
   async function attach(file: File): Promise<void> {
@@ -23,11 +42,11 @@ export function Attachments({
     const { id, name, note } = kept.value;
     setSaid({ note });
     setNames({ ...names, [id]: name });
-    onChange({ ...step, attachments: [...step.attachments, id] });
+    onChange([...ids, id]);
   }
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-      {step.attachments.map((id) => (
+      {ids.map((id) => (
         <Chip
           key={id}
           size="small"
@@ -37,7 +56,7 @@ export function Attachments({
           clickable
           onDelete={(event) => {
             event.preventDefault();
-            onChange({ ...step, attachments: step.attachments.filter((each) => each !== id) });
+            onChange(ids.filter((each) => each !== id));
           }}
         />
       ))}

@@ -3,6 +3,7 @@ import { webApp } from "../../../server/app";
 import { refused, whenDone } from "../../../server/errors";
 import { createSequence } from "../../../server/sequences/create-sequence";
 import { draftEmail, draftSequence, otherWordings } from "../../../server/sequences/draft-help";
+import { writeTo } from "../../../server/sequences/keep-sequences";
 import { userContext } from "../../accounts/session";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import type { Help } from "../ask-assistant";
@@ -18,7 +19,9 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Re
       // Cancelled while it was written: nothing is made.
       if (request.signal.aborted) return Response.json(refused({ form: "Cancelled." }));
       const { name, path } = draft.value;
-      const made = createSequence(app, context.get(userContext).id, { name }, path);
+      const userId = context.get(userContext).id;
+      const made = createSequence(app, userId, { name: String(body.name ?? "").trim() || name }, path);
+      if (made.ok && Number(body.list) > 0) writeTo(app, userId, made.value, Number(body.list));
       return Response.json(whenDone(made, (id): Help => ({ id })));
     }
     case "email": {

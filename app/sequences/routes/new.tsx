@@ -13,6 +13,7 @@ import {
   importSequence,
   startingPoints,
   takeOffShelf,
+  whomOf,
   writeTo,
 } from "../../../server/sequences/keep-sequences";
 import { userContext } from "../../accounts/session";
@@ -33,7 +34,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const wanted = Number(new URL(request.url).searchParams.get("list"));
   const list = allLists(app, context.get(userContext).id).find(({ id }) => id === wanted);
-  return { points: startingPoints(app), list: list ?? null };
+  return { points: startingPoints(app), list: list ?? null, whom: list ? whomOf(app, list.id) : "" };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -47,7 +48,8 @@ export async function action({ request, context }: Route.ActionArgs) {
       return made.ok ? redirect(`/sequences/${made.value}`) : made;
     }
     case "import": {
-      const made = importSequence(app, userId, form.file ?? "");
+      const made = importSequence(app, userId, form.file ?? "", form.name ?? "");
+      if (made.ok && form.list) writeTo(app, userId, made.value, Number(form.list));
       return made.ok ? redirect(`/sequences/${made.value}`) : made;
     }
     case "take_off":
@@ -65,10 +67,12 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
   const [briefing, setBriefing] = useState(false);
   const navigate = useNavigate();
   const point = points.find(({ id }) => id === chosen);
-  const begin = (id: string) => act.press({ intent: "begin", point: id, name, list: String(list?.id ?? "") });
+  /** Whatever way is taken, the name and the list come along. */
+  const carried = { name, list: String(list?.id ?? "") };
+  const begin = (id: string) => act.press({ intent: "begin", point: id, ...carried });
 
   async function takeFile(file: File | undefined): Promise<void> {
-    if (file) act.press({ intent: "import", file: await file.text() });
+    if (file) act.press({ intent: "import", file: await file.text(), ...carried });
   }
   return (
     <Page
@@ -141,6 +145,8 @@ export default function NewSequence({ loaderData }: Route.ComponentProps) {
         <Suspense>
           <BriefDialog
             task="sequence"
+            whom={loaderData.whom}
+            carried={carried}
             onClose={() => setBriefing(false)}
             onDraft={({ id }) => void navigate(`/sequences/${id}`)}
           />

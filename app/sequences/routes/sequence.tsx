@@ -6,7 +6,7 @@ import MuiTab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import isEqual from "fast-deep-equal";
 import { Suspense, useEffect, useEffectEvent, useState } from "react";
-import { data, Link, useBlocker, useSearchParams } from "react-router";
+import { data, Link, redirect, useBlocker, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
 import { isEmail } from "../../../core/sequence/path";
 import { startingOf } from "../../../core/sequence/standing";
@@ -56,6 +56,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
   const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
     throw data("This sequence does not exist, or no longer.", { status: 404 });
+  if (sequence.kind === "single") throw redirect(`/emails/${sequence.id}`);
   const user = context.get(userContext);
   return {
     sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },

@@ -101,7 +101,6 @@ function addAndWrite(app: App, user: User, input: unknown): Outcome<AddedNamed> 
       subject,
       body: opening,
       when: "now",
-      followUp: null,
       remindAfter: 5,
     });
     if (!written.ok) {

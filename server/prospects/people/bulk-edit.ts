@@ -3,7 +3,7 @@ import { STAGES } from "../../../core/prospects/stages.ts";
 import type { Act } from "../../../core/team/may.ts";
 import { type By, mayNot } from "../../accounts/may-not.ts";
 import type { User } from "../../accounts/session.ts";
-import type { App } from "../../app.ts";
+import type { App, AppTx } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
 import { changeField } from "../../consequences/change-field.ts";
 import { remember } from "../../consequences/remember.ts";
@@ -12,7 +12,7 @@ import { changesOf, recordChange } from "../../db/changes.ts";
 import { isField, readField } from "../../db/fields.ts";
 import { type Db, sql, transact } from "../../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../../errors.ts";
-import { addToSequence } from "../../sequences/add-people.ts";
+import { type AddPreview, addToSequence, previewAdd } from "../../sequences/add-people.ts";
 import { reconsiderHolds } from "../../sequences/reconsider-holds.ts";
 import { askVerify } from "../addresses/verify-addresses.ts";
 import { listFor } from "../list-for.ts";
@@ -51,9 +51,20 @@ export interface BulkReport {
   count: number;
   /** What the undo asks for; null where nothing can be taken back by it. */
   batch: number | null;
+  /** The list onto which they were put. */
+  listId?: number;
   /** By this a block is taken back. */
   undoId?: number;
   words: string;
+}
+
+/** What bringing the chosen onto a sequence would do, before it is done. */
+export function previewBulkAdd(app: App, user: User, input: unknown): Outcome<AddPreview> {
+  const read = form.safeParse(input);
+  if (!read.success || read.data.action.kind !== "sequence") return refused({ form: "Choose a sequence." });
+  const { action, ids, query } = read.data;
+  const who = ids === null ? idsOf(app, user.id, query) : stillHere(app.db, ids);
+  return mayNot(app, user.id, "prospect.see", who) ?? previewAdd(app, user, action.sequenceId, who);
 }
 
 /** Does one thing with many prospects. Values that change are kept, so that the whole can be taken back. */
@@ -95,12 +106,14 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
       case "sequence": {
         const added = addToSequence(app, user, action.sequenceId, who);
         if (!added.ok) return added;
-        const { started, listed, leftOut, sequenceName } = added.value;
+        const { started, listed, listId, leftOut, sequenceName } = added.value;
+        for (const id of listed) change(id, `list:${listId}`, "", "on");
+        for (const id of started) change(id, `sequence:${action.sequenceId}`, "", "on");
         return done({
-          count: started > 0 || leftOut > 0 ? started : listed,
-          batch: null,
+          count: started.length > 0 || leftOut > 0 ? started.length : listed.length,
+          batch,
           words:
-            started === 0 && leftOut === 0
+            started.length === 0 && leftOut === 0
               ? `put on the list of “${sequenceName}”, which has not started yet`
               : `started on “${sequenceName}”${leftOut > 0 ? `; ${leftOut} left out, on another sequence, blocked, or written to lately` : ""}`,
         });
@@ -115,7 +128,7 @@ export function bulkEdit(app: App, user: User, input: unknown): Outcome<BulkRepo
              WHERE true ON CONFLICT DO NOTHING RETURNING prospect_id AS id`,
         ).all<{ id: number }>({ listId, chosen });
         for (const { id } of added) change(id, `list:${listId}`, "", "on");
-        return done({ count: added.length, batch, words: `put on “${action.name}”` });
+        return done({ count: added.length, batch, listId, words: `put on “${action.name}”` });
       }
       case "remove_from_list": {
         const { listId } = action;
@@ -173,16 +186,35 @@ export function idsOf(app: App, by: By, query: Record<string, string>): number[]
     .map(({ id }) => id);
 }
 
+/** Ends the journey on which somebody was put, if it still goes; what has left has left. */
+function takeOff(app: AppTx, of: { prospectId: number; sequenceId: number; userId: By }): boolean {
+  const { db, clock } = app;
+  const { prospectId, sequenceId, userId } = of;
+  const isOn = sql(
+    db,
+    "SELECT 1 FROM journeys WHERE prospect_id = @prospectId AND sequence_id = @sequenceId AND state = 'active'",
+  ).get({ prospectId, sequenceId });
+  return isOn !== undefined && apply(db, { kind: "stopped_by_rep" }, { at: clock.now(), prospectId, userId });
+}
+
 /** Takes a bulk edit back, where nobody changed the values again. Returns for how many. */
 export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
   const { clock } = app;
   const no = mayNot(app, userId, "bulk.undo", batch);
   if (no) return no;
   const now = clock.now();
-  return transact(app, ({ db }) => {
+  return transact(app, (app) => {
+    const { db } = app;
     let count = 0;
+    /** Of those whose sequence was stopped, and who are off its list again: each is one. */
+    const people = new Set<number>();
     for (const change of changesOf(db, "bulk", batch)) {
       const { prospectId, field, before, after } = change;
+      if (field.startsWith("sequence:")) {
+        if (takeOff(app, { prospectId, sequenceId: Number(field.slice("sequence:".length)), userId }))
+          people.add(prospectId);
+        continue;
+      }
       const listId = field.startsWith("list:") ? Number(field.slice("list:".length)) : null;
       if (listId !== null)
         sql(
@@ -196,8 +228,9 @@ export function undoBulk(app: App, userId: By, batch: number): Outcome<number> {
         changeField(db, { prospectId, at: now, userId }, field, before);
       else continue;
       recordChange(db, { ...change, before: after, after: before, source: "undo", userId, at: now });
-      count++;
+      if (!people.has(prospectId)) count++;
     }
+    count += people.size;
     // Its number becomes negative: an undo that is pressed twice finds nothing more.
     sql(db, "UPDATE changes SET source_id = -@batch WHERE source = 'bulk' AND source_id = @batch").run({
       batch,

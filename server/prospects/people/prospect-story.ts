@@ -145,7 +145,7 @@ export function prospectStory(app: App, by: By, id: number): ProspectStory {
       db,
       `SELECT c.id, c.field, c.before, c.after, c.source, c.detail, u.name AS "by", c.at
        FROM changes c LEFT JOIN users u ON u.id = c.user_id
-       WHERE c.prospect_id = @id AND c.field NOT LIKE 'list:%' ORDER BY c.id DESC LIMIT 200`,
+       WHERE c.prospect_id = @id AND c.field NOT LIKE 'list:%' AND c.field NOT LIKE 'sequence:%' ORDER BY c.id DESC LIMIT 200`,
     ).all<ProspectStory["changes"][number]>({ id }),
     cleanings: cleaningOf(db, id).filter(({ rules }) => rules.length > 0),
   };
