@@ -17,17 +17,18 @@ export function WhenField(props: {
 }) {
   const { said, context, problem } = props;
   const [read, setRead] = useState<SaidWhen | null>({ when: "now" });
-  async function say(text: string): Promise<void> {
-    // What reads dates is fetched with the first word that is typed.
-    const { readWhen } = await import("../../core/sequence/read-when");
-    const understood = readWhen(text, context);
-    setRead(understood);
-    props.onRead(text, understood);
-  }
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was said before is read once.
+  // What reads dates is fetched with the first word that is typed.
+  const understand = async (text: string) =>
+    (await import("../../core/sequence/read-when")).readWhen(text, context);
+  const say = async (text: string) => props.onRead(text, await understand(text));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is typed is read, whatever else changes.
   useEffect(() => {
-    if (said !== "") void say(said);
-  }, []);
+    let isLatest = true;
+    if (said !== "") void understand(said).then((understood) => isLatest && setRead(understood));
+    return () => {
+      isLatest = false;
+    };
+  }, [said]);
   return (
     <Box sx={{ display: "grid", gap: 0.75 }}>
       <TextField

@@ -3,7 +3,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { LEFT_OUT } from "../../core/sequence/standing";
+import { LEFT_OUT, type Standing } from "../../core/sequence/standing";
 import type { AddPreview } from "../../server/sequences/add-people";
 import { Confirm } from "../components/dialogs";
 import { Refusal } from "../components/refusal";
@@ -84,16 +84,7 @@ export function AddTo(props: { run: () => Record<string, string>; onClose: () =>
     >
       {standings.map(({ standing, count: people }) => (
         <Typography key={standing} sx={{ mb: 0.5 }}>
-          <strong>{people}</strong>{" "}
-          {LEFT_OUT.includes(standing)
-            ? `left out: they ${WORDS[standing].waits}`
-            : standing === "ready"
-              ? state === "draft"
-                ? "are ready"
-                : state === "paused"
-                  ? "start once it goes on"
-                  : "start now"
-              : `start and wait: they ${WORDS[standing].waits}`}
+          <strong>{people}</strong> {standingWords(standing, state)}
         </Typography>
       ))}
       {colleagues.map(({ name, count: people }) => (
@@ -103,4 +94,12 @@ export function AddTo(props: { run: () => Record<string, string>; onClose: () =>
       ))}
     </Confirm>
   );
+}
+
+function standingWords(standing: Standing, state: AddPreview["state"]): string {
+  const { waits } = WORDS[standing];
+  if (LEFT_OUT.includes(standing)) return `left out: they ${waits}`;
+  if (standing !== "ready")
+    return waits.startsWith("wait") ? `start and ${waits}` : `start and wait: they ${waits}`;
+  return state === "draft" ? "are ready" : state === "paused" ? "start once it goes on" : "start now";
 }

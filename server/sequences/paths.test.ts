@@ -621,13 +621,13 @@ describe("people who are brought onto a sequence", () => {
     );
     expect(addToSequence(world.app, world.user, running, [1, 2, 3])).toMatchObject({
       ok: true,
-      value: { started: 1, leftOut: 2 },
+      value: { started: [expect.any(Number)], leftOut: 2 },
     });
     const made = createFrom(world.app, world.userId, "blank", "Later");
     if (!made.ok) throw new Error("not made");
     expect(addToSequence(world.app, world.user, made.value, [2, 3])).toMatchObject({
       ok: true,
-      value: { started: 0, listed: 2 },
+      value: { started: [], listed: [expect.any(Number), expect.any(Number)] },
     });
     expect(sequenceById(world.app.db, made.value)?.listId).not.toBeNull();
     expect(addToSequence(world.app, world.user, 99, [1])).toMatchObject({ ok: false });

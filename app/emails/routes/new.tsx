@@ -90,16 +90,22 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
     const { unsubscribe } = watch((email) => keepIt(email));
     return unsubscribe;
   }, [person.id, reset, watch]);
-  const email = oneEmailSchema.safeParse({
-    ...form.watch(),
-    subject: form.watch("subject") || "–",
-    body: form.watch("body") || "–",
-  });
-  const shown = email.success ? email.data : null;
+  const typed = form.watch();
+  const shown = {
+    ...typed,
+    followUps: (typed.followUps ?? []).map((each) => ({
+      ...each,
+      days: each.days || 1,
+      subject: each.subject ?? "",
+    })),
+    attachments: [],
+    mailboxId: null,
+    meanwhile: "ask" as const,
+  };
   const there = person.zone ?? zone;
   const leavesAt =
-    shown?.when === "at" && shown.date && shown.time ? instantOn(shown.date, shown.time, there) : now;
-  const isNow = form.watch("when") === "now";
+    shown.when === "at" && shown.date && shown.time ? instantOn(shown.date, shown.time, there) : now;
+  const isNow = typed.when === "now";
   return (
     <Page
       heading={`To ${person.name}`}
@@ -129,11 +135,7 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
               sent, and one press takes that back.
             </MarginNote>
           )}
-          <WhatFollows
-            email={{ followUps: shown?.followUps ?? [], remindAfter: shown?.remindAfter ?? null }}
-            leavesAt={leavesAt}
-            zone={there}
-          />
+          <WhatFollows email={shown} leavesAt={leavesAt} zone={there} />
         </>
       }
     >
@@ -152,7 +154,7 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
           />
         </Box>
       )}
-      {shown && shown.followUps.length > 0 && (
+      {shown.followUps.length > 0 && (
         <Box sx={{ mb: 2 }}>
           <Timeline
             {...plain(

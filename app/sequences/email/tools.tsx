@@ -1,4 +1,12 @@
 /** What is done with the text of an email beside typing: marks, links, pictures, pieces, and drafts from outside. */
+import CallSplit from "@mui/icons-material/CallSplit";
+import FormatBold from "@mui/icons-material/FormatBold";
+import FormatItalic from "@mui/icons-material/FormatItalic";
+import FormatListBulleted from "@mui/icons-material/FormatListBulleted";
+import FormatListNumbered from "@mui/icons-material/FormatListNumbered";
+import FormatQuote from "@mui/icons-material/FormatQuote";
+import ImageOutlined from "@mui/icons-material/ImageOutlined";
+import LinkIcon from "@mui/icons-material/Link";
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -66,45 +74,45 @@ export function Tools({
       }}
     >
       <Tool label="Bold (Ctrl B)" run={() => chain()?.toggleBold().run()} isOn={editor?.isActive("bold")}>
-        <strong>B</strong>
+        <FormatBold fontSize="small" />
       </Tool>
       <Tool
         label="Italic (Ctrl I)"
         run={() => chain()?.toggleItalic().run()}
         isOn={editor?.isActive("italic")}
       >
-        <em>I</em>
+        <FormatItalic fontSize="small" />
       </Tool>
       <Tool
         label="Link"
         run={() => setOpen({ is: "link", text: String(editor?.getAttributes("link").href ?? "https://") })}
         isOn={editor?.isActive("link")}
       >
-        ↗
+        <LinkIcon fontSize="small" />
       </Tool>
       <Tool label="List" run={() => chain()?.toggleBulletList().run()} isOn={editor?.isActive("bulletList")}>
-        •
+        <FormatListBulleted fontSize="small" />
       </Tool>
       <Tool
         label="Numbered list"
         run={() => chain()?.toggleOrderedList().run()}
         isOn={editor?.isActive("orderedList")}
       >
-        1.
+        <FormatListNumbered fontSize="small" />
       </Tool>
       <Tool
         label="Quotation"
         run={() => chain()?.toggleBlockquote().run()}
         isOn={editor?.isActive("blockquote")}
       >
-        “
+        <FormatQuote fontSize="small" />
       </Tool>
       <Tool label="Condition in the text" run={(at) => setOpen({ is: "conditions", at })}>
-        if
+        <CallSplit fontSize="small" />
       </Tool>
       <Tooltip title="Picture">
         <FileButton
-          label="▣"
+          label={<ImageOutlined fontSize="small" />}
           name="Picture"
           accept="image/png,image/jpeg,image/gif"
           button={{
