@@ -2,7 +2,6 @@
  * All sums over calendars and time zones. The rest of the product adds and compares plain
  * instants: epoch milliseconds, UTC. Zones are IANA names.
  */
-import { IANAZone } from "luxon";
 import { Kept } from "./kept.ts";
 
 export const MINUTE = 60_000;
@@ -42,7 +41,7 @@ export interface OpenWindow {
 const zones = new Kept<boolean>();
 
 export function isZone(name: string): boolean {
-  return zones.get(name, () => IANAZone.isValidZone(name));
+  return zones.get(name, () => clockOf(name) !== null);
 }
 
 /** Zones change their offset on a quarter of an hour, if at all; so one look serves all of it. */
@@ -50,7 +49,8 @@ const QUARTER = 15 * MINUTE;
 
 /** What is known of one zone: offsets by quarter of an hour, instants by minute of local time. */
 interface KnownZone {
-  zone: IANAZone;
+  /** Tells the local time; null for a zone that is none. */
+  clock: Intl.DateTimeFormat | null;
   offsets: Map<number, number>;
   instants: Map<number, number>;
 }
@@ -60,20 +60,50 @@ const MOST_KEPT = 50_000;
 function knownZone(name: string): KnownZone {
   let found = known.get(name);
   if (!found) {
-    found = { zone: IANAZone.create(name), offsets: new Map(), instants: new Map() };
+    found = { clock: clockOf(name), offsets: new Map(), instants: new Map() };
     known.set(name, found);
   }
   return found;
 }
 
+/** The runtime's own clock of a zone. A library's would bring all of it to every page of the browser. */
+function clockOf(zone: string): Intl.DateTimeFormat | null {
+  if (zone === "") return null;
+  try {
+    return new Intl.DateTimeFormat("en-US", {
+      ...{ timeZone: zone, hourCycle: "h23", era: "short" },
+      ...{
+        year: "numeric",
+        month: "2-digit",
+        day: "2-digit",
+        hour: "2-digit",
+        minute: "2-digit",
+        second: "2-digit",
+      },
+    } as Intl.DateTimeFormatOptions);
+  } catch {
+    return null;
+  }
+}
+
+function offsetBy(clock: Intl.DateTimeFormat, at: number): number {
+  const part = new Map(clock.formatToParts(at).map(({ type, value }) => [type, value]));
+  const of = (type: Intl.DateTimeFormatPartTypes) => Number(part.get(type));
+  const year = part.get("era") === "BC" ? 1 - of("year") : of("year");
+  const local = new Date(0);
+  local.setUTCFullYear(year, of("month") - 1, of("day"));
+  local.setUTCHours(of("hour"), of("minute"), of("second"));
+  return local.getTime() - at;
+}
+
 /** Milliseconds by which local time is ahead of UTC. */
 function offsetAt(at: number, zone: string): number {
-  const { zone: iana, offsets } = knownZone(zone);
+  const { clock, offsets } = knownZone(zone);
   const quarter = Math.floor(at / QUARTER);
   let offset = offsets.get(quarter);
   if (offset === undefined) {
     if (offsets.size >= MOST_KEPT) offsets.clear();
-    offset = iana.offset(quarter * QUARTER) * MINUTE;
+    offset = clock === null ? Number.NaN : offsetBy(clock, quarter * QUARTER);
     offsets.set(quarter, offset);
   }
   return offset;

@@ -91,7 +91,9 @@ test("on a phone every place is in sight, with what waits there, and the search"
   await page.goto("/");
   for (const name of ["Today", "Prospects", "Sequences", "Sending", "Results"])
     await expect(page.getByRole("link", { name, exact: true })).toBeInViewport({ ratio: 1 });
-  await expect(page.getByRole("link", { name: /^Replies/ })).toBeInViewport({ ratio: 1 });
+  await expect(
+    page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: /^Replies/ }),
+  ).toBeInViewport({ ratio: 1 });
   await page.getByLabel("Find a prospect, company, sequence or mailbox").fill("loan season");
   await page
     .getByRole("option", { name: /Loan season/ })

@@ -1,5 +1,5 @@
 /** Who may do what: users come by a link, roles hold, sessions end, settings show where prospects look. */
-import { choose, emailText, inDemo, open, signIn } from "./desk.ts";
+import { emailText, inDemo, open, signIn } from "./desk.ts";
 import { expect, test } from "./world.ts";
 
 test.use({ signedIn: false });
@@ -37,7 +37,7 @@ test("a manager adds somebody by a link; they see the team's work, change only t
   // Nobody wrote to them; what a colleague got can be read, and only an opt-out noted.
   await open(theirs, "/replies?show=people");
   await expect(theirs.getByRole("tab", { name: "From people 0" })).toBeVisible();
-  await choose(theirs, theirs.getByLabel("Whose"), "Marta Quintela’s");
+  await theirs.getByLabel("Whose").selectOption("Marta Quintela’s");
   await expect(theirs.getByText(/This conversation is Marta Quintela's\./)).toBeVisible();
   await expect(theirs.getByRole("button", { name: /Send the answer/ })).toHaveCount(0);
   await expect(

@@ -36,6 +36,19 @@ export async function choose(page: Page, menu: Locator, option: string | RegExp)
   await expect(page.getByRole("listbox")).toBeHidden();
 }
 
+/** Types a day or a time, in digits, into a field that is one part after the other. */
+export async function typeMoment(page: Page, name: string | RegExp, digits: string): Promise<void> {
+  const exact = typeof name === "string";
+  await page.getByRole("group", { name, exact }).getByRole("spinbutton").first().click();
+  await page.keyboard.type(digits);
+}
+
+/** Presses what asks first, and then what it asks for. */
+export async function pressTwice(page: Page, name: string, act = name): Promise<void> {
+  await page.getByRole("button", { name, exact: true }).click();
+  await page.getByRole("dialog").getByRole("button", { name: act, exact: true }).click();
+}
+
 /** What the demo's database holds, for what no screen shows: what was mailed to a stranger. */
 export function inDemo<Row>(query: string): Row[] {
   const db = new Database(join(HERE.folder, "demo.db"), { readonly: true });

@@ -7,7 +7,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { built, type Started, startProcess } from "../server/processes.ts";
 import { freePort } from "../server/tests/free-port.ts";
 import { type Standin, startStandin } from "../server/tests/world.ts";
-import { addressOf, choose, csvFile, emailText, open } from "./desk.ts";
+import { addressOf, choose, csvFile, emailText, open, typeMoment } from "./desk.ts";
 import { BROKEN, messyList, ROWS } from "./messy-list.ts";
 
 const ADDRESS = "ines@oficina-house.example";
@@ -147,8 +147,8 @@ test("leads from nothing to the first email, with a next step on every page", as
     // No mail server is asked about anybody, so addresses are likely at best; and it may be night.
     await choose(page, page.getByLabel("Writes to addresses that are"), "good, likely or doubtful");
     for (const day of ["Sat", "Sun"]) await page.getByRole("button", { name: day, exact: true }).click();
-    await page.getByLabel("from", { exact: true }).fill("00:00");
-    await page.getByLabel("until", { exact: true }).fill("23:59");
+    await typeMoment(page, "from", "0000");
+    await typeMoment(page, "until", "2359");
     await choose(page, page.getByLabel("Days and hours count"), /^in /);
     await page.getByRole("button", { name: /^Save/ }).click();
     await page.getByRole("link", { name: /^Check and start \d+/ }).click();

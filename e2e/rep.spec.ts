@@ -7,7 +7,9 @@ import {
   importList,
   moveClock,
   open,
+  pressTwice,
   tellStandin,
+  typeMoment,
   writeSequence,
 } from "./desk.ts";
 import { expect, test } from "./world.ts";
@@ -57,7 +59,7 @@ test("a mailbox is added, checked, paused and woken, and its limits are refused 
   await page.getByRole("button", { name: "Pause it" }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Pause it" }).click();
   await expect(page.getByText(/It is paused by Marta Quintela, .+ It is still read/)).toBeVisible();
-  await page.getByRole("button", { name: "Let it send again" }).click();
+  await pressTwice(page, "Let it send again", "Go on");
   await expect(page.getByText("It sends and is read.")).toBeVisible();
 });
 
@@ -74,11 +76,11 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
   await chooseForSequence(page, "Quiet houses", ["m.quintela@quillwater-loans.example"]);
 
   await test.step("what cannot be saved is said at its field, and nothing typed is lost", async () => {
-    await page.getByLabel("until").fill("07:00");
+    await typeMoment(page, "until", "0700");
     await page.getByRole("button", { name: "Save" }).click();
     await expect(page.getByText("The hours close after they open.").first()).toBeVisible();
-    await expect(page.getByLabel("until")).toHaveValue("07:00");
-    await page.getByLabel("until").fill("18:00");
+    await expect(page.getByRole("group", { name: "until" })).toContainText("07:00");
+    await typeMoment(page, "until", "1800");
     await page.getByRole("button", { name: "Save" }).click();
     await expect(page.getByRole("button", { name: "Save" })).toBeDisabled();
     await expect(page.getByText(/^2 emails over 3 working days/)).toBeVisible();
@@ -88,7 +90,7 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
   await page.getByRole("button", { name: /^Start/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Started for 1 prospect");
   await page.getByRole("link", { name: "Quiet", exact: true }).click();
-  await page.getByRole("button", { name: "Pause" }).click();
+  await pressTwice(page, "Pause");
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Paused");
   await open(page, "/sending?reason=sequence_paused");
   await expect(page.getByText("The sequence is paused").first()).toBeVisible({ timeout: 90_000 });
@@ -116,7 +118,7 @@ test("a running sequence is paused, edited into a new version, and goes on", asy
   );
   await page.getByRole("button", { name: "Save and move 1" }).click();
   await expect(page.getByText(/^paused by Marta Quintela, .+ · version 2/)).toBeVisible();
-  await page.getByRole("button", { name: "Go on" }).click();
+  await pressTwice(page, "Go on");
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Running");
 });
 

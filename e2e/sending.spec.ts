@@ -1,5 +1,5 @@
 import { DEMO_PASSWORD, NEW_MAILBOX } from "../demo/scenario.ts";
-import { open } from "./desk.ts";
+import { open, pressTwice } from "./desk.ts";
 import { expect, test } from "./world.ts";
 
 const CLIMATE = "marta@quillwater-climate.example";
@@ -49,7 +49,7 @@ test("pausing a mailbox says first what moves and what waits, and lets it send a
   await expect(dialog).toContainText(/follow-ups wait for their mailbox/);
   await dialog.getByRole("button", { name: "Pause it" }).click();
   await expect(page.getByText(/It is paused by Marta Quintela/)).toBeVisible();
-  await page.getByRole("button", { name: "Let it send again" }).click();
+  await pressTwice(page, "Let it send again", "Go on");
   await expect(page.getByText("It sends and is read.")).toBeVisible();
 
   await page.getByLabel("Emails a day at most").fill("3");

@@ -1,7 +1,6 @@
 import {
   addressOf,
   addStep,
-  choose,
   chooseForSequence,
   emailText,
   importList,
@@ -166,22 +165,29 @@ test("one email is planned for somebody, and its follow-up is taken off again", 
   );
   await open(page, "/prospects?q=olga%40uma-casa");
   await page.getByRole("link", { name: "Olga" }).click();
-  await page.getByRole("button", { name: "Write to them" }).click();
-  const dialog = page.getByRole("dialog");
-  await dialog.getByLabel("Subject").fill("The sheet");
-  await choose(page, dialog.getByLabel("It leaves"), "at a time");
-  await dialog.getByRole("button", { name: "Plan it" }).click();
-  await expect(dialog.getByText("Choose the day and the time.")).toBeVisible();
-  await dialog.getByLabel("Day", { exact: true }).fill("2026-09-14");
-  await dialog.getByLabel("Time, their time").fill("08:00");
-  await dialog.getByLabel("A follow-up, in the same thread").check();
-  await dialog.getByLabel("Its text").fill("Did it reach you?");
-  await dialog.getByRole("button", { name: "Plan it" }).click();
-  await expect(dialog).toHaveCount(0);
-  await expect(page.getByRole("listitem").filter({ hasText: /^Follow-up, .*, planned/ })).toBeVisible();
-  await page.getByRole("button", { name: "Take the follow-up off" }).click();
-  await expect(page.getByRole("listitem").filter({ hasText: /^Follow-up, / })).toHaveCount(0);
-  await expect(page.getByRole("listitem").filter({ hasText: /^Email, .*, planned/ })).toBeVisible();
+  await page.getByRole("link", { name: "Write to them" }).click();
+  await page.getByLabel("Subject").first().fill("The sheet");
+  await page.getByLabel("It leaves").fill("whenever it suits");
+  await expect(page.getByText(/Say it as “Monday 8:00”/)).toBeVisible();
+  await page.getByLabel("It leaves").fill("14 September 8:00");
+  await expect(page.getByText("Mon 14 September, 08:00 where they are.")).toBeVisible();
+  for (const nth of [1, 2]) {
+    await page.getByRole("button", { name: "Add a follow-up" }).click();
+    await page.getByRole("textbox", { name: `Text of follow-up ${nth}` }).fill(`Did it reach you? (${nth})`);
+  }
+  await page.getByRole("button", { name: "Plan it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^To Olga, on Mon 14 September, 08:\d\d$/);
+  const planned = (name: string) =>
+    page.getByRole("listitem").filter({ hasText: new RegExp(`^${name}, .*, planned`) });
+  await expect(planned("Follow-up 2")).toBeVisible();
+  await page.getByRole("button", { name: "Take it off" }).first().click();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(planned("Follow-up 1")).toHaveCount(0);
+  await expect(planned("Follow-up")).toHaveCount(1);
+  await expect(page.getByRole("textbox", { name: "Text of follow-up 1" })).toHaveText(
+    "Did it reach you? (2)",
+  );
+  await expect(planned("Email")).toBeVisible();
 });
 
 test("a starting point comes from the shelf and from a file, and its blanks keep it from starting", async ({
@@ -222,6 +228,9 @@ test("a list, and people who are chosen, are written to in one press from where 
     .getByRole("menuitem", { name: /^Three houses/ })
     .first()
     .click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog).toContainText("1 person onto the list of “Three houses”");
+  await dialog.getByRole("button", { name: "Put them on its list" }).click();
   await expect(page.getByText(/which has not started yet/)).toBeVisible();
 });
 

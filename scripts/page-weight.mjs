@@ -17,6 +17,8 @@ const MOST_OF = {
   "prospects/routes/prospects-find": 265,
   "prospects/routes/prospects": 420,
   "sequences/routes/sequence": 420,
+  "emails/routes/new": 420,
+  "emails/routes/email": 420,
 };
 
 const client = join(import.meta.dirname, "../build/client");

@@ -2,7 +2,7 @@
 import Button, { type ButtonProps } from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import type { PauseNumbers } from "../../server/consequences/pausing";
+import type { PauseNumbers } from "../../server/desk/pause-numbers";
 import { Confirm } from "../components/dialogs";
 import { Refusal } from "../components/refusal";
 import { useQuestion } from "../components/use-action";
@@ -80,8 +80,8 @@ function Holds({ people, emails, open }: PauseNumbers) {
       </Typography>
       <Typography>
         {emails === 0
-          ? "No email of theirs is planned for today or the next working day. "
-          : `${count(emails, "email")} planned for today and the next working day ${emails === 1 ? "waits" : "wait"}. `}
+          ? "No email of theirs is planned. "
+          : `${count(emails, "planned email")} ${emails === 1 ? "waits" : "wait"}. `}
         {open === 0
           ? "Nothing of it is on Today."
           : `${count(open, "touch leaves", "touches leave")} Today and ${open === 1 ? "keeps its" : "keep their"} time.`}

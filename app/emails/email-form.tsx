@@ -15,10 +15,8 @@ import { FollowUps } from "./follow-ups";
 import { LetterField } from "./letter-field";
 import { WhenField } from "./when-field";
 
-export type EmailFormOf = FormOf<typeof oneEmailSchema>;
-
 export function EmailForm(props: {
-  form: EmailFormOf;
+  form: FormOf<typeof oneEmailSchema>;
   page: EmailPage;
   gone: readonly string[];
   fileNames: Record<number, string>;

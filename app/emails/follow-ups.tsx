@@ -5,18 +5,18 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useEffect, useEffectEvent } from "react";
 import { useController, useFieldArray } from "react-hook-form";
-import type { FollowUp } from "../../core/sequence/one-email";
+import type { FollowUp, oneEmailSchema } from "../../core/sequence/one-email";
 import type { EmailPage } from "../../server/sequences/email-page";
 import { PlainSelect } from "../components/plain-select";
 import { Refusal } from "../components/refusal";
 import { ChoiceInput, NumberInput, TextInput } from "../components/schema-fields";
+import type { FormOf } from "../components/schema-form";
 import { useQuestion } from "../components/use-action";
 import { count } from "../components/words";
-import type { EmailFormOf } from "./email-form";
 import { LetterField } from "./letter-field";
 
 export function FollowUps(props: {
-  form: EmailFormOf;
+  form: FormOf<typeof oneEmailSchema>;
   gone: readonly string[];
   series: EmailPage["series"];
   samples: Record<string, string>;
@@ -131,7 +131,7 @@ function FollowUpLetter({
   index,
   samples,
 }: {
-  form: EmailFormOf;
+  form: FormOf<typeof oneEmailSchema>;
   index: number;
   samples: Record<string, string>;
 }) {

@@ -13,18 +13,12 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { STAGE_NAMES } from "../../core/prospects/stages";
-import type { BulkReport } from "../../server/prospects/people/bulk-edit";
 import { Choice } from "../components/choice";
 import { useAction } from "../components/use-action";
 import { count } from "../components/words";
 import { UndoButton } from "../undo/undo-line";
 import { FIELD_NAMES } from "./words";
-import { AddTo, NewSequenceFor } from "./write-to-chosen";
-
-export interface BulkAnswer {
-  report?: BulkReport;
-  undone?: number;
-}
+import { AddTo, type BulkAnswer, NewSequenceFor } from "./write-to-chosen";
 
 const SETTABLE = ["title", "city", "country", "timeZone"] as const;
 

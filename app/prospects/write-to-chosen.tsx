@@ -4,13 +4,19 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { LEFT_OUT, type Standing } from "../../core/sequence/standing";
+import type { BulkReport } from "../../server/prospects/people/bulk-edit";
 import type { AddPreview } from "../../server/sequences/add-people";
 import { Confirm } from "../components/dialogs";
 import { Refusal } from "../components/refusal";
 import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
 import { WORDS } from "../sequences/start/standing-words";
-import type { BulkAnswer } from "./bulk-bar";
+
+/** What came of something that was done with many. */
+export interface BulkAnswer {
+  report?: BulkReport;
+  undone?: number;
+}
 
 type Run = (action: Record<string, unknown>) => Record<string, string>;
 

@@ -11,6 +11,7 @@ import type { FieldErrors } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { KeyButton } from "../components/key";
 import { lazily } from "../components/lazily";
+import { DayField, TimeField } from "../components/moment-fields";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
 import { ActionForm, useAction } from "../components/use-action";
@@ -207,15 +208,8 @@ function WhenItGoes(props: { when: When; onWhen: (when: When) => void; errors: F
       />
       {when === "at" && (
         <>
-          <PlainTextField name="date" type="date" errors={errors} aria-label="Day" sx={{ width: 150 }} />
-          <PlainTextField
-            name="time"
-            type="time"
-            defaultValue="09:00"
-            errors={errors}
-            aria-label="Time"
-            sx={{ width: 110 }}
-          />
+          <DayField name="date" errors={errors} aria-label="Day" sx={{ width: 165 }} />
+          <TimeField name="time" defaultValue="09:00" errors={errors} aria-label="Time" sx={{ width: 120 }} />
         </>
       )}
     </>

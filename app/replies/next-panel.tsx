@@ -7,6 +7,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { OpenReply } from "../../server/replies/list-replies";
 import type { Suggestion } from "../../server/replies/suggest-answer";
+import { DayField } from "../components/moment-fields";
 import { PlainTextField } from "../components/plain-text-field";
 import { ActionForm, useAction } from "../components/use-action";
 import type { Answered } from "./answer-form";
@@ -135,9 +136,8 @@ export function ComeBackPanel({ reply, suggestion }: { reply: OpenReply; suggest
         sends={{ intent: "come-back", replyId: reply.id, key }}
         sx={{ display: "grid", gap: 1.25 }}
       >
-        <PlainTextField
+        <DayField
           name="date"
-          type="date"
           label="Write again on"
           defaultValue={reply.reading?.day ?? ""}
           errors={errors}
@@ -179,12 +179,12 @@ export function AwayPanel({ reply }: { reply: OpenReply }) {
         sends={{ intent: "label", label: "away", replyId: reply.id }}
         sx={{ display: "flex", gap: 1.25, alignItems: "flex-start", flexWrap: "wrap" }}
       >
-        <PlainTextField
+        <DayField
           name="day"
-          type="date"
           label="Back on"
           defaultValue={reply.reading?.day ?? ""}
           errors={errors}
+          sx={{ width: 200 }}
         />
         <Button type="submit" disabled={isBusy}>
           Leave them alone until then

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Choice } from "../components/choice";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
+import { DayField } from "../components/moment-fields";
 import type { SideAction } from "./side-actions";
 
 const TITLES: Record<SideAction, string> = {
@@ -66,13 +67,7 @@ export function SideActionDialog(props: {
                 errors={errors}
                 autoFocus
               />
-              <Field
-                name="day"
-                type="date"
-                label="On"
-                errors={errors}
-                slotProps={{ inputLabel: { shrink: true } }}
-              />
+              <DayField name="day" label="On" errors={errors} />
             </>
           )}
         </>

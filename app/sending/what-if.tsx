@@ -4,7 +4,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Slider from "@mui/material/Slider";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
@@ -12,6 +11,7 @@ import type { Outlook } from "../../core/sending/outlook";
 import type { WhatIf } from "../../core/sending/what-if";
 import type { MailboxStanding } from "../../server/sending/forecast";
 import { Choice } from "../components/choice";
+import { DayField } from "../components/moment-fields";
 import { Refusal } from "../components/refusal";
 import { useAction, useQuestion } from "../components/use-action";
 import { count } from "../components/words";
@@ -123,15 +123,11 @@ export function WhatIfPanel(props: {
             ...mailboxes.map(({ id, address }) => [id, address] as const),
           ]}
         />
-        <TextField
-          type="date"
+        <DayField
           label="First emails from"
-          slotProps={{ inputLabel: { shrink: true } }}
           value={change.firstsFrom === null ? "" : new Date(change.firstsFrom).toISOString().slice(0, 10)}
-          onChange={({ target }) =>
-            set({ firstsFrom: target.value === "" ? null : Date.parse(`${target.value}T06:00:00Z`) })
-          }
-          sx={{ width: 168 }}
+          onChange={(day) => set({ firstsFrom: day === "" ? null : Date.parse(`${day}T06:00:00Z`) })}
+          sx={{ width: 178 }}
         />
       </Box>
       <Box role="status" sx={{ mt: 1.5, minHeight: 44 }}>

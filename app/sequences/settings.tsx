@@ -14,6 +14,7 @@ import type { SenderChoices } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { Choice } from "../components/choice";
 import { Field } from "../components/field";
+import { DayField, TimeField } from "../components/moment-fields";
 import { NumberField, OptionalNumberField } from "../components/number-field";
 import { Tick } from "../components/tick";
 import { SHORT_WEEKDAYS } from "../components/words";
@@ -159,21 +160,17 @@ function WhenPart(props: Props) {
         ))}
       </ToggleButtonGroup>
       <Box sx={{ display: "flex", gap: 1.5 }}>
-        <Field
-          name="opens"
-          type="time"
+        <TimeField
           label="from"
           value={form.opens}
-          onChange={({ target }) => onChange({ opens: target.value })}
-          errors={errors}
+          onChange={(opens) => opens && onChange({ opens })}
+          error={errors.opens}
         />
-        <Field
-          name="closes"
-          type="time"
+        <TimeField
           label="until"
           value={form.closes}
-          onChange={({ target }) => onChange({ closes: target.value })}
-          errors={errors}
+          onChange={(closes) => closes && onChange({ closes })}
+          error={errors.closes}
         />
       </Box>
       <Choice
@@ -192,12 +189,10 @@ function WhenPart(props: Props) {
         onChange={(holidays) => set({ holidays })}
       />
       <Box sx={{ display: "flex", gap: 1.5 }}>
-        <TextField
-          type="date"
+        <DayField
           label="Not before"
           value={settings.startsOn ?? ""}
-          onChange={({ target }) => set({ startsOn: target.value || null })}
-          slotProps={{ inputLabel: { shrink: true } }}
+          onChange={(day) => set({ startsOn: day || null })}
         />
         <OptionalNumberField
           label="New people a day"

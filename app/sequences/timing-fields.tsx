@@ -10,6 +10,7 @@ import type { EmailStep, Path } from "../../core/sequence/path";
 import { askableAt } from "../../core/sequence/path-problems";
 import type { Wait } from "../../core/sequence/wait";
 import { Choice } from "../components/choice";
+import { DayField, TimeField } from "../components/moment-fields";
 import { NumberField } from "../components/number-field";
 import { Tick } from "../components/tick";
 import { SHORT_WEEKDAYS } from "../components/words";
@@ -81,20 +82,18 @@ export function WaitField(props: {
               options={SHORT_WEEKDAYS.map((name, index) => [index + 1, name] as const)}
             />
           ) : (
-            <TextField
-              type="date"
+            <DayField
               label={label}
               value={wait.date}
-              onChange={({ target }) => target.value && onChange({ ...wait, date: target.value })}
-              sx={{ width: 160 }}
+              onChange={(date) => date && onChange({ ...wait, date })}
+              sx={{ width: 165 }}
             />
           )}
-          <TextField
-            type="time"
+          <TimeField
             label="at"
             value={wait.time}
-            onChange={({ target }) => target.value && onChange({ ...wait, time: target.value })}
-            sx={{ width: 115 }}
+            onChange={(time) => time && onChange({ ...wait, time })}
+            sx={{ width: 120 }}
           />
         </>
       )}

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { TodoItem } from "../../server/today/todo-item";
 import { KeyButton } from "../components/key";
+import { DayField, TimeField } from "../components/moment-fields";
 import { PlainTextField } from "../components/plain-text-field";
 import { count } from "../components/words";
 
@@ -197,12 +198,13 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
   const [typed, setTyped] = useState({ note: "", next: "", nextDay: "", date: "", time: "10:00" });
   const [isLater, setLater] = useState(false);
   const { note, next, nextDay, date, time } = typed;
-  const field = (name: keyof typeof typed, label: string, width: number, type = "text") => (
+  const set = (name: keyof typeof typed) => (value: string) =>
+    setTyped((before) => ({ ...before, [name]: value }));
+  const field = (name: keyof typeof typed, label: string, width: number) => (
     <PlainTextField
-      type={type}
       label={label}
       value={typed[name]}
-      onChange={({ target }) => setTyped((before) => ({ ...before, [name]: target.value }))}
+      onChange={({ target }) => set(name)(target.value)}
       sx={{ width }}
     />
   );
@@ -211,7 +213,7 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
       <Box sx={row}>
         {field("note", "Note", 240)}
         {field("next", "What comes next", 200)}
-        {next !== "" && field("nextDay", "On", 150, "date")}
+        {next !== "" && <DayField label="On" value={nextDay} onChange={set("nextDay")} sx={{ width: 165 }} />}
       </Box>
       <Box sx={row}>
         {OUTCOMES.map(([outcome, words], index) => (
@@ -230,8 +232,8 @@ function CallWork({ item, act }: { item: OwnTouch; act: Act }) {
       </Box>
       {isLater && (
         <Box sx={row}>
-          {field("date", "Day", 160, "date")}
-          {field("time", "Time, yours", 130, "time")}
+          <DayField label="Day" value={date} onChange={set("date")} sx={{ width: 165 }} />
+          <TimeField label="Time, yours" value={time} onChange={set("time")} sx={{ width: 130 }} />
           <Button
             variant="contained"
             onClick={() => act("call-back", { id: item.touchId, date, time, note })}

@@ -1,7 +1,7 @@
 /** What a pause would hold up, or going on would set in motion; changes nothing. */
 import { z } from "zod";
 import { webApp } from "../../../server/app";
-import { type PauseNumbers, pauseNumbers } from "../../../server/consequences/pausing";
+import { type PauseNumbers, pauseNumbers } from "../../../server/desk/pause-numbers";
 import { type Outcome, refused } from "../../../server/errors";
 import { userContext } from "../../accounts/session";
 import { readJson } from "../read-form";

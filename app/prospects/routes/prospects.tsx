@@ -25,7 +25,7 @@ import { useRefreshWhile } from "../../desk/refresh";
 import { UndoLine } from "../../undo/undo-line";
 import { AddPeople, Begin } from "../add-people";
 import { AddPerson } from "../add-person";
-import { type BulkAnswer, BulkBar } from "../bulk-bar";
+import { BulkBar } from "../bulk-bar";
 import { ColumnChoice, useColumnLayout } from "../column-layout";
 import { FilterEditor } from "../filter-editor";
 import { ListQuality } from "../list-margin";
@@ -34,6 +34,7 @@ import { NextStep, runningWords } from "../next-step";
 import { NOBODY, ProspectGrid } from "../prospect-grid";
 import { OverviewMargin, ProspectMargin } from "../prospect-margin";
 import { SearchBar } from "../search-bar";
+import type { BulkAnswer } from "../write-to-chosen";
 import type { Route } from "./+types/prospects";
 
 export function loader({ request, context }: Route.LoaderArgs) {
