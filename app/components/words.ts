@@ -3,6 +3,7 @@ import type { EventKind } from "../../core/events";
 import { isAddressState } from "../../core/prospects/verdict";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
 import type { RestReason } from "../../core/sending/rest";
+import type { Goal } from "../../core/sequence/settings";
 
 // Spelt here: a browser's own names may differ from the server's, and a page is drawn by both.
 /** From Monday on; ISO 8601 counts them from 1. */
@@ -178,6 +179,18 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   after_restore: "left before the restore?",
 };
 
+/** When it goes on, and why not before: "Thu 11 June, 10:20", and the reason as a sentence of its own. */
+export const waitParts = (
+  reason: WaitReason,
+  detail: string | null,
+  nextAt: number | null,
+  now: number,
+  zone: string,
+): { at: string | null; why: string } => ({
+  at: nextAt === null ? null : when(nextAt, now, zone),
+  why: waitSentence(reason, detail, null, now, zone),
+});
+
 /** The reason with what it is about, as one sentence. */
 export function waitSentence(
   reason: WaitReason,
@@ -201,6 +214,15 @@ export function waitSentence(
   const words = WAIT_WORDS[reason];
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}${until}`;
 }
+
+/** Of a number of people: they came to what a sequence calls success. */
+export const GOAL_REACHED: Record<Goal, string> = {
+  reply: "replied",
+  interested: "are interested",
+  meeting: "booked a call",
+  click: "clicked",
+  won: "were won",
+};
 
 const STOP_WORDS: Record<StopReason, string> = {
   replied: "they replied",

@@ -1,9 +1,11 @@
 import { everyStep } from "../../core/sequence/path.ts";
+import type { Goal } from "../../core/sequence/settings.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { anyTruth, keptCount } from "../db/kept-counts.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, stepsEver } from "../db/sequences.ts";
+import { listSequences } from "../sequences/list-sequences.ts";
 
 export interface StepResult {
   stepId: string;
@@ -26,6 +28,9 @@ export interface SequenceResult {
   people: number;
   written: number;
   replied: number;
+  /** What it calls success, and how many came to it. */
+  goal: Goal;
+  reached: number;
   steps: StepResult[];
 }
 
@@ -38,6 +43,7 @@ const NOTHING = { sent: 0, opened: 0, clicked: 0, replied: 0, booked: 0, bounced
 export function results(app: App, by: By): SequenceResult[] {
   const { db } = app;
   const hidden = hiddenFrom(app, by, "sequence.see");
+  const reached = new Map(listSequences(app, by).map((each) => [each.id, each.reached]));
   return allSequences(db)
     .filter(({ id, kind }) => kind === "shared" && !hidden.has(id))
     .map((sequence) => {
@@ -56,7 +62,14 @@ export function results(app: App, by: By): SequenceResult[] {
           isRemoved: removed.includes(stepId),
         }),
       );
-      return { id: sequence.id, name: sequence.name, ...people, steps };
+      return {
+        id: sequence.id,
+        name: sequence.name,
+        ...people,
+        goal: sequence.settings.goal,
+        reached: reached.get(sequence.id) ?? 0,
+        steps,
+      };
     })
     .filter(({ people }) => people > 0);
 }

@@ -6,6 +6,7 @@ import type { App } from "../app.ts";
 import { anyTruth, keptCount } from "../db/kept-counts.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
+import { type GoalCounts, goalCounts, reachedOf } from "../results/goal.ts";
 import { visibleSequences } from "./visible-sequences.ts";
 
 export interface SequenceSummary {
@@ -28,6 +29,8 @@ export interface SequenceSummary {
   opened: number;
   clicked: number;
   optedOut: number;
+  /** How many came to what it calls success. */
+  reached: number;
   /** When its next email goes; null if none is planned. */
   nextAt: number | null;
 }
@@ -49,11 +52,14 @@ const NOBODY: Counts = {
   nextAt: null,
 };
 
+const NO_GOALS: GoalCounts = { interested: 0, won: 0 };
+
 /** Every shared sequence that a user may see, with what came of it so far; people are counted once each. */
 export function listSequences(app: App, by: By): SequenceSummary[] {
   const { db } = app;
   const visible = new Set(visibleSequences(app, by).map(({ id }) => id));
   const counts = keptCount(db, "sequences", anyTruth(db), () => countSequences(db));
+  const goals = keptCount(db, "goals", anyTruth(db), () => goalCounts(db));
   return allSequences(db)
     .filter(({ id }) => visible.has(id))
     .map((sequence) => ({
@@ -69,6 +75,10 @@ export function listSequences(app: App, by: By): SequenceSummary[] {
       steps: everyStep(sequence.path).length,
       days: daysOfPath(sequence.path),
       ...(counts.get(sequence.id) ?? NOBODY),
+      reached: reachedOf(sequence.settings.goal, {
+        ...(counts.get(sequence.id) ?? NOBODY),
+        ...(goals.get(sequence.id) ?? NO_GOALS),
+      }),
     }));
 }
 

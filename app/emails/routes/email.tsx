@@ -14,9 +14,10 @@ import { MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { useSchemaForm } from "../../components/schema-form";
 import { useAction } from "../../components/use-action";
-import { dayTime, stopWords, waitSentence } from "../../components/words";
+import { dayTime, stopWords } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
+import { NextTouch } from "../../prospects/next-touch";
 import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
 import { UndoLine } from "../../undo/undo-line";
@@ -101,12 +102,7 @@ export default function EmailPage({ loaderData, params }: Route.ComponentProps) 
       margin={
         <>
           <MarginNote title={isOver ? "How it ended" : "What comes next, and why"}>
-            {journey?.state === "active" && (
-              <Typography>
-                {waitSentence(journey.waitReason ?? "in_line", journey.waitDetail, journey.nextAt, now, zone)}
-                .
-              </Typography>
-            )}
+            {journey?.state === "active" && <NextTouch journey={journey} now={now} zone={zone} />}
             {journey?.state === "stopped" && (
               <Typography>
                 It stopped on {dayTime(journey.endedAt ?? now, zone)}, because {stopWords(journey.stopReason)}

@@ -29,7 +29,7 @@ import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
-import { count, dayTime, EVENT_WORDS, stopWords, waitSentence } from "../../components/words";
+import { count, dayTime, EVENT_WORDS, stopWords } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
 import { drawStory } from "../../timeline/story";
@@ -38,6 +38,7 @@ import { UndoLine } from "../../undo/undo-line";
 import { WhyButton } from "../../why/why-dialog";
 import { AboutThem, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
+import { NextTouch } from "../next-touch";
 import { fieldName, verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
 
@@ -228,9 +229,7 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
         {!journey && <Typography>No sequence has been started for them.</Typography>}
         {journey?.state === "active" && (
           <>
-            <Typography>
-              {waitSentence(journey.waitReason ?? "in_line", journey.waitDetail, journey.nextAt, now, zone)}.
-            </Typography>
+            <NextTouch journey={journey} now={now} zone={zone} />
             {journey.mailbox && (
               <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75 }}>
                 From {journey.mailbox}

@@ -11,7 +11,7 @@ import { webApp } from "../../../server/app";
 import { results, type SequenceResult } from "../../../server/results/results";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
-import { count, share } from "../../components/words";
+import { count, GOAL_REACHED, share } from "../../components/words";
 import type { Route } from "./+types/results";
 
 export function loader({ context }: Route.LoaderArgs) {
@@ -53,7 +53,8 @@ export default function Results({ loaderData }: Route.ComponentProps) {
         <Box component="section" key={sequence.id} data-row sx={{ mb: 4 }}>
           <Typography variant="h2" sx={{ mb: 0.75 }}>
             <Link to={`/sequences/${sequence.id}`}>{sequence.name}</Link>:{" "}
-            {share(sequence.replied, sequence.written)} replied
+            {share(sequence.reached, sequence.written)} {GOAL_REACHED[sequence.goal]}
+            {sequence.goal !== "reply" && `, ${share(sequence.replied, sequence.written)} replied`}
           </Typography>
           <Box tabIndex={0} role="group" aria-label={`Steps of ${sequence.name}`} sx={{ overflowX: "auto" }}>
             <Table

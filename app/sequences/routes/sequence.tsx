@@ -17,6 +17,7 @@ import { attachmentNames } from "../../../server/mail/files";
 import { allLists } from "../../../server/prospects/lists/lists";
 import { allLabels } from "../../../server/replies/labels";
 import { checkSequence } from "../../../server/sequences/check-sequence";
+import { listSequences } from "../../../server/sequences/list-sequences";
 import { moveConsequences, underWayCount } from "../../../server/sequences/move-journeys";
 import {
   pauseOfSequence,
@@ -33,7 +34,7 @@ import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
 import { useAction, useQuestion } from "../../components/use-action";
-import { pausedWords } from "../../components/words";
+import { GOAL_REACHED, pausedWords } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { PauseButton } from "../../desk/pause-button";
 import { readJson, unknownIntent } from "../../desk/read-form";
@@ -59,7 +60,13 @@ export function loader({ params, context }: Route.LoaderArgs) {
   if (sequence.kind === "single") throw redirect(`/emails/${sequence.id}`);
   const user = context.get(userContext);
   return {
-    sequence: { state: sequence.state, version: sequence.version, underWay: underWayCount(app, sequence.id) },
+    sequence: {
+      state: sequence.state,
+      version: sequence.version,
+      underWay: underWayCount(app, sequence.id),
+      goal: sequence.settings.goal,
+      ...goalOf(app, user.id, sequence.id),
+    },
     pause: pauseOfSequence(app, sequence),
     zone: user.zone,
     notYours: mayNot(app, user.id, "sequence.change", sequence.id)?.errors.form ?? null,
@@ -73,6 +80,12 @@ export function loader({ params, context }: Route.LoaderArgs) {
     fileNames: attachmentNames(app.db, sequence.path),
     today: weekdayOf(app.clock.now(), user.zone),
   };
+}
+
+/** How many were written to, and how many came to what it calls success. */
+function goalOf(app: ReturnType<typeof webApp>, userId: number, id: number) {
+  const { written = 0, reached = 0 } = listSequences(app, userId).find((each) => each.id === id) ?? {};
+  return { written, reached };
 }
 
 interface Preview {
@@ -286,6 +299,8 @@ function Standing(props: { at: string } & Pick<Loaded, "sequence" | "pause" | "z
   return (
     <>
       {sequence.state === "paused" && pause ? `${pausedWords(pause, zone)} · ` : ""}
+      {sequence.written > 0 &&
+        `${sequence.reached} of ${sequence.written} ${GOAL_REACHED[sequence.goal]} (${Math.round((100 * sequence.reached) / sequence.written)} %) · `}
       version {sequence.version} · <Link to={`${at}/people`}>people</Link> ·{" "}
       <Link to={`${at}/rehearsal`}>rehearse</Link> · <Link to={`${at}/versions`}>versions</Link>
     </>

@@ -32,7 +32,7 @@ import { PlainTextField } from "../../components/plain-text-field";
 import { Refusal } from "../../components/refusal";
 import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
-import { count, SHORT_WAITS, when } from "../../components/words";
+import { count, GOAL_REACHED, SHORT_WAITS, when } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import type { Route } from "./+types/sequences";
 
@@ -342,8 +342,13 @@ function SequenceRow(props: {
           </Typography>
         </Box>
         <Figure value={String(sequence.active)} words={`of ${sequence.people} on the way`} />
-        <Rate part={sequence.replied} whole={sequence.written} words="replied" />
-        <Rate part={sequence.booked} whole={sequence.written} words="booked" />
+        {/* What it calls success comes first. */}
+        <Rate part={sequence.reached} whole={sequence.written} words={GOAL_REACHED[sequence.goal]} />
+        {sequence.goal === "reply" ? (
+          <Rate part={sequence.booked} whole={sequence.written} words="booked" />
+        ) : (
+          <Rate part={sequence.replied} whole={sequence.written} words="replied" />
+        )}
         <Rate part={sequence.opened} whole={sequence.written} words="opened" />
         <Figure value={String(sequence.optedOut)} words="opted out" />
       </Box>
