@@ -48,9 +48,9 @@ const props: Props = {
   preview: null,
   lists: [{ id: 5, name: "Museums", count: 412 }],
   mailboxes: [
-    { id: 1, address: "marta@quillwater.example", dailyLimit: 30, state: "active", notYours: null },
-    { id: 2, address: "m.q@quillwater.example", dailyLimit: 20, state: "active", notYours: null },
-    { id: 3, address: "spare@quillwater.example", dailyLimit: 50, state: "active", notYours: null },
+    { id: 1, address: "marta@quillwater.example", aDay: 30, state: "active", notYours: null },
+    { id: 2, address: "m.q@quillwater.example", aDay: 20, state: "active", notYours: null },
+    { id: 3, address: "spare@quillwater.example", aDay: 50, state: "active", notYours: null },
   ],
   isChanged: false,
   onSettings: () => {},

@@ -52,7 +52,7 @@ export function SequenceMargin(props: {
   const list = lists.find(({ id }) => id === form.listId);
   const chosen = mailboxes.filter(({ id }) => form.mailboxIds.includes(id));
   const sending = chosen.filter(({ state }) => state === "active");
-  const aDay = sending.reduce((sum, { dailyLimit }) => sum + dailyLimit, 0);
+  const aDay = sending.reduce((sum, each) => sum + each.aDay, 0);
   const { start } = check;
   const starting = startingOf(start);
   const unsure = start.no_address + start.address_not_good;

@@ -46,11 +46,11 @@ export function SenderSettings(props: {
       )}
       {!pool && (
         <Box>
-          {mailboxes.map(({ id, address, dailyLimit, state, notYours }) => (
+          {mailboxes.map(({ id, address, aDay, state, notYours }) => (
             <Tick
               key={id}
               disabled={notYours !== null && !form.mailboxIds.includes(id)}
-              label={`${address}, ${state === "active" ? `${dailyLimit} a day` : state === "resting" ? "rests" : "paused"}${notYours ? `, ${notYours}'s` : ""}`}
+              label={`${address}, ${state === "active" ? `${aDay} a day` : state === "resting" ? "rests" : "paused"}${notYours ? `, ${notYours}'s` : ""}`}
               checked={form.mailboxIds.includes(id)}
               onChange={(checked) =>
                 onChange({
@@ -67,7 +67,7 @@ export function SenderSettings(props: {
       <CapacityNote
         form={form}
         people={people}
-        limits={mailboxes.filter(({ id }) => chosen.includes(id)).map(({ dailyLimit }) => dailyLimit)}
+        limits={mailboxes.filter(({ id }) => chosen.includes(id)).map(({ aDay }) => aDay)}
       />
       <Box>
         <Box sx={{ display: "flex", gap: 1.5 }}>

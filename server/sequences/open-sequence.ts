@@ -1,7 +1,8 @@
+import { limitToday } from "../../core/sending/sender.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { numbersIn } from "../db/json.ts";
-import { allMailboxes } from "../db/mailboxes.ts";
+import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { type Pause, pauseOf } from "../db/pauses.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
@@ -52,7 +53,8 @@ export function sequenceForm({
 export interface MailboxChoice {
   id: number;
   address: string;
-  dailyLimit: number;
+  /** How many it may send today, as its ramp stands: what every screen says of it. */
+  aDay: number;
   state: string;
   /** Whose it is, where the asking user may not send from it. */
   notYours: string | null;
@@ -91,11 +93,12 @@ export function senderChoices(app: App, by: By): SenderChoices {
 }
 
 export function mailboxChoices(app: App, by: By): MailboxChoice[] {
-  return allMailboxes(app.db).map(({ id, address, dailyLimit, state, ownerName }) => ({
-    id,
-    address,
-    dailyLimit,
-    state,
-    notYours: mayNot(app, by, "mailbox.use", id) ? ownerName : null,
+  const now = app.clock.now();
+  return allMailboxes(app.db).map((mailbox) => ({
+    id: mailbox.id,
+    address: mailbox.address,
+    aDay: limitToday(senderOf(app.db, mailbox, now)),
+    state: mailbox.state,
+    notYours: mayNot(app, by, "mailbox.use", mailbox.id) ? mailbox.ownerName : null,
   }));
 }

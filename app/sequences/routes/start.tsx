@@ -94,9 +94,7 @@ export default function StartPage({ loaderData: data, params }: Route.ComponentP
   const at = useStart(data);
   const { act, waiting, starting, goingNow } = at;
   const [confirming, setConfirming] = useState(false);
-  const aDay = mailboxes
-    .filter(({ state }) => state === "active")
-    .reduce((sum, { dailyLimit }) => sum + dailyLimit, 0);
+  const aDay = mailboxes.filter(({ state }) => state === "active").reduce((sum, each) => sum + each.aDay, 0);
   const start = () => at.press("start", { leaveOut: [...at.leaveOut.keys()] });
   const done = act.isBusy ? null : act.value;
   const heading =

@@ -137,7 +137,8 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
   const open = items[index];
   if (at >= 0) lastAt.current = at;
   const list = useRef<HTMLDivElement>(null);
-  const act: Act = (intent, body) => press({ intent, ...body });
+  // A second press while the first is on its way would be about what is done already.
+  const act: Act = (intent, body) => isBusy || press({ intent, ...body });
   function choose(key: string): void {
     setSelected(key);
     if (!isPhone()) return;
