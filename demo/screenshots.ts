@@ -25,7 +25,6 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "cleaning", path: "/lists/5/cleaning?rule=legal_form" },
   { name: "duplicates", path: "/lists/5/duplicates" },
   { name: "addresses", path: "/lists/5/addresses" },
-  { name: "block-list", path: "/block-list" },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
   {
@@ -38,6 +37,16 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
     name: "rehearsal",
     path: "/sequences/4/rehearsal",
     prepare: (page) => page.getByRole("slider", { name: "Day" }).waitFor(),
+  },
+  {
+    name: "email",
+    path: "/emails/new?to=40",
+    prepare: async (page) => {
+      await page.getByLabel("It leaves").fill("Monday 8:00 my time");
+      await page.getByText(/where they are/).waitFor();
+      await page.getByLabel("Subject").first().fill("The sheet that a lender gets");
+      await page.getByRole("button", { name: "Add a follow-up" }).click();
+    },
   },
   { name: "sending", path: "/sending" },
   {

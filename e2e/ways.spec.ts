@@ -115,7 +115,7 @@ test("on a phone a rep reads and labels what came, and does five social touches,
     .getByRole("button", { name: /^(Social message|Invitation|Profile view)/ })
     .first()
     .click();
-  const current = waiting.locator('[aria-current="true"] h2');
+  const current = waiting.locator('[aria-current="true"] > button h2');
   for (let nth = 1; nth <= 5; nth++) {
     const press = page.getByRole("button", { name: "Done", exact: true });
     await expect(press).toBeInViewport({ ratio: 1 });

@@ -9,17 +9,6 @@ import { PlainTextField } from "./plain-text-field";
 
 const MomentPicker = lazily(() => import("./moment-picker"), "MomentPicker");
 
-export interface PickerProps {
-  of: "day" | "time";
-  label?: string | undefined;
-  /** What it is called where no label is seen. */
-  spoken?: string | undefined;
-  value: string;
-  onChange: (value: string) => void;
-  wrong: boolean;
-  helperText: React.ReactNode;
-}
-
 type MomentProps = Named & {
   /** Of a form's field, with the errors of that form. */
   name?: string;

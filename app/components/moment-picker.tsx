@@ -4,7 +4,17 @@ import { DatePicker } from "@mui/x-date-pickers/DatePicker";
 import { LocalizationProvider } from "@mui/x-date-pickers/LocalizationProvider";
 import { TimePicker } from "@mui/x-date-pickers/TimePicker";
 import { DateTime } from "luxon";
-import type { PickerProps } from "./moment-fields";
+
+export interface PickerProps {
+  of: "day" | "time";
+  label?: string | undefined;
+  /** What it is called where no label is seen. */
+  spoken?: string | undefined;
+  value: string;
+  onChange: (value: string) => void;
+  wrong: boolean;
+  helperText: React.ReactNode;
+}
 
 export function MomentPicker({ of, label, spoken, value, onChange, wrong, helperText }: PickerProps) {
   const shared = {

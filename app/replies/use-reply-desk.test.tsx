@@ -213,4 +213,6 @@ it("a refusal is said", async () => {
   open(desk(), () => refused({ form: "Somebody else answers them now." }));
   press("1");
   expect((await screen.findByRole("alert")).textContent).toBe("Somebody else answers them now.");
+  // Nothing is announced, and nothing is left to take back.
+  expect(state().last).toBeNull();
 });

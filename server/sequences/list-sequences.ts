@@ -6,7 +6,7 @@ import type { App } from "../app.ts";
 import { anyTruth, keptCount } from "../db/kept-counts.ts";
 import { type Db, sql } from "../db/open.ts";
 import { allSequences, type Sequence } from "../db/sequences.ts";
-import { type GoalCounts, goalCounts, reachedOf } from "../results/goal.ts";
+import { type GoalCounts, goalCounts, reachedOf } from "./goal.ts";
 import { visibleSequences } from "./visible-sequences.ts";
 
 export interface SequenceSummary {
