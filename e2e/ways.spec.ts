@@ -124,7 +124,7 @@ test("on a phone a rep reads and labels what came, and does five social touches,
     await expect.poll(done).toBe(start + nth);
     await expect(current).not.toHaveText(whom ?? "");
   }
-  await page.getByRole("link", { name: /^‹ All/ }).click();
+  await page.getByRole("link", { name: "‹ Social touches" }).click();
   await expect(
     waiting.getByRole("button", { name: /^(Social message|Invitation|Profile view)/ }).nth(1),
   ).toBeVisible();

@@ -40,6 +40,7 @@ import { TodayMargin } from "../today-margin";
 import { GroupBar, isEqualWork, ManyBar } from "../todo-groups";
 import { pressed } from "../todo-keys";
 import { TodoRow } from "../todo-row";
+import { GROUP_WORDS } from "../todo-words";
 import { type Act, TodoWork } from "../todo-work";
 import type { Route } from "./+types/today";
 
@@ -188,7 +189,11 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
       sub={subline(loaderData, others)}
       actions={<WhoseSwitch looking={loaderData.looking} />}
       hasMarginOnPhone={!isAlone}
-      phoneBack={isAlone ? { to: `?${backTo}`, words: `All ${waiting}` } : null}
+      phoneBack={
+        isAlone
+          ? { to: `?${backTo}`, words: todo.only === null ? `All ${waiting}` : GROUP_WORDS[todo.only] }
+          : null
+      }
       margin={
         <>
           {isWide && sheet}
@@ -199,7 +204,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
       {firstSteps && <FirstSteps steps={firstSteps} now={now} zone={zone} />}
       <Refusal errors={errors} />
       <GroupBar todo={todo} isHidden={isAlone} />
-      {todo.only !== null && (
+      {todo.only !== null && !isAlone && (
         <ManyBar
           items={items}
           ticked={ticked}
@@ -216,7 +221,7 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
             isOpen={place === index}
             isAlone={isAlone}
             tick={
-              todo.only !== null && isEqualWork(item)
+              todo.only !== null && !isAlone && isEqualWork(item)
                 ? {
                     isOn: ticked.has(item.key),
                     turn: () =>
