@@ -100,7 +100,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     ":sequence": { act: "sequence.change", as: "json", body: { of: "sequence", ids: [1] } },
     ":mailbox": { act: "mailbox.change", as: "json", body: { of: "mailbox", ids: [1] } },
     ":account": { act: "account.change", as: "json", body: { of: "account", ids: [1] } },
-    ":journey": { act: "desk.see", as: "json", body: { of: "journey", ids: [1] } },
+    ":journey": { act: "sequence.change", as: "json", body: { of: "journey", ids: [1] } },
   },
   "desk/routes/sharing.tsx": {
     ":list": { act: "list.share", body: { kind: "list", id: 1, sharing: "change" } },
