@@ -1,6 +1,7 @@
 /** Why somebody stands where they stand, and how sure their address is. */
 
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { STAGE_NAMES, STAGES } from "../../core/prospects/stages";
@@ -27,6 +28,11 @@ export function ProspectMargin({ row, now, zone }: { row: ProspectRow; now: numb
         <Typography variant="letter">{row.name || row.email}</Typography>
         <Typography color="textSecondary">{[row.title, row.company].filter(Boolean).join(", ")}</Typography>
         {row.owner && <Typography color="textSecondary">Owner: {row.owner}</Typography>}
+        {row.email !== "" && (
+          <Button size="small" component={Link} to={`/emails/new?to=${row.id}`} sx={{ mt: 1 }}>
+            Write to them
+          </Button>
+        )}
       </MarginNote>
       <MarginNote title="The address">
         <Box sx={{ display: "flex", gap: 1, alignItems: "center", mb: 0.75, flexWrap: "wrap" }}>

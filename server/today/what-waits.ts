@@ -202,9 +202,12 @@ export function mailboxTrouble(db: Db, user: User) {
       restUntil,
       trouble: trouble ?? smtpTrouble,
       people:
-        sql(db, "SELECT count(*) AS count FROM journeys WHERE state = 'active' AND mailbox_id = @id").get<{
-          count: number;
-        }>({ id })?.count ?? 0,
+        // As Sending counts them: whose next email waits for this mailbox, and for nothing else.
+        sql(
+          db,
+          `SELECT count(*) AS count FROM journeys WHERE state = 'active' AND mailbox_id = @id
+             AND wait_reason IN ('mailbox_resting', 'mailbox_paused', 'mailbox_unreachable', 'mailbox_stopped')`,
+        ).get<{ count: number }>({ id })?.count ?? 0,
     }));
 }
 

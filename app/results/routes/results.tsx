@@ -60,16 +60,17 @@ export default function Results({ loaderData }: Route.ComponentProps) {
             <Table
               size="small"
               sx={{
-                minWidth: 760,
+                minWidth: { xs: 0, sm: 760 },
                 bgcolor: "background.paper",
                 tableLayout: "fixed",
                 "& th:first-of-type": { width: 180 },
+                ...STACKED,
               }}
             >
               <TableHead>
                 <TableRow>
                   <TableCell>Step</TableCell>
-                  {["Sent", "Replied", "Booked", "Clicked", "Opened", "Bounced", "Opted out"].map((label) => (
+                  {FIGURES.map((label) => (
                     <TableCell key={label} align="right">
                       {label}
                     </TableCell>
@@ -87,12 +88,15 @@ export default function Results({ loaderData }: Route.ComponentProps) {
                         </Typography>
                       )}
                     </TableCell>
-                    <TableCell align="right">{step.sent}</TableCell>
+                    <TableCell align="right" data-label="Sent">
+                      {step.sent}
+                    </TableCell>
                     {[step.replied, step.booked, step.clicked, step.opened, step.bounced, step.optedOut].map(
                       (part, index) => (
                         <TableCell
                           key={`${step.stepId} ${String(index)}`}
                           align="right"
+                          data-label={FIGURES[index + 1]}
                           sx={{ whiteSpace: "nowrap" }}
                         >
                           {part}
@@ -115,6 +119,18 @@ export default function Results({ loaderData }: Route.ComponentProps) {
     </Page>
   );
 }
+
+const FIGURES = ["Sent", "Replied", "Booked", "Clicked", "Opened", "Bounced", "Opted out"];
+/** On a phone a step's figures stand below its name, each with its own word: nothing lies beyond the edge. */
+const STACKED = {
+  "@media (max-width: 599.95px)": {
+    "& thead": { display: "none" },
+    "& tr": { display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 2, py: 1 },
+    "& td": { display: "flex", justifyContent: "space-between", border: 0, py: 0.4 },
+    "& td:first-of-type": { gridColumn: "1 / -1", fontWeight: 650 },
+    "& td[data-label]::before": { content: "attr(data-label)", color: "text.secondary" },
+  },
+};
 
 const percent = (share: number) => Math.round(100 * share);
 const span = ({ low, high }: Share) => `${percent(low)} to ${percent(high)} %`;
