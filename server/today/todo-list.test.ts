@@ -239,9 +239,13 @@ describe("says of it what there is to say", () => {
     expect(keys(MARTA, COMPANY_HELD, "UPDATE journeys SET state = 'finished'")).toEqual([]);
   });
 
-  it("a mailbox: why, and how many threads it holds", () => {
+  it("a mailbox: why, and how many wait for it", () => {
     expect(
-      item(MARTA, RESTING, "UPDATE mailboxes SET trouble = 'no answer'; UPDATE journeys SET mailbox_id = 1"),
+      item(
+        MARTA,
+        RESTING,
+        "UPDATE mailboxes SET trouble = 'no answer'; UPDATE journeys SET mailbox_id = 1, wait_reason = 'mailbox_resting'",
+      ),
     ).toMatchObject({ state: "resting", trouble: "no answer", people: 1 });
   });
 });
