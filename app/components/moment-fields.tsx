@@ -1,7 +1,7 @@
 /** A day or a time of day, the same on every screen: "9 Jun 2026", "14:30". Values are "YYYY-MM-DD" and "HH:mm". */
 import Box from "@mui/material/Box";
 import type { SxProps, Theme } from "@mui/material/styles";
-import { Suspense, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import type { FieldErrors } from "./field";
 import { lazily } from "./lazily";
 import type { Named } from "./plain-text-field";
@@ -21,29 +21,47 @@ type MomentProps = Named & {
   sx?: SxProps<Theme>;
 };
 
+/** "9 Jun 2026", "14:30" */
+const asShown = (of: "day" | "time", value: string): string =>
+  of === "time" || value === ""
+    ? value
+    : new Date(`${value}T12:00Z`).toLocaleDateString("en-GB", {
+        day: "numeric",
+        month: "short",
+        year: "numeric",
+      });
+
 function MomentField({ of, ...props }: MomentProps & { of: "day" | "time" }) {
   const [own, setOwn] = useState(props.defaultValue ?? "");
   const value = props.value ?? own;
+  // The server draws what stands in its place, as large and with the same words: a picker's looks come with its script.
+  const [isHere, setHere] = useState(false);
+  useEffect(() => setHere(true), []);
   const wrong = props.error ?? (props.name ? props.errors?.[props.name] : undefined);
   const { label, "aria-label": spoken } = props as { label?: string; "aria-label"?: string };
   const named = label ? { label } : { "aria-label": spoken ?? "" };
+  const stand = <PlainTextField {...named} value={asShown(of, value)} readOnly />;
   return (
     <Box sx={[{ minWidth: 0, width: 1 }, ...(Array.isArray(props.sx) ? props.sx : [props.sx ?? {}])]}>
       {props.name && <input type="hidden" name={props.name} value={value} />}
-      <Suspense fallback={<PlainTextField {...named} value={value} disabled />}>
-        <MomentPicker
-          of={of}
-          label={label}
-          spoken={spoken}
-          value={value}
-          onChange={(picked) => {
-            setOwn(picked);
-            props.onChange?.(picked);
-          }}
-          wrong={wrong !== undefined}
-          helperText={wrong ?? props.helperText}
-        />
-      </Suspense>
+      {isHere ? (
+        <Suspense fallback={stand}>
+          <MomentPicker
+            of={of}
+            label={label}
+            spoken={spoken}
+            value={value}
+            onChange={(picked) => {
+              setOwn(picked);
+              props.onChange?.(picked);
+            }}
+            wrong={wrong !== undefined}
+            helperText={wrong ?? props.helperText}
+          />
+        </Suspense>
+      ) : (
+        stand
+      )}
     </Box>
   );
 }

@@ -8,7 +8,6 @@ import Typography from "@mui/material/Typography";
 import { type ComponentProps, useId } from "react";
 import { type FieldPath, type FieldValues, useController } from "react-hook-form";
 import { Choice } from "./choice";
-import { TimeField } from "./moment-fields";
 import { NumberField } from "./number-field";
 import type { SchemaForm } from "./schema-form";
 import { Tick } from "./tick";
@@ -42,24 +41,6 @@ export function TextInput<Values extends FieldValues, Sent>({
       inputRef={ref}
       error={wrong !== undefined}
       helperText={wrong ?? helperText}
-    />
-  );
-}
-
-export function TimeInput<Values extends FieldValues, Sent>({
-  in: of,
-  name,
-  label,
-  helperText,
-}: In<Values, Sent> & { label: string; helperText?: string }) {
-  const { wrong, value, onChange } = useField({ in: of, name });
-  return (
-    <TimeField
-      label={label}
-      value={value ?? ""}
-      onChange={onChange}
-      error={wrong}
-      {...(helperText ? { helperText } : {})}
     />
   );
 }

@@ -33,7 +33,8 @@ export function LetterField(props: {
         }}
       >
         <Tools editor={editor} onDraft={props.onDraft} />
-        <Box sx={{ px: 1.75, py: 1.25 }}>
+        {/* As high before the editor is there as with it. */}
+        <Box sx={{ px: 1.75, py: 1.25, minHeight: (props.minHeight ?? 150) + 20 }}>
           <RichText
             label={label}
             value={value}

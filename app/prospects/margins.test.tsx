@@ -34,7 +34,7 @@ const beside = (change: Partial<ProspectRow>) =>
 describe("beside a prospect", () => {
   it("the margin says who, how sure their address is, and what goes on", () => {
     expect(beside({})).toBe(
-      "Chosen Ilse Brandt Registrar, Kaimuseum Owner: Marta Quintela The address Good ilse@kai.example Its mail server (mx.kai.example) takes mail for this address, and not for an invented one. Checked Tue 9 June, 10:36. Where they stand, and why Loans: Its turn comes; minutes pass between two emails, goes 14:20.",
+      "Chosen Ilse Brandt Registrar, Kaimuseum Owner: Marta Quintela Write to them The address Good ilse@kai.example Its mail server (mx.kai.example) takes mail for this address, and not for an invented one. Checked Tue 9 June, 10:36. Where they stand, and why Loans: Its turn comes; minutes pass between two emails, goes 14:20.",
     );
   });
 
