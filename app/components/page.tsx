@@ -45,13 +45,14 @@ export function Page(props: {
         }}
       >
         {props.phoneBack && (
-          <Box
-            component={Link}
-            to={props.phoneBack.to}
-            sx={{ display: { xs: "inline-block", sm: "none" }, typography: "h3", py: 1.25, mb: 1 }}
+          // The page's heading there, so that it has one.
+          <Typography
+            variant="h3"
+            component="h1"
+            sx={{ display: { xs: "block", sm: "none" }, mb: 1, "& a": { display: "inline-block", py: 1.5 } }}
           >
-            ‹ {props.phoneBack.words}
-          </Box>
+            <Link to={props.phoneBack.to}>‹ {props.phoneBack.words}</Link>
+          </Typography>
         )}
         <Box
           sx={{
