@@ -15,7 +15,6 @@ import { Refusal } from "../../components/refusal";
 import { useSchemaForm } from "../../components/schema-form";
 import { useAction } from "../../components/use-action";
 import { dayTime, stopWords } from "../../components/words";
-import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
 import { NextTouch } from "../../prospects/next-touch";
 import { drawStory } from "../../timeline/story";
@@ -24,9 +23,6 @@ import { UndoLine } from "../../undo/undo-line";
 import { WhyButton } from "../../why/why-dialog";
 import { EmailForm } from "../email-form";
 import type { Route } from "./+types/email";
-
-/** What of it changes by itself (app/desk/live.ts). */
-export const handle = { follows: [] } satisfies PageHandle;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
