@@ -352,7 +352,7 @@ test("an absence pauses until its day, and the sequence goes on after it", async
   await engine.tick();
   await open(page, "/replies?show=automatic");
   await expect(page.getByText("Dora Lind answers while they are away")).toBeVisible();
-  await expect(page.getByLabel("Back on")).toHaveValue("2026-06-19");
+  await expect(page.getByRole("group", { name: "Back on" }).locator("input")).toHaveValue("19 Jun 2026");
   expect(journeyOf("pv")).toBe("active");
   const sentTo = async () =>
     (await world.deliveries()).filter(({ recipient }) => recipient.startsWith("pv@")).length;
