@@ -4,9 +4,11 @@
  *
  * It goes day by day. On each, every sender in turn takes the one that matters most of those who may go: follow-ups up to
  * their share of the day, then first emails, then whatever is left; of a kind the one due on the earlier day, then one
- * whose mail provider is the sender's own, then the one whose hours close sooner. It goes at the first free moment of the
- * sender within the prospect's hours (sender.ts). A sender that ran out of people takes over what another, full one can
- * hand on. What was planned before keeps its moment as long as it may go then, so that one change moves few.
+ * whose mail provider is the sender's own, then the one whose hours close sooner. Whose provider is another sender's is
+ * left to that one while it has room. It goes at the first free moment of the sender within the prospect's hours
+ * (sender.ts). A sender that ran out of people takes over what another, full one can hand on. What was planned before
+ * keeps its moment as long as it may go then, so that one change moves few; only where one kind has more than its share
+ * and the other wants it, the last ones of it give way.
  */
 import TinyQueue from "tinyqueue";
 import {
@@ -39,12 +41,13 @@ import {
   blockOf,
   byWorth,
   calendarOf,
+  canMove,
   type Entry,
   type Item,
   isFree,
+  matches,
   minutesFrom,
   momentsFrom,
-  type Placed,
   type Queue,
   type Turn,
   usedOf,
@@ -182,6 +185,8 @@ class Planner {
         followUp,
         senderIds,
         provider,
+        matching:
+          provider === null ? [] : senderIds.filter((id) => this.senders.get(id)?.provider === provider),
         budgets: journey.pace ? this.budgetsOf(journey.pace) : null,
         line: new TinyQueue<Item>([], (a, b) => a.dueAt - b.dueAt || a.journey.id - b.journey.id),
         headStart: FEW_SENDERS_HEAD_START / Math.max(1, senderIds.length),
@@ -245,12 +250,9 @@ class Planner {
     }
     for (const turn of this.turns.values()) this.placeKept(turn);
     for (const turn of this.turns.values()) this.fillIn(turn);
-    // Whoever has used less of its day takes the next.
-    const order = new TinyQueue<Turn>(
-      [...this.turns.values()],
-      (a, b) => usedOf(a) - usedOf(b) || a.sender.id - b.sender.id,
-    );
-    for (let turn = order.pop(); turn; turn = order.pop()) if (this.takeOne(turn)) order.push(turn);
+    this.takeTurns();
+    // Others may have room for whoever gives way.
+    if ([...this.turns.values()].filter((turn) => this.giveWay(turn)).length > 0) this.takeTurns();
     this.handOn();
     for (const turn of this.turns.values()) this.endTurn(turn);
     if (this.isFirstDay(day)) this.noteBlocks();
@@ -311,7 +313,7 @@ class Planner {
     (queue.followUp ? turn.followUps : turn.firsts).push({
       queue,
       dueDay: Math.floor((head.dueAt - queue.headStart) / DAY),
-      match: queue.provider !== null && queue.provider === turn.sender.provider ? 0 : 1,
+      match: matches(queue, turn.sender) ? 0 : queue.matching.length === 0 ? 1 : 2,
       closes: window.closes,
       due: head.dueAt,
     });
@@ -328,27 +330,66 @@ class Planner {
     return undefined;
   }
 
+  /** Whoever has used less of its day takes the next, until nobody is left for anybody. */
+  private takeTurns(): void {
+    const unfinished = new Set(this.turns.values());
+    for (let turns = [...unfinished], isAtRest = false; turns.length > 0; ) {
+      const aside: Turn[] = [];
+      const order = new TinyQueue(turns, (a, b) => usedOf(a) - usedOf(b) || a.sender.id - b.sender.id);
+      // If everybody leaves theirs to somebody else, one of them takes it.
+      for (let turn = order.pop(); turn; turn = order.pop()) {
+        if (!isAtRest && this.leavesToMatching(turn, unfinished)) {
+          aside.push(turn);
+          continue;
+        }
+        if (this.takeOne(turn)) order.push(turn);
+        else unfinished.delete(turn);
+        isAtRest = false;
+      }
+      isAtRest = aside.length === turns.length;
+      turns = aside;
+    }
+  }
+
+  /** Whether the next in line is of the mail provider of another sender, who may still have room today. */
+  private leavesToMatching(turn: Turn, unfinished: ReadonlySet<Turn>): boolean {
+    if (turn.left <= 0) return false;
+    const entries = this.kindInTurn(turn);
+    const entry = entries && this.best(turn, entries);
+    if (entry?.match !== 2) return false;
+    return entry.queue.matching.some((id) => {
+      const other = this.turns.get(id);
+      return other !== undefined && other.left > 0 && unfinished.has(other);
+    });
+  }
+
   /** Has the sender take one; false if nobody is left for it today. */
   private takeOne(turn: Turn): boolean {
     while (turn.left > 0) {
       const entries = this.kindInTurn(turn);
       if (!entries) return false;
-      const { queue } = this.best(turn, entries) as Entry;
-      const item = this.head(queue) as Item;
-      const found = this.findMoment(turn, item);
-      if (typeof found === "number") {
-        this.take(turn, item, found, false);
-        return true;
-      }
-      if (found === "domain_cap") {
-        // Only this one's domain is full; the next in line may go.
-        queue.line.pop();
-        this.setAside.push(item);
-        if (!this.blocks.has(item.journey.id)) this.blocks.set(item.journey.id, found);
-      } else {
-        queue.block = found;
-        entries.pop();
-      }
+      if (this.takeBest(turn, entries)) return true;
+    }
+    return false;
+  }
+
+  /** Has the sender take the best of a kind; if that one cannot go, it is out of the way afterwards. */
+  private takeBest(turn: Turn, entries: TinyQueue<Entry>): boolean {
+    const { queue } = this.best(turn, entries) as Entry;
+    const item = this.head(queue) as Item;
+    const found = this.findMoment(turn, item);
+    if (typeof found === "number") {
+      this.take(turn, item, found, false);
+      return true;
+    }
+    if (found === "domain_cap") {
+      // Only this one's domain is full; the next in line may go.
+      queue.line.pop();
+      this.setAside.push(item);
+      if (!this.blocks.has(item.journey.id)) this.blocks.set(item.journey.id, found);
+    } else {
+      queue.block = found;
+      entries.pop();
     }
     return false;
   }
@@ -412,11 +453,7 @@ class Planner {
     };
     this.spend(turn, item, at, 1);
     this.touches.push(touch);
-    turn.placed.push({
-      item,
-      touch,
-      canMove: !isKept && queue.senderIds.length > 1 && !this.goesOnToday(turn, item, at),
-    });
+    turn.placed.push({ item, touch, isKept, goesOn: this.goesOnToday(turn, item, at) });
   }
 
   /** Books a moment, or with -1 gives it back. */
@@ -457,31 +494,48 @@ class Planner {
       ?.filter((item) => !item.isPlaced && this.keptAt(item) >= turn.from && this.keptAt(item) < turn.to)
       .sort((a, b) => (a.kept?.at ?? 0) - (b.kept?.at ?? 0));
     if (!own) return;
-    const makeRoomFor = this.lateFollowUps(turn, own);
-    // First emails that were planned last give way to follow-ups that came up since, as far as these have their share.
-    const firsts = own.filter(({ queue }) => !queue.followUp);
-    const room = turn.left - own.length;
-    const shareLeft = turn.followUpsLeft - (own.length - firsts.length);
-    const giveWay = Math.max(0, Math.min(firsts.length, makeRoomFor - room, shareLeft));
-    const given = new Set(firsts.slice(firsts.length - giveWay));
-    for (const item of own)
-      if (!given.has(item) && this.mayKeep(turn, item)) this.take(turn, item, this.keptAt(item), true);
+    for (const item of own) if (this.mayKeep(turn, item)) this.take(turn, item, this.keptAt(item), true);
+  }
+
+  /**
+   * Where a day is full and one kind has more of it than its share by what was planned before, the last of those give way
+   * to whoever wants to go of the other kind. True if anybody did.
+   */
+  private giveWay(turn: Turn): boolean {
+    let gave = false;
+    while (turn.left <= 0 && turn.followUpsLeft !== 0) {
+      const isOfTooMany = turn.followUpsLeft < 0;
+      const wanting = isOfTooMany ? turn.firsts : turn.followUps;
+      const nth = turn.placed.findLastIndex(
+        ({ isKept, goesOn, item }) => isKept && !goesOn && item.queue.followUp === isOfTooMany,
+      );
+      const last = turn.placed[nth];
+      if (!last || !this.best(turn, wanting)) break;
+      const { item, touch } = last;
+      this.spend(turn, item, touch.at, -1);
+      let isTaken = false;
+      while (!isTaken && this.best(turn, wanting)) isTaken = this.takeBest(turn, wanting);
+      if (!isTaken) {
+        this.spend(turn, item, touch.at, 1);
+        break;
+      }
+      turn.placed.splice(nth, 1);
+      this.touches.splice(this.touches.lastIndexOf(touch), 1);
+      item.isPlaced = false;
+      item.kept = null;
+      item.queue.line.push(item);
+      for (const id of item.queue.senderIds) {
+        const other = this.turns.get(id);
+        if (other) this.offer(other, item.queue);
+      }
+      gave = true;
+    }
+    return gave;
   }
 
   /** A moment that has just passed is now. */
   private keptAt({ kept }: Item): number {
     return Math.max(kept?.at ?? 0, this.now);
-  }
-
-  /** Follow-ups of this sender that are due today and not planned yet. */
-  private lateFollowUps(turn: Turn, own: readonly Item[]): number {
-    if (own.length < turn.left) return 0;
-    let count = 0;
-    for (const queue of this.queuesOf.get(turn.sender.id) ?? [])
-      if (queue.followUp)
-        for (const item of queue.line.data)
-          if (!item.isPlaced && !item.kept && item.dueAt < turn.closes) count++;
-    return count;
   }
 
   private mayKeep(turn: Turn, item: Item): boolean {
@@ -510,24 +564,32 @@ class Planner {
     );
     if (full.length === 0) return;
     for (const idle of turns)
-      for (const from of full)
-        for (let nth = from.placed.length - 1; nth >= 0 && idle.left > 0 && idle !== from; nth--) {
-          const placed = from.placed[nth] as Placed;
-          if (!placed.canMove || !placed.item.queue.senderIds.includes(idle.sender.id)) continue;
-          if (!this.best(from, from.firsts) && !this.best(from, from.followUps)) break;
+      for (const from of full) {
+        if (idle === from) continue;
+        // Those first whose mail provider is not that of the one they would leave.
+        const inOrder = from.placed
+          .filter((placed) => canMove(placed) && placed.item.queue.senderIds.includes(idle.sender.id))
+          .toSorted(
+            (a, b) =>
+              Number(matches(a.item.queue, from.sender)) - Number(matches(b.item.queue, from.sender)) ||
+              b.touch.at - a.touch.at,
+          );
+        for (const placed of inOrder) {
+          if (idle.left <= 0 || (!this.best(from, from.firsts) && !this.best(from, from.followUps))) break;
           this.spend(from, placed.item, placed.touch.at, -1);
           const at = this.findMoment(idle, placed.item);
           if (typeof at !== "number") {
             this.spend(from, placed.item, placed.touch.at, 1);
             continue;
           }
-          from.placed.splice(nth, 1);
+          from.placed.splice(from.placed.indexOf(placed), 1);
           placed.touch.at = at;
           placed.touch.senderId = idle.sender.id;
           this.spend(idle, placed.item, at, 1);
           idle.placed.push(placed);
           this.takeOne(from);
         }
+      }
   }
 
   /** Counts the day for the ramp, and puts the next steps in line. */

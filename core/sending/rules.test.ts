@@ -196,6 +196,53 @@ describe("the plan keeps", () => {
     // All of one provider: the other mailbox does not idle for it.
     const alike = many(60, { senderIds: pool, provider: "north.example" });
     expect(on(plan({ senders, journeys: alike }).touches, "2026-06-09")).toHaveLength(60);
+    // As long as the one has room, all of its provider's people are its own.
+    const few = plan({ senders, journeys: many(20, { senderIds: pool, provider: "north.example" }) });
+    expect(new Set(few.touches.map(({ senderId }) => senderId))).toEqual(new Set([1]));
+    const tooMany = plan({ senders, journeys: many(40, { senderIds: pool, provider: "north.example" }) });
+    expect(on(tooMany.touches, "2026-06-09").filter(({ senderId }) => senderId === 1)).toHaveLength(30);
+  });
+
+  it("as many today as without providers, whoever runs whose mail", () => {
+    const providers = ["north.example", "south.example", "west.example", null];
+    const anyProvider = fc.constantFrom(...providers);
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ dailyLimit: fc.integer({ min: 0, max: 6 }), provider: anyProvider }), {
+          minLength: 2,
+          maxLength: 4,
+        }),
+        fc.array(
+          fc.record({
+            provider: anyProvider,
+            pool: fc.nat(2),
+            dueIn: fc.integer({ min: -3, max: 1 }),
+            followUp: fc.boolean(),
+          }),
+          { maxLength: 40 },
+        ),
+        (boxes, people) => {
+          const senders = boxes.map((box, nth) => sender(nth + 1, box));
+          const pools = [senders.map(({ id }) => id), [1], [senders.length]];
+          const countOn = (hasProviders: boolean) => {
+            const { touches } = plan({
+              senders: senders.map((each) => (hasProviders ? each : { ...each, provider: null })),
+              rules: { ...NO_RULES, followUpShare: 0.5 },
+              journeys: people.map(({ pool, dueIn, ...each }, nth) =>
+                journey(nth + 1, {
+                  ...each,
+                  senderIds: each.followUp ? [1] : (pools[pool] as number[]),
+                  dueAt: TUESDAY + dueIn * DAY,
+                }),
+              ),
+            });
+            return on(touches, "2026-06-09").length;
+          };
+          expect(countOn(true)).toBe(countOn(false));
+        },
+      ),
+      { numRuns: 100 },
+    );
   });
 });
 
@@ -273,6 +320,33 @@ describe("what was planned before", () => {
     expect(dayOf(after.touches.find(({ journeyId }) => journeyId === 99)?.at ?? 0, LISBON)).toBe(
       "2026-06-09",
     );
+  });
+
+  it("gives way as far as the shares ask, whichever kind has too much", () => {
+    const rules = { ...NO_RULES, followUpShare: 0.5 };
+    const [box] = [sender(1, { dailyLimit: 20 })];
+    const followUps = many(30, { followUp: true });
+    const firsts = many(30, {}, 1_000);
+    const followUpsOf = (touches: readonly PlannedTouch[]) =>
+      on(touches, "2026-06-09").filter(({ followUp }) => followUp).length;
+    for (const early of [followUps, firsts]) {
+      // The one kind alone took all of the day, until the other came.
+      const { touches: kept } = plan({ senders: [box], journeys: early, rules });
+      expect(on(kept, "2026-06-09")).toHaveLength(20);
+      const both = plan({ senders: [box], journeys: [...followUps, ...firsts], rules, kept });
+      expect(followUpsOf(both.touches)).toBe(10);
+      expect(new Set(both.touches.map(({ journeyId }) => journeyId)).size).toBe(60);
+      // Those planned first keep their moments.
+      const stays = new Set(both.touches.map(({ journeyId, at }) => `${journeyId} ${at}`));
+      for (const { journeyId, at } of kept.slice(0, 10)) expect(stays).toContain(`${journeyId} ${at}`);
+      // Nobody gives way to whom their own sequence's pace keeps back.
+      const slow = { pace: pace({ newADay: 2, begunToday: 2 }) };
+      const paced = plan({ senders: [box], journeys: [...followUps, ...many(30, slow, 2_000)], rules, kept });
+      if (early === followUps)
+        expect(on(paced.touches, "2026-06-09").map(({ at }) => at)).toEqual(
+          on(kept, "2026-06-09").map(({ at }) => at),
+        );
+    }
   });
 
   it("gives way where a limit was lowered", () => {

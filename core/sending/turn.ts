@@ -28,6 +28,8 @@ export interface Queue {
   followUp: boolean;
   senderIds: readonly number[];
   provider: string | null;
+  /** Those of the senders whose mail provider is theirs. */
+  matching: readonly number[];
   budgets: Budgets | null;
   line: TinyQueue<Item>;
   /** A queue that few senders serve counts as due for longer, so that the others leave them to it. */
@@ -45,8 +47,15 @@ export interface Budgets {
 export interface Placed {
   item: Item;
   touch: PlannedTouch;
-  canMove: boolean;
+  /** At the moment at which it was planned before. */
+  isKept: boolean;
+  /** Its journey's next touch is of the same day. */
+  goesOn: boolean;
 }
+
+/** Whether another sender may take it over. */
+export const canMove = ({ isKept, goesOn, item }: Placed): boolean =>
+  !isKept && !goesOn && item.queue.senderIds.length > 1;
 
 /** One sender's day. */
 export interface Turn {
@@ -74,7 +83,8 @@ export interface Turn {
 export interface Entry {
   queue: Queue;
   dueDay: number;
-  match: number;
+  /** 0: of the sender's own mail provider; 1: of no sender's; 2: of another's, who had better take it. */
+  match: 0 | 1 | 2;
   closes: number;
   due: number;
 }
@@ -93,6 +103,9 @@ export function blockOf(queue: Queue, turns: readonly Turn[], closes: number): B
   if (queue.followUp && turns.every(({ firstsTaken }) => firstsTaken > 0)) return "ratio";
   return turns.every(({ isRising }) => isRising) ? "ramp" : "mailbox_limit";
 }
+
+export const matches = ({ provider }: Queue, sender: Sender): boolean =>
+  provider !== null && provider === sender.provider;
 
 /** How much of its day a sender has used, 0 to 1. */
 export const usedOf = ({ limit, left }: Turn): number => (limit <= 0 ? 1 : (limit - left) / limit);
