@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { waitFor } from "@testing-library/react";
+import { cleanup, waitFor } from "@testing-library/react";
 import { useState } from "react";
 import { describe, expect, it } from "vitest";
 import { done, refused } from "../../server/errors";
@@ -75,6 +75,33 @@ describe("a dialog that says what follows", () => {
     await user.click(screen.getByRole("button", { name: "Remove" }));
     await user.click(screen.getByRole("button", { name: "Leave it" }));
     expect(pressed).toEqual(["done", "left"]);
+  });
+
+  it("is done by Enter as it opens and in its fields, but harm asks for the press itself", async () => {
+    const pressed: string[] = [];
+    const asking = (act: string, isDanger: boolean) => (
+      <Confirm
+        title={act}
+        keep="No"
+        act={act}
+        isDanger={isDanger}
+        onClose={() => {}}
+        onAct={() => pressed.push(act)}
+      >
+        <input aria-label={`Field of ${act}`} />
+      </Confirm>
+    );
+    const { user } = openPage(asking("Save", false));
+    await user.keyboard("{Enter}");
+    expect(pressed).toEqual(["Save"]);
+    await user.type(screen.getByRole("textbox", { name: "Field of Save" }), "x{Enter}");
+    expect(pressed).toEqual(["Save", "Save"]);
+    cleanup();
+    const other = openPage(asking("Remove", true));
+    await other.user.keyboard("{Enter}");
+    expect(pressed).toEqual(["Save", "Save"]);
+    await other.user.type(screen.getByRole("textbox", { name: "Field of Remove" }), "x{Enter}");
+    expect(pressed).toEqual(["Save", "Save", "Remove"]);
   });
 
   it("cannot be pressed while what follows is not known", () => {

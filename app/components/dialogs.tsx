@@ -26,23 +26,46 @@ export function Confirm(props: {
   onClose: () => void;
   onAct: () => void;
 }) {
-  const { open = true, title, children, keep, act, other, isDanger = false, onClose } = props;
+  const { open = true, title, children, keep, act, other, isDanger = false, isWaiting = false } = props;
+  const { onClose, onAct } = props;
   return (
-    <Dialog open={open} onClose={onClose} maxWidth={props.width ?? "sm"} fullWidth={!!props.width}>
+    <Dialog
+      open={open}
+      onClose={onClose}
+      maxWidth={props.width ?? "sm"}
+      fullWidth={!!props.width}
+      // Enter does it as soon as it is open, unless it does harm.
+      onKeyDown={(event) => {
+        const isOnNothing = (event.target as Element).getAttribute("role") === "dialog";
+        if (event.key === "Enter" && isOnNothing && !isDanger && !isWaiting) onAct();
+      }}
+    >
       <DialogTitle>{title}</DialogTitle>
-      <DialogContent>{children}</DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>{keep}</Button>
-        {other}
-        <Button
-          variant="contained"
-          color={isDanger ? "error" : "primary"}
-          disabled={props.isWaiting ?? false}
-          onClick={props.onAct}
-        >
-          {act}
-        </Button>
-      </DialogActions>
+      <form
+        // Enter in a field of it does it. What is typed here is no part of a form around the dialog.
+        onSubmit={(event) => {
+          event.preventDefault();
+          event.stopPropagation();
+          if (!isWaiting) onAct();
+        }}
+        style={{ display: "contents" }}
+      >
+        <DialogContent>{children}</DialogContent>
+        <DialogActions>
+          <Button type="button" onClick={onClose}>
+            {keep}
+          </Button>
+          {other}
+          <Button
+            type="submit"
+            variant="contained"
+            color={isDanger ? "error" : "primary"}
+            disabled={isWaiting}
+          >
+            {act}
+          </Button>
+        </DialogActions>
+      </form>
     </Dialog>
   );
 }

@@ -48,76 +48,87 @@ export function FilterEditor(props: {
     ...Object.keys(FILTER_FIELDS),
     ...props.choices.customs.map((custom) => `custom:${custom}`),
   ];
+  const keep = () => save.press({ intent: "save-filter", f: text, name });
   return (
     <Dialog open={props.open} onClose={props.onClose} maxWidth="md" fullWidth>
-      <DialogTitle>
-        {total === null ? "Whom do you want to see?" : count(total, "person matches", "people match")}
-      </DialogTitle>
-      <DialogContent>
-        {filter.groups
-          .map((group, at) => ({ group, at }))
-          .map(({ group, at }) => (
-            <Box
-              key={at}
-              sx={{ border: "1px solid", borderColor: "divider", borderRadius: 1, p: 2, mb: 1.5 }}
-              role="group"
-              aria-label={`Group ${at + 1}`}
-            >
-              {at > 0 && (
-                <Match
-                  label="Together with the group above"
-                  value={filter.match}
-                  onChange={(match) => setFilter({ ...filter, match })}
-                  words={["both must match", "either may match"]}
+      <form
+        style={{ display: "contents" }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          props.onApply(filter);
+        }}
+      >
+        <DialogTitle>
+          {total === null ? "Whom do you want to see?" : count(total, "person matches", "people match")}
+        </DialogTitle>
+        <DialogContent>
+          {filter.groups
+            .map((group, at) => ({ group, at }))
+            .map(({ group, at }) => (
+              <Box
+                key={at}
+                sx={{ border: "1px solid", borderColor: "divider", borderRadius: 1, p: 2, mb: 1.5 }}
+                role="group"
+                aria-label={`Group ${at + 1}`}
+              >
+                {at > 0 && (
+                  <Match
+                    label="Together with the group above"
+                    value={filter.match}
+                    onChange={(match) => setFilter({ ...filter, match })}
+                    words={["both must match", "either may match"]}
+                  />
+                )}
+                <Conditions
+                  group={group}
+                  fields={fields}
+                  choices={props.choices}
+                  onChange={(changed) => setGroup(at, changed)}
                 />
-              )}
-              <Conditions
-                group={group}
-                fields={fields}
-                choices={props.choices}
-                onChange={(changed) => setGroup(at, changed)}
-              />
-            </Box>
-          ))}
-        <Button
-          size="small"
-          onClick={() =>
-            setFilter({ ...filter, groups: [...filter.groups, { match: "all", conditions: [FRESH] }] })
-          }
-        >
-          Add a group
-        </Button>
-        {save.value !== null && (
-          <Alert severity="success" sx={{ mt: 2 }}>
-            Saved. It stands under “Saved filters”.
-          </Alert>
-        )}
-        <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start", mt: 2 }}>
-          <Field
-            name="name"
-            label="Name, to save it"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            sx={{ maxWidth: 280 }}
-            errors={save.errors}
-          />
+              </Box>
+            ))}
           <Button
-            disabled={name.trim() === ""}
-            onClick={() => save.press({ intent: "save-filter", f: text, name })}
+            size="small"
+            onClick={() =>
+              setFilter({ ...filter, groups: [...filter.groups, { match: "all", conditions: [FRESH] }] })
+            }
           >
-            Save the filter
+            Add a group
           </Button>
-        </Box>
-      </DialogContent>
-      <DialogActions>
-        <Typography variant="body2" color="textSecondary" sx={{ flex: 1, pl: 2 }}>
-          Small and capital letters count as the same.
-        </Typography>
-        <Button onClick={() => props.onApply(null)}>No filter</Button>
-        <Button variant="contained" onClick={() => props.onApply(filter)}>
-          {total === null ? "Show them" : `Show ${count(total, "person", "people")}`}
-        </Button>
-      </DialogActions>
+          {save.value !== null && (
+            <Alert severity="success" sx={{ mt: 2 }}>
+              Saved. It stands under “Saved filters”.
+            </Alert>
+          )}
+          <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start", mt: 2 }}>
+            <Field
+              name="name"
+              label="Name, to save it"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key !== "Enter") return;
+                event.preventDefault();
+                if (name.trim() !== "") keep();
+              }}
+              sx={{ maxWidth: 280 }}
+              errors={save.errors}
+            />
+            <Button disabled={name.trim() === ""} onClick={keep}>
+              Save the filter
+            </Button>
+          </Box>
+        </DialogContent>
+        <DialogActions>
+          <Typography variant="body2" color="textSecondary" sx={{ flex: 1, pl: 2 }}>
+            Small and capital letters count as the same.
+          </Typography>
+          <Button onClick={() => props.onApply(null)}>No filter</Button>
+          <Button type="submit" variant="contained">
+            {total === null ? "Show them" : `Show ${count(total, "person", "people")}`}
+          </Button>
+        </DialogActions>
+      </form>
     </Dialog>
   );
 }

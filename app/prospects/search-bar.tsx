@@ -3,11 +3,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
-import TextField from "@mui/material/TextField";
 import type { Filter } from "../../core/prospects/filter";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { SavedFilter } from "../../server/prospects/filters/filters";
 import { Choice } from "../components/choice";
+import { SearchField } from "../components/search-field";
 import type { FilterChoices } from "./filter-words";
 import { filterSentence } from "./filter-words";
 import { SavedFilters } from "./saved-filters";
@@ -34,22 +34,13 @@ export function SearchBar(props: {
           flexWrap: { xs: "wrap", md: "nowrap" },
         }}
       >
-        <Box
-          component="form"
+        <SearchField
+          value={query.q}
+          label="Search prospects"
+          placeholder="Name, address or company"
+          onSearch={(q) => change({ q })}
           sx={{ flex: 1, minWidth: 130 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            change({ q: String(new FormData(event.currentTarget).get("q") ?? "") });
-          }}
-        >
-          <TextField
-            key={query.q}
-            name="q"
-            defaultValue={query.q}
-            placeholder="Name, address or company"
-            slotProps={{ htmlInput: { "aria-label": "Search prospects" } }}
-          />
-        </Box>
+        />
         <Choice
           label="List"
           value={query.list ?? ""}

@@ -1,11 +1,11 @@
 /** Which letters the list shows: a kind, a label, what is looked for, and whose. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { Form, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import type { Desk } from "../../server/desk/reading-desk";
 import type { ReplyFilter } from "../../server/replies/list-replies";
 import { PlainSelect } from "../components/plain-select";
-import { PlainTextField } from "../components/plain-text-field";
+import { SearchField } from "../components/search-field";
 
 export const FILTERS: [ReplyFilter, string][] = [
   ["unread", "To read"],
@@ -47,17 +47,13 @@ export function FilterBar({ desk }: { desk: Desk }) {
         ]}
         sx={{ width: 128, "& select": { py: 0.6 } }}
       />
-      <Form method="get" role="search" style={{ flex: "1 1 170px", minWidth: 0 }}>
-        <PlainTextField
-          key={search}
-          name="q"
-          type="search"
-          aria-label="Search all messages"
-          placeholder="Search all messages"
-          defaultValue={search}
-          sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
-        />
-      </Form>
+      <SearchField
+        value={search}
+        label="Search all messages"
+        placeholder="Search all messages"
+        onSearch={(q) => navigate(pageWith(q === "" ? {} : { q }), { replace: true })}
+        sx={{ flex: "1 1 170px", minWidth: 0 }}
+      />
     </Box>
   );
 }

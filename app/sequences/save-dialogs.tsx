@@ -11,6 +11,7 @@ import isEqual from "fast-deep-equal";
 import type { Blocker } from "react-router";
 import { comparePaths } from "../../core/sequence/compare-paths";
 import { isEmail, isTouch, type Path, type PathNode } from "../../core/sequence/path";
+import { asWords } from "../../core/writing/document";
 import type { MoveConsequences } from "../../server/sequences/move-journeys";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
 import { Confirm } from "../components/dialogs";
@@ -126,7 +127,9 @@ function NodeWords({ node, path }: { node: PathNode; path: Path }) {
           color="textSecondary"
           sx={{ display: "-webkit-box", WebkitLineClamp: 3, WebkitBoxOrient: "vertical", overflow: "hidden" }}
         >
-          {node.variants.map(({ subject, body }) => [subject, body].filter(Boolean).join(" — ")).join(" / ")}
+          {node.variants
+            .map(({ subject, body }) => [subject, body].filter(Boolean).map(asWords).join(" — "))
+            .join(" / ")}
         </Typography>
       )}
       {isTouch(node) && !isEmail(node) && (

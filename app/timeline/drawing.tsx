@@ -19,6 +19,7 @@ export const Drawing = memo(function Drawing(
   const { width, height, x, y, edges, left } = geometry;
   const byId = new Map(marks.map((mark) => [mark.id, mark]));
   const labelled = labelledDays(props, small ? 80 : 40);
+  const named = laneNames(stretches, small);
   return (
     <svg width={width} height={height} aria-hidden="true" style={{ display: "block", position: "absolute" }}>
       {weekendsAfter.map((day) => (
@@ -66,7 +67,6 @@ export const Drawing = memo(function Drawing(
       })}
       {stretches.map((stretch, index) => {
         const start = index === 0 ? left - 10 : x(stretch.from);
-        const nameEnds = index === 0 ? start : start + 42;
         return (
           <g key={`${stretch.row} ${stretch.from} ${stretch.title?.words ?? ""}`}>
             {stretch.title && !small && (
@@ -85,9 +85,9 @@ export const Drawing = memo(function Drawing(
             )}
             {stretch.lanes.map((lane, at) => (
               <g key={lane}>
-                {(index === 0 || !small) && (
+                {named.get(`${index} ${at}`) && (
                   <text
-                    x={index === 0 ? 6 : start - 14}
+                    x={named.get(`${index} ${at}`) === "edge" ? 6 : start - 14}
                     y={y(stretch.row + at) + 4}
                     fontSize={12}
                     stroke={palette.background.default}
@@ -99,7 +99,7 @@ export const Drawing = memo(function Drawing(
                   </text>
                 )}
                 <line
-                  x1={Math.min(nameEnds, x(stretch.to))}
+                  x1={Math.min(named.get(`${index} ${at}`) === "beside" ? start + 42 : start, x(stretch.to))}
                   x2={x(stretch.to) + 24}
                   y1={y(stretch.row + at)}
                   y2={y(stretch.row + at)}
@@ -126,6 +126,28 @@ export const Drawing = memo(function Drawing(
     </svg>
   );
 });
+
+/**
+ * Where the name of a stretch's lane stands: at the edge, once for all of its row; where another way uses the row for
+ * another channel, beside that one. A small drawing leaves the second to the shapes, and so the row without a name.
+ */
+function laneNames(stretches: readonly Stretch[], small: boolean): Map<string, "edge" | "beside"> {
+  const named = new Map<string, "edge" | "beside">();
+  const byRow = new Map<number, { key: string; lane: string }[]>();
+  stretches.forEach(({ lanes, row }, index) => {
+    lanes.forEach((lane, at) => {
+      byRow.set(row + at, [...(byRow.get(row + at) ?? []), { key: `${index} ${at}`, lane }]);
+    });
+  });
+  for (const row of byRow.values()) {
+    if (small && new Set(row.map(({ lane }) => lane)).size > 1) continue;
+    row.forEach(({ key, lane }, nth) => {
+      if (nth === 0) named.set(key, "edge");
+      else if (lane !== row[nth - 1]?.lane) named.set(key, "beside");
+    });
+  }
+  return named;
+}
 
 /** The room that a way's words have before the next way's begin in the same row. */
 function titleRoom(stretch: Stretch, all: readonly Stretch[], { x, width }: Geometry): number {

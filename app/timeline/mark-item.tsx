@@ -11,7 +11,9 @@ export interface Placed {
   scale: number;
 }
 
-export const wordsOf = (mark: Mark): string => `${mark.spoken}, ${STATE_WORDS[mark.state]}`;
+/** What they did has happened, whatever it looks like. */
+export const wordsOf = (mark: Mark): string =>
+  mark.shape === "them" ? mark.spoken : `${mark.spoken}, ${STATE_WORDS[mark.state]}`;
 /** Narrower, a label says nothing; the title does. */
 const LEAST_LABEL = 22;
 

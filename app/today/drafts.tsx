@@ -3,11 +3,14 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import type { Draft } from "../../server/today/own-touches";
+import { lazily } from "../components/lazily";
 import { PlainTextField } from "../components/plain-text-field";
 import { count, when } from "../components/words";
 import type { Act } from "./todo-work";
+
+const RichText = lazily(() => import("../sequences/text/rich-text"), "RichText");
 
 export function Drafts({
   drafts,
@@ -75,7 +78,7 @@ export function Drafts({
                 </Box>
               </Typography>
               <Typography variant="body2" color="textSecondary" noWrap>
-                {draft.subject} · {draft.body.replace(/\s+/g, " ").slice(0, 120)}
+                {draft.subject} · {draft.words.replace(/\s+/g, " ").slice(0, 120)}
               </Typography>
             </Box>
             <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "nowrap" }}>
@@ -114,14 +117,28 @@ function DraftSheet({ draft, send }: { draft: Draft; send: Act }) {
         onChange={({ target }) => setSubject(target.value)}
         sx={{ "& input": { typography: "letter" } }}
       />
-      <PlainTextField
-        label="Text"
-        multiline
-        minRows={4}
-        value={body}
-        onChange={({ target }) => setBody(target.value)}
-        sx={{ "& textarea": { typography: "letter" } }}
-      />
+      <Suspense fallback={<Box sx={{ minHeight: 140 }} />}>
+        <Box
+          sx={{
+            border: "1px solid",
+            borderColor: "divider",
+            borderRadius: 1,
+            bgcolor: "background.paper",
+            px: 1.75,
+            pt: 1.25,
+          }}
+        >
+          <RichText
+            label="Text"
+            value={body}
+            onChange={setBody}
+            fields={[]}
+            samples={{}}
+            invalid={body.trim() === ""}
+            minHeight={110}
+          />
+        </Box>
+      </Suspense>
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button
           variant="contained"

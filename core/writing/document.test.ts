@@ -1,7 +1,31 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Block, type Inline, type Mark, readText, type TextDocument, writeText } from "./document.ts";
+import {
+  asWords,
+  type Block,
+  type Inline,
+  type Mark,
+  readText,
+  type TextDocument,
+  writeText,
+} from "./document.ts";
 import { formatEmail } from "./format.ts";
+
+describe("for a glance a text", () => {
+  it.each([
+    [
+      '**Dear** {{ first_name | default: "you" }},\nsee [my *calendar*](https://q.example)',
+      "Dear ‹first name›,\nsee my calendar",
+    ],
+    [
+      "Three things:\n\n- the case\n- the *loan*\n\n> as you said",
+      "Three things:\n\n– the case\n– the loan\n\nas you said",
+    ],
+    ["{% if city %}In {{ city }}{% endif %} it costs 3 \\* 4.", "In ‹city› it costs 3 * 4."],
+    ["### Heat\n\n1. First\n2. Then", "Heat\n\n1. First\n2. Then"],
+    ["", ""],
+  ])("%j says %j", (text, words) => expect(asWords(text)).toBe(words));
+});
 
 describe("a stored text", () => {
   it("opens with its fields as chips, its links and its breaks", () => {

@@ -184,6 +184,36 @@ const decodeSigns = (text: string): string => text.replace(/%EE%80%80/g, OPEN).r
 export const fieldCode = ({ name, fallback }: { name: string; fallback: string | null }): string =>
   fallback === null ? `{{ ${name} }}` : `{{ ${name} | default: "${fallback.replaceAll('"', "'")}" }}`;
 
+/** What a text says, for a glance: without the signs of Markdown, merge fields by their names. */
+export function asWords(text: string): string {
+  const saying = (inline: Inline): string => {
+    switch (inline.type) {
+      case "text":
+        return inline.text;
+      case "hardBreak":
+        return "\n";
+      case "field":
+        return `‹${inline.attrs.name.replaceAll("_", " ")}›`;
+      case "liquid":
+        return "";
+      case "picture":
+        return inline.attrs.alt;
+    }
+  };
+  const reading = (content: readonly Block[]): string =>
+    content
+      .map((block) => {
+        if (block.type === "paragraph" || block.type === "heading")
+          return (block.content ?? []).map(saying).join("");
+        if (block.type === "blockquote") return reading(block.content);
+        return block.content
+          .map((item, nth) => `${block.type === "bulletList" ? "–" : `${nth + 1}.`} ${reading(item.content)}`)
+          .join("\n");
+      })
+      .join("\n\n");
+  return reading(readText(text).content);
+}
+
 /** The text of a document, as it is stored. */
 export function writeText({ content }: TextDocument): string {
   return writeBlocks(content).trim();

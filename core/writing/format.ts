@@ -68,6 +68,10 @@ export function formatEmail(
   return { text, html: toHtml(markup, tracking, pictureAt) + pixel };
 }
 
+/** An email's text as it is read where nothing is formatted: what stands in the conversation, in words. */
+export const textAsRead = (body: string, markup: string | null): string =>
+  formatEmail(body, null, markup ?? body).text;
+
 function toHtml(body: string, tracking: Tracking | null, pictureAt: (fileId: number) => string): string {
   return sanitizeHtml(marked.parse(body, { async: false }), {
     allowedTags: ["p", "br", "a", "strong", "em", "ul", "ol", "li", "blockquote", "h3", "img"],

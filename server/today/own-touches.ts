@@ -1,6 +1,7 @@
 /** What only the rep can do: tasks that came up, drafts that wait for a yes, and people held by a colleague's answer. */
 import { startOfNextDay } from "../../core/calendar.ts";
 import type { RepStep } from "../../core/sequence/path.ts";
+import { asWords } from "../../core/writing/document.ts";
 import { allowedAmong } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
@@ -31,7 +32,10 @@ export interface Draft {
   sequenceName: string;
   recipient: string;
   subject: string;
+  /** Markdown, in which merged values are protected. */
   body: string;
+  /** What it says. */
+  words: string;
   dueAt: number;
 }
 
@@ -94,14 +98,15 @@ export function draftsToApprove(app: App, user: User): { shown: Draft[]; total: 
     app.db,
     `SELECT count(*) OVER () AS total, t.id, p.id AS prospectId, s.id AS sequenceId, t.step_id AS stepId,
        ${nameSql()} AS name, p.company,
-       s.name AS sequenceName, coalesce(p.email, '') AS recipient, t.subject, t.body, t.due_at AS dueAt
+       s.name AS sequenceName, coalesce(p.email, '') AS recipient, t.subject, coalesce(t.markup, t.body) AS body, t.due_at AS dueAt
      ${FROM} WHERE t.state IN ('draft', 'approved', 'open') AND t.state = 'draft' AND ${THEIRS}
      ORDER BY t.due_at, t.id LIMIT ${MOST_SHOWN}`,
-  ).all<Draft & { stepId: string; sequenceId: number; total: number }>(whose(user));
+  ).all<Omit<Draft, "words"> & { stepId: string; sequenceId: number; total: number }>(whose(user));
   return {
     shown: rows.map(({ stepId, sequenceId, total: _, ...row }) => ({
       ...row,
       stepName: nameOf(sequenceId, stepId),
+      words: asWords(row.body),
     })),
     total: rows[0]?.total ?? 0,
   };

@@ -28,6 +28,7 @@ import { MarginNote, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Pill } from "../../components/pill";
 import { Row } from "../../components/row";
+import { SearchField } from "../../components/search-field";
 import { useAction } from "../../components/use-action";
 import { count, dayTime } from "../../components/words";
 import { readPage, unknownIntent } from "../../desk/read-form";
@@ -214,22 +215,13 @@ function AddBlocks({ of }: { of: ReturnType<typeof useAdding> }) {
 function Search({ q }: { q: string }) {
   const [, setParams] = useSearchParams();
   return (
-    <Box
-      component="form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        setParams({ q: String(new FormData(event.currentTarget).get("q") ?? "") });
-      }}
+    <SearchField
+      value={q}
+      label="Search the block list"
+      placeholder="Find an address or domain"
+      onSearch={(wanted) => setParams(wanted === "" ? {} : { q: wanted }, { replace: true })}
       sx={{ maxWidth: 320, mb: 1.5 }}
-    >
-      <TextField
-        name="q"
-        key={q}
-        defaultValue={q}
-        placeholder="Find an address or domain"
-        slotProps={{ htmlInput: { "aria-label": "Search the block list" } }}
-      />
-    </Box>
+    />
   );
 }
 

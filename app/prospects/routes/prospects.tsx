@@ -107,13 +107,17 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
 
   const change = (changes: Record<string, string | undefined>) => {
     chosen.choose(chosen.selection);
-    setParams((before) => {
-      const next = new URLSearchParams(before);
-      for (const [name, value] of Object.entries(changes))
-        if (value === undefined || value === "") next.delete(name);
-        else next.set(name, value);
-      return next;
-    });
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        for (const [name, value] of Object.entries(changes))
+          if (value === undefined || value === "") next.delete(name);
+          else next.set(name, value);
+        return next;
+        // What is typed letter by letter is one step back.
+      },
+      { replace: "q" in changes },
+    );
   };
   const opened = rows.find(({ id }) => id === focused);
   const nobodyYet = total === 0 && !isFiltered;

@@ -1,7 +1,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { data, Link, useSearchParams } from "react-router";
 import { z } from "zod";
@@ -19,6 +18,7 @@ import { userContext } from "../../accounts/session";
 import { Empty, Page } from "../../components/page";
 import { Pager } from "../../components/pager";
 import { Refusal } from "../../components/refusal";
+import { SearchField } from "../../components/search-field";
 import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import { readJson, readPage } from "../../desk/read-form";
@@ -137,11 +137,11 @@ export default function SequencePeople({ loaderData, params }: Route.ComponentPr
           <WithChosen chosen={chosen} steps={steps} zone={loaderData.zone} send={send} />
         ) : (
           <>
-            <TextField
+            <SearchField
+              value={filter.search}
+              label="Search"
               placeholder="Name, company or address"
-              defaultValue={filter.search}
-              onChange={({ target }) => set("search", target.value)}
-              slotProps={{ htmlInput: { "aria-label": "Search" } }}
+              onSearch={(text) => set("search", text)}
               sx={{ width: 250 }}
             />
             {(Object.keys(STATES) as (keyof typeof STATES)[]).map((state) => (
