@@ -40,7 +40,7 @@ function sourceOf({ changes, cleanings }: ProspectStory, field: string, zone: st
   return field === "timeZone" ? "read from the place" : "parted from the first name";
 }
 
-const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+export const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 export function AboutThem({ story, zone }: { story: ProspectStory; zone: string }) {
   const { prospect, company } = story;
@@ -60,7 +60,7 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
     <Box component="section" aria-label="What is known">
       <Typography variant="h2">What is known, and from where</Typography>
       <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
-        {capitalise(cameFrom(story))}, unless something else is said.
+        {capitalised(cameFrom(story))}, unless something else is said.
       </Typography>
       <Box component="dl" sx={{ m: 0 }}>
         {fields.map(([label, field, value]) => (

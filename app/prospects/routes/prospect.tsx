@@ -6,10 +6,11 @@ import { useState } from "react";
 import { data, Link, redirect } from "react-router";
 import { countryName } from "../../../core/countries";
 import type { EventKind } from "../../../core/events";
-import { OWN_CODES, type OwnField } from "../../../core/prospects/fields";
+import { PERSON_FIELDS } from "../../../core/prospects/fields";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
+import { allCustomFields } from "../../../server/db/prospects";
 import { AppError } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
 import {
@@ -36,11 +37,14 @@ import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
 import { UndoLine } from "../../undo/undo-line";
 import { WhyButton } from "../../why/why-dialog";
-import { AboutThem, EraseDialog, Notes, Story } from "../about";
+import { AboutThem, capitalised, EraseDialog, Notes, Story } from "../about";
 import { AddressPill } from "../address-pill";
 import { NextTouch } from "../next-touch";
 import { fieldName, verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
+
+/** A form with more is no form; the rest comes by file. */
+const MOST_OWN_FIELDS = 24;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
@@ -51,6 +55,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       story,
       notYours: mayNot(app, by, "prospect.change", story.prospect.id)?.errors.form ?? null,
       mayStop: mayNot(app, by, "journey.stop", story.prospect.id) === null,
+      ownFields: allCustomFields(app.db).slice(0, MOST_OWN_FIELDS),
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };
@@ -211,7 +216,12 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       </Box>
       <Story story={story} zone={zone} />
       <EraseDialog story={story} open={erasing} onClose={() => setErasing(false)} />
-      <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
+      <EditDialog
+        story={story}
+        ownFields={loaderData.ownFields}
+        open={editing}
+        onClose={() => setEditing(false)}
+      />
       <UndoLine
         words={stop.value === null ? null : "Stopped: nothing that was planned for them goes."}
         ids={stop.value === null ? [] : [stop.value]}
@@ -313,24 +323,47 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
 const clock = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
 
-const EDITABLE = Object.keys(OWN_CODES) as OwnField[];
-
-function EditDialog({ story, open, onClose }: { story: ProspectStory; open: boolean; onClose: () => void }) {
+function EditDialog(props: {
+  story: ProspectStory;
+  /** That any list has besides ours. */
+  ownFields: string[];
+  open: boolean;
+  onClose: () => void;
+}) {
+  const { story, ownFields, open, onClose } = props;
   return (
-    <FormDialog open={open} title="Edit what is known of them" intent="save" act="Save" onClose={onClose}>
-      {(errors) =>
-        EDITABLE.map((name) => (
-          <Field
-            key={name}
-            name={name}
-            label={name === "timeZone" ? "Time zone, such as Europe/Lisbon" : fieldName(name)}
-            defaultValue={
-              name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
-            }
-            errors={errors}
-          />
-        ))
-      }
+    <FormDialog
+      open={open}
+      title="Edit what is known of them"
+      intent="save"
+      act="Save"
+      width="sm"
+      onClose={onClose}
+    >
+      {(errors) => (
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2 }}>
+          {PERSON_FIELDS.map((name) => (
+            <Field
+              key={name}
+              name={name}
+              label={name === "timeZone" ? "Time zone, such as Europe/Lisbon" : fieldName(name)}
+              defaultValue={
+                name === "country" ? countryName(story.prospect.country) : (story.prospect[name] ?? "")
+              }
+              errors={errors}
+            />
+          ))}
+          {[...new Set([...Object.keys(story.prospect.custom), ...ownFields])].map((name) => (
+            <Field
+              key={name}
+              name={`custom:${name}`}
+              label={capitalised(name.replaceAll("_", " "))}
+              defaultValue={story.prospect.custom[name] ?? ""}
+              errors={errors}
+            />
+          ))}
+        </Box>
+      )}
     </FormDialog>
   );
 }

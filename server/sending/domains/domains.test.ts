@@ -99,7 +99,7 @@ describe("a mailbox's servers", () => {
   });
 
   it("are none where there is no such domain, or no address", async () => {
-    const nothing = { smtp: null, imap: null, isSilent: false };
+    const nothing = { smtp: null, imap: null, isSilent: false, late: null };
     expect(await findServers(world.app, "marta@no-domain-house.example")).toEqual(nothing);
     expect(await findServers(world.app, "no address")).toEqual(nothing);
     expect(await findServers(world.app, "a@b..$(x).example")).toEqual(nothing);

@@ -24,11 +24,13 @@ export async function checkAndAdd(
   user: User,
   input: Record<string, unknown>,
 ): Promise<Outcome<Added>> {
-  const { form, isSilent } = await withServers(app, input);
+  const { form, isSilent, late } = await withServers(app, input);
   const why = (which: string) =>
     isSilent
       ? `DNS gave no answer about this domain. Press again in a moment, or type the ${which} server's name.`
-      : `No ${which} server was found for this domain; type its name.`;
+      : late !== null
+        ? `${late} is there, but gave no answer in time. Press again in a moment, or type the ${which} server's name.`
+        : `No ${which} server was found for this domain; type its name.`;
   const missing = {
     ...(isBlank(form.smtpHost) ? { smtpHost: why("outgoing") } : {}),
     ...(isBlank(form.imapHost) ? { imapHost: why("incoming") } : {}),
@@ -52,10 +54,10 @@ export async function checkAndAdd(
 async function withServers(
   app: App,
   input: Record<string, unknown>,
-): Promise<{ form: Record<string, unknown>; isSilent: boolean }> {
+): Promise<{ form: Record<string, unknown>; isSilent: boolean; late: string | null }> {
   const form = { ...input, ...(isBlank(input.username) ? { username: input.address } : {}) };
-  if (!isBlank(input.smtpHost) && !isBlank(input.imapHost)) return { form, isSilent: false };
-  const { smtp, imap, isSilent } = await findServers(app, String(input.address ?? "").trim());
+  if (!isBlank(input.smtpHost) && !isBlank(input.imapHost)) return { form, isSilent: false, late: null };
+  const { smtp, imap, isSilent, late } = await findServers(app, String(input.address ?? "").trim());
   return {
     form: {
       ...form,
@@ -67,6 +69,7 @@ async function withServers(
         : {}),
     },
     isSilent,
+    late,
   };
 }
 
