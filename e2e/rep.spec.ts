@@ -181,7 +181,7 @@ test("automatic answers and bounces are kept apart from people", async ({ page }
 test("a rep stops a journey by hand and sees what will not go", async ({ page }) => {
   await open(page, "/sending?reason=wait_days");
   await page.locator('main a[href^="/prospects/"]').first().click();
-  await page.getByRole("button", { name: /^Stop for them: \d emails? will not go/ }).click();
+  await page.getByRole("button", { name: /^Stop for them: \d emails?( and \d more)? will not go/ }).click();
   await expect(page.getByText("because you stopped it").first()).toBeVisible();
   await expect(
     page

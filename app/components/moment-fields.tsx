@@ -40,7 +40,15 @@ function MomentField({ of, ...props }: MomentProps & { of: "day" | "time" }) {
   const wrong = props.error ?? (props.name ? props.errors?.[props.name] : undefined);
   const { label, "aria-label": spoken } = props as { label?: string; "aria-label"?: string };
   const named = label ? { label } : { "aria-label": spoken ?? "" };
-  const stand = <PlainTextField {...named} value={asShown(of, value)} readOnly />;
+  const below = wrong ?? props.helperText;
+  const stand = (
+    <PlainTextField
+      {...named}
+      value={asShown(of, value)}
+      readOnly
+      {...(below === undefined ? {} : { helperText: below })}
+    />
+  );
   return (
     <Box sx={[{ minWidth: 0, width: 1 }, ...(Array.isArray(props.sx) ? props.sx : [props.sx ?? {}])]}>
       {props.name && <input type="hidden" name={props.name} value={value} />}
@@ -56,7 +64,7 @@ function MomentField({ of, ...props }: MomentProps & { of: "day" | "time" }) {
               props.onChange?.(picked);
             }}
             wrong={wrong !== undefined}
-            helperText={wrong ?? props.helperText}
+            helperText={below}
           />
         </Suspense>
       ) : (

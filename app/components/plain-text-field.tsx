@@ -5,9 +5,6 @@ import OutlinedInput, { type OutlinedInputProps } from "@mui/material/OutlinedIn
 import { useId } from "react";
 import type { FieldErrors } from "./field";
 
-/** A browser writes its own pattern into these, over which a label cannot lie. */
-const NEVER_EMPTY = ["date", "time"];
-
 export type Named = { label: string; "aria-label"?: never } | { label?: never; "aria-label": string };
 
 type PlainTextFieldProps = Omit<OutlinedInputProps, "id" | "label" | "aria-label" | "slotProps"> &
@@ -28,18 +25,12 @@ export function PlainTextField({
   const id = useId();
   const wrong = errors?.[input.name ?? ""];
   const below = wrong ?? helperText;
-  const isShrunk = NEVER_EMPTY.includes(input.type ?? "");
   return (
     <FormControl fullWidth size="small" error={wrong !== undefined} {...(sx ? { sx } : {})}>
-      {label && (
-        <InputLabel htmlFor={id} {...(isShrunk ? { shrink: true } : {})}>
-          {label}
-        </InputLabel>
-      )}
+      {label && <InputLabel htmlFor={id}>{label}</InputLabel>}
       <OutlinedInput
         id={id}
         {...(label ? { label } : {})}
-        {...(isShrunk ? { notched: true } : {})}
         {...(spoken ? { slotProps: { input: { "aria-label": spoken } } } : {})}
         {...(below ? { "aria-describedby": `${id}-below` } : {})}
         {...input}

@@ -8,6 +8,7 @@ import Typography from "@mui/material/Typography";
 import { type ComponentProps, useId } from "react";
 import { type FieldPath, type FieldValues, useController } from "react-hook-form";
 import { Choice } from "./choice";
+import { TimeField } from "./moment-fields";
 import { NumberField } from "./number-field";
 import type { SchemaForm } from "./schema-form";
 import { Tick } from "./tick";
@@ -43,6 +44,16 @@ export function TextInput<Values extends FieldValues, Sent>({
       helperText={wrong ?? helperText}
     />
   );
+}
+
+/** A time of day, "HH:mm". */
+export function TimeInput<Values extends FieldValues, Sent>({
+  in: of,
+  name,
+  ...props
+}: In<Values, Sent> & { label: string; helperText?: string }) {
+  const { wrong, value, onChange } = useField({ in: of, name });
+  return <TimeField {...props} value={value ?? ""} onChange={onChange} error={wrong} />;
 }
 
 export function NumberInput<Values extends FieldValues, Sent>({

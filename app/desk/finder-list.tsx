@@ -29,6 +29,24 @@ export interface FinderListProps {
   placeholder: string;
 }
 
+/** Writing to the likeliest stands beside their story. */
+const withWriting = (found: readonly Found[]): Option[] => {
+  const first = found.find(({ kind }) => kind === "prospect");
+  return found.flatMap((each) =>
+    each === first
+      ? [
+          each,
+          {
+            kind: "action",
+            label: `Write to ${each.label}`,
+            detail: "one email, now or later",
+            to: each.to.replace("/prospects/", "/emails/new?to="),
+          },
+        ]
+      : [each],
+  );
+};
+
 /** The finder once somebody has gone to it, with what they have typed until then. */
 export function FinderList({ field, begun, name, placeholder }: FinderListProps) {
   const [typed, setTyped] = useState(begun);
@@ -45,7 +63,8 @@ export function FinderList({ field, begun, name, placeholder }: FinderListProps)
   }, [field, begun, find]);
 
   const matching = ACTIONS.filter(({ label }) => label.toLowerCase().includes(typed.trim().toLowerCase()));
-  const options: Option[] = [...(typed.trim().length > 1 ? (data?.found ?? []) : []), ...matching];
+  const found = typed.trim().length > 1 ? (data?.found ?? []) : [];
+  const options: Option[] = [...withWriting(found), ...matching];
   return (
     <Autocomplete<Option, false, false, false>
       options={options}

@@ -27,6 +27,7 @@ const NOTHING: WhatIf = {
   paused: [],
   firstsFrom: null,
   morePeople: 0,
+  sequenceId: null,
 };
 
 /** The usual value among mailboxes: the middle one. */

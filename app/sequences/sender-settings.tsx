@@ -7,7 +7,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { capacityOf } from "../../core/sending/capacity";
-import { everyStep, isEmail } from "../../core/sequence/path";
+import { daysOfPath, mostEmails } from "../../core/sequence/lay-out-path";
 import type { SequenceSettings } from "../../core/sequence/settings";
 import type { SenderChoices } from "../../server/sequences/open-sequence";
 import type { SequenceForm } from "../../server/sequences/save-sequence";
@@ -141,10 +141,18 @@ export function SenderSettings(props: {
 
 /** 15 × 30 = 450 a day, against what the list needs. */
 function CapacityNote({ form, people, limits }: { form: SequenceForm; people: number; limits: number[] }) {
-  const emails = everyStep(form.path).filter(isEmail).length;
+  const emails = mostEmails(form.path);
   const hoursOpen = hoursBetween(form.opens, form.closes);
   const { perHour, newADay } = form.settings;
-  const sum = capacityOf({ limits, people, emails, perHour, hoursOpen, newADay });
+  const sum = capacityOf({
+    limits,
+    people,
+    emails,
+    pathDays: daysOfPath(form.path),
+    perHour,
+    hoursOpen,
+    newADay,
+  });
   const same = limits.length > 0 && limits.every((limit) => limit === limits[0]);
   const all = limits.reduce((a, b) => a + b, 0);
   return (
@@ -162,7 +170,7 @@ function CapacityNote({ form, people, limits }: { form: SequenceForm; people: nu
           {people.toLocaleString("en-GB")} × {count(emails, "email")} = {sum.needed.toLocaleString("en-GB")}{" "}
           at most
           {sum.daysInAll !== null && sum.daysToBegin !== null
-            ? `: ${count(sum.daysToBegin, "working day")} until everybody has the first, ${count(sum.daysInAll, "day")} of sending in all.`
+            ? `: ${count(sum.daysToBegin, "working day")} until everybody has the first, ${sum.daysInAll} until the last email is out.`
             : ", and no mailbox to send them."}
           {sum.missing > 0 &&
             ` ${count(sum.missing, "more mailbox", "more mailboxes")} would begin with everybody within a week.`}

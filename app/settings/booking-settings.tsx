@@ -7,7 +7,7 @@ import { useFieldArray } from "react-hook-form";
 import { bookingPageSchema, LENGTHS, MOST_QUESTIONS } from "../../core/meetings/booking-rules";
 import type { Mate, OwnPage } from "../../server/meetings/booking-pages";
 import { Refusal } from "../components/refusal";
-import { ChoiceInput, SeveralInput, TextInput } from "../components/schema-fields";
+import { ChoiceInput, SeveralInput, TextInput, TimeInput } from "../components/schema-fields";
 import { type FormOf, useSchemaForm } from "../components/schema-form";
 import { useAction } from "../components/use-action";
 import { SHORT_WEEKDAYS } from "../components/words";
@@ -91,8 +91,8 @@ export function BookingPageSettings({
           options={SHORT_WEEKDAYS.map((day, index) => [index + 1, day])}
         />
         <Box sx={two}>
-          <TextInput in={form} name="opens" label="From" type="time" />
-          <TextInput in={form} name="closes" label="Until" type="time" />
+          <TimeInput in={form} name="opens" label="From" />
+          <TimeInput in={form} name="closes" label="Until" />
         </Box>
         <SeveralInput
           in={form}

@@ -11,7 +11,7 @@ import {
   noticeSettingsSchema,
   type NoticeSettings as Settings,
 } from "../../core/notices/notices";
-import { ChoiceInput, TextInput } from "../components/schema-fields";
+import { ChoiceInput, TimeInput } from "../components/schema-fields";
 import { type FormOf, useSchemaForm } from "../components/schema-form";
 import { useAction } from "../components/use-action";
 import { Part, type Said, three } from "./parts";
@@ -107,13 +107,12 @@ export function NoticeSettings({ settings }: { settings: Settings }) {
         </Typography>
       )}
       <Box sx={three}>
-        <TextInput in={form} name="summaryAt" label="The day's summary goes at" type="time" />
-        <TextInput in={form} name="quietFrom" label="Quiet from" type="time" />
-        <TextInput
+        <TimeInput in={form} name="summaryAt" label="The day's summary goes at" />
+        <TimeInput in={form} name="quietFrom" label="Quiet from" />
+        <TimeInput
           in={form}
           name="quietUntil"
           label="until"
-          type="time"
           helperText="In your time zone. The same time twice: never quiet."
         />
       </Box>

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { capacityOf } from "./capacity.ts";
 
-const base = { people: 450, emails: 4, perHour: null, hoursOpen: 8.5, newADay: null };
+const base = { people: 450, emails: 4, pathDays: 0, perHour: null, hoursOpen: 8.5, newADay: null };
 
 it("15 mailboxes at 30 are 450 a day, and nobody is missing", () => {
   expect(capacityOf({ ...base, limits: Array<number>(15).fill(30) })).toEqual({
@@ -30,4 +30,13 @@ it("counts a pace of its own as a limit, which no mailbox more would lift", () =
     limits: Array<number>(15).fill(30),
   });
   expect(paced).toMatchObject({ aDay: 200, daysToBegin: 10, missing: 0 });
+});
+
+it("is not done before the last who begins has gone the way", () => {
+  const slow = { ...base, people: 130, emails: 3, newADay: 10, pathDays: 9, limits: [30, 30, 30, 30, 30] };
+  expect(capacityOf(slow)).toMatchObject({ daysToBegin: 13, daysInAll: 22 });
+  expect(capacityOf({ ...slow, newADay: null, limits: [20] })).toMatchObject({
+    daysToBegin: 7,
+    daysInAll: 20,
+  });
 });

@@ -70,6 +70,13 @@ describe("the days of an outlook", () => {
   });
 });
 
+it("the last of a what-if's people is told of besides those who wait already", () => {
+  const journeys = [1, -1, -2, -3].map((id) => journey(id));
+  const all = seen([touch(1, at("11")), touch(-1, at("12")), touch(-2, at("15"))], { journeys });
+  expect(all).toMatchObject({ lastNewAt: at("15"), newBeyondPlan: 1 });
+  expect(seen([touch(1, at("11"))])).toMatchObject({ lastNewAt: null, newBeyondPlan: 0 });
+});
+
 describe("a cell", () => {
   it("has what is planned there, and the most that day", () => {
     const { cells } = seen(

@@ -2,6 +2,7 @@
 import { type DayNumber, dayNumberOf, textOfDay, weekdayOn } from "../calendar.ts";
 import type { Plan, PlanInput } from "./plan-parts.ts";
 import { limitAfter } from "./sender.ts";
+import { isNewcomer } from "./what-if.ts";
 
 export interface OutlookCell {
   planned: number;
@@ -20,6 +21,9 @@ export interface Outlook {
   today: number;
   /** When the last of those within reach gets their first email; null if there is none. */
   lastFirstAt: number | null;
+  /** When the last of the people of a what-if gets their first email, and how many of them get none within the plan. */
+  lastNewAt: number | null;
+  newBeyondPlan: number;
   /** People in line for a first email, and those of them for whom the plan has no day. */
   waitingForFirst: number;
   beyondPlan: number;
@@ -41,7 +45,9 @@ export function outlook(input: PlanInput, { touches }: Plan, zone: string, shown
   const due = new Map(journeys.map(({ id, dueAt, ahead }) => [`${id} ${ahead[0]?.id}`, dueAt]));
   let lateFollowUps = 0;
   let lastFirstAt: number | null = null;
+  let lastNewAt: number | null = null;
   let firsts = 0;
+  let firstsOfNew = 0;
   for (const { at, senderId, followUp, journeyId, stepId } of touches) {
     const day = dayNumberOf(at, zone);
     const perSender = counts.get(day) ?? new Map<number, number>();
@@ -55,6 +61,10 @@ export function outlook(input: PlanInput, { touches }: Plan, zone: string, shown
       kind.firsts++;
       firsts++;
       lastFirstAt = at;
+      if (isNewcomer(journeyId)) {
+        lastNewAt = at;
+        firstsOfNew++;
+      }
     }
   }
   const sending = new Set(senders.map(({ id }) => id));
@@ -87,6 +97,8 @@ export function outlook(input: PlanInput, { touches }: Plan, zone: string, shown
     total: touches.length,
     today: [...(counts.get(today)?.values() ?? [])].reduce((a, b) => a + b, 0),
     lastFirstAt,
+    lastNewAt,
+    newBeyondPlan: journeys.filter(({ id }) => isNewcomer(id)).length - firstsOfNew,
     waitingForFirst,
     beyondPlan: Math.max(0, waitingForFirst - firsts),
     lateFollowUps,

@@ -56,6 +56,7 @@ describe("what is asked", () => {
       paused: [],
       firstsFrom: null,
       morePeople: 0,
+      sequenceId: null,
     });
   });
 

@@ -21,11 +21,16 @@ export const whatIfSchema = z.object({
   /** First emails go from this instant on. */
   firstsFrom: z.number().int().nullable().default(null),
   morePeople: z.number().int().min(0).max(100_000).default(0),
+  /** The sequence that they begin; null: the one that most people are on. */
+  sequenceId: z.number().int().nullable().default(null),
 });
 export type WhatIf = z.infer<typeof whatIfSchema>;
 export const NOTHING_ELSE: WhatIf = whatIfSchema.parse({});
 
 export const isNothing = (change: WhatIf): boolean => JSON.stringify(change) === JSON.stringify(NOTHING_ELSE);
+
+/** Whether a journey is of a what-if alone: those have numbers below zero. */
+export const isNewcomer = (journeyId: number): boolean => journeyId < 0;
 
 /** New people begin as those who begin now do. */
 export interface Newcomer extends Pick<PlanJourney, "calendar" | "senderIds" | "ahead" | "pace"> {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { countTouches, daysOfPath, layOutPath } from "./lay-out-path.ts";
+import { countTouches, daysOfPath, layOutPath, mostEmails } from "./lay-out-path.ts";
 import type { Path } from "./path.ts";
 import { days, email, end, fork, task } from "./test-paths.ts";
 
@@ -10,6 +10,17 @@ const links = (path: Path) =>
   layOutPath(path).links.map(({ from, to, way }) => `${from}>${to}${way ? ` ${way}` : ""}`);
 const profile = { about: "profile" } as const;
 const accepted = { about: "accepted" } as const;
+
+it("one person gets at most the emails of one way", () => {
+  expect(mostEmails([])).toBe(0);
+  expect(mostEmails([email("a"), email("b", 3)])).toBe(2);
+  const forked = fork("f", accepted, [email("b", 1), email("c", 3)], [email("d", 1)]);
+  expect(mostEmails([email("a"), forked, email("e", 2)])).toBe(4);
+  // Whoever's way ends does not get what follows.
+  const ending = fork("f", accepted, [email("b", 1), end("x")], [task("t", "call", 1)]);
+  expect(mostEmails([email("a"), ending, email("c", 2)])).toBe(2);
+  expect(mostEmails([email("a"), fork("f", accepted, [end("x")], [end("y")]), email("c", 2)])).toBe(1);
+});
 
 describe("a path without forks", () => {
   it("stands in one stretch, a row for each channel in their order", () => {

@@ -3,7 +3,7 @@
  * their own, yes above no, until they join again. Counts in days, slots and rows; the drawing makes pixels of them.
  */
 import { patienceOn } from "./condition.ts";
-import { CHANNEL_OF, type Channel, everyStep, isTouch, type Path, type PathNode } from "./path.ts";
+import { CHANNEL_OF, type Channel, everyStep, isEmail, isTouch, type Path, type PathNode } from "./path.ts";
 import { usualDays } from "./wait.ts";
 
 /** A moment in the drawing: a working day, and a place within it. */
@@ -173,6 +173,15 @@ export function countTouches({ nodes }: PathDrawing): { channels: Map<Channel, n
     weeks[week] = (weeks[week] ?? 0) + 1;
   }
   return { channels, weeks };
+}
+
+/** The emails that one person gets at most: of a fork's ways they take one. */
+export function mostEmails(path: Path): number {
+  const [node, ...rest] = path;
+  if (!node || node.kind === "end") return 0;
+  if (node.kind !== "fork") return Number(isEmail(node)) + mostEmails(rest);
+  const ways = [node.yes, node.no].map((way) => mostEmails(way) + (isOver(way) ? 0 : mostEmails(rest)));
+  return Math.max(...ways);
 }
 
 /** The working days of a path's longest way. */

@@ -23,7 +23,7 @@ interface Base {
   truth: string;
   input: PlanInput;
   outlook: Outlook;
-  newcomer: Newcomer | null;
+  newcomer: (sequenceId: number | null) => Newcomer | null;
 }
 
 let db: Db | null = null;
@@ -42,10 +42,10 @@ export default function forecastNow({ database, now, zone, change }: Asked): Out
       truth,
       input,
       outlook: outlook(input, { touches, blocks }, zone),
-      newcomer: situation.newcomer(now),
+      newcomer: (sequenceId) => situation.newcomer(now, sequenceId),
     };
   }
   if (isNothing(change)) return base.outlook;
-  const input = changed(base.input, change, base.newcomer);
+  const input = changed(base.input, change, base.newcomer(change.sequenceId));
   return outlook(input, makePlan(input), zone);
 }

@@ -57,7 +57,7 @@ function told(situation: Situation, now: number) {
     held: [...held].toSorted(([a], [b]) => a - b),
     size: situation.size,
     mailboxes: situation.mailboxes,
-    newcomer: situation.newcomer(now),
+    newcomer: situation.newcomer(now, null),
   };
 }
 const anew = (app: AppTx, now: number): Situation => {
@@ -296,7 +296,7 @@ describe("a newcomer", () => {
   const first = (...changes: string[]) =>
     inCopy((app) => {
       for (const change of changes) app.db.exec(change);
-      return anew(app, TUESDAY).newcomer(TUESDAY);
+      return anew(app, TUESDAY).newcomer(TUESDAY, null);
     });
 
   it("begins as in the running sequence with the most people, once its hours are open", () => {

@@ -209,16 +209,19 @@ export class Situation {
     };
   }
 
-  /** How somebody new would begin: as in the running sequence with the most people. Null if none runs. */
-  newcomer(now: number): Newcomer | null {
+  /** How somebody new would begin a sequence, or else the running one with the most people. Null if there is none. */
+  newcomer(now: number, sequenceId: number | null): Newcomer | null {
     const sizes = new Map<number, number>();
     for (const { row } of this.known.values())
       sizes.set(row.sequenceId, (sizes.get(row.sequenceId) ?? 0) + 1);
     const running = [...this.sequences.values()].filter(
       ({ state, kind, mailboxIds }) => state === "running" && kind === "shared" && mailboxIds.length > 0,
     );
-    const sequence = running.sort((a, b) => (sizes.get(b.id) ?? 0) - (sizes.get(a.id) ?? 0))[0];
-    if (!sequence) return null;
+    const sequence =
+      sequenceId === null
+        ? running.sort((a, b) => (sizes.get(b.id) ?? 0) - (sizes.get(a.id) ?? 0))[0]
+        : this.sequences.get(sequenceId);
+    if (!sequence || sequence.mailboxIds.length === 0) return null;
     const calendar = calendarFor(sequence, sequence.zone, "", now);
     const walker = { path: sequence.path, begun: new Map() };
     const place = { nodeId: sequence.path[0]?.id ?? null, since: now };

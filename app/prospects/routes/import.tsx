@@ -89,7 +89,7 @@ export default function ImportPage({ loaderData: found }: Route.ComponentProps) 
             ? `Importing ${count(people, "person", "people")}`
             : isAsking
               ? `${count(found.rows, "row")} in ${found.fileName}`
-              : `${count(report.added ?? 0, "new person", "new people")}, ${report.known ?? 0} known, ${count(report.refused ?? 0, "row")} left out`
+              : `${count(report.added ?? 0, "new person", "new people")}, ${report.known ?? 0} known, ${count(leftOutOf(report), "row")} left out`
       }
       sub={
         isAsking
@@ -265,14 +265,21 @@ function WhatWillHappen({ report, listName }: { report: Found["report"]; listNam
           {withoutAddress > 0 && (
             <li>{withoutAddress} of them without an address, which can be looked for</li>
           )}
-          {repeated > 0 && <li>{count(repeated, "row")} repeated within the file; the first counts</li>}
-          {refused > 0 && <li>{count(refused, "row")} left out</li>}
+          {leftOutOf({ refused, repeated }) > 0 && <li>{leftOutWords({ refused, repeated })}</li>}
           <li>Duplicates are looked for, and addresses verified, right after</li>
         </Box>
       </Typography>
     </MarginNote>
   );
 }
+
+type RowCounts = { refused?: number; repeated?: number };
+const leftOutOf = ({ refused = 0, repeated = 0 }: RowCounts): number => refused + repeated;
+/** "4 rows left out, 2 of them repeated within the file: the first counts" */
+const leftOutWords = (rows: RowCounts): string =>
+  `${count(leftOutOf(rows), "row")} left out${
+    (rows.repeated ?? 0) > 0 ? `, ${rows.repeated} of them repeated within the file: the first counts` : ""
+  }`;
 
 function Done({
   found,
@@ -339,11 +346,10 @@ function Done({
                 )}
                 <li>{count(report.added ?? 0, "person", "people")} added</li>
                 <li>{count(report.known ?? 0, "person", "people")} known before, put on the list</li>
-                {(report.merged ?? 0) > 0 && <li>{count(report.merged ?? 0, "certain duplicate")} merged</li>}
-                {(report.repeated ?? 0) > 0 && (
-                  <li>{count(report.repeated ?? 0, "row")} repeated within the file</li>
+                {(report.merged ?? 0) > 0 && (
+                  <li>{count(report.merged ?? 0, "certain duplicate")} merged besides</li>
                 )}
-                <li>{count(report.refused ?? 0, "row")} left out</li>
+                <li>{leftOutWords(report)}</li>
               </Box>
             </Typography>
           </MarginNote>

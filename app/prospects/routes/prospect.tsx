@@ -33,6 +33,7 @@ import { useAction } from "../../components/use-action";
 import { count, dayTime, EVENT_WORDS, stopWords } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Conversation } from "../../replies/conversation";
+import type { TouchState } from "../../timeline/shapes";
 import { drawStory } from "../../timeline/story";
 import { Timeline } from "../../timeline/timeline";
 import { UndoLine } from "../../undo/undo-line";
@@ -89,6 +90,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
 }
 
+/** "2 emails and 1 more" of the touches in these states, "" for none: emails by their number, besides what a person does. */
+function touchWords(journey: StoryJourney | undefined, ...states: TouchState[]): string {
+  const touches = journey?.touches.filter(({ state }) => states.includes(state)) ?? [];
+  const emails = touches.filter(({ channel }) => channel === "email").length;
+  const others = touches.length - emails;
+  if (emails === 0) return others === 0 ? "" : count(others, "touch", "touches");
+  return count(emails, "email") + (others > 0 ? ` and ${others} more` : "");
+}
+
 /** What their story comes to, from all that happened and not from one journey alone. */
 function standing(journey: StoryJourney | undefined, { events, prospect }: ProspectStory): string {
   const happened = (kind: EventKind) => events.some((event) => event.kind === kind);
@@ -111,7 +121,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   const [editing, setEditing] = useState(false);
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
   const journey = journeys[0];
-  const planned = journey?.touches.filter(({ state }) => state === "planned").length ?? 0;
+  const planned = touchWords(journey, "planned", "person");
   const stop = useAction<number>();
   const detach = useAction();
   const [erasing, setErasing] = useState(false);
@@ -133,7 +143,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
         <>
           {journey?.state === "active" && (
             <Button disabled={stop.isBusy || !mayStop} onClick={() => stop.press({ intent: "stop" })}>
-              Stop for them: {count(planned, "email")} will not go
+              Stop for them: {planned === "" ? "nothing more goes" : `${planned} will not go`}
             </Button>
           )}
           {!story.blocked && prospect.email !== "" && notYours === null && (
@@ -232,7 +242,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
 
 function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; zone: string }) {
   const journey = story.journeys[0];
-  const cancelled = journey?.touches.filter(({ state }) => state === "cancelled").length ?? 0;
+  const cancelled = touchWords(journey, "cancelled");
   return (
     <>
       <MarginNote title={journey?.state === "active" ? "Next touch, and why" : "Why nothing is planned"}>
@@ -252,8 +262,8 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           <Typography>
             Everything stopped on {dayTime(journey.endedAt ?? now, zone)}, because{" "}
             {stopWords(journey.stopReason)}
-            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}. {count(cancelled, "planned email")}{" "}
-            {cancelled === 1 ? "was" : "were"} cancelled.
+            {journey.stopDetail ? `: ${journey.stopDetail}` : ""}.
+            {cancelled !== "" && ` Cancelled: ${cancelled}.`}
           </Typography>
         )}
         {journey?.state === "finished" && (

@@ -10,7 +10,7 @@ export const WORDS: Record<
   address_not_good: { waits: "wait for a better address", pill: "better address", tone: "ochre" },
   held: { waits: "are paused, away, or a colleague of theirs answered", pill: "held", tone: "ochre" },
   lacks_field: { waits: "lack what the text needs", pill: "fill in", tone: "clay" },
-  already: { waits: "had this sequence before", pill: "had it", tone: "quiet" },
+  already: { waits: "were started on this sequence before", pill: "started before", tone: "quiet" },
   elsewhere: { waits: "are on another sequence", pill: "elsewhere", tone: "quiet" },
   blocked: { waits: "are on the block list", pill: "blocked", tone: "quiet" },
   address_bad: { waits: "have a bad address", pill: "bad address", tone: "quiet" },

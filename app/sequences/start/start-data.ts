@@ -30,6 +30,7 @@ export function openStart(app: App, user: User, sequenceId: number, query: URLSe
     addresses: startAddresses(app, sequence),
     approval: sequence.settings.approval,
     hours: sequence.hours,
+    zone: user.zone,
     mailboxes: mailboxChoices(app, user.id).filter(({ id }) => sequence.mailboxIds.includes(id)),
     problems,
     check: startCheck(app, sequence, start),

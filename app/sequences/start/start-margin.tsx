@@ -1,18 +1,40 @@
 /** Who waits before a start and for what, who is left out, and what happens once it is pressed. */
 
 import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
 import { Link } from "react-router";
 import { ADDRESS_STATES, ADDRESS_WORDS, mayWriteTo } from "../../../core/prospects/verdict";
+import type { Outlook } from "../../../core/sending/outlook";
+import type { WhatIf } from "../../../core/sending/what-if";
 import { LEFT_OUT, WAITING } from "../../../core/sequence/standing";
 import { MarginNote } from "../../components/page";
 import { Row } from "../../components/row";
-import { count } from "../../components/words";
+import { useQuestion } from "../../components/use-action";
+import { day } from "../../components/words";
 import { WORDS } from "./standing-words";
 import type { StartData } from "./start-data";
+
+/** When the last of those who are ready gets the first email, by the plan with what is under way already. Blank until it is known. */
+function useLastFirst({ id, zone, check: { counts } }: StartData): string {
+  const { ask, value } = useQuestion<{ change: WhatIf; outlook: Outlook }>({
+    to: "/sending/what-if",
+    as: "json",
+  });
+  const people = counts.ready;
+  useEffect(() => {
+    if (people > 0) ask({ sequenceId: id, morePeople: people });
+  }, [ask, id, people]);
+  if (value === null || value.change.morePeople !== people) return "";
+  const { lastNewAt, newBeyondPlan } = value.outlook;
+  if (newBeyondPlan > 0 && lastNewAt !== null)
+    return ` ${newBeyondPlan} of the ${people} get their first email more than two months from now: more mailboxes bring that forward.`;
+  return lastNewAt === null ? "" : ` The last of the first emails goes on ${day(lastNewAt, zone)}.`;
+}
 
 export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
   const { check } = data;
   const { counts } = check;
+  const lastWords = useLastFirst(data);
   const waiting = WAITING.reduce((sum, each) => sum + counts[each], 0);
   const left = LEFT_OUT.reduce((sum, each) => sum + counts[each], 0);
   return (
@@ -69,7 +91,7 @@ export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
             ? "Nothing leaves until somebody stops waiting."
             : aDay === 0
               ? "No mailbox sends now: nothing leaves until one does."
-              : `The first leave in the coming hours between ${data.hours.opens} and ${data.hours.closes} where they are. ${aDay} a day: the last of the first emails in about ${count(Math.ceil(counts.ready / aDay), "working day")}.`}
+              : `The first leave in the coming hours between ${data.hours.opens} and ${data.hours.closes} where they are.${lastWords}`}
         </Typography>
         {waiting > 0 && (
           <Typography sx={{ mt: 1 }}>

@@ -152,7 +152,7 @@ export async function runImport(app: App, importId: number, report: Report): Pro
     });
     const { added } = sql(
       db,
-      "SELECT count(*) AS added FROM prospects WHERE origin = 'import' AND origin_id = @importId",
+      "SELECT count(*) AS added FROM prospects WHERE origin = 'import' AND origin_id = @importId AND merged_into IS NULL",
     ).get<{ added: number }>({ importId }) as { added: number };
     const outcome: Partial<ImportReport> = { ...found.report, added, ...duplicates };
     sql(db, "UPDATE imports SET added = @added, known = @known, refused = @refused WHERE id = @importId").run(
