@@ -5,30 +5,26 @@ import { type Browser, expect, type Page, type Request, test } from "@playwright
 import { DAY, HOUR } from "../core/calendar.ts";
 import type { Path } from "../core/sequence/path.ts";
 import { setDemoClock } from "../server/clock.ts";
-import { advance } from "../server/engine/advance.ts";
-import { Engine } from "../server/engine/tick.ts";
+import type { Engine } from "../server/engine/tick.ts";
 import { addCalendar, stopReadingCalendars } from "../server/meetings/calendars.ts";
-import { type Started, startProcess } from "../server/processes.ts";
 import { signLink } from "../server/secrets.ts";
-import { freePort } from "../server/tests/free-port.ts";
 import {
   addJourney,
   addMailbox,
   addPeople,
   addSequence,
-  createWorld,
   email,
-  PASSWORD,
   rows,
   TUESDAY,
   type World,
 } from "../server/tests/world.ts";
 import { addressOf, open } from "./desk.ts";
+import { OwnWorld } from "./own-world.ts";
 
 const NAMES = Array.from({ length: 26 }, (_, nth) => `p${String.fromCharCode(97 + nth)}`);
 
 let world: World;
-let web: Started;
+let own: OwnWorld;
 let engine: Engine;
 let address: string;
 let page: Page;
@@ -49,47 +45,28 @@ const CALL: Path = [
 test.describe.configure({ mode: "serial" });
 
 test.beforeAll(async ({ browser }) => {
-  const port = await freePort();
-  address = `http://127.0.0.1:${port}`;
-  world = await createWorld({
-    env: {
-      SAUDADE_PORT: String(port),
-      SAUDADE_URL: "https://outreach.quillwater.example",
-      SAUDADE_INSIDE_CALENDARS: "1",
-    },
+  own = await OwnWorld.create(async (made) => {
+    world = made.world;
+    engine = made.engine;
+    address = made.address;
+    const mailboxId = await addMailbox(world, "marta@quillwater.example", {
+      dailyLimit: 200,
+      gapLeast: 0,
+      gapMost: 0,
+    });
+    const list = addPeople(world, NAMES);
+    const sequence = addSequence(world, list, [mailboxId]);
+    for (let id = 1; id <= NAMES.length; id++) addJourney(world, sequence, id);
+    world.app.db.exec("UPDATE sequences SET state = 'running'; UPDATE prospects SET owner_id = 1");
+    await made.until(TUESDAY + HOUR);
   });
-  engine = new Engine(world.app);
-  const mailboxId = await addMailbox(world, "marta@quillwater.example", {
-    dailyLimit: 200,
-    gapLeast: 0,
-    gapMost: 0,
-  });
-  const list = addPeople(world, NAMES);
-  const sequence = addSequence(world, list, [mailboxId]);
-  for (let id = 1; id <= NAMES.length; id++) addJourney(world, sequence, id);
-  world.app.db.exec("UPDATE sequences SET state = 'running'; UPDATE prospects SET owner_id = 1");
-  await advance(engine, { id: 0, kind: "until", until: TUESDAY + HOUR }, () => true, false);
-  web = await startProcess("web server", "server/web/main.ts", world.env);
-  page = await signedIn(browser);
+  page = await own.signedIn(browser);
 });
 test.afterAll(async () => {
   await page.context().close();
-  await web.stop();
-  await engine.close();
+  await own.close();
   await stopReadingCalendars();
-  await world.close();
 });
-
-async function signedIn(browser: Browser): Promise<Page> {
-  const context = await browser.newContext({ baseURL: address });
-  const fresh = await context.newPage();
-  await open(fresh, "/");
-  await fresh.getByLabel("Email address").fill("marta@quillwater.example");
-  await fresh.getByLabel("Password").fill(PASSWORD);
-  await fresh.getByRole("button", { name: "Sign in" }).click();
-  await expect(fresh.getByRole("heading", { level: 1 })).toContainText("Marta");
-  return fresh;
-}
 
 /** Somebody writes back; the engine reads it. */
 async function writes(
@@ -356,9 +333,9 @@ test("an absence pauses until its day, and the sequence goes on after it", async
   expect(journeyOf("pv")).toBe("active");
   const sentTo = async () =>
     (await world.deliveries()).filter(({ recipient }) => recipient.startsWith("pv@")).length;
-  await advance(engine, { id: 0, kind: "until", until: TUESDAY + 10 * DAY }, () => true, false);
+  await own.until(TUESDAY + 10 * DAY);
   expect(await sentTo()).toBe(1);
-  await advance(engine, { id: 0, kind: "until", until: TUESDAY + 14 * DAY }, () => true, false);
+  await own.until(TUESDAY + 14 * DAY);
   expect(await sentTo()).toBe(2);
 });
 
@@ -373,7 +350,7 @@ test("the wrong person leads to the right one: added, thanked and written to in 
   await expect(panel.getByLabel("The first letter", { exact: true })).toHaveValue(/^Dear Ed,/);
   await panel.getByRole("button", { name: "Add them, and send both" }).click();
   await expect(page.getByText(/They are a prospect now, and the first letter goes/)).toBeVisible();
-  await advance(engine, { id: 0, kind: "until", until: world.app.clock.now() + DAY }, () => true, false);
+  await own.passes(DAY);
   const to = (await world.deliveries()).map(({ recipient }) => recipient);
   expect(to).toContain("ed.norris@pl-museum.example");
 });
@@ -403,7 +380,7 @@ test("a call's outcome moves its sequence, and wrong numbers are forgotten", asy
   await expect(page.getByRole("button", { name: /qb: Find another number/ })).toBeVisible();
   expect(rows(world, `SELECT phone FROM prospects WHERE id = ${ids[1]}`)).toEqual([{ phone: "" }]);
   await engine.tick();
-  await advance(engine, { id: 0, kind: "until", until: world.app.clock.now() + HOUR }, () => true, false);
+  await own.passes(HOUR);
   const to = (await world.deliveries())
     .filter(({ subject }) => subject === "As we spoke")
     .map(({ recipient }) => recipient);

@@ -44,7 +44,6 @@ export function NewSequenceFor({ people, run, onClose }: { people: string; run: 
         label="Name of list and sequence"
         value={name}
         onChange={({ target }) => setName(target.value)}
-        onKeyDown={({ key }) => key === "Enter" && name.trim() !== "" && act()}
       />
     </Confirm>
   );

@@ -7,7 +7,7 @@ import { SHORT_WAITS, stopWords } from "../components/words";
 
 /** What the page of a sequence's people shows. */
 export interface PeopleData {
-  steps: { id: string; name: string }[];
+  steps: { id: string; name: string; kind: string }[];
   /** Where somebody can stand: a step, or a fork that waits for what they do. */
   places: { id: string; name: string }[];
   people: ReturnType<typeof sequencePeople>;

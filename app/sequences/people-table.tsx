@@ -105,6 +105,7 @@ export function WithChosen(props: {
 }) {
   const { chosen, steps, zone, send } = props;
   const people = count(chosen.length, "person", "people");
+  const hasInvitation = steps.some(({ kind }) => kind === "invitation");
   const [asks, setAsks] = useState<"paused" | "running" | null>(null);
   const [moveTo, setMoveTo] = useState("");
   return (
@@ -134,6 +135,7 @@ export function WithChosen(props: {
         options={steps.map(({ id, name }) => [id, name] as const)}
       />
       <Button onClick={() => send({ do: "start_again" })}>Start again</Button>
+      {hasInvitation && <Button onClick={() => send({ do: "accepted" })}>They accepted</Button>}
       <Box sx={{ flex: 1 }} />
       <Button variant="text" onClick={() => send({ do: "take_out" })}>
         Take out

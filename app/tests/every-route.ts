@@ -147,6 +147,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   },
   "prospects/routes/prospect.tsx": {
     stop: { act: "journey.stop", params: one },
+    accepted: { act: "journey.mark", params: one },
     detach: { act: "sequence.change", params: one, body: { sequenceId: 3 } },
     note: { act: "prospect.see", params: one, body: { text: "Met at the fair." } },
     erase: { act: "prospect.erase", params: one, body: { name: "Ana Reis" } },

@@ -20,6 +20,7 @@ const journey = (change: Partial<StoryJourney> = {}): StoryJourney => ({
   waitReason: "wait_days",
   waitDetail: null,
   mailbox: null,
+  isInvited: false,
   touches: [
     { stepId: "one", name: "Opening", channel: "email", at: at("2026-06-04T10:00"), state: "done" },
     { stepId: "two", name: "Second", channel: "email", at: at("2026-06-10T09:00"), state: "planned" },

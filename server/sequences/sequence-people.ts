@@ -97,7 +97,7 @@ export function standingsOf({ db }: App, id: number): Standings {
 }
 
 export type PeopleAction =
-  | { do: "pause" | "resume" | "take_out" | "start_again" }
+  | { do: "pause" | "resume" | "take_out" | "start_again" | "accepted" }
   | { do: "move"; to: string };
 
 export interface ChangedPeople {
@@ -171,6 +171,10 @@ export function changePeople(
             if (!isActive) continue;
             apply(db, { kind: "stopped_by_rep" }, { at: now, prospectId: journey.prospectId, userId });
             break;
+          case "accepted":
+            if (!isActive || !isInvited(db, journey.id)) continue;
+            apply(db, { kind: "accepted" }, { at: now, prospectId: journey.prospectId, userId });
+            break;
           case "move":
             if (!isActive || journey.placeId === action.to) continue;
             moveTo(app, journey, action.to, sequence.version, now);
@@ -185,6 +189,14 @@ export function changePeople(
     }
   });
 }
+
+/** Whether an invitation of a journey is out of which nobody has said yet that it was accepted. */
+const isInvited = (db: Db, journeyId: number): boolean =>
+  sql(
+    db,
+    `SELECT 1 FROM touches t WHERE t.journey_id = @journeyId AND t.kind = 'invitation' AND t.state IN ('done', 'sent')
+       AND NOT EXISTS (SELECT 1 FROM events e WHERE e.prospect_id = t.prospect_id AND e.kind = 'accepted')`,
+  ).get({ journeyId }) !== undefined;
 
 /** What a person let wait, or has to decide about: "go on" is that decision. */
 const LIFTED_BY_HAND = ["paused_by_rep", "refused_by_host", "after_restore"] as const;

@@ -23,6 +23,7 @@ import { saveProspect } from "../../../server/prospects/people/save-prospect";
 import { eraseProspect } from "../../../server/prospects/privacy/erase-prospect";
 import { detachFollowUps } from "../../../server/sequences/one-email";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
+import { markAccepted } from "../../../server/today/mark-accepted";
 import { userContext } from "../../accounts/session";
 import { FormDialog } from "../../components/dialogs";
 import { Field } from "../../components/field";
@@ -74,6 +75,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   switch (form.intent) {
     case "stop":
       return stopByRep(app, Number(params.id), userId);
+    case "accepted":
+      return markAccepted(app, user, Number(params.id));
     case "detach":
       return detachFollowUps(app, userId, Number(form.sequenceId));
     case "note":
@@ -250,6 +253,7 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
         {journey?.state === "active" && (
           <>
             <NextTouch journey={journey} now={now} zone={zone} />
+            {journey.isInvited && <Invited />}
             {journey.mailbox && (
               <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75 }}>
                 From {journey.mailbox}
@@ -325,6 +329,24 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
           ))}
         </MarginNote>
       )}
+    </>
+  );
+}
+
+/** On a network that tells nobody, the rep sees first that somebody accepted. */
+function Invited() {
+  const accept = useAction();
+  return (
+    <>
+      <Button
+        size="small"
+        sx={{ mt: 1 }}
+        disabled={accept.isBusy}
+        onClick={() => accept.press({ intent: "accepted" })}
+      >
+        They accepted the invitation
+      </Button>
+      <Refusal errors={accept.errors} />
     </>
   );
 }

@@ -41,7 +41,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   const page = readPage(query);
   return {
     name: sequence.name,
-    steps: everyStep(sequence.path).map(({ id, name }) => ({ id, name })),
+    steps: everyStep(sequence.path).map(({ id, name, kind }) => ({ id, name, kind })),
     places: everyNode(sequence.path).flatMap((node) =>
       node.kind === "end" ? [] : [{ id: node.id, name: node.name || "A fork" }],
     ),
@@ -57,7 +57,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
 const actionForm = z.object({
   journeyIds: z.array(z.number().int()).max(500),
   action: z.union([
-    z.object({ do: z.enum(["pause", "resume", "take_out", "start_again"]) }),
+    z.object({ do: z.enum(["pause", "resume", "take_out", "start_again", "accepted"]) }),
     z.object({ do: z.literal("move"), to: z.string() }),
   ]),
 });
@@ -83,6 +83,7 @@ const DID = {
   take_out: "taken out",
   start_again: "started again",
   move: "moved",
+  accepted: "accepted the invitation",
 } satisfies Record<string, string>;
 const STATES = { active: "under way", finished: "through", stopped: "stopped" } as const;
 

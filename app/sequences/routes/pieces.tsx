@@ -1,12 +1,19 @@
 import { webApp } from "../../../server/app";
 import { done, whenDone } from "../../../server/errors";
 import { allPieces, dropPiece, keepPiece } from "../../../server/sequences/pieces";
+import { writtenEmails } from "../../../server/sequences/written-emails";
 import { userContext } from "../../accounts/session";
 import { readJson } from "../../desk/read-form";
 import type { Route } from "./+types/pieces";
 
-export const loader = ({ context }: Route.LoaderArgs): Response =>
-  Response.json(done(allPieces(webApp(), context.get(userContext).id)));
+/** The pieces; with `?written=words` the emails of earlier sequences that hold the words. */
+export function loader({ request, context }: Route.LoaderArgs): Response {
+  const userId = context.get(userContext).id;
+  const written = new URL(request.url).searchParams.get("written");
+  return Response.json(
+    done(written === null ? allPieces(webApp(), userId) : writtenEmails(webApp(), userId, written)),
+  );
+}
 
 export async function action({ request, context }: Route.ActionArgs): Promise<Response> {
   const app = webApp();

@@ -3,12 +3,15 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
+import { asWords } from "../../../core/writing/document";
 import type { Outcome } from "../../../server/errors";
 import type { Piece } from "../../../server/sequences/pieces";
+import type { WrittenEmail } from "../../../server/sequences/written-emails";
 import { askServer } from "../../components/ask-server";
 import { Viewer } from "../../components/dialogs";
 import type { FieldErrors } from "../../components/field";
 import { Refusal } from "../../components/refusal";
+import { SearchField } from "../../components/search-field";
 import { Sharing } from "../../components/sharing";
 
 export function PiecesDialog(props: {
@@ -31,6 +34,17 @@ export function PiecesDialog(props: {
   async function send(body: Record<string, unknown>): Promise<void> {
     if (take(await askServer("/pieces", body))) setName("");
   }
+  const [wanted, setWanted] = useState("");
+  const [written, setWritten] = useState<WrittenEmail[]>([]);
+  useEffect(() => {
+    let isOver = false;
+    void askServer<WrittenEmail[]>(`/pieces?written=${encodeURIComponent(wanted)}`).then((answer) => {
+      if (!isOver && answer.ok) setWritten(answer.value);
+    });
+    return () => {
+      isOver = true;
+    };
+  }, [wanted]);
   return (
     <Viewer title="Pieces of text" onClose={props.onClose}>
       <Refusal errors={errors} />
@@ -43,7 +57,7 @@ export function PiecesDialog(props: {
         <Box key={piece.id} sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.25 }}>
           <Typography variant="h3">{piece.name}</Typography>
           <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "pre-wrap" }}>
-            {piece.body.slice(0, 300)}
+            {asWords(piece.body).slice(0, 300)}
           </Typography>
           <Box sx={{ display: "flex", gap: 1, mt: 0.75 }}>
             <Button size="small" onClick={() => props.onTake(piece.body)}>
@@ -68,6 +82,56 @@ export function PiecesDialog(props: {
           <Button onClick={() => void send({ intent: "keep", name, body: props.selected })}>Keep it</Button>
         </Box>
       )}
+      <Box component="section" aria-label="Written before" sx={{ mt: 3 }}>
+        <Typography variant="h2" sx={{ mb: 1 }}>
+          Written before
+        </Typography>
+        <SearchField
+          value={wanted}
+          label="Search what was written before"
+          placeholder="Words of the email, its step or sequence"
+          onSearch={setWanted}
+          sx={{ mb: 1 }}
+        />
+        {written.length === 0 && (
+          <Typography color="textSecondary">
+            {wanted === "" ? "No sequence has an email yet." : "No email holds these words."}
+          </Typography>
+        )}
+        {written.map(({ key, from, subject, body, words }) => (
+          <Box
+            key={key}
+            role="group"
+            aria-label={from}
+            sx={{ borderTop: "1px solid", borderColor: "divider", py: 1.25 }}
+          >
+            <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+              <Typography variant="h3" sx={{ flex: 1, minWidth: 0 }} noWrap>
+                {subject || "In the same thread"}
+              </Typography>
+              <Typography variant="caption" color="textSecondary" noWrap>
+                {from}
+              </Typography>
+            </Box>
+            <Typography
+              variant="body2"
+              color="textSecondary"
+              sx={{
+                whiteSpace: "pre-wrap",
+                display: "-webkit-box",
+                WebkitLineClamp: 3,
+                WebkitBoxOrient: "vertical",
+                overflow: "hidden",
+              }}
+            >
+              {words}
+            </Typography>
+            <Button size="small" sx={{ mt: 0.75 }} onClick={() => props.onTake(body)}>
+              Put it in
+            </Button>
+          </Box>
+        ))}
+      </Box>
     </Viewer>
   );
 }

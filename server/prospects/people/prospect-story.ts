@@ -52,6 +52,8 @@ export interface StoryJourney {
   waitReason: WaitReason | null;
   waitDetail: string | null;
   mailbox: string | null;
+  /** It sent an invitation of which nobody has said yet that it was accepted. */
+  isInvited: boolean;
   touches: StoryTouch[];
 }
 
@@ -167,11 +169,21 @@ function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
     db,
     `SELECT j.id, j.sequence_id AS sequenceId, s.name AS sequenceName, s.kind AS sequenceKind, j.state, j.started_at AS startedAt,
        j.ended_at AS endedAt, j.stop_reason AS stopReason, j.stop_detail AS stopDetail, j.next_at AS nextAt,
-       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox, j.version, j.place_id AS placeId, j.since
+       j.wait_reason AS waitReason, j.wait_detail AS waitDetail, m.address AS mailbox,
+       EXISTS (SELECT 1 FROM touches t WHERE t.journey_id = j.id AND t.kind = 'invitation' AND t.state IN ('done', 'sent'))
+         AND NOT EXISTS (SELECT 1 FROM events e WHERE e.prospect_id = j.prospect_id AND e.kind = 'accepted') AS isInvited,
+       j.version, j.place_id AS placeId, j.since
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id
      LEFT JOIN mailboxes m ON m.id = coalesce(j.mailbox_id, j.next_mailbox_id)
      WHERE j.prospect_id = @prospectId ORDER BY j.id DESC`,
-  ).all<Omit<StoryJourney, "touches"> & { version: number; placeId: string | null; since: number }>({
+  ).all<
+    Omit<StoryJourney, "touches" | "isInvited"> & {
+      isInvited: 0 | 1;
+      version: number;
+      placeId: string | null;
+      since: number;
+    }
+  >({
     prospectId: prospect.id,
   });
   return rows.map(({ version, placeId, since, ...row }) => {
@@ -189,7 +201,7 @@ function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
     });
     const ahead =
       row.state === "finished" ? [] : stepsAhead(db, { ...row, version, placeId, since }, prospect, begun);
-    return { ...row, touches: [...done, ...ahead].toSorted((a, b) => a.at - b.at) };
+    return { ...row, isInvited: row.isInvited === 1, touches: [...done, ...ahead].toSorted((a, b) => a.at - b.at) };
   });
 }
 
