@@ -2,7 +2,7 @@
  * A small world for tests in which days pass at once: its engine runs within the test, its pages come from a real web
  * server, its mail goes through real servers, and its readers are mailboxes that can be looked into.
  */
-import type { Browser, Page } from "@playwright/test";
+import { type Browser, expect, type Page } from "@playwright/test";
 import { ImapFlow } from "imapflow";
 import { type ParsedMail, simpleParser } from "mailparser";
 import { advance } from "../server/engine/advance.ts";
@@ -11,7 +11,6 @@ import { type Started, startProcess } from "../server/processes.ts";
 import { freePort } from "../server/tests/free-port.ts";
 import { createWorld, PASSWORD, type World } from "../server/tests/world.ts";
 import { open } from "./desk.ts";
-import { expect } from "./world.ts";
 
 export class OwnWorld {
   private readonly readers = new Map<string, number>();

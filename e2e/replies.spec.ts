@@ -1,7 +1,7 @@
 /** The reading desk, Today and meetings, on a world of their own whose mail is really delivered and read. */
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
-import { type Browser, expect, type Page, type Request, test } from "@playwright/test";
+import { expect, type Page, type Request, test } from "@playwright/test";
 import { DAY, HOUR } from "../core/calendar.ts";
 import type { Path } from "../core/sequence/path.ts";
 import { setDemoClock } from "../server/clock.ts";

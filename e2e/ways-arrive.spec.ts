@@ -1,10 +1,9 @@
 /** Ways of working that end in what a reader finds in their mailbox, or in what is asked of the rep for it. */
-import type { Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { DAY, HOUR } from "../core/calendar.ts";
 import { addMailbox, addPeople, rows, type World } from "../server/tests/world.ts";
 import { choose, chooseForSequence, csvFile, emailText, open, saveAndStart, writeSequence } from "./desk.ts";
 import { OwnWorld } from "./own-world.ts";
-import { expect, test } from "./world.ts";
 
 const MARTA = "marta@quillwater.example";
 const emailOf = (name: string) => `${name}@${name}-museum.example`;
@@ -28,7 +27,6 @@ let world: World;
 let page: Page;
 
 test.describe.configure({ mode: "serial" });
-test.use({ signedIn: false });
 
 test.beforeAll(async ({ browser }) => {
   own = await OwnWorld.create(async (made) => {

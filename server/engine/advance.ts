@@ -35,7 +35,8 @@ export async function moveStandin({ config }: App, now: number, runs: boolean): 
 async function moveOne(url: string, now: number, runs: boolean): Promise<StandinClock> {
   const answer = await fetch(`${url}/clock`, {
     method: "POST",
-    headers: { "content-type": "application/json" },
+    // A line that rested for seconds may be closed at the moment at which it is used again.
+    headers: { "content-type": "application/json", connection: "close" },
     body: JSON.stringify({ now, runs }),
   });
   if (!answer.ok) throw new Error(`The stand-in at ${url} answered ${answer.status}: ${await answer.text()}`);
