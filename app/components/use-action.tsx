@@ -93,8 +93,7 @@ export function useQuestion<Value>({ to, as }: Asked = {}) {
   const fetcher = useFetcher<Outcome<Value>>();
   const { submit } = fetcher;
   const ask = useCallback(
-    (fields: SubmitTarget | object) =>
-      void submit(fields as SubmitTarget, { ...sentAs(to, as), defaultShouldRevalidate: false }),
+    (fields: SubmitTarget | object) => void submit(fields as SubmitTarget, sentAs(to, as)),
     [submit, to, as],
   );
   return { ask, isBusy: fetcher.state !== "idle", ...partsOf(fetcher.data as Outcome<Value> | undefined) };

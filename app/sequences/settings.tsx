@@ -39,7 +39,16 @@ function Part({ title, children }: { title: string; children: React.ReactNode })
   return (
     <Box
       component="fieldset"
-      sx={{ border: 0, m: 0, p: 0, minWidth: 0, display: "grid", gap: 1.5, alignContent: "start" }}
+      sx={{
+        border: 0,
+        m: 0,
+        p: 0,
+        minWidth: 0,
+        display: "grid",
+        gap: 1.5,
+        alignContent: "start",
+        gridTemplateColumns: "minmax(0, 1fr)",
+      }}
     >
       <Typography component="legend" variant="h3" sx={{ mb: 1, p: 0 }}>
         {title}
@@ -69,7 +78,12 @@ const settingsOf = ({ form: { settings }, onChange }: Props) => ({
 export function SequenceSettings(props: Props) {
   return (
     <Box
-      sx={{ display: "grid", columnGap: 4, rowGap: 3.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}
+      sx={{
+        display: "grid",
+        columnGap: 4,
+        rowGap: 3.5,
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "repeat(2, minmax(0, 1fr))" },
+      }}
     >
       <WhoPart {...props} />
       <WhenPart {...props} />
