@@ -60,6 +60,10 @@ export class OwnWorld {
   async passes(ms: number): Promise<void> {
     await this.until(this.world.app.clock.now() + ms);
   }
+  /** To the morning of the next working day. */
+  async morning(): Promise<void> {
+    await advance(this.engine, { id: 0, kind: "next_morning", until: null }, () => true, false);
+  }
   async until(instant: number): Promise<void> {
     await advance(this.engine, { id: 0, kind: "until", until: instant }, () => true, false);
   }

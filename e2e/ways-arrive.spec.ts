@@ -46,6 +46,7 @@ test.beforeAll(async ({ browser }) => {
   });
   page = await own.signedIn(browser);
 });
+test.beforeEach(() => own.morning());
 test.afterAll(async () => {
   await page.context().close();
   await own.close();
@@ -142,7 +143,7 @@ test("what was written before, and a sentence that is kept, are put into a new e
   await dialog.getByRole("button", { name: "Put it in" }).first().click();
   await chooseForSequence(page, "Reused", [MARTA]);
   await saveAndStart(page, 1);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   const [letter] = await own.received(emailOf("ana"));
   expect(letter?.subject).toBe("Autumn");
   expect(letter?.html).toContain("<strong>sit in the case</strong>, ana.");
@@ -162,7 +163,7 @@ test("HTML from elsewhere goes out clean, and a colleague gets a copy that they 
   await chooseForSequence(page, "Copied", [MARTA]);
   await page.getByLabel("Copy to (cc)").fill("seller@quillwater.example");
   await saveAndStart(page, 1);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   const [letter] = await own.received(emailOf("bea"));
   expect(letter?.html).toContain("<li>one</li>");
   expect(letter?.html).toContain('<a href="https://quillwater.example/sheet">The sheet</a>');
@@ -185,7 +186,7 @@ test("whoever did not open gets another subject, whoever did the next thought", 
   ]);
   await page.getByLabel("See opens").check();
   await saveAndStart(page, 2);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   await follow("caio", /<img src="([^"]+)"/);
   await own.passes(4 * DAY);
   expect(await subjects("caio")).toEqual(["Loans", "The next thought"]);
@@ -200,7 +201,7 @@ test("a click ends the sequence for whoever clicked", async () => {
   await page.getByLabel("See clicks").check();
   await page.getByRole("checkbox", { name: "they click a link" }).check();
   await saveAndStart(page, 2);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   await follow("eva", /<a href="([^"]*\/t\/c\/[^"]+)"/);
   await own.passes(6 * DAY);
   expect(await subjects("eva")).toEqual(["Look"]);
@@ -220,7 +221,7 @@ test("who is interested gets the sheet and is rung up, who is not gets nothing, 
   await choose(page, page.getByLabel("Success is"), /interested/i);
   await page.getByLabel("Then, on Today, do").fill("Ring them about the sheet");
   await saveAndStart(page, 3);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   await answer("gil", "Sounds good, please send the sheet.");
   await answer("hana", "No thanks, we are well served.");
   await label("gil", "Interested");
@@ -239,7 +240,7 @@ test("who is interested gets the sheet and is rung up, who is not gets nothing, 
 test("those who never answered an earlier sequence get the next one", async () => {
   await takeSequence("First round", "Silent", [email("one", 0, "Round one", "Hello")]);
   await saveAndStart(page, 2);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   await answer("jana", "How much is it?");
   await own.passes(DAY);
   await open(page, "/prospects");
@@ -277,7 +278,7 @@ test("a block list that is added to, and then replaced, says who is written to",
   await block(/replace/i, "max-museum.example");
   await takeSequence("Around the list", "Blocked", [email("one", 0, "Free again", "Hello")]);
   await saveAndStart(page, 2);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   expect(await Promise.all(["lea", "max", "nils"].map(subjects))).toEqual([
     ["Free again"],
     [],
@@ -303,7 +304,7 @@ test("an invitation carries its note, waits out a pause, and acceptance brings t
     },
   ]);
   await saveAndStart(page, 2);
-  await own.passes(2 * HOUR);
+  await own.passes(4 * HOUR);
   await open(page, "/?show=social");
   await expect(page.getByText("May we, olga?")).toBeVisible();
   await open(page, "/sequences");
