@@ -26,8 +26,6 @@ let own: OwnWorld;
 let world: World;
 let page: Page;
 
-test.describe.configure({ mode: "serial" });
-
 test.beforeAll(async ({ browser }) => {
   own = await OwnWorld.create(async (made) => {
     world = made.world;
@@ -101,7 +99,7 @@ async function label(name: string, words: string): Promise<void> {
     .click();
   await page
     .getByRole("group", { name: "Labels" })
-    .getByRole("button", { name: new RegExp(`^${words}`) })
+    .getByRole("button", { name: new RegExp(`^\\d ${words}$`) })
     .click();
   await expect
     .poll(
