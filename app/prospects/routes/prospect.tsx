@@ -10,7 +10,6 @@ import { PERSON_FIELDS } from "../../../core/prospects/fields";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
-import { allCustomFields } from "../../../server/db/prospects";
 import { AppError } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
 import {
@@ -45,9 +44,6 @@ import { NextTouch } from "../next-touch";
 import { fieldName, verdictDate, verdictSentence } from "../words";
 import type { Route } from "./+types/prospect";
 
-/** A form with more is no form; the rest comes by file. */
-const MOST_OWN_FIELDS = 24;
-
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   const by = context.get(userContext).id;
@@ -57,7 +53,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
       story,
       notYours: mayNot(app, by, "prospect.change", story.prospect.id)?.errors.form ?? null,
       mayStop: mayNot(app, by, "journey.stop", story.prospect.id) === null,
-      ownFields: allCustomFields(app.db).slice(0, MOST_OWN_FIELDS),
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };
@@ -229,12 +224,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
       </Box>
       <Story story={story} zone={zone} />
       <EraseDialog story={story} open={erasing} onClose={() => setErasing(false)} />
-      <EditDialog
-        story={story}
-        ownFields={loaderData.ownFields}
-        open={editing}
-        onClose={() => setEditing(false)}
-      />
+      <EditDialog story={story} open={editing} onClose={() => setEditing(false)} />
       <UndoLine
         words={stop.value === null ? null : "Stopped: nothing that was planned for them goes."}
         ids={stop.value === null ? [] : [stop.value]}
@@ -355,14 +345,7 @@ function Invited() {
 const clock = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
 
-function EditDialog(props: {
-  story: ProspectStory;
-  /** That any list has besides ours. */
-  ownFields: string[];
-  open: boolean;
-  onClose: () => void;
-}) {
-  const { story, ownFields, open, onClose } = props;
+function EditDialog({ story, open, onClose }: { story: ProspectStory; open: boolean; onClose: () => void }) {
   return (
     <FormDialog
       open={open}
@@ -385,7 +368,7 @@ function EditDialog(props: {
               errors={errors}
             />
           ))}
-          {[...new Set([...Object.keys(story.prospect.custom), ...ownFields])].map((name) => (
+          {[...new Set([...Object.keys(story.prospect.custom), ...story.ownFields])].map((name) => (
             <Field
               key={name}
               name={`custom:${name}`}

@@ -19,10 +19,10 @@ import { fieldCode, readText } from "../../../core/writing/document";
 import { FileButton } from "../../components/file-button";
 import { lazily } from "../../components/lazily";
 import { keepFile } from "../text/keep-file";
-import { PiecesDialog } from "../text/pieces-menu";
 import { ConditionMenu, LinkDialog, SourceDialog } from "./tool-dialogs";
 
 const WordingsDialog = lazily(() => import("../wordings-dialog"), "WordingsDialog");
+const PiecesDialog = lazily(() => import("../text/pieces-menu"), "PiecesDialog");
 const BriefDialog = lazily(() => import("../brief-dialog"), "BriefDialog");
 
 /** A chip as it is written, for what is asked of the assistant. */
@@ -195,14 +195,16 @@ function Opened(props: {
       );
     case "pieces":
       return (
-        <PiecesDialog
-          selected={of.text}
-          onClose={onClose}
-          onTake={(body) => {
-            onClose();
-            insert(readText(body).content);
-          }}
-        />
+        <Suspense>
+          <PiecesDialog
+            selected={of.text}
+            onClose={onClose}
+            onTake={(body) => {
+              onClose();
+              insert(readText(body).content);
+            }}
+          />
+        </Suspense>
       );
     case "brief":
       return (

@@ -14,7 +14,7 @@ import { type CleanedValue, cleaningOf } from "../../db/cleanings.ts";
 import { AFTER_THE_END } from "../../db/journeys.ts";
 import { nameSql } from "../../db/names.ts";
 import { type Db, sql } from "../../db/open.ts";
-import { addressesOf, type Prospect, prospectById } from "../../db/prospects.ts";
+import { addressesOf, allCustomFields, type Prospect, prospectById } from "../../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
 import { AppError } from "../../errors.ts";
 import { type ConversationItem, conversation } from "../../replies/conversation.ts";
@@ -75,6 +75,8 @@ export interface ProspectStory {
   }[];
   company: { industry: string; employees: EmployeeRange | null; about: string } | null;
   owner: string | null;
+  /** Fields that lists have besides ours. */
+  ownFields: string[];
   /** Where they came from: the file, the search or the form. */
   originName: string | null;
   otherAddresses: string[];
@@ -95,6 +97,8 @@ export interface ProspectStory {
   cleanings: CleanedValue[];
 }
 
+/** A form with more is no form; the rest comes by file. */
+const MOST_OWN_FIELDS = 24;
 const OFFICE_HOURS = { days: [1, 2, 3, 4, 5], opens: "08:00", closes: "18:00" };
 
 /** Everything that somebody may know about one prospect; for one that was merged, about whom it was merged into. Throws `not_found`. */
@@ -132,6 +136,7 @@ export function prospectStory(app: App, by: By, id: number): ProspectStory {
        WHERE p.id = @id ORDER BY t.sent_at IS NULL, o.last_name LIMIT 8`,
     ).all<ProspectStory["colleagues"][number]>({ id }),
     company: companyOf(app, prospect.companyId),
+    ownFields: allCustomFields(app.db).slice(0, MOST_OWN_FIELDS),
     owner:
       sql(db, "SELECT name FROM users WHERE id = @id").get<{ name: string }>({
         id: prospect.ownerId ?? 0,
@@ -201,7 +206,11 @@ function journeysOf({ db }: App, prospect: Prospect): StoryJourney[] {
     });
     const ahead =
       row.state === "finished" ? [] : stepsAhead(db, { ...row, version, placeId, since }, prospect, begun);
-    return { ...row, isInvited: row.isInvited === 1, touches: [...done, ...ahead].toSorted((a, b) => a.at - b.at) };
+    return {
+      ...row,
+      isInvited: row.isInvited === 1,
+      touches: [...done, ...ahead].toSorted((a, b) => a.at - b.at),
+    };
   });
 }
 
