@@ -37,7 +37,10 @@ export function Confirm(props: {
       // Enter does it as soon as it is open, unless it does harm.
       onKeyDown={(event) => {
         const isOnNothing = (event.target as Element).getAttribute("role") === "dialog";
-        if (event.key === "Enter" && isOnNothing && !isDanger && !isWaiting) onAct();
+        if (event.key !== "Enter" || !isOnNothing || isDanger || isWaiting) return;
+        // It is over with this press: whatever has the focus next does not hear the rest of it.
+        event.preventDefault();
+        onAct();
       }}
     >
       <DialogTitle>{title}</DialogTitle>
