@@ -27,7 +27,11 @@ export function Confirm(props: {
   onAct: () => void;
 }) {
   const { open = true, title, children, keep, act, other, isDanger = false, isWaiting = false } = props;
-  const { onClose, onAct } = props;
+  const { onClose } = props;
+  // While it fades away it is still there to be pressed.
+  const onAct = () => {
+    if (open && !isWaiting) props.onAct();
+  };
   return (
     <Dialog
       open={open}
@@ -37,7 +41,7 @@ export function Confirm(props: {
       // Enter does it as soon as it is open, unless it does harm.
       onKeyDown={(event) => {
         const isOnNothing = (event.target as Element).getAttribute("role") === "dialog";
-        if (event.key !== "Enter" || !isOnNothing || isDanger || isWaiting) return;
+        if (event.key !== "Enter" || !isOnNothing || isDanger) return;
         // It is over with this press: whatever has the focus next does not hear the rest of it.
         event.preventDefault();
         onAct();
@@ -49,7 +53,7 @@ export function Confirm(props: {
         onSubmit={(event) => {
           event.preventDefault();
           event.stopPropagation();
-          if (!isWaiting) onAct();
+          onAct();
         }}
         style={{ display: "contents" }}
       >
