@@ -107,3 +107,21 @@ describe("a wait without a date", () => {
     expect(isNoWait(wait)).toBe(none);
   });
 });
+
+describe("without a wait an email for their best hour", () => {
+  it.each([
+    ["09T09:00", "09T15:30", "comes later the same day"],
+    ["09T15:40", "09T15:40", "goes within that hour at once"],
+    ["09T16:30", "10T15:30", "comes tomorrow when it is over"],
+    ["12T16:30", "15T15:30", "comes after the weekend"],
+    ["13T10:00", "15T15:30", "does not come on a free day"],
+  ])("from %s on is due at %s: it %s", (from, due) => {
+    expect(dueAt({ days: 0, working: true }, at(from), { calendar: lisbon, bestMinute: 15 * 60 + 30 })).toBe(
+      at(due),
+    );
+  });
+  it("goes at once where none is known", () => {
+    const now = at("09T09:00");
+    expect(dueAt({ days: 0, working: true }, now, { calendar: lisbon, bestMinute: null })).toBe(now);
+  });
+});

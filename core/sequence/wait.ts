@@ -41,7 +41,7 @@ export interface Moment {
 export function dueAt(wait: Wait, from: number, moment: Moment): number {
   const { calendar } = moment;
   const { zone, hours, holidays } = calendar;
-  if (isNoWait(wait)) return from;
+  if (isNoWait(wait)) return nextBest(from, moment);
   if ("hours" in wait) return openFrom(from + wait.hours * HOUR, calendar);
   if ("days" in wait) {
     const day = wait.working
@@ -68,6 +68,18 @@ function momentOn(day: DayNumber, { calendar, seed, bestMinute }: Moment): numbe
     return Math.max(opens, Math.min(best, closes - 15 * MINUTE));
   }
   return seed ? Math.round(opens + between(0, (closes - opens) * SPREAD_OF_HOURS, "due", ...seed)) : opens;
+}
+
+/** Without a wait: their next best hour, the one that has begun among them; at once where none is wished or known. */
+function nextBest(from: number, moment: Moment): number {
+  const { bestMinute, calendar } = moment;
+  if (bestMinute === undefined || bestMinute === null) return from;
+  const { zone, hours, holidays } = calendar;
+  const today = workingDayFrom(dayNumberOf(from, zone), hours.days, holidays);
+  const best = momentOn(today, moment);
+  return best + HOUR / 2 > from
+    ? Math.max(from, best)
+    : momentOn(workingDayFrom(today + 1, hours.days, holidays), moment);
 }
 
 /** That time on that day; on a free day, or outside the hours, the next open moment. */
