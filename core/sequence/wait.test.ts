@@ -109,19 +109,20 @@ describe("a wait without a date", () => {
 });
 
 describe("without a wait an email for their best hour", () => {
+  const on = (day: string, time: string) => instantOn(`2026-06-${day}`, time, "Europe/Lisbon");
   it.each([
-    ["09T09:00", "09T15:30", "comes later the same day"],
-    ["09T15:40", "09T15:40", "goes within that hour at once"],
-    ["09T16:30", "10T15:30", "comes tomorrow when it is over"],
-    ["12T16:30", "15T15:30", "comes after the weekend"],
-    ["13T10:00", "15T15:30", "does not come on a free day"],
-  ])("from %s on is due at %s: it %s", (from, due) => {
-    expect(dueAt({ days: 0, working: true }, at(from), { calendar: lisbon, bestMinute: 15 * 60 + 30 })).toBe(
-      at(due),
-    );
+    ["09", "10:00", "09", "15:30", "comes later the same day"],
+    ["09", "15:40", "09", "15:40", "goes within that hour at once"],
+    ["09", "16:30", "10", "15:30", "comes tomorrow when it is over"],
+    ["12", "16:30", "15", "15:30", "comes after the weekend"],
+    ["13", "10:00", "15", "15:30", "does not come on a free day"],
+  ])("from June %s, %s on is due on June %s, %s: it %s", (day, time, dueDay, dueTime) => {
+    expect(
+      dueAt({ days: 0, working: true }, on(day, time), { calendar: lisbon, bestMinute: 15 * 60 + 30 }),
+    ).toBe(on(dueDay, dueTime));
   });
   it("goes at once where none is known", () => {
-    const now = at("09T09:00");
+    const now = on("09", "10:00");
     expect(dueAt({ days: 0, working: true }, now, { calendar: lisbon, bestMinute: null })).toBe(now);
   });
 });
