@@ -56,7 +56,7 @@ test("a resting mailbox says until when and why", async ({ page }) => {
     .click();
   await page.getByRole("link", { name: "See why" }).click();
   await expect(
-    page.getByText(/It rests by itself until .*: \d+ of its last \d+ emails bounced/),
+    page.getByText(/It rests by itself until .*: \d+ of its last \d+ emails had bounced/),
   ).toBeVisible();
 });
 

@@ -71,67 +71,6 @@ test("somebody asks for Thursday afternoon, and is offered that first, in their 
   expect(inDemo(`SELECT 1 FROM touches WHERE recipient = '${OLGA}' AND state = 'queued'`)).toEqual([]);
 });
 
-test("on a phone a rep reads and labels what came, and does five social touches, with the thumb", async ({
-  browser,
-  world,
-}) => {
-  const context = await browser.newContext({
-    ...{ viewport: { width: 390, height: 844 }, storageState: world.session, baseURL: world.url },
-  });
-  const page = await context.newPage();
-  await open(page, "/replies");
-  const list = page.getByRole("navigation", { name: "Replies" });
-  const heading = page.getByRole("heading", { level: 1 });
-  await expect(heading).toContainText("to read");
-  // The list alone first: a letter is a page of its own.
-  await expect(page.getByRole("group", { name: "Labels" })).toBeHidden();
-  await list.getByRole("button").first().click();
-  const labels = page.getByRole("group", { name: "Labels" });
-  await expect(list).toBeHidden();
-  for (const label of await labels.getByRole("button").all()) {
-    await expect(label).toBeInViewport({ ratio: 1 });
-    expect((await label.boundingBox())?.height).toBeGreaterThanOrEqual(44);
-  }
-  const before = inDemo("SELECT 1 FROM replies WHERE labelled_by IS NOT NULL").length;
-  for (let nth = 1; nth <= 3; nth++) {
-    await labels.getByRole("button", { name: "Question" }).click();
-    await expect
-      .poll(() => inDemo("SELECT 1 FROM replies WHERE labelled_by IS NOT NULL").length)
-      .toBe(before + nth);
-    const who = await page.evaluate(() => new URLSearchParams(location.search).get("reply"));
-    await page.getByRole("button", { name: "Next letter" }).click();
-    await expect
-      .poll(() => page.evaluate(() => new URLSearchParams(location.search).get("reply")))
-      .not.toBe(who);
-  }
-  await page.getByRole("link", { name: /^‹/ }).click();
-  await expect(list).toBeVisible();
-
-  await open(page, "/?show=social");
-  const waiting = page.getByRole("region", { name: "What waits for you" });
-  const done = () => inDemo("SELECT 1 FROM events WHERE kind = 'touch_done'").length;
-  const start = done();
-  await waiting
-    .getByRole("button", { name: /^(Social message|Invitation|Profile view)/ })
-    .first()
-    .click();
-  const current = waiting.locator('[aria-current="true"] > button h2');
-  for (let nth = 1; nth <= 5; nth++) {
-    const press = page.getByRole("button", { name: "Done", exact: true });
-    await expect(press).toBeInViewport({ ratio: 1 });
-    const whom = await current.textContent();
-    await press.click();
-    await expect.poll(done).toBe(start + nth);
-    await expect(current).not.toHaveText(whom ?? "");
-  }
-  await page.getByRole("link", { name: "‹ Social touches" }).click();
-  await expect(
-    waiting.getByRole("button", { name: /^(Social message|Invitation|Profile view)/ }).nth(1),
-  ).toBeVisible();
-  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-  await context.close();
-});
-
 test("equal things of a full day are noted in one go", async ({ page }) => {
   await open(page, "/?show=social");
   const open_ = () =>

@@ -60,7 +60,9 @@ describe("the tool's words", () => {
   });
 
   it("say why a mailbox rests in its own numbers", () => {
-    expect(restWords('{"sent":75,"bounced":3}')).toBe("3 of its last 75 emails bounced (4.0 %)");
+    expect(restWords('{"sent":75,"bounced":3}')).toBe(
+      "3 of its last 75 emails had bounced (4.0 %) when it went to rest",
+    );
   });
 });
 

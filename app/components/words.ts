@@ -284,6 +284,8 @@ export const EVENT_WORDS: Record<EventKind, string> = {
 export function restWords(reason: string | null): string {
   if (!reason) return "rests";
   const { sent, bounced, of, complained } = JSON.parse(reason) as RestReason;
-  if (of === "complained") return `${complained} of its last ${sent} emails were reported as unwanted`;
-  return `${bounced} of its last ${sent} emails bounced (${((100 * bounced) / sent).toFixed(1)} %)`;
+  // As it was then: more may have come back since, which the numbers beside it count.
+  if (of === "complained")
+    return `${complained} of its last ${sent} emails had been reported as unwanted when it went to rest`;
+  return `${bounced} of its last ${sent} emails had bounced (${((100 * bounced) / sent).toFixed(1)} %) when it went to rest`;
 }
