@@ -274,6 +274,7 @@ test("a block list that is added to, and then replaced, says who is written to",
     await page
       .getByLabel("CSV file of addresses and domains")
       .setInputFiles(csvFile("block.csv", `address\n${entry}\n`));
+    await expect(page.getByLabel("Addresses and domains, one in each line")).toHaveValue(new RegExp(entry));
     await page.getByRole("radio", { name: mode }).check();
     await page.getByRole("button", { name: "See what changes" }).click();
     await page.getByRole("button", { name: /^(Block 1 entry|Replace: add 1, take off 1)$/ }).click();
