@@ -351,6 +351,24 @@ describe("a new version", () => {
 });
 
 describe("people in a sequence", () => {
+  it("are marked as having accepted once they are invited, once, and by nobody whose they are not", () => {
+    const id = started([task("invite", "invitation", 0), task("ring", "call", 5)]);
+    const sequence = sequenceById(world.app.db, id);
+    if (!sequence) throw new Error("gone");
+    const accept = (userId = world.userId) =>
+      changePeople(world.app, userId, sequence, [1], { do: "accepted" });
+    expect(accept()).toMatchObject({ ok: true, value: { changed: 0 } });
+    at(TUESDAY);
+    world.app.db.exec("UPDATE touches SET state = 'done' WHERE kind = 'invitation'");
+    world.app.db.exec(
+      "INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, created_at, role) VALUES (2, 'r@q.example', 'Rui', 'x', 'UTC', 'r', 0, 'rep')",
+    );
+    expect(accept(2)).toMatchObject({ ok: false });
+    expect(accept()).toMatchObject({ ok: true, value: { changed: 1 } });
+    expect(accept()).toMatchObject({ ok: true, value: { changed: 0 } });
+    expect(rows(world, "SELECT 1 FROM events WHERE kind = 'accepted'")).toHaveLength(1);
+  });
+
   it("are paused, let go on, moved, taken out and started again, each once", () => {
     const id = started([email("a", 0, { subject: "S" }), task("ring", "call", 1)]);
     const sequence = sequenceById(world.app.db, id);

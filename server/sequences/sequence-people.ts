@@ -129,6 +129,16 @@ export function changePeople(
     id: sequence.id,
     ids: JSON.stringify(journeyIds),
   });
+  const mayMark =
+    action.do === "accepted"
+      ? mayNot(
+          app,
+          userId,
+          "journey.mark",
+          journeys.map(({ prospectId }) => prospectId),
+        )
+      : null;
+  if (mayMark) return mayMark;
   return transact(app, (app): Outcome<ChangedPeople> => {
     const { db } = app;
     if (action.do !== "pause" && action.do !== "resume") return done({ changed: change(), undo: null });
