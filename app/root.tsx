@@ -9,6 +9,7 @@ import { useContext } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
 import { Notice } from "./components/notice";
+import { useFinishedFetchers } from "./desk/finished-fetchers";
 import { Nonce } from "./desk/nonce";
 import { theme, themeVariables } from "./theme/theme";
 
@@ -49,6 +50,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function Root() {
+  useFinishedFetchers();
   return <Outlet />;
 }
 
