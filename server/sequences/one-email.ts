@@ -33,8 +33,13 @@ export const sequenceOfNow = (db: Db, prospectId: number): Meanwhile | null =>
 /** Why nobody can be written to at all; null if they can. */
 export function whyNotWritten(db: Db, prospect: Prospect | undefined): string | null {
   if (!prospect || prospect.erasedAt !== null) return "This person is no longer here.";
+  if (prospect.mergedInto !== null)
+    return "They were merged into another person. Write from that one's story.";
   if (prospect.email === "") return "No address is known. Type it under Edit first.";
-  return isBlocked(db, prospect.email) ? "They are on the block list: nothing is ever sent there." : null;
+  if (isBlocked(db, prospect.email)) return "They are on the block list: nothing is ever sent there.";
+  return prospect.verdict === "bad"
+    ? "Their address is bad: an email to it would not arrive. Correct it under Edit first."
+    : null;
 }
 
 export interface Written {
@@ -70,17 +75,16 @@ export function writeOneEmail(app: App, user: User, input: unknown): Outcome<Wri
       mailboxIds: from.value,
       path: pathOfOneEmail(email),
     });
-    if (!stored.ok) {
-      sql(app.db, "DELETE FROM sequences WHERE id = @id").run({ id });
-      return stored;
-    }
+    if (!stored.ok) return stored;
     const stopped = meanwhile ? stopByRep(app, prospect.id, user.id) : null;
-    if (stopped && !stopped.ok) {
-      sql(app.db, "DELETE FROM sequences WHERE id = @id").run({ id });
-      return stopped;
-    }
+    if (stopped && !stopped.ok) return stopped;
     sql(app.db, "UPDATE sequences SET kind = 'single', state = 'running' WHERE id = @id").run({ id });
-    startJourneys(app, user.id, sequenceById(app.db, id) as Sequence, [prospect.id], { again: true });
+    const begun = startJourneys(app, user.id, sequenceById(app.db, id) as Sequence, [prospect.id], {
+      again: true,
+    });
+    // What keeps the start from taking them was asked before; nobody is told that an email goes which does not.
+    if (begun.length === 0)
+      return refused({ form: "Nothing can be written to them now. Their story says why." });
     return done({ sequenceId: id, undoStop: stopped?.ok ? stopped.value : null });
   });
 }

@@ -407,6 +407,20 @@ describe("one email to one person", () => {
   const write = (change: Record<string, unknown> = {}) =>
     writeOneEmail(world.app, world.user, { ...email1, ...change });
 
+  it("is refused with the reason where it would not go, and leaves nothing behind", () => {
+    addPeople(world, ["ana"]);
+    const refusals = {
+      "verdict = 'bad'": /address is bad.*Edit/,
+      "verdict = NULL, email = NULL": /No address is known/,
+      "email = 'ana@harbour.example', merged_into = 1": /merged/,
+    };
+    for (const [change, words] of Object.entries(refusals)) {
+      world.app.db.exec(`UPDATE prospects SET ${change} WHERE id = 1`);
+      expect(write()).toMatchObject({ ok: false, errors: { form: expect.stringMatching(words) } });
+    }
+    expect(rows(world, "SELECT 1 FROM sequences")).toEqual([]);
+  });
+
   it("is a sequence of its own, goes at once, and its follow-up can be taken off until it leaves", () => {
     addPeople(world, ["ana"]);
     const made = write();
