@@ -173,8 +173,8 @@ function AddBlocks({ of }: { of: ReturnType<typeof useAdding> }) {
     <Paper variant="outlined" sx={{ p: 2, mb: 3 }}>
       <TextField
         multiline
-        minRows={2}
-        maxRows={8}
+        // As high before a file has come as after it: what moved under the pointer would take a press away.
+        rows={5}
         label="Addresses and domains, one in each line"
         placeholder={"somebody@museum.example\nmuseum.example"}
         value={text}
