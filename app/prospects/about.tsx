@@ -29,13 +29,19 @@ const ORIGIN_WORDS = {
 const cameFrom = ({ prospect, originName }: ProspectStory) =>
   `${ORIGIN_WORDS[prospect.origin]}${originName ? ` “${originName}”` : ""}`;
 
-/** Where the value of a field comes from, if not from where the person came from: its latest change, or the cleaning. */
-function sourceOf({ changes, cleanings }: ProspectStory, field: string, zone: string): string | null {
+/** Where what is shown of a field comes from, if not from where the person came from: its latest change, or the cleaning. */
+function sourceOf(
+  { changes, cleanings }: ProspectStory,
+  field: string,
+  shown: string,
+  zone: string,
+): string | null {
   const change = changes.find((each) => each.field === field);
   if (change)
     return `${SOURCE_WORDS[change.source]}${change.by ? ` by ${change.by}` : ""}, ${dayTime(change.at, zone)}${change.detail ? `: ${change.detail}` : ""}`;
   const cleaning = cleanings.find((each) => each.field === field);
-  if (!cleaning) return null;
+  // A country is kept as its code, and shown as the file had it.
+  if (!cleaning || cleaning.original === shown) return null;
   if (cleaning.original !== "") return `cleaned, was “${cleaning.original}”`;
   return field === "timeZone" ? "read from the place" : "parted from the first name";
 }
@@ -63,21 +69,24 @@ export function AboutThem({ story, zone }: { story: ProspectStory; zone: string 
         {capitalised(cameFrom(story))}, unless something else is said.
       </Typography>
       <Box component="dl" sx={{ m: 0 }}>
-        {fields.map(([label, field, value]) => (
-          <Row columns="96px minmax(0,1fr)" key={field} sx={{ gap: 1, py: 0.6 }}>
-            <Typography component="dt" variant="body2" color="textSecondary">
-              {label}
-            </Typography>
-            <Box component="dd" sx={{ m: 0, minWidth: 0 }}>
-              <Typography sx={{ wordBreak: "break-word" }}>{value || "–"}</Typography>
-              {value !== "" && sourceOf(story, field, zone) !== null && (
-                <Typography variant="caption" color="textSecondary" component="div">
-                  {sourceOf(story, field, zone)}
-                </Typography>
-              )}
-            </Box>
-          </Row>
-        ))}
+        {fields.map(([label, field, value]) => {
+          const source = sourceOf(story, field, value, zone);
+          return (
+            <Row columns="96px minmax(0,1fr)" key={field} sx={{ gap: 1, py: 0.6 }}>
+              <Typography component="dt" variant="body2" color="textSecondary">
+                {label}
+              </Typography>
+              <Box component="dd" sx={{ m: 0, minWidth: 0 }}>
+                <Typography sx={{ wordBreak: "break-word" }}>{value || "–"}</Typography>
+                {value !== "" && source !== null && (
+                  <Typography variant="caption" color="textSecondary" component="div">
+                    {source}
+                  </Typography>
+                )}
+              </Box>
+            </Row>
+          );
+        })}
       </Box>
       <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
         {story.owner ? `Owner: ${story.owner}. ` : ""}

@@ -11,6 +11,7 @@ export interface WrittenEmail {
   key: string;
   /** Where it stands: sequence and step. */
   from: string;
+  /** As one reads it; "" in the thread of the email before. */
   subject: string;
   /** As it is stored. */
   body: string;
@@ -32,7 +33,8 @@ export function writtenEmails(app: App, by: By, wanted: string): WrittenEmail[] 
         const from = `${name}, ${step.name}`;
         const text = fold(`${from} ${subject} ${body}`);
         if (body.trim() === "" || !words.every((word) => text.includes(word))) continue;
-        found.push({ key: `${id} ${step.id} ${variant.id}`, from, subject, body, words: asWords(body) });
+        const key = `${id} ${step.id} ${variant.id}`;
+        found.push({ key, from, subject: asWords(subject), body, words: asWords(body) });
         if (found.length === MOST_FOUND) return found;
       }
   }

@@ -229,12 +229,12 @@ function BlockedRow({ row, zone, onTakeOff }: { row: Blocked; zone: string; onTa
   const [tone, word] = REASONS[row.reason];
   return (
     <Row
-      columns="minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px"
+      columns={{ xs: "auto minmax(0,1fr) 90px", sm: "minmax(0,1.3fr) 100px minmax(0,1.4fr) 90px" }}
       component="li"
       data-row
       sx={{ alignItems: "center" }}
     >
-      <Typography noWrap sx={{ fontWeight: 600 }}>
+      <Typography noWrap sx={{ fontWeight: 600, gridColumn: { xs: "1 / -1", sm: "auto" } }}>
         {row.prospectId ? <Link to={`/prospects/${row.prospectId}`}>{row.value}</Link> : row.value}
         {row.kind === "domain" && " (everybody there)"}
       </Typography>

@@ -144,7 +144,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
               Stop for them: {planned === "" ? "nothing more goes" : `${planned} will not go`}
             </Button>
           )}
-          {!story.blocked && prospect.email !== "" && notYours === null && (
+          {!story.blocked && prospect.email !== "" && prospect.verdict !== "bad" && notYours === null && (
             <Button
               variant={journey?.state === "active" ? "outlined" : "contained"}
               component={Link}
