@@ -95,7 +95,12 @@ test("a morning's work is done on a phone: ten replies, five calls, five social 
     await open(phone, "/replies");
     await phone.getByRole("navigation", { name: "Replies" }).getByRole("button").first().click();
     const labelled = () => rows(world, "SELECT 1 FROM replies WHERE labelled_by IS NOT NULL").length;
-    const shown = () => phone.evaluate(() => new URLSearchParams(location.search).get("reply"));
+    // The address tells of the next letter a moment before it is there to be pressed for.
+    const shown = () =>
+      phone
+        .getByText(/^Answer w\d$/)
+        .first()
+        .textContent();
     for (let nth = 1; nth <= WRITERS.length; nth++) {
       const before = await shown();
       await thumb(/Question$/);

@@ -29,7 +29,7 @@ import { draftOf, keepDraft } from "./drafts.ts";
 import { handOver } from "./hand-over.ts";
 import { labelReply, undoLabel } from "./label-reply.ts";
 import { allLabels, saveLabel } from "./labels.ts";
-import { decideLearning, learn, learning } from "./learn.ts";
+import { decideLearning, learn, learning, shippedExamples } from "./learn.ts";
 import { markRead, openReply } from "./list-replies.ts";
 import { labelFacts, previewLabel } from "./preview-label.ts";
 import { searchMessages } from "./search-messages.ts";
@@ -421,7 +421,9 @@ describe("learning", () => {
     const reply = await writes("ana", "Blue marble under the stairs, as ever.");
     label(reply, "question");
     expect(learning(world.app)).toMatchObject({ labelled: 1, proposed: null, inUse: null });
-    await learn(world.app, world.userId, () => false);
+    // All of them take half a minute of the processor; what becomes of what was learned is the same.
+    const some = shippedExamples().filter((_, nth) => nth % 8 === 0);
+    await learn(world.app, world.userId, () => false, some);
     expect(modelInUse(world.app.db)).toBe(shippedModel());
     const proposed = learning(world.app).proposed;
     for (const { before, after } of proposed?.changes ?? []) expect(after).not.toBe(before);

@@ -104,12 +104,17 @@ function ownExamples(db: Db): Example[] {
 }
 
 /** The worker's part: learns, reads again what is here, and keeps both for a person to decide. */
-export async function learn(app: App, userId: number | null, report: Report): Promise<void> {
+export async function learn(
+  app: App,
+  userId: number | null,
+  report: Report,
+  shipped: readonly Example[] = shippedExamples(),
+): Promise<void> {
   const { db, clock } = app;
   const own = ownExamples(db);
   await report(0, 2);
   const labels = [...new Set<string>([...LABELS, ...own.map(({ label }) => label)])];
-  const model = { ...train([...shippedExamples(), ...own], labels), temperature: shippedModel().temperature };
+  const model = { ...train([...shipped, ...own], labels), temperature: shippedModel().temperature };
   await report(1, 2);
   const before = modelInUse(db);
   const changes: ReadOtherwise[] = [];
