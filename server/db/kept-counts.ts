@@ -35,6 +35,11 @@ export function keptCount<T>(db: Db, key: string, truth: string, compute: () => 
   return value;
 }
 
+/** Everything is counted anew: for who takes back what was written, which no revision tells. */
+export function forgetCounts(db: Db): void {
+  kept.delete(db);
+}
+
 /** What changes with whatever is written to the file, by this process or another. */
 export const anyTruth = (db: Db): string =>
   sql(db, "SELECT (SELECT data_version FROM pragma_data_version) || ' ' || total_changes() AS truth").get<{
