@@ -234,10 +234,10 @@ CREATE TABLE "events" (
   user_id INTEGER REFERENCES users (id),
   detail TEXT
 , bounce TEXT CHECK (bounce IN ('hard', 'policy', 'soft'))) STRICT;
-CREATE INDEX events_by_journey ON events (journey_id, kind);
+CREATE INDEX events_by_journey ON events (journey_id, kind, at, touch_id);
 CREATE INDEX events_by_kind ON events (kind, at);
 CREATE INDEX events_by_prospect ON events (prospect_id, at);
-CREATE INDEX events_by_touch ON events (touch_id, kind) WHERE touch_id IS NOT NULL;
+CREATE INDEX events_by_touch ON events (touch_id, kind, at) WHERE touch_id IS NOT NULL;
 CREATE TRIGGER events_remain BEFORE DELETE ON events BEGIN SELECT RAISE(ABORT, 'events are append-only'); END;
 CREATE TRIGGER events_stay BEFORE UPDATE ON events
   WHEN NEW.id IS NOT OLD.id OR NEW.at IS NOT OLD.at OR NEW.kind IS NOT OLD.kind OR NEW.bounce IS NOT OLD.bounce
@@ -245,6 +245,12 @@ CREATE TRIGGER events_stay BEFORE UPDATE ON events
     OR NEW.mailbox_id IS NOT OLD.mailbox_id OR NEW.reply_id IS NOT OLD.reply_id
     OR NEW.user_id IS NOT OLD.user_id OR (NEW.detail IS NOT OLD.detail AND NEW.detail IS NOT NULL)
   BEGIN SELECT RAISE(ABORT, 'events are append-only'); END;
+CREATE TRIGGER outcome_of_event AFTER INSERT ON events
+  WHEN NEW.kind IN ('opened', 'clicked', 'replied', 'bounced', 'opted_out', 'complained', 'booked', 'booking_cancelled') BEGIN
+  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.touch_id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
+    WHERE journey_id IN (NEW.journey_id, (SELECT journey_id FROM touches WHERE id = NEW.touch_id));
+END;
 CREATE TRIGGER reconsider_events AFTER INSERT ON events WHEN NEW.kind IN ('opened', 'clicked', 'accepted', 'labelled') BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
 END;
@@ -289,6 +295,14 @@ CREATE TABLE filters (
   user_id INTEGER REFERENCES users (id),
   saved_at INTEGER NOT NULL
 , sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change'))) STRICT;
+
+CREATE TABLE findings_set_aside (
+  user_id INTEGER NOT NULL REFERENCES users (id) ON DELETE CASCADE,
+  sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,
+  key TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  PRIMARY KEY (user_id, sequence_id, key)
+) STRICT, WITHOUT ROWID;
 
 CREATE TABLE folder_marks (
   mailbox_id INTEGER NOT NULL REFERENCES mailboxes (id) ON DELETE CASCADE,
@@ -401,6 +415,56 @@ CREATE TABLE "jobs" (
 ) STRICT;
 CREATE INDEX jobs_open ON jobs (state, id) WHERE state IN ('waiting', 'working');
 
+CREATE TABLE journey_outcomes (
+  sequence_id INTEGER NOT NULL,
+  journey_id INTEGER NOT NULL,
+  -- Instants in ms (core/results/figures.ts).
+  started_at INTEGER NOT NULL,
+  ended_at INTEGER,
+  stopped_at INTEGER,
+  written_at INTEGER,
+  reached_at INTEGER,
+  bounced_at INTEGER,
+  answered_at INTEGER,
+  positive_at INTEGER,
+  booked_at INTEGER,
+  opted_out_at INTEGER,
+  opened_at INTEGER,
+  clicked_at INTEGER,
+  PRIMARY KEY (sequence_id, journey_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX journey_outcomes_by_start ON journey_outcomes (started_at, written_at, reached_at, answered_at, positive_at, booked_at);
+CREATE TRIGGER outcomes_changed AFTER INSERT ON journey_outcomes BEGIN
+  INSERT INTO outcome_revisions VALUES (NEW.sequence_id, 1) ON CONFLICT DO UPDATE SET number = number + 1;
+END;
+CREATE TRIGGER outcomes_gone AFTER DELETE ON journey_outcomes BEGIN
+  INSERT INTO outcome_revisions VALUES (OLD.sequence_id, 1) ON CONFLICT DO UPDATE SET number = number + 1;
+END;
+
+CREATE VIEW journey_outcomes_now AS
+SELECT j.sequence_id, j.id AS journey_id, j.started_at, j.ended_at,
+  CASE WHEN j.state = 'stopped' THEN coalesce(j.ended_at, j.started_at) END AS stopped_at,
+  (SELECT min(t.at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id
+    AND t.kind NOT IN ('profile_view', 'errand')) AS written_at,
+  (SELECT min(t.reached_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS reached_at,
+  (SELECT CASE WHEN min(t.reached_at) IS NULL THEN max(t.bounced_at) END FROM touch_outcomes t
+    WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS bounced_at,
+  (SELECT min(at) FROM (
+    SELECT min(e.at) AS at FROM events e WHERE e.journey_id = j.id AND e.kind = 'replied'
+    UNION ALL SELECT min(t.answered_at) FROM touch_outcomes t
+      WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id AND t.kind = 'call')) AS answered_at,
+  (SELECT min(at) FROM (
+    SELECT min(r.at) AS at FROM events e JOIN replies r ON r.id = e.reply_id JOIN labels l ON l.id = r.label_id AND l.is_positive = 1
+      WHERE e.journey_id = j.id AND e.kind = 'replied'
+    UNION ALL SELECT min(e.at) FROM events e WHERE e.journey_id = j.id AND e.kind = 'booked' AND NOT EXISTS (
+      SELECT 1 FROM events c WHERE c.journey_id = j.id AND c.kind = 'booking_cancelled' AND c.id > e.id))) AS positive_at,
+  (SELECT min(e.at) FROM events e WHERE e.journey_id = j.id AND e.kind = 'booked' AND NOT EXISTS (
+    SELECT 1 FROM events c WHERE c.journey_id = j.id AND c.kind = 'booking_cancelled' AND c.id > e.id)) AS booked_at,
+  (SELECT min(e.at) FROM events e WHERE e.journey_id = j.id AND e.kind IN ('opted_out', 'complained')) AS opted_out_at,
+  (SELECT min(t.opened_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS opened_at,
+  (SELECT min(t.clicked_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS clicked_at
+FROM journeys j;
+
 CREATE TABLE "journeys" (
   id INTEGER PRIMARY KEY,
   sequence_id INTEGER NOT NULL REFERENCES sequences (id),
@@ -442,6 +506,23 @@ END;
 CREATE TRIGGER decide_start AFTER INSERT ON journeys WHEN NEW.state = 'active' BEGIN
   INSERT INTO decisions (journey_id, at, node_id, kind) VALUES (NEW.id, NEW.started_at, coalesce(NEW.place_id, ''), 'start');
 END;
+CREATE TRIGGER outcome_begins AFTER INSERT ON journeys BEGIN
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+END;
+CREATE TRIGGER outcome_ends AFTER UPDATE OF state, ended_at, started_at ON journeys
+  WHEN (NEW.state, NEW.ended_at, NEW.started_at) IS NOT (OLD.state, OLD.ended_at, OLD.started_at) BEGIN
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+END;
+CREATE TRIGGER outcome_goes AFTER DELETE ON journeys BEGIN
+  DELETE FROM touch_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = OLD.id;
+  DELETE FROM journey_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = OLD.id;
+END;
+CREATE TRIGGER outcome_moves AFTER UPDATE OF sequence_id ON journeys WHEN NEW.sequence_id IS NOT OLD.sequence_id BEGIN
+  DELETE FROM touch_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = NEW.id;
+  DELETE FROM journey_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = NEW.id;
+  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE journey_id = NEW.id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+END;
 CREATE TRIGGER replan_asked AFTER UPDATE OF wait_reason ON journeys
   WHEN NEW.wait_reason IS NOT OLD.wait_reason
     AND ('merge_field_empty' IN (NEW.wait_reason, OLD.wait_reason) OR 'text_broken' IN (NEW.wait_reason, OLD.wait_reason)
@@ -468,8 +549,15 @@ CREATE TABLE labels (
   -- What follows when it is set (core/replies/label-effects.ts), as JSON; what is missing is as usual for it.
   effects TEXT NOT NULL DEFAULT '{}',
   removed_at INTEGER
-) STRICT;
+, is_positive INTEGER NOT NULL DEFAULT 0 CHECK (is_positive IN (0, 1))) STRICT;
 CREATE UNIQUE INDEX labels_by_name ON labels (name) WHERE removed_at IS NULL;
+CREATE TRIGGER outcomes_of_labels AFTER UPDATE OF is_positive ON labels WHEN NEW.is_positive IS NOT OLD.is_positive BEGIN
+  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now
+    WHERE touch_id IN (SELECT touch_id FROM replies WHERE label_id = NEW.id);
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id IN (
+    SELECT e.journey_id FROM replies r JOIN events e ON e.prospect_id = r.prospect_id AND e.kind = 'replied'
+    WHERE r.label_id = NEW.id AND e.journey_id IS NOT NULL);
+END;
 
 CREATE TABLE let_go (
   hold_id INTEGER NOT NULL REFERENCES holds (id) ON DELETE CASCADE,
@@ -600,6 +688,8 @@ CREATE TABLE notices (
 ) STRICT;
 CREATE INDEX notices_by_user ON notices (user_id, id);
 CREATE INDEX notices_to_mail ON notices (mail_at) WHERE mailed_at IS NULL AND mail_at IS NOT NULL;
+
+CREATE TABLE outcome_revisions (sequence_id INTEGER PRIMARY KEY, number INTEGER NOT NULL) STRICT;
 
 CREATE TABLE own_texts (
   sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,
@@ -818,6 +908,16 @@ CREATE INDEX replies_by_prospect ON replies (prospect_id, at);
 CREATE INDEX replies_labelled ON replies (label_id, at) WHERE label_id IS NOT NULL;
 CREATE INDEX replies_likely ON replies (prospect_id) WHERE certainty = 'likely';
 CREATE INDEX replies_unread ON replies (at) WHERE read_at IS NULL;
+CREATE TRIGGER outcome_of_gone_reply AFTER DELETE ON replies WHEN OLD.label_id IS NOT NULL BEGIN
+  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = OLD.touch_id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
+    WHERE journey_id IN (SELECT journey_id FROM events WHERE prospect_id = OLD.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL);
+END;
+CREATE TRIGGER outcome_of_label AFTER UPDATE OF label_id ON replies WHEN NEW.label_id IS NOT OLD.label_id BEGIN
+  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.touch_id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
+    WHERE journey_id IN (SELECT journey_id FROM events WHERE prospect_id = NEW.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL);
+END;
 CREATE TRIGGER reply_came AFTER INSERT ON replies BEGIN
   UPDATE reply_revision SET number = number + 1;
 END;
@@ -993,6 +1093,46 @@ CREATE TABLE social_accounts (
   created_at INTEGER NOT NULL
 ) STRICT;
 
+CREATE TABLE touch_outcomes (
+  sequence_id INTEGER NOT NULL,
+  journey_id INTEGER NOT NULL,
+  touch_id INTEGER NOT NULL,
+  step_id TEXT NOT NULL,
+  version INTEGER,
+  variant_id TEXT,
+  kind TEXT NOT NULL,
+  mailbox_id INTEGER,
+  -- Instants in ms: when it was made, when it got through, came back, was answered, and was opened and
+  -- clicked as far as loads can be trusted.
+  at INTEGER NOT NULL,
+  reached_at INTEGER,
+  bounced_at INTEGER,
+  answered_at INTEGER,
+  positive_at INTEGER,
+  opened_at INTEGER,
+  clicked_at INTEGER,
+  PRIMARY KEY (sequence_id, journey_id, touch_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX touch_outcomes_by_sender ON touch_outcomes (mailbox_id, at, reached_at, bounced_at, answered_at) WHERE mailbox_id IS NOT NULL;
+
+CREATE VIEW touch_outcomes_now AS
+SELECT j.sequence_id, t.journey_id, t.id AS touch_id, t.step_id, t.version, t.variant_id, t.kind, t.mailbox_id,
+  coalesce(t.sent_at, t.ended_at, t.at, 0) AS at,
+  CASE WHEN t.kind IN ('profile_view', 'errand') OR t.state = 'refused' THEN NULL
+    WHEN t.kind = 'call' THEN CASE WHEN t.outcome IN ('reached', 'voicemail') THEN coalesce(t.ended_at, t.at, 0) END
+    WHEN EXISTS (SELECT 1 FROM events e WHERE e.touch_id = t.id AND e.kind = 'bounced') THEN NULL
+    ELSE coalesce(t.sent_at, t.ended_at, t.at, 0) END AS reached_at,
+  CASE WHEN t.state = 'refused' THEN coalesce(t.ended_at, t.at, 0)
+    ELSE (SELECT min(e.at) FROM events e WHERE e.touch_id = t.id AND e.kind = 'bounced') END AS bounced_at,
+  CASE WHEN t.kind = 'call' AND t.outcome = 'reached' THEN coalesce(t.ended_at, t.at, 0)
+    ELSE (SELECT min(e.at) FROM events e WHERE e.touch_id = t.id AND e.kind = 'replied') END AS answered_at,
+  (SELECT min(r.at) FROM events e JOIN replies r ON r.id = e.reply_id JOIN labels l ON l.id = r.label_id AND l.is_positive = 1
+    WHERE e.touch_id = t.id AND e.kind = 'replied') AS positive_at,
+  (SELECT min(e.at) FROM events e WHERE e.touch_id = t.id AND e.kind = 'opened') AS opened_at,
+  (SELECT min(e.at) FROM events e WHERE e.touch_id = t.id AND e.kind = 'clicked') AS clicked_at
+FROM touches t JOIN journeys j ON j.id = t.journey_id
+WHERE t.state IN ('sent', 'done', 'refused');
+
 CREATE TABLE "touches" (
   id INTEGER PRIMARY KEY,
   kind TEXT NOT NULL CHECK (kind IN (
@@ -1054,6 +1194,24 @@ CREATE INDEX touches_copy_due ON touches (mailbox_id) WHERE copy_due = 1;
 CREATE INDEX touches_for_rep ON touches (state, due_at) WHERE state IN ('draft', 'approved', 'open');
 CREATE INDEX touches_later ON touches (prospect_id) WHERE state = 'queued';
 CREATE INDEX touches_open ON touches (state) WHERE state IN ('queued', 'claimed');
+CREATE TRIGGER outcome_of_gone_touch AFTER DELETE ON touches WHEN OLD.journey_id IS NOT NULL AND OLD.state IN ('sent', 'done', 'refused') BEGIN
+  DELETE FROM touch_outcomes WHERE sequence_id = (SELECT sequence_id FROM journeys WHERE id = OLD.journey_id)
+    AND journey_id = OLD.journey_id AND touch_id = OLD.id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = OLD.journey_id;
+END;
+CREATE TRIGGER outcome_of_new_touch AFTER INSERT ON touches WHEN NEW.journey_id IS NOT NULL AND NEW.state IN ('sent', 'done', 'refused') BEGIN
+  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.journey_id;
+END;
+CREATE TRIGGER outcome_of_touch AFTER UPDATE OF state, outcome, sent_at, ended_at, mailbox_id, journey_id ON touches
+  WHEN NEW.journey_id IS NOT NULL AND (NEW.state IN ('sent', 'done', 'refused') OR OLD.state IN ('sent', 'done', 'refused'))
+    AND (NEW.state, NEW.outcome, NEW.sent_at, NEW.ended_at, NEW.mailbox_id, NEW.journey_id)
+      IS NOT (OLD.state, OLD.outcome, OLD.sent_at, OLD.ended_at, OLD.mailbox_id, OLD.journey_id) BEGIN
+  DELETE FROM touch_outcomes WHERE sequence_id = (SELECT sequence_id FROM journeys WHERE id = OLD.journey_id)
+    AND journey_id = OLD.journey_id AND touch_id = NEW.id;
+  INSERT INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.id;
+  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id IN (OLD.journey_id, NEW.journey_id);
+END;
 CREATE TRIGGER reconsider_touches AFTER UPDATE OF state ON touches
   WHEN NEW.journey_id IS NOT NULL AND NEW.state IS NOT OLD.state AND NEW.state NOT IN ('claimed', 'approved') BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE id = NEW.journey_id AND state = 'active';

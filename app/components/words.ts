@@ -217,8 +217,8 @@ export function waitSentence(
 
 /** Of a number of people: they came to what a sequence calls success. */
 export const GOAL_REACHED: Record<Goal, string> = {
-  reply: "replied",
-  interested: "are interested",
+  reply: "answered",
+  interested: "want to talk",
   meeting: "booked a call",
   click: "clicked",
   won: "were won",

@@ -26,7 +26,7 @@ export function SequenceMenu(props: {
       </MenuItem>
       <MenuItem onClick={() => onChoose("delete")} sx={{ mt: 2, color: "clay.main" }}>
         Delete
-        {sequence.active > 0 && `, and stop it for ${sequence.active}`}
+        {sequence.figures.active > 0 && `, and stop it for ${sequence.figures.active}`}
       </MenuItem>
     </Menu>
   );

@@ -27,10 +27,14 @@ const NOTHING = {
   bounce: null,
 };
 
+/** An answer that names no journey, since it answers a letter outside of it, belongs to the one that had started last. */
+const OF_LATEST = `CASE WHEN @kind IN ('replied', 'opted_out', 'complained', 'booked', 'booking_cancelled') THEN
+  (SELECT id FROM journeys WHERE prospect_id = @prospectId AND started_at <= @at ORDER BY started_at DESC, id DESC LIMIT 1) END`;
+
 export function recordEvent(db: Db, event: NewEvent): void {
   sql(
     db,
     `INSERT INTO events (at, kind, prospect_id, journey_id, touch_id, mailbox_id, reply_id, user_id, detail, bounce)
-     VALUES (@at, @kind, @prospectId, @journeyId, @touchId, @mailboxId, @replyId, @userId, @detail, @bounce)`,
+     VALUES (@at, @kind, @prospectId, coalesce(@journeyId, ${OF_LATEST}), @touchId, @mailboxId, @replyId, @userId, @detail, @bounce)`,
   ).run({ ...NOTHING, ...event });
 }

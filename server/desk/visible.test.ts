@@ -5,7 +5,8 @@ import { sequenceById } from "../db/sequences.ts";
 import { filterChoices } from "../prospects/filters/filter-choices.ts";
 import { formOfList, saveForm, takeEntry } from "../prospects/forms/forms.ts";
 import { usesOfList } from "../prospects/lists/change-list.ts";
-import { results } from "../results/results.ts";
+import { lookQuery } from "../results/look.ts";
+import { overview } from "../results/overview.ts";
 import { sequenceChoices } from "../sequences/add-people.ts";
 import { deleteSequence } from "../sequences/keep-sequences.ts";
 import { listSequences } from "../sequences/list-sequences.ts";
@@ -38,7 +39,7 @@ const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
 const PLACES: Record<string, (app: App, by: number) => boolean> = {
   "the finder": (app, by) => find(app, by, "loans").some(({ to }) => to === `/sequences/${id}`),
   "the list of sequences": (app, by) => listSequences(app, by).some((each) => each.id === id),
-  results: (app, by) => results(app, by).some((each) => each.id === id),
+  results: (app, by) => overview(app, by, lookQuery.parse({}), "UTC").lines.some((each) => each.id === id),
   "a filter's choices": (app, by) => filterChoices(app, by).sequences.some((each) => each.id === id),
   "what a list is used for": (app, by) => usesOfList(app, by, listId).sequences.includes("Loans"),
   "a list's form": (app, by) => formOfList(app, by, listId)?.sequenceName === "Loans",

@@ -6,7 +6,8 @@ import { forgetCounts } from "../db/kept-counts.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { listState } from "../prospects/lists/list-state.ts";
 import { countProspects, prospectsQuery } from "../prospects/people/list-prospects.ts";
-import { results } from "../results/results.ts";
+import { lookQuery } from "../results/look.ts";
+import { overview } from "../results/overview.ts";
 import { waitingJourneys } from "../sending/waiting.ts";
 import { previewAdd } from "../sequences/add-people.ts";
 import { listSequences } from "../sequences/list-sequences.ts";
@@ -16,6 +17,7 @@ import { startAddresses, startCheck, startPeople } from "../sequences/start-chec
 import { todoList } from "../today/todo-list.ts";
 import { addPeople, addSequence, createWorld, type World } from "./world.ts";
 
+const LOOK = lookQuery.parse({});
 const NAMES = "ana bia caio dora eva fabio gil hana ivo jana".split(" ");
 let world: World;
 let running: number;
@@ -84,11 +86,13 @@ it("on lists, before a start, on Today, on Sending and among a sequence's people
         const active = standings
           .filter((each) => each.state === "active")
           .reduce((all, { count }) => all + count, 0);
-        expect(listed?.active).toBe(active);
-        expect(listed?.people).toBe(
+        expect(listed?.figures.active).toBe(active);
+        expect(listed?.figures.started).toBe(
           sequencePeople(app, running, { standing: "", placeId: null, search: "" }, 0).total,
         );
-        expect(results(app, user.id).find(({ id }) => id === running)?.people ?? 0).toBe(listed?.people);
+        expect(
+          overview(app, user.id, LOOK, "UTC").lines.find(({ id }) => id === running)?.figures.started ?? 0,
+        ).toBe(listed?.figures.started);
 
         const items = todoList(app, user).items;
         for (const reason of ["address_not_good", "merge_field_empty"] as const) {

@@ -12,7 +12,8 @@ import { bookingPage } from "../meetings/booking-page.ts";
 import { prospectStory } from "../prospects/people/prospect-story.ts";
 import { conversation } from "../replies/conversation.ts";
 import { countReplies, listReplies, markRead } from "../replies/list-replies.ts";
-import { results } from "../results/results.ts";
+import { lookQuery } from "../results/look.ts";
+import { sequenceResults } from "../results/one-sequence.ts";
 import { signLink } from "../secrets.ts";
 import { forecast, mailboxStandings, notToday, stopForecasting } from "../sending/forecast.ts";
 import { waitingJourneys } from "../sending/waiting.ts";
@@ -211,21 +212,19 @@ describe("a prospect's story", () => {
 
 describe("Results and Sequences", () => {
   it("count people once, whatever they did twice", () => {
-    const [sequence] = results(world.app, null);
-    expect(sequence).toMatchObject({ people: 6, written: 5, replied: 1 });
-    expect(sequence?.steps[0]).toMatchObject({
+    const found = sequenceResults(world.app, null, 1, lookQuery.parse({}), "Europe/Lisbon");
+    const figures = { started: 6, written: 5, reached: 5, answered: 1, booked: 1, active: 4, opened: 1 };
+    expect(found).toMatchObject({ figures });
+    expect(found?.steps[0]).toMatchObject({
       name: "Opening",
-      sent: 5,
+      made: 5,
       opened: 1,
       clicked: 1,
-      replied: 1,
-      booked: 1,
+      brought: { answered: 1, booked: 1 },
       bounced: 0,
     });
-    expect(sequence?.steps[1]).toMatchObject({ sent: 0 });
-    expect(listSequences(world.app, world.userId)).toMatchObject([
-      { people: 6, active: 4, written: 5, replied: 1, booked: 1, steps: 3, days: 5 },
-    ]);
+    expect(found?.steps[1]).toMatchObject({ made: 0 });
+    expect(listSequences(world.app, world.userId)).toMatchObject([{ figures, cameTo: 1, steps: 3, days: 5 }]);
   });
 });
 

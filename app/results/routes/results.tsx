@@ -1,177 +1,259 @@
-import Box from "@mui/material/Box";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
+/** Results of everything: how many want to talk, which sequence brings them, how the senders do, and week by week. */
+import Button from "@mui/material/Button";
+import Tab from "@mui/material/Tab";
+import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
-import { Link } from "react-router";
-import { type Finding, type Share, whatStandsOut } from "../../../core/results/stands-out";
+import { Link, useSearchParams } from "react-router";
+import { type Share, shareOf } from "../../../core/results/share";
+import { WEEKS_SHOWN } from "../../../core/results/weeks";
 import { webApp } from "../../../server/app";
-import { results, type SequenceResult } from "../../../server/results/results";
+import { lookChoices } from "../../../server/results/choices";
+import { lookQuery } from "../../../server/results/look";
+import { cohorts, overview, type SequenceLine, senders } from "../../../server/results/overview";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
-import { count, GOAL_REACHED, share } from "../../components/words";
+import { count, longDay } from "../../components/words";
+import { Interval } from "../interval";
+import { LookBar } from "../look-bar";
+import { Figures, Note, WeeksTable } from "../tables";
+import { GREEN_WORDS, likely, percent } from "../words";
 import type { Route } from "./+types/results";
 
-export function loader({ context }: Route.LoaderArgs) {
-  return { sequences: results(webApp(), context.get(userContext).id) };
+export function loader({ request, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const { id, zone } = context.get(userContext);
+  const query = Object.fromEntries(new URL(request.url).searchParams);
+  const look = lookQuery.parse(query);
+  return {
+    ...overview(app, id, look, zone),
+    senders: query.show === "senders" ? senders(app, zone) : [],
+    weeks: query.show === "weeks" ? cohorts(app, id, null, zone) : [],
+    look,
+    choices: lookChoices(app, id, null, zone),
+  };
 }
 
+const PARTS = { sequences: "Sequences", senders: "Senders", weeks: "Week by week" } as const;
+type Part = keyof typeof PARTS;
+type Loaded = Route.ComponentProps["loaderData"];
+
 export default function Results({ loaderData }: Route.ComponentProps) {
-  const { sequences } = loaderData;
-  const written = sequences.reduce((sum, each) => sum + each.written, 0);
-  const replied = sequences.reduce((sum, each) => sum + each.replied, 0);
+  const { lines, all, look, choices } = loaderData;
+  const [query, setQuery] = useSearchParams();
+  const part = (Object.keys(PARTS) as Part[]).find((each) => each === query.get("show")) ?? "sequences";
+  const { green } = look;
   return (
     <Page
       heading={
-        written === 0
+        all.reached === 0
           ? "Nothing to learn from yet"
-          : `${replied} of ${count(written, "person", "people")} written to replied`
+          : `${all[green]} of ${count(all.reached, "person", "people")} reached ${GREEN_WORDS[green].verb(all[green])}`
       }
-      sub={written > 0 && "By sequence and step. A person counts once for each step."}
+      sub={
+        all.started > 0 &&
+        `${all.answered} answered, ${all.booked} booked a call, ${all.optedOut} opted out, ${all.bounced} came back · ${all.active} still on the way`
+      }
+      actions={
+        all.started > 0 && (
+          <Button variant="outlined" href={`/results/table?${query}`} download>
+            Download
+          </Button>
+        )
+      }
       margin={
         <>
-          <StandsOut sequences={sequences} />
+          <Apart lines={lines} green={green} />
           <MarginNote title="How to read this">
             <Typography>
-              “Sent” counts emails that a server took, “written to” the people who got one. A reply counts for
-              the email it answers. Opens are unreliable: some mail programs load every picture, others none;
-              do not decide by them.
+              “Written to” is whom an email, a social message or a call was tried with; “reached” those of
+              whom it got through. Every share is of those reached. A start counts once, whatever they did
+              twice. Opens are left out: some mail programs load every picture, others none.
             </Typography>
           </MarginNote>
         </>
       }
     >
-      {sequences.length === 0 && (
+      <LookBar look={look} choices={choices} of={["since", "rep", "green"]} more={["mailbox", "stage"]} />
+      {all.started === 0 ? (
         <Empty
-          title="No sequence has been started"
-          text="Once one runs, this page counts what came of each step."
+          title={query.size > 0 ? "Nobody was started who fits all of this" : "No sequence has been started"}
+          text={query.size > 0 ? "Take a filter back." : "Once one runs, this page counts what came of each."}
         />
+      ) : (
+        <>
+          <Tabs
+            value={part}
+            onChange={(_, value: Part) =>
+              setQuery(
+                (before) => {
+                  if (value === "sequences") before.delete("show");
+                  else before.set("show", value);
+                  return before;
+                },
+                { replace: true, preventScrollReset: true },
+              )
+            }
+            variant="scrollable"
+            aria-label="Questions"
+            sx={{ borderBottom: "1px solid", borderColor: "divider", mb: 1.25 }}
+          >
+            {(Object.keys(PARTS) as Part[]).map((each) => (
+              <Tab key={each} value={each} label={PARTS[each]} />
+            ))}
+          </Tabs>
+          {part === "sequences" && <Sequences lines={lines} look={look} query={query} />}
+          {part === "senders" && <Senders lines={loaderData.senders} />}
+          {part === "weeks" && <WeeksTable weeks={loaderData.weeks} />}
+        </>
       )}
-      {sequences.map((sequence) => (
-        <Box component="section" key={sequence.id} data-row sx={{ mb: 4 }}>
-          <Typography variant="h2" sx={{ mb: 0.75 }}>
-            <Link to={`/sequences/${sequence.id}`}>{sequence.name}</Link>:{" "}
-            {share(sequence.reached, sequence.written)} {GOAL_REACHED[sequence.goal]}
-            {sequence.goal !== "reply" && `, ${share(sequence.replied, sequence.written)} replied`}
-          </Typography>
-          <Box tabIndex={0} role="group" aria-label={`Steps of ${sequence.name}`} sx={{ overflowX: "auto" }}>
-            <Table
-              size="small"
-              sx={{
-                minWidth: { xs: 0, sm: 760 },
-                bgcolor: "background.paper",
-                tableLayout: "fixed",
-                "& th:first-of-type": { width: 180 },
-                ...STACKED,
-              }}
-            >
-              <TableHead>
-                <TableRow>
-                  <TableCell>Step</TableCell>
-                  {FIGURES.map((label) => (
-                    <TableCell key={label} align="right">
-                      {label}
-                    </TableCell>
-                  ))}
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {sequence.steps.map((step) => (
-                  <TableRow key={step.stepId}>
-                    <TableCell>
-                      {step.name}
-                      {step.isRemoved && (
-                        <Typography variant="caption" color="textSecondary" component="div">
-                          taken out since
-                        </Typography>
-                      )}
-                    </TableCell>
-                    <TableCell align="right" data-label="Sent">
-                      {step.sent}
-                    </TableCell>
-                    {[step.replied, step.booked, step.clicked, step.opened, step.bounced, step.optedOut].map(
-                      (part, index) => (
-                        <TableCell
-                          key={`${step.stepId} ${String(index)}`}
-                          align="right"
-                          data-label={FIGURES[index + 1]}
-                          sx={{ whiteSpace: "nowrap" }}
-                        >
-                          {part}
-                          <Box
-                            component="span"
-                            sx={{ color: "text.secondary", ml: 0.75, display: "inline-block", width: 42 }}
-                          >
-                            {step.sent > 0 ? `${Math.round((100 * part) / step.sent)} %` : ""}
-                          </Box>
-                        </TableCell>
-                      ),
-                    )}
-                  </TableRow>
-                ))}
-              </TableBody>
-            </Table>
-          </Box>
-        </Box>
-      ))}
     </Page>
   );
 }
 
-const FIGURES = ["Sent", "Replied", "Booked", "Clicked", "Opened", "Bounced", "Opted out"];
-/** On a phone a step's figures stand below its name, each with its own word: nothing lies beyond the edge. */
-const STACKED = {
-  "@media (max-width: 599.95px)": {
-    "& thead": { display: "none" },
-    "& tr": { display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 2, py: 1 },
-    "& td": { display: "flex", justifyContent: "space-between", border: 0, py: 0.4 },
-    "& td:first-of-type": { gridColumn: "1 / -1", fontWeight: 650 },
-    "& td[data-label]::before": { content: "attr(data-label)", color: "text.secondary" },
-  },
-};
-
-const percent = (share: number) => Math.round(100 * share);
-const span = ({ low, high }: Share) => `${percent(low)} to ${percent(high)} %`;
-
-function findingWords(finding: Finding): string {
-  const { share } = finding;
-  const of = `${share.part} of ${share.whole.toLocaleString("en-GB")}`;
-  switch (finding.kind) {
-    case "best_step":
-      return `“${finding.at.step}” of ${finding.at.sequence} is answered most: ${of}, which means ${span(share)} ${finding.isSure ? "and is more than chance" : "and may still be chance"}.`;
-    case "follow_ups":
-      return `${of} replies (${percent(share.part / share.whole)} %) answer a follow-up and not the first email.`;
-    case "silent_step":
-      return `Nobody has answered “${finding.at.step}” of ${finding.at.sequence}, which ${share.whole.toLocaleString("en-GB")} got. Write it anew or take it out.`;
-    case "bounces":
-      return `${of} emails of “${finding.at.step}” (${finding.at.sequence}) came back. Check the addresses of its list before more go.`;
-    case "opt_outs":
-      return `${of} who got “${finding.at.step}” (${finding.at.sequence}) asked to be left alone. Look at whom it goes to, and what it says.`;
-  }
+function Sequences({
+  lines,
+  look: { green },
+  query,
+}: Pick<Loaded, "lines" | "look"> & { query: URLSearchParams }) {
+  const most = Math.max(...lines.map(({ figures }) => shareOf(figures[green], figures.reached).high));
+  return (
+    <Figures
+      name="Sequences"
+      rows={lines.toSorted(
+        (a, b) =>
+          b.figures[green] / Math.max(1, b.figures.reached) -
+          a.figures[green] / Math.max(1, a.figures.reached),
+      )}
+      keyOf={({ id }) => String(id)}
+      columns={[
+        {
+          title: "Sequence",
+          of: ({ id, name }) => (
+            <Link
+              to={`/results/${id}?${new URLSearchParams([...query].filter(([each]) => each !== "show"))}`}
+            >
+              {name}
+            </Link>
+          ),
+        },
+        { title: "Written to", of: ({ figures }) => figures.written.toLocaleString("en-GB") },
+        { title: "Reached", of: ({ figures }) => figures.reached.toLocaleString("en-GB") },
+        {
+          title: "Answered",
+          of: ({ figures }) => `${figures.answered} · ${percent(figures.answered, figures.reached)}`,
+        },
+        {
+          title: "Want to talk",
+          of: ({ figures }) => `${figures.positive} · ${percent(figures.positive, figures.reached)}`,
+        },
+        {
+          title: "likely between",
+          of: ({ figures }) => <Between share={shareOf(figures[green], figures.reached)} most={most} />,
+        },
+        { title: "Calls booked", of: ({ figures }) => figures.booked },
+        { title: "Opted out", of: ({ figures }) => figures.optedOut },
+        { title: "On the way", of: ({ figures }) => figures.active.toLocaleString("en-GB") },
+      ]}
+    />
+  );
 }
 
-/** The figures in sentences, computed with their uncertainty. */
-function StandsOut({ sequences }: { sequences: SequenceResult[] }) {
-  const findings = whatStandsOut(
-    sequences.flatMap(({ name, steps }) =>
-      steps.map((step, nth) => ({ ...step, sequence: name, step: step.name, isFirst: nth === 0 })),
-    ),
-  );
+function Senders({ lines }: { lines: Loaded["senders"] }) {
+  const drifting = lines.filter(({ drift }) => drift !== null);
   return (
-    <MarginNote title="What stands out">
-      {findings.map((finding) => (
-        <Typography key={JSON.stringify(finding)} sx={{ "& + &": { mt: 1 } }}>
-          {findingWords(finding)}
+    <>
+      {drifting.map(({ mailboxId, address, drift }) => (
+        <Typography
+          key={mailboxId}
+          sx={{ mb: 1, borderLeft: "3px solid", borderColor: "clay.main", pl: 1.5 }}
+        >
+          {drift?.of === "bounced"
+            ? `More comes back to ${address} than before, since the week of ${longDay(drift.since)}. Let it rest, and check the addresses of its lists.`
+            : `Fewer answer ${address} than before, since the week of ${longDay(drift?.since ?? "")}. Look at where its email lands before more goes.`}{" "}
+          <Link to={`/sending/mailboxes/${mailboxId}`}>Open the mailbox</Link>
         </Typography>
       ))}
-      {findings.length === 0 && (
-        <Typography>
-          Nothing yet: a step needs some twenty emails before its figures say anything, and a difference of a
-          few percent needs hundreds.
-        </Typography>
-      )}
+      <Figures
+        name="Senders"
+        rows={lines}
+        keyOf={({ mailboxId }) => String(mailboxId)}
+        columns={[
+          {
+            title: "Mailbox",
+            of: ({ mailboxId, address }) => <Link to={`/sending/mailboxes/${mailboxId}`}>{address}</Link>,
+          },
+          { title: "Sent", of: ({ made }) => made.toLocaleString("en-GB") },
+          { title: "Came back", of: ({ bounced, made }) => `${bounced} · ${percent(bounced, made)}` },
+          { title: "Answered", of: ({ answered, made }) => `${answered} · ${percent(answered, made)}` },
+          { title: "likely between", of: ({ answered, made }) => likely(shareOf(answered, made)) },
+          { title: "By week", of: ({ weeks }) => <Weeks weeks={weeks} /> },
+          {
+            title: "Drifts",
+            of: ({ drift }) =>
+              drift === null ? "no" : drift.of === "bounced" ? "more comes back" : "fewer answer",
+          },
+        ]}
+      />
+      <Note>
+        In {WEEKS_SHOWN} weeks. An email counts for the mailbox it went from, an answer for the email it
+        answers. That one drifts is said when the weeks together leave no other explanation, not after one bad
+        day.
+      </Note>
+    </>
+  );
+}
+
+/** A bar for each week's share of answers. */
+function Weeks({ weeks }: { weeks: Loaded["senders"][number]["weeks"] }) {
+  const most = Math.max(0.01, ...weeks.map(({ made, answered }) => (made === 0 ? 0 : answered / made)));
+  return (
+    <svg
+      width={weeks.length * 7}
+      height={22}
+      role="img"
+      aria-label={weeks.map(({ made, answered }) => percent(answered, made)).join(", ")}
+    >
+      {weeks.map(({ day, made, answered }, nth) => {
+        const height = made === 0 ? 1 : Math.max(1, (20 * answered) / made / most);
+        return (
+          <rect
+            key={day}
+            x={nth * 7}
+            y={22 - height}
+            width={5}
+            height={height}
+            fill={made === 0 ? "#E0D9CA" : "#2F7A5F"}
+          />
+        );
+      })}
+    </svg>
+  );
+}
+
+const Between = ({ share, most }: { share: Share; most: number }) => (
+  <Interval low={share.low} high={share.high} most={most} words={likely(share)} />
+);
+
+/** Which sequence is surely above the others, said only where the intervals stand apart. */
+function Apart({ lines, green }: { lines: SequenceLine[]; green: keyof typeof GREEN_WORDS }) {
+  const judged = lines
+    .map((line) => ({ line, share: shareOf(line.figures[green], line.figures.reached) }))
+    .filter(({ share }) => share.whole >= 20)
+    .sort((a, b) => b.share.low - a.share.low);
+  const [best, ...others] = judged;
+  const isSure =
+    best !== undefined && others.length > 0 && others.every(({ share }) => share.high < best.share.low);
+  return (
+    <MarginNote title="What the numbers say">
+      <Typography>
+        {!best
+          ? "Nothing yet: a sequence needs some twenty people before its figures say anything."
+          : isSure
+            ? `“${best.line.name}” brings more than every other, and it is more than chance: ${likely(best.share)} of those it reaches.`
+            : others.length === 0
+              ? `“${best.line.name}”: ${likely(best.share)} of those it reaches.`
+              : `“${best.line.name}” leads with ${percent(best.share.part, best.share.whole)}, which may still be chance: ${likely(best.share)}. Open a sequence for what to change in it.`}
+      </Typography>
     </MarginNote>
   );
 }

@@ -34,7 +34,7 @@ import { Page } from "../../components/page";
 import { Pill } from "../../components/pill";
 import { Refusal } from "../../components/refusal";
 import { useAction, useQuestion } from "../../components/use-action";
-import { GOAL_REACHED, pausedWords } from "../../components/words";
+import { GOAL_REACHED, pausedWords, share } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { PauseButton } from "../../desk/pause-button";
 import { readJson, unknownIntent } from "../../desk/read-form";
@@ -82,10 +82,10 @@ export function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
-/** How many were written to, and how many came to what it calls success. */
+/** How many were reached, and how many of them came to what it calls success. */
 function goalOf(app: ReturnType<typeof webApp>, userId: number, id: number) {
-  const { written = 0, reached = 0 } = listSequences(app, userId).find((each) => each.id === id) ?? {};
-  return { written, reached };
+  const found = listSequences(app, userId).find((each) => each.id === id);
+  return { reached: found?.figures.reached ?? 0, cameTo: found?.cameTo ?? 0 };
 }
 
 interface Preview {
@@ -299,8 +299,8 @@ function Standing(props: { at: string } & Pick<Loaded, "sequence" | "pause" | "z
   return (
     <>
       {sequence.state === "paused" && pause ? `${pausedWords(pause, zone)} · ` : ""}
-      {sequence.written > 0 &&
-        `${sequence.reached} of ${sequence.written} ${GOAL_REACHED[sequence.goal]} (${Math.round((100 * sequence.reached) / sequence.written)} %) · `}
+      {sequence.reached > 0 &&
+        `${share(sequence.cameTo, sequence.reached)} ${GOAL_REACHED[sequence.goal]} · `}
       version {sequence.version} · <Link to={`${at}/people`}>people</Link> ·{" "}
       <Link to={`${at}/rehearsal`}>rehearse</Link> · <Link to={`${at}/versions`}>versions</Link>
     </>

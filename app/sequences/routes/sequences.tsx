@@ -94,7 +94,7 @@ export const STATE_PILLS = {
 } as const;
 
 function heading(sequences: SequenceSummary[]): string {
-  const active = sequences.reduce((sum, each) => sum + each.active, 0);
+  const active = sequences.reduce((sum, each) => sum + each.figures.active, 0);
   if (sequences.length === 0) return "No sequence yet";
   if (active === 0) return "Nobody is on their way through a sequence";
   return `${count(active, "person is", "people are")} on ${active === 1 ? "the" : "their"} way`;
@@ -103,17 +103,18 @@ function heading(sequences: SequenceSummary[]): string {
 const SORTS = {
   next: "next email first",
   name: "by name",
-  replied: "most replies first",
+  answered: "most answers first",
   people: "most people first",
 } as const;
 type Sort = keyof typeof SORTS;
 
-const rate = ({ replied, written }: SequenceSummary) => (written === 0 ? -1 : replied / written);
+const rate = ({ figures: { answered, reached } }: SequenceSummary) =>
+  reached === 0 ? -1 : answered / reached;
 const ORDER: Record<Sort, (a: SequenceSummary, b: SequenceSummary) => number> = {
   next: (a, b) => (a.nextAt ?? Number.MAX_VALUE) - (b.nextAt ?? Number.MAX_VALUE) || a.id - b.id,
   name: (a, b) => a.name.localeCompare(b.name),
-  replied: (a, b) => rate(b) - rate(a),
-  people: (a, b) => b.people - a.people,
+  answered: (a, b) => rate(b) - rate(a),
+  people: (a, b) => b.figures.started - a.figures.started,
 };
 
 export default function Sequences({ loaderData }: Route.ComponentProps) {
@@ -298,9 +299,10 @@ function SequenceRow(props: {
   onAct: (intent: string) => void;
 }) {
   const { sequence, now, zone, onAct } = props;
+  const { figures, goal } = sequence;
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [tone, word] =
-    sequence.state === "running" && sequence.people > 0 && sequence.active === 0
+    sequence.state === "running" && figures.started > 0 && figures.active === 0
       ? THROUGH
       : STATE_PILLS[sequence.state];
   const choose = (intent: string) => {
@@ -341,16 +343,15 @@ function SequenceRow(props: {
             {sequence.nextAt !== null && ` · next ${when(sequence.nextAt, now, zone)}`}
           </Typography>
         </Box>
-        <Figure value={String(sequence.active)} words={`of ${sequence.people} on the way`} />
+        <Figure value={String(figures.active)} words={`of ${figures.started} on the way`} />
         {/* What it calls success comes first. */}
-        <Rate part={sequence.reached} whole={sequence.written} words={GOAL_REACHED[sequence.goal]} />
-        {sequence.goal === "reply" ? (
-          <Rate part={sequence.booked} whole={sequence.written} words="booked" />
-        ) : (
-          <Rate part={sequence.replied} whole={sequence.written} words="replied" />
-        )}
-        <Rate part={sequence.opened} whole={sequence.written} words="opened" />
-        <Figure value={String(sequence.optedOut)} words="opted out" />
+        <Rate part={sequence.cameTo} whole={figures.reached} words={GOAL_REACHED[goal]} />
+        {RATES.filter(([, , isGoal]) => isGoal !== goal)
+          .slice(0, 2)
+          .map(([name, words]) => (
+            <Rate key={name} part={figures[name]} whole={figures.reached} words={words} />
+          ))}
+        <Figure value={String(figures.optedOut)} words="opted out" />
       </Box>
       <IconButton
         aria-label={`More for ${sequence.name}`}
@@ -368,7 +369,14 @@ function SequenceRow(props: {
   );
 }
 
-/** A share with its base: "10 %", "14 of 142 replied". */
+/** What is said besides a sequence's goal; the goal that says the same, last. */
+const RATES = [
+  ["answered", GOAL_REACHED.reply, "reply"],
+  ["positive", GOAL_REACHED.interested, "interested"],
+  ["booked", GOAL_REACHED.meeting, "meeting"],
+] as const;
+
+/** A share of those who were reached, with its base: "10 %", "14 of 142 answered". */
 function Rate({ part, whole, words }: { part: number; whole: number; words: string }) {
   return whole === 0 ? (
     <Figure value="–" words={words} />

@@ -1,0 +1,66 @@
+/** What the numbers say, in the margin: each finding with what it rests on, how sure it is, and the press that acts on it. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
+import type { Finding } from "../../core/results/findings";
+import { MarginNote } from "../components/page";
+import { findingWords } from "./finding-words";
+
+export function Findings(props: {
+  findings: readonly Finding[];
+  settles: Record<string, string>;
+  /** Where a finding's press leads. */
+  to: (finding: Finding) => string | null;
+  onSetAside: (key: string) => void;
+}) {
+  const { findings, settles, to, onSetAside } = props;
+  return (
+    <MarginNote title="What the numbers say">
+      {findings.length === 0 && (
+        <Typography>
+          Nothing yet that could not be chance: a step needs some sixty people before its figures say
+          anything, and a difference of a few percent needs hundreds.
+        </Typography>
+      )}
+      {findings.map((finding) => {
+        const { tone, says, rests, press } = findingWords(finding, settles[finding.key] ?? null);
+        const leads = to(finding);
+        return (
+          <Box
+            key={finding.key}
+            component="article"
+            sx={{
+              borderLeft: "3px solid",
+              borderColor: `${tone}.main`,
+              pl: 1.5,
+              py: 0.25,
+              "& + &": { mt: 2 },
+            }}
+          >
+            <Typography>{says}</Typography>
+            <Typography variant="body2" color="textSecondary">
+              {rests}
+            </Typography>
+            <Box sx={{ display: "flex", gap: 1.5, mt: 0.25 }}>
+              {leads && press && (
+                <Button variant="text" size="small" component={Link} to={leads} sx={{ px: 0, minWidth: 0 }}>
+                  {press}
+                </Button>
+              )}
+              <Button
+                variant="text"
+                size="small"
+                color="inherit"
+                sx={{ px: 0, minWidth: 0, color: "text.secondary", fontWeight: 500 }}
+                onClick={() => onSetAside(finding.key)}
+              >
+                Not again here
+              </Button>
+            </Box>
+          </Box>
+        );
+      })}
+    </MarginNote>
+  );
+}
