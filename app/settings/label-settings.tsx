@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { SETTABLE_STAGES, STAGE_NAMES } from "../../core/prospects/stages";
-import { type LabelEffects, labelForm, NOTHING } from "../../core/replies/label-effects";
+import { labelForm, NOTHING } from "../../core/replies/label-effects";
 import type { LabelRow } from "../../server/replies/labels";
 import { Key } from "../components/key";
 import { Refusal } from "../components/refusal";
@@ -14,8 +14,9 @@ import { useSchemaForm } from "../components/schema-form";
 import { useAction } from "../components/use-action";
 import { Part, type Said, two } from "./parts";
 
-const said = (effects: LabelEffects): string =>
+const said = ({ effects, isPositive }: LabelRow): string =>
   [
+    isPositive ? "wants to talk" : "",
     effects.blocks
       ? "stops and blocks"
       : effects.stops
@@ -56,7 +57,7 @@ export function LabelSettings({
             <Key>{index + 1}</Key>
             <Typography sx={{ fontWeight: 600, minWidth: 120 }}>{label.name}</Typography>
             <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
-              {said(label.effects)}
+              {said(label)}
             </Typography>
             {isManager && (
               <Button size="small" onClick={() => setOpen(open === label.id ? null : label.id)}>
@@ -86,7 +87,11 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
   const id = label?.id ?? "";
   const form = useSchemaForm(
     labelForm,
-    { name: label?.name ?? "", effects: label?.effects ?? NOTHING },
+    {
+      name: label?.name ?? "",
+      effects: label?.effects ?? NOTHING,
+      isPositive: label?.isPositive ?? false,
+    },
     part.errors,
     (sent) => part.press({ intent: "label-save", id, form: JSON.stringify(sent) }),
   );
@@ -111,6 +116,7 @@ function LabelForm({ label, lists }: { label: LabelRow | null; lists: { id: numb
             {...fixed}
           />
           <TickInput in={form} name="effects.blocks" label="Never write to them again" {...fixed} />
+          <TickInput in={form} name="isPositive" label="Counts as “wants to talk” in results" />
         </Box>
         {isOptOut && (
           <Typography variant="body2" color="textSecondary">

@@ -55,4 +55,6 @@ export function effectsOf(key: string | null, stored: unknown): LabelEffects {
 export const labelForm = z.object({
   name: z.string().trim().min(1, "Give the label a name.").max(40, "At most 40 characters."),
   effects,
+  /** Whoever it is said of wants to talk: they count so in results. */
+  isPositive: z.boolean(),
 });

@@ -16,6 +16,8 @@ export interface LabelRow {
   /** The name by which the model knows it. */
   code: string;
   effects: LabelEffects;
+  /** Whoever it is said of wants to talk, as results count. */
+  isPositive: boolean;
 }
 
 const MOST_OWN = 12;
@@ -25,16 +27,24 @@ const parsed = new Kept<LabelEffects>();
 
 const labelOf = ({
   effects,
+  isPositive,
   ...row
-}: Omit<LabelRow, "effects" | "code"> & { effects: string }): LabelRow => ({
+}: Omit<LabelRow, "effects" | "code" | "isPositive"> & {
+  effects: string;
+  isPositive: number;
+}): LabelRow => ({
   ...row,
+  isPositive: isPositive === 1,
   code: row.key ?? `own-${row.id}`,
   effects: parsed.get(`${row.key} ${effects}`, () => effectsOf(row.key, JSON.parse(effects))),
 });
 
 /** In the order of their keys on the desk. */
 export function allLabels(db: Db): LabelRow[] {
-  return sql(db, "SELECT id, key, name, effects FROM labels WHERE removed_at IS NULL ORDER BY position, id")
+  return sql(
+    db,
+    "SELECT id, key, name, effects, is_positive AS isPositive FROM labels WHERE removed_at IS NULL ORDER BY position, id",
+  )
     .all<Parameters<typeof labelOf>[0]>([])
     .map(labelOf);
 }
@@ -49,7 +59,7 @@ export function saveLabel(app: App, by: By, id: number | null, input: unknown): 
   if (no) return no;
   const read = labelForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { name, effects }: z.infer<typeof labelForm> = read.data;
+  const { name, effects, isPositive }: z.infer<typeof labelForm> = read.data;
   return transact(app, (): Outcome<number> => {
     const labels = allLabels(db);
     const known = labels.find((label) => label.id === id);
@@ -58,14 +68,21 @@ export function saveLabel(app: App, by: By, id: number | null, input: unknown): 
       return refused({ name: "Another label has this name." });
     if (id === null && labels.filter(({ key }) => key === null).length >= MOST_OWN)
       return refused({ form: `At most ${MOST_OWN} labels of your own.` });
-    const values = { id, name: known?.key ? known.name : name, effects: JSON.stringify(effects) };
+    const values = {
+      ...{ id, name: known?.key ? known.name : name },
+      ...{ effects: JSON.stringify(effects), isPositive: Number(isPositive) },
+    };
     if (known) {
-      sql(db, "UPDATE labels SET name = @name, effects = @effects WHERE id = @id").run(values);
+      sql(
+        db,
+        "UPDATE labels SET name = @name, effects = @effects, is_positive = @isPositive WHERE id = @id",
+      ).run(values);
       return done(known.id);
     }
     const { lastInsertRowid } = sql(
       db,
-      `INSERT INTO labels (name, effects, position) SELECT @name, @effects, coalesce(max(position), 0) + 1 FROM labels`,
+      `INSERT INTO labels (name, effects, is_positive, position)
+       SELECT @name, @effects, @isPositive, coalesce(max(position), 0) + 1 FROM labels`,
     ).run(values);
     return done(Number(lastInsertRowid));
   });

@@ -23,7 +23,7 @@ const sizeOf = (employees: number): string => {
 /** What kind of job a title names: "head of collections" and "registrar" in whatever language. */
 function jobOf(title: string): string {
   const job = readTitle(title).jobs.find(({ isNotNow }) => !isNotNow);
-  return job ? [job.fields[0], job.role].filter(Boolean).join(" ").replaceAll("_", " ") : "";
+  return job ? [job.fields[0], job.role?.name].filter(Boolean).join(" ") : "";
 }
 
 interface Known {
