@@ -61,6 +61,8 @@ const MANY_BOUNCES = 0.03;
 const MANY_OPT_OUTS = 0.02;
 /** A difference by less than this chance is said to be real. */
 const CHANCE = 0.05;
+/** Of fewer people nothing is said, however far apart they are. */
+const LEAST = 30;
 const MOST = 6;
 
 /** What harms comes first, since it stops everything else; then what is worth most. */
@@ -82,10 +84,10 @@ function harms({ figures: { written, reached, bounced, optedOut } }: Evidence): 
   const found: Finding[] = [];
   const bounces = shareOf(bounced, written);
   // Surely above what a sender may lose, not by the chance of a first bad day.
-  if (bounces.low > MANY_BOUNCES)
+  if (written >= LEAST && bounces.low > MANY_BOUNCES)
     found.push({ kind: "many_bounce", key: "many_bounce", worth: 0, share: bounces });
   const optOuts = shareOf(optedOut, reached);
-  if (optOuts.low > MANY_OPT_OUTS)
+  if (reached >= LEAST && optOuts.low > MANY_OPT_OUTS)
     found.push({ kind: "many_opt_out", key: "many_opt_out", worth: 0, share: optOuts });
   return found;
 }
@@ -156,9 +158,9 @@ function calls({ steps, green, aMonth, figures }: Evidence): Finding[] {
   });
   // The first email opens every door: what follows is what a call stands against.
   const emails = sum(steps.slice(1).filter(({ isCall, reached }) => !isCall && reached > 0));
-  if (emails.whole === 0) return [];
+  if (emails.whole < LEAST) return [];
   return steps
-    .filter(({ isCall, made }) => isCall && made > 0)
+    .filter(({ isCall, made }) => isCall && made >= LEAST)
     .map((step) => ({ step, own: sum([step]) }))
     .filter(({ own }) => own.part / own.whole > emails.part / emails.whole)
     .map(({ step, own }): Finding & { chance: number } => ({

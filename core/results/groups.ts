@@ -34,8 +34,8 @@ export interface Group {
 
 /** Smaller groups say nothing, and looking at them costs the others. */
 const LEAST = 12;
-/** Of the groups that are called different, one in ten may be chance. */
-export const FALSE_SHARE = 0.1;
+/** Of the groups that are called different, one in twenty may be chance. */
+export const FALSE_SHARE = 0.05;
 
 /** Those that differ first, then by how many they are. */
 export function groupsOf(people: readonly Someone[]): Group[] {

@@ -33,7 +33,7 @@ const STRENGTH = 30;
 /** Parts of a day that are compared; fewer hours than this are chance for years. */
 const PART_OF_DAY = 2;
 const LEAST = 20;
-const FALSE_SHARE = 0.1;
+const FALSE_SHARE = 0.05;
 
 /** Every hour at which something was sent. */
 export function hoursOf(sent: readonly Sent[]): Hour[] {

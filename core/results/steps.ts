@@ -60,8 +60,11 @@ export function stepFigures(
     if (touch.bouncedAt !== null) step.bounced++;
     if (touch.openedAt !== null) step.opened++;
     if (touch.clickedAt !== null) step.clicked++;
-    if (touch.answeredAt !== null)
-      days.set(touch.stepId, [...(days.get(touch.stepId) ?? []), (touch.answeredAt - touch.at) / DAY]);
+    if (touch.answeredAt === null) continue;
+    const known = days.get(touch.stepId);
+    const waited = (touch.answeredAt - touch.at) / DAY;
+    if (known) known.push(waited);
+    else days.set(touch.stepId, [waited]);
   }
   const byStart = touchesByStart(touches);
   for (const start of starts) {
