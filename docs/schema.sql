@@ -598,6 +598,22 @@ CREATE TABLE load_tallies (
   PRIMARY KEY (touch_id, kind)
 ) STRICT, WITHOUT ROWID;
 
+CREATE TABLE loads (
+  id INTEGER PRIMARY KEY,
+  touch_id INTEGER NOT NULL REFERENCES touches (id) ON DELETE CASCADE,
+  kind TEXT NOT NULL CHECK (kind IN ('opened', 'clicked')),
+  at INTEGER NOT NULL,
+  agent TEXT NOT NULL,
+  network TEXT NOT NULL,
+  url TEXT,
+  is_head INTEGER NOT NULL CHECK (is_head IN (0, 1)),
+  is_own INTEGER NOT NULL CHECK (is_own IN (0, 1)),
+  trust TEXT CHECK (trust IN ('person', 'own', 'proxy', 'scanner', 'forward')),
+  because TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX loads_of_touch ON loads (touch_id, at);
+CREATE INDEX loads_to_judge ON loads (at) WHERE trust IS NULL;
+
 CREATE TABLE mail_hosts (domain TEXT PRIMARY KEY, provider TEXT NOT NULL, at INTEGER NOT NULL) STRICT, WITHOUT ROWID;
 
 CREATE TABLE mailboxes (

@@ -25,7 +25,7 @@ export interface Course {
   bookedAt: number | null;
   /** They asked to be left alone, or reported an email. */
   optedOutAt: number | null;
-  /** As far as a load can be trusted to be theirs (core/results/loads.ts). */
+  /** As far as a load can be trusted to be theirs (core/replies/loads.ts). */
   openedAt: number | null;
   clickedAt: number | null;
 }

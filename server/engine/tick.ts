@@ -15,6 +15,7 @@ import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";
 import { mailNotices, nextNoticeMailAt, writeNotices } from "../notices/write-notices.ts";
+import { judgeLoadsOf } from "../replies/judge-loads.ts";
 import { readMailbox } from "../replies/read-mail.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
@@ -96,6 +97,7 @@ export class Engine {
     writeNotices(this.app);
     mailNotices(this.app);
     planExchange(this.app);
+    judgeLoadsOf(this.app);
     let due = this.dueBySender(now, planKeeps);
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     // Somebody started a sequence, or wrote an answer, since the last plan.

@@ -24,6 +24,8 @@ import { todoList } from "../today/todo-list.ts";
 import { recordClick, recordOpen } from "../web/tracking.ts";
 import { addMailbox, addPeople, addSequence, createWorld, rows, TUESDAY, type World } from "./world.ts";
 
+/** A mail program on a desk. */
+const READER = { agent: "Mozilla/5.0 (X11; Linux x86_64)", ip: "198.51.100.7", isHead: false, isOwn: false };
 const USER = { id: 1, zone: "Europe/Lisbon" };
 const NAMES = ["ana", "bia", "caio", "dora", "eva", "faro"];
 let world: World;
@@ -54,10 +56,18 @@ beforeAll(async () => {
   });
   await engine.tick();
   const bia = touchTo("bia");
-  recordOpen(world.app, signLink("open", String(bia.id), world.app.key));
-  recordOpen(world.app, signLink("open", String(bia.id), world.app.key));
+  const later = (seconds: number) =>
+    setDemoClock(world.app.db, world.app.clock.now() + seconds * 1_000, false);
+  later(30);
+  recordOpen(world.app, signLink("open", String(bia.id), world.app.key), READER);
+  recordOpen(world.app, signLink("open", String(bia.id), world.app.key), READER);
+  later(5);
   expect(
-    recordClick(world.app, signLink("click", `${bia.id} https://quillwater.example/a b`, world.app.key)),
+    recordClick(
+      world.app,
+      signLink("click", `${bia.id} https://quillwater.example/a b`, world.app.key),
+      READER,
+    ),
   ).toBe("https://quillwater.example/a b");
   const slug = rows<{ slug: string }>(world, "SELECT booking_slug AS slug FROM users")[0]?.slug ?? "";
   const token = signLink("booking", "3", world.app.key);
@@ -70,6 +80,7 @@ beforeAll(async () => {
       email: "caio@caio-museum.example",
     }).ok,
   ).toBe(true);
+  later(31);
   await engine.tick();
 });
 afterAll(async () => {

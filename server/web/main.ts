@@ -6,6 +6,7 @@ import express from "express";
 import { rateLimit } from "express-rate-limit";
 import expressStaticGzip from "express-static-gzip";
 import helmet from "helmet";
+import { userOfSession } from "../accounts/session.ts";
 import { webApp } from "../app.ts";
 import { projectRoot } from "../config.ts";
 import { migrate } from "../db/open.ts";
@@ -19,7 +20,8 @@ import { formDoor } from "./form-door.ts";
 import { health, publicHealth } from "./health.ts";
 import { liveDoor } from "./live.ts";
 import { isFromHere, metricsDoor } from "./metrics.ts";
-import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
+import { readToken } from "./session-cookie.ts";
+import { type Asker, PIXEL, recordClick, recordOpen } from "./tracking.ts";
 import { turnDoor } from "./turns.ts";
 
 const app = webApp();
@@ -70,12 +72,19 @@ web.get("/healthz", (request, response) => {
 web.get("/metrics", metricsDoor(app));
 const live = liveDoor(app);
 web.get("/live", live.door);
-web.get("/t/o/:token.gif", (request, response) => {
-  recordOpen(app, request.params.token);
+async function askerOf({ headers, ip = "", method }: express.Request): Promise<Asker> {
+  const token = await readToken(headers.cookie ?? null);
+  return {
+    ...{ agent: headers["user-agent"] ?? "", ip, isHead: method === "HEAD" },
+    isOwn: token !== null && userOfSession(app, token) !== null,
+  };
+}
+web.get("/t/o/:token.gif", async (request, response) => {
+  recordOpen(app, request.params.token, await askerOf(request));
   response.set("Content-Type", "image/gif").send(PIXEL);
 });
-web.get("/t/c/:token", (request, response) => {
-  const target = recordClick(app, request.params.token);
+web.get("/t/c/:token", async (request, response) => {
+  const target = recordClick(app, request.params.token, await askerOf(request));
   if (target) response.redirect(302, target);
   else response.status(404).type("text").send("This link is not complete. Open it again from the email.");
 });

@@ -1,7 +1,8 @@
-/** Opens and clicks, as far as mail programs let them be seen. */
+/** Opens and clicks, as far as mail programs let them be seen: noted here, judged by the engine (server/replies/judge-loads.ts). */
+import { plainLine } from "../../core/plain-line.ts";
+import { networkOf } from "../../core/replies/loads.ts";
 import type { App } from "../app.ts";
-import { apply } from "../consequences/apply.ts";
-import { type Touch, touchById } from "../db/ledger.ts";
+import { touchById } from "../db/ledger.ts";
 import { sql, transact } from "../db/open.ts";
 import { isBusy } from "../errors.ts";
 import { readLink } from "../secrets.ts";
@@ -9,18 +10,29 @@ import { readLink } from "../secrets.ts";
 /** One transparent pixel. */
 export const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
 
-/** So many loads of one email's pixel or links are events of their own; more are only counted. */
-const MOST_EVENTS = 5;
+/** So many loads of one email's pixel, and of its links, are kept to be judged; more are only counted. */
+const MOST_KEPT = 12;
+const LONGEST_AGENT = 300;
 
-/** Counts a load; whoever is writing does not make the reader's mail program wait for its picture. */
-function record(
+/** Who asks, as far as it says. */
+export interface Asker {
+  agent: string;
+  /** The address it comes from. */
+  ip: string;
+  isHead: boolean;
+  /** Its browser is signed in here. */
+  isOwn: boolean;
+}
+
+/** Notes a load; whoever is writing does not make the reader's mail program wait for its picture. */
+function note(
   { db, clock }: App,
-  touch: Touch | undefined,
+  touchId: number,
   kind: "opened" | "clicked",
-  detail: string | null,
+  url: string | null,
+  asker: Asker,
 ): void {
-  if (!touch) return;
-  const { prospectId, journeyId, mailboxId, id: touchId } = touch;
+  if (!touchById(db, touchId)) return;
   try {
     transact({ db: db }, ({ db }) => {
       const tally = sql(
@@ -28,31 +40,33 @@ function record(
         `INSERT INTO load_tallies (touch_id, kind, loads) VALUES (@touchId, @kind, 1)
          ON CONFLICT (touch_id, kind) DO UPDATE SET loads = loads + 1 RETURNING loads`,
       ).get<{ loads: number }>({ touchId, kind });
-      if ((tally?.loads ?? 1) <= MOST_EVENTS)
-        apply(db, kind === "opened" ? { kind } : { kind, url: detail ?? "" }, {
-          at: clock.now(),
-          prospectId,
-          journeyId,
-          mailboxId,
-          touchId,
-        });
+      if ((tally?.loads ?? 1) > MOST_KEPT) return;
+      sql(
+        db,
+        `INSERT INTO loads (touch_id, kind, at, agent, network, url, is_head, is_own)
+         VALUES (@touchId, @kind, @at, @agent, @network, @url, @isHead, @isOwn)`,
+      ).run({
+        ...{ touchId, kind, url, at: clock.now() },
+        ...{ agent: plainLine(asker.agent, LONGEST_AGENT), network: networkOf(asker.ip) },
+        ...{ isHead: Number(asker.isHead), isOwn: Number(asker.isOwn) },
+      });
     });
   } catch (error) {
     if (!isBusy(error)) throw error;
   }
 }
 
-export function recordOpen(app: App, token: string): void {
+export function recordOpen(app: App, token: string, asker: Asker): void {
   const payload = readLink("open", token, app.key);
-  if (payload) record(app, touchById(app.db, Number(payload)), "opened", null);
+  if (payload) note(app, Number(payload), "opened", null, asker);
 }
 
-/** Records a click and returns where it leads; null for a link that we did not sign, so that nobody can misuse the address. */
-export function recordClick(app: App, token: string): string | null {
+/** Notes a click and returns where it leads; null for a link that we did not sign, so that nobody can misuse the address. */
+export function recordClick(app: App, token: string, asker: Asker): string | null {
   const payload = readLink("click", token, app.key);
   if (!payload) return null;
   const space = payload.indexOf(" ");
   const url = payload.slice(space + 1);
-  record(app, touchById(app.db, Number(payload.slice(0, space))), "clicked", url);
+  note(app, Number(payload.slice(0, space)), "clicked", url, asker);
   return url;
 }

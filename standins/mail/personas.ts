@@ -97,3 +97,13 @@ export function personaOf(seed: string | null, address: string): Persona {
     draw: number,
   };
 }
+
+/** What stands in front of everybody at a domain: nothing, what fetches pictures for its people, or what follows every link first. */
+export function gatewayOf(seed: string | null, address: string): "prefetches" | "scans" | null {
+  if (seed === null) return null;
+  return pick(draw(seed, address.split("@")[1] ?? "", "gateway"), [
+    ["prefetches", 0.08],
+    ["scans", 0.06],
+    [null, 1],
+  ] as const);
+}

@@ -1,7 +1,7 @@
 /** The people behind the addresses: what each email sets off, and how it is carried out. */
 import type { ParsedMail } from "mailparser";
 import MailComposer from "nodemailer/lib/mail-composer/index.js";
-import { draw, type Persona, personaOf } from "./personas.ts";
+import { draw, gatewayOf, type Persona, personaOf } from "./personas.ts";
 import { type ReportKind, reportOf } from "./reports.ts";
 import type { Pending, State } from "./state.ts";
 import { awayLetter, replyText, type Writer } from "./wording.ts";
@@ -85,6 +85,9 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
       return;
     }
     if (persona.away > 0 && nth === 1) schedule("away", now + (1 + 2 * chance("away")) * MINUTE, received);
+    const gateway = gatewayOf(seed, address);
+    if (gateway === "prefetches" && received.pixel) schedule("prefetch", now + 3_000, received);
+    if (gateway === "scans") schedule("scan", now + 8_000, received);
     const reads = inOffice(now + (4 + 600 * chance("reads") ** 2) * MINUTE, zone);
     const opens = chance("opens") < persona.opens;
     if (opens && received.pixel) schedule("open", reads, received);
@@ -118,12 +121,20 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     switch (pending.action) {
       case "open":
         return visit(received.pixel as string);
+      case "prefetch":
+        return visit(received.pixel as string, { agent: GATEWAY });
+      case "scan":
+        for (const url of [...(received.pixel ? [received.pixel] : []), ...received.links])
+          await visit(url, { agent: READER });
+        return;
       case "click": {
         const link = received.links[Math.floor(number("link") * received.links.length)] as string;
         return visit(link);
       }
       case "opt_out":
-        return visit(received.optOut as string, new URLSearchParams({ "List-Unsubscribe": "One-Click" }));
+        return visit(received.optOut as string, {
+          body: new URLSearchParams({ "List-Unsubscribe": "One-Click" }),
+        });
       case "book":
         return book(received, number);
       case "reply": {
@@ -159,8 +170,18 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
   return { refuses, receive, act };
 }
 
-async function visit(url: string, body?: URLSearchParams): Promise<void> {
-  await fetch(url, { method: body ? "POST" : "GET", body: body ?? null, redirect: "manual" }).catch(() => {});
+/** As the programs name themselves: a person's, which a scanner says it is, too; and one that fetches pictures for its people. */
+const READER = "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101";
+const GATEWAY = "Mozilla/5.0 (compatible; picture-proxy/1.0)";
+
+async function visit(
+  url: string,
+  { body, agent = READER }: { body?: URLSearchParams; agent?: string } = {},
+): Promise<void> {
+  await fetch(url, {
+    ...{ method: body ? "POST" : "GET", body: body ?? null, redirect: "manual" },
+    headers: { "user-agent": agent },
+  }).catch(() => {});
 }
 
 /** Books the way a person does: opens the page, picks a time, sends the form. */
@@ -198,7 +219,8 @@ async function moveCall(received: Received, number: (what: string) => number): P
   try {
     const times = freeTimesOn(await (await fetch(`${page}?move`)).text());
     const start = times[Math.floor(number("other slot") * Math.min(times.length, 40))];
-    if (start) await visit(`${page}?move`, new URLSearchParams({ intent: "move", start, zone: "" }));
+    if (start)
+      await visit(`${page}?move`, { body: new URLSearchParams({ intent: "move", start, zone: "" }) });
   } catch {
     // The page could not be reached; the call stays where it is.
   }

@@ -19,7 +19,18 @@ export interface StoredMessage {
 export interface Pending {
   id: number;
   due: number;
-  action: "open" | "click" | "opt_out" | "book" | "move" | "reply" | "away" | "bounce" | "complaint";
+  action:
+    | "open"
+    | "prefetch"
+    | "scan"
+    | "click"
+    | "opt_out"
+    | "book"
+    | "move"
+    | "reply"
+    | "away"
+    | "bounce"
+    | "complaint";
   /** JSON: what the action needs. */
   detail: string;
 }

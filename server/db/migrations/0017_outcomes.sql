@@ -192,3 +192,21 @@ CREATE TABLE findings_set_aside (
 
 CREATE INDEX journey_outcomes_by_start ON journey_outcomes (started_at, written_at, reached_at, answered_at, positive_at, booked_at);
 CREATE INDEX touch_outcomes_by_sender ON touch_outcomes (mailbox_id, at, reached_at, bounced_at, answered_at) WHERE mailbox_id IS NOT NULL;
+
+-- What loaded an email's picture or followed its links, and whom it is taken for (core/replies/loads.ts). An event is made of
+-- what is taken for a person, a little later: only what comes beside it tells a machine.
+CREATE TABLE loads (
+  id INTEGER PRIMARY KEY,
+  touch_id INTEGER NOT NULL REFERENCES touches (id) ON DELETE CASCADE,
+  kind TEXT NOT NULL CHECK (kind IN ('opened', 'clicked')),
+  at INTEGER NOT NULL,
+  agent TEXT NOT NULL,
+  network TEXT NOT NULL,
+  url TEXT,
+  is_head INTEGER NOT NULL CHECK (is_head IN (0, 1)),
+  is_own INTEGER NOT NULL CHECK (is_own IN (0, 1)),
+  trust TEXT CHECK (trust IN ('person', 'own', 'proxy', 'scanner', 'forward')),
+  because TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX loads_of_touch ON loads (touch_id, at);
+CREATE INDEX loads_to_judge ON loads (at) WHERE trust IS NULL;

@@ -83,6 +83,7 @@ function fill(): void {
         (2, 'email', 1, 'two', 1, 1, '${ADDRESS}', 'queued', '<b@own.example>', 'Kumquat', 'Zebedee', NULL, '', '', NULL, NULL, NULL, '');
     UPDATE touches SET state = 'sent', sent_at = 1 WHERE id = 1;
     INSERT INTO load_tallies VALUES (1, 'opened', 1);
+    INSERT INTO loads (touch_id, kind, at, agent, network, url, is_head, is_own) VALUES (1, 'opened', 1, 'Mozilla', '198.51.100', NULL, 0, 0);
     INSERT INTO replies (id, mailbox_id, message_id, prospect_id, kind, from_address, from_name, answer_to, subject, text, quoted, attached, detail, reading, at, thread_references)
       VALUES (1, 1, '<r@quuxley.example>', 1, 'person', '${ADDRESS}', 'Zebedee', 'zebedee@x.example', 'Kumquat', 'my kumquats 金柑の木', 'kumquat', '["kumquat.pdf"]', 'kumquat', '{"k":"kumquat"}', 1, '<1@quuxley>'),
         (2, 1, '<s@bo>', 2, 'person', 'Zebedee@quuxley-museum.example', 'Zebedee', '', 'Kumquat', 'for Bo, kumquat', '', '[]', NULL, NULL, 1, ''),

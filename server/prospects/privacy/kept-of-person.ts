@@ -150,6 +150,11 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     // All else is the mailbox's own.
     keeps: ["*"],
   },
+  loads: {
+    where: among("touch_id", "touches"),
+    given: { as: "loads", columns: "kind, at, agent, network, url, trust, because" },
+    erase: "delete",
+  },
   load_tallies: {
     where: among("touch_id", "touches"),
     given: { as: "opensAndClicks", columns: "kind, loads" },
