@@ -12,6 +12,7 @@ import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchDesk, benchFreeTimes, benchSearch, benchSortReplies, benchToday } from "./replies.ts";
+import { benchResults, benchResultsWrite } from "./results.ts";
 import { benchSaveSequence } from "./save-sequence.ts";
 import { benchSeason } from "./season.ts";
 import { benchSend } from "./send.ts";
@@ -43,6 +44,8 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   today: benchToday,
   "free-times": benchFreeTimes,
   season: benchSeason,
+  results: benchResults,
+  "results-write": benchResultsWrite,
 };
 
 const wanted = process.argv[2];

@@ -247,9 +247,8 @@ CREATE TRIGGER events_stay BEFORE UPDATE ON events
   BEGIN SELECT RAISE(ABORT, 'events are append-only'); END;
 CREATE TRIGGER outcome_of_event AFTER INSERT ON events
   WHEN NEW.kind IN ('opened', 'clicked', 'replied', 'bounced', 'opted_out', 'complained', 'booked', 'booking_cancelled') BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.touch_id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
-    WHERE journey_id IN (NEW.journey_id, (SELECT journey_id FROM touches WHERE id = NEW.touch_id));
+  INSERT OR IGNORE INTO outcomes_due SELECT NEW.journey_id WHERE NEW.journey_id IS NOT NULL
+    UNION SELECT journey_id FROM touches WHERE id = NEW.touch_id AND journey_id IS NOT NULL;
 END;
 CREATE TRIGGER reconsider_events AFTER INSERT ON events WHEN NEW.kind IN ('opened', 'clicked', 'accepted', 'labelled') BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
@@ -418,6 +417,7 @@ CREATE INDEX jobs_open ON jobs (state, id) WHERE state IN ('waiting', 'working')
 CREATE TABLE journey_outcomes (
   sequence_id INTEGER NOT NULL,
   journey_id INTEGER NOT NULL,
+  version INTEGER NOT NULL,
   -- Instants in ms (core/results/figures.ts).
   started_at INTEGER NOT NULL,
   ended_at INTEGER,
@@ -442,7 +442,7 @@ CREATE TRIGGER outcomes_gone AFTER DELETE ON journey_outcomes BEGIN
 END;
 
 CREATE VIEW journey_outcomes_now AS
-SELECT j.sequence_id, j.id AS journey_id, j.started_at, j.ended_at,
+SELECT j.sequence_id, j.id AS journey_id, j.version, j.started_at, j.ended_at,
   CASE WHEN j.state = 'stopped' THEN coalesce(j.ended_at, j.started_at) END AS stopped_at,
   (SELECT min(t.at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id
     AND t.kind NOT IN ('profile_view', 'errand')) AS written_at,
@@ -495,6 +495,7 @@ CREATE TABLE "journeys" (
 ) STRICT;
 CREATE INDEX journeys_active ON journeys (state, next_at) WHERE state = 'active';
 CREATE INDEX journeys_by_prospect ON journeys (prospect_id);
+CREATE INDEX journeys_next ON journeys (sequence_id, next_at) WHERE state = 'active' AND next_at IS NOT NULL;
 CREATE INDEX journeys_of_sequence ON journeys (sequence_id, state, place_id);
 CREATE UNIQUE INDEX journeys_one_active ON journeys (prospect_id) WHERE state = 'active';
 CREATE INDEX journeys_to_wake ON journeys (wake_at) WHERE state = 'active' AND wake_at IS NOT NULL;
@@ -507,11 +508,11 @@ CREATE TRIGGER decide_start AFTER INSERT ON journeys WHEN NEW.state = 'active' B
   INSERT INTO decisions (journey_id, at, node_id, kind) VALUES (NEW.id, NEW.started_at, coalesce(NEW.place_id, ''), 'start');
 END;
 CREATE TRIGGER outcome_begins AFTER INSERT ON journeys BEGIN
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
-CREATE TRIGGER outcome_ends AFTER UPDATE OF state, ended_at, started_at ON journeys
-  WHEN (NEW.state, NEW.ended_at, NEW.started_at) IS NOT (OLD.state, OLD.ended_at, OLD.started_at) BEGIN
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+CREATE TRIGGER outcome_ends AFTER UPDATE OF state, version, ended_at, started_at ON journeys
+  WHEN (NEW.state, NEW.version, NEW.ended_at, NEW.started_at) IS NOT (OLD.state, OLD.version, OLD.ended_at, OLD.started_at) BEGIN
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
 CREATE TRIGGER outcome_goes AFTER DELETE ON journeys BEGIN
   DELETE FROM touch_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = OLD.id;
@@ -520,8 +521,7 @@ END;
 CREATE TRIGGER outcome_moves AFTER UPDATE OF sequence_id ON journeys WHEN NEW.sequence_id IS NOT OLD.sequence_id BEGIN
   DELETE FROM touch_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = NEW.id;
   DELETE FROM journey_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = NEW.id;
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE journey_id = NEW.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
 CREATE TRIGGER replan_asked AFTER UPDATE OF wait_reason ON journeys
   WHEN NEW.wait_reason IS NOT OLD.wait_reason
@@ -552,11 +552,9 @@ CREATE TABLE labels (
 , is_positive INTEGER NOT NULL DEFAULT 0 CHECK (is_positive IN (0, 1))) STRICT;
 CREATE UNIQUE INDEX labels_by_name ON labels (name) WHERE removed_at IS NULL;
 CREATE TRIGGER outcomes_of_labels AFTER UPDATE OF is_positive ON labels WHEN NEW.is_positive IS NOT OLD.is_positive BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now
-    WHERE touch_id IN (SELECT touch_id FROM replies WHERE label_id = NEW.id);
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id IN (
+  INSERT OR IGNORE INTO outcomes_due
     SELECT e.journey_id FROM replies r JOIN events e ON e.prospect_id = r.prospect_id AND e.kind = 'replied'
-    WHERE r.label_id = NEW.id AND e.journey_id IS NOT NULL);
+    WHERE r.label_id = NEW.id AND e.journey_id IS NOT NULL;
 END;
 
 CREATE TABLE let_go (
@@ -706,6 +704,8 @@ CREATE INDEX notices_by_user ON notices (user_id, id);
 CREATE INDEX notices_to_mail ON notices (mail_at) WHERE mailed_at IS NULL AND mail_at IS NOT NULL;
 
 CREATE TABLE outcome_revisions (sequence_id INTEGER PRIMARY KEY, number INTEGER NOT NULL) STRICT;
+
+CREATE TABLE outcomes_due (journey_id INTEGER PRIMARY KEY) STRICT;
 
 CREATE TABLE own_texts (
   sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,
@@ -925,14 +925,12 @@ CREATE INDEX replies_labelled ON replies (label_id, at) WHERE label_id IS NOT NU
 CREATE INDEX replies_likely ON replies (prospect_id) WHERE certainty = 'likely';
 CREATE INDEX replies_unread ON replies (at) WHERE read_at IS NULL;
 CREATE TRIGGER outcome_of_gone_reply AFTER DELETE ON replies WHEN OLD.label_id IS NOT NULL BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = OLD.touch_id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
-    WHERE journey_id IN (SELECT journey_id FROM events WHERE prospect_id = OLD.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL);
+  INSERT OR IGNORE INTO outcomes_due
+    SELECT journey_id FROM events WHERE prospect_id = OLD.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL;
 END;
 CREATE TRIGGER outcome_of_label AFTER UPDATE OF label_id ON replies WHEN NEW.label_id IS NOT OLD.label_id BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.touch_id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
-    WHERE journey_id IN (SELECT journey_id FROM events WHERE prospect_id = NEW.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL);
+  INSERT OR IGNORE INTO outcomes_due
+    SELECT journey_id FROM events WHERE prospect_id = NEW.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL;
 END;
 CREATE TRIGGER reply_came AFTER INSERT ON replies BEGIN
   UPDATE reply_revision SET number = number + 1;
@@ -1211,22 +1209,16 @@ CREATE INDEX touches_for_rep ON touches (state, due_at) WHERE state IN ('draft',
 CREATE INDEX touches_later ON touches (prospect_id) WHERE state = 'queued';
 CREATE INDEX touches_open ON touches (state) WHERE state IN ('queued', 'claimed');
 CREATE TRIGGER outcome_of_gone_touch AFTER DELETE ON touches WHEN OLD.journey_id IS NOT NULL AND OLD.state IN ('sent', 'done', 'refused') BEGIN
-  DELETE FROM touch_outcomes WHERE sequence_id = (SELECT sequence_id FROM journeys WHERE id = OLD.journey_id)
-    AND journey_id = OLD.journey_id AND touch_id = OLD.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = OLD.journey_id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (OLD.journey_id);
 END;
 CREATE TRIGGER outcome_of_new_touch AFTER INSERT ON touches WHEN NEW.journey_id IS NOT NULL AND NEW.state IN ('sent', 'done', 'refused') BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.journey_id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.journey_id);
 END;
 CREATE TRIGGER outcome_of_touch AFTER UPDATE OF state, outcome, sent_at, ended_at, mailbox_id, journey_id ON touches
   WHEN NEW.journey_id IS NOT NULL AND (NEW.state IN ('sent', 'done', 'refused') OR OLD.state IN ('sent', 'done', 'refused'))
     AND (NEW.state, NEW.outcome, NEW.sent_at, NEW.ended_at, NEW.mailbox_id, NEW.journey_id)
       IS NOT (OLD.state, OLD.outcome, OLD.sent_at, OLD.ended_at, OLD.mailbox_id, OLD.journey_id) BEGIN
-  DELETE FROM touch_outcomes WHERE sequence_id = (SELECT sequence_id FROM journeys WHERE id = OLD.journey_id)
-    AND journey_id = OLD.journey_id AND touch_id = NEW.id;
-  INSERT INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id IN (OLD.journey_id, NEW.journey_id);
+  INSERT OR IGNORE INTO outcomes_due SELECT NEW.journey_id UNION SELECT OLD.journey_id WHERE OLD.journey_id IS NOT NULL;
 END;
 CREATE TRIGGER reconsider_touches AFTER UPDATE OF state ON touches
   WHEN NEW.journey_id IS NOT NULL AND NEW.state IS NOT OLD.state AND NEW.state NOT IN ('claimed', 'approved') BEGIN

@@ -17,8 +17,8 @@ export function Band(props: {
   steps: readonly StepResult[];
   green: Green;
   most: number;
-  /** Where a number's people stand: by pick and step. */
-  peopleAt: (pick: string, stepId: string) => string;
+  /** Where a number's people stand: by pick and step; null where numbers open nothing. */
+  peopleAt: ((pick: string, stepId: string) => string) | null;
 }) {
   const { path, steps, green, most } = props;
   const frame = useRef<HTMLDivElement>(null);
@@ -156,32 +156,25 @@ function StepNumbers(props: Parameters<typeof Band>[0] & { step: BandStep; rise:
     }) as const;
   /** Below the band, and below the mark where the band is thinner. */
   const below = y + Math.max(thickness / 2, 13) + 5;
-  const to = (pick: string) => peopleAt(pick, step.id);
+  const opens = (pick: string) =>
+    peopleAt ? { component: Link, to: peopleAt(pick, step.id) } : { component: "span" };
   return (
     <>
       <Hidden>{result.name}: </Hidden>
       {(answered > 0 || counted > 0) && (
         <Box sx={{ ...at(y - thickness / 2 - rise - 34, Math.max(64, step.labelWidth)), fontSize: 12 }}>
-          <Box component={Link} to={to(green)} sx={{ ...PRESSED, fontWeight: 650, color: "kelp.text" }}>
+          <Box {...opens(green)} sx={{ ...PRESSED, fontWeight: 650, color: "kelp.text" }}>
             {green === "answered" ? amount(answered) : `${amount(counted)} of ${amount(answered)}`}
             <Hidden> {GREEN_WORDS[green].of(green !== "answered")}</Hidden>
           </Box>
-          <Box
-            component={Link}
-            to={to("answered")}
-            sx={{ ...PRESSED, color: "text.secondary", display: "block" }}
-          >
+          <Box {...opens("answered")} sx={{ ...PRESSED, color: "text.secondary", display: "block" }}>
             {percent(answered, result.reached || result.made)}
             <Hidden> answered, of those it reached</Hidden>
           </Box>
         </Box>
       )}
       <Box sx={{ ...at(below, step.labelWidth), overflow: "hidden" }}>
-        <Box
-          component={Link}
-          to={to("came")}
-          sx={{ ...PRESSED, fontWeight: 650, fontSize: 14, color: "text.primary" }}
-        >
+        <Box {...opens("came")} sx={{ ...PRESSED, fontWeight: 650, fontSize: 14, color: "text.primary" }}>
           {result.made.toLocaleString("en-GB")}
           <Hidden> came to it</Hidden>
         </Box>
@@ -202,7 +195,7 @@ function StepNumbers(props: Parameters<typeof Band>[0] & { step: BandStep; rise:
       </Box>
       {result.gone > 0 && (
         <Box sx={{ ...at(below + fall + 2, 40), left: x + 18, textAlign: "left", fontSize: 12 }}>
-          <Box component={Link} to={to("gone")} sx={{ ...PRESSED, fontWeight: 650, color: "clay.main" }}>
+          <Box {...opens("gone")} sx={{ ...PRESSED, fontWeight: 650, color: "clay.main" }}>
             {result.gone}
             <Hidden> left after it</Hidden>
           </Box>

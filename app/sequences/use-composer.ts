@@ -62,10 +62,14 @@ interface History {
   future: SequenceForm[];
 }
 
-export function useComposer(opened: SequenceForm) {
-  const [form, setForm] = useState(opened);
-  const [history, setHistory] = useState<History>({ past: [], future: [] });
-  const [selected, setSelected] = useState<string | null>(opened.path[0]?.id ?? null);
+/** `proposed`: a path to begin with in place of the stored one, as a change that can be undone; `at`: the node that is open first. */
+export function useComposer(
+  opened: SequenceForm,
+  { proposed = null, at = null }: { proposed?: Path | null; at?: string | null } = {},
+) {
+  const [form, setForm] = useState(proposed ? { ...opened, path: proposed } : opened);
+  const [history, setHistory] = useState<History>({ past: proposed ? [opened] : [], future: [] });
+  const [selected, setSelected] = useState<string | null>(at ?? opened.path[0]?.id ?? null);
   const last = useRef({ what: "", at: 0 });
 
   /** `what` names the change: the same one again soon after is part of it. */

@@ -14,10 +14,8 @@ export interface Made {
   journeyId: number;
   touchId: number;
   stepId: string;
-  version: number | null;
   variantId: string | null;
   kind: string;
-  mailboxId: number | null;
   at: number;
   reachedAt: number | null;
   bouncedAt: number | null;
@@ -87,6 +85,8 @@ export function touchesByStart(touches: readonly Made[]): Map<number, Made[]> {
     if (own) own.push(touch);
     else byStart.set(touch.journeyId, [touch]);
   }
-  for (const own of byStart.values()) own.sort((a, b) => a.at - b.at || a.touchId - b.touchId);
+  for (const own of byStart.values())
+    if (own.some((touch, nth) => nth > 0 && touch.at < (own[nth - 1] as Made).at))
+      own.sort((a, b) => a.at - b.at || a.touchId - b.touchId);
   return byStart;
 }

@@ -1,7 +1,7 @@
 /** Each finding on worlds that are drawn: where it is true, where it is false, and where too little is known. */
 import { describe, expect, it } from "vitest";
 import { type Draw, seeded } from "../random.ts";
-import type { Made, Start } from "./credit.ts";
+import { type Made, type Start, touchesByStart } from "./credit.ts";
 import { figuresOf } from "./figures.ts";
 import { type Finding, findingsOf } from "./findings.ts";
 import { groupsOf, type Someone } from "./groups.ts";
@@ -78,7 +78,7 @@ function findings(world: World, draw: Draw): Finding[] {
           version: 1,
           variantId: "ab"[variant] ?? "a",
         },
-        ...{ kind: calls.includes(nth) ? "call" : "email", mailboxId: 1, at, bouncedAt: isBack ? at : null },
+        ...{ kind: calls.includes(nth) ? "call" : "email", at, bouncedAt: isBack ? at : null },
         ...{
           reachedAt: isBack ? null : at,
           answeredAt: isHit ? at + 1 : null,
@@ -101,7 +101,7 @@ function findings(world: World, draw: Draw): Finding[] {
     start.endedAt = DAY * 30;
     someones.push({ values: { title: [job] }, isHit: start.positiveAt !== null });
   }
-  const figures = stepFigures(starts, touches, "answered");
+  const figures = stepFigures(starts, touchesByStart(touches), "answered");
   const first = touches.filter(({ stepId, reachedAt }) => stepId === "step 0" && reachedAt !== null);
   return findingsOf({
     green: "positive",
@@ -129,7 +129,7 @@ function findings(world: World, draw: Draw): Finding[] {
     ],
     groups: groupsOf(someones),
     stretches: stretchesOf(sent),
-    howLong: howLong(starts, touches, "positive"),
+    howLong: howLong(starts, touchesByStart(touches), "positive"),
   });
 }
 

@@ -1,5 +1,5 @@
 /** How long to go on: who has not answered after so many touches, what each touch brought, and after which hardly anything comes. */
-import { creditOf, GREEN_AT, type Green, type Made, type Start, touchesByStart } from "./credit.ts";
+import { creditOf, GREEN_AT, type Green, type Made, type Start } from "./credit.ts";
 import { shareOf } from "./share.ts";
 import { type SurvivalStep, survivalOf } from "./survival.ts";
 
@@ -22,8 +22,11 @@ export interface HowLong {
 const HARDLY = 1 / 3;
 const LEAST_MADE = 60;
 
-export function howLong(starts: readonly Start[], touches: readonly Made[], green: Green): HowLong {
-  const byStart = touchesByStart(touches);
+export function howLong(
+  starts: readonly Start[],
+  byStart: ReadonlyMap<number, readonly Made[]>,
+  green: Green,
+): HowLong {
   const numbers = new Map<number, TouchNumber>();
   const of = (nth: number): TouchNumber => {
     const known = numbers.get(nth) ?? { nth, made: 0, brought: 0 };

@@ -43,7 +43,7 @@ const none = (stepId: string): StepFigures => ({
 /** By step, in the order in which they first occur. Each start counts once for each step. */
 export function stepFigures(
   starts: readonly Start[],
-  touches: readonly Made[],
+  byStart: ReadonlyMap<number, readonly Made[]>,
   credit: Credit,
 ): Map<string, StepFigures> {
   const figures = new Map<string, StepFigures>();
@@ -53,7 +53,7 @@ export function stepFigures(
     figures.set(stepId, known);
     return known;
   };
-  for (const touch of touches) {
+  for (const touch of [...byStart.values()].flat()) {
     const step = of(touch.stepId);
     step.made++;
     if (touch.reachedAt !== null) step.reached++;
@@ -66,7 +66,6 @@ export function stepFigures(
     if (known) known.push(waited);
     else days.set(touch.stepId, [waited]);
   }
-  const byStart = touchesByStart(touches);
   for (const start of starts) {
     const own = byStart.get(start.id) ?? [];
     for (const green of GREENS)

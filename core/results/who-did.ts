@@ -23,7 +23,7 @@ export const isGone = (start: Start): boolean =>
 /** `stepId`: null for the whole sequence, where "came" is everybody. What is credited to a step only in part counts. */
 export function whoDid(
   starts: readonly Start[],
-  touches: readonly Made[],
+  byStart: ReadonlyMap<number, readonly Made[]>,
   pick: Pick,
   stepId: string | null,
   credit: Credit,
@@ -32,7 +32,6 @@ export function whoDid(
     return starts.filter(
       (start) => pick === "came" || (pick === "gone" ? isGone(start) : counts(pick as Figure, start)),
     );
-  const byStart = touchesByStart(touches);
   return starts.filter((start) => {
     const own = byStart.get(start.id) ?? [];
     if (pick === "gone") return own.at(-1)?.stepId === stepId && isGone(start);

@@ -1,8 +1,9 @@
 /**
- * What came of starts and touches, as the triggers of the database keep it. A sequence's sums hold until something happens
- * to somebody on it; where nothing else is asked they come from here.
+ * What came of starts and touches, kept beside the events it follows from: triggers note whose is to be made anew, and whoever
+ * reads makes it first. A sequence's sums hold until something happens to somebody on it.
  */
 import { FIGURE_NAMES, FIGURES, type Figures, type Instant } from "../../core/results/figures.ts";
+import { isBusy } from "../errors.ts";
 import { keptCount } from "./kept-counts.ts";
 import { type Db, sql, transact, type Value } from "./open.ts";
 
@@ -22,10 +23,10 @@ const COLUMNS: Record<Instant, string> = {
   clickedAt: "clicked_at",
 };
 
-/** A course's instants, each by its name, of the table that stands as `o`. */
-export const COURSE = Object.entries(COLUMNS)
-  .map(([name, column]) => `o.${column} AS ${name}`)
-  .join(", ");
+/** A course's instants by their columns, of the table that stands as `o`. */
+export const COURSE_COLUMNS = Object.fromEntries(
+  Object.entries(COLUMNS).map(([name, column]) => [name, `o.${column}`]),
+) as Record<Instant, string>;
 
 /** Whether a start counts in a figure, of the table that stands as `o`. */
 const condition = (name: keyof Figures): string =>
@@ -39,6 +40,7 @@ const SUMS = FIGURE_NAMES.map((name) => `coalesce(sum(${condition(name)}), 0) AS
 
 /** The figures of each sequence that anybody was started on. */
 export function figuresBySequence(db: Db): Map<number, Figures> {
+  keepOutcomes(db);
   const revisions = sql(db, "SELECT sequence_id AS id, number FROM outcome_revisions").all<{
     id: number;
     number: number;
@@ -57,25 +59,58 @@ const sumOfSequence = (db: Db, id: number): Figures =>
   sql(db, `SELECT ${SUMS} FROM journey_outcomes o WHERE o.sequence_id = @id`).get<Figures>({ id }) as Figures;
 
 /** The same of those starts only that the conditions leave, of the table as `o` with its journeys as `j`. */
-export const figuresOfEach = (
+export function figuresOfEach(
   db: Db,
   where: string,
   values: Readonly<Record<string, Value>>,
-): Map<number, Figures> =>
-  new Map(
+): Map<number, Figures> {
+  keepOutcomes(db);
+  return new Map(
     sql(
       db,
-      `SELECT o.sequence_id AS id, ${SUMS} FROM journey_outcomes o JOIN journeys j ON j.id = o.journey_id
+      `SELECT o.sequence_id AS id, ${SUMS} FROM journey_outcomes o${where.includes("j.") ? " JOIN journeys j ON j.id = o.journey_id" : ""}
        WHERE 1${where} GROUP BY o.sequence_id`,
     )
       .all<Figures & { id: number }>(values)
       .map(({ id, ...figures }) => [id, figures]),
   );
+}
 
-/** Makes everything anew from the touches and events: what the triggers keep is the same (docs/results.md). */
+/** So many are made in one transaction: nobody who writes waits for all of a great start. */
+const AT_ONCE = 1_000;
+
+/**
+ * Makes what is due. The engine does so with every tick, so that little is left to whoever looks. Where another writes for
+ * long, what was there before serves.
+ */
+export function keepOutcomes(db: Db): void {
+  const due = sql(db, `SELECT journey_id AS id FROM outcomes_due LIMIT ${AT_ONCE}`);
+  try {
+    for (let ids = due.all<{ id: number }>([]); ids.length > 0; ids = due.all<{ id: number }>([]))
+      transact({ db }, ({ db }) => {
+        const values = { ids: JSON.stringify(ids.map(({ id }) => id)) };
+        const among = "journey_id IN (SELECT value FROM json_each(@ids))";
+        sql(
+          db,
+          `DELETE FROM touch_outcomes WHERE (sequence_id, journey_id) IN
+             (SELECT j.sequence_id, j.id FROM json_each(@ids) i JOIN journeys j ON j.id = i.value)`,
+        ).run(values);
+        sql(db, `INSERT INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE ${among}`).run(values);
+        sql(
+          db,
+          `INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE ${among}`,
+        ).run(values);
+        sql(db, `DELETE FROM outcomes_due WHERE ${among}`).run(values);
+      });
+  } catch (error) {
+    if (!isBusy(error)) throw error;
+  }
+}
+
+/** Makes everything anew from the touches and events: what is kept is the same (server/results/outcomes.test.ts). */
 export function rebuildOutcomes(db: Db): { journeys: number; touches: number } {
   return transact({ db }, ({ db }) => {
-    db.exec("DELETE FROM touch_outcomes; DELETE FROM journey_outcomes");
+    db.exec("DELETE FROM touch_outcomes; DELETE FROM journey_outcomes; DELETE FROM outcomes_due");
     const made = (table: string) =>
       sql(db, `INSERT INTO ${table} SELECT * FROM ${table}_now`).run([]).changes;
     return { touches: made("touch_outcomes"), journeys: made("journey_outcomes") };

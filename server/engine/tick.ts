@@ -7,6 +7,7 @@ import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
 import type { App } from "../app.ts";
 import { nextQueuedAt, queuedBy } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox, setTrouble } from "../db/mailboxes.ts";
+import { keepOutcomes } from "../db/outcomes.ts";
 import { openRecovery, unreadMailboxes } from "../db/recoveries.ts";
 import { nextServiceMailAt } from "../db/service-mails.ts";
 import { allAccounts, noteAccount, type SocialAccount } from "../db/social.ts";
@@ -98,6 +99,7 @@ export class Engine {
     mailNotices(this.app);
     planExchange(this.app);
     judgeLoadsOf(this.app);
+    keepOutcomes(db);
     let due = this.dueBySender(now, planKeeps);
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     // Somebody started a sequence, or wrote an answer, since the last plan.

@@ -1,7 +1,7 @@
 /** What is known of the people of a look, for "Who answers", and when what they got was sent, for "Hours". */
 import { hourOf, weekdayOf } from "../../core/calendar.ts";
 import { readTitle } from "../../core/prospects/titles/read-title.ts";
-import { creditOf, GREEN_AT, type Green, touchesByStart } from "../../core/results/credit.ts";
+import { creditOf, GREEN_AT, type Green } from "../../core/results/credit.ts";
 import type { Attribute, Someone } from "../../core/results/groups.ts";
 import type { Sent } from "../../core/results/hours.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
@@ -90,7 +90,7 @@ export function sentAt(
   app: App,
   sequenceId: number,
   zone: string,
-  { starts, touches }: Material,
+  { starts, touches: byStart }: Material,
   green: Green,
 ): Sent[] {
   const zones = new Map(
@@ -101,7 +101,6 @@ export function sentAt(
       .all<{ id: number; zone: string | null }>({ sequenceId })
       .map((row) => [row.id, row.zone ?? zone]),
   );
-  const byStart = touchesByStart(touches);
   return starts.flatMap((start) => {
     const own = byStart.get(start.id) ?? [];
     const there = zones.get(start.id) ?? zone;

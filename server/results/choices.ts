@@ -30,7 +30,7 @@ export function lookChoices(app: App, by: By, sequenceId: number | null, zone: s
   const mailboxes = sql(
     db,
     `SELECT m.id, m.address AS name, u.id AS userId, u.name AS userName FROM mailboxes m JOIN users u ON u.id = m.user_id
-     WHERE @id IS NULL OR EXISTS (SELECT 1 FROM journeys j WHERE j.sequence_id = @id AND j.mailbox_id = m.id) ORDER BY m.address`,
+     WHERE @id IS NULL OR m.id IN (SELECT DISTINCT mailbox_id FROM journeys WHERE sequence_id = @id) ORDER BY m.address`,
   ).all<{ id: number; name: string; userId: number; userName: string }>({ id: sequenceId });
   const reps = [...new Map(mailboxes.map(({ userId, userName }) => [userId, userName]))];
   const common = {

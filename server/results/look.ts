@@ -3,11 +3,11 @@ import { z } from "zod";
 import { afterDays, instantOn } from "../../core/calendar.ts";
 import { daySchema } from "../../core/day-and-time.ts";
 import { STAGES } from "../../core/prospects/stages.ts";
-import { CREDITS, GREENS, type Made, type Start } from "../../core/results/credit.ts";
+import { CREDITS, GREENS, type Made, type Start, touchesByStart } from "../../core/results/credit.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql, type Value } from "../db/open.ts";
-import { COURSE } from "../db/outcomes.ts";
+import { COURSE_COLUMNS, keepOutcomes } from "../db/outcomes.ts";
 
 const number = z.coerce.number().int().positive().optional().catch(undefined);
 const day = daySchema.optional().catch(undefined);
@@ -61,28 +61,51 @@ export function narrowed(
   return { where: conditions.map((condition) => ` AND ${condition}`).join(""), values };
 }
 
-const TOUCH = `t.journey_id AS journeyId, t.touch_id AS touchId, t.step_id AS stepId, t.version, t.variant_id AS variantId, t.kind,
-  t.mailbox_id AS mailboxId, t.at, t.reached_at AS reachedAt, t.bounced_at AS bouncedAt, t.answered_at AS answeredAt,
-  t.positive_at AS positiveAt, t.opened_at AS openedAt, t.clicked_at AS clickedAt`;
-
 export interface Material {
   starts: Start[];
-  touches: Made[];
+  /** By start, each in the order in which they were made. */
+  touches: ReadonlyMap<number, Made[]>;
 }
+
+/** As one JSON text of arrays, which is read four times as fast as so many rows. */
+const rowsOf = (columns: Record<string, string>) =>
+  `json_group_array(json_array(${Object.values(columns).join(", ")}))`;
+
+const STARTED = { id: "o.journey_id", version: "o.version", ...COURSE_COLUMNS };
+const MADE = {
+  ...{
+    journeyId: "t.journey_id",
+    touchId: "t.touch_id",
+    stepId: "t.step_id",
+    variantId: "t.variant_id",
+    kind: "t.kind",
+  },
+  ...{ at: "t.at", reachedAt: "t.reached_at", bouncedAt: "t.bounced_at", answeredAt: "t.answered_at" },
+  ...{ positiveAt: "t.positive_at", openedAt: "t.opened_at", clickedAt: "t.clicked_at" },
+};
 
 /** The starts on a sequence that a look is about, and what was made for them. */
 export function materialOf(app: App, by: By, sequenceId: number, look: Look, zone: string): Material {
+  keepOutcomes(app.db);
   const { where, values } = narrowed(app, by, look, zone);
-  const starts = sql(
-    app.db,
-    `SELECT o.journey_id AS id, j.version, ${COURSE} FROM journey_outcomes o JOIN journeys j ON j.id = o.journey_id
-     WHERE o.sequence_id = @sequenceId${where}`,
-  ).all<Start>({ ...values, sequenceId });
-  const touches = sql(
-    app.db,
-    `SELECT ${TOUCH} FROM touch_outcomes t WHERE t.sequence_id = @sequenceId`,
-  ).all<Made>({ sequenceId });
-  if (where === "") return { starts, touches };
-  const ids = new Set(starts.map(({ id }) => id));
-  return { starts, touches: touches.filter(({ journeyId }) => ids.has(journeyId)) };
+  const all = <T>(columns: Record<string, string>, from: string): T[] => {
+    const text = sql(app.db, `SELECT ${rowsOf(columns)} AS rows FROM ${from}`).get<{ rows: string }>({
+      ...values,
+      sequenceId,
+    });
+    const names = Object.keys(columns);
+    return (JSON.parse(text?.rows ?? "[]") as unknown[][]).map((row) => {
+      const each: Record<string, unknown> = {};
+      for (const [nth, name] of names.entries()) each[name] = row[nth];
+      return each as T;
+    });
+  };
+  const joined = where === "" ? "" : " JOIN journeys j ON j.id = o.journey_id";
+  const starts = all<Start>(STARTED, `journey_outcomes o${joined} WHERE o.sequence_id = @sequenceId${where}`);
+  const wanted = where === "" ? null : new Set(starts.map(({ id }) => id));
+  const touches = all<Made>(MADE, "touch_outcomes t WHERE t.sequence_id = @sequenceId");
+  return {
+    starts,
+    touches: touchesByStart(wanted ? touches.filter(({ journeyId }) => wanted.has(journeyId)) : touches),
+  };
 }

@@ -1,6 +1,6 @@
 /** The results of one sequence: its figures, its steps, and what the shown part and the margin ask of the same starts. */
 import { DAY, dayNumberOf, textOfDay, workingDayAfter } from "../../core/calendar.ts";
-import { creditOf, type Green, type Made, type Start, touchesByStart } from "../../core/results/credit.ts";
+import { creditOf, type Green } from "../../core/results/credit.ts";
 import { type Figures, figuresOf } from "../../core/results/figures.ts";
 import { type Evidence, type Finding, findingsOf, type WordedStep } from "../../core/results/findings.ts";
 import { type Group, groupsOf } from "../../core/results/groups.ts";
@@ -149,13 +149,14 @@ function stepResults(
 }
 
 /** The wordings of the path's emails as they are, each with how many it reached and what answered it. */
-function wordedSteps(path: Path, { starts, touches }: Material, green: Green, latest: number): WordedStep[] {
+function wordedSteps(path: Path, material: Material, green: Green, latest: number): WordedStep[] {
   const steps = everyStep(path).filter(isEmail);
   const worded = steps.filter(({ variants }) => variants.length > 1);
   if (worded.length === 0) return [];
-  const owed = owedTouches(starts, touches, green);
+  const owed = owedTouches(material, green);
+  const made = [...material.touches.values()].flat();
   return worded.map(({ id, name, variants }) => {
-    const got = touches.filter((touch) => touch.stepId === id && touch.reachedAt !== null);
+    const got = made.filter((touch) => touch.stepId === id && touch.reachedAt !== null);
     return {
       stepId: id,
       name,
@@ -172,11 +173,10 @@ function wordedSteps(path: Path, { starts, touches }: Material, green: Green, la
   });
 }
 
-function owedTouches(starts: readonly Start[], touches: readonly Made[], green: Green): Set<number> {
-  const byStart = touchesByStart(touches);
+function owedTouches({ starts, touches }: Material, green: Green): Set<number> {
   return new Set(
     starts.flatMap((start) =>
-      creditOf(start, byStart.get(start.id) ?? [], green, "answered").map(({ touch }) => touch.touchId),
+      creditOf(start, touches.get(start.id) ?? [], green, "answered").map(({ touch }) => touch.touchId),
     ),
   );
 }

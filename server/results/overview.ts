@@ -3,10 +3,10 @@ import { DAY, dayNumberOf, startOfDay, textOfDay } from "../../core/calendar.ts"
 import { driftOf } from "../../core/results/drift.ts";
 import { FIGURE_NAMES, type Figures, NO_FIGURES } from "../../core/results/figures.ts";
 import { mondayOf, WEEKS_SHOWN } from "../../core/results/weeks.ts";
-import type { By } from "../accounts/may-not.ts";
+import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
-import { figuresOfEach } from "../db/outcomes.ts";
+import { figuresOfEach, keepOutcomes } from "../db/outcomes.ts";
 import { listSequences, type SequenceSummary } from "../sequences/list-sequences.ts";
 import { type Look, narrowed } from "./look.ts";
 
@@ -59,30 +59,30 @@ const FEW_BOUNCES = 0.01;
 
 export function senders(app: App, zone: string): SenderLine[] {
   const { db, clock } = app;
+  keepOutcomes(db);
   const now = clock.now();
   const first = mondayOf(dayNumberOf(now, zone)) - 7 * (WEEKS_SHOWN - 1);
   const from = startOfDay(first * DAY + DAY / 2, zone);
-  const rows = sql(
-    db,
-    `SELECT t.mailbox_id AS mailboxId, (t.at - @from) / ${7 * DAY} AS week, count(*) AS made,
-       sum(t.bounced_at IS NOT NULL) AS bounced, sum(t.answered_at IS NOT NULL) AS answered
-     FROM touch_outcomes t WHERE t.mailbox_id IN (SELECT id FROM mailboxes WHERE removed_at IS NULL) AND t.at >= @from GROUP BY 1, 2`,
-  ).all<{ mailboxId: number; week: number; made: number; bounced: number; answered: number }>({ from });
   const mailboxes = sql(
     db,
     `SELECT m.id AS mailboxId, m.address, u.name AS ownerName FROM mailboxes m JOIN users u ON u.id = m.user_id
      WHERE m.removed_at IS NULL ORDER BY m.address`,
   ).all<Pick<SenderLine, "mailboxId" | "address" | "ownerName">>([]);
+  // Week by week: grouping what is read in order would sort it once more.
+  const weekOf = sql(
+    db,
+    `SELECT count(*) AS made, count(bounced_at) AS bounced, count(answered_at) AS answered
+     FROM touch_outcomes WHERE mailbox_id = @mailboxId AND at >= @from AND at < @from + ${7 * DAY}`,
+  );
   return mailboxes
     .map((mailbox): SenderLine => {
-      const weeks = Array.from({ length: WEEKS_SHOWN }, (_, week) => {
-        const {
-          made = 0,
-          bounced = 0,
-          answered = 0,
-        } = rows.find((row) => row.mailboxId === mailbox.mailboxId && row.week === week) ?? {};
-        return { day: textOfDay(first + 7 * week), made, bounced, answered };
-      });
+      const weeks = Array.from({ length: WEEKS_SHOWN }, (_, week) => ({
+        day: textOfDay(first + 7 * week),
+        ...(weekOf.get<Record<"made" | "bounced" | "answered", number>>({
+          mailboxId: mailbox.mailboxId,
+          from: from + week * 7 * DAY,
+        }) ?? { made: 0, bounced: 0, answered: 0 }),
+      }));
       const sum = (of: "made" | "bounced" | "answered") => weeks.reduce((all, week) => all + week[of], 0);
       return {
         ...mailbox,
@@ -129,23 +129,27 @@ export interface WeekLine {
 
 /** By week of the start, the oldest first: what came of it until now. */
 export function cohorts(app: App, by: By, sequenceId: number | null, zone: string): WeekLine[] {
+  keepOutcomes(app.db);
   const first = mondayOf(dayNumberOf(app.clock.now(), zone)) - 7 * (WEEKS_SHOWN - 1);
   const from = startOfDay(first * DAY + DAY / 2, zone);
-  const seen = sequenceId === null ? listSequences(app, by).map(({ id }) => id) : [sequenceId];
-  const rows = sql(
+  const hidden = [...hiddenFrom(app, by, "sequence.see")];
+  const among =
+    sequenceId !== null
+      ? " AND o.sequence_id = @sequenceId"
+      : hidden.length > 0
+        ? " AND o.sequence_id NOT IN (SELECT value FROM json_each(@hidden))"
+        : "";
+  const week = sql(
     app.db,
-    `SELECT (o.started_at - @from) / ${7 * DAY} AS week, count(*) AS started, count(o.reached_at) AS reached,
-       count(o.answered_at) AS answered, count(o.positive_at) AS positive, count(o.booked_at) AS booked
-     FROM journey_outcomes o WHERE o.started_at >= @from AND o.sequence_id IN (SELECT value FROM json_each(@seen)) GROUP BY 1`,
-  ).all<Omit<WeekLine, "day"> & { week: number }>({ from, seen: JSON.stringify(seen) });
-  return Array.from({ length: WEEKS_SHOWN }, (_, week) => {
-    const {
-      started = 0,
-      reached = 0,
-      answered = 0,
-      positive = 0,
-      booked = 0,
-    } = rows.find((row) => row.week === week) ?? {};
-    return { day: textOfDay(first + 7 * week), started, reached, answered, positive, booked };
-  });
+    `SELECT count(*) AS started, count(o.reached_at) AS reached, count(o.answered_at) AS answered,
+       count(o.positive_at) AS positive, count(o.booked_at) AS booked
+     FROM journey_outcomes o WHERE o.started_at >= @from AND o.started_at < @from + ${7 * DAY}${among}`,
+  );
+  return Array.from({ length: WEEKS_SHOWN }, (_, nth) => ({
+    day: textOfDay(first + 7 * nth),
+    ...(week.get<Omit<WeekLine, "day">>({
+      from: from + nth * 7 * DAY,
+      ...(sequenceId !== null ? { sequenceId } : hidden.length > 0 ? { hidden: JSON.stringify(hidden) } : {}),
+    }) ?? { started: 0, reached: 0, answered: 0, positive: 0, booked: 0 }),
+  }));
 }

@@ -65,9 +65,9 @@ const nextTouches = (db: Db): Map<number, number> =>
   new Map(
     sql(
       db,
-      `SELECT sequence_id AS id, min(next_at) AS at FROM journeys
-       WHERE state = 'active' AND next_at IS NOT NULL GROUP BY sequence_id`,
+      `SELECT s.id, (SELECT min(j.next_at) FROM journeys j
+         WHERE j.sequence_id = s.id AND j.state = 'active' AND j.next_at IS NOT NULL) AS at FROM sequences s`,
     )
-      .all<{ id: number; at: number }>([])
-      .map(({ id, at }) => [id, at]),
+      .all<{ id: number; at: number | null }>([])
+      .flatMap(({ id, at }) => (at === null ? [] : [[id, at] as const])),
   );

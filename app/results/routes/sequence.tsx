@@ -1,4 +1,5 @@
 /** What came of one sequence: its path with the band of people, what the numbers say, and each question's own table. */
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
@@ -6,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { data, Link, useSearchParams } from "react-router";
 import type { Finding } from "../../../core/results/findings";
 import { webApp } from "../../../server/app";
+import { besideChoices, besideOf } from "../../../server/results/beside";
 import { lookChoices } from "../../../server/results/choices";
 import { lookQuery } from "../../../server/results/look";
 import { sequenceResults, settledOn } from "../../../server/results/one-sequence";
@@ -13,11 +15,13 @@ import { cohorts } from "../../../server/results/overview";
 import { bringFindingsBack, setAsideFinding, setAsideKeys } from "../../../server/results/set-aside";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
+import { PlainSelect } from "../../components/plain-select";
 import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
 import { count, longDay } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Band } from "../band";
+import { Differences } from "../beside";
 import { Findings } from "../findings";
 import { LookBar } from "../look-bar";
 import { GroupsTable, HoursPart, HowLongTable, StepsTable, WeeksTable, WordingsTable } from "../tables";
@@ -35,8 +39,11 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   const aside = setAsideKeys(app.db, userId, id);
   const findings = results.findings.filter(({ key }) => !aside.has(key));
   const now = app.clock.now();
+  const choices = lookChoices(app, userId, id, zone);
   return {
     ...results,
+    beside: besideOf(app, userId, id, look, query.beside, zone),
+    besides: besideChoices(app, userId, id, look, zone, choices),
     findings,
     asideCount: results.findings.length - findings.length,
     settles: Object.fromEntries(
@@ -48,7 +55,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     ) as Record<string, string>,
     weeks: query.show === "weeks" ? cohorts(app, userId, id, zone) : [],
     look,
-    choices: lookChoices(app, userId, id, zone),
+    choices,
   };
 }
 
@@ -79,7 +86,9 @@ type Part = keyof typeof PARTS;
 type Loaded = Route.ComponentProps["loaderData"];
 
 export default function SequenceResults({ loaderData }: Route.ComponentProps) {
-  const { id, name, figures, look, choices, steps, path, asideCount } = loaderData;
+  const { id, name, figures, look, choices, steps, path, asideCount, beside } = loaderData;
+  const most = Math.max(1, ...[...steps, ...(beside?.results.steps ?? [])].map(({ made }) => made));
+  const thisName = thisOf(loaderData);
   const [query, setQuery] = useSearchParams();
   const { press, errors } = useAction();
   const part = (Object.keys(PARTS) as Part[]).find((each) => each === query.get("show")) ?? "steps";
@@ -105,9 +114,12 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
       }
       actions={
         figures.started > 0 && (
-          <Button variant="outlined" href={tableAt} download>
-            Download
-          </Button>
+          <>
+            {loaderData.besides.length > 0 && <SetBeside choices={loaderData.besides} />}
+            <Button variant="outlined" href={tableAt} download>
+              Download
+            </Button>
+          </>
         )
       }
       margin={
@@ -156,14 +168,33 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
         />
       ) : (
         <>
+          {beside && <Typography variant="h2">{thisName}</Typography>}
           <Band
-            name={`What came of ${name}, step by step`}
+            name={`What came of ${thisName}, step by step`}
             path={path}
             steps={steps}
             green={look.green}
-            most={Math.max(...steps.map(({ made }) => made), 1)}
+            most={most}
             peopleAt={peopleAt}
           />
+          {beside && (
+            <>
+              <Typography variant="h2" sx={{ mt: 1 }}>
+                {beside.name}
+              </Typography>
+              <Band
+                name={`What came of ${beside.name}, step by step`}
+                path={beside.results.path}
+                steps={beside.results.steps}
+                green={look.green}
+                most={most}
+                peopleAt={null}
+              />
+              <Box component="section" aria-label="How they differ" sx={{ my: 2 }}>
+                <Differences one={figures} other={beside.results.figures} names={[thisName, beside.name]} />
+              </Box>
+            </>
+          )}
           <Tabs
             value={part}
             onChange={(_, value: Part) =>
@@ -215,6 +246,35 @@ function Shown({
     case "weeks":
       return <WeeksTable weeks={loaded.weeks} />;
   }
+}
+
+/** What this look is called where another stands beside it. */
+function thisOf({ name, look, beside }: Loaded): string {
+  if (beside?.name.startsWith("version")) return look.version ? `version ${look.version}` : "all versions";
+  return beside?.name === "the time before" ? "since then" : name;
+}
+
+/** Chooses what stands beside it, or nothing. */
+function SetBeside({ choices }: { choices: Loaded["besides"] }) {
+  const [query, setQuery] = useSearchParams();
+  return (
+    <PlainSelect
+      aria-label="Set beside another"
+      value={query.get("beside") ?? ""}
+      onChange={(value) =>
+        setQuery(
+          (before) => {
+            if (value === "") before.delete("beside");
+            else before.set("beside", value);
+            return before;
+          },
+          { replace: true, preventScrollReset: true },
+        )
+      }
+      options={[["", query.has("beside") ? "Nothing beside it" : "Set beside another"], ...choices]}
+      sx={{ width: 190 }}
+    />
+  );
 }
 
 /** The one sentence: how many of how many, and which step found most of them. */

@@ -8,7 +8,8 @@ import isEqual from "fast-deep-equal";
 import { Suspense, useEffect, useEffectEvent, useState } from "react";
 import { data, Link, redirect, useBlocker, useSearchParams } from "react-router";
 import { weekdayOf } from "../../../core/calendar";
-import { isEmail } from "../../../core/sequence/path";
+import { isEmail, type Path } from "../../../core/sequence/path";
+import { propose } from "../../../core/sequence/propose";
 import { startingOf } from "../../../core/sequence/standing";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
@@ -52,7 +53,14 @@ const SequenceSettings = lazily(() => import("../settings"), "SequenceSettings")
 /** What of it changes by itself (app/desk/live.ts). */
 export const handle = { follows: [] } satisfies PageHandle;
 
-export function loader({ params, context }: Route.LoaderArgs) {
+/** What results propose, as the address says it: nothing is changed before the rep saves it. */
+function proposedPath(path: Path, query: URLSearchParams): Path | null {
+  const [stepId, variantId, endAfter] = ["step", "keep", "end_after"].map((name) => query.get(name));
+  if (stepId && variantId) return propose(path, { keep: { stepId, variantId } });
+  return endAfter ? propose(path, { endAfter: Number(endAfter) || 0 }) : null;
+}
+
+export function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();
   const sequence = sequenceOf(app, context.get(userContext).id, Number(params.id));
   if (!sequence || sequence.deletedAt !== null)
@@ -71,6 +79,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     zone: user.zone,
     notYours: mayNot(app, user.id, "sequence.change", sequence.id)?.errors.form ?? null,
     form: sequenceForm(sequence),
+    proposed: proposedPath(sequence.path, new URL(request.url).searchParams),
     lists: allLists(app, user.id),
     senders: senderChoices(app, user.id),
     check: checkSequence(app, sequence),
@@ -124,9 +133,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 
 export default function SequencePage({ loaderData, params }: Route.ComponentProps) {
   const { sequence, lists, senders, form: stored } = loaderData;
-  const composer = useComposer(stored);
-  const { form, node } = composer;
   const [query] = useSearchParams();
+  const composer = useComposer(stored, { proposed: loaderData.proposed, at: query.get("step") });
+  const { form, node } = composer;
   const [tab, setTab] = useState<Tab>(query.get("show") === "settings" ? "settings" : "write");
   const [index, setIndex] = useState(0);
   const [variant, setVariant] = useState("a");

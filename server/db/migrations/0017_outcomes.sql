@@ -1,5 +1,5 @@
 -- What came of every start and every touch, kept beside the events it follows from, so that no page has to read these.
--- The views are the definition; the triggers copy their rows for whom something happened, and a rebuild copies them all.
+-- The views are the definition; their rows are copied for whom something happened, and by a rebuild for all.
 
 -- The team says which labels count as "wants to talk".
 ALTER TABLE labels ADD COLUMN is_positive INTEGER NOT NULL DEFAULT 0 CHECK (is_positive IN (0, 1));
@@ -29,6 +29,7 @@ CREATE TABLE touch_outcomes (
 CREATE TABLE journey_outcomes (
   sequence_id INTEGER NOT NULL,
   journey_id INTEGER NOT NULL,
+  version INTEGER NOT NULL,
   -- Instants in ms (core/results/figures.ts).
   started_at INTEGER NOT NULL,
   ended_at INTEGER,
@@ -93,7 +94,7 @@ WHERE t.state IN ('sent', 'done', 'refused');
 
 -- Over touch_outcomes, which has to be as it is now for the journey in question.
 CREATE VIEW journey_outcomes_now AS
-SELECT j.sequence_id, j.id AS journey_id, j.started_at, j.ended_at,
+SELECT j.sequence_id, j.id AS journey_id, j.version, j.started_at, j.ended_at,
   CASE WHEN j.state = 'stopped' THEN coalesce(j.ended_at, j.started_at) END AS stopped_at,
   (SELECT min(t.at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id
     AND t.kind NOT IN ('profile_view', 'errand')) AS written_at,
@@ -116,18 +117,21 @@ SELECT j.sequence_id, j.id AS journey_id, j.started_at, j.ended_at,
   (SELECT min(t.clicked_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS clicked_at
 FROM journeys j;
 
+-- Whose outcomes are to be made anew: whoever writes notes no more than that, and whoever reads makes them first
+-- (server/db/outcomes.ts).
+CREATE TABLE outcomes_due (journey_id INTEGER PRIMARY KEY) STRICT;
+
 CREATE TRIGGER outcome_begins AFTER INSERT ON journeys BEGIN
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
-CREATE TRIGGER outcome_ends AFTER UPDATE OF state, ended_at, started_at ON journeys
-  WHEN (NEW.state, NEW.ended_at, NEW.started_at) IS NOT (OLD.state, OLD.ended_at, OLD.started_at) BEGIN
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+CREATE TRIGGER outcome_ends AFTER UPDATE OF state, version, ended_at, started_at ON journeys
+  WHEN (NEW.state, NEW.version, NEW.ended_at, NEW.started_at) IS NOT (OLD.state, OLD.version, OLD.ended_at, OLD.started_at) BEGIN
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
 CREATE TRIGGER outcome_moves AFTER UPDATE OF sequence_id ON journeys WHEN NEW.sequence_id IS NOT OLD.sequence_id BEGIN
   DELETE FROM touch_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = NEW.id;
   DELETE FROM journey_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = NEW.id;
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE journey_id = NEW.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
 CREATE TRIGGER outcome_goes AFTER DELETE ON journeys BEGIN
   DELETE FROM touch_outcomes WHERE sequence_id = OLD.sequence_id AND journey_id = OLD.id;
@@ -138,44 +142,33 @@ CREATE TRIGGER outcome_of_touch AFTER UPDATE OF state, outcome, sent_at, ended_a
   WHEN NEW.journey_id IS NOT NULL AND (NEW.state IN ('sent', 'done', 'refused') OR OLD.state IN ('sent', 'done', 'refused'))
     AND (NEW.state, NEW.outcome, NEW.sent_at, NEW.ended_at, NEW.mailbox_id, NEW.journey_id)
       IS NOT (OLD.state, OLD.outcome, OLD.sent_at, OLD.ended_at, OLD.mailbox_id, OLD.journey_id) BEGIN
-  DELETE FROM touch_outcomes WHERE sequence_id = (SELECT sequence_id FROM journeys WHERE id = OLD.journey_id)
-    AND journey_id = OLD.journey_id AND touch_id = NEW.id;
-  INSERT INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id IN (OLD.journey_id, NEW.journey_id);
+  INSERT OR IGNORE INTO outcomes_due SELECT NEW.journey_id UNION SELECT OLD.journey_id WHERE OLD.journey_id IS NOT NULL;
 END;
 CREATE TRIGGER outcome_of_new_touch AFTER INSERT ON touches WHEN NEW.journey_id IS NOT NULL AND NEW.state IN ('sent', 'done', 'refused') BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = NEW.journey_id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.journey_id);
 END;
 CREATE TRIGGER outcome_of_gone_touch AFTER DELETE ON touches WHEN OLD.journey_id IS NOT NULL AND OLD.state IN ('sent', 'done', 'refused') BEGIN
-  DELETE FROM touch_outcomes WHERE sequence_id = (SELECT sequence_id FROM journeys WHERE id = OLD.journey_id)
-    AND journey_id = OLD.journey_id AND touch_id = OLD.id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id = OLD.journey_id;
+  INSERT OR IGNORE INTO outcomes_due VALUES (OLD.journey_id);
 END;
 
 CREATE TRIGGER outcome_of_event AFTER INSERT ON events
   WHEN NEW.kind IN ('opened', 'clicked', 'replied', 'bounced', 'opted_out', 'complained', 'booked', 'booking_cancelled') BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.touch_id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
-    WHERE journey_id IN (NEW.journey_id, (SELECT journey_id FROM touches WHERE id = NEW.touch_id));
+  INSERT OR IGNORE INTO outcomes_due SELECT NEW.journey_id WHERE NEW.journey_id IS NOT NULL
+    UNION SELECT journey_id FROM touches WHERE id = NEW.touch_id AND journey_id IS NOT NULL;
 END;
 
 CREATE TRIGGER outcome_of_label AFTER UPDATE OF label_id ON replies WHEN NEW.label_id IS NOT OLD.label_id BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = NEW.touch_id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
-    WHERE journey_id IN (SELECT journey_id FROM events WHERE prospect_id = NEW.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL);
+  INSERT OR IGNORE INTO outcomes_due
+    SELECT journey_id FROM events WHERE prospect_id = NEW.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL;
 END;
 CREATE TRIGGER outcome_of_gone_reply AFTER DELETE ON replies WHEN OLD.label_id IS NOT NULL BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now WHERE touch_id = OLD.touch_id;
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now
-    WHERE journey_id IN (SELECT journey_id FROM events WHERE prospect_id = OLD.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL);
+  INSERT OR IGNORE INTO outcomes_due
+    SELECT journey_id FROM events WHERE prospect_id = OLD.prospect_id AND kind = 'replied' AND journey_id IS NOT NULL;
 END;
 CREATE TRIGGER outcomes_of_labels AFTER UPDATE OF is_positive ON labels WHEN NEW.is_positive IS NOT OLD.is_positive BEGIN
-  INSERT OR REPLACE INTO touch_outcomes SELECT * FROM touch_outcomes_now
-    WHERE touch_id IN (SELECT touch_id FROM replies WHERE label_id = NEW.id);
-  INSERT OR REPLACE INTO journey_outcomes SELECT * FROM journey_outcomes_now WHERE journey_id IN (
+  INSERT OR IGNORE INTO outcomes_due
     SELECT e.journey_id FROM replies r JOIN events e ON e.prospect_id = r.prospect_id AND e.kind = 'replied'
-    WHERE r.label_id = NEW.id AND e.journey_id IS NOT NULL);
+    WHERE r.label_id = NEW.id AND e.journey_id IS NOT NULL;
 END;
 
 INSERT INTO touch_outcomes SELECT * FROM touch_outcomes_now;
@@ -190,6 +183,8 @@ CREATE TABLE findings_set_aside (
   PRIMARY KEY (user_id, sequence_id, key)
 ) STRICT, WITHOUT ROWID;
 
+-- The next touch of each sequence.
+CREATE INDEX journeys_next ON journeys (sequence_id, next_at) WHERE state = 'active' AND next_at IS NOT NULL;
 CREATE INDEX journey_outcomes_by_start ON journey_outcomes (started_at, written_at, reached_at, answered_at, positive_at, booked_at);
 CREATE INDEX touch_outcomes_by_sender ON touch_outcomes (mailbox_id, at, reached_at, bounced_at, answered_at) WHERE mailbox_id IS NOT NULL;
 

@@ -341,6 +341,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "journey_outcomes",
       "notice_mark",
       "outcome_revisions",
+      "outcomes_due",
       "pauses",
       "plan_revision",
       "reconsider",

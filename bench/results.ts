@@ -1,0 +1,216 @@
+/**
+ * Every look of Results with 60 sequences, 300,000 starts, 1,500,000 touches and 5,000,000 events, against the count over all
+ * events that it replaces; and what a write costs more because outcomes are kept.
+ */
+import { DAY } from "../core/calendar.ts";
+import { apply } from "../server/consequences/apply.ts";
+import { sql } from "../server/db/open.ts";
+import { rebuildOutcomes } from "../server/db/outcomes.ts";
+import { lookChoices } from "../server/results/choices.ts";
+import { lookQuery } from "../server/results/look.ts";
+import { sequenceResults } from "../server/results/one-sequence.ts";
+import { cohorts, overview, senders } from "../server/results/overview.ts";
+import { listSequences } from "../server/sequences/list-sequences.ts";
+import {
+  addPeople,
+  addSequence,
+  addUnasked,
+  createWorld,
+  email,
+  TUESDAY,
+  type World,
+} from "../server/tests/world.ts";
+import { type Figure, median } from "./figure.ts";
+
+const SEQUENCES = 60;
+const STARTS = 300_000;
+const STEPS = 5;
+const EVENTS = 5_000_000;
+const MAILBOXES = 30;
+const ZONE = "Europe/Lisbon";
+const ROUNDS = 40;
+
+const path = Array.from({ length: STEPS }, (_, nth) =>
+  email(`s${nth}`, nth === 0 ? 0 : 3, { subject: nth === 0 ? "Loans" : "", body: "Hello" }),
+);
+
+async function bigWorld(): Promise<World> {
+  const world = await createWorld({ standin: false });
+  const { db } = world.app;
+  db.pragma("synchronous = OFF");
+  const mailboxes = Array.from({ length: MAILBOXES }, (_, nth) =>
+    addUnasked(world, `m${nth}@quillwater.example`),
+  );
+  const list = addPeople(world, ["ana"]);
+  for (let nth = 0; nth < SEQUENCES; nth++)
+    addSequence(world, list, [mailboxes[nth % MAILBOXES] as number], { path });
+  // What is measured is not how this world is made: without triggers, and each index in one go.
+  const around = sql(
+    db,
+    `SELECT type, name, sql FROM sqlite_schema WHERE type IN ('trigger', 'index') AND sql IS NOT NULL
+       AND tbl_name IN ('journeys', 'touches', 'events', 'prospects')`,
+  ).all<{ type: string; name: string; sql: string }>([]);
+  for (const { type, name } of around) db.exec(`DROP ${type} ${name}`);
+  db.pragma("cache_size = -1000000");
+  const first = TUESDAY - 730 * DAY;
+  const apart = Math.floor((730 * DAY) / STARTS);
+  const many = (count: number) =>
+    `WITH RECURSIVE n (i) AS (VALUES (1) UNION ALL SELECT i + 1 FROM n WHERE i < ${count})`;
+  db.exec(`BEGIN;
+    ${many(STARTS)} INSERT INTO prospects (id, email, first_name, company, title, country, created_at)
+      SELECT 1000 + i, 'p' || i || '@h' || (i % 5000) || '.example', 'P', 'C' || (i % 5000),
+        CASE i % 3 WHEN 0 THEN 'Registrar' WHEN 1 THEN 'Head of collections' ELSE 'Facilities manager' END,
+        CASE i % 4 WHEN 0 THEN 'PT' WHEN 1 THEN 'ES' ELSE 'FR' END, 0 FROM n;
+    ${many(STARTS)} INSERT INTO journeys (id, sequence_id, prospect_id, state, version, place_id, mailbox_id, due_at, started_at, ended_at, next_at)
+      SELECT i, 1 + (i % ${SEQUENCES}), 1000 + i, CASE WHEN i % 6 = 0 THEN 'active' WHEN i % 6 < 3 THEN 'stopped' ELSE 'finished' END, 1, 's4',
+        1 + (i % ${MAILBOXES}), 0, ${first} + i * ${apart}, CASE WHEN i % 6 != 0 THEN ${first} + i * ${apart} + ${20 * DAY} END, 1 FROM n;
+    ${many(STARTS * STEPS)} INSERT INTO touches (id, kind, journey_id, step_id, version, variant_id, prospect_id, mailbox_id, recipient, state, at, due_at, ended_at, sent_at, message_id, subject, body)
+      SELECT i, 'email', j, 's' || (i % ${STEPS}), 1, 'a', 1000 + j, 1 + (j % ${MAILBOXES}), 'p@x.example', 'sent', t, t, t, t, '<' || i || '>', 'Loans', ''
+      FROM (SELECT i, 1 + (i - 1) / ${STEPS} AS j, ${first} + (1 + (i - 1) / ${STEPS}) * ${apart} + (i % ${STEPS}) * ${3 * DAY} AS t FROM n);
+    ${many(EVENTS)} INSERT INTO events (at, kind, prospect_id, journey_id, touch_id, mailbox_id)
+      SELECT ${first} + j * ${apart} + (t % ${STEPS}) * ${3 * DAY} + 3600000, CASE WHEN i % 3 = 0 THEN 'email_sent' WHEN i % 97 = 0 THEN 'replied'
+          WHEN i % 211 = 0 THEN 'bounced' WHEN i % 601 = 0 THEN 'booked' ELSE 'opened' END, 1000 + j, j, t, 1 + (j % ${MAILBOXES})
+      FROM (SELECT i, t, 1 + (t - 1) / ${STEPS} AS j FROM (SELECT i, 1 + (i * ${STARTS * STEPS}) / ${EVENTS + 1} AS t FROM n));
+    COMMIT`);
+  for (const { sql: text } of around.toSorted((a, b) => a.type.localeCompare(b.type))) db.exec(text);
+  db.pragma("cache_size = -32768");
+  return world;
+}
+
+const timed = (work: () => unknown): number => {
+  const began = performance.now();
+  work();
+  return performance.now() - began;
+};
+const p95 = (times: number[]) =>
+  times.toSorted((a, b) => a - b)[Math.ceil(0.95 * times.length) - 1] as number;
+
+export async function benchResults(): Promise<Figure> {
+  const world = await bigWorld();
+  try {
+    const { app, userId } = world;
+    const { db } = app;
+    const rebuiltMs = timed(() => rebuildOutcomes(db));
+    db.exec("ANALYZE");
+    // Something happens to somebody between any two looks, so that nothing that was counted before serves.
+    let nth = 0;
+    const happens = () => {
+      nth = (nth + 7_919) % (STARTS * STEPS);
+      const touch = sql(
+        db,
+        "SELECT id AS touchId, journey_id AS journeyId, prospect_id AS prospectId FROM touches WHERE id = @id",
+      ).get<{
+        touchId: number;
+        journeyId: number;
+        prospectId: number;
+      }>({ id: nth + 1 });
+      if (touch) apply(app.db as never, { kind: "opened" }, { ...touch, at: TUESDAY, mailboxId: 1 });
+    };
+    const usual = lookQuery.parse({});
+    const recent = lookQuery.parse({ since: "2026-01-01" });
+    const narrow = lookQuery.parse({ country: "PT", credit: "shared" });
+    const looks: Record<string, () => unknown> = {
+      overview: () => overview(app, userId, usual, ZONE),
+      "overview of a time": () => overview(app, userId, recent, ZONE),
+      senders: () => senders(app, ZONE),
+      weeks: () => cohorts(app, userId, null, ZONE),
+      sequence: () => sequenceResults(app, userId, 1 + (nth % SEQUENCES), usual, ZONE),
+      "sequence of a country": () => sequenceResults(app, userId, 1 + (nth % SEQUENCES), narrow, ZONE),
+      choices: () => lookChoices(app, userId, 1 + (nth % SEQUENCES), ZONE),
+    };
+    const times: Record<string, number> = {};
+    for (const [name, look] of Object.entries({ ...looks, list: () => listSequences(app, userId) }))
+      times[name] = p95(
+        Array.from({ length: ROUNDS }, () => {
+          happens();
+          return timed(look);
+        }),
+      );
+    const before = timed(() =>
+      sql(
+        db,
+        `SELECT t.step_id, count(DISTINCT CASE WHEN t.state = 'sent' THEN t.id END), count(DISTINCT CASE WHEN e.kind = 'opened' THEN t.id END),
+           count(DISTINCT CASE WHEN e.kind = 'replied' THEN t.id END) FROM journeys j JOIN touches t ON t.journey_id = j.id
+         LEFT JOIN events e ON e.touch_id = t.id GROUP BY j.sequence_id, t.step_id`,
+      ).all([]),
+    );
+    const { list = 0, ...pages } = times;
+    const slowest = Math.max(...Object.values(pages));
+    return {
+      bench: "results",
+      ratio: Number((slowest / before).toFixed(4)),
+      limit: 0.05,
+      kind: "most",
+      ...Object.fromEntries(Object.entries(times).map(([name, ms]) => [name, Math.round(ms)])),
+      countedBeforeMs: Math.round(before),
+      rebuiltMs: Math.round(rebuiltMs),
+    };
+  } finally {
+    await world.close();
+  }
+}
+
+const WRITES = 4_000;
+const WRITE_ROUNDS = 5;
+
+/** An email that is sent, opened and answered, each in its transaction, with what is kept of it and without. */
+export async function benchResultsWrite(): Promise<Figure> {
+  const run = async (keeps: boolean): Promise<number> => {
+    const world = await createWorld({ standin: false });
+    try {
+      const { db } = world.app;
+      const mailbox = addUnasked(world);
+      const names = Array.from({ length: WRITES / 4 }, (_, nth) => `p${nth}`);
+      const id = addSequence(world, addPeople(world, names), [mailbox], { path });
+      if (!keeps)
+        for (const { name } of sql(
+          db,
+          "SELECT name FROM sqlite_schema WHERE type = 'trigger' AND name LIKE 'outcome%'",
+        ).all<{
+          name: string;
+        }>([]))
+          db.exec(`DROP TRIGGER ${name}`);
+      const write = db.prepare(
+        `INSERT INTO journeys (sequence_id, prospect_id, place_id, due_at, started_at) VALUES (${id}, ?, 's0', 0, 0)`,
+      );
+      const touch = db.prepare(
+        `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, prospect_id, mailbox_id, recipient, state, due_at, message_id, claimed_at)
+         VALUES ('email', ?, 's0', 1, 'a', ?, ${mailbox}, 'x@x.example', 'claimed', 0, ?, 1)`,
+      );
+      const sent = db.prepare(
+        "UPDATE touches SET state = 'sent', sent_at = 1, ended_at = 1, body = ? WHERE id = ?",
+      );
+      const body = "Dear Ana, ".repeat(80);
+      return timed(() => {
+        for (let person = 1; person <= names.length; person++) {
+          const journeyId = Number(db.transaction(() => write.run(person).lastInsertRowid)());
+          const touchId = Number(
+            db.transaction(() => touch.run(journeyId, person, `<${person}>`).lastInsertRowid)(),
+          );
+          const about = { at: 2, prospectId: person, journeyId, touchId, mailboxId: mailbox };
+          db.transaction(() => {
+            sent.run(body, touchId);
+            apply(db as never, { kind: "sent" }, about);
+          })();
+          db.transaction(() => apply(db as never, { kind: "opened" }, about))();
+        }
+      });
+    } finally {
+      await world.close();
+    }
+  };
+  const [kept, bare]: [number[], number[]] = [[], []];
+  for (let round = 0; round < WRITE_ROUNDS; round++) {
+    kept.push(await run(true));
+    bare.push(await run(false));
+  }
+  return {
+    bench: "results-write",
+    ratio: Number((median(kept) / median(bare)).toFixed(3)),
+    limit: 1.05,
+    kind: "most",
+    msWith: Math.round(median(kept)),
+    msWithout: Math.round(median(bare)),
+    writes: WRITES,
+  };
+}
