@@ -121,6 +121,12 @@ function happen(app: AppTx, each: Happening): void {
         "UPDATE journeys SET state = 'finished', ended_at = ? WHERE prospect_id = ? AND state = 'active'",
       ).run(at, each.who);
       if (!one("SELECT 1 FROM prospects WHERE id = ? AND live = 1", each.who)) return;
+      // As starting again makes room: the latest is round 0.
+      const on = [each.who, sequenceId];
+      db.prepare(
+        `UPDATE journeys SET round = 1 + (SELECT max(round) FROM journeys WHERE prospect_id = ? AND sequence_id = ?)
+         WHERE prospect_id = ? AND sequence_id = ? AND round = 0`,
+      ).run(...on, ...on);
       startJourneys(app, null, sequenceById(app.db, sequenceId) as Sequence, [each.who], { again: true });
       return;
     }
