@@ -314,6 +314,10 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
       body: { journeyIds: [1], action: { do: "take_out" } },
     },
   },
+  "results/routes/sequence.tsx": {
+    set_aside: { act: "sequence.see", params: one, body: { key: "end_early" } },
+    bring_back: { act: "sequence.see", params: one },
+  },
   "sequences/routes/pieces.tsx": {
     "": { act: "piece.change", as: "json", body: { name: "Greeting", body: "Good day" } },
     drop: { act: "piece.change", as: "json", body: { id: 1 } },
@@ -357,7 +361,10 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     "remove-page": { act: "desk.see", body: { id: 99 } },
     "add-calendar": { act: "desk.see", body: {} },
     "remove-calendar": { act: "desk.see", body: { id: 99 } },
-    "label-save": { act: "settings.team", body: { form: JSON.stringify({ name: "Warm", effects: {} }) } },
+    "label-save": {
+      act: "settings.team",
+      body: { form: JSON.stringify({ name: "Warm", effects: {}, isPositive: true }) },
+    },
     "label-remove": { act: "settings.team", body: { id: 1 } },
     learn: { act: "settings.team" },
     "learn-use": { act: "settings.team" },
@@ -432,7 +439,10 @@ export const LOADERS: Record<string, Act> = {
   "prospects/routes/prospects.tsx": "prospect.see",
   "prospects/routes/search.tsx": "prospect.see",
   "replies/routes/replies.tsx": "reply.see",
+  "results/routes/people.tsx": "sequence.see",
   "results/routes/results.tsx": "desk.see",
+  "results/routes/sequence.tsx": "sequence.see",
+  "results/routes/table.ts": "sequence.see",
   "sending/routes/domains.tsx": "mailbox.see",
   "sending/routes/mailbox.tsx": "mailbox.see",
   "sending/routes/sending.tsx": "mailbox.see",

@@ -1,0 +1,136 @@
+/** The questions of a Monday morning, answered in Results without a calculator. */
+import { open } from "./desk.ts";
+import { expect, type Page, test } from "./world.ts";
+
+/** The figures of a table's row, by its first cell. */
+const row = (page: Page, table: string, name: string | RegExp) =>
+  page
+    .getByRole("group", { name: table })
+    .getByRole("row")
+    .filter({ has: page.getByRole("cell", { name }) });
+const numbersOf = (text: string) => text.match(/\d+/g)?.map(Number) ?? [];
+
+/** The steps of the drawing, as they are read out, with the numbers that open people. */
+const drawn = (page: Page, name: string) =>
+  page.getByRole("list", { name: new RegExp(`What came of ${name}`) });
+
+test("which sequence: each with its shares of those reached, and as many in all as the heading says", async ({
+  page,
+}) => {
+  await open(page, "/results");
+  const [liked = 0, reached = 0] = numbersOf(
+    (await page.getByRole("heading", { level: 1 }).textContent()) ?? "",
+  );
+  const sums = { liked: 0, reached: 0 };
+  for (const name of ["Loan season", "Reading rooms", "Conservators abroad"]) {
+    const cells = await row(page, "Sequences", name).getByRole("cell").allTextContents();
+    sums.reached += numbersOf(cells[2] ?? "")[0] ?? 0;
+    sums.liked += numbersOf(cells[4] ?? "")[0] ?? 0;
+  }
+  expect(sums).toEqual({ liked, reached });
+  expect(reached).toBeGreaterThan(300);
+  await page.getByRole("combobox", { name: "Green counts" }).selectOption({ label: "an answer" });
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/reached answered$/);
+  await page.getByRole("tab", { name: "Senders" }).click();
+  await expect(row(page, "Senders", /m\.quintela@quillwater-loans/)).toContainText("%");
+  await page.getByRole("tab", { name: "Week by week" }).click();
+  await expect(row(page, "Week by week", "1 Jun")).toContainText("%");
+});
+
+test("which step: every number of the drawing opens as many people as it says", async ({ page }) => {
+  await open(page, "/results");
+  await page.getByRole("link", { name: "Conservators abroad" }).first().click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/want to talk/);
+  const opening = drawn(page, "Conservators abroad").getByRole("listitem").first();
+  await expect(opening).toContainText("Opening");
+  for (const says of [/came to it$/, /left after it$/]) {
+    const link = opening.getByRole("link", { name: says });
+    const [many] = numbersOf((await link.textContent()) ?? "");
+    await link.click();
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText(new RegExp(`^${many} (people|person)`));
+    await page.goBack();
+    await expect(opening).toBeVisible();
+  }
+  const cell = row(page, "Steps", "Opening").getByRole("link");
+  expect(numbersOf((await cell.first().textContent()) ?? "")).toEqual(
+    numbersOf((await opening.getByRole("link", { name: /came to it$/ }).textContent()) ?? ""),
+  );
+});
+
+test("whom it is about: a filter stands in the address and narrows every number", async ({ page }) => {
+  await open(page, "/results/3");
+  const all = numbersOf((await page.getByRole("heading", { level: 1 }).textContent()) ?? "");
+  await page.getByRole("button", { name: "More filters" }).click();
+  await page.getByRole("combobox", { name: "Country" }).selectOption({ index: 1 });
+  await expect(page).toHaveURL(/country=[A-Z]{2}/);
+  await expect
+    .poll(async () => numbersOf((await page.getByRole("heading", { level: 1 }).textContent()) ?? "")[1])
+    .toBeLessThan(all[1] ?? 0);
+  await page.reload();
+  await expect(page.getByRole("combobox", { name: "Country" })).not.toHaveValue("");
+});
+
+test("which wording, who, when, how long: each question has its table, and the file says the same", async ({
+  page,
+}) => {
+  await open(page, "/results/1");
+  await page.getByRole("tab", { name: "Wordings" }).click();
+  await expect(page.getByRole("heading", { level: 2, name: /^Opening: / })).toBeVisible();
+  await expect(row(page, "Wordings of Opening", /^B/)).toContainText("in 1,000");
+  await page.getByRole("tab", { name: "Hours" }).click();
+  await expect(
+    page
+      .getByRole("img", { name: /By weekday and hour/ })
+      .locator(".main-svg")
+      .first(),
+  ).toBeVisible();
+  await expect(page.getByRole("group", { name: "Times" }).getByRole("row").nth(1)).toBeVisible();
+  await page.getByRole("tab", { name: "How long" }).click();
+  await expect(row(page, "How long to go on", /^1$/)).toContainText("±");
+  await page.getByRole("tab", { name: "Who answers" }).click();
+  const cells = await page
+    .getByRole("group", { name: "Who answers" })
+    .getByRole("row")
+    .nth(1)
+    .getByRole("cell")
+    .allTextContents();
+  const [loaded] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Download" }).click(),
+  ]);
+  const stream = await loaded.createReadStream();
+  let file = "";
+  for await (const chunk of stream) file += String(chunk);
+  const [head, first] = file.split(/\r?\n/);
+  expect(head).toMatch(/attribute,value,reached,brought/);
+  expect(first).toContain(`,${numbersOf(cells[1] ?? "")[0]},${numbersOf(cells[2] ?? "")[0]},`);
+});
+
+test("what to change: a finding is set aside and comes back; a proposal opens as a change that is not saved", async ({
+  page,
+}) => {
+  await open(page, "/results/1");
+  const finding = page.getByRole("article").first();
+  await expect(finding).toContainText("Opening");
+  await finding.getByRole("button", { name: "Not again here" }).click();
+  await expect(page.getByText("Nothing yet that could not be chance")).toBeVisible();
+  await page.getByRole("button", { name: /^Say 1 finding again/ }).click();
+  await expect(finding).toContainText("Opening");
+
+  await open(page, "/sequences/1?end_after=1");
+  const steps = page.getByRole("list", { name: "Steps of the sequence" });
+  await expect(steps.getByRole("button", { name: /^Opening/ })).toBeVisible();
+  await expect(steps.getByRole("button", { name: /^Close the file/ })).toBeHidden();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(steps.getByRole("button", { name: /^Close the file/ })).toBeVisible();
+});
+
+test("two beside each other: the same drawing twice, and how sure the difference is", async ({ page }) => {
+  await open(page, "/results/3");
+  await page.getByRole("combobox", { name: "Set beside another" }).selectOption({ label: "Loan season" });
+  await expect(drawn(page, "Conservators abroad")).toBeVisible();
+  await expect(drawn(page, "Loan season")).toBeVisible();
+  await expect(row(page, "Differences", "Answered")).toContainText(
+    /Conservators abroad, in \d+ of 100\s*yes/,
+  );
+});
