@@ -5,6 +5,7 @@ import { defineConfig, type Plugin } from "vite";
 const PROGRAMS = [
   "server/main",
   "server/backup-command",
+  "server/rebuild-results",
   "server/web/main",
   "server/engine/main",
   "server/engine/lease-keeper",

@@ -59,7 +59,7 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   },
   { name: "replies", path: "/replies" },
   { name: "prospect", path: "/replies?show=people", prepare: openStopped },
-  { name: "results", path: "/results" },
+  { name: "results", path: "/results/3" },
   { name: "settings", path: "/settings?show=booking" },
 ];
 

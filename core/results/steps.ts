@@ -1,13 +1,5 @@
 /** What came of each step: how many came to it, what it brought, and how many left after it. */
-import {
-  type Credit,
-  creditOf,
-  GREENS,
-  type Green,
-  type Made,
-  type Start,
-  touchesByStart,
-} from "./credit.ts";
+import { type Credit, creditOf, GREENS, type Green, type Made, type Start } from "./credit.ts";
 import { isGone } from "./who-did.ts";
 
 export interface StepFigures {

@@ -1,13 +1,5 @@
 /** The starts behind a number, so that each number opens its people. */
-import {
-  type Credit,
-  creditOf,
-  GREENS,
-  type Green,
-  type Made,
-  type Start,
-  touchesByStart,
-} from "./credit.ts";
+import { type Credit, creditOf, GREENS, type Green, type Made, type Start } from "./credit.ts";
 import { counts, FIGURE_NAMES, type Figure } from "./figures.ts";
 
 /** Of a step: they came to it, or it was the last before they left; of a step or the whole: a figure. */
