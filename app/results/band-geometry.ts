@@ -36,7 +36,7 @@ export interface BandDrawing {
   ribbons: { key: string; d: string }[];
   steps: BandStep[];
   outline: Outline[];
-  /** What leads to a way, where it begins. */
+  /** What leads to a way, ending where it begins. */
   ways: { words: string; x: number; y: number; tone: "yes" | "no" }[];
   /** Above the band, where green ends; below it, where clay does. */
   rise: number;
@@ -197,7 +197,18 @@ export function drawBand(
       if (!title) return [];
       const at = rowOf(from, row);
       const half = Math.max(HALF_HEIGHT, ((rows[at]?.people ?? 0) * scale) / 2);
-      return [{ words: title.words, x: geometry.x(from) - 14, y: yOf(at) - half - 9, tone: title.tone }];
+      // Before its first step, whose green rises behind it; the next way's words never reach so far.
+      const begins = plan.marks
+        .filter((mark) => mark.at >= from && results.has(mark.id) && rowOf(mark.at, mark.row) === at)
+        .reduce((least, mark) => Math.min(least, geometry.x(mark.at)), Number.MAX_VALUE);
+      return [
+        {
+          words: title.words,
+          x: Math.min(begins - 24, geometry.width),
+          y: yOf(at) - half - 8,
+          tone: title.tone,
+        },
+      ];
     }),
     rise,
     fall: FALL,

@@ -79,6 +79,8 @@ export function Band(props: {
 }
 
 const MOST_HEIGHT = 620;
+/** About a letter's width at 12 px. */
+const LETTER = 6.4;
 const PLAIN = { listStyle: "none", m: 0, p: 0 } as const;
 
 /** What only the eye reads. */
@@ -121,8 +123,9 @@ function Drawn({ drawing, green }: { drawing: BandDrawing; green: Green }) {
       {drawing.ways.map(({ words, x, y, tone }) => (
         <text
           key={`${words} ${x}`}
-          x={x}
+          x={Math.max(x, 4 + LETTER * words.length)}
           y={y}
+          textAnchor="end"
           fontSize={12}
           fontWeight={650}
           stroke={palette.background.default}

@@ -159,6 +159,7 @@ function Sequences({
 }
 
 function Senders({ lines }: { lines: Loaded["senders"] }) {
+  if (lines.length === 0) return <Note>Nothing was sent in the last {WEEKS_SHOWN} weeks.</Note>;
   const drifting = lines.filter(({ drift }) => drift !== null);
   return (
     <>
