@@ -320,7 +320,7 @@ function SequenceRow(props: {
           display: "grid",
           gridTemplateColumns: {
             xs: "minmax(0, 1fr) 90px",
-            sm: "minmax(0, 1fr) 105px 112px 112px 112px 70px",
+            sm: "minmax(0, 1fr) 105px 112px 132px 96px 62px",
           },
           gap: 1.5,
           alignItems: "center",
@@ -373,7 +373,7 @@ function SequenceRow(props: {
 const RATES = [
   ["answered", GOAL_REACHED.reply, "reply"],
   ["positive", GOAL_REACHED.interested, "interested"],
-  ["booked", GOAL_REACHED.meeting, "meeting"],
+  ["booked", "booked", "meeting"],
 ] as const;
 
 /** A share of those who were reached, with its base: "10 %", "14 of 142 answered". */
