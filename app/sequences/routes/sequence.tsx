@@ -43,10 +43,10 @@ import { ComposerTimeline } from "../composer-timeline";
 import { SequenceMargin } from "../margin";
 import { NodeEditor } from "../node-editor";
 import { ConflictDialog, LeaveDialog, SaveDialog } from "../save-dialogs";
+import { STATE_PILLS } from "../state-pills";
 import { StepPreview } from "../step-preview";
 import { useComposer } from "../use-composer";
 import type { Route } from "./+types/sequence";
-import { STATE_PILLS } from "./sequences";
 
 const SequenceSettings = lazily(() => import("../settings"), "SequenceSettings");
 

@@ -34,6 +34,7 @@ import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count, GOAL_REACHED, SHORT_WAITS, when } from "../../components/words";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { STATE_PILLS } from "../state-pills";
 import type { Route } from "./+types/sequences";
 
 const SequenceMenu = lazily(() => import("../sequence-menu"), "SequenceMenu");
@@ -86,12 +87,6 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 /** A running sequence that nobody is on any more has done its work until the list grows. */
 const THROUGH = ["tile", "Everyone is through"] as const;
-
-export const STATE_PILLS = {
-  draft: ["quiet", "Not started"],
-  running: ["kelp", "Running"],
-  paused: ["ochre", "Paused"],
-} as const;
 
 function heading(sequences: SequenceSummary[]): string {
   const active = sequences.reduce((sum, each) => sum + each.figures.active, 0);
