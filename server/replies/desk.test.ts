@@ -172,6 +172,7 @@ describe("a label", () => {
 
   it("of the team's own does what it is set to; the usual ones keep their names, and an opt-out its stop", async () => {
     const own = saveLabel(world.app, null, null, {
+      isPositive: false,
       name: "Wants a sample",
       effects: {
         ...effectsOf(null, {}),
@@ -189,6 +190,7 @@ describe("a label", () => {
     expect(holds()).toEqual([]);
     const optOut = allLabels(world.app.db).find(({ key }) => key === "opt_out");
     saveLabel(world.app, null, optOut?.id ?? 0, {
+      isPositive: false,
       name: "Else",
       effects: { ...effectsOf(null, {}), stops: false, blocks: false },
     });
