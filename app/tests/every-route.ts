@@ -440,6 +440,7 @@ export const LOADERS: Record<string, Act> = {
   "prospects/routes/search.tsx": "prospect.see",
   "replies/routes/replies.tsx": "reply.see",
   "results/routes/people.tsx": "sequence.see",
+  "results/routes/report.tsx": "desk.see",
   "results/routes/results.tsx": "desk.see",
   "results/routes/sequence.tsx": "sequence.see",
   "results/routes/table.ts": "sequence.see",

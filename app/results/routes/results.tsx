@@ -55,9 +55,14 @@ export default function Results({ loaderData }: Route.ComponentProps) {
       }
       actions={
         all.started > 0 && (
-          <Button variant="outlined" href={`/results/table?${query}`} download>
-            Download
-          </Button>
+          <>
+            <Button variant="outlined" component={Link} to="/results/report">
+              The week’s report
+            </Button>
+            <Button variant="outlined" href={`/results/table?${query}`} download>
+              Download
+            </Button>
+          </>
         )
       }
       margin={

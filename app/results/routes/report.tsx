@@ -1,0 +1,127 @@
+/** What a week or a day brought, on one page that prints: the figures with their change, and at most three things to do. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Link, useSearchParams } from "react-router";
+import { z } from "zod";
+import { dayNumberFrom, dayOf, textOfDay } from "../../../core/calendar";
+import { daySchema } from "../../../core/day-and-time";
+import { webApp } from "../../../server/app";
+import { report } from "../../../server/results/report";
+import { userContext } from "../../accounts/session";
+import { MarginNote, Page } from "../../components/page";
+import { PlainSelect } from "../../components/plain-select";
+import { longDay } from "../../components/words";
+import { findingWords } from "../finding-words";
+import { Figures } from "../tables";
+import type { Route } from "./+types/report";
+
+const query = z.object({
+  day: daySchema.optional().catch(undefined),
+  span: z.enum(["week", "day"]).catch("week"),
+});
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  const app = webApp();
+  const { id, zone } = context.get(userContext);
+  const asked = query.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const today = dayOf(app.clock.now(), zone);
+  return { ...report(app, id, asked.day ?? today, asked.span, zone), span: asked.span, today };
+}
+
+const ROWS = [
+  ["started", "Started"],
+  ["written", "Written to for the first time"],
+  ["answered", "Answered"],
+  ["positive", "Want to talk"],
+  ["booked", "Booked a call"],
+  ["optedOut", "Opted out"],
+  ["bounced", "Came back"],
+] as const;
+
+export default function Report({ loaderData }: Route.ComponentProps) {
+  const { now, before, sequences, findings, from, to, span, today } = loaderData;
+  const [, setQuery] = useSearchParams();
+  const set = (name: string, value: string) =>
+    setQuery((asked) => {
+      asked.set(name, value);
+      return asked;
+    });
+  const turn = (by: number) => set("day", textOfDay(dayNumberFrom(from) + by * (span === "week" ? 7 : 1)));
+  return (
+    <Page
+      heading={`${now.positive} want to talk, ${now.booked} booked a call`}
+      sub={span === "week" ? `The week of ${longDay(from)} to ${longDay(to)}` : longDay(from)}
+      actions={
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", "@media print": { display: "none" } }}>
+          <PlainSelect
+            aria-label="Span"
+            value={span}
+            onChange={(value) => set("span", value)}
+            options={[
+              ["week", "A week"],
+              ["day", "A day"],
+            ]}
+            sx={{ width: 110 }}
+          />
+          <Button onClick={() => turn(-1)}>Before</Button>
+          <Button onClick={() => turn(1)} disabled={to >= today}>
+            After
+          </Button>
+          <Button variant="outlined" onClick={() => window.print()}>
+            Print
+          </Button>
+        </Box>
+      }
+      margin={
+        <MarginNote title="Worth acting on">
+          {findings.length === 0 && <Typography>Nothing this time that could not be chance.</Typography>}
+          {findings.map(({ sequenceId, name, finding }) => {
+            const { says, rests } = findingWords(finding, null);
+            return (
+              <Box key={`${sequenceId} ${finding.key}`} sx={{ "& + &": { mt: 1.5 } }}>
+                <Typography>{says}</Typography>
+                <Typography variant="body2" color="textSecondary">
+                  {rests} <Link to={`/results/${sequenceId}`}>{name}</Link>
+                </Typography>
+              </Box>
+            );
+          })}
+        </MarginNote>
+      }
+    >
+      <Figures
+        name="Figures"
+        rows={ROWS}
+        keyOf={([name]) => name}
+        columns={[
+          { title: "What happened", of: ([, words]) => words },
+          {
+            title: span === "week" ? "This week" : "This day",
+            of: ([name]) => now[name].toLocaleString("en-GB"),
+          },
+          { title: "Before", of: ([name]) => before[name].toLocaleString("en-GB") },
+          { title: "Change", of: ([name]) => changeOf(now[name] - before[name]) },
+        ]}
+      />
+      <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
+        By sequence
+      </Typography>
+      <Figures
+        name="By sequence"
+        rows={sequences.filter(({ now: each }) => Object.values(each).some((value) => value > 0))}
+        keyOf={({ id }) => String(id)}
+        columns={[
+          { title: "Sequence", of: ({ id, name }) => <Link to={`/results/${id}`}>{name}</Link> },
+          ...ROWS.slice(0, 5).map(([name, words]) => ({
+            title: words,
+            of: (row: (typeof sequences)[number]) => row.now[name].toLocaleString("en-GB"),
+          })),
+        ]}
+      />
+    </Page>
+  );
+}
+
+const changeOf = (difference: number) =>
+  difference === 0 ? "–" : difference > 0 ? `+${difference}` : String(difference);
