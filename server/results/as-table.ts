@@ -53,7 +53,7 @@ export function sequenceTable(
   const results = sequenceResults(app, by, id, look, zone);
   if (!results) return null;
   if (query.show === "weeks") return csv(cohorts(app, by, id, zone).map((week) => ({ ...week })));
-  return csv((TABLES[query.show ?? ""] ?? stepRows)(results, look.green));
+  return csv((TABLES.get(query.show ?? "") ?? stepRows)(results, look.green));
 }
 
 const stepRows = ({ steps }: SequenceResults, green: Green): Row[] =>
@@ -63,34 +63,37 @@ const stepRows = ({ steps }: SequenceResults, green: Green): Row[] =>
     ...{ "days to answer": daysToAnswer, left: gone },
   }));
 
-const TABLES: Record<string, (results: SequenceResults, green: Green) => Row[]> = {
-  wordings: ({ worded }) =>
-    worded.flatMap(({ name, wordings }) => {
-      const compared = compareRates(wordings);
-      return wordings.map(({ id, part, whole }, nth) => ({
-        ...{ step: name, wording: id, reached: whole, brought: part },
-        ...ends(shareOf(part, whole)),
-        ...{
-          "is best": compared[nth]?.isBest.toFixed(4) ?? "",
-          "expected loss": compared[nth]?.loss.toFixed(6) ?? "",
-        },
-      }));
-    }),
-  hours: ({ hours }) =>
-    hours.map(({ weekday, hour, part, whole, expected }) => ({
-      ...{ weekday, hour, sent: whole, brought: part },
-      expected: expected.toFixed(4),
-    })),
-  who: ({ groups }) =>
-    groups.map(({ attribute, value, own, rest, falseShare, differs }) => ({
-      ...{ attribute, value, reached: own.whole, brought: own.part },
-      ...ends(own),
-      ...{ "rest reached": rest.whole, "rest brought": rest.part, "false share": falseShare.toFixed(4) },
-      differs: differs ? "yes" : "no",
-    })),
-  long: ({ howLong }) =>
-    howLong.touches.map(({ nth, made, brought }) => ({
-      ...{ touch: nth, made, brought },
-      silent: howLong.silent.findLast(({ at }) => at <= nth)?.silent.toFixed(4) ?? "1",
-    })),
-};
+/** By the part of the page; a map, since what is asked comes from an address. */
+const TABLES = new Map<string, (results: SequenceResults, green: Green) => Row[]>(
+  Object.entries({
+    wordings: ({ worded }: SequenceResults) =>
+      worded.flatMap(({ name, wordings }) => {
+        const compared = compareRates(wordings);
+        return wordings.map(({ id, part, whole }, nth) => ({
+          ...{ step: name, wording: id, reached: whole, brought: part },
+          ...ends(shareOf(part, whole)),
+          ...{
+            "is best": compared[nth]?.isBest.toFixed(4) ?? "",
+            "expected loss": compared[nth]?.loss.toFixed(6) ?? "",
+          },
+        }));
+      }),
+    hours: ({ hours }: SequenceResults) =>
+      hours.map(({ weekday, hour, part, whole, expected }) => ({
+        ...{ weekday, hour, sent: whole, brought: part },
+        expected: expected.toFixed(4),
+      })),
+    who: ({ groups }: SequenceResults) =>
+      groups.map(({ attribute, value, own, rest, falseShare, differs }) => ({
+        ...{ attribute, value, reached: own.whole, brought: own.part },
+        ...ends(own),
+        ...{ "rest reached": rest.whole, "rest brought": rest.part, "false share": falseShare.toFixed(4) },
+        differs: differs ? "yes" : "no",
+      })),
+    long: ({ howLong }: SequenceResults) =>
+      howLong.touches.map(({ nth, made, brought }) => ({
+        ...{ touch: nth, made, brought },
+        silent: howLong.silent.findLast(({ at }) => at <= nth)?.silent.toFixed(4) ?? "1",
+      })),
+  }),
+);
