@@ -612,6 +612,16 @@ CREATE TABLE loads (
 CREATE INDEX loads_of_touch ON loads (touch_id, at);
 CREATE INDEX loads_to_judge ON loads (at) WHERE trust IS NULL;
 
+CREATE TABLE looks (
+  id INTEGER PRIMARY KEY,
+  user_id INTEGER NOT NULL REFERENCES users (id) ON DELETE CASCADE,
+  name TEXT NOT NULL,
+  path TEXT NOT NULL,
+  query TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  UNIQUE (user_id, name)
+) STRICT;
+
 CREATE TABLE mail_hosts (domain TEXT PRIMARY KEY, provider TEXT NOT NULL, at INTEGER NOT NULL) STRICT, WITHOUT ROWID;
 
 CREATE TABLE mailboxes (
@@ -1024,7 +1034,7 @@ CREATE TABLE sequences (
   closes TEXT NOT NULL DEFAULT '17:00',
   state TEXT NOT NULL DEFAULT 'draft' CHECK (state IN ('draft', 'running', 'paused')),
   created_at INTEGER NOT NULL
-, settings TEXT NOT NULL DEFAULT '{}', kind TEXT NOT NULL DEFAULT 'shared' CHECK (kind IN ('shared', 'single')), is_personal INTEGER NOT NULL DEFAULT 0 CHECK (is_personal IN (0, 1)), archived_at INTEGER, deleted_at INTEGER, revision INTEGER NOT NULL DEFAULT 1, pool_id INTEGER REFERENCES pools (id), writes_to TEXT NOT NULL DEFAULT 'likely' CHECK (writes_to IN ('good', 'likely', 'doubtful', 'any'))) STRICT;
+, settings TEXT NOT NULL DEFAULT '{}', kind TEXT NOT NULL DEFAULT 'shared' CHECK (kind IN ('shared', 'single')), is_personal INTEGER NOT NULL DEFAULT 0 CHECK (is_personal IN (0, 1)), archived_at INTEGER, deleted_at INTEGER, revision INTEGER NOT NULL DEFAULT 1, pool_id INTEGER REFERENCES pools (id), writes_to TEXT NOT NULL DEFAULT 'likely' CHECK (writes_to IN ('good', 'likely', 'doubtful', 'any')), begun_from TEXT) STRICT;
 
 CREATE TABLE service_mails (
   id INTEGER PRIMARY KEY,
@@ -1079,7 +1089,7 @@ CREATE TABLE shelf (
   path TEXT NOT NULL,
   user_id INTEGER REFERENCES users (id),
   at INTEGER NOT NULL
-) STRICT;
+, sequence_id INTEGER REFERENCES sequences (id) ON DELETE SET NULL) STRICT;
 
 CREATE TABLE sign_in_tries (email TEXT NOT NULL, caller TEXT NOT NULL, at INTEGER NOT NULL) STRICT;
 CREATE INDEX sign_in_tries_by_caller ON sign_in_tries (caller, at);
@@ -1106,6 +1116,14 @@ CREATE TABLE social_accounts (
   news_mark INTEGER NOT NULL DEFAULT 0,
   created_at INTEGER NOT NULL
 ) STRICT;
+
+CREATE TABLE targets (
+  user_id INTEGER UNIQUE REFERENCES users (id) ON DELETE CASCADE,
+  calls_a_week INTEGER NOT NULL CHECK (calls_a_week BETWEEN 1 AND 1000),
+  set_by INTEGER REFERENCES users (id) ON DELETE SET NULL,
+  at INTEGER NOT NULL
+) STRICT;
+CREATE UNIQUE INDEX target_of_team ON targets (user_id IS NULL) WHERE user_id IS NULL;
 
 CREATE TABLE touch_outcomes (
   sequence_id INTEGER NOT NULL,
@@ -1277,5 +1295,16 @@ CREATE TRIGGER first_booking_page AFTER INSERT ON users BEGIN
     VALUES (NEW.booking_slug, 'Call', NEW.id, NEW.settings, NEW.created_at);
   INSERT INTO booking_hosts (page_id, user_id) SELECT id, user_id FROM booking_pages WHERE slug = NEW.booking_slug;
 END;
+
+CREATE TABLE wording_shares (
+  sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,
+  step_id TEXT NOT NULL,
+  -- "2026-11-30", where the sequence is.
+  day TEXT NOT NULL,
+  -- JSON: of each wording its weight and what it rests on, [{"id", "weight", "part", "whole"}].
+  shares TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  PRIMARY KEY (sequence_id, step_id, day)
+) STRICT, WITHOUT ROWID;
 
 CREATE TABLE words_due (touch_id INTEGER PRIMARY KEY) STRICT;

@@ -13,6 +13,7 @@ import { ChoiceInput, NumberInput, TextInput } from "../components/schema-fields
 import type { FormOf } from "../components/schema-form";
 import { useQuestion } from "../components/use-action";
 import { count } from "../components/words";
+import { broughtAside } from "../results/words";
 import { LetterField } from "./letter-field";
 
 export function FollowUps(props: {
@@ -109,7 +110,10 @@ export function FollowUps(props: {
             onChange={(key) => key !== "" && asked.ask({ intent: "series", series: key })}
             options={[
               ["", "Take a series over from …"],
-              ...series.map(({ key, name, emails }) => [key, `${name} (${count(emails, "email")})`] as const),
+              ...series.map(
+                ({ key, name, emails, brought }) =>
+                  [key, `${name} (${count(emails, "email")})${broughtAside(brought)}`] as const,
+              ),
             ]}
             sx={{ width: 260 }}
           />

@@ -7,6 +7,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useImperativeHandle, useRef, useState } from "react";
+import type { ReadyPiece } from "../../server/sequences/pieces";
 import type { FieldErrors } from "../components/field";
 import { FileButton } from "../components/file-button";
 import { KeyButton } from "../components/key";
@@ -35,12 +36,6 @@ export interface AnswerHandle {
   suggest: () => void;
 }
 
-interface Piece {
-  id: number;
-  name: string;
-  body: string;
-}
-
 export function AnswerForm(props: {
   replyId: number;
   mailbox: string;
@@ -50,7 +45,7 @@ export function AnswerForm(props: {
   isElsewhere: boolean;
   /** What was typed here before. */
   draft: string;
-  pieces: Piece[];
+  pieces: ReadyPiece[];
   suggested: string;
   nudge: string;
   link: string;

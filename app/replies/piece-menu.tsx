@@ -1,17 +1,14 @@
+import Box from "@mui/material/Box";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
-
-interface Piece {
-  id: number;
-  name: string;
-  body: string;
-}
+import type { ReadyPiece } from "../../server/sequences/pieces";
+import { BroughtLine } from "../results/brought-line";
 
 export function PieceMenu(props: {
   anchor: HTMLElement;
-  pieces: Piece[];
+  pieces: ReadyPiece[];
   onClose: () => void;
-  onChoose: (piece: Piece) => void;
+  onChoose: (piece: ReadyPiece) => void;
 }) {
   const { anchor, pieces, onClose, onChoose } = props;
   return (
@@ -24,7 +21,10 @@ export function PieceMenu(props: {
             onChoose(piece);
           }}
         >
-          {piece.name}
+          <Box>
+            {piece.name}
+            <BroughtLine brought={piece.brought} />
+          </Box>
         </MenuItem>
       ))}
     </Menu>

@@ -1,7 +1,8 @@
 /** Results in words: figures, intervals, groups and findings. */
 import type { Credit, Green } from "../../core/results/credit";
-import type { Share } from "../../core/results/share";
+import { type Share, shareOf } from "../../core/results/share";
 import type { Pick } from "../../core/results/who-did";
+import { type Brought, LEAST_REACHED } from "../../core/results/worked";
 
 /** Shared credit has fractions: at most one digit of them. */
 export const amount = (number: number): string =>
@@ -13,6 +14,18 @@ export const percent = (part: number, whole: number): string =>
 /** "3–11 %": where the true share lies in 19 of 20 cases. */
 export const likely = ({ low, high, whole }: Share): string =>
   whole === 0 ? "–" : `${Math.round(100 * low)}–${Math.round(100 * high)} %`;
+
+/** What a text brought: how many of how many, and how sure one can be. */
+export function broughtWords({ reached, answered, positive }: Brought): string {
+  const people = reached.toLocaleString("en-GB");
+  if (reached < LEAST_REACHED) return `Reached ${people} so far: too few to tell`;
+  const wanting = `${positive} of ${people} want${positive === 1 ? "s" : ""} to talk`;
+  return `${wanting} (likely ${likely(shareOf(positive, reached))}), ${answered} answered`;
+}
+
+/** The same behind a name in a menu, where there is no room for more. */
+export const broughtAside = ({ reached, positive }: Brought): string =>
+  reached < LEAST_REACHED ? "" : ` · ${positive} of ${reached.toLocaleString("en-GB")} want to talk`;
 
 export const GREEN_WORDS: Record<
   Green,

@@ -17,6 +17,7 @@ import {
   type TouchStep,
 } from "../../core/sequence/path";
 import { askableAt, type PathProblem } from "../../core/sequence/path-problems";
+import type { WordingsSoFar } from "../../server/sequences/share-wordings";
 import { Choice } from "../components/choice";
 import { OptionalNumberField } from "../components/number-field";
 import { Tick } from "../components/tick";
@@ -33,6 +34,8 @@ export interface NodeEditorProps {
   samples: Readonly<Record<string, string>>;
   /** What attachments are called, by their numbers. */
   fileNames: Readonly<Record<number, string>>;
+  /** What each wording brought so far, by "step wording". */
+  wordings: WordingsSoFar;
   problems: readonly PathProblem[];
 }
 
@@ -155,6 +158,7 @@ function StepEditor(props: NodeEditorProps & { step: TouchStep }) {
           fields={fields}
           samples={props.samples}
           fileNames={props.fileNames}
+          wordings={props.wordings}
           problems={problems}
           onChange={composer.setEmail}
         />

@@ -14,6 +14,8 @@ export interface Made {
   journeyId: number;
   touchId: number;
   stepId: string;
+  /** Null: of a time before versions were noted. */
+  version: number | null;
   variantId: string | null;
   kind: string;
   at: number;

@@ -20,7 +20,7 @@ export interface StepFigures {
 
 const DAY = 86_400_000;
 
-const none = (stepId: string): StepFigures => ({
+export const noStepFigures = (stepId: string): StepFigures => ({
   stepId,
   made: 0,
   reached: 0,
@@ -41,7 +41,7 @@ export function stepFigures(
   const figures = new Map<string, StepFigures>();
   const days = new Map<string, number[]>();
   const of = (stepId: string): StepFigures => {
-    const known = figures.get(stepId) ?? none(stepId);
+    const known = figures.get(stepId) ?? noStepFigures(stepId);
     figures.set(stepId, known);
     return known;
   };

@@ -47,6 +47,20 @@ function canBeAlike(counts: readonly Counts[], worth: number): boolean {
   return 0.5 * Math.min(...spreads) <= worth;
 }
 
+/** No wording that takes anybody gets less than this, so that what was bad luck can still show. */
+const LEAST_SHARE = 0.1;
+
+/**
+ * What share of a day's people each gets, adding up to 1, if the better ones are to get more: as much as it is likely to be
+ * the best (W. R. Thompson, 1933).
+ */
+export function sharesByLikelihood(counts: readonly Counts[]): number[] {
+  const compared = compareRates(counts);
+  const rest = Math.max(0, 1 - LEAST_SHARE * counts.length);
+  const sum = compared.reduce((total, { isBest }) => total + isBest, 0);
+  return compared.map(({ isBest }) => (1 - rest) / counts.length + (rest * isBest) / sum);
+}
+
 /** Nobody waits for more than this. */
 const MOST = 200_000;
 

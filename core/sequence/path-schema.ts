@@ -81,6 +81,8 @@ export const emailStepSchema = z.strictObject({
   /** `approved_email` waits for the rep's yes, for each prospect. */
   kind: z.enum(["email", "approved_email"]),
   variants: z.array(variantSchema).min(1).max(MAX_VARIANTS, `At most ${MAX_VARIANTS} wordings.`),
+  /** Day by day the wording that does better gets more of whoever comes; the weights hold until something is known. */
+  favoursBetter: z.literal(true).optional(),
   /** Plain sends no HTML, so opens and clicks cannot be seen. */
   format: z.enum(["formatted", "plain"]).default("formatted"),
   /** The thread so far is quoted below. */

@@ -1,6 +1,6 @@
-/** Which wording of an email a prospect gets. */
+/** Which wording of an email a prospect gets, and what share of whoever comes each takes. */
 import { seeded } from "../random.ts";
-import type { Variant } from "./path.ts";
+import type { EmailStep, Variant } from "./path.ts";
 
 /**
  * Weighted rendezvous hashing (Thaler and Ravishankar 1998; weights by Schindelhauer and Schomaker 2005): stable for a
@@ -20,4 +20,23 @@ export function variantOf(stepId: string, variants: readonly Variant[], journeyI
     }
   }
   return best;
+}
+
+/** By wording its weight, out of a hundred: what was decided for a day. */
+export type Shares = ReadonlyMap<string, number>;
+
+/**
+ * The step with the weights that were decided for it. A wording that came since takes an equal part; one that is to take nobody
+ * takes nobody.
+ */
+export function withShares(step: EmailStep, shares: Shares | null): EmailStep {
+  if (!step.favoursBetter || !shares) return step;
+  const taking = step.variants.filter(({ weight }) => weight > 0);
+  const equal = Math.round(100 / Math.max(1, taking.length));
+  return {
+    ...step,
+    variants: step.variants.map((variant) =>
+      variant.weight === 0 ? variant : { ...variant, weight: shares.get(variant.id) ?? equal },
+    ),
+  };
 }

@@ -3,6 +3,7 @@
  * reads makes it first. A sequence's sums hold until something happens to somebody on it.
  */
 import { FIGURE_NAMES, FIGURES, type Figures, type Instant } from "../../core/results/figures.ts";
+import type { Brought } from "../../core/results/worked.ts";
 import { isBusy } from "../errors.ts";
 import { keptCount } from "./kept-counts.ts";
 import { type Db, sql, transact, type Value } from "./open.ts";
@@ -40,18 +41,23 @@ const SUMS = FIGURE_NAMES.map((name) => `coalesce(sum(${condition(name)}), 0) AS
 
 /** The figures of each sequence that anybody was started on. */
 export function figuresBySequence(db: Db): Map<number, Figures> {
-  keepOutcomes(db);
-  const revisions = sql(db, "SELECT sequence_id AS id, number FROM outcome_revisions").all<{
-    id: number;
-    number: number;
-  }>([]);
   return new Map(
-    revisions
-      .map(({ id, number }): [number, Figures] => [
+    [...outcomeRevisions(db)]
+      .map(([id, number]): [number, Figures] => [
         id,
         keptCount(db, `figures ${id}`, String(number), () => sumOfSequence(db, id)),
       ])
       .filter(([, { started }]) => started > 0),
+  );
+}
+
+/** By sequence the number that changes whenever anything came of it: what was worked out of it holds until then. */
+export function outcomeRevisions(db: Db): Map<number, number> {
+  keepOutcomes(db);
+  return new Map(
+    sql(db, "SELECT sequence_id AS id, number FROM outcome_revisions")
+      .all<{ id: number; number: number }>([])
+      .map(({ id, number }) => [id, number]),
   );
 }
 
@@ -74,6 +80,31 @@ export function figuresOfEach(
       .all<Figures & { id: number }>(values)
       .map(({ id, ...figures }) => [id, figures]),
   );
+}
+
+/** What a wording of a version's email brought: answers are owed to the touch they answer (core/results/credit.ts). */
+export interface WordingOutcome extends Brought {
+  /** Null: of a time before versions were noted. */
+  version: number | null;
+  stepId: string;
+  variantId: string | null;
+}
+
+export function wordingOutcomes(db: Db, sequenceId: number): WordingOutcome[] {
+  const owed = (at: "answered_at" | "positive_at") =>
+    `SELECT coalesce(
+       (SELECT touch_id FROM touch_outcomes n WHERE n.sequence_id = o.sequence_id AND n.journey_id = o.journey_id
+          AND n.${at} = o.${at} AND n.at <= o.${at} ORDER BY n.at, n.touch_id LIMIT 1),
+       (SELECT touch_id FROM touch_outcomes n WHERE n.sequence_id = o.sequence_id AND n.journey_id = o.journey_id
+          AND n.at <= o.${at} ORDER BY n.at DESC, n.touch_id DESC LIMIT 1))
+     FROM journey_outcomes o WHERE o.sequence_id = @sequenceId AND o.${at} IS NOT NULL`;
+  return sql(
+    db,
+    `SELECT version, step_id AS stepId, variant_id AS variantId, count(*) AS reached,
+       sum(touch_id IN (${owed("answered_at")})) AS answered, sum(touch_id IN (${owed("positive_at")})) AS positive
+     FROM touch_outcomes WHERE sequence_id = @sequenceId AND reached_at IS NOT NULL AND kind IN ('email', 'approved_email')
+     GROUP BY version, step_id, variant_id`,
+  ).all<WordingOutcome>({ sequenceId });
 }
 
 /** So many are made in one transaction: nobody who writes waits for all of a great start. */

@@ -104,6 +104,12 @@ export function stepsEver(db: Db, sequenceId: number): Map<string, TouchStep> {
   return new Map(versions.flatMap(({ path }) => everyStep(pathOf(path))).map((step) => [step.id, step]));
 }
 
+/** The numbers of its versions, the oldest first. */
+export const versionsOf = (db: Db, sequenceId: number): number[] =>
+  sql(db, "SELECT number FROM sequence_versions WHERE sequence_id = @sequenceId ORDER BY number")
+    .all<{ number: number }>({ sequenceId })
+    .map(({ number }) => number);
+
 /** The path of one version. Throws if there is none of that number. */
 export function pathOfVersion(db: Db, sequenceId: number, number: number): Path {
   const row = sql(

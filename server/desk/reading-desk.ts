@@ -22,7 +22,7 @@ import {
 import { labelFacts, type PreviewLine, previewLabel } from "../replies/preview-label.ts";
 import { searchMessages } from "../replies/search-messages.ts";
 import { type Suggestion, suggestAnswer } from "../replies/suggest-answer.ts";
-import { allPieces } from "../sequences/pieces.ts";
+import { allPieces, type ReadyPiece } from "../sequences/pieces.ts";
 
 export interface DeskQuery {
   filter: ReplyFilter;
@@ -50,7 +50,7 @@ export interface Desk extends Omit<DeskQuery, "open"> {
   /** What setting each label would do, by its code. */
   previews: Record<string, PreviewLine[]>;
   draft: string;
-  pieces: { id: number; name: string; body: string }[];
+  pieces: ReadyPiece[];
   offer: Offer;
   suggestion: Suggestion;
   /** What follows a label (accounts/settings.ts). */
@@ -94,7 +94,7 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
     story,
     previews: open && story ? previewsOf(app, open, story, labels) : {},
     draft: open ? draftOf(app, user.id, open.id) : "",
-    pieces: open ? allPieces(app, user.id).map(({ id, name, body }) => ({ id, name, body })) : [],
+    pieces: open ? allPieces(app, user.id).map(({ shared: _, ...piece }) => piece) : [],
     offer,
     suggestion: open && story ? suggestionFor(app, user, open, story, offer) : NO_SUGGESTION,
     mates: sql(db, "SELECT id, name FROM users WHERE id != @id AND removed_at IS NULL ORDER BY name").all<{

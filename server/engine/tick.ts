@@ -2,7 +2,7 @@
  * One look of the engine at the world: settle → read mail → plan → send. Each mailbox has a lane of its own: one whose
  * server is slow is left out of this tick's sending, and holds up nobody else.
  */
-import { MINUTE } from "../../core/calendar.ts";
+import { HOUR, MINUTE } from "../../core/calendar.ts";
 import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
 import type { App } from "../app.ts";
 import { nextQueuedAt, queuedBy } from "../db/ledger.ts";
@@ -26,6 +26,7 @@ import { endRecovery, readSentFor } from "../sending/recovery.ts";
 import { sendFrom } from "../sending/send.ts";
 import { sendServiceMails } from "../sending/service-mail.ts";
 import { settleOpenClaims } from "../sending/settle.ts";
+import { shareWordings } from "../sequences/share-wordings.ts";
 import { actFrom, mayActNow, nextActAt, readNews } from "../social/carry-out.ts";
 import { Lanes, waitFor } from "./lanes.ts";
 import { mailboxesWithWork } from "./work-due.ts";
@@ -71,6 +72,7 @@ export class Engine {
   private sent = 0;
   private received = 0;
   private closing = false;
+  private hour = Number.NaN;
 
   constructor(
     readonly app: App,
@@ -100,6 +102,7 @@ export class Engine {
     planExchange(this.app);
     judgeLoadsOf(this.app);
     keepOutcomes(db);
+    this.oncePerHour(now);
     let due = this.dueBySender(now, planKeeps);
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     // Somebody started a sequence, or wrote an answer, since the last plan.
@@ -155,6 +158,14 @@ export class Engine {
     this.sent = 0;
     this.received = 0;
     return result;
+  }
+
+  /** What is decided and told by day, wherever the day begins. */
+  private oncePerHour(now: number): void {
+    const hour = Math.floor(now / HOUR);
+    if (hour === this.hour) return;
+    this.hour = hour;
+    shareWordings(this.app);
   }
 
   /** Plans if anything changed. What is due by the plan, by mailbox. */

@@ -4,6 +4,7 @@ import { countryName } from "../../core/countries.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
+import { versionsOf } from "../db/sequences.ts";
 
 export interface LookChoices {
   times: { since: string; words: string }[];
@@ -43,9 +44,7 @@ export function lookChoices(app: App, by: By, sequenceId: number | null, zone: s
   const of = { id: sequenceId };
   return {
     ...common,
-    versions: sql(db, "SELECT number FROM sequence_versions WHERE sequence_id = @id ORDER BY number")
-      .all<{ number: number }>(of)
-      .map(({ number }) => number),
+    versions: versionsOf(db, sequenceId),
     lists: sql(
       db,
       `SELECT id, name FROM lists WHERE id IN (SELECT lp.list_id FROM journeys j JOIN list_prospects lp ON lp.prospect_id = j.prospect_id

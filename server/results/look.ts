@@ -77,6 +77,7 @@ const MADE = {
     journeyId: "t.journey_id",
     touchId: "t.touch_id",
     stepId: "t.step_id",
+    version: "t.version",
     variantId: "t.variant_id",
     kind: "t.kind",
   },

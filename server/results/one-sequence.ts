@@ -6,7 +6,7 @@ import { type Evidence, type Finding, findingsOf, type WordedStep } from "../../
 import { type Group, groupsOf } from "../../core/results/groups.ts";
 import { type Hour, hoursOf, type Stretch, stretchesOf } from "../../core/results/hours.ts";
 import { type HowLong, howLong } from "../../core/results/how-long.ts";
-import { type StepFigures, stepFigures } from "../../core/results/steps.ts";
+import { noStepFigures, type StepFigures, stepFigures } from "../../core/results/steps.ts";
 import {
   CHANNEL_OF,
   type Channel,
@@ -17,8 +17,9 @@ import {
 } from "../../core/sequence/path.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { type Db, sql } from "../db/open.ts";
-import { pathOfVersion, stepsEver } from "../db/sequences.ts";
+import type { Db } from "../db/open.ts";
+import { pathOfVersion, stepsEver, versionsOf } from "../db/sequences.ts";
+import { versionsSaying } from "../sequences/brought.ts";
 import { sequenceOf } from "../sequences/open-sequence.ts";
 import { sentAt, someoneOf } from "./answerers.ts";
 import { type Look, type Material, materialOf } from "./look.ts";
@@ -74,7 +75,7 @@ export function sequenceResults(
   const times = starts.map(({ startedAt }) => startedAt);
   const latest = times.length === 0 ? 0 : times.reduce((most, each) => Math.max(most, each));
   const sent = sentAt(app, id, zone, material, look.green);
-  const worded = wordedSteps(path, material, look.green, latest);
+  const worded = wordedSteps(db, id, path, material, look.green, latest);
   const found: Omit<Evidence, "steps"> & { steps: StepResult[] } = {
     green: look.green,
     figures: figuresOf(starts),
@@ -110,22 +111,6 @@ export function sequenceResults(
 
 const dayText = (at: number, zone: string) => textOfDay(dayNumberOf(at, zone));
 
-const versionsOf = (db: Db, id: number): number[] =>
-  sql(db, "SELECT number FROM sequence_versions WHERE sequence_id = @id ORDER BY number")
-    .all<{ number: number }>({ id })
-    .map(({ number }) => number);
-
-const NONE: Omit<StepFigures, "stepId"> = {
-  made: 0,
-  reached: 0,
-  bounced: 0,
-  opened: 0,
-  clicked: 0,
-  brought: { answered: 0, positive: 0, booked: 0 },
-  daysToAnswer: null,
-  gone: 0,
-};
-
 function stepResults(
   db: Db,
   id: number,
@@ -138,9 +123,7 @@ function stepResults(
   const ever = stepsEver(db, id);
   const removed = [...figures.keys()].filter((stepId) => !drawn.some((step) => step.id === stepId));
   return [...drawn, ...removed.flatMap((stepId) => ever.get(stepId) ?? [])].map((step) => ({
-    ...NONE,
-    ...figures.get(step.id),
-    stepId: step.id,
+    ...(figures.get(step.id) ?? noStepFigures(step.id)),
     name: step.name,
     kind: step.kind,
     channel: CHANNEL_OF[step.kind],
@@ -148,8 +131,15 @@ function stepResults(
   }));
 }
 
-/** The wordings of the path's emails as they are, each with how many it reached and what answered it. */
-function wordedSteps(path: Path, material: Material, green: Green, latest: number): WordedStep[] {
+/** The wordings of the path's emails, each with how many it reached since it says what it says, and what answered it. */
+function wordedSteps(
+  db: Db,
+  sequenceId: number,
+  path: Path,
+  material: Material,
+  green: Green,
+  latest: number,
+): WordedStep[] {
   const steps = everyStep(path).filter(isEmail);
   const worded = steps.filter(({ variants }) => variants.length > 1);
   if (worded.length === 0) return [];
@@ -161,7 +151,10 @@ function wordedSteps(path: Path, material: Material, green: Green, latest: numbe
       stepId: id,
       name,
       wordings: variants.map((variant) => {
-        const own = got.filter(({ variantId }) => variantId === variant.id);
+        const versions = versionsSaying(db, sequenceId, id, variant);
+        const own = got.filter(
+          ({ variantId, version }) => variantId === variant.id && (version === null || versions.has(version)),
+        );
         return {
           id: variant.id,
           part: own.filter(({ touchId }) => owed.has(touchId)).length,

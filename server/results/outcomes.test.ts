@@ -4,11 +4,12 @@
  */
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
+import { creditOf } from "../../core/results/credit.ts";
 import { type Course, FIGURE_NAMES, figuresOf } from "../../core/results/figures.ts";
 import type { AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { forgetCounts } from "../db/kept-counts.ts";
-import { figuresBySequence, keepOutcomes, rebuildOutcomes } from "../db/outcomes.ts";
+import { figuresBySequence, keepOutcomes, rebuildOutcomes, wordingOutcomes } from "../db/outcomes.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
@@ -16,6 +17,7 @@ import { labelReply, undoLabel } from "../replies/label-reply.ts";
 import { saveLabel } from "../replies/labels.ts";
 import { startJourneys } from "../sequences/start-sequence.ts";
 import { addPeople, addSequence, addUnasked, createWorld, inCopyOf, TUESDAY } from "../tests/world.ts";
+import { lookQuery, materialOf } from "./look.ts";
 
 const NAMES = ["ana", "bia", "caio"];
 const STEPS = ["one", "two"];
@@ -342,6 +344,34 @@ function recounted(app: AppTx): Map<number, Course[]> {
   return courses;
 }
 
+/** What is owed to the emails of each step, by the words of core/results/credit.ts. */
+function owedTo(app: AppTx, sequenceId: number): Record<string, number[]> {
+  const { starts, touches } = materialOf(app, 1, sequenceId, lookQuery.parse({}), "UTC");
+  const sums: Record<string, number[]> = {};
+  for (const own of touches.values())
+    for (const { stepId, kind, reachedAt } of own)
+      if (kind === "email" && reachedAt !== null) addTo(sums, stepId, [1, 0, 0]);
+  for (const start of starts)
+    for (const [green, sum] of [
+      ["answered", [0, 1, 0]],
+      ["positive", [0, 0, 1]],
+    ] as const)
+      for (const { touch } of creditOf(start, touches.get(start.id) ?? [], green, "answered"))
+        if (touch.kind === "email" && touch.reachedAt !== null) addTo(sums, touch.stepId, sum);
+  return sums;
+}
+
+function wordedSums(app: AppTx, sequenceId: number): Record<string, number[]> {
+  const sums: Record<string, number[]> = {};
+  for (const { stepId, reached, answered, positive } of wordingOutcomes(app.db, sequenceId))
+    addTo(sums, stepId, [reached, answered, positive]);
+  return sums;
+}
+
+function addTo(sums: Record<string, number[]>, key: string, some: readonly number[]): void {
+  sums[key] = some.map((each, nth) => each + (sums[key]?.[nth] ?? 0));
+}
+
 const kept = (app: AppTx) =>
   ["journey_outcomes", "touch_outcomes"].map((table) => app.db.prepare(`SELECT * FROM ${table}`).all());
 
@@ -363,6 +393,7 @@ describe("what is kept of starts and touches", () => {
                 id,
                 expected.has(id) ? figuresOf(expected.get(id) ?? []) : undefined,
               ]);
+            for (const id of sequences) expect([id, owedTo(app, id)]).toEqual([id, wordedSums(app, id)]);
             // Whoever looked had it made; what nobody was shown yet is made now.
             keepOutcomes(app.db);
             const before = kept(app);

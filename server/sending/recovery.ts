@@ -14,6 +14,7 @@ import { type Db, sql, type Tx, transact } from "../db/open.ts";
 import { prospectIdByEmail } from "../db/prospects.ts";
 import { isReadFor, openRecovery, type Recovery, unreadMailboxes } from "../db/recoveries.ts";
 import { pathOfVersion } from "../db/sequences.ts";
+import { drawnAt } from "../db/wording-shares.ts";
 import { log } from "../log.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import type { MailDoors } from "../mail/doors.ts";
@@ -130,7 +131,7 @@ function noteServiceMail(db: Db, { messageId, at }: SentHead): boolean {
 }
 
 /** Which email of which journey a Message-ID is; undefined if it is none that the database knows of. */
-function stepOf(db: Db, key: Buffer, prospectId: number, { messageId }: SentHead, recipient: string) {
+function stepOf(db: Db, key: Buffer, prospectId: number, { messageId, at }: SentHead, recipient: string) {
   const local = messageId.slice(1, messageId.lastIndexOf("@"));
   const journeys = sql(
     db,
@@ -144,7 +145,7 @@ function stepOf(db: Db, key: Buffer, prospectId: number, { messageId }: SentHead
           journeyId,
           stepId: step.id,
           version,
-          variantId: variantOf(step.id, step.variants, journeyId).id,
+          variantId: variantOf(step.id, drawnAt(db, sequenceId, step, at).variants, prospectId).id,
         };
   return undefined;
 }

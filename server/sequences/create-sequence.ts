@@ -30,12 +30,13 @@ const firstPath = (): Path => [
   },
 ];
 
-/** A draft with one step, all mailboxes of its owner, and their time zone. Returns its id. */
+/** A draft with one step, all mailboxes of its owner, and their time zone; `begunFrom`: the starting point. Returns its id. */
 export function createSequence(
   { db, clock }: App,
   userId: number,
   input: unknown,
   path: Path = firstPath(),
+  begunFrom: string | null = null,
 ): Outcome<number> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
@@ -45,9 +46,9 @@ export function createSequence(
       const id = Number(
         sql(
           db,
-          `INSERT INTO sequences (name, user_id, time_zone, created_at)
-           SELECT @name, id, time_zone, @now FROM users WHERE id = @userId`,
-        ).run({ name: read.data.name, userId, now }).lastInsertRowid,
+          `INSERT INTO sequences (name, user_id, time_zone, created_at, begun_from)
+           SELECT @name, id, time_zone, @now, @begunFrom FROM users WHERE id = @userId`,
+        ).run({ name: read.data.name, userId, now, begunFrom }).lastInsertRowid,
       );
       sql(
         db,

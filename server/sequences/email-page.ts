@@ -1,14 +1,16 @@
 /** What the page of one email shows of whom it goes to, and what can stand behind it. */
+import { type Brought, bestFirst, NOTHING_BROUGHT } from "../../core/results/worked.ts";
 import { followUpsOf } from "../../core/sequence/one-email.ts";
 import { everyStep, isEmail } from "../../core/sequence/path.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App } from "../app.ts";
 import { allMailboxes } from "../db/mailboxes.ts";
+import { figuresBySequence } from "../db/outcomes.ts";
 import { fullName, prospectById, prospectValues } from "../db/prospects.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
-import { startingPoints } from "./keep-sequences.ts";
+import { shelf, startingPoints } from "./keep-sequences.ts";
 import { type Meanwhile, sequenceOfNow, whyNotWritten } from "./one-email.ts";
 import { visibleSequences } from "./visible-sequences.ts";
 
@@ -20,7 +22,7 @@ export interface EmailPage {
   meanwhile: Meanwhile | null;
   mailboxes: { id: number; address: string }[];
   /** Sequences and starting points whose later emails can follow it. */
-  series: { key: string; name: string; emails: number }[];
+  series: { key: string; name: string; emails: number; brought: Brought }[];
   /** What the fields say for them. */
   samples: Record<string, string>;
   now: number;
@@ -53,18 +55,25 @@ export function emailPage(app: App, user: User, prospectId: number): EmailPage |
   };
 }
 
+/** What worked first. */
 function seriesChoices(app: App, user: User): EmailPage["series"] {
+  const figures = figuresBySequence(app.db);
   const sequences = visibleSequences(app, user.id).flatMap(({ id, name, isArchived }) => {
     const path = isArchived ? null : sequenceById(app.db, id)?.path;
-    return path ? [{ key: `sequence ${id}`, name, path }] : [];
+    return path ? [{ key: `sequence ${id}`, name, path, brought: figures.get(id) ?? NOTHING_BROUGHT }] : [];
   });
-  const shelf = startingPoints(app).map(({ id, name, path }) => ({
+  const points = shelf(app, user.id).map(({ id, name, path, brought }) => ({
     key: `shelf ${id}`,
     name: `${name}, from the shelf`,
     path,
+    brought,
   }));
-  return [...sequences, ...shelf]
-    .map(({ path, ...choice }) => ({ ...choice, emails: everyStep(path).filter(isEmail).length - 1 }))
+  return bestFirst([...sequences, ...points])
+    .map(({ path, brought: { reached, answered, positive }, ...choice }) => ({
+      ...choice,
+      emails: everyStep(path).filter(isEmail).length - 1,
+      brought: { reached, answered, positive },
+    }))
     .filter(({ emails }) => emails > 0);
 }
 

@@ -1,6 +1,7 @@
 /** What is done with whole sequences: copied, put away, deleted and brought back, put on the shelf, written to a file. */
 
 import { z } from "zod";
+import { type Brought, bestFirst } from "../../core/results/worked.ts";
 import { copies } from "../../core/sequence/edit-path.ts";
 import { everyNode, type Path } from "../../core/sequence/path.ts";
 import { readSequenceFile, withoutFiles, writeSequenceFile } from "../../core/sequence/path-file.ts";
@@ -12,6 +13,7 @@ import { apply } from "../consequences/apply.ts";
 import { sql, transact } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
+import { broughtFromPoint } from "./brought.ts";
 import { createSequence } from "./create-sequence.ts";
 import { sequenceForm } from "./open-sequence.ts";
 import { saveSequence } from "./save-sequence.ts";
@@ -125,6 +127,15 @@ export function startingPoints({ db }: App): (StartingPoint & { own: boolean })[
   ];
 }
 
+/** The shelf for somebody who begins: what worked first. */
+export function shelf(
+  app: App,
+  by: By,
+): (ReturnType<typeof startingPoints>[number] & { brought: Brought })[] {
+  const broughtFrom = broughtFromPoint(app, by);
+  return bestFirst(startingPoints(app).map((point) => ({ ...point, brought: broughtFrom(point.id) })));
+}
+
 /** Puts a sequence's path on the shelf; of the same name, in the place of the one before. */
 export function putOnShelf(app: App, userId: By, id: number, about: string): Outcome<null> {
   const { db, clock } = app;
@@ -137,9 +148,11 @@ export function putOnShelf(app: App, userId: By, id: number, about: string): Out
   if (!sequence) return refused({ form: "This sequence no longer exists." });
   sql(
     db,
-    `INSERT INTO shelf (name, about, path, user_id, at) VALUES (@name, @about, @path, @userId, @now)
-     ON CONFLICT (name) DO UPDATE SET about = excluded.about, path = excluded.path, user_id = excluded.user_id, at = excluded.at`,
+    `INSERT INTO shelf (name, about, path, user_id, at, sequence_id) VALUES (@name, @about, @path, @userId, @now, @id)
+     ON CONFLICT (name) DO UPDATE SET about = excluded.about, path = excluded.path, user_id = excluded.user_id,
+       at = excluded.at, sequence_id = excluded.sequence_id`,
   ).run({
+    id,
     name: sequence.name,
     about: about.trim().slice(0, 300),
     path: JSON.stringify(sequence.path),
@@ -164,7 +177,13 @@ export function createFrom(app: App, userId: number, pointId: string, name: stri
   if (pointId === "blank") return createSequence(app, userId, { name });
   const point = startingPoints(app).find(({ id }) => id === pointId);
   if (!point) return refused({ form: "This starting point is no longer on the shelf." });
-  return createSequence(app, userId, { name: named.parse(name) || point.name }, freshPath(point.path));
+  return createSequence(
+    app,
+    userId,
+    { name: named.parse(name) || point.name },
+    freshPath(point.path),
+    point.id,
+  );
 }
 
 /** Who is on a list, in the words of the profile that found them; "" for a list of another origin. */

@@ -1,26 +1,40 @@
 /** Reusable pieces of text, shared by the team. */
 
 import { z } from "zod";
+import { type Brought, bestFirst } from "../../core/results/worked.ts";
 import { MAX_BODY } from "../../core/sequence/limits.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import { type SharedState, sharingOf } from "../accounts/share.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { broughtWithPiece } from "./brought.ts";
 
 export interface Piece {
   id: number;
   name: string;
   body: string;
   shared: SharedState;
+  /** What the emails brought that hold it. */
+  brought: Brought;
 }
 
-/** Those that somebody may use. */
+/** As one puts it in. */
+export type ReadyPiece = Omit<Piece, "shared">;
+
+/** Those that somebody may use: what worked first, then by name. */
 export function allPieces(app: App, by: By): Piece[] {
-  return sql(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
-    .all<Omit<Piece, "shared">>([])
-    .filter(({ id }) => mayNot(app, by, "piece.use", id) === null)
-    .map((row) => ({ ...row, shared: sharingOf(app, by, "piece", row.id) }));
+  const broughtWith = broughtWithPiece(app, by);
+  return bestFirst(
+    sql(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
+      .all<Pick<Piece, "id" | "name" | "body">>([])
+      .filter(({ id }) => mayNot(app, by, "piece.use", id) === null)
+      .map((row) => ({
+        ...row,
+        shared: sharingOf(app, by, "piece", row.id),
+        brought: broughtWith(row.body),
+      })),
+  );
 }
 
 const form = z.object({

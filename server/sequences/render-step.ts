@@ -6,6 +6,7 @@ import type { App } from "../app.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { type Prospect, prospectValues } from "../db/prospects.ts";
+import { drawnAt } from "../db/wording-shares.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
 
 export type RenderedStep =
@@ -46,7 +47,8 @@ export function renderStep(
     ? testValues(app, valuesFor(app, prospect, mailbox))
     : valuesFor(app, prospect, mailbox);
   const drawn =
-    step.variants.find(({ id }) => id === about.variantId) ?? variantOf(step.id, step.variants, prospect.id);
+    step.variants.find(({ id }) => id === about.variantId) ??
+    variantOf(step.id, drawnAt(app.db, about.sequenceId, step, app.clock.now()).variants, prospect.id);
   const own = about.sequenceId ? ownText(app, about.sequenceId, step.id, prospect.id) : null;
   const written = own ?? drawn;
   const failed = (rendered: Exclude<ReturnType<typeof renderMerge>, { ok: true }>): RenderedStep => ({

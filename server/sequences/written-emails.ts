@@ -1,10 +1,12 @@
 /** The emails of the sequences that somebody may see, to be used again in another. */
 import { fold } from "../../core/fold.ts";
+import { type Brought, bestFirst } from "../../core/results/worked.ts";
 import { everyStep, isEmail } from "../../core/sequence/path.ts";
 import { asWords } from "../../core/writing/document.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sequenceById } from "../db/sequences.ts";
+import { broughtByText } from "./brought.ts";
 import { visibleSequences } from "./visible-sequences.ts";
 
 export interface WrittenEmail {
@@ -17,14 +19,19 @@ export interface WrittenEmail {
   body: string;
   /** What it says. */
   words: string;
+  brought: Brought;
 }
 
 const MOST_FOUND = 20;
 
-/** Those that hold all of the words, in their text or in the names of their step and sequence; the latest sequences first. */
+/**
+ * Those that hold all of the words, in their text or in the names of their step and sequence: what worked first, then the latest
+ * sequences. What says the very same stands once, as it was written last.
+ */
 export function writtenEmails(app: App, by: By, wanted: string): WrittenEmail[] {
   const words = fold(wanted.slice(0, 200)).split(/\s+/).filter(Boolean);
-  const found: WrittenEmail[] = [];
+  const broughtBy = broughtByText(app, by);
+  const found = new Map<string, WrittenEmail>();
   for (const { id, name } of visibleSequences(app, by).toReversed()) {
     const sequence = sequenceById(app.db, id);
     for (const step of everyStep(sequence?.path ?? []).filter(isEmail))
@@ -32,11 +39,13 @@ export function writtenEmails(app: App, by: By, wanted: string): WrittenEmail[] 
         const { subject, body } = variant;
         const from = `${name}, ${step.name}`;
         const text = fold(`${from} ${subject} ${body}`);
-        if (body.trim() === "" || !words.every((word) => text.includes(word))) continue;
+        const same = `${subject}\n${body}`;
+        if (body.trim() === "" || found.has(same) || !words.every((word) => text.includes(word))) continue;
         const key = `${id} ${step.id} ${variant.id}`;
-        found.push({ key, from, subject: asWords(subject), body, words: asWords(body) });
-        if (found.length === MOST_FOUND) return found;
+        found.set(same, { key, from, subject, body, words: "", brought: broughtBy(variant) });
       }
   }
-  return found;
+  return bestFirst([...found.values()])
+    .slice(0, MOST_FOUND)
+    .map((email) => ({ ...email, subject: asWords(email.subject), words: asWords(email.body) }));
 }

@@ -9,6 +9,7 @@ import { useRef, useState } from "react";
 import type { EmailStep, Variant } from "../../../core/sequence/path";
 import type { PathProblem } from "../../../core/sequence/path-problems";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../../core/writing/fields";
+import type { WordingsSoFar } from "../../../server/sequences/share-wordings";
 import { chipOf } from "../text/field-menu";
 import { RichText } from "../text/rich-text";
 import { Attachments } from "./attachments";
@@ -28,6 +29,7 @@ interface EmailEditorProps {
   fields: readonly string[];
   samples: Readonly<Record<string, string>>;
   fileNames: Readonly<Record<number, string>>;
+  wordings: WordingsSoFar;
   problems: readonly PathProblem[];
   onChange: (step: EmailStep) => void;
 }
@@ -64,7 +66,13 @@ export function EmailEditor(props: EmailEditorProps) {
   );
   return (
     <Box sx={{ display: "grid", gap: 1.75, gridTemplateColumns: "minmax(0, 1fr)" }}>
-      <Wordings step={step} variant={variant} onVariant={props.onVariant} onChange={onChange} />
+      <Wordings
+        step={step}
+        variant={variant}
+        soFar={props.wordings}
+        onVariant={props.onVariant}
+        onChange={onChange}
+      />
       <TextField
         name="subject"
         label="Subject"

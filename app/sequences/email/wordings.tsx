@@ -2,25 +2,33 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
-import Typography from "@mui/material/Typography";
-import { diffWords } from "diff";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { MAX_VARIANTS } from "../../../core/sequence/limits";
 import type { EmailStep, Variant } from "../../../core/sequence/path";
 import { letterOf } from "../../../core/sequence/path-problems";
-import { Viewer } from "../../components/dialogs";
+import type { WordingsSoFar } from "../../../server/sequences/share-wordings";
+import { lazily } from "../../components/lazily";
 import { NumberField } from "../../components/number-field";
+import { Tick } from "../../components/tick";
+import { BroughtLine } from "../../results/brought-line";
 import { newId } from "../use-composer";
+
+const WordingsApart = lazily(() => import("./wordings-apart"), "WordingsApart");
 
 export function Wordings(props: {
   step: EmailStep;
   variant: Variant;
+  soFar: WordingsSoFar;
   onVariant: (id: string) => void;
   onChange: (step: EmailStep) => void;
 }) {
-  const { step, variant, onVariant, onChange } = props;
+  const { step, variant, soFar, onVariant, onChange } = props;
+  const own = soFar[`${step.id} ${variant.id}`];
   const [comparing, setComparing] = useState(false);
-  const total = step.variants.reduce((sum, { weight }) => sum + weight, 0);
+  const weights = step.variants.map(({ id, weight }) =>
+    step.favoursBetter && weight > 0 ? (soFar[`${step.id} ${id}`]?.share ?? weight) : weight,
+  );
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
   const first = step.variants[0] as Variant;
   const add = () => {
     const added = { ...variant, id: newId() };
@@ -42,9 +50,10 @@ export function Wordings(props: {
             onChange={(_, id) => id && onVariant(id)}
             aria-label="Wordings"
           >
-            {step.variants.map(({ id, weight }) => (
+            {step.variants.map(({ id }, nth) => (
               <ToggleButton key={id} value={id} sx={{ px: 1.5, py: 0.4, textTransform: "none" }}>
-                Wording {letterOf(step, id)} · {total === 0 ? 0 : Math.round((100 * weight) / total)} %
+                Wording {letterOf(step, id)} ·{" "}
+                {total === 0 ? 0 : Math.round((100 * (weights[nth] ?? 0)) / total)} %
               </ToggleButton>
             ))}
           </ToggleButtonGroup>
@@ -72,45 +81,36 @@ export function Wordings(props: {
           </Button>
         </>
       )}
+      {step.variants.length > 1 && (
+        <Tick
+          label="Give the better one more, day by day"
+          checked={step.favoursBetter === true}
+          onChange={(isChecked) => {
+            const { favoursBetter: _, ...rest } = step;
+            onChange(isChecked ? { ...rest, favoursBetter: true } : rest);
+          }}
+        />
+      )}
       {step.variants.length < MAX_VARIANTS && (
         <Button size="small" variant="text" onClick={add}>
           Try another wording
         </Button>
       )}
+      {own && (
+        <Box sx={{ flexBasis: "100%" }}>
+          <BroughtLine brought={own.brought} />
+        </Box>
+      )}
       {comparing && (
-        <Viewer
-          title={<>Wording {letterOf(step, variant.id)} against A</>}
-          onClose={() => setComparing(false)}
-        >
-          <Differences before={first.subject} after={variant.subject} />
-          <Differences before={first.body} after={variant.body} />
-        </Viewer>
+        <Suspense>
+          <WordingsApart
+            title={`Wording ${letterOf(step, variant.id)} against A`}
+            before={first}
+            after={variant}
+            onClose={() => setComparing(false)}
+          />
+        </Suspense>
       )}
     </Box>
-  );
-}
-
-function Differences({ before, after }: { before: string; after: string }) {
-  let at = 0;
-  return (
-    <Typography variant="letter" sx={{ whiteSpace: "pre-wrap", mb: 1.5, overflowWrap: "anywhere" }}>
-      {diffWords(before, after).map(({ value, added, removed }) => (
-        <Box
-          component={added ? "ins" : removed ? "del" : "span"}
-          key={at++}
-          sx={{
-            ...(added && {
-              bgcolor: "kelp.wash",
-              textDecoration: "none",
-              borderBottom: "2px solid",
-              borderColor: "kelp.main",
-            }),
-            ...(removed && { bgcolor: "clay.wash" }),
-          }}
-        >
-          {value}
-        </Box>
-      ))}
-    </Typography>
   );
 }

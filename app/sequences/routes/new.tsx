@@ -11,7 +11,7 @@ import { allLists } from "../../../server/prospects/lists/lists";
 import {
   createFrom,
   importSequence,
-  startingPoints,
+  shelf,
   takeOffShelf,
   whomOf,
   writeTo,
@@ -23,6 +23,7 @@ import { MarginNote, Page } from "../../components/page";
 import { Refusal } from "../../components/refusal";
 import { useAction } from "../../components/use-action";
 import { readForm, unknownIntent } from "../../desk/read-form";
+import { BroughtLine } from "../../results/brought-line";
 import { Timeline } from "../../timeline/timeline";
 import { planWords } from "../composer-timeline";
 import { drawPlan } from "../plan-drawing";
@@ -34,7 +35,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const wanted = Number(new URL(request.url).searchParams.get("list"));
   const list = allLists(app, context.get(userContext).id).find(({ id }) => id === wanted);
-  return { points: startingPoints(app), list: list ?? null, whom: list ? whomOf(app, list.id) : "" };
+  return {
+    points: shelf(app, context.get(userContext).id),
+    list: list ?? null,
+    whom: list ? whomOf(app, list.id) : "",
+  };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -181,7 +186,7 @@ function Shelf(props: {
           gridTemplateColumns: "repeat(auto-fill, minmax(270px, 1fr))",
         }}
       >
-        {points.map(({ id, name: title, about, path }) => (
+        {points.map(({ id, name: title, about, path, brought }) => (
           <Box
             component="li"
             key={id}
@@ -211,6 +216,7 @@ function Shelf(props: {
               <Typography variant="body2" color="textSecondary" sx={{ mt: 0.5 }}>
                 {about}
               </Typography>
+              <BroughtLine brought={brought} sx={{ mt: 0.75 }} />
             </Box>
             <Box sx={{ display: "flex", alignItems: "center", mt: 1 }}>
               <Typography variant="caption" color="textSecondary" sx={{ flex: 1 }}>

@@ -29,6 +29,7 @@ import {
 import { previewForm, previewStep } from "../../../server/sequences/preview-step";
 import type { SequenceForm } from "../../../server/sequences/save-sequence";
 import { saveSequence, setSequenceState } from "../../../server/sequences/save-sequence";
+import { wordingsSoFar } from "../../../server/sequences/share-wordings";
 import { userContext } from "../../accounts/session";
 import { lazily } from "../../components/lazily";
 import { Page } from "../../components/page";
@@ -87,6 +88,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       .filter(({ code }) => code !== "opt_out")
       .map(({ code, name, effects }) => ({ code, name, stops: effects.stops })),
     fileNames: attachmentNames(app.db, sequence.path),
+    wordings: wordingsSoFar(app, sequence),
     today: weekdayOf(app.clock.now(), user.zone),
   };
 }
@@ -247,6 +249,7 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
             fields={check.fields}
             samples={seen?.preview?.samples ?? {}}
             fileNames={loaderData.fileNames}
+            wordings={loaderData.wordings}
             problems={check.problems}
           />
         ) : (

@@ -13,6 +13,7 @@ import type { FieldErrors } from "../../components/field";
 import { Refusal } from "../../components/refusal";
 import { SearchField } from "../../components/search-field";
 import { Sharing } from "../../components/sharing";
+import { BroughtLine } from "../../results/brought-line";
 
 export function PiecesDialog(props: {
   selected: string;
@@ -59,6 +60,7 @@ export function PiecesDialog(props: {
           <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: "pre-wrap" }}>
             {asWords(piece.body).slice(0, 300)}
           </Typography>
+          <BroughtLine brought={piece.brought} sx={{ mt: 0.5 }} />
           <Box sx={{ display: "flex", gap: 1, mt: 0.75 }}>
             <Button size="small" onClick={() => props.onTake(piece.body)}>
               Put it in
@@ -98,7 +100,7 @@ export function PiecesDialog(props: {
             {wanted === "" ? "No sequence has an email yet." : "No email holds these words."}
           </Typography>
         )}
-        {written.map(({ key, from, subject, body, words }) => (
+        {written.map(({ key, from, subject, body, words, brought }) => (
           <Box
             key={key}
             role="group"
@@ -126,6 +128,7 @@ export function PiecesDialog(props: {
             >
               {words}
             </Typography>
+            <BroughtLine brought={brought} sx={{ mt: 0.5 }} />
             <Button size="small" sx={{ mt: 0.75 }} onClick={() => props.onTake(body)}>
               Put it in
             </Button>
