@@ -13,6 +13,7 @@ const PROGRAMS = [
   "server/mail/parse-worker",
   "server/meetings/calendar-worker",
   "server/sending/forecast-worker",
+  "server/results/findings-worker",
   "standins/main",
   "standins/mail/main",
   "standins/dns/main",

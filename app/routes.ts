@@ -57,6 +57,7 @@ export default [
     route("sending/undecided", "sending/routes/undecided.tsx"),
     route("sending/restored", "sending/routes/restored.tsx"),
     route("results", "results/routes/results.tsx"),
+    route("results/looks", "results/routes/looks.ts"),
     route("results/report", "results/routes/report.tsx"),
     route("results/table", "results/routes/table.ts", { id: "results-table" }),
     route("results/:id", "results/routes/sequence.tsx"),

@@ -433,6 +433,7 @@ CREATE TABLE journey_outcomes (
   clicked_at INTEGER,
   PRIMARY KEY (sequence_id, journey_id)
 ) STRICT, WITHOUT ROWID;
+CREATE INDEX journey_outcomes_booked ON journey_outcomes (booked_at) WHERE booked_at IS NOT NULL;
 CREATE INDEX journey_outcomes_by_start ON journey_outcomes (started_at, written_at, reached_at, answered_at, positive_at, booked_at);
 CREATE TRIGGER outcomes_changed AFTER INSERT ON journey_outcomes BEGIN
   INSERT INTO outcome_revisions VALUES (NEW.sequence_id, 1) ON CONFLICT DO UPDATE SET number = number + 1;
@@ -707,7 +708,7 @@ CREATE TABLE notices (
   in_browser INTEGER NOT NULL DEFAULT 0,
   seen_at INTEGER,
   mail_at INTEGER,
-  mailed_at INTEGER,
+  mailed_at INTEGER, body TEXT NOT NULL DEFAULT '',
   UNIQUE (user_id, kind, about)
 ) STRICT;
 CREATE INDEX notices_by_user ON notices (user_id, id);

@@ -1,43 +1,21 @@
-import { DAY, type DayNumber, dayNumberFrom, dayNumberOf, timeOf, weekdayOn } from "../../core/calendar";
+import { dayNumberOf, timeOf } from "../../core/calendar";
 import type { EventKind } from "../../core/events";
 import { isAddressState } from "../../core/prospects/verdict";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
 import type { RestReason } from "../../core/sending/rest";
 import type { Goal } from "../../core/sequence/settings";
+import { dayWords } from "../../core/words";
 
-// Spelt here: a browser's own names may differ from the server's, and a page is drawn by both.
-/** From Monday on; ISO 8601 counts them from 1. */
-export const WEEKDAYS = [
-  "Monday",
-  "Tuesday",
-  "Wednesday",
-  "Thursday",
-  "Friday",
-  "Saturday",
-  "Sunday",
-] as const;
-export const SHORT_WEEKDAYS = WEEKDAYS.map((name) => name.slice(0, 3));
-export const weekday = (iso: number): string => WEEKDAYS[iso - 1] ?? "";
-export const shortWeekday = (iso: number): string => SHORT_WEEKDAYS[iso - 1] ?? "";
-
-const MONTHS = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-];
-const monthDay = (number: DayNumber) => new Date(number * DAY).getUTCDate();
-const month = (number: DayNumber) => MONTHS[new Date(number * DAY).getUTCMonth()] ?? "";
-const dayWords = (number: DayNumber) => `${shortDayWords(number)} ${month(number)}`;
-const shortDayWords = (number: DayNumber) => `${shortWeekday(weekdayOn(number))} ${monthDay(number)}`;
+export {
+  count,
+  dayOfMonth,
+  longDay,
+  SHORT_WEEKDAYS,
+  shortDay,
+  shortWeekday,
+  WEEKDAYS,
+  weekday,
+} from "../../core/words";
 
 /** "Tue 9 June" */
 export const day = (instant: number, zone: string) => dayWords(dayNumberOf(instant, zone));
@@ -48,22 +26,9 @@ export const dayTime = (instant: number, zone: string) => `${day(instant, zone)}
 /** "paused by Marta Quintela, Tue 9 June, 10:36" */
 export const pausedWords = ({ by, at }: { by: string | null; at: number }, zone: string) =>
   `paused ${by === null ? "" : `by ${by}, `}${dayTime(at, zone)}`;
-/** "Tue 9 June" of a local day "2026-06-09" */
-export const longDay = (localDay: string) => dayWords(dayNumberFrom(localDay));
-/** "Tue 9" of it */
-export const shortDay = (localDay: string) => shortDayWords(dayNumberFrom(localDay));
-/** "9 Jun" of it */
-export const dayOfMonth = (localDay: string) =>
-  `${monthDay(dayNumberFrom(localDay))} ${month(dayNumberFrom(localDay)).slice(0, 3)}`;
-
 /** "10:36" today, else "Tue 9 June, 10:36". */
 export function when(instant: number, now: number, zone: string): string {
   return dayNumberOf(instant, zone) === dayNumberOf(now, zone) ? time(instant, zone) : dayTime(instant, zone);
-}
-
-/** "1 reply", "7 replies" */
-export function count(number: number, one: string, many = `${one}s`): string {
-  return `${number.toLocaleString("en-GB")} ${number === 1 ? one : many}`;
 }
 
 const NUMBERS = [

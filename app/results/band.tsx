@@ -5,11 +5,12 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Green } from "../../core/results/credit";
 import type { Path } from "../../core/sequence/path";
+import { amount, percent } from "../../core/words";
 import type { StepResult } from "../../server/results/one-sequence";
 import type { Outline } from "../timeline/marks";
 import { Shape } from "../timeline/shapes";
 import { type BandDrawing, type BandStep, drawBand } from "./band-geometry";
-import { amount, GREEN_WORDS, percent } from "./words";
+import { GREEN_WORDS } from "./words";
 
 export function Band(props: {
   name: string;

@@ -3,8 +3,8 @@ import Typography from "@mui/material/Typography";
 import { compareRates } from "../../core/results/beta";
 import type { Figures as Counted, Figure } from "../../core/results/figures";
 import { chanceOfSuch } from "../../core/results/many";
+import { percent } from "../../core/words";
 import { Figures } from "./tables";
-import { percent } from "./words";
 
 const COMPARED: readonly (readonly [Figure, string, base: Figure])[] = [
   ["answered", "Answered", "reached"],

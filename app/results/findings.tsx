@@ -3,9 +3,9 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { findingWords } from "../../core/results/finding-words";
 import type { Finding } from "../../core/results/findings";
 import { MarginNote } from "../components/page";
-import { findingWords } from "./finding-words";
 
 export function Findings(props: {
   findings: readonly Finding[];

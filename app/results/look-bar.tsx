@@ -1,17 +1,23 @@
 /** The filters of a look, each a sentence of its own: whom it is about, what counts, and what an answer is owed to. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { Suspense, useState } from "react";
+import { useLocation, useSearchParams } from "react-router";
 import { STAGE_NAMES, STAGES } from "../../core/prospects/stages";
 import { CREDITS, GREENS } from "../../core/results/credit";
 import type { LookChoices } from "../../server/results/choices";
 import type { Look } from "../../server/results/look";
+import { lazily } from "../components/lazily";
 import { shortDay } from "../components/words";
 import { CREDIT_WORDS, GREEN_WORDS } from "./words";
 
 /** What a look is where its address says nothing. */
 const USUAL: Partial<Record<keyof Look, string>> = { credit: "answered", green: "positive" };
+
+/** Opens the fields for two days. */
+const BETWEEN = "between";
+
+const KeptLooks = lazily(() => import("./kept-looks"), "KeptLooks");
 
 type Options = readonly (readonly [value: string, words: string])[];
 
@@ -29,7 +35,9 @@ export function LookBar({
   more?: readonly (keyof Look)[];
 }) {
   const [isOpen, setOpen] = useState(false);
-  const [, setQuery] = useSearchParams();
+  const [isKeeping, setKeeping] = useState(false);
+  const [query, setQuery] = useSearchParams();
+  const { pathname } = useLocation();
   const set = (changes: Record<string, string>) =>
     setQuery(
       (query) => {
@@ -48,7 +56,9 @@ export function LookBar({
     ...(since && !choices.times.some((each) => each.since === since)
       ? ([[since, `since ${shortDay(since)}`]] as const)
       : []),
+    [BETWEEN, "between two days …"],
   ];
+  const [areDaysShown, showDays] = useState(until !== undefined);
   const named = (all: readonly { id: number; name: string }[], none: string): Options => [
     ["", none],
     ...all.map(({ id, name }) => [String(id), name] as const),
@@ -81,30 +91,72 @@ export function LookBar({
             {...chip}
             value={String(look[name] ?? "")}
             isUsual={String(look[name] ?? "") === String(USUAL[name] ?? "")}
-            onChange={(value) => set({ [name]: value, ...(name === "since" && { until: "" }) })}
+            onChange={(value) => {
+              if (value === BETWEEN) return showDays(true);
+              if (name === "since") showDays(false);
+              set({ [name]: value, ...(name === "since" && { until: "" }) });
+            }}
           />
         );
       })}
-      {until && (
-        <Chip
-          says="Until"
-          value="1"
-          isUsual={false}
-          options={[
-            ["1", shortDay(until)],
-            ["", "any day"],
-          ]}
-          onChange={() => set({ until: "" })}
-        />
+      {areDaysShown && (
+        <>
+          <Day says="From" value={since ?? ""} onChange={(value) => set({ since: value })} />
+          <Day says="Until" value={until ?? ""} onChange={(value) => set({ until: value })} />
+        </>
       )}
       {more.length > 0 && !isOpen && (
         <Button variant="text" size="small" onClick={() => setOpen(true)}>
           More filters
         </Button>
       )}
+      <Button variant="text" size="small" onClick={() => setKeeping(true)}>
+        {choices.kept.length === 0 ? "Keep this look" : `Looks (${choices.kept.length})`}
+      </Button>
+      {isKeeping && (
+        <Suspense>
+          <KeptLooks
+            looks={choices.kept}
+            path={pathname}
+            query={query.toString()}
+            onClose={() => setKeeping(false)}
+          />
+        </Suspense>
+      )}
     </Box>
   );
 }
+
+/** A day of one's own choosing; "" while it is half typed. */
+function Day({ says, value, onChange }: { says: string; value: string; onChange: (day: string) => void }) {
+  return (
+    <Box component="label" sx={{ ...CHIP, borderColor: value === "" ? "divider" : "tile.line" }}>
+      {says}
+      <Box
+        component="input"
+        type="date"
+        value={value}
+        onChange={({ target }: React.ChangeEvent<HTMLInputElement>) => onChange(target.value)}
+        sx={{ border: 0, outline: 0, bgcolor: "transparent", font: "inherit", fontWeight: 600 }}
+      />
+    </Box>
+  );
+}
+
+const CHIP = {
+  position: "relative",
+  display: "inline-flex",
+  alignItems: "center",
+  gap: 0.6,
+  minHeight: { xs: 44, sm: 31 },
+  px: 1.5,
+  fontSize: 13,
+  border: "1px solid",
+  borderRadius: 1,
+  bgcolor: "background.paper",
+  maxWidth: "100%",
+  "&:focus-within": { outline: "2px solid", outlineColor: "primary.main", outlineOffset: 1 },
+} as const;
 
 /** The words lie under the browser's own list, which is as large and is what is pressed. */
 function Chip(props: {
@@ -120,19 +172,9 @@ function Chip(props: {
     <Box
       component="label"
       sx={{
-        position: "relative",
-        display: "inline-flex",
-        alignItems: "center",
-        gap: 0.6,
-        minHeight: { xs: 44, sm: 31 },
-        px: 1.5,
-        fontSize: 13,
-        border: "1px solid",
+        ...CHIP,
         borderColor: isUsual ? "divider" : "tile.line",
-        borderRadius: 1,
         bgcolor: isUsual ? "background.paper" : "tile.wash",
-        maxWidth: "100%",
-        "&:focus-within": { outline: "2px solid", outlineColor: "primary.main", outlineOffset: 1 },
         "& select": {
           position: "absolute",
           inset: 0,

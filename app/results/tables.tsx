@@ -10,19 +10,20 @@ import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import { beliefOf, compareRates } from "../../core/results/beta";
 import type { Green } from "../../core/results/credit";
+import { timeName } from "../../core/results/finding-words";
 import type { WordedStep } from "../../core/results/findings";
+import { ATTRIBUTE_WORDS, groupValue } from "../../core/results/group-words";
 import { FALSE_SHARE, type Group } from "../../core/results/groups";
 import type { Hour, Stretch } from "../../core/results/hours";
 import type { HowLong } from "../../core/results/how-long";
 import { shareOf } from "../../core/results/share";
 import { verdictOf } from "../../core/results/wordings";
+import { amount, percent } from "../../core/words";
 import type { StepResult } from "../../server/results/one-sequence";
 import type { WeekLine } from "../../server/results/overview";
 import { count, dayOfMonth } from "../components/words";
-import { timeName } from "./finding-words";
-import { ATTRIBUTE_WORDS, groupValue } from "./group-words";
 import { Interval } from "./interval";
-import { amount, GREEN_WORDS, likely, percent } from "./words";
+import { GREEN_WORDS, likely } from "./words";
 
 const Heat = lazy(() => import("./heat"));
 

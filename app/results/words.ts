@@ -4,13 +4,6 @@ import { type Share, shareOf } from "../../core/results/share";
 import type { Pick } from "../../core/results/who-did";
 import { type Brought, LEAST_REACHED } from "../../core/results/worked";
 
-/** Shared credit has fractions: at most one digit of them. */
-export const amount = (number: number): string =>
-  number.toLocaleString("en-GB", { maximumFractionDigits: 1 });
-
-export const percent = (part: number, whole: number): string =>
-  whole === 0 ? "–" : `${Math.round((100 * part) / whole)} %`;
-
 /** "3–11 %": where the true share lies in 19 of 20 cases. */
 export const likely = ({ low, high, whole }: Share): string =>
   whole === 0 ? "–" : `${Math.round(100 * low)}–${Math.round(100 * high)} %`;

@@ -314,6 +314,13 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
       body: { journeyIds: [1], action: { do: "take_out" } },
     },
   },
+  "results/routes/looks.ts": {
+    keep: { act: "desk.see", body: { name: "Mine", path: "/results", query: "" } },
+    drop: { act: "desk.see", body: { id: 1 } },
+  },
+  "results/routes/results.tsx": {
+    target: { act: "target.set", body: { userId: 2, callsAWeek: 5 } },
+  },
   "results/routes/sequence.tsx": {
     set_aside: { act: "sequence.see", params: one, body: { key: "end_early" } },
     bring_back: { act: "sequence.see", params: one },

@@ -12,6 +12,7 @@ export const NOTICE_KINDS = [
   "task",
   "mailbox",
   "finished",
+  "week",
 ] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
@@ -34,6 +35,7 @@ const USUAL: Record<NoticeKind, Way> = {
   task: IN_APP,
   mailbox: { app: true, browser: false, mail: "once" },
   finished: IN_APP,
+  week: { app: true, browser: false, mail: "once" },
 };
 
 export const noticeSettingsSchema = z.object({

@@ -215,6 +215,11 @@ const TABLE = {
     who: "managers",
     does: "change the company, labels, sending rules, the assistant and what was learned",
   },
+  "target.set": {
+    of: "own",
+    who: "owners",
+    does: "set how many calls one wants to book in a week; the team's and others' are the managers'",
+  },
   "users.change": {
     of: "team",
     who: "managers",

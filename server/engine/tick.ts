@@ -15,9 +15,11 @@ import { isDatabaseFault, unreachedWords } from "../errors.ts";
 import { MailDoors } from "../mail/doors.ts";
 import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";
+import { weekNotices } from "../notices/week-notices.ts";
 import { mailNotices, nextNoticeMailAt, writeNotices } from "../notices/write-notices.ts";
 import { judgeLoadsOf } from "../replies/judge-loads.ts";
 import { readMailbox } from "../replies/read-mail.ts";
+import { stopFinding } from "../results/worth-acting-on.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
@@ -52,6 +54,8 @@ const NEWS_EVERY = MINUTE;
 const RETRY_ACCOUNT = 10 * MINUTE;
 /** An email that is on its way when the engine ends has so long to be answered; the supervisor waits eight seconds. */
 const ENDS_WITHIN = 5_000;
+/** Mailboxes count up from 1, social accounts down from -1. */
+const LANE_OF_WEEK = 0;
 /** The demo's clock and the tests let nobody be late. */
 const EVERYBODY = 300_000;
 
@@ -102,7 +106,7 @@ export class Engine {
     planExchange(this.app);
     judgeLoadsOf(this.app);
     keepOutcomes(db);
-    this.oncePerHour(now);
+    await this.oncePerHour(now);
     let due = this.dueBySender(now, planKeeps);
     const answering = new Set(queuedBy(db, now).map(({ mailboxId }) => mailboxId));
     // Somebody started a sequence, or wrote an answer, since the last plan.
@@ -161,11 +165,12 @@ export class Engine {
   }
 
   /** What is decided and told by day, wherever the day begins. */
-  private oncePerHour(now: number): void {
+  private async oncePerHour(now: number): Promise<void> {
     const hour = Math.floor(now / HOUR);
     if (hour === this.hour) return;
     this.hour = hour;
     shareWordings(this.app);
+    await waitFor([this.lanes.run(LANE_OF_WEEK, () => weekNotices(this.app))], this.patience);
   }
 
   /** Plans if anything changed. What is due by the plan, by mailbox. */
@@ -271,6 +276,7 @@ export class Engine {
     await waitFor(this.lanes.underWay(), ENDS_WITHIN);
     await this.doors.close();
     await stopReading();
+    await stopFinding();
     this.closing = false;
   }
 }

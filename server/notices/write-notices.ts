@@ -29,6 +29,8 @@ interface Notice {
   text: string;
   path: string;
   about: string;
+  /** What a mail says of it below the text. */
+  body?: string;
 }
 
 /** Looks at the events since the last time. Returns how many notices were written. */
@@ -195,14 +197,15 @@ function mailboxTroubles({ db, clock }: App): Told[] {
   return [...mailboxes, ...finished].filter(({ userId, kind, about }) => !isTold(db, userId, kind, about));
 }
 
-const isTold = (db: Db, userId: number, kind: NoticeKind, about: string): boolean =>
+export const isTold = (db: Db, userId: number, kind: NoticeKind, about: string): boolean =>
   sql(db, "SELECT 1 FROM notices WHERE user_id = @userId AND kind = @kind AND about = @about").get({
     userId,
     kind,
     about,
   }) !== undefined;
 
-function tell({ db }: App, userId: number, at: number, notice: Notice): boolean {
+/** False where they want to hear nothing of the kind, or were told. */
+export function tell({ db }: App, userId: number, at: number, notice: Notice): boolean {
   const user = sql(db, "SELECT time_zone AS zone FROM users WHERE id = @userId AND removed_at IS NULL").get<{
     zone: string;
   }>({ userId });
@@ -212,11 +215,12 @@ function tell({ db }: App, userId: number, at: number, notice: Notice): boolean 
   return (
     sql(
       db,
-      `INSERT INTO notices (user_id, kind, text, path, about, at, in_app, in_browser, mail_at)
-       VALUES (@userId, @kind, @text, @path, @about, @at, @inApp, @inBrowser, @mailAt) ON CONFLICT DO NOTHING`,
+      `INSERT INTO notices (user_id, kind, text, path, about, body, at, in_app, in_browser, mail_at)
+       VALUES (@userId, @kind, @text, @path, @about, @body, @at, @inApp, @inBrowser, @mailAt) ON CONFLICT DO NOTHING`,
     ).run({
       userId,
       at,
+      body: "",
       ...notice,
       inApp: ways.inApp ? 1 : 0,
       inBrowser: ways.inBrowser ? 1 : 0,
@@ -244,8 +248,8 @@ export function mailNotices({ db, clock, config }: App): number {
       const notices = sql(
         db,
         `UPDATE notices SET mailed_at = @now WHERE user_id = @userId AND mailed_at IS NULL AND mail_at IS NOT NULL AND mail_at <= @now
-         RETURNING text, path`,
-      ).all<{ text: string; path: string }>({ userId: user.userId, now });
+         RETURNING text, path, body`,
+      ).all<{ text: string; path: string; body: string }>({ userId: user.userId, now });
       const [first] = notices;
       if (!first) return;
       queueServiceMail(db, {
@@ -254,7 +258,9 @@ export function mailNotices({ db, clock, config }: App): number {
         recipient: user.email,
         recipientName: user.name,
         subject: notices.length === 1 ? first.text : `${notices.length} things happened`,
-        body: notices.map(({ text, path }) => `${text}\n${config.url}${path}`).join("\n\n"),
+        body: notices
+          .map(({ text, body, path }) => [text, body, `${config.url}${path}`].filter(Boolean).join("\n"))
+          .join("\n\n"),
         meetingId: null,
         prospectId: null,
         messageId: `<notice.${randomUUID()}@${user.address.split("@")[1]}>`,

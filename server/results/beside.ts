@@ -1,17 +1,21 @@
-/** Two looks beside each other: another sequence, version, list, sender, or the time before, on the same filters otherwise. */
+/**
+ * Two looks beside each other: another sequence, version, list, sender, or the time before, on the same filters otherwise; or a
+ * look that was kept, with filters of its own.
+ */
 import { z } from "zod";
 import { dayNumberFrom, dayNumberOf, textOfDay } from "../../core/calendar.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { listSequences } from "../sequences/list-sequences.ts";
 import { type LookChoices, lookChoices } from "./choices.ts";
+import { lookKept } from "./kept-looks.ts";
 import type { Look } from "./look.ts";
 import { type SequenceResults, sequenceResults } from "./one-sequence.ts";
 
-/** What the other one differs by: "sequence 3", "version 2", "list 5", "rep 1", or "before". */
+/** What the other one differs by: "sequence 3", "version 2", "list 5", "rep 1", "look 4", or "before". */
 const besideSchema = z
   .string()
-  .regex(/^(?:(?:sequence|version|list|rep) \d{1,9}|before)$/)
+  .regex(/^(?:(?:sequence|version|list|rep|look) \d{1,9}|before)$/)
   .optional()
   .catch(undefined);
 
@@ -35,6 +39,19 @@ export function besideOf(
   const [what = "", number] = beside.split(" ");
   const choice = besideChoices(app, by, id, look, zone).find(([value]) => value === beside);
   if (!choice) return null;
+  if (what === "look") {
+    const kept = lookKept(app, by, Number(number));
+    const results =
+      kept &&
+      sequenceResults(
+        app,
+        by,
+        kept.sequenceId,
+        { ...kept.look, credit: look.credit, green: look.green },
+        zone,
+      );
+    return results && { results, name: choice[1] };
+  }
   const other: Look =
     what === "before"
       ? { ...look, ...timeBefore(app, look, zone) }
@@ -78,5 +95,10 @@ export function besideChoices(
     ),
     ...of("list", choices.lists, look.list),
     ...of("rep", choices.reps, look.rep),
+    ...of(
+      "look",
+      choices.kept.filter(({ address }) => /^\/results\/\d/.test(address)),
+      undefined,
+    ),
   ];
 }

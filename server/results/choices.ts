@@ -5,6 +5,7 @@ import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { versionsOf } from "../db/sequences.ts";
+import { type KeptLook, keptLooks } from "./kept-looks.ts";
 
 export interface LookChoices {
   times: { since: string; words: string }[];
@@ -14,6 +15,8 @@ export interface LookChoices {
   mailboxes: { id: number; name: string }[];
   /** ISO codes with their names. */
   countries: (readonly [code: string, name: string])[];
+  /** Looks that the asking user named, of whatever page. */
+  kept: KeptLook[];
 }
 
 const AGO = [
@@ -38,6 +41,7 @@ export function lookChoices(app: App, by: By, sequenceId: number | null, zone: s
     times,
     reps: reps.map(([id, name]) => ({ id, name })),
     mailboxes: mailboxes.map(({ id, name }) => ({ id, name })),
+    kept: keptLooks(app, by),
   };
   if (sequenceId === null) return { ...common, versions: [], lists: [], countries: [] };
   const hidden = hiddenFrom(app, by, "list.see");

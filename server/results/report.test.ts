@@ -47,7 +47,6 @@ it("counts what happened within it, and what happened in the one before", () =>
     });
     expect(week.before).toMatchObject({ started: 3, written: 1, answered: 0, booked: 0 });
     expect(week.sequences.map(({ name }) => name)).toEqual(["Loans"]);
-    expect(week.findings).toEqual([]);
     const day = report(app, 1, "2026-06-09", "day", "Europe/Lisbon");
     expect([day.from, day.to]).toEqual(["2026-06-09", "2026-06-09"]);
     expect(day.now).toMatchObject({ written: 1, booked: 1, answered: 0 });

@@ -1,14 +1,10 @@
 /** What a day or a week brought, against the one before: for a page that prints, and a mail on Monday morning. */
 import { dayNumberFrom, instantOnDay, textOfDay } from "../../core/calendar.ts";
-import type { Finding } from "../../core/results/findings.ts";
 import { mondayOf } from "../../core/results/weeks.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { keepOutcomes } from "../db/outcomes.ts";
-import { lookQuery } from "./look.ts";
-import { sequenceResults } from "./one-sequence.ts";
-import { setAsideKeys } from "./set-aside.ts";
 
 /** What happened within a time, whenever they were started. */
 interface Happened {
@@ -27,9 +23,8 @@ export interface Report {
   to: string;
   now: Happened;
   before: Happened;
+  /** At which anything happened. */
   sequences: { id: number; name: string; now: Happened }[];
-  /** At most three that are worth acting on, each with its sequence. */
-  findings: { sequenceId: number; name: string; finding: Finding }[];
 }
 
 const NOTHING: Happened = {
@@ -50,7 +45,6 @@ const COLUMNS: Record<keyof Happened, string> = {
   optedOut: "opted_out_at",
   bounced: "bounced_at",
 };
-const MOST_FINDINGS = 3;
 
 /** The week (or day) in which `day` lies. */
 export function report(app: App, by: By, day: string, span: "week" | "day", zone: string): Report {
@@ -69,7 +63,8 @@ export function report(app: App, by: By, day: string, span: "week" | "day", zone
   const names = sequenceNames(app.db);
   const sequences = [...now].flatMap(([id, each]) => {
     const name = names.get(id);
-    return name === undefined ? [] : [{ id, name, now: each }];
+    const isStill = Object.values(each).every((many) => many === 0);
+    return name === undefined || isStill ? [] : [{ id, name, now: each }];
   });
   return {
     from: textOfDay(first),
@@ -77,7 +72,6 @@ export function report(app: App, by: By, day: string, span: "week" | "day", zone
     now: sumOf(now.values()),
     before: sumOf(bySequence(starts[0], starts[1]).values()),
     sequences: sequences.sort((a, b) => b.now.positive - a.now.positive || b.now.written - a.now.written),
-    findings: worthMost(app, by, sequences, zone),
   };
 }
 
@@ -109,18 +103,3 @@ const sequenceNames = (db: Db): Map<number, string> =>
       .all<{ id: number; name: string }>([])
       .map(({ id, name }) => [id, name]),
   );
-
-/** Of the sequences at which something happened, the findings worth most; what somebody set aside is left out. */
-function worthMost(app: App, by: By, sequences: Report["sequences"], zone: string): Report["findings"] {
-  return sequences
-    .filter(({ now }) => now.written + now.answered > 0)
-    .flatMap(({ id, name }) => {
-      const aside = setAsideKeys(app.db, by, id);
-      const found = sequenceResults(app, by, id, lookQuery.parse({}), zone)?.findings ?? [];
-      return found
-        .filter(({ kind, key }) => kind !== "wordings_open" && !aside.has(key))
-        .map((finding) => ({ sequenceId: id, name, finding }));
-    })
-    .sort((a, b) => b.finding.worth - a.finding.worth)
-    .slice(0, MOST_FINDINGS);
-}

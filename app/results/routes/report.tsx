@@ -2,17 +2,19 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Link, useSearchParams } from "react-router";
+import { Suspense } from "react";
+import { Await, Link, useSearchParams } from "react-router";
 import { z } from "zod";
 import { dayNumberFrom, dayOf, textOfDay } from "../../../core/calendar";
 import { daySchema } from "../../../core/day-and-time";
+import { findingWords } from "../../../core/results/finding-words";
 import { webApp } from "../../../server/app";
 import { report } from "../../../server/results/report";
+import { type WorthActingOn, worthActingOn } from "../../../server/results/worth-acting-on";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { PlainSelect } from "../../components/plain-select";
 import { longDay } from "../../components/words";
-import { findingWords } from "../finding-words";
 import { Figures } from "../tables";
 import type { Route } from "./+types/report";
 
@@ -26,7 +28,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const { id, zone } = context.get(userContext);
   const asked = query.parse(Object.fromEntries(new URL(request.url).searchParams));
   const today = dayOf(app.clock.now(), zone);
-  return { ...report(app, id, asked.day ?? today, asked.span, zone), span: asked.span, today };
+  const figures = report(app, id, asked.day ?? today, asked.span, zone);
+  // The page does not wait for what takes longer.
+  return { ...figures, acting: worthActingOn(app, id, figures.sequences, zone), span: asked.span, today };
 }
 
 const ROWS = [
@@ -40,7 +44,7 @@ const ROWS = [
 ] as const;
 
 export default function Report({ loaderData }: Route.ComponentProps) {
-  const { now, before, sequences, findings, from, to, span, today } = loaderData;
+  const { now, before, sequences, acting, from, to, span, today } = loaderData;
   const [, setQuery] = useSearchParams();
   const set = (name: string, value: string) =>
     setQuery((asked) => {
@@ -75,18 +79,9 @@ export default function Report({ loaderData }: Route.ComponentProps) {
       }
       margin={
         <MarginNote title="Worth acting on">
-          {findings.length === 0 && <Typography>Nothing this time that could not be chance.</Typography>}
-          {findings.map(({ sequenceId, name, finding }) => {
-            const { says, rests } = findingWords(finding, null);
-            return (
-              <Box key={`${sequenceId} ${finding.key}`} sx={{ "& + &": { mt: 1.5 } }}>
-                <Typography>{says}</Typography>
-                <Typography variant="body2" color="textSecondary">
-                  {rests} <Link to={`/results/${sequenceId}`}>{name}</Link>
-                </Typography>
-              </Box>
-            );
-          })}
+          <Suspense fallback={<Typography color="textSecondary">Looking through the sequences …</Typography>}>
+            <Await resolve={acting}>{(found) => <Acting found={found} />}</Await>
+          </Suspense>
         </MarginNote>
       }
     >
@@ -109,7 +104,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
       </Typography>
       <Figures
         name="By sequence"
-        rows={sequences.filter(({ now: each }) => Object.values(each).some((value) => value > 0))}
+        rows={sequences}
         keyOf={({ id }) => String(id)}
         columns={[
           { title: "Sequence", of: ({ id, name }) => <Link to={`/results/${id}`}>{name}</Link> },
@@ -121,6 +116,23 @@ export default function Report({ loaderData }: Route.ComponentProps) {
       />
     </Page>
   );
+}
+
+function Acting({ found }: { found: WorthActingOn[] | null }) {
+  if (found === null)
+    return <Typography>It could not be worked out this time. Reload the page to try again.</Typography>;
+  if (found.length === 0) return <Typography>Nothing this time that could not be chance.</Typography>;
+  return found.map(({ sequenceId, name, finding }) => {
+    const { says, rests } = findingWords(finding, null);
+    return (
+      <Box key={`${sequenceId} ${finding.key}`} sx={{ "& + &": { mt: 1.5 } }}>
+        <Typography>{says}</Typography>
+        <Typography variant="body2" color="textSecondary">
+          {rests} <Link to={`/results/${sequenceId}`}>{name}</Link>
+        </Typography>
+      </Box>
+    );
+  });
 }
 
 const changeOf = (difference: number) =>

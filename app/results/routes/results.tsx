@@ -6,20 +6,24 @@ import Typography from "@mui/material/Typography";
 import { Link, useSearchParams } from "react-router";
 import { type Share, shareOf } from "../../../core/results/share";
 import { WEEKS_SHOWN } from "../../../core/results/weeks";
+import { percent } from "../../../core/words";
 import { webApp } from "../../../server/app";
 import { lookChoices } from "../../../server/results/choices";
 import { lookQuery } from "../../../server/results/look";
 import { cohorts, overview, type SequenceLine, senders } from "../../../server/results/overview";
+import { setTarget, weekTargets } from "../../../server/results/targets";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
 import { count, longDay } from "../../components/words";
+import { readForm, unknownIntent } from "../../desk/read-form";
 import { Interval } from "../interval";
 import { LookBar } from "../look-bar";
 import { Figures, Note, WeeksTable } from "../tables";
-import { GREEN_WORDS, likely, percent } from "../words";
+import { Targets } from "../targets";
+import { GREEN_WORDS, likely } from "../words";
 import type { Route } from "./+types/results";
 
-export function loader({ request, context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const { id, zone } = context.get(userContext);
   const query = Object.fromEntries(new URL(request.url).searchParams);
@@ -28,9 +32,20 @@ export function loader({ request, context }: Route.LoaderArgs) {
     ...overview(app, id, look, zone),
     senders: query.show === "senders" ? senders(app, zone) : [],
     weeks: query.show === "weeks" ? cohorts(app, id, null, zone) : [],
+    targets: query.show === "weeks" ? await weekTargets(app, id, zone) : null,
     look,
     choices: lookChoices(app, id, null, zone),
   };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await readForm(request);
+  switch (form.intent) {
+    case "target":
+      return setTarget(webApp(), context.get(userContext).id, form);
+    default:
+      return unknownIntent(form.intent);
+  }
 }
 
 const PARTS = { sequences: "Sequences", senders: "Senders", weeks: "Week by week" } as const;
@@ -108,7 +123,15 @@ export default function Results({ loaderData }: Route.ComponentProps) {
           </Tabs>
           {part === "sequences" && <Sequences lines={lines} look={look} query={query} />}
           {part === "senders" && <Senders lines={loaderData.senders} />}
-          {part === "weeks" && <WeeksTable weeks={loaderData.weeks} />}
+          {part === "weeks" && (
+            <>
+              {loaderData.targets && <Targets targets={loaderData.targets} />}
+              <Typography variant="h2" sx={{ mb: 1 }}>
+                What came of each week’s starts
+              </Typography>
+              <WeeksTable weeks={loaderData.weeks} />
+            </>
+          )}
         </>
       )}
     </Page>

@@ -97,7 +97,7 @@ export function Wordings(props: {
         </Button>
       )}
       {own && (
-        <Box sx={{ flexBasis: "100%" }}>
+        <Box sx={{ flex: 1 }}>
           <BroughtLine brought={own.brought} />
         </Box>
       )}

@@ -35,3 +35,8 @@ CREATE TABLE wording_shares (
   at INTEGER NOT NULL,
   PRIMARY KEY (sequence_id, step_id, day)
 ) STRICT, WITHOUT ROWID;
+
+CREATE INDEX journey_outcomes_booked ON journey_outcomes (booked_at) WHERE booked_at IS NOT NULL;
+
+-- What a mail says of it below its one line.
+ALTER TABLE notices ADD COLUMN body TEXT NOT NULL DEFAULT '';

@@ -1,7 +1,7 @@
 /** Groups of people by name. */
-import { countryName } from "../../core/countries";
-import { SENIORITY_NAMES, type Seniority } from "../../core/prospects/seniority";
-import type { Attribute, Group } from "../../core/results/groups";
+import { countryName } from "../countries.ts";
+import { SENIORITY_NAMES, type Seniority } from "../prospects/seniority.ts";
+import type { Attribute, Group } from "./groups.ts";
 
 export const ATTRIBUTE_WORDS: Record<Attribute, string> = {
   title: "Job",

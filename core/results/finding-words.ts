@@ -1,11 +1,11 @@
 /** Each finding in words that a rep understands, with its evidence. */
-import type { Finding } from "../../core/results/findings";
-import type { Group } from "../../core/results/groups";
-import type { Stretch } from "../../core/results/hours";
-import type { Share } from "../../core/results/share";
-import { count, longDay, weekday } from "../components/words";
-import { groupName } from "./group-words";
-import { amount, percent } from "./words";
+
+import { amount, count, longDay, percent, weekday } from "../words.ts";
+import type { Finding } from "./findings.ts";
+import { groupName } from "./group-words.ts";
+import type { Group } from "./groups.ts";
+import type { Stretch } from "./hours.ts";
+import type { Share } from "./share.ts";
 
 const of = ({ part, whole }: Share) => `${amount(part)} of ${whole.toLocaleString("en-GB")}`;
 /** "97 of 100": how often such a thing is true. */
