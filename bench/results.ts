@@ -9,7 +9,8 @@ import { rebuildOutcomes } from "../server/db/outcomes.ts";
 import { lookChoices } from "../server/results/choices.ts";
 import { lookQuery } from "../server/results/look.ts";
 import { sequenceResults } from "../server/results/one-sequence.ts";
-import { cohorts, overview, senders } from "../server/results/overview.ts";
+import { cohorts, overview } from "../server/results/overview.ts";
+import { senders } from "../server/results/senders.ts";
 import { listSequences } from "../server/sequences/list-sequences.ts";
 import {
   addPeople,

@@ -184,6 +184,13 @@ CREATE TABLE demo_clock (
 
 CREATE TABLE domain_checks (domain TEXT PRIMARY KEY, result TEXT NOT NULL, at INTEGER NOT NULL) STRICT, WITHOUT ROWID;
 
+CREATE TABLE drifts_seen (
+  mailbox_id INTEGER NOT NULL REFERENCES mailboxes (id) ON DELETE CASCADE,
+  kind TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  PRIMARY KEY (mailbox_id, kind)
+) STRICT, WITHOUT ROWID;
+
 CREATE TABLE duplicates (
   id INTEGER PRIMARY KEY,
   kind TEXT NOT NULL CHECK (kind IN ('person', 'company')),

@@ -13,7 +13,6 @@ export {
   SHORT_WEEKDAYS,
   shortDay,
   shortWeekday,
-  WEEKDAYS,
   weekday,
 } from "../../core/words";
 

@@ -3,8 +3,10 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { isProfiled } from "../../core/prospects/propose-profile";
 import { findingWords } from "../../core/results/finding-words";
 import type { Finding } from "../../core/results/findings";
+import type { Group } from "../../core/results/groups";
 import { MarginNote } from "../components/page";
 
 export function Findings(props: {
@@ -13,8 +15,10 @@ export function Findings(props: {
   /** Where a finding's press leads. */
   to: (finding: Finding) => string | null;
   onSetAside: (key: string) => void;
+  /** A target profile is made of what a group is. */
+  onProfile: (group: Group) => void;
 }) {
-  const { findings, settles, to, onSetAside } = props;
+  const { findings, settles, to, onSetAside, onProfile } = props;
   return (
     <MarginNote title="What the numbers say">
       {findings.length === 0 && (
@@ -42,10 +46,20 @@ export function Findings(props: {
             <Typography variant="body2" color="textSecondary">
               {rests}
             </Typography>
-            <Box sx={{ display: "flex", gap: 1.5, mt: 0.25 }}>
+            <Box sx={{ display: "flex", gap: 1.5, mt: 0.25, flexWrap: "wrap" }}>
               {leads && press && (
                 <Button variant="text" size="small" component={Link} to={leads} sx={{ px: 0, minWidth: 0 }}>
                   {press}
+                </Button>
+              )}
+              {finding.kind === "group_differs" && isProfiled(finding.group.attribute) && (
+                <Button
+                  variant="text"
+                  size="small"
+                  sx={{ px: 0, minWidth: 0 }}
+                  onClick={() => onProfile(finding.group)}
+                >
+                  Make it a target profile
                 </Button>
               )}
               <Button

@@ -319,10 +319,11 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     drop: { act: "desk.see", body: { id: 1 } },
   },
   "results/routes/results.tsx": {
-    target: { act: "target.set", body: { userId: 2, callsAWeek: 5 } },
+    target: { act: "target.set", body: { userId: 1, callsAWeek: 5 } },
   },
   "results/routes/sequence.tsx": {
     set_aside: { act: "sequence.see", params: one, body: { key: "end_early" } },
+    profile: { act: "sequence.see", params: one, body: { attribute: "country", value: "PT" } },
     bring_back: { act: "sequence.see", params: one },
   },
   "sequences/routes/pieces.tsx": {
@@ -418,6 +419,11 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     "plan-next": { act: "prospect.change", as: "json", body: { prospectId: 1, days: 2 } },
     "warm-done": { act: "prospect.change", as: "json", body: { prospectId: 1 } },
     "warm-skip": { act: "prospect.change", as: "json", body: { prospectId: 1 } },
+    "drift-seen": {
+      act: "mailbox.change",
+      as: "json",
+      body: { mailboxId: 1, of: "bounced", since: "2026-06-08" },
+    },
     met: { act: "meeting.note", as: "json", body: { token: "token-1", how: "held" } },
     stage: { act: "prospect.change", as: "json", body: { prospectId: 1, stage: "won" } },
     fill: { act: "prospect.change", as: "json", body: { prospectId: 1, field: "city", value: "Porto" } },

@@ -20,6 +20,8 @@ export function pressed(item: TodoItem, key: string): [intent: string, body: Rec
   }
   if (item.kind === "warm" && (done || skip))
     return [done ? "warm-done" : "warm-skip", { prospectId: item.person.id }];
+  if (item.kind === "drift" && done)
+    return ["drift-seen", { mailboxId: item.mailboxId, of: item.of, since: item.since }];
   if (item.kind === "meeting_over" && done) return ["met", { token: item.token, how: "held" }];
   if (item.kind === "company" && done) return ["release", { companyId: item.company.companyId }];
   return null;

@@ -105,6 +105,10 @@ export function titleOf(item: TodoItem, now: number, zone: string): string {
       return holdTitle(item);
     case "company":
       return `${item.company.company}: ${count(item.company.waiting, "person waits", "people wait")}`;
+    case "drift":
+      return item.of === "bounced"
+        ? `More comes back to ${item.address} than before`
+        : `Fewer answer ${item.address} than before`;
     case "mailbox":
       return item.state === "resting" ? `${item.address} rests` : `${item.address} needs a look`;
   }
@@ -195,6 +199,7 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
     case "drafts":
       return item.behind > 0 ? `${count(item.behind, "email waits", "emails wait")} behind them` : "";
     case "hold":
+    case "drift":
       return "";
   }
 }

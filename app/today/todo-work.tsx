@@ -9,6 +9,7 @@ import { KeyButton } from "../components/key";
 import { DayField, TimeField } from "../components/moment-fields";
 import { PlainTextField } from "../components/plain-text-field";
 import { count } from "../components/words";
+import { driftWords } from "../results/words";
 
 export type Act = (intent: string, body: Record<string, unknown>) => void;
 
@@ -129,6 +130,26 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
           <Button component={Link} to={`/sending/mailboxes/${item.mailboxId}`}>
             See why
           </Button>
+        </Box>
+      );
+    case "drift":
+      return (
+        <Box sx={{ display: "grid", gap: 1 }}>
+          <Typography variant="body2">{driftWords(item.address, item)}</Typography>
+          <Box sx={row}>
+            <Button component={Link} to={`/sending/mailboxes/${item.mailboxId}`}>
+              Open the mailbox
+            </Button>
+            <Button component={Link} to="/results?show=senders">
+              See its weeks
+            </Button>
+            <KeyButton
+              onClick={() => act("drift-seen", { mailboxId: item.mailboxId, of: item.of, since: item.since })}
+              keys="D"
+            >
+              I have looked
+            </KeyButton>
+          </Box>
         </Box>
       );
     case "drafts":

@@ -11,6 +11,7 @@ export const ATTRIBUTE_WORDS: Record<Attribute, string> = {
   country: "Country",
   list: "List",
   source: "Came from",
+  profile: "Target profile",
   verdict: "Address",
   provider: "Mail host",
 };
@@ -45,6 +46,8 @@ export function groupName(group: Pick<Group, "attribute" | "value">): string {
       return `People whose job is “${value}”`;
     case "country":
       return `People in ${value}`;
+    case "profile":
+      return `People of the profile “${value}”`;
     case "list":
       return `People of “${value}”`;
     case "size":

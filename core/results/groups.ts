@@ -10,6 +10,7 @@ export const ATTRIBUTES = [
   "country",
   "list",
   "source",
+  "profile",
   "verdict",
   "provider",
 ] as const;

@@ -135,11 +135,11 @@ export function allowedAmong(
 export function hiddenFrom(
   { db }: Pick<App, "db">,
   by: By,
-  act: "list.see" | "sequence.see",
+  act: "list.see" | "sequence.see" | "profile.use",
 ): ReadonlySet<number> {
   const user = by === null ? undefined : actor(db, by);
   if (by === null || user?.role === "manager") return new Set();
-  const kind = lineOf(act).of as "list" | "sequence";
+  const kind = lineOf(act).of as "list" | "sequence" | "profile";
   const kept = sql(
     db,
     `SELECT w.id, w.owners, w.sharing FROM (${WHOSE[kind]}) w WHERE w.sharing = 'mine'`,

@@ -37,6 +37,14 @@ interface Known {
   provider: string | null;
 }
 
+interface OnList {
+  journeyId: number;
+  listId: number;
+  name: string;
+  profileId: number | null;
+  profile: string | null;
+}
+
 /** Everybody who was reached, and whether it came to `green`. */
 export function someoneOf(
   app: App,
@@ -59,12 +67,19 @@ export function someoneOf(
   );
   const hidden = hiddenFrom(app, by, "list.see");
   const lists = new Map<number, string[]>();
-  for (const { journeyId, listId, name } of sql(
+  const profiles = new Map<number, Set<string>>();
+  const hiddenProfiles = hiddenFrom(app, by, "profile.use");
+  for (const { journeyId, listId, name, profileId, profile } of sql(
     db,
-    `SELECT j.id AS journeyId, l.id AS listId, l.name FROM journeys j JOIN list_prospects lp ON lp.prospect_id = j.prospect_id
-     JOIN lists l ON l.id = lp.list_id WHERE j.sequence_id = @sequenceId`,
-  ).all<{ journeyId: number; listId: number; name: string }>({ sequenceId }))
-    if (!hidden.has(listId)) lists.set(journeyId, [...(lists.get(journeyId) ?? []), name]);
+    `SELECT j.id AS journeyId, l.id AS listId, l.name, f.id AS profileId, f.name AS profile
+     FROM journeys j JOIN list_prospects lp ON lp.prospect_id = j.prospect_id
+     JOIN lists l ON l.id = lp.list_id LEFT JOIN profiles f ON f.id = l.profile_id WHERE j.sequence_id = @sequenceId`,
+  ).all<OnList>({ sequenceId })) {
+    if (hidden.has(listId)) continue;
+    lists.set(journeyId, [...(lists.get(journeyId) ?? []), name]);
+    if (profile !== null && profileId !== null && !hiddenProfiles.has(profileId))
+      profiles.set(journeyId, new Set(profiles.get(journeyId)).add(profile));
+  }
   return starts
     .filter(({ reachedAt }) => reachedAt !== null)
     .map((start): Someone => {
@@ -78,6 +93,7 @@ export function someoneOf(
         country: one(row?.country),
         list: lists.get(start.id) ?? [],
         source: one(row?.source),
+        profile: [...(profiles.get(start.id) ?? [])],
         verdict: one(row?.verdict),
         provider: one(row?.provider),
       };

@@ -8,7 +8,8 @@ import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { lookQuery } from "./look.ts";
 import { type SequenceResults, sequenceResults } from "./one-sequence.ts";
-import { cohorts, overview, senders } from "./overview.ts";
+import { cohorts, overview } from "./overview.ts";
+import { senders, sendersBy } from "./senders.ts";
 
 type Row = Record<string, string | number | null>;
 
@@ -26,8 +27,8 @@ export function overviewTable(app: App, by: By, query: Record<string, string>, z
   if (query.show === "weeks") return csv(cohorts(app, by, null, zone).map((week) => ({ ...week })));
   if (query.show === "senders")
     return csv(
-      senders(app, zone).map(({ address, ownerName, made, bounced, answered, drift }) => ({
-        ...{ mailbox: address, owner: ownerName, sent: made, bounced, answered },
+      senders(app, zone, sendersBy(query.by)).map(({ name, made, bounced, answered, drift }) => ({
+        ...{ sender: name, sent: made, bounced, answered },
         drifts: drift ? `${drift.of} since ${drift.since}` : "",
       })),
     );

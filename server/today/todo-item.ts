@@ -1,5 +1,6 @@
 import type { RepStep } from "../../core/sequence/path.ts";
 import type { Place } from "../../core/today/order.ts";
+import type { SenderDrift } from "../results/senders.ts";
 import type { HeldCompany } from "./own-touches.ts";
 import type { Person } from "./person.ts";
 
@@ -55,5 +56,6 @@ export type TodoItem = { key: string; place: Place; dueAt: number } & (
       trouble: string | null;
       people: number;
     }
+  | ({ kind: "drift"; mailboxId: number; address: string } & SenderDrift)
   | { kind: "next_step"; reminderId: null; people: Person[]; total: number }
 );

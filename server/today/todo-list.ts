@@ -13,6 +13,7 @@ import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
 import { oldestUnread, unreadByReading } from "../replies/list-replies.ts";
+import { unseenDrifts } from "./drifts.ts";
 import { heldCompanies } from "./own-touches.ts";
 import { personById } from "./person.ts";
 import type { TodoItem } from "./todo-item.ts";
@@ -176,6 +177,13 @@ export function todoList(
       kind: "mailbox",
       ...mailbox,
     }));
+  for (const drift of unseenDrifts(app, user)) {
+    const key = `drift:${drift.mailboxId}:${drift.of}:${drift.since}`;
+    add(key, { kind: "drift", dueAt: now, people: 0 }, (place) => ({
+      ...{ key, place, dueAt: now, kind: "drift" },
+      ...drift,
+    }));
+  }
   const forgotten = nothingAhead(db, user, now);
   if (forgotten.total > 0)
     add("next-step", { kind: "next_step", dueAt: now, people: forgotten.total }, (place) => ({

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { Link, redirect } from "react-router";
+import { Link, redirect, useSearchParams } from "react-router";
 import { unreadWords } from "../../../core/prospects/description";
 import { profileSchema, type TargetProfile } from "../../../core/prospects/profile";
 import { webApp } from "../../../server/app";
@@ -65,7 +65,9 @@ const EMPTY = profileSchema.parse({});
 
 export default function FindPage({ loaderData }: Route.ComponentProps) {
   const { profiles, searches, zone } = loaderData;
-  const [chosen, setChosen] = useState(profiles[0] ?? null);
+  const [query] = useSearchParams();
+  const wanted = profiles.find(({ id }) => String(id) === query.get("profile"));
+  const [chosen, setChosen] = useState(wanted ?? profiles[0] ?? null);
   const [name, setName] = useState(chosen?.name ?? "");
   const [description, setDescription] = useState(chosen?.description ?? "");
   const [profile, setProfile] = useState<TargetProfile>(chosen?.definition ?? EMPTY);

@@ -2,6 +2,8 @@
 import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Link, useSearchParams } from "react-router";
 import { type Share, shareOf } from "../../../core/results/share";
@@ -10,17 +12,18 @@ import { percent } from "../../../core/words";
 import { webApp } from "../../../server/app";
 import { lookChoices } from "../../../server/results/choices";
 import { lookQuery } from "../../../server/results/look";
-import { cohorts, overview, type SequenceLine, senders } from "../../../server/results/overview";
+import { cohorts, overview, type SequenceLine } from "../../../server/results/overview";
+import { type SendersBy, senders, sendersBy } from "../../../server/results/senders";
 import { setTarget, weekTargets } from "../../../server/results/targets";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
-import { count, longDay } from "../../components/words";
+import { count } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Interval } from "../interval";
 import { LookBar } from "../look-bar";
 import { Figures, Note, WeeksTable } from "../tables";
 import { Targets } from "../targets";
-import { GREEN_WORDS, likely } from "../words";
+import { driftWords, GREEN_WORDS, likely } from "../words";
 import type { Route } from "./+types/results";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -30,7 +33,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const look = lookQuery.parse(query);
   return {
     ...overview(app, id, look, zone),
-    senders: query.show === "senders" ? senders(app, zone) : [],
+    senders: query.show === "senders" ? senders(app, zone, sendersBy(query.by)) : [],
+    sendersBy: sendersBy(query.by),
     weeks: query.show === "weeks" ? cohorts(app, id, null, zone) : [],
     targets: query.show === "weeks" ? await weekTargets(app, id, zone) : null,
     look,
@@ -122,7 +126,7 @@ export default function Results({ loaderData }: Route.ComponentProps) {
             ))}
           </Tabs>
           {part === "sequences" && <Sequences lines={lines} look={look} query={query} />}
-          {part === "senders" && <Senders lines={loaderData.senders} />}
+          {part === "senders" && <Senders lines={loaderData.senders} by={loaderData.sendersBy} />}
           {part === "weeks" && (
             <>
               {loaderData.targets && <Targets targets={loaderData.targets} />}
@@ -186,30 +190,57 @@ function Sequences({
   );
 }
 
-function Senders({ lines }: { lines: Loaded["senders"] }) {
+const BY_WORDS: Record<SendersBy, string> = {
+  mailbox: "Mailbox",
+  domain: "Domain",
+  provider: "Provider",
+};
+
+function Senders({ lines, by }: { lines: Loaded["senders"]; by: SendersBy }) {
+  const [, setQuery] = useSearchParams();
   if (lines.length === 0) return <Note>Nothing was sent in the last {WEEKS_SHOWN} weeks.</Note>;
   const drifting = lines.filter(({ drift }) => drift !== null);
   return (
     <>
-      {drifting.map(({ mailboxId, address, drift }) => (
-        <Typography
-          key={mailboxId}
-          sx={{ mb: 1, borderLeft: "3px solid", borderColor: "clay.main", pl: 1.5 }}
-        >
-          {drift?.of === "bounced"
-            ? `More comes back to ${address} than before, since the week of ${longDay(drift.since)}. Let it rest, and check the addresses of its lists.`
-            : `Fewer answer ${address} than before, since the week of ${longDay(drift?.since ?? "")}. Look at where its email lands before more goes.`}{" "}
-          <Link to={`/sending/mailboxes/${mailboxId}`}>Open the mailbox</Link>
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        value={by}
+        aria-label="By"
+        onChange={(_, value: SendersBy | null) =>
+          value &&
+          setQuery((before) => {
+            before.set("by", value);
+            return before;
+          })
+        }
+        sx={{ mb: 1.5 }}
+      >
+        {(Object.keys(BY_WORDS) as SendersBy[]).map((each) => (
+          <ToggleButton key={each} value={each} sx={{ px: 1.5, py: 0.4, textTransform: "none" }}>
+            {BY_WORDS[each]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {drifting.map(({ mailboxId, name, drift }) => (
+        <Typography key={name} sx={{ mb: 1, borderLeft: "3px solid", borderColor: "clay.main", pl: 1.5 }}>
+          {drift && driftWords(name || "the others", drift)}{" "}
+          {mailboxId !== null && <Link to={`/sending/mailboxes/${mailboxId}`}>Open the mailbox</Link>}
         </Typography>
       ))}
       <Figures
         name="Senders"
         rows={lines}
-        keyOf={({ mailboxId }) => String(mailboxId)}
+        keyOf={({ name }) => name}
         columns={[
           {
-            title: "Mailbox",
-            of: ({ mailboxId, address }) => <Link to={`/sending/mailboxes/${mailboxId}`}>{address}</Link>,
+            title: BY_WORDS[by],
+            of: ({ mailboxId, name }) =>
+              mailboxId === null ? (
+                name || "Not known"
+              ) : (
+                <Link to={`/sending/mailboxes/${mailboxId}`}>{name}</Link>
+              ),
           },
           { title: "Sent", of: ({ made }) => made.toLocaleString("en-GB") },
           { title: "Came back", of: ({ bounced, made }) => `${bounced} · ${percent(bounced, made)}` },

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
-import { data, Link, useSearchParams } from "react-router";
+import { data, Link, redirect, useSearchParams } from "react-router";
 import type { Finding } from "../../../core/results/findings";
 import { webApp } from "../../../server/app";
 import { besideChoices, besideOf } from "../../../server/results/beside";
@@ -12,6 +12,7 @@ import { lookChoices } from "../../../server/results/choices";
 import { lookQuery } from "../../../server/results/look";
 import { sequenceResults, settledOn } from "../../../server/results/one-sequence";
 import { cohorts } from "../../../server/results/overview";
+import { profileFromGroup } from "../../../server/results/profile-from-group";
 import { bringFindingsBack, setAsideFinding, setAsideKeys } from "../../../server/results/set-aside";
 import { userContext } from "../../accounts/session";
 import { Empty, MarginNote, Page } from "../../components/page";
@@ -61,11 +62,16 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
 
 export async function action({ params, request, context }: Route.ActionArgs) {
   const app = webApp();
-  const { id: userId } = context.get(userContext);
+  const { id: userId, zone } = context.get(userContext);
   const form = await readForm(request);
   switch (form.intent) {
     case "set_aside":
       return setAsideFinding(app, userId, Number(params.id), form.key ?? "");
+    case "profile": {
+      const look = lookQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
+      const made = profileFromGroup(app, userId, Number(params.id), form, look, zone);
+      return made.ok ? redirect(`/prospects/find?profile=${made.value}`) : made;
+    }
     case "bring_back":
       return bringFindingsBack(app, userId, Number(params.id));
     default:
@@ -90,7 +96,8 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
   const most = Math.max(1, ...[...steps, ...(beside?.results.steps ?? [])].map(({ made }) => made));
   const thisName = thisOf(loaderData);
   const [query, setQuery] = useSearchParams();
-  const { press, errors } = useAction();
+  // With the filters, which it is to be judged by.
+  const { press, errors } = useAction({ to: `/results/${id}?${query}` });
   const part = (Object.keys(PARTS) as Part[]).find((each) => each === query.get("show")) ?? "steps";
   const peopleAt = (pick: string, stepId: string | null) => {
     const to = new URLSearchParams(query);
@@ -129,6 +136,7 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
             settles={loaderData.settles}
             to={(finding) => leadsTo(finding, id, query, peopleAt)}
             onSetAside={(key) => press({ intent: "set_aside", key })}
+            onProfile={({ attribute, value }) => press({ intent: "profile", attribute, value })}
           />
           {asideCount > 0 && (
             <Button

@@ -14,6 +14,7 @@ import { allLabels } from "../../../server/replies/labels";
 import { callBackAt } from "../../../server/today/call-back";
 import { daySoFar } from "../../../server/today/day-so-far";
 import { approveDrafts, dropDraft, editDraft } from "../../../server/today/drafts";
+import { noteDriftSeen } from "../../../server/today/drifts";
 import { endTouch } from "../../../server/today/end-touch";
 import { endTouches } from "../../../server/today/end-touches";
 import { markAccepted } from "../../../server/today/mark-accepted";
@@ -104,6 +105,8 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "warm-done":
     case "warm-skip":
       return settleWarm(app, user, prospectId, body.intent === "warm-done");
+    case "drift-seen":
+      return noteDriftSeen(app, user, body);
     case "met":
       return noteMeeting(app, user.id, body);
     case "stage":

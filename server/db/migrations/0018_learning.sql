@@ -40,3 +40,11 @@ CREATE INDEX journey_outcomes_booked ON journey_outcomes (booked_at) WHERE booke
 
 -- What a mail says of it below its one line.
 ALTER TABLE notices ADD COLUMN body TEXT NOT NULL DEFAULT '';
+
+-- Drifts of a mailbox that its owner has looked at: "bounced 2026-11-30", by the week in which they began.
+CREATE TABLE drifts_seen (
+  mailbox_id INTEGER NOT NULL REFERENCES mailboxes (id) ON DELETE CASCADE,
+  kind TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  PRIMARY KEY (mailbox_id, kind)
+) STRICT, WITHOUT ROWID;
