@@ -2,6 +2,8 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { ADDRESS_STATES, type AddressState } from "../../core/prospects/verdict";
+import type { Figures } from "../../core/results/figures";
+import { percent } from "../../core/words";
 import type { ListState } from "../../server/prospects/lists/list-state";
 import { MarginNote } from "../components/page";
 import { VERDICT_COLOURS, VERDICT_NAMES } from "./words";
@@ -45,6 +47,20 @@ export function ListQuality({ state, title }: { state: ListState; title: string 
           {state.blocked} on the block list; nothing goes to them.
         </Typography>
       )}
+    </MarginNote>
+  );
+}
+
+/** What came of those who were started, on whatever sequence. */
+export function ListResults({ figures }: { figures: Figures }) {
+  const { started, reached, answered, positive, booked } = figures;
+  return (
+    <MarginNote title="What came of it">
+      <Typography>
+        {started.toLocaleString("en-GB")} started, {reached.toLocaleString("en-GB")} reached: {answered}{" "}
+        answered ({percent(answered, reached)}), {positive} want{positive === 1 ? "s" : ""} to talk (
+        {percent(positive, reached)}), {booked} booked a call.
+      </Typography>
     </MarginNote>
   );
 }

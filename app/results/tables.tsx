@@ -19,6 +19,7 @@ import type { HowLong } from "../../core/results/how-long";
 import { shareOf } from "../../core/results/share";
 import { verdictOf } from "../../core/results/wordings";
 import { amount, percent } from "../../core/words";
+import type { LoadLine } from "../../server/results/loads";
 import type { StepResult } from "../../server/results/one-sequence";
 import type { WeekLine } from "../../server/results/overview";
 import { count, dayOfMonth } from "../components/words";
@@ -315,11 +316,14 @@ export function HowLongTable({ howLong, green }: { howLong: HowLong; green: Gree
   );
 }
 
+/** From the first week in which anybody was started. */
 export function WeeksTable({ weeks }: { weeks: readonly WeekLine[] }) {
+  const first = weeks.findIndex(({ started }) => started > 0);
+  if (first < 0) return <Note>Nobody was started in the last {weeks.length} weeks.</Note>;
   return (
     <Figures
       name="Week by week"
-      rows={weeks}
+      rows={weeks.slice(first)}
       keyOf={({ day }) => day}
       columns={[
         { title: "Started in the week of", of: ({ day }) => dayOfMonth(day) },
@@ -333,6 +337,46 @@ export function WeeksTable({ weeks }: { weeks: readonly WeekLine[] }) {
         { title: "Calls booked", of: ({ booked }) => booked },
       ]}
     />
+  );
+}
+
+const TRUST_WORDS: Record<LoadLine["trust"], string> = {
+  person: "People, as far as that can be seen",
+  proxy: "Programs that load pictures beforehand",
+  scanner: "Programs that look for danger",
+  forward: "Somebody it was passed on to",
+  own: "Ourselves",
+};
+
+export function LoadsTable({ loads }: { loads: readonly LoadLine[] }) {
+  if (loads.length === 0)
+    return <Note>Nothing loaded a picture or followed a link since it is noted by what.</Note>;
+  return (
+    <>
+      <Figures
+        name="Opens"
+        rows={loads}
+        keyOf={({ trust }) => trust}
+        columns={[
+          { title: "By whom", of: ({ trust }) => TRUST_WORDS[trust] },
+          { title: "Pictures", of: ({ opened }) => opened.toLocaleString("en-GB") },
+          { title: "Links", of: ({ clicked }) => clicked.toLocaleString("en-GB") },
+          {
+            title: "Because",
+            of: ({ because }) => (
+              <Box component="span" sx={{ whiteSpace: "normal", display: "inline-block", maxWidth: 420 }}>
+                {because.join("; ")}
+              </Box>
+            ),
+          },
+        ]}
+      />
+      <Note>
+        Only what is taken for a person counts as opened or clicked, for forks, on Today and in figures; and
+        that too is unreliable: some mail programs show no pictures, and a person may use one that loads them
+        all.
+      </Note>
+    </>
   );
 }
 

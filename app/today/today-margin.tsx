@@ -2,6 +2,7 @@
 import Box from "@mui/material/Box";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { daySoFar } from "../../server/today/day-so-far";
 import type { Today } from "../../server/today/today";
@@ -68,7 +69,8 @@ export function TodayMargin({ data }: { data: Today & { soFar: ReturnType<typeof
           {(
             [
               [week.sent, "sent"],
-              [week.replied, "replied"],
+              [week.answered, "answered"],
+              [week.positive, week.positive === 1 ? "wants to talk" : "want to talk"],
               [week.booked, week.booked === 1 ? "call booked" : "calls booked"],
               [week.optedOut, "opted out"],
             ] as const
@@ -84,7 +86,8 @@ export function TodayMargin({ data }: { data: Today & { soFar: ReturnType<typeof
           ))}
         </Box>
         <Typography variant="caption" color="textSecondary" component="p" sx={{ mt: 1.5 }}>
-          Since Monday. Replies, calls and opt-outs count people.
+          Since Monday, people but for what was sent: as <Link to="/results/report">the week’s report</Link>{" "}
+          counts them.
         </Typography>
       </MarginNote>
     </>

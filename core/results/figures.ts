@@ -67,3 +67,9 @@ export function figuresOf(courses: readonly Course[]): Figures {
   for (const course of courses) for (const name of FIGURE_NAMES) if (counts(name, course)) figures[name]++;
   return figures;
 }
+
+export function figuresTogether(all: Iterable<Figures>): Figures {
+  const sum = { ...NO_FIGURES };
+  for (const figures of all) for (const name of FIGURE_NAMES) sum[name] += figures[name];
+  return sum;
+}

@@ -61,6 +61,10 @@ export function outcomeRevisions(db: Db): Map<number, number> {
   );
 }
 
+/** Changes whenever anything came of any start. */
+export const outcomesTruth = (db: Db): string =>
+  String([...outcomeRevisions(db).values()].reduce((sum, each) => sum + each, 0));
+
 const sumOfSequence = (db: Db, id: number): Figures =>
   sql(db, `SELECT ${SUMS} FROM journey_outcomes o WHERE o.sequence_id = @id`).get<Figures>({ id }) as Figures;
 
@@ -78,6 +82,64 @@ export function figuresOfEach(
        WHERE 1${where} GROUP BY o.sequence_id`,
     )
       .all<Figures & { id: number }>(values)
+      .map(({ id, ...figures }) => [id, figures]),
+  );
+}
+
+/** What happened within a time to starts of whatever time: people for whom it was the first time. */
+export type Happened = Record<keyof typeof HAPPENED, number>;
+
+const HAPPENED = {
+  started: "started_at",
+  written: "written_at",
+  answered: "answered_at",
+  positive: "positive_at",
+  booked: "booked_at",
+  optedOut: "opted_out_at",
+  bounced: "bounced_at",
+} as const;
+
+/** Whose a start is, of journeys as `j` and outcomes as `o`: whose mailbox writes to them, or else whose sequence it is. */
+export const OWNER_OF_START = `coalesce((SELECT user_id FROM mailboxes WHERE id = j.mailbox_id),
+  (SELECT user_id FROM sequences WHERE id = o.sequence_id))`;
+
+export function happenedBy(
+  db: Db,
+  by: "sequence" | "owner",
+  from: number,
+  to = Number.MAX_SAFE_INTEGER,
+): Map<number, Happened> {
+  keepOutcomes(db);
+  const within = Object.entries(HAPPENED).map(
+    ([name, column]) => [name, `(o.${column} >= @from AND o.${column} < @to)`] as const,
+  );
+  const rows = sql(
+    db,
+    `SELECT ${by === "owner" ? OWNER_OF_START : "o.sequence_id"} AS id,
+       ${within.map(([name, is]) => `coalesce(sum(${is}), 0) AS ${name}`).join(", ")}
+     FROM journey_outcomes o${by === "owner" ? " JOIN journeys j ON j.id = o.journey_id" : ""}
+     WHERE ${within.map(([, is]) => is).join(" OR ")} GROUP BY 1`,
+  ).all<Happened & { id: number }>({ from, to });
+  return new Map(rows.map(({ id, ...happened }) => [id, happened]));
+}
+
+export function happenedTogether(all: Iterable<Happened>): Happened {
+  const sum = { started: 0, written: 0, answered: 0, positive: 0, booked: 0, optedOut: 0, bounced: 0 };
+  for (const each of all) for (const name of Object.keys(sum) as (keyof Happened)[]) sum[name] += each[name];
+  return sum;
+}
+
+/** The figures of a list's people, by sequence. */
+export function figuresOfList(db: Db, listId: number): Map<number, Figures> {
+  keepOutcomes(db);
+  return new Map(
+    sql(
+      db,
+      `SELECT o.sequence_id AS id, ${SUMS} FROM list_prospects lp JOIN journeys j ON j.prospect_id = lp.prospect_id
+       JOIN journey_outcomes o ON o.sequence_id = j.sequence_id AND o.journey_id = j.id
+       WHERE lp.list_id = @listId GROUP BY o.sequence_id`,
+    )
+      .all<Figures & { id: number }>({ listId })
       .map(({ id, ...figures }) => [id, figures]),
   );
 }

@@ -6,6 +6,7 @@ import { FIGURE_NAMES } from "../../core/results/figures.ts";
 import { type Share, shareOf } from "../../core/results/share.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { loadLines } from "./loads.ts";
 import { lookQuery } from "./look.ts";
 import { type SequenceResults, sequenceResults } from "./one-sequence.ts";
 import { cohorts, overview } from "./overview.ts";
@@ -54,6 +55,8 @@ export function sequenceTable(
   const results = sequenceResults(app, by, id, look, zone);
   if (!results) return null;
   if (query.show === "weeks") return csv(cohorts(app, by, id, zone).map((week) => ({ ...week })));
+  if (query.show === "opens")
+    return csv(loadLines(app, by, id).map((line) => ({ ...line, because: line.because.join("; ") })));
   return csv((TABLES.get(query.show ?? "") ?? stepRows)(results, look.green));
 }
 

@@ -25,7 +25,9 @@ import { noteDriftSeen, unseenDrifts } from "../today/drifts.ts";
 import { todoList } from "../today/todo-list.ts";
 import { besideChoices, besideOf } from "./beside.ts";
 import { dropLook, keepLook, keptLooks } from "./kept-looks.ts";
+import { loadLines } from "./loads.ts";
 import { lookQuery } from "./look.ts";
+import { resultsOfList } from "./of-list.ts";
 import { profileFromGroup } from "./profile-from-group.ts";
 import { senders } from "./senders.ts";
 import { setTarget, weekTargets } from "./targets.ts";
@@ -242,3 +244,24 @@ describe("on Monday morning", () => {
     }
   });
 });
+
+it("loads are counted by whom they are taken for, with their reasons, and a list by its people", () =>
+  inCopy((app) => {
+    app.db.exec(`INSERT INTO loads (touch_id, kind, at, agent, network, is_head, is_own, trust, because) SELECT t.id, 'opened', 1, 'x', 'n', 0, 0,
+      iif(t.id % 3, 'proxy', 'person'), iif(t.id % 3, t.id % 7 || ' seconds after it was delivered', 'nothing speaks against a person')
+      FROM touches t WHERE t.prospect_id <= 30`);
+    expect(loadLines(app, 1, sequenceId)).toEqual([
+      {
+        trust: "proxy",
+        opened: 20,
+        clicked: 0,
+        emails: 20,
+        because: ["some seconds after it was delivered"],
+      },
+      { trust: "person", opened: 10, clicked: 0, emails: 10, because: ["nothing speaks against a person"] },
+    ]);
+    expect(resultsOfList(app, 1, 1)).toMatchObject({ started: PEOPLE, reached: PEOPLE, booked: 26 });
+    app.db.exec(`${RUI}; UPDATE sequences SET is_personal = 1`);
+    expect(loadLines(app, 2, sequenceId)).toEqual([]);
+    expect(resultsOfList(app, 2, 1).started).toBe(0);
+  }));

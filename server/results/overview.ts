@@ -1,6 +1,6 @@
 /** The results of all sequences that somebody may see: each one's figures, and weeks. */
 import { DAY, dayNumberOf, startOfDay, textOfDay } from "../../core/calendar.ts";
-import { FIGURE_NAMES, type Figures, NO_FIGURES } from "../../core/results/figures.ts";
+import { type Figures, figuresTogether, NO_FIGURES } from "../../core/results/figures.ts";
 import { mondayOf, WEEKS_SHOWN } from "../../core/results/weeks.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
@@ -30,9 +30,7 @@ export function overview(
       }),
     )
     .filter(({ figures }) => figures.started > 0);
-  const all = { ...NO_FIGURES };
-  for (const { figures } of lines) for (const name of FIGURE_NAMES) all[name] += figures[name];
-  return { lines, all };
+  return { lines, all: figuresTogether(lines.map(({ figures }) => figures)) };
 }
 
 export interface WeekLine {

@@ -11,7 +11,7 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { keptCount } from "../db/kept-counts.ts";
 import { type Db, sql } from "../db/open.ts";
-import { outcomeRevisions } from "../db/outcomes.ts";
+import { OWNER_OF_START, outcomesTruth } from "../db/outcomes.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { forecast } from "../sending/forecast.ts";
 
@@ -50,7 +50,7 @@ export async function weekTargets(app: App, by: By, zone: string): Promise<WeekT
   const today = dayNumberOf(clock.now(), zone);
   const monday = mondayOf(today);
   const sunday = monday + 6;
-  const truth = `${today} ${[...outcomeRevisions(db).values()].reduce((sum, each) => sum + each, 0)}`;
+  const truth = `${today} ${outcomesTruth(db)}`;
   const past = keptCount(db, `bookings ${zone}`, truth, () => pastOf(db, today, monday, zone));
   const planned = await plannedUntil(app, sunday, zone);
   const users = sql(
@@ -129,10 +129,9 @@ function pastOf(db: Db, today: number, monday: number, zone: string): Past {
   }
   const bookings = sql(
     db,
-    `SELECT o.booked_at AS at, coalesce(m.user_id, s.user_id) AS userId, ${ago("e.at")} AS sentAgo,
+    `SELECT o.booked_at AS at, ${OWNER_OF_START} AS userId, ${ago("e.at")} AS sentAgo,
        CAST((o.booked_at - e.at) / ${DAY} AS INTEGER) AS after
-     FROM journey_outcomes o JOIN journeys j ON j.id = o.journey_id JOIN sequences s ON s.id = o.sequence_id
-     LEFT JOIN mailboxes m ON m.id = j.mailbox_id
+     FROM journey_outcomes o JOIN journeys j ON j.id = o.journey_id
      LEFT JOIN touch_outcomes e ON e.sequence_id = o.sequence_id AND e.journey_id = o.journey_id AND e.touch_id = (
        SELECT touch_id FROM touch_outcomes t WHERE t.sequence_id = o.sequence_id AND t.journey_id = o.journey_id
          AND t.mailbox_id IS NOT NULL AND t.at <= o.booked_at ORDER BY t.at DESC LIMIT 1)

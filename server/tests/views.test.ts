@@ -94,7 +94,7 @@ describe("Today", () => {
     const view = today(world.app, world.user);
     expect(view).toMatchObject({
       unread: 1,
-      week: { sent: 5, replied: 1, booked: 1, optedOut: 0 },
+      week: { sent: 5, answered: 1, positive: 1, booked: 1, optedOut: 0 },
     });
     expect(view.mailboxes.map(({ limit }) => limit)).toEqual([30, 2]);
   });

@@ -3,8 +3,10 @@ import { limitToday } from "../../core/sending/sender.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
 import type { App } from "../app.ts";
+import { keptCount } from "../db/kept-counts.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql, type Value } from "../db/open.ts";
+import { type Happened, happenedBy, happenedTogether, outcomesTruth } from "../db/outcomes.ts";
 import { countUnread } from "../replies/list-replies.ts";
 import { type FirstStep, firstSteps } from "./first-steps.ts";
 
@@ -14,7 +16,8 @@ export interface Today {
   refused: number;
   mailboxes: { id: number; address: string; sent: number; limit: number; state: string }[];
   toGo: number;
-  week: { sent: number; replied: number; booked: number; optedOut: number };
+  /** Emails sent; of the rest the people, as results count them. */
+  week: { sent: number } & Pick<Happened, "answered" | "positive" | "booked" | "optedOut">;
   /** The way to the first email; null once one has been sent. */
   firstSteps: FirstStep[] | null;
 }
@@ -26,6 +29,17 @@ const IS_OF = `(@everybody OR coalesce(
   (SELECT m.user_id FROM replies r JOIN mailboxes m ON m.id = r.mailbox_id WHERE r.id = e.reply_id),
   (SELECT owner_id FROM prospects WHERE id = e.prospect_id)) = @userId)`;
 
+function happenedThisWeek(
+  { db }: App,
+  { everybody, userId }: ReturnType<typeof whose>,
+  monday: number,
+): Happened {
+  const truth = `${monday} ${outcomesTruth(db)}`;
+  const byOwner = keptCount(db, "this week", truth, () => happenedBy(db, "owner", monday));
+  const own = byOwner.get(userId);
+  return happenedTogether(everybody === 1 ? byOwner.values() : own ? [own] : []);
+}
+
 /** What waits for the rep, and how today and this week stand. */
 export function today(app: App, user: Pick<User, "id" | "looksAt" | "zone">): Today {
   const { db, clock } = app;
@@ -36,15 +50,16 @@ export function today(app: App, user: Pick<User, "id" | "looksAt" | "zone">): To
   const dayEnd = startOfNextDay(now, user.zone);
   const count = (text: string, values: Record<string, Value> = {}) =>
     sql(db, text).get<{ count: number }>({ ...values, ...of })?.count ?? 0;
-  const events = (kind: string, what = "DISTINCT e.prospect_id") =>
-    count(
-      `SELECT count(${what}) AS count FROM events e WHERE e.kind = @kind AND e.at >= @monday AND ${IS_OF}`,
-      { kind, monday },
-    );
+  const events = (kind: string) =>
+    count(`SELECT count(*) AS count FROM events e WHERE e.kind = @kind AND e.at >= @monday AND ${IS_OF}`, {
+      kind,
+      monday,
+    });
+  const { answered, positive, booked, optedOut } = happenedThisWeek(app, of, monday);
   return {
     now,
     unread: countUnread(app, whose(user)),
-    refused: events("email_refused", "*"),
+    refused: events("email_refused"),
     mailboxes: mailboxes.map((mailbox) => {
       const sender = senderOf(db, mailbox, now);
       const { id, address, state } = mailbox;
@@ -55,12 +70,7 @@ export function today(app: App, user: Pick<User, "id" | "looksAt" | "zone">): To
        WHERE j.state = 'active' AND j.next_at < @dayEnd AND (@everybody OR m.user_id = @userId)`,
       { dayEnd },
     ),
-    week: {
-      sent: events("email_sent", "*"),
-      replied: events("replied"),
-      booked: events("booked"),
-      optedOut: events("opted_out"),
-    },
+    week: { sent: events("email_sent"), answered, positive, booked, optedOut },
     firstSteps: firstSteps(app),
   };
 }

@@ -17,6 +17,7 @@ import {
   prospectsQuery,
 } from "../../../server/prospects/people/list-prospects";
 import { overviewOf } from "../../../server/prospects/people/overview";
+import { resultsOfList } from "../../../server/results/of-list";
 import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
@@ -28,7 +29,7 @@ import { AddPerson } from "../add-person";
 import { BulkBar } from "../bulk-bar";
 import { ColumnChoice, useColumnLayout } from "../column-layout";
 import { FilterEditor } from "../filter-editor";
-import { ListQuality } from "../list-margin";
+import { ListQuality, ListResults } from "../list-margin";
 import { ListTabs } from "../list-tabs";
 import { NextStep, runningWords } from "../next-step";
 import { NOBODY, ProspectGrid } from "../prospect-grid";
@@ -54,6 +55,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     ...listProspects(app, userId, query),
     lists: allLists(app, userId),
     state: query.list === undefined ? null : listState(app, query.list),
+    results: query.list === undefined ? null : resultsOfList(app, userId, query.list),
     filters: allFilters(app, userId),
     choices: filterChoices(app, userId),
     sequences: sequenceChoices(app, userId),
@@ -155,6 +157,9 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
             !list && <OverviewMargin overview={loaderData.overview} total={total} />
           )}
           {state && <ListQuality state={state} title={`“${list?.name}”`} />}
+          {loaderData.results && loaderData.results.started > 0 && (
+            <ListResults figures={loaderData.results} />
+          )}
         </>
       }
     >

@@ -15,7 +15,7 @@ import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { PlainSelect } from "../../components/plain-select";
 import { longDay } from "../../components/words";
-import { Figures } from "../tables";
+import { Figures, Note } from "../tables";
 import type { Route } from "./+types/report";
 
 const query = z.object({
@@ -102,18 +102,22 @@ export default function Report({ loaderData }: Route.ComponentProps) {
       <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
         By sequence
       </Typography>
-      <Figures
-        name="By sequence"
-        rows={sequences}
-        keyOf={({ id }) => String(id)}
-        columns={[
-          { title: "Sequence", of: ({ id, name }) => <Link to={`/results/${id}`}>{name}</Link> },
-          ...ROWS.slice(0, 5).map(([name, words]) => ({
-            title: words,
-            of: (row: (typeof sequences)[number]) => row.now[name].toLocaleString("en-GB"),
-          })),
-        ]}
-      />
+      {sequences.length === 0 ? (
+        <Note>Nothing happened on any sequence.</Note>
+      ) : (
+        <Figures
+          name="By sequence"
+          rows={sequences}
+          keyOf={({ id }) => String(id)}
+          columns={[
+            { title: "Sequence", of: ({ id, name }) => <Link to={`/results/${id}`}>{name}</Link> },
+            ...ROWS.slice(0, 5).map(([name, words]) => ({
+              title: words,
+              of: (row: (typeof sequences)[number]) => row.now[name].toLocaleString("en-GB"),
+            })),
+          ]}
+        />
+      )}
     </Page>
   );
 }

@@ -9,6 +9,7 @@ import type { Finding } from "../../../core/results/findings";
 import { webApp } from "../../../server/app";
 import { besideChoices, besideOf } from "../../../server/results/beside";
 import { lookChoices } from "../../../server/results/choices";
+import { loadLines } from "../../../server/results/loads";
 import { lookQuery } from "../../../server/results/look";
 import { sequenceResults, settledOn } from "../../../server/results/one-sequence";
 import { cohorts } from "../../../server/results/overview";
@@ -25,7 +26,15 @@ import { Band } from "../band";
 import { Differences } from "../beside";
 import { Findings } from "../findings";
 import { LookBar } from "../look-bar";
-import { GroupsTable, HoursPart, HowLongTable, StepsTable, WeeksTable, WordingsTable } from "../tables";
+import {
+  GroupsTable,
+  HoursPart,
+  HowLongTable,
+  LoadsTable,
+  StepsTable,
+  WeeksTable,
+  WordingsTable,
+} from "../tables";
 import { GREEN_WORDS } from "../words";
 import type { Route } from "./+types/sequence";
 
@@ -55,6 +64,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       ),
     ) as Record<string, string>,
     weeks: query.show === "weeks" ? cohorts(app, userId, id, zone) : [],
+    loads: query.show === "opens" ? loadLines(app, userId, id) : [],
     look,
     choices,
   };
@@ -86,6 +96,7 @@ const PARTS = {
   who: "Who answers",
   long: "How long",
   weeks: "Week by week",
+  opens: "Opens",
 } as const;
 type Part = keyof typeof PARTS;
 
@@ -253,6 +264,8 @@ function Shown({
       return <HowLongTable howLong={loaded.howLong} green={look.green} />;
     case "weeks":
       return <WeeksTable weeks={loaded.weeks} />;
+    case "opens":
+      return <LoadsTable loads={loaded.loads} />;
   }
 }
 
