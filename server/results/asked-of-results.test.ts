@@ -248,7 +248,7 @@ describe("on Monday morning", () => {
 it("loads are counted by whom they are taken for, with their reasons, and a list by its people", () =>
   inCopy((app) => {
     app.db.exec(`INSERT INTO loads (touch_id, kind, at, agent, network, is_head, is_own, trust, because) SELECT t.id, 'opened', 1, 'x', 'n', 0, 0,
-      iif(t.id % 3, 'proxy', 'person'), iif(t.id % 3, t.id % 7 || ' seconds after it was delivered', 'nothing speaks against a person')
+      iif(t.id % 3, 'proxy', 'person'), iif(t.id % 3, (t.id % 7) || ' seconds after it was delivered', 'nothing speaks against a person')
       FROM touches t WHERE t.prospect_id <= 30`);
     expect(loadLines(app, 1, sequenceId)).toEqual([
       {
