@@ -1,6 +1,7 @@
 /**
  * `npm run demo`: makes the demo's world, starts everything around it, stops it all on Ctrl C. `--keep` goes on with the
- * world that is there, `--only-make` ends when it is made.
+ * world that is there, `--only-make` ends when it is made. `--record-seasons` makes the seasons before it anew, which are
+ * shipped (seasons.ts).
  */
 import { spawn } from "node:child_process";
 import { mkdirSync, rmSync } from "node:fs";
@@ -93,6 +94,18 @@ async function fill(app: App): Promise<void> {
   say(`  done in ${Math.round((Date.now() - began) / 1000)} seconds`);
 }
 
+async function record(app: App): Promise<void> {
+  const [{ setUpTeam, martaOf }, { recordSeasons, SEASONS_BEGIN }, { packSeasons }] = await Promise.all([
+    import("./make-world.ts"),
+    import("./seasons.ts"),
+    import("./seasons-file.ts"),
+  ]);
+  const { users, mailboxIds } = await setUpTeam(app, ports, Date.parse(SEASONS_BEGIN));
+  await recordSeasons(app, martaOf(users), mailboxIds, (words) => say(`  ${words}`));
+  const { bytes } = packSeasons(app.db, join(folder, "seasons.db"));
+  say(`  recorded: ${Math.round(bytes / 1024)} kB`);
+}
+
 try {
   await requireFreePort(port, host, "SAUDADE_PORT");
   for (const each of everyPort(ports)) await requireFreePort(each, "127.0.0.1", "SAUDADE_STANDIN_PORT");
@@ -103,12 +116,20 @@ try {
   let app = openApp(readConfig({ ...process.env, ...env }));
   migrate(app.db);
   const isEmpty = () => sql(app.db, "SELECT 1 FROM users").get<unknown>([]) === undefined;
-  if (isEmpty() && !wants("--only-make")) {
+  if (isEmpty() && !wants("--only-make") && !wants("--record-seasons")) {
     app.db.close();
     await makeApart();
     app = openApp(readConfig({ ...process.env, ...env }));
   }
   const isNew = isEmpty();
+  const records = wants("--record-seasons");
+  if (isNew && !records && process.env.SAUDADE_DEMO_SEASONS !== "off") {
+    app.db.close();
+    const { unpackSeasons } = await import("./seasons-file.ts");
+    unpackSeasons(env.SAUDADE_DB);
+    app = openApp(readConfig({ ...process.env, ...env }));
+    migrate(app.db);
+  }
   if (!isNew) {
     // Time stood still while nothing ran.
     const base = sql(app.db, "SELECT base FROM demo_clock").get<{ base: number }>([])?.base;
@@ -134,9 +155,9 @@ try {
     }),
     start("web server", "server/web/main.ts"),
   ]);
-  if (isNew) await fill(app);
+  if (isNew) await (records ? record(app) : fill(app));
   app.db.close();
-  if (wants("--only-make")) await stop(0);
+  if (wants("--only-make") || records) await stop(0);
   await Promise.all([start("engine", "server/engine/main.ts"), start("worker", "server/workers/main.ts")]);
   say(
     `\nSaudade's demo runs at http://${host}:${port}\nCtrl C stops it. The next start begins afresh; with --keep it goes on from here.`,

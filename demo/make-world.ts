@@ -63,12 +63,12 @@ import {
   USERS,
 } from "./scenario.ts";
 
-function value<T>(outcome: Outcome<T>): T {
+export function value<T>(outcome: Outcome<T>): T {
   if (!outcome.ok) throw new Error(Object.values(outcome.errors).join(" "));
   return outcome.value;
 }
 
-async function tell(app: App, path: string, body: unknown): Promise<void> {
+export async function tell(app: App, path: string, body: unknown): Promise<void> {
   const answer = await fetch(app.config.standin + path, { method: "POST", body: JSON.stringify(body) });
   if (!answer.ok) throw new Error(await answer.text());
 }
@@ -79,16 +79,10 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
   app.db.pragma("synchronous = OFF");
   const begins = Date.parse(BEGINS_AT);
   const opens = Date.parse(OPENS_AT);
-  setDemoClock(app.db, begins, false);
-  await moveStandin(app, begins, false);
-  const users: number[] = [];
-  for (const user of USERS) users.push(value(await createUser(app, { ...user, password: DEMO_PASSWORD })));
+  const { users, mailboxIds } = await setUpTeam(app, ports, begins);
   const marta = users[0] as number;
-  value(saveCompany(app, null, { name: "Quillwater", country: "PT" }));
-  value(saveSendingSettings(app, null, { blockZones: [BLOCK_ZONE] }));
-  const [martaUser] = USERS;
-  const mailboxIds = await addMailboxes(app, { ...martaUser, id: marta, bookingSlug: "" }, ports);
-  await connectNetwork(app, { ...martaUser, id: marta, bookingSlug: "" });
+  const rep = martaOf(users);
+  await connectNetwork(app, rep);
   await addPeople(app, marta);
   const starts = SEQUENCES.map((sequence) => ({
     id: addSequence(app, marta, sequence, mailboxIds),
@@ -105,7 +99,6 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
         at,
         act: () => {
           // Those since Thursday evening wait for whoever opens the demo.
-          const rep = { ...martaUser, id: marta, bookingSlug: "" };
           if (at < opens - 4 * DAY) workThroughReplies(app, rep, at);
           workThroughTouches(app, rep, at);
           noteMeetings(app, rep, at);
@@ -129,13 +122,42 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
   });
 }
 
+/** The team and its mailboxes, at an instant; where the seasons before are there, both have a new place only. */
+export async function setUpTeam(
+  app: App,
+  ports: Ports,
+  at: number,
+): Promise<{ users: number[]; mailboxIds: Map<string, number> }> {
+  setDemoClock(app.db, at, false);
+  await moveStandin(app, at, false);
+  let users = sql(app.db, "SELECT id FROM users ORDER BY id")
+    .all<{ id: number }>([])
+    .map(({ id }) => id);
+  if (users.length === 0) {
+    users = [];
+    for (const user of USERS) users.push(value(await createUser(app, { ...user, password: DEMO_PASSWORD })));
+    value(saveCompany(app, null, { name: "Quillwater", country: "PT" }));
+    value(saveSendingSettings(app, null, { blockZones: [BLOCK_ZONE] }));
+  }
+  return { users, mailboxIds: await addMailboxes(app, martaOf(users), ports) };
+}
+
+export function martaOf(users: readonly number[]): User {
+  const [marta] = USERS;
+  return { ...marta, id: users[0] as number, bookingSlug: "" };
+}
+
 async function addMailboxes(app: App, user: User, ports: Ports): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   await tell(app, "/mailboxes", { address: NEW_MAILBOX, password: DEMO_PASSWORD, imapPort: ports.newImap });
   for (const [index, { address, dailyLimit, rampStart, rampStep, pools = "" }] of MAILBOXES.entries()) {
     const imapPort = ports.imap + index;
     await tell(app, "/mailboxes", { address, password: DEMO_PASSWORD, imapPort });
+    const known = sql(app.db, "SELECT id FROM mailboxes WHERE address = @address").get<{ id: number }>({
+      address,
+    });
     const saved = saveMailbox(app, user, {
+      ...(known && { id: known.id }),
       address,
       senderName: "Marta Quintela",
       signature: SIGNATURE,
@@ -197,7 +219,7 @@ async function addPeople(app: App, userId: number): Promise<void> {
 }
 
 /** Calls that took place, and the thanks that she wrote for them. */
-function noteMeetings(app: App, marta: User, at: number): void {
+export function noteMeetings(app: App, marta: User, at: number): void {
   const over = sql(
     app.db,
     "SELECT token FROM meetings WHERE ends_at < @at AND held_at IS NULL AND cancelled_at IS NULL",
@@ -235,7 +257,7 @@ async function buildLists(app: App, [marta, rui]: [number, number]): Promise<voi
   app.db.exec("UPDATE jobs SET state = 'done' WHERE state = 'waiting' AND not_before = 0");
 }
 
-function addSequence(
+export function addSequence(
   app: App,
   userId: number,
   sequence: Pick<DemoSequence, "name" | "list" | "mailboxes" | "hours" | "path">,
@@ -259,6 +281,15 @@ function addSequence(
     }),
   );
   return id;
+}
+
+/** Whose colleague answered some days ago is let go on. */
+export function letColleaguesGo(app: App, at: number): void {
+  const held = sql(app.db, "SELECT scope_id AS companyId, since FROM holds WHERE scope = 'company'").all<{
+    companyId: number;
+    since: number;
+  }>([]);
+  for (const { companyId, since } of held) if (at - since > 2 * DAY) releaseCompany(app, null, companyId);
 }
 
 /** Some accept an invitation, a day or two later. */
@@ -287,12 +318,7 @@ function workThroughTouches(app: App, marta: User, at: number): void {
       at - endedAt > seeded("accepts in", prospectId)() * 2 * DAY
     )
       markAccepted(app, marta, prospectId);
-  // Whose colleague answered some days ago is let go on.
-  for (const { companyId, since } of sql(
-    app.db,
-    "SELECT scope_id AS companyId, since FROM holds WHERE scope = 'company'",
-  ).all<{ companyId: number; since: number }>([]))
-    if (at - since > 2 * DAY) releaseCompany(app, null, companyId);
+  letColleaguesGo(app, at);
   approveDrafts(
     app,
     marta,

@@ -45,7 +45,7 @@ export const LISTED_DOMAIN = "quillwater-note.example";
 export const SOCIAL_TOKEN = "marta-on-the-network";
 export const SIGNATURE = "Marta Quintela\nQuillwater · loggers for humidity and temperature";
 
-const email = (
+export const email = (
   id: string,
   name: string,
   days: number,
@@ -66,7 +66,7 @@ const email = (
 });
 
 /** What only Marta can do. */
-const touch = (
+export const touch = (
   id: string,
   kind: RepStep["kind"],
   name: string,

@@ -8,6 +8,8 @@ export default async function makeWorld(): Promise<() => void> {
   process.env.SAUDADE_E2E_FOLDER ??= mkdtempSync(join(tmpdir(), "saudade-e2e-"));
   const { MADE } = await import("./addresses.ts");
   const { startDemo } = await import("../demo/start-demo.ts");
+  // Without the seasons before, which no file needs: each copies this world.
+  process.env.SAUDADE_DEMO_SEASONS = "off";
   // `npm test` has it made while others are tested.
   if (!existsSync(MADE.folder)) await startDemo(MADE, "--only-make");
   return () => rmSync(process.env.SAUDADE_E2E_FOLDER as string, { recursive: true, force: true });

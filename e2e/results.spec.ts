@@ -133,3 +133,44 @@ test("two beside each other: the same drawing twice, and how sure the difference
     /Conservators abroad, in \d+ of 100\s*yes/,
   );
 });
+
+test("what to aim at: a target stands beside what is booked, and a look that was kept opens again", async ({
+  page,
+}) => {
+  await open(page, "/results?show=weeks");
+  const week = page.getByRole("region", { name: "Calls booked this week" });
+  const mine = week.getByRole("listitem").filter({ hasText: "Marta Quintela" });
+  await mine.getByRole("button", { name: "Set a target for Marta Quintela" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("spinbutton", { name: "Calls to be booked in a week" }).fill("0");
+  await dialog.getByRole("button", { name: "Set it" }).click();
+  await expect(dialog.getByText("At least one; leave it empty for none.")).toBeVisible();
+  await dialog.getByRole("spinbutton", { name: "Calls to be booked in a week" }).fill("4");
+  await dialog.getByRole("button", { name: "Set it" }).click();
+  await expect(dialog).toBeHidden();
+  await expect(mine).toContainText(/^Marta Quintela\d of 4/);
+
+  await open(page, "/results/3?country=US");
+  await page.getByRole("button", { name: "Keep this look" }).click();
+  await dialog.getByRole("textbox", { name: "Name of the look as it is now" }).fill("Across the ocean");
+  await dialog.getByRole("button", { name: "Keep this look" }).click();
+  await expect(dialog).toBeHidden();
+  await open(page, "/results");
+  await page.getByRole("button", { name: "Looks (1)" }).click();
+  await dialog.getByRole("link", { name: "Across the ocean" }).click();
+  await expect(page).toHaveURL(/\/results\/3\?country=US$/);
+  await expect(page.getByRole("combobox", { name: "Country" })).toHaveValue("US");
+});
+
+test("what to write: what worked stands in the piece's own list, with of how many", async ({ page }) => {
+  await open(page, "/sequences/3");
+  await expect(
+    page.getByText(/^\d+ of \d+ wants? to talk \(likely \d+–\d+ %\), \d+ answered$/),
+  ).toBeVisible();
+  await page.getByRole("button", { name: "Pieces" }).click();
+  const before = page.getByRole("dialog").getByRole("region", { name: "Written before" });
+  const said = await before.getByText(/want to talk \(likely/).allTextContents();
+  const least = said.map((each) => Number(/likely (\d+)/.exec(each)?.[1]));
+  expect(least.length).toBeGreaterThan(2);
+  expect(least).toEqual(least.toSorted((a, b) => b - a));
+});

@@ -1,5 +1,5 @@
 /** Who answers: groups of people that differ from the rest, said only where it is more than the chance of having looked at many. */
-import { chanceOfSuch, falseShares } from "./many.ts";
+import { chanceOfSuch, FALSE_SHARE, falseShares } from "./many.ts";
 import { type Share, shareOf } from "./share.ts";
 
 export const ATTRIBUTES = [
@@ -35,8 +35,6 @@ export interface Group {
 
 /** Smaller groups say nothing, and looking at them costs the others. */
 const LEAST = 12;
-/** Of the groups that are called different, one in twenty may be chance. */
-export const FALSE_SHARE = 0.05;
 
 /** Those that differ first, then by how many they are. */
 export function groupsOf(people: readonly Someone[]): Group[] {

@@ -1,6 +1,6 @@
 /** When what was sent is answered: by weekday and hour where the prospect is, and whether any of it is more than chance. */
 import type { Counts } from "./beta.ts";
-import { chanceOfSuch, falseShares } from "./many.ts";
+import { chanceOfSuch, FALSE_SHARE, falseShares } from "./many.ts";
 import { type Share, shareOf } from "./share.ts";
 
 export interface Sent {
@@ -33,7 +33,6 @@ const STRENGTH = 30;
 /** Parts of a day that are compared; fewer hours than this are chance for years. */
 const PART_OF_DAY = 2;
 const LEAST = 20;
-const FALSE_SHARE = 0.05;
 
 /** Every hour at which something was sent. */
 export function hoursOf(sent: readonly Sent[]): Hour[] {

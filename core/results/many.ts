@@ -6,6 +6,9 @@ const logChoose = (n: number, k: number): number => logGamma(n + 1) - logGamma(k
 /** Two tables are as likely if they differ by no more than what arithmetic leaves. */
 const AS_LIKELY = 1 + 1e-7;
 
+/** Of what is called different among many, one in twenty may be chance. */
+export const FALSE_SHARE = 0.05;
+
 /** How likely counts at least as far apart are if both groups have the same rate: two-sided, exact (R. A. Fisher, 1935). */
 export function chanceOfSuch(one: Counts, other: Counts): number {
   const part = one.part + other.part;

@@ -75,8 +75,16 @@ const bodies = {
       lastName: z.string(),
       zone: z.string(),
       gone: z.boolean(),
+      leaning: z
+        .object({
+          answers: z.number(),
+          words: z.array(z.object({ holds: z.string(), times: z.number() })),
+          hours: z.object({ from: z.number(), to: z.number(), times: z.number() }).nullable(),
+        })
+        .optional(),
     }),
   ),
+  "/disfavour": z.object({ sender: z.string(), since: z.number() }),
   "/misbehave": z.object({ kind: z.enum(MISBEHAVIOURS), times: z.number(), ms: z.number().optional() }),
   "/deliver": z.object({ mailbox: z.string(), raw: z.string() }),
 };
@@ -104,6 +112,11 @@ async function answer(path: string, body: unknown): Promise<unknown> {
     case "/people":
       state.addPeople(bodies[path].parse(body));
       return {};
+    case "/disfavour": {
+      const { sender, since } = bodies[path].parse(body);
+      state.disfavour(sender, since);
+      return {};
+    }
     case "/misbehave": {
       const { kind, times, ms } = bodies[path].parse(body);
       moods.set(kind, times, ms);

@@ -31,6 +31,36 @@ export interface Persona {
   draw: (what: string) => number;
 }
 
+/** What somebody leans to, where the world says it instead of the draw: how likely each email brings something, and what raises it. */
+export interface Leaning {
+  answers: number;
+  /** An email that holds these words is so many times as likely to bring something; 0: never. */
+  words: { holds: string; times: number }[];
+  /** So is one that came between these hours of theirs. */
+  hours: { from: number; to: number; times: number } | null;
+}
+
+/** How likely they act on an email, by its text and the hour at which it is there. */
+export const likelihoodOf = ({ answers, words, hours }: Leaning, text: string, hour: number): number =>
+  words.reduce((chance, { holds, times }) => (text.includes(holds) ? chance * times : chance), answers) *
+  (hours && hour >= hours.from && hour < hours.to ? hours.times : 1);
+
+/** What they do then: more often than others they want to talk, since they are asked for something that they need. */
+export function leaningAct(number: (what: string) => number): NonNullable<Persona["act"]> {
+  const reply = pick<ReplyKind>(number("kind"), [
+    ["interested", 0.5],
+    ["question", 0.16],
+    ["not_now", 0.14],
+    ["not_interested", 0.14],
+    ["wrong_person", 0.06],
+  ]);
+  return pick<NonNullable<Persona["act"]>>(number("act"), [
+    [{ kind: "book" }, 0.16],
+    [{ kind: "opt_out" }, 0.05],
+    [{ kind: "reply", reply }, 1],
+  ]);
+}
+
 /** A number in [0, 1) for each seed, address and purpose. */
 export function draw(seed: string, address: string, what: string): number {
   const hash = createHash("sha256").update(`${seed}\n${address}\n${what}`).digest();

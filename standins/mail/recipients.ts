@@ -1,7 +1,7 @@
 /** The people behind the addresses: what each email sets off, and how it is carried out. */
 import type { ParsedMail } from "mailparser";
 import MailComposer from "nodemailer/lib/mail-composer/index.js";
-import { draw, gatewayOf, type Persona, personaOf } from "./personas.ts";
+import { draw, gatewayOf, leaningAct, likelihoodOf, type Persona, personaOf } from "./personas.ts";
 import { type ReportKind, reportOf } from "./reports.ts";
 import type { Pending, State } from "./state.ts";
 import { awayLetter, replyText, type Writer } from "./wording.ts";
@@ -9,6 +9,9 @@ import { awayLetter, replyText, type Writer } from "./wording.ts";
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
+
+/** So many of what a mailbox in disfavour sends come back. */
+const DISFAVOURED_BACK = 0.08;
 
 /** What a recipient needs to know about the email they act on. */
 interface Received {
@@ -25,6 +28,8 @@ interface Received {
   optOut: string | null;
   booking: string | null;
   name: string;
+  /** What they do about it. */
+  act?: Persona["act"];
 }
 
 export type Deliver = (mailbox: string, raw: Buffer, at: number) => void;
@@ -84,6 +89,14 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
       schedule("bounce", now + (20 + 80 * chance("bounce")) * MINUTE, received);
       return;
     }
+    const leaning = state.leaningOf(address);
+    const isDisfavoured = state.isDisfavoured(received.mailbox, now);
+    if (isDisfavoured) {
+      // Some servers send it back, the others put it where nobody looks.
+      if (chance("refused") < DISFAVOURED_BACK)
+        schedule("bounce", now + (2 + 20 * chance("bounce")) * MINUTE, received);
+      return;
+    }
     if (persona.away > 0 && nth === 1) schedule("away", now + (1 + 2 * chance("away")) * MINUTE, received);
     const gateway = gatewayOf(seed, address);
     if (gateway === "prefetches" && received.pixel) schedule("prefetch", now + 3_000, received);
@@ -93,15 +106,20 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
     if (opens && received.pixel) schedule("open", reads, received);
     if (opens && received.links.length > 0 && chance("clicks") < persona.clicks)
       schedule("click", reads + 40_000, received);
-    if (nth === persona.actsOn && persona.act) actOn(persona, reads, received);
+    if (leaning) {
+      if (chance("leans") < likelihoodOf(leaning, received.text, hourIn(now, zone)))
+        actOn(persona, reads, { ...received, act: leaningAct(persona.draw) });
+    } else if (nth === persona.actsOn && persona.act)
+      actOn(persona, reads, { ...received, act: persona.act });
   }
 
   function actOn(persona: Persona, reads: number, received: Received): void {
     const zone = zoneOf(received.recipient);
-    if (persona.act?.kind === "reply")
+    const { act } = received;
+    if (act?.kind === "reply")
       schedule("reply", inOffice(reads + (6 + 500 * persona.draw("answers") ** 2) * MINUTE, zone), received);
-    if (persona.act?.kind === "opt_out" && received.optOut) schedule("opt_out", reads + 30_000, received);
-    if (persona.act?.kind === "book" && received.booking) {
+    if (act?.kind === "opt_out" && received.optOut) schedule("opt_out", reads + 30_000, received);
+    if (act?.kind === "book" && received.booking) {
       schedule("book", reads + 3 * MINUTE, received);
       if (persona.draw("moves") < 0.5) schedule("move", inOffice(reads + 5 * HOUR, zone), received);
     }
@@ -138,7 +156,8 @@ export function createRecipients(state: State, seed: string | null, deliver: Del
       case "book":
         return book(received, number);
       case "reply": {
-        const kind = persona.act?.kind === "reply" ? persona.act.reply : "question";
+        const act = received.act ?? persona.act;
+        const kind = act?.kind === "reply" ? act.reply : "question";
         const quote = `On ${new Date(received.sentAt).toUTCString().slice(0, 16)}, ${received.sender} <${received.mailbox}> wrote:\n${received.text.replace(/^/gm, "> ")}`;
         return deliver(
           received.mailbox,

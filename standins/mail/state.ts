@@ -1,6 +1,6 @@
 /** What the stand-in remembers across a restart: one SQLite file of its own. */
 import Database from "better-sqlite3";
-import { draw } from "./personas.ts";
+import { draw, type Leaning } from "./personas.ts";
 
 export interface Account {
   address: string;
@@ -42,6 +42,7 @@ export interface Person {
   zone: string;
   /** They have left; mail to them comes back after a while. */
   gone: boolean;
+  leaning?: Leaning | undefined;
 }
 
 export interface Delivery {
@@ -89,6 +90,8 @@ export function openState(path: string) {
       id INTEGER PRIMARY KEY, recipient TEXT NOT NULL, message_id TEXT NOT NULL, subject TEXT NOT NULL, at INTEGER NOT NULL);
     CREATE TABLE IF NOT EXISTS delivery_sender (message_id TEXT PRIMARY KEY, sender TEXT NOT NULL);
     CREATE INDEX IF NOT EXISTS delivery_by_recipient ON delivery (recipient);
+    CREATE TABLE IF NOT EXISTS leaning (address TEXT PRIMARY KEY, detail TEXT NOT NULL);
+    CREATE TABLE IF NOT EXISTS disfavour (sender TEXT PRIMARY KEY, since INTEGER NOT NULL);
     CREATE TABLE IF NOT EXISTS clock (id INTEGER PRIMARY KEY CHECK (id = 1), base INTEGER NOT NULL, started_wall INTEGER);
   `);
   const get = {
@@ -103,6 +106,8 @@ export function openState(path: string) {
     person: db.prepare<[string], Person>(
       "SELECT address, first_name AS firstName, last_name AS lastName, zone, gone FROM person WHERE address = ?",
     ),
+    leaning: db.prepare<[string], { detail: string }>("SELECT detail FROM leaning WHERE address = ?"),
+    disfavour: db.prepare<[string], { since: number }>("SELECT since FROM disfavour WHERE sender = ?"),
     deliveredTo: db.prepare<[string], { count: number }>(
       "SELECT count(*) AS count FROM delivery WHERE recipient = ?",
     ),
@@ -126,6 +131,8 @@ export function openState(path: string) {
     person: db.prepare(
       "INSERT INTO person VALUES (@address, @firstName, @lastName, @zone, @gone) ON CONFLICT DO UPDATE SET zone = @zone",
     ),
+    leaning: db.prepare("INSERT OR REPLACE INTO leaning VALUES (?, ?)"),
+    disfavour: db.prepare("INSERT OR REPLACE INTO disfavour VALUES (?, ?)"),
     sender: db.prepare("INSERT OR IGNORE INTO delivery_sender VALUES (?, ?)"),
     delivery: db.prepare(
       "INSERT INTO delivery (recipient, message_id, subject, at) VALUES (@recipient, @messageId, @subject, @at)",
@@ -144,6 +151,14 @@ export function openState(path: string) {
     finish: (id: number) => put.done.run(id),
     nextAt: () => get.next.get()?.due ?? null,
     personAt: (address: string) => get.person.get(address),
+    leaningOf(address: string): Leaning | null {
+      const row = get.leaning.get(address);
+      return row ? (JSON.parse(row.detail) as Leaning) : null;
+    },
+    /** From this instant on servers think little of what a mailbox sends. */
+    disfavour: (sender: string, since: number) => put.disfavour.run(sender, since),
+    isDisfavoured: (sender: string, now: number) =>
+      (get.disfavour.get(sender)?.since ?? Number.POSITIVE_INFINITY) <= now,
     /** Somebody of the same house whom nobody has written to yet: the same one each time. */
     colleagueOf(address: string): { name: string; address: string } {
       const domain = address.split("@")[1] ?? "";
@@ -153,7 +168,10 @@ export function openState(path: string) {
       return { name: `${first} ${last}`, address: `${first}.${last}@${domain}`.toLowerCase() };
     },
     addPeople: db.transaction((people: Person[]) => {
-      for (const person of people) put.person.run({ ...person, gone: person.gone ? 1 : 0 });
+      for (const { leaning, ...person } of people) {
+        put.person.run({ ...person, gone: person.gone ? 1 : 0 });
+        if (leaning) put.leaning.run(person.address, JSON.stringify(leaning));
+      }
     }),
     recordDelivery(delivery: Delivery, sender: string) {
       put.delivery.run(delivery);
@@ -171,7 +189,7 @@ export function openState(path: string) {
     together: <T>(work: () => T): T => db.transaction(work)(),
     clear: () =>
       db.exec(
-        "DELETE FROM account; DELETE FROM message; DELETE FROM pending; DELETE FROM person; DELETE FROM delivery; DELETE FROM delivery_sender; DELETE FROM clock",
+        "DELETE FROM account; DELETE FROM message; DELETE FROM pending; DELETE FROM person; DELETE FROM leaning; DELETE FROM disfavour; DELETE FROM delivery; DELETE FROM delivery_sender; DELETE FROM clock",
       ),
     close: () => db.close(),
   };
