@@ -95,12 +95,9 @@ async function fill(app: App): Promise<void> {
 }
 
 async function record(app: App): Promise<void> {
-  const [{ setUpTeam, martaOf }, { recordSeasons, SEASONS_BEGIN }, { packSeasons }] = await Promise.all([
-    import("./make-world.ts"),
-    import("./seasons.ts"),
-    import("./seasons-file.ts"),
-  ]);
-  const { users, mailboxIds } = await setUpTeam(app, ports, Date.parse(SEASONS_BEGIN));
+  const [{ setUpTeam, martaOf }, { recordSeasons, SEASON_LIMIT, SEASONS_BEGIN }, { packSeasons }] =
+    await Promise.all([import("./make-world.ts"), import("./seasons.ts"), import("./seasons-file.ts")]);
+  const { users, mailboxIds } = await setUpTeam(app, ports, Date.parse(SEASONS_BEGIN), SEASON_LIMIT);
   await recordSeasons(app, martaOf(users), mailboxIds, (words) => say(`  ${words}`));
   const { bytes } = packSeasons(app.db, join(folder, "seasons.db"));
   say(`  recorded: ${Math.round(bytes / 1024)} kB`);

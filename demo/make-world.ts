@@ -122,11 +122,12 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
   });
 }
 
-/** The team and its mailboxes, at an instant; where the seasons before are there, both have a new place only. */
+/** The team and its mailboxes, at an instant; where the seasons before are there, both have a new place only. `limit`: of every mailbox a day. */
 export async function setUpTeam(
   app: App,
   ports: Ports,
   at: number,
+  limit?: number,
 ): Promise<{ users: number[]; mailboxIds: Map<string, number> }> {
   setDemoClock(app.db, at, false);
   await moveStandin(app, at, false);
@@ -139,7 +140,7 @@ export async function setUpTeam(
     value(saveCompany(app, null, { name: "Quillwater", country: "PT" }));
     value(saveSendingSettings(app, null, { blockZones: [BLOCK_ZONE] }));
   }
-  return { users, mailboxIds: await addMailboxes(app, martaOf(users), ports) };
+  return { users, mailboxIds: await addMailboxes(app, martaOf(users), ports, limit) };
 }
 
 export function martaOf(users: readonly number[]): User {
@@ -147,7 +148,12 @@ export function martaOf(users: readonly number[]): User {
   return { ...marta, id: users[0] as number, bookingSlug: "" };
 }
 
-async function addMailboxes(app: App, user: User, ports: Ports): Promise<Map<string, number>> {
+async function addMailboxes(
+  app: App,
+  user: User,
+  ports: Ports,
+  limit?: number,
+): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   await tell(app, "/mailboxes", { address: NEW_MAILBOX, password: DEMO_PASSWORD, imapPort: ports.newImap });
   for (const [index, { address, dailyLimit, rampStart, rampStep, pools = "" }] of MAILBOXES.entries()) {
@@ -169,9 +175,7 @@ async function addMailboxes(app: App, user: User, ports: Ports): Promise<Map<str
       imapSecurity: "none",
       username: address,
       password: DEMO_PASSWORD,
-      dailyLimit,
-      rampStart,
-      rampStep,
+      ...(limit === undefined ? { dailyLimit, rampStart, rampStep } : { dailyLimit: limit }),
       pools,
       gapLeast: 9,
       gapMost: 14,

@@ -28,27 +28,29 @@ import { inventSeasonPeople, KEEN_TITLE } from "./season-people.ts";
 
 export const SEASONS_BEGIN = "2026-01-12T07:00:00+00:00";
 /** Calls to the last of them are over by then, and the mailboxes have rested. */
-export const SEASONS_END = "2026-05-09T18:00:00+01:00";
+export const SEASONS_END = "2026-05-16T18:00:00+01:00";
 
 /** Servers think little of this mailbox from then on. */
 export const FALLING = {
   sender: "marta@quillwater-note.example",
-  since: Date.parse("2026-04-06T07:00:00+01:00"),
+  since: Date.parse("2026-04-20T07:00:00+01:00"),
 };
 
 const BETTER = "a logger for a week";
 const SILENT = "our brochure";
 
-const ANSWERS_AT = 0.042;
+const ANSWERS_AT = 0.044;
 const leaningOf = ({ title }: DemoPerson) => ({
   answers: ANSWERS_AT * (title === KEEN_TITLE ? 2.1 : 0.75),
   words: [
-    { holds: BETTER, times: 2.8 },
+    { holds: BETTER, times: 4.2 },
     { holds: SILENT, times: 0 },
   ],
-  hours: { from: 8, to: 10, times: 1.9 },
+  hours: { from: 8, to: 10, times: 2.2 },
 });
 
+/** A season goes on for weeks. */
+export const SEASON_LIMIT = 14;
 const HOURS = { opens: "08:00", closes: "17:30" };
 const mailboxes = MAILBOXES.map(({ address }) => address);
 
@@ -125,7 +127,7 @@ const SEASONS = [
   {
     name: "Spring rounds",
     list: "Cellars and dairies, spring",
-    at: "2026-03-09T07:30:00+00:00",
+    at: "2026-03-23T07:30:00+00:00",
     path: path(
       "this spring",
       "in spring the walls of a store still hold the winter's damp when the air is dry again.",
