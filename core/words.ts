@@ -48,10 +48,3 @@ export const dayOfMonth = (localDay: string) =>
 export function count(number: number, one: string, many = `${one}s`): string {
   return `${number.toLocaleString("en-GB")} ${number === 1 ? one : many}`;
 }
-
-/** Shared credit has fractions: at most one digit of them. */
-export const amount = (number: number): string =>
-  number.toLocaleString("en-GB", { maximumFractionDigits: 1 });
-
-export const percent = (part: number, whole: number): string =>
-  whole === 0 ? "–" : `${Math.round((100 * part) / whole)} %`;

@@ -39,14 +39,14 @@ export const FALLING = {
 const BETTER = "a logger for a week";
 const SILENT = "our brochure";
 
-const ANSWERS_AT = 0.044;
+const ANSWERS_AT = 0.036;
 const leaningOf = ({ title }: DemoPerson) => ({
   answers: ANSWERS_AT * (title === KEEN_TITLE ? 2.1 : 0.75),
   words: [
-    { holds: BETTER, times: 4.2 },
+    { holds: BETTER, times: 3.2 },
     { holds: SILENT, times: 0 },
   ],
-  hours: { from: 8, to: 10, times: 2.2 },
+  hours: { from: 8, to: 10, times: 3 },
 });
 
 /** A season goes on for weeks. */

@@ -2,8 +2,8 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { ADDRESS_STATES, type AddressState } from "../../core/prospects/verdict";
+import { percent } from "../../core/results/figure-words";
 import type { Figures } from "../../core/results/figures";
-import { percent } from "../../core/words";
 import type { ListState } from "../../server/prospects/lists/list-state";
 import { MarginNote } from "../components/page";
 import { VERDICT_COLOURS, VERDICT_NAMES } from "./words";

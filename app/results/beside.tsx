@@ -1,9 +1,9 @@
 /** How two looks differ, figure by figure, and how sure that is. */
 import Typography from "@mui/material/Typography";
 import { compareRates } from "../../core/results/beta";
+import { percent } from "../../core/results/figure-words";
 import type { Figures as Counted, Figure } from "../../core/results/figures";
 import { chanceOfSuch } from "../../core/results/many";
-import { percent } from "../../core/words";
 import { Figures } from "./tables";
 
 const COMPARED: readonly (readonly [Figure, string, base: Figure])[] = [

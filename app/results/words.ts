@@ -3,20 +3,10 @@ import type { Credit, Green } from "../../core/results/credit";
 import { type Share, shareOf } from "../../core/results/share";
 import type { Pick } from "../../core/results/who-did";
 import { type Brought, LEAST_REACHED } from "../../core/results/worked";
-import { longDay } from "../../core/words";
-import type { SenderDrift } from "../../server/results/senders";
 
 /** "3–11 %": where the true share lies in 19 of 20 cases. */
 export const likely = ({ low, high, whole }: Share): string =>
   whole === 0 ? "–" : `${Math.round(100 * low)}–${Math.round(100 * high)} %`;
-
-/** What a sender's drift is, and what to do about it. */
-export function driftWords(name: string, { of, since }: SenderDrift): string {
-  const week = `since the week of ${longDay(since)}`;
-  return of === "bounced"
-    ? `More comes back to ${name} than before, ${week}. Let it rest, and check the addresses of its lists.`
-    : `Fewer answer ${name} than before, ${week}. Look at where its email lands before more goes.`;
-}
 
 /** What a text brought: how many of how many, and how sure one can be. */
 export function broughtWords({ reached, answered, positive }: Brought): string {

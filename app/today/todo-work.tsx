@@ -9,7 +9,7 @@ import { KeyButton } from "../components/key";
 import { DayField, TimeField } from "../components/moment-fields";
 import { PlainTextField } from "../components/plain-text-field";
 import { count } from "../components/words";
-import { driftWords } from "../results/words";
+import { driftWords } from "../results/drift-words";
 
 export type Act = (intent: string, body: Record<string, unknown>) => void;
 

@@ -1,6 +1,7 @@
 /** Each finding in words that a rep understands, with its evidence. */
 
-import { amount, count, longDay, percent, weekday } from "../words.ts";
+import { count, longDay, weekday } from "../words.ts";
+import { amount, percent } from "./figure-words.ts";
 import type { Finding } from "./findings.ts";
 import { groupName } from "./group-words.ts";
 import type { Group } from "./groups.ts";

@@ -86,7 +86,7 @@ export function senders(app: App, zone: string, by: SendersBy = "mailbox"): Send
   }
   return [...lines.values()]
     .filter(({ made }) => made > 0)
-    .map((line) => ({ ...line, drift: driftOfWeeks(line.weeks, first) }));
+    .map((line) => ({ ...line, drift: driftOfWeeks(line.weeks) }));
 }
 
 function nameOf({ address, provider }: Mailbox, by: SendersBy): string {
@@ -104,15 +104,14 @@ export function drifts(app: App, zone: string): (SenderDrift & { mailboxId: numb
   );
 }
 
-/** Against the first weeks in which enough was sent; the last week's answers are still on their way. */
-function driftOfWeeks(weeks: SenderLine["weeks"], first: number): SenderDrift | null {
-  const begins = weeks.findIndex(({ made }) => made > 0);
-  if (begins < 0) return null;
-  const before = weeks.slice(begins, begins + USUAL_WEEKS);
+/** Against the first weeks in which anything was sent; the last week's answers are still on their way. */
+function driftOfWeeks(all: SenderLine["weeks"]): SenderDrift | null {
+  const weeks = all.filter(({ made }) => made > 0);
+  const before = weeks.slice(0, USUAL_WEEKS);
   const made = before.reduce((sum, week) => sum + week.made, 0);
   if (made < LEAST_USUAL) return null;
-  const later = weeks.slice(begins + USUAL_WEEKS);
-  const dayOf = (week: number) => textOfDay(first + 7 * (begins + USUAL_WEEKS + week));
+  const later = weeks.slice(USUAL_WEEKS);
+  const dayOf = (nth: number) => later[nth]?.day ?? "";
   const bounced = driftOf(
     later.map((week) => ({ part: week.bounced, whole: week.made })),
     { usual: Math.max(FEW_BOUNCES, before.reduce((sum, week) => sum + week.bounced, 0) / made), ...BOUNCED },
@@ -121,7 +120,9 @@ function driftOfWeeks(weeks: SenderLine["weeks"], first: number): SenderDrift | 
   const answered = before.reduce((sum, week) => sum + week.answered, 0) / made;
   if (answered === 0) return null;
   const silent = driftOf(
-    later.slice(0, -1).map((week) => ({ part: week.made - week.answered, whole: week.made })),
+    later
+      .filter(({ day }) => day !== all.at(-1)?.day)
+      .map((week) => ({ part: week.made - week.answered, whole: week.made })),
     { usual: 1 - answered, ...SILENT },
   );
   return silent.alarmAt === null ? null : { of: "answered", since: dayOf(silent.since ?? silent.alarmAt) };
