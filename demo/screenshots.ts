@@ -18,29 +18,29 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "today", path: "/" },
   {
     name: "prospects",
-    path: "/prospects?list=5",
+    path: "/prospects?list=7",
     prepare: (page) => page.getByRole("row").nth(3).getByRole("gridcell").nth(2).click(),
   },
   { name: "find", path: "/prospects/find" },
-  { name: "cleaning", path: "/lists/5/cleaning?rule=legal_form" },
-  { name: "duplicates", path: "/lists/5/duplicates" },
-  { name: "addresses", path: "/lists/5/addresses" },
+  { name: "cleaning", path: "/lists/7/cleaning?rule=legal_form" },
+  { name: "duplicates", path: "/lists/7/duplicates" },
+  { name: "addresses", path: "/lists/7/addresses" },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
   {
     name: "sequence",
-    path: "/sequences/1",
+    path: "/sequences/3",
     prepare: (page) => page.getByRole("button", { name: /^One thing left out/ }).click(),
   },
-  { name: "start", path: "/sequences/4/start", prepare: chooseReady },
+  { name: "start", path: "/sequences/6/start", prepare: chooseReady },
   {
     name: "rehearsal",
-    path: "/sequences/4/rehearsal",
+    path: "/sequences/6/rehearsal",
     prepare: (page) => page.getByRole("slider", { name: "Day" }).waitFor(),
   },
   {
     name: "email",
-    path: "/emails/new?to=40",
+    path: "/emails/new?to=1540",
     prepare: async (page) => {
       await page.getByLabel("It leaves").fill("Monday 8:00 my time");
       await page.getByText(/where they are/).waitFor();
@@ -59,7 +59,8 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   },
   { name: "replies", path: "/replies" },
   { name: "prospect", path: "/replies?show=people", prepare: openStopped },
-  { name: "results", path: "/results/3" },
+  { name: "results", path: "/results/2" },
+  { name: "results-all", path: "/results?show=senders" },
   { name: "settings", path: "/settings?show=booking" },
 ];
 
@@ -119,7 +120,6 @@ try {
     }).observe({ type: "layout-shift", buffered: true });
   });
   await page.goto(`${demo.url}/sign-in`);
-  await page.screenshot({ path: join(target, "sign-in.png") });
   await page.getByRole("button", { name: "Open the demo as Marta" }).click();
   await page.getByTestId("clock").waitFor();
   for (const { name, path, prepare } of VIEWS) {

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type App, openApp } from "../server/app.ts";
 import { setDemoClock } from "../server/clock.ts";
 import { readConfig } from "../server/config.ts";
-import { migrate, sql } from "../server/db/open.ts";
+import { type Db, migrate, openDb, sql } from "../server/db/open.ts";
 import { rebuildOutcomes } from "../server/db/outcomes.ts";
 import { lookQuery } from "../server/results/look.ts";
 import { type SequenceResults, sequenceResults } from "../server/results/one-sequence.ts";
@@ -58,6 +58,18 @@ describe("the finished seasons", () => {
     expect(count("reminders WHERE ended_at IS NULL")).toBe(0);
   });
 
+  it("have the schema of a new database", () => {
+    const fresh = openDb(":memory:");
+    migrate(fresh);
+    const schemaOf = (db: Db) =>
+      sql(
+        db,
+        "SELECT type, name, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite_%' ORDER BY type, name",
+      ).all<object>([]);
+    expect(schemaOf(app.db)).toEqual(schemaOf(fresh));
+    fresh.close();
+  });
+
   it("hold no secret of where they were recorded", () => {
     expect(count("mailboxes WHERE password_sealed != '' OR client_secret_sealed != ''")).toBe(0);
     expect(count("sessions")).toBe(0);
@@ -73,7 +85,7 @@ describe("the finished seasons", () => {
 
   it("show the wording that is better, the job that answers more, the good hour and the silent step", () => {
     expect(seasons).toHaveLength(2);
-    for (const { name, worded, groups, stretches, steps, findings } of seasons) {
+    for (const { id, name, worded, groups, steps, findings } of seasons) {
       const [opening] = worded;
       const [a, b] = (opening?.wordings ?? []).map(({ part, whole }) => part / whole);
       expect([name, (b ?? 0) > 1.5 * (a ?? 1)]).toEqual([name, true]);
@@ -89,6 +101,10 @@ describe("the finished seasons", () => {
         name,
         expect.stringContaining(KEEN_TITLE.split(" ")[0]?.toLowerCase() ?? ""),
       ]);
+      // Wanting to talk is rarer than answers: what one hour does to it is seen with twice the people.
+      const { stretches } = sequenceResults(app, 1, id, lookQuery.parse({ green: "answered" }), ZONE) ?? {
+        stretches: [],
+      };
       expect([
         name,
         stretches.some(({ by, from, differs }) => by === "hour" && differs && from >= 7 && from <= 9),

@@ -1153,7 +1153,7 @@ CREATE TABLE touch_outcomes (
   clicked_at INTEGER,
   PRIMARY KEY (sequence_id, journey_id, touch_id)
 ) STRICT, WITHOUT ROWID;
-CREATE INDEX touch_outcomes_by_sender ON touch_outcomes (mailbox_id, at, reached_at, bounced_at, answered_at) WHERE mailbox_id IS NOT NULL;
+CREATE INDEX touch_outcomes_by_sender ON touch_outcomes (mailbox_id, at, step_id, reached_at, bounced_at, answered_at) WHERE mailbox_id IS NOT NULL;
 
 CREATE VIEW touch_outcomes_now AS
 SELECT j.sequence_id, t.journey_id, t.id AS touch_id, t.step_id, t.version, t.variant_id, t.kind, t.mailbox_id,

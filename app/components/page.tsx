@@ -23,6 +23,12 @@ export function Page(props: {
         gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 312px" },
         height: "100%",
         overflow: { xs: "auto", md: "hidden" },
+        "@media print": {
+          display: "block",
+          height: "auto",
+          overflow: "visible",
+          "& > *": { overflow: "visible" },
+        },
       }}
     >
       <Box

@@ -85,7 +85,14 @@ const STACKED = {
   "@media (max-width: 599.95px)": {
     "& thead": { display: "none" },
     "& tr": { display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 2, py: 1 },
-    "& td": { display: "flex", justifyContent: "space-between", gap: 1, border: 0, py: 0.4 },
+    "& td": {
+      display: "flex",
+      flexDirection: "row",
+      justifyContent: "space-between",
+      gap: 1,
+      border: 0,
+      py: 0.4,
+    },
     "& td:first-of-type": { gridColumn: "1 / -1", fontWeight: 650, justifyContent: "flex-start" },
     "& td[data-label]::before": { content: "attr(data-label)", color: "text.secondary" },
   },

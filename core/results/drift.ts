@@ -26,13 +26,13 @@ export function weightsOf({ usual, oddsTimes }: Pick<DriftSettings, "usual" | "o
   return { wrong: Math.log(oddsTimes / either), right: -Math.log(either) };
 }
 
-/** Over counts in the order of time, such as a day's each. */
-export function driftOf(counts: readonly Counts[], settings: DriftSettings): Drift {
-  const { wrong, right } = weightsOf(settings);
+/** Over counts in the order of time, such as a day's each; `usual` of one: where that day was to have another rate. */
+export function driftOf(counts: readonly (Counts & { usual?: number })[], settings: DriftSettings): Drift {
   let sum = 0;
   let began = 0;
   const drift: Drift = { highest: 0, alarmAt: null, since: null };
-  for (const [index, { part, whole }] of counts.entries()) {
+  for (const [index, { part, whole, usual = settings.usual }] of counts.entries()) {
+    const { wrong, right } = weightsOf({ ...settings, usual });
     if (sum === 0) began = index;
     sum = Math.max(0, sum + part * wrong + (whole - part) * right);
     drift.highest = Math.max(drift.highest, sum);

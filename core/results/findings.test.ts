@@ -164,6 +164,13 @@ describe("a finding is made where it is true, hardly ever where it is not, and n
       { people: 25, rates: [0.1, 0.08, 0.005, 0.005] },
     ],
     [
+      "end_early",
+      { people: 600, rates: [0.1, 0.08, 0.005, 0.005] },
+      // Each later touch brings little, and all of them together a good part.
+      { people: 900, rates: [0.12, 0.025, 0.025, 0.02] },
+      { people: 25, rates: [0.1, 0.08, 0.005, 0.005] },
+    ],
+    [
       "call_pays",
       { people: 500, rates: [0.08, 0.03, 0.12, 0.03], calls: [2] },
       { people: 500, rates: [0.08, 0.04, 0.04, 0.04], calls: [2] },

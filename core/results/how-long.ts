@@ -18,8 +18,12 @@ export interface HowLong {
   enough: { after: number; made: number; brought: number } | null;
 }
 
-/** What comes later is hardly anything if it surely brings less than this part of what the touches before brought for each. */
+/**
+ * What comes later is hardly anything if it surely brings less than this part of what the touches before brought for each, and
+ * of all that came no more than this: many touches that each bring little can be half of a season.
+ */
 const HARDLY = 1 / 3;
+const HARDLY_OF_ALL = 0.15;
 const LEAST_MADE = 60;
 
 export function howLong(
@@ -49,7 +53,7 @@ export function howLong(
   return { silent: survivalOf(waited), touches: sorted, enough: enoughAfter(sorted) };
 }
 
-/** The earliest touch after which everything together surely brings less than a third for each of what came until then. */
+/** The earliest touch after which everything together brings hardly anything. */
 function enoughAfter(touches: readonly TouchNumber[]): HowLong["enough"] {
   const sum = (some: readonly TouchNumber[]) => ({
     made: some.reduce((all, { made }) => all + made, 0),
@@ -59,7 +63,8 @@ function enoughAfter(touches: readonly TouchNumber[]): HowLong["enough"] {
     const before = sum(touches.slice(0, after));
     const rest = sum(touches.slice(after));
     if (rest.made < LEAST_MADE) return null;
-    if (shareOf(rest.brought, rest.made).high < HARDLY * (before.brought / before.made))
+    const isSmall = rest.brought <= HARDLY_OF_ALL * (before.brought + rest.brought);
+    if (isSmall && shareOf(rest.brought, rest.made).high < HARDLY * (before.brought / before.made))
       return { after, ...rest };
   }
   return null;

@@ -4,8 +4,8 @@ import { driftOf } from "../../core/results/drift.ts";
 import { mondayOf, WEEKS_SHOWN } from "../../core/results/weeks.ts";
 import type { App } from "../app.ts";
 import { keptCount } from "../db/kept-counts.ts";
-import { sql } from "../db/open.ts";
-import { keepOutcomes } from "../db/outcomes.ts";
+import { type Db, sql } from "../db/open.ts";
+import { outcomesTruth } from "../db/outcomes.ts";
 
 export const SENDERS_BY = ["mailbox", "domain", "provider"] as const;
 export type SendersBy = (typeof SENDERS_BY)[number];
@@ -49,44 +49,87 @@ interface Mailbox {
 
 export function senders(app: App, zone: string, by: SendersBy = "mailbox"): SenderLine[] {
   const { db, clock } = app;
-  keepOutcomes(db);
   const first = mondayOf(dayNumberOf(clock.now(), zone)) - 7 * (WEEKS_SHOWN - 1);
-  const from = startOfDay(first * DAY + DAY / 2, zone);
   const mailboxes = sql(
     db,
     "SELECT id AS mailboxId, address, provider FROM mailboxes WHERE removed_at IS NULL ORDER BY address",
   ).all<Mailbox>([]);
-  // Week by week: grouping what is read in order would sort it once more.
-  const weekOf = sql(
-    db,
-    `SELECT count(*) AS made, count(bounced_at) AS bounced, count(answered_at) AS answered
-     FROM touch_outcomes WHERE mailbox_id = @mailboxId AND at >= @from AND at < @from + ${7 * DAY}`,
-  );
-  const lines = new Map<string, SenderLine>();
+  const truth = `${first} ${zone} ${outcomesTruth(db)} ${mailboxes.map(({ mailboxId }) => mailboxId).join(" ")}`;
+  const sent = keptCount(db, "sent by week", truth, () => sentByWeek(db, mailboxes, first, zone));
+  const all = summedBySteps([...sent.values()].flat(2));
+  const lines = new Map<string, { line: SenderLine; weeks: BySteps[] }>();
   for (const mailbox of mailboxes) {
     const name = nameOf(mailbox, by);
-    const line = lines.get(name) ?? {
-      ...{ name, mailboxId: by === "mailbox" ? mailbox.mailboxId : null, made: 0, bounced: 0, answered: 0 },
-      weeks: Array.from({ length: WEEKS_SHOWN }, (_, week) => ({
-        ...{ day: textOfDay(first + 7 * week), made: 0, bounced: 0, answered: 0 },
-      })),
-      drift: null,
-    };
-    lines.set(name, line);
-    for (const [nth, week] of line.weeks.entries()) {
-      const own = weekOf.get<Record<"made" | "bounced" | "answered", number>>({
-        mailboxId: mailbox.mailboxId,
-        from: from + nth * 7 * DAY,
-      });
-      for (const figure of ["made", "bounced", "answered"] as const) {
-        week[figure] += own?.[figure] ?? 0;
-        line[figure] += own?.[figure] ?? 0;
-      }
-    }
+    const known = lines.get(name);
+    const own = sent.get(mailbox.mailboxId) ?? [];
+    const weeks = own.map((week, nth) => summedBySteps([...week, ...(known?.weeks[nth]?.values() ?? [])]));
+    lines.set(name, {
+      weeks,
+      line: {
+        ...{ name, mailboxId: by === "mailbox" ? mailbox.mailboxId : null },
+        weeks: weeks.map((week, nth) => ({ day: textOfDay(first + 7 * nth), ...together(week.values()) })),
+        ...together(weeks.flatMap((week) => [...week.values()])),
+        drift: null,
+      },
+    });
   }
   return [...lines.values()]
-    .filter(({ made }) => made > 0)
-    .map((line) => ({ ...line, drift: driftOfWeeks(line.weeks) }));
+    .filter(({ line }) => line.made > 0)
+    .map(({ line, weeks }) => ({ ...line, drift: driftOfWeeks(line.weeks, weeks, all) }));
+}
+
+interface Sums {
+  made: number;
+  bounced: number;
+  answered: number;
+}
+
+/** What one step of one sequence came to. */
+interface StepSums extends Sums {
+  step: string;
+}
+type BySteps = ReadonlyMap<string, StepSums>;
+
+function together(all: Iterable<Sums>): Sums {
+  const sum = { made: 0, bounced: 0, answered: 0 };
+  for (const { made, bounced, answered } of all) {
+    sum.made += made;
+    sum.bounced += bounced;
+    sum.answered += answered;
+  }
+  return sum;
+}
+
+function summedBySteps(all: Iterable<StepSums>): Map<string, StepSums> {
+  const sums = new Map<string, StepSums>();
+  for (const each of all) {
+    const known = sums.get(each.step);
+    sums.set(each.step, { step: each.step, ...together(known ? [known, each] : [each]) });
+  }
+  return sums;
+}
+
+/** By mailbox, each week's emails by their steps, the oldest first. */
+function sentByWeek(
+  db: Db,
+  mailboxes: readonly Mailbox[],
+  first: number,
+  zone: string,
+): Map<number, StepSums[][]> {
+  const from = startOfDay(first * DAY + DAY / 2, zone);
+  const week = sql(
+    db,
+    `SELECT sequence_id || ' ' || step_id AS step, count(*) AS made, count(bounced_at) AS bounced, count(answered_at) AS answered
+     FROM touch_outcomes WHERE mailbox_id = @mailboxId AND at >= @from AND at < @from + ${7 * DAY} GROUP BY sequence_id, step_id`,
+  );
+  return new Map(
+    mailboxes.map(({ mailboxId }) => [
+      mailboxId,
+      Array.from({ length: WEEKS_SHOWN }, (_, nth) =>
+        week.all<StepSums>({ mailboxId, from: from + nth * 7 * DAY }),
+      ),
+    ]),
+  );
 }
 
 function nameOf({ address, provider }: Mailbox, by: SendersBy): string {
@@ -104,26 +147,60 @@ export function drifts(app: App, zone: string): (SenderDrift & { mailboxId: numb
   );
 }
 
-/** Against the first weeks in which anything was sent; the last week's answers are still on their way. */
-function driftOfWeeks(all: SenderLine["weeks"]): SenderDrift | null {
-  const weeks = all.filter(({ made }) => made > 0);
+/** Of fewer emails by others a step's rate is not told. */
+const ENOUGH_BY_OTHERS = 40;
+
+/**
+ * Against the first weeks in which anything was sent; the last week's answers are still on their way. That fewer answer follow-ups
+ * than first emails is no drift: what is expected of a week is what the other senders' emails of the same steps brought.
+ */
+function driftOfWeeks(
+  all: SenderLine["weeks"],
+  bySteps: readonly BySteps[],
+  everybodys: BySteps,
+): SenderDrift | null {
+  const own = summedBySteps(bySteps.flatMap((week) => [...week.values()]));
+  const weeks = all
+    .map((week, nth) => ({ ...week, expected: expectedOf(bySteps[nth] ?? new Map(), own, everybodys) }))
+    .filter(({ made }) => made > 0);
   const before = weeks.slice(0, USUAL_WEEKS);
-  const made = before.reduce((sum, week) => sum + week.made, 0);
-  if (made < LEAST_USUAL) return null;
+  const usual = together(before);
+  if (usual.made < LEAST_USUAL) return null;
   const later = weeks.slice(USUAL_WEEKS);
   const dayOf = (nth: number) => later[nth]?.day ?? "";
   const bounced = driftOf(
     later.map((week) => ({ part: week.bounced, whole: week.made })),
-    { usual: Math.max(FEW_BOUNCES, before.reduce((sum, week) => sum + week.bounced, 0) / made), ...BOUNCED },
+    { usual: Math.max(FEW_BOUNCES, usual.bounced / usual.made), ...BOUNCED },
   );
   if (bounced.alarmAt !== null) return { of: "bounced", since: dayOf(bounced.since ?? bounced.alarmAt) };
-  const answered = before.reduce((sum, week) => sum + week.answered, 0) / made;
-  if (answered === 0) return null;
+  if (usual.answered === 0) return null;
+  /** How this sender did against the others while all was well. */
+  const share =
+    usual.answered /
+    Math.max(
+      1,
+      before.reduce((sum, { expected }) => sum + (expected ?? 0), 0),
+    );
   const silent = driftOf(
     later
       .filter(({ day }) => day !== all.at(-1)?.day)
-      .map((week) => ({ part: week.made - week.answered, whole: week.made })),
-    { usual: 1 - answered, ...SILENT },
+      .map(({ made, answered, expected }) => ({
+        part: made - answered,
+        whole: made,
+        usual: 1 - Math.min(0.9, expected === null ? usual.answered / usual.made : (share * expected) / made),
+      })),
+    { usual: 1 - usual.answered / usual.made, ...SILENT },
   );
   return silent.alarmAt === null ? null : { of: "answered", since: dayOf(silent.since ?? silent.alarmAt) };
+}
+
+/** How many answers the others' emails of the same steps would have brought; null where too few others sent them. */
+function expectedOf(week: BySteps, own: BySteps, everybodys: BySteps): number | null {
+  let expected = 0;
+  for (const { step, made } of week.values()) {
+    const others = (everybodys.get(step)?.made ?? 0) - (own.get(step)?.made ?? 0);
+    if (others < ENOUGH_BY_OTHERS) return null;
+    expected += (made * ((everybodys.get(step)?.answered ?? 0) - (own.get(step)?.answered ?? 0))) / others;
+  }
+  return expected;
 }

@@ -54,6 +54,8 @@ export default function Desk({ loaderData }: Route.ComponentProps) {
         display: "grid",
         gridTemplateRows: "auto minmax(0, 1fr) 60px",
         gridTemplateColumns: "minmax(0, 1fr)",
+        // On paper the page alone, as long as it is.
+        "@media print": { display: "block", height: "auto", "& > header, & > footer": { display: "none" } },
       }}
     >
       <SkipLink />
