@@ -39,7 +39,7 @@ export function Findings(props: {
               borderColor: `${tone}.main`,
               pl: 1.5,
               py: 0.25,
-              "& + &": { mt: 2 },
+              "article + &": { mt: 2 },
             }}
           >
             <Typography>{says}</Typography>
