@@ -105,7 +105,8 @@ it.each(["plain", "with faults"])(
     );
     const stoppedAt = weeks.stoppedAt();
     const wrong = audit(
-      await world.deliveries(),
+      // What the team is told by mail goes outside every limit.
+      (await world.deliveries()).filter(({ recipient }) => recipient !== world.user.email),
       boxes.map((box, nth) => ({ ...box, address: addresses[nth] as string, zone: "Europe/Lisbon" })),
       people.map(({ email, zone, country, name }) => ({
         address: email,
