@@ -192,7 +192,7 @@ describe("somebody who was erased", () => {
     expect(today(world.app, world.user)).toMatchObject({ unread: 0 });
     expect(() => prospectStory(world.app, null, 1)).toThrow("does not exist");
     // What they did still counts, without their name.
-    expect(today(world.app, world.user).week).toMatchObject({ sent: 2, replied: 1 });
+    expect(today(world.app, world.user).week).toMatchObject({ sent: 2, answered: 1 });
   });
 
   it("can write again without being kept", async () => {
