@@ -22,7 +22,7 @@ import {
 import { labelFacts, type PreviewLine, previewLabel } from "../replies/preview-label.ts";
 import { searchMessages } from "../replies/search-messages.ts";
 import { type Suggestion, suggestAnswer } from "../replies/suggest-answer.ts";
-import { allPieces, type ReadyPiece } from "../sequences/pieces.ts";
+import { type ReadyPiece, readyPieces } from "../sequences/pieces.ts";
 
 export interface DeskQuery {
   filter: ReplyFilter;
@@ -94,7 +94,7 @@ export function desk(app: App, user: User, query: DeskQuery): Desk {
     story,
     previews: open && story ? previewsOf(app, open, story, labels) : {},
     draft: open ? draftOf(app, user.id, open.id) : "",
-    pieces: open ? allPieces(app, user.id).map(({ shared: _, ...piece }) => piece) : [],
+    pieces: open ? readyPieces(app, user.id) : [],
     offer,
     suggestion: open && story ? suggestionFor(app, user, open, story, offer) : NO_SUGGESTION,
     mates: sql(db, "SELECT id, name FROM users WHERE id != @id AND removed_at IS NULL ORDER BY name").all<{

@@ -6,7 +6,16 @@ import { apply } from "../consequences/apply.ts";
 import { prospectById } from "../db/prospects.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { decidedShares } from "../db/wording-shares.ts";
-import { addJourney, addPeople, addUnasked, createWorld, email, inCopyOf, TUESDAY } from "../tests/world.ts";
+import {
+  addJourney,
+  addPeople,
+  addUnasked,
+  createWorld,
+  email,
+  inCopyOf,
+  openCopy,
+  TUESDAY,
+} from "../tests/world.ts";
 import { createSequence } from "./create-sequence.ts";
 import { createFrom, putOnShelf, shelf, startingPoints } from "./keep-sequences.ts";
 import { sequenceForm } from "./open-sequence.ts";
@@ -65,6 +74,10 @@ beforeAll(async () => {
   await world.close();
 });
 const inCopy = <T>(work: (app: AppTx) => T): T => inCopyOf(image, work);
+async function inOwnCopy(work: (app: AppTx) => Promise<void>): Promise<void> {
+  const app = openCopy(image);
+  await work(app).finally(app.close);
+}
 const sequence = (app: AppTx) => {
   const found = sequenceById(app.db, id);
   if (!found) throw new Error("no sequence");
@@ -77,29 +90,29 @@ const BROUGHT = {
 
 describe("what texts brought", () => {
   it("puts what worked first among what was written before, and says of how many", () =>
-    inCopy((app) => {
+    inOwnCopy(async (app) => {
       idOf(createSequence(app, 1, { name: "Newer" }, [email("one", 0, { body: "Something new." })]));
-      expect(writtenEmails(app, 1, "").map(({ body, brought }) => [body, brought.positive])).toEqual([
+      expect((await writtenEmails(app, 1, "")).map(({ body, brought }) => [body, brought.positive])).toEqual([
         [step.variants[1]?.body, 30],
         [PLAIN, 4],
         ["Something new.", 0],
       ]);
-      expect(writtenEmails(app, 1, "lend")[0]?.brought).toEqual(BROUGHT.a);
+      expect((await writtenEmails(app, 1, "lend"))[0]?.brought).toEqual(BROUGHT.a);
     }));
 
   it("counts for the same words in another sequence, which stand once", () =>
-    inCopy((app) => {
+    inOwnCopy(async (app) => {
       idOf(createSequence(app, 1, { name: "Copy" }, [email("other", 0, { subject: "Frames", body: PLAIN })]));
-      const found = writtenEmails(app, 1, "lend");
+      const found = await writtenEmails(app, 1, "lend");
       expect(found.map(({ from, brought }) => [from, brought])).toEqual([["Copy, other", BROUGHT.a]]);
     }));
 
   it("is told of a piece by the emails that hold it", () =>
-    inCopy((app) => {
+    inOwnCopy(async (app) => {
       keepPiece(app, 1, { name: "A", body: "Nobody ever sent this." });
       keepPiece(app, 1, { name: "B", body: PLAIN });
       keepPiece(app, 1, { name: "C", body: BOLD });
-      expect(allPieces(app, 1).map(({ name, brought }) => [name, brought.positive])).toEqual([
+      expect((await allPieces(app, 1)).map(({ name, brought }) => [name, brought.positive])).toEqual([
         ["C", 30],
         ["B", 4],
         ["A", 0],
@@ -118,12 +131,12 @@ describe("what texts brought", () => {
     }));
 
   it("leaves out what a colleague keeps to themselves", () =>
-    inCopy((app) => {
+    inOwnCopy(async (app) => {
       app.db.exec(`INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, role, created_at)
         VALUES (2, 'r@q.example', 'Rui', 'x', 'UTC', 'rui', 'rep', 0); UPDATE sequences SET is_personal = 1`);
       keepPiece(app, 2, { name: "Same", body: PLAIN });
-      expect(writtenEmails(app, 2, "")).toEqual([]);
-      expect(allPieces(app, 2)[0]?.brought.reached).toBe(0);
+      expect(await writtenEmails(app, 2, "")).toEqual([]);
+      expect((await allPieces(app, 2))[0]?.brought.reached).toBe(0);
     }));
 });
 

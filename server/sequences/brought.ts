@@ -15,16 +15,25 @@ interface SentText {
   brought: Brought;
 }
 
-/** Every text that was sent, with what it brought; the same words in two sequences stand twice. */
-function sentTexts(app: App, by: By): SentText[] {
+/**
+ * Every text that was sent, with what it brought; the same words in two sequences stand twice. Of many great sequences that takes
+ * seconds the first time: between them others have their turn.
+ */
+async function sentTexts(app: App, by: By): Promise<SentText[]> {
   const revisions = outcomeRevisions(app.db);
-  return visibleSequences(app, by).flatMap(({ id }) => {
+  const texts: SentText[] = [];
+  for (const { id } of visibleSequences(app, by)) {
     const revision = revisions.get(id);
-    return revision === undefined
-      ? []
-      : keptCount(app.db, `texts ${id}`, String(revision), () => textsOf(app.db, id));
-  });
+    if (revision === undefined) continue;
+    const before = performance.now();
+    texts.push(...keptCount(app.db, `texts ${id}`, String(revision), () => textsOf(app.db, id)));
+    if (performance.now() - before > TURN) await new Promise((resolve) => setImmediate(resolve));
+  }
+  return texts;
 }
+
+/** In ms: what took longer was worked out anew. */
+const TURN = 5;
 
 /** A text that was written by hand for one prospect counts for the wording whose place it took. */
 const textsOf = (db: Db, sequenceId: number): SentText[] =>
@@ -74,14 +83,17 @@ export const versionsSaying = (
 const keyOf = ({ subject, body }: Pick<SentText, "subject" | "body">) => `${subject.trim()}\n${body.trim()}`;
 
 /** What any text brought that says the very same. */
-export function broughtByText(app: App, by: By): (text: Pick<SentText, "subject" | "body">) => Brought {
-  const sums = summedBy(sentTexts(app, by), keyOf);
+export async function broughtByText(
+  app: App,
+  by: By,
+): Promise<(text: Pick<SentText, "subject" | "body">) => Brought> {
+  const sums = summedBy(await sentTexts(app, by), keyOf);
   return (text) => sums.get(keyOf(text)) ?? NOTHING_BROUGHT;
 }
 
 /** What the texts brought that hold a piece. */
-export function broughtWithPiece(app: App, by: By): (piece: string) => Brought {
-  const texts = sentTexts(app, by);
+export async function broughtWithPiece(app: App, by: By): Promise<(piece: string) => Brought> {
+  const texts = await sentTexts(app, by);
   return (piece) => broughtTogether(texts.filter(({ body }) => body.includes(piece.trim())));
 }
 

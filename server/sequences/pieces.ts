@@ -20,20 +20,23 @@ export interface Piece {
 }
 
 /** As one puts it in. */
-export type ReadyPiece = Omit<Piece, "shared">;
+export type ReadyPiece = Pick<Piece, "id" | "name" | "body">;
 
-/** Those that somebody may use: what worked first, then by name. */
-export function allPieces(app: App, by: By): Piece[] {
-  const broughtWith = broughtWithPiece(app, by);
+/** Those that somebody may use, by name. */
+export const readyPieces = (app: App, by: By): ReadyPiece[] =>
+  sql(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
+    .all<ReadyPiece>([])
+    .filter(({ id }) => mayNot(app, by, "piece.use", id) === null);
+
+/** The same with what they brought: what worked first. */
+export async function allPieces(app: App, by: By): Promise<Piece[]> {
+  const broughtWith = await broughtWithPiece(app, by);
   return bestFirst(
-    sql(app.db, "SELECT id, name, body FROM pieces ORDER BY name")
-      .all<Pick<Piece, "id" | "name" | "body">>([])
-      .filter(({ id }) => mayNot(app, by, "piece.use", id) === null)
-      .map((row) => ({
-        ...row,
-        shared: sharingOf(app, by, "piece", row.id),
-        brought: broughtWith(row.body),
-      })),
+    readyPieces(app, by).map((piece) => ({
+      ...piece,
+      shared: sharingOf(app, by, "piece", piece.id),
+      brought: broughtWith(piece.body),
+    })),
   );
 }
 

@@ -28,9 +28,9 @@ const MOST_FOUND = 20;
  * Those that hold all of the words, in their text or in the names of their step and sequence: what worked first, then the latest
  * sequences. What says the very same stands once, as it was written last.
  */
-export function writtenEmails(app: App, by: By, wanted: string): WrittenEmail[] {
+export async function writtenEmails(app: App, by: By, wanted: string): Promise<WrittenEmail[]> {
   const words = fold(wanted.slice(0, 200)).split(/\s+/).filter(Boolean);
-  const broughtBy = broughtByText(app, by);
+  const broughtBy = await broughtByText(app, by);
   const found = new Map<string, WrittenEmail>();
   for (const { id, name } of visibleSequences(app, by).toReversed()) {
     const sequence = sequenceById(app.db, id);
