@@ -3,7 +3,6 @@ import Button from "@mui/material/Button";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
-import { Suspense } from "react";
 import { Link, useSearchParams } from "react-router";
 import { percent } from "../../../core/results/figure-words";
 import { type Share, shareOf } from "../../../core/results/share";
@@ -24,6 +23,7 @@ import { Figures, WeeksTable } from "../tables";
 import { GREEN_WORDS, likely } from "../words";
 import type { Route } from "./+types/results";
 
+// In no Suspense: where the address asks for one, the page answers together with it.
 const Senders = lazily(() => import("../senders"), "Senders");
 const Targets = lazily(() => import("../targets"), "Targets");
 
@@ -127,18 +127,10 @@ export default function Results({ loaderData }: Route.ComponentProps) {
             ))}
           </Tabs>
           {part === "sequences" && <Sequences lines={lines} look={look} query={query} />}
-          {part === "senders" && (
-            <Suspense>
-              <Senders lines={loaderData.senders} by={loaderData.sendersBy} />
-            </Suspense>
-          )}
+          {part === "senders" && <Senders lines={loaderData.senders} by={loaderData.sendersBy} />}
           {part === "weeks" && (
             <>
-              {loaderData.targets && (
-                <Suspense>
-                  <Targets targets={loaderData.targets} />
-                </Suspense>
-              )}
+              {loaderData.targets && <Targets targets={loaderData.targets} />}
               <Typography variant="h2" sx={{ mb: 1 }}>
                 What came of each week’s starts
               </Typography>
