@@ -47,10 +47,12 @@ export function isZone(name: string): boolean {
 /** Zones change their offset on a quarter of an hour, if at all; so one look serves all of it. */
 const QUARTER = 15 * MINUTE;
 
-/** What is known of one zone: offsets by quarter of an hour, instants by minute of local time. */
+/** What is known of one zone: offsets by day (UTC) and by quarter of an hour, instants by minute of local time. */
 interface KnownZone {
   /** Tells the local time; null for a zone that is none. */
   clock: Intl.DateTimeFormat | null;
+  /** Null: it changes on that day. */
+  offsetsOfDays: Map<number, number | null>;
   offsets: Map<number, number>;
   instants: Map<number, number>;
 }
@@ -60,7 +62,7 @@ const MOST_KEPT = 50_000;
 function knownZone(name: string): KnownZone {
   let found = known.get(name);
   if (!found) {
-    found = { clock: clockOf(name), offsets: new Map(), instants: new Map() };
+    found = { clock: clockOf(name), offsetsOfDays: new Map(), offsets: new Map(), instants: new Map() };
     known.set(name, found);
   }
   return found;
@@ -96,9 +98,21 @@ function offsetBy(clock: Intl.DateTimeFormat, at: number): number {
   return local.getTime() - at;
 }
 
-/** Milliseconds by which local time is ahead of UTC. */
+/** Milliseconds by which local time is ahead of UTC. On nearly every day it is one number from its first to its last instant. */
 function offsetAt(at: number, zone: string): number {
-  const { clock, offsets } = knownZone(zone);
+  const known = knownZone(zone);
+  const day = Math.floor(at / DAY);
+  let offset = known.offsetsOfDays.get(day);
+  if (offset === undefined) {
+    if (known.offsetsOfDays.size >= MOST_KEPT) known.offsetsOfDays.clear();
+    const first = offsetOfQuarter(known, day * DAY);
+    offset = Object.is(first, offsetOfQuarter(known, (day + 1) * DAY)) ? first : null;
+    known.offsetsOfDays.set(day, offset);
+  }
+  return offset ?? offsetOfQuarter(known, at);
+}
+
+function offsetOfQuarter({ clock, offsets }: KnownZone, at: number): number {
   const quarter = Math.floor(at / QUARTER);
   let offset = offsets.get(quarter);
   if (offset === undefined) {

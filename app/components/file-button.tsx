@@ -1,15 +1,7 @@
 /** A button that lets a file be chosen. The input itself has the focus and the name; the label only looks like a button. */
 import Box from "@mui/material/Box";
 import Button, { type ButtonProps } from "@mui/material/Button";
-
-const HIDDEN = {
-  position: "absolute",
-  width: "1px",
-  height: "1px",
-  overflow: "hidden",
-  clipPath: "inset(50%)",
-  whiteSpace: "nowrap",
-} as const;
+import { UNSEEN } from "./unseen";
 
 /** The label is none of the button that it looks like. */
 const NO_ROLE = { role: undefined };
@@ -43,7 +35,7 @@ export function FileButton(props: {
         accept={props.accept}
         disabled={props.disabled}
         aria-label={props.name}
-        sx={HIDDEN}
+        sx={UNSEEN}
         onChange={({ target }: React.ChangeEvent<HTMLInputElement>) => {
           const [file] = target.files ?? [];
           if (file) props.onFile(file);

@@ -7,6 +7,7 @@ import type { Green } from "../../core/results/credit";
 import { amount, percent } from "../../core/results/figure-words";
 import type { Path } from "../../core/sequence/path";
 import type { StepResult } from "../../server/results/one-sequence";
+import { Unseen } from "../components/unseen";
 import type { Outline } from "../timeline/marks";
 import { Shape } from "../timeline/shapes";
 import { type BandDrawing, type BandStep, drawBand } from "./band-geometry";
@@ -145,7 +146,7 @@ function Drawn({ drawing, green }: { drawing: BandDrawing; green: Green }) {
 function StepNumbers(props: Parameters<typeof Band>[0] & { step: BandStep; rise: number; fall: number }) {
   const { step, green, peopleAt, rise, fall } = props;
   const { result, x, y, thickness } = step;
-  if (!result) return <Hidden>{step.shape === "fork" ? `${step.label}, a fork` : "End of this way"}</Hidden>;
+  if (!result) return <Unseen>{step.shape === "fork" ? `${step.label}, a fork` : "End of this way"}</Unseen>;
   const { answered } = result.brought;
   const counted = result.brought[green];
   const at = (top: number, width: number) =>
@@ -164,23 +165,23 @@ function StepNumbers(props: Parameters<typeof Band>[0] & { step: BandStep; rise:
     peopleAt ? { component: Link, to: peopleAt(pick, step.id) } : { component: "span" };
   return (
     <>
-      <Hidden>{result.name}: </Hidden>
+      <Unseen>{result.name}: </Unseen>
       {(answered > 0 || counted > 0) && (
         <Box sx={{ ...at(y - thickness / 2 - rise - 34, Math.max(64, step.labelWidth)), fontSize: 12 }}>
           <Box {...opens(green)} sx={{ ...PRESSED, fontWeight: 650, color: "kelp.text" }}>
             {green === "answered" ? amount(answered) : `${amount(counted)} of ${amount(answered)}`}
-            <Hidden> {GREEN_WORDS[green].of(green !== "answered")}</Hidden>
+            <Unseen> {GREEN_WORDS[green].of(green !== "answered")}</Unseen>
           </Box>
           <Box {...opens("answered")} sx={{ ...PRESSED, color: "text.secondary", display: "block" }}>
             {percent(answered, result.reached || result.made)}
-            <Hidden> answered, of those it reached</Hidden>
+            <Unseen> answered, of those it reached</Unseen>
           </Box>
         </Box>
       )}
       <Box sx={{ ...at(below, step.labelWidth), overflow: "hidden" }}>
         <Box {...opens("came")} sx={{ ...PRESSED, fontWeight: 650, fontSize: 14, color: "text.primary" }}>
           {result.made.toLocaleString("en-GB")}
-          <Hidden> came to it</Hidden>
+          <Unseen> came to it</Unseen>
         </Box>
         <Box
           component="span"
@@ -201,7 +202,7 @@ function StepNumbers(props: Parameters<typeof Band>[0] & { step: BandStep; rise:
         <Box sx={{ ...at(below + fall + 2, 40), left: x + 18, textAlign: "left", fontSize: 12 }}>
           <Box {...opens("gone")} sx={{ ...PRESSED, fontWeight: 650, color: "clay.main" }}>
             {result.gone}
-            <Hidden> left after it</Hidden>
+            <Unseen> left after it</Unseen>
           </Box>
         </Box>
       )}
@@ -211,21 +212,3 @@ function StepNumbers(props: Parameters<typeof Band>[0] & { step: BandStep; rise:
 
 /** A number that opens its people shows it under the pointer. */
 const PRESSED = { "&:hover, &:focus-visible": { textDecoration: "underline !important" } } as const;
-
-function Hidden({ children }: { children: React.ReactNode }) {
-  return (
-    <Box
-      component="span"
-      sx={{
-        position: "absolute",
-        width: 1,
-        height: 1,
-        overflow: "hidden",
-        clipPath: "inset(50%)",
-        whiteSpace: "nowrap",
-      }}
-    >
-      {children}
-    </Box>
-  );
-}

@@ -20,10 +20,12 @@ export function Differences({
   one,
   other,
   names,
+  file,
 }: {
   one: Counted;
   other: Counted;
   names: readonly [string, string];
+  file: string;
 }) {
   const rows = COMPARED.map(([figure, words, base]) => {
     const counts = [
@@ -53,6 +55,7 @@ export function Differences({
         name="Differences"
         rows={rows}
         keyOf={({ figure }) => figure}
+        file={file}
         columns={[
           { title: "Figure", of: ({ words }) => words },
           ...names.map((name, nth) => ({

@@ -1,5 +1,6 @@
 /** The tables of a sequence's results, one for each question. On a phone a row's figures stand below its name, each with its word. */
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -40,11 +41,14 @@ export function Figures<Row>({
   rows,
   keyOf,
   columns,
+  file,
 }: {
   name: string;
   rows: readonly Row[];
   keyOf: (row: Row) => string;
   columns: readonly Column<Row>[];
+  /** Where it is as a file, if the page's own download gives another table. */
+  file?: string;
 }) {
   return (
     <Box tabIndex={0} role="group" aria-label={name} sx={{ overflowX: "auto" }}>
@@ -75,9 +79,16 @@ export function Figures<Row>({
           ))}
         </TableBody>
       </Table>
+      {file && <DownloadThis name={name} file={file} />}
     </Box>
   );
 }
+
+export const DownloadThis = ({ name, file }: { name: string; file: string }) => (
+  <Button variant="text" size="small" href={file} download aria-label={`Download “${name}”`}>
+    Download
+  </Button>
+);
 
 const STACKED = {
   "& th": { fontSize: 12, color: "text.secondary", whiteSpace: "nowrap" },
@@ -224,10 +235,13 @@ export function HoursPart({
   hours,
   stretches,
   green,
+  file,
 }: {
   hours: readonly Hour[];
   stretches: readonly Stretch[];
   green: Green;
+  /** Where the times are as a file. */
+  file: string;
 }) {
   const real = stretches.find(({ differs }) => differs);
   return (
@@ -246,6 +260,7 @@ export function HoursPart({
           (a, b) => Number(a.by === "hour") - Number(b.by === "hour") || a.from - b.from,
         )}
         keyOf={({ by, from }) => `${by} ${from}`}
+        file={file}
         columns={[
           { title: "Where they are", of: (stretch) => timeName(stretch) },
           { title: "Sent", of: ({ own }) => own.whole.toLocaleString("en-GB") },

@@ -7,7 +7,7 @@ import type { TargetLine, WeekTargets } from "../../server/results/targets";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
 import { count, longDay } from "../components/words";
-import { Note } from "./tables";
+import { DownloadThis, Note } from "./tables";
 
 export function Targets({ targets: { lines, to } }: { targets: WeekTargets }) {
   const [setting, setSetting] = useState<TargetLine | null>(null);
@@ -17,9 +17,10 @@ export function Targets({ targets: { lines, to } }: { targets: WeekTargets }) {
   );
   return (
     <Box component="section" aria-label="Calls booked this week" sx={{ mb: 3 }}>
-      <Typography variant="h2" sx={{ mb: 1 }}>
-        Calls booked this week
-      </Typography>
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1 }}>
+        <Typography variant="h2">Calls booked this week</Typography>
+        <DownloadThis name="Calls booked this week" file="/results/table?show=targets" />
+      </Box>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {lines.map((line) => (
           <Box

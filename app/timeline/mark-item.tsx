@@ -1,5 +1,6 @@
 /** One mark of the timeline as an item of its list, read out while the drawing lies beneath. */
 import Box from "@mui/material/Box";
+import { Unseen } from "../components/unseen";
 import type { Mark } from "./marks";
 import { STATE_WORDS } from "./shapes";
 
@@ -54,19 +55,7 @@ export function WordsItem({ mark, x, y, labelWidth, ways }: Placed & { ways: Rea
       title={wordsOf(mark)}
       sx={{ ...placed(x, y), pointerEvents: "auto" }}
     >
-      <Box
-        component="span"
-        sx={{
-          position: "absolute",
-          width: 1,
-          height: 1,
-          overflow: "hidden",
-          color: "transparent",
-          userSelect: "none",
-        }}
-      >
-        {wordsOf(mark)}
-      </Box>
+      <Unseen>{wordsOf(mark)}</Unseen>
       <Label mark={mark} labelWidth={labelWidth} />
     </Box>
   );

@@ -29,6 +29,8 @@ export interface Judged {
 }
 
 const SECOND = 1_000;
+/** Loads are judged so much later: a burst is over by then. */
+export const SETTLES = 30 * SECOND;
 /** Nobody has an email open so soon after its server took it. */
 const TOO_SOON = 20 * SECOND;
 /** Picture and link within this time are one program's. */

@@ -19,13 +19,13 @@ export interface Made {
   variantId: string | null;
   kind: string;
   at: number;
-  reachedAt: number | null;
-  bouncedAt: number | null;
+  isReached: boolean;
+  isBounced: boolean;
+  isOpened: boolean;
+  isClicked: boolean;
   /** What they wrote answers this touch; of a call, they talked. */
   answeredAt: number | null;
   positiveAt: number | null;
-  openedAt: number | null;
-  clickedAt: number | null;
 }
 
 export const CREDITS = ["answered", "first", "shared"] as const;

@@ -78,13 +78,13 @@ function findings(world: World, draw: Draw): Finding[] {
           version: 1,
           variantId: "ab"[variant] ?? "a",
         },
-        ...{ kind: calls.includes(nth) ? "call" : "email", at, bouncedAt: isBack ? at : null },
+        ...{ kind: calls.includes(nth) ? "call" : "email", at, isBounced: isBack },
         ...{
-          reachedAt: isBack ? null : at,
+          isReached: !isBack,
           answeredAt: isHit ? at + 1 : null,
           positiveAt: isHit ? at + 1 : null,
         },
-        ...{ openedAt: null, clickedAt: null },
+        ...{ isOpened: false, isClicked: false },
       });
       sent.push({ weekday: 2, hour, isHit });
       if (isBack) break;
@@ -102,7 +102,7 @@ function findings(world: World, draw: Draw): Finding[] {
     someones.push({ values: { title: [job] }, isHit: start.positiveAt !== null });
   }
   const figures = stepFigures(starts, touchesByStart(touches), "answered");
-  const first = touches.filter(({ stepId, reachedAt }) => stepId === "step 0" && reachedAt !== null);
+  const first = touches.filter(({ stepId, isReached }) => stepId === "step 0" && isReached);
   return findingsOf({
     green: "positive",
     figures: figuresOf(starts),

@@ -37,9 +37,9 @@ const LEAST = 20;
 /** Every hour at which something was sent. */
 export function hoursOf(sent: readonly Sent[]): Hour[] {
   const mean = sent.length === 0 ? 0 : sent.filter(({ isHit }) => isHit).length / sent.length;
-  const hours = new Map<string, Hour>();
+  const hours = new Map<number, Hour>();
   for (const { weekday, hour, isHit } of sent) {
-    const key = `${weekday} ${hour}`;
+    const key = 24 * weekday + hour;
     const known = hours.get(key) ?? { weekday, hour, part: 0, whole: 0, expected: 0 };
     hours.set(key, known);
     known.whole++;
@@ -53,10 +53,10 @@ export function hoursOf(sent: readonly Sent[]): Hour[] {
 /** Weekdays and parts of the day against all others; those that differ first. */
 export function stretchesOf(sent: readonly Sent[]): Stretch[] {
   const hits = sent.filter(({ isHit }) => isHit).length;
-  const groups = new Map<string, { by: Stretch["by"]; from: number; part: number; whole: number }>();
+  const groups = { weekday: new Map<number, Counts>(), hour: new Map<number, Counts>() };
   const add = (by: Stretch["by"], from: number, isHit: boolean) => {
-    const known = groups.get(`${by} ${from}`) ?? { by, from, part: 0, whole: 0 };
-    groups.set(`${by} ${from}`, known);
+    const known = groups[by].get(from) ?? { part: 0, whole: 0 };
+    groups[by].set(from, known);
     known.whole++;
     if (isHit) known.part++;
   };
@@ -64,7 +64,8 @@ export function stretchesOf(sent: readonly Sent[]): Stretch[] {
     add("weekday", weekday, isHit);
     add("hour", hour - (hour % PART_OF_DAY), isHit);
   }
-  const judged = [...groups.values()]
+  const judged = (["weekday", "hour"] as const)
+    .flatMap((by) => [...groups[by]].map(([from, counts]) => ({ by, from, ...counts })))
     .filter(({ whole }) => whole >= LEAST && sent.length - whole >= LEAST)
     .map(({ by, from, part, whole }) => ({
       by,

@@ -41,23 +41,26 @@ export function stepFigures(
   const figures = new Map<string, StepFigures>();
   const days = new Map<string, number[]>();
   const of = (stepId: string): StepFigures => {
-    const known = figures.get(stepId) ?? noStepFigures(stepId);
-    figures.set(stepId, known);
-    return known;
+    const known = figures.get(stepId);
+    if (known) return known;
+    const none = noStepFigures(stepId);
+    figures.set(stepId, none);
+    return none;
   };
-  for (const touch of [...byStart.values()].flat()) {
+  const count = (touch: Made) => {
     const step = of(touch.stepId);
     step.made++;
-    if (touch.reachedAt !== null) step.reached++;
-    if (touch.bouncedAt !== null) step.bounced++;
-    if (touch.openedAt !== null) step.opened++;
-    if (touch.clickedAt !== null) step.clicked++;
-    if (touch.answeredAt === null) continue;
+    if (touch.isReached) step.reached++;
+    if (touch.isBounced) step.bounced++;
+    if (touch.isOpened) step.opened++;
+    if (touch.isClicked) step.clicked++;
+    if (touch.answeredAt === null) return;
     const known = days.get(touch.stepId);
     const waited = (touch.answeredAt - touch.at) / DAY;
     if (known) known.push(waited);
     else days.set(touch.stepId, [waited]);
-  }
+  };
+  for (const own of byStart.values()) for (const touch of own) count(touch);
   for (const start of starts) {
     const own = byStart.get(start.id) ?? [];
     for (const green of GREENS)

@@ -32,13 +32,13 @@ export function whoDid(
     if (!touch) return false;
     switch (pick) {
       case "reached":
-        return touch.reachedAt !== null;
+        return touch.isReached;
       case "bounced":
-        return touch.bouncedAt !== null;
+        return touch.isBounced;
       case "opened":
-        return touch.openedAt !== null;
+        return touch.isOpened;
       case "clicked":
-        return touch.clickedAt !== null;
+        return touch.isClicked;
       default:
         return pick === "came" || counts(pick, start);
     }

@@ -5,7 +5,7 @@
  */
 import { alwaysOpen, DAY } from "../calendar.ts";
 import type { Condition } from "./condition.ts";
-import { answerSince, type Facts, holds } from "./holds.ts";
+import { answerSince, type Facts, holds, knownBy } from "./holds.ts";
 import {
   branchStart,
   type Fork,
@@ -124,7 +124,7 @@ export function advance(walker: Walker, start: Place, facts: Facts, now: number)
       const fork: Fork = node;
       const deadline = forkDeadline(walker, fork, since);
       const answer = answerSince(fork.ask, facts, { since, deadline, now });
-      if (!answer) return stay({ kind: "wait", for: "fork", fork, until: deadline });
+      if (!answer) return stay({ kind: "wait", for: "fork", fork, until: knownBy(fork.ask, deadline) });
       const branch = answer.yes ? "yes" : "no";
       decisions.push({ kind: "fork", forkId: fork.id, branch, at: answer.at, ask: fork.ask });
       goOn(branchStart(fork, branch, path), answer.at);
@@ -141,11 +141,12 @@ export function advance(walker: Walker, start: Place, facts: Facts, now: number)
       continue;
     }
     const due = stepDueAt(walker, step, since);
-    if (due > now) {
+    const sure = knownBy(step.onlyIf, due);
+    if (sure > now) {
       // A draft comes up before it is due.
-      const comesUp = step.kind === "approved_email" ? Math.max(since, due - DRAFT_LEAD) : due;
+      const comesUp = step.kind === "approved_email" ? Math.max(since, due - DRAFT_LEAD) : sure;
       if (comesUp > now || (step.onlyIf && !holds(step.onlyIf, facts, now)))
-        return stay({ kind: "wait", for: "step", step, until: comesUp > now ? comesUp : due });
+        return stay({ kind: "wait", for: "step", step, until: comesUp > now ? comesUp : sure });
       return stay({ kind: "act", step, due });
     }
     if (step.onlyIf && !holds(step.onlyIf, facts, due)) {

@@ -1,6 +1,7 @@
 /** Whether a condition holds, by what is known of somebody. */
 import { matchesText } from "../prospects/text-match.ts";
 import type { Label } from "../replies/labels.ts";
+import { SETTLES } from "../replies/loads.ts";
 import { type Condition, isStanding } from "./condition.ts";
 
 /** What is known of one prospect on one journey. Instants, so that a late look decides as a punctual one would. */
@@ -49,6 +50,10 @@ function happenedAt(
   return (condition.about === "opened" ? openedAt : clickedAt).get(condition.stepId) ?? null;
 }
 
+/** By when it is known, at the latest, whether something happened by an instant: a load is judged a little later. */
+export const knownBy = (condition: Condition | undefined, at: number): number =>
+  condition?.about === "opened" || condition?.about === "clicked" ? at + SETTLES : at;
+
 export interface Answer {
   yes: boolean;
   /** When it was decided. */
@@ -57,7 +62,8 @@ export interface Answer {
 
 /**
  * The answer to a fork at which somebody arrived at `since`: yes or no at once if it asks how somebody is; yes at the
- * instant of what it asks for, no at the deadline, and no at once when another label comes. Null while it is open.
+ * instant of what it asks for, no as of the deadline once all is known of it, and no at once when another label comes. Null
+ * while it is open.
  */
 export function answerSince(
   condition: Condition,
@@ -78,5 +84,5 @@ export function answerSince(
     if (at !== null && at <= Math.min(now, Math.max(deadline, since)))
       return turned(true, Math.max(at, since));
   }
-  return now >= deadline ? turned(false, Math.max(deadline, since)) : null;
+  return now >= knownBy(condition, deadline) ? turned(false, Math.max(deadline, since)) : null;
 }

@@ -3,6 +3,7 @@
  * reads makes it first. A sequence's sums hold until something happens to somebody on it.
  */
 import { FIGURE_NAMES, FIGURES, type Figures, type Instant } from "../../core/results/figures.ts";
+import { HAPPENED, HAPPENED_NAMES, type Happened } from "../../core/results/happened.ts";
 import type { Brought } from "../../core/results/worked.ts";
 import { isBusy } from "../errors.ts";
 import { keptCount } from "./kept-counts.ts";
@@ -86,19 +87,6 @@ export function figuresOfEach(
   );
 }
 
-/** What happened within a time to starts of whatever time: people for whom it was the first time. */
-export type Happened = Record<keyof typeof HAPPENED, number>;
-
-const HAPPENED = {
-  started: "started_at",
-  written: "written_at",
-  answered: "answered_at",
-  positive: "positive_at",
-  booked: "booked_at",
-  optedOut: "opted_out_at",
-  bounced: "bounced_at",
-} as const;
-
 /** Whose a start is, of journeys as `j` and outcomes as `o`: whose mailbox writes to them, or else whose sequence it is. */
 export const OWNER_OF_START = `coalesce((SELECT user_id FROM mailboxes WHERE id = j.mailbox_id),
   (SELECT user_id FROM sequences WHERE id = o.sequence_id))`;
@@ -110,9 +98,10 @@ export function happenedBy(
   to = Number.MAX_SAFE_INTEGER,
 ): Map<number, Happened> {
   keepOutcomes(db);
-  const within = Object.entries(HAPPENED).map(
-    ([name, column]) => [name, `(o.${column} >= @from AND o.${column} < @to)`] as const,
-  );
+  const within = HAPPENED_NAMES.map((name) => {
+    const column = COURSE_COLUMNS[HAPPENED[name][0]];
+    return [name, `(${column} >= @from AND ${column} < @to)`] as const;
+  });
   const rows = sql(
     db,
     `SELECT ${by === "owner" ? OWNER_OF_START : "o.sequence_id"} AS id,
@@ -121,12 +110,6 @@ export function happenedBy(
      WHERE ${within.map(([, is]) => is).join(" OR ")} GROUP BY 1`,
   ).all<Happened & { id: number }>({ from, to });
   return new Map(rows.map(({ id, ...happened }) => [id, happened]));
-}
-
-export function happenedTogether(all: Iterable<Happened>): Happened {
-  const sum = { started: 0, written: 0, answered: 0, positive: 0, booked: 0, optedOut: 0, bounced: 0 };
-  for (const each of all) for (const name of Object.keys(sum) as (keyof Happened)[]) sum[name] += each[name];
-  return sum;
 }
 
 /** The figures of a list's people, by sequence. */

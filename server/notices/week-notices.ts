@@ -1,25 +1,17 @@
 /** On Monday morning each user is told what the week before brought: the figures with their change, and what is worth acting on. */
 import { dayNumberOf, hourOf, textOfDay, weekdayOf } from "../../core/calendar.ts";
+import { waysOf } from "../../core/notices/notices.ts";
 import { findingWords } from "../../core/results/finding-words.ts";
+import { HAPPENED, HAPPENED_NAMES } from "../../core/results/happened.ts";
 import { longDay } from "../../core/words.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { type Report, report } from "../results/report.ts";
 import { type WorthActingOn, worthActingOn } from "../results/worth-acting-on.ts";
-import { isTold, tell } from "./write-notices.ts";
+import { isTold, noticeSettings, tell } from "./write-notices.ts";
 
 /** From when a week's report can be made, where the user is: early enough to be there when they come. */
 const FROM_HOUR = 5;
-
-const ROWS: readonly [name: keyof Report["now"], words: string][] = [
-  ["started", "Started"],
-  ["written", "Written to for the first time"],
-  ["answered", "Answered"],
-  ["positive", "Want to talk"],
-  ["booked", "Booked a call"],
-  ["optedOut", "Opted out"],
-  ["bounced", "Came back"],
-];
 
 /** Tells whoever was not told of last week yet. Returns how many. */
 export async function weekNotices(app: App): Promise<number> {
@@ -34,7 +26,7 @@ export async function weekNotices(app: App): Promise<number> {
     if (weekdayOf(now, zone) !== 1 || hourOf(now, zone) < FROM_HOUR) continue;
     const day = textOfDay(dayNumberOf(now, zone) - 7);
     const about = `week ${day}`;
-    if (isTold(db, id, "week", about)) continue;
+    if (!waysOf("week", now, noticeSettings(db, id), zone) || isTold(db, id, "week", about)) continue;
     const week = report(app, id, day, "week", zone);
     if (week.sequences.length === 0) continue;
     const findings = (await worthActingOn(app, id, week.sequences, zone)) ?? [];
@@ -46,8 +38,8 @@ export async function weekNotices(app: App): Promise<number> {
 }
 
 function bodyOf({ from, to, now, before }: Report, findings: readonly WorthActingOn[]): string {
-  const figures = ROWS.map(
-    ([name, words]) => `  ${words}: ${now[name]} (${changeOf(now[name] - before[name])})`,
+  const figures = HAPPENED_NAMES.map(
+    (name) => `  ${HAPPENED[name][1]}: ${now[name]} (${changeOf(now[name] - before[name])})`,
   );
   const acts = findings.map(({ name, finding }) => {
     const { says, rests } = findingWords(finding, null);

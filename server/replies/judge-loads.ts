@@ -1,12 +1,10 @@
 /** Takes each load of an email for a person's or a machine's once what came beside it is known; only a person's is an event. */
-import { judgeLoads, type Load } from "../../core/replies/loads.ts";
+import { judgeLoads, type Load, SETTLES } from "../../core/replies/loads.ts";
 import type { App } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { touchById } from "../db/ledger.ts";
 import { sql, transact } from "../db/open.ts";
 
-/** A burst is over by then. */
-export const SETTLES = 30_000;
 const MOST_AT_ONCE = 200;
 /** Of one email so many opens, and as many clicks, are told of; more say nothing new. */
 const MOST_EVENTS = 5;

@@ -6,8 +6,8 @@ import type { Attribute, Someone } from "../../core/results/groups.ts";
 import type { Sent } from "../../core/results/hours.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
-import type { Material } from "./look.ts";
+import { type Db, sql } from "../db/open.ts";
+import { type Material, rowsOf } from "./look.ts";
 
 /** Upper ends of the sizes of companies, in people. */
 const SIZES = [10, 50, 200, 1_000] as const;
@@ -26,16 +26,27 @@ function jobOf(title: string): string {
   return job ? [job.fields[0], job.role?.name].filter(Boolean).join(" ") : "";
 }
 
-interface Known {
-  journeyId: number;
-  title: string;
-  country: string;
-  industry: string | null;
-  employees: number | null;
-  source: string;
-  verdict: string | null;
-  provider: string | null;
-}
+/** By start, what is known of whom it was. */
+export type Known = ReadonlyMap<number, KnownRow>;
+type KnownRow = [
+  ...[journeyId: number, title: string, country: string, industry: string | null, employees: number | null],
+  ...[source: string, verdict: string | null, provider: string | null, zone: string | null],
+];
+
+export const knownOf = (db: Db, sequenceId: number): Known =>
+  new Map(
+    rowsOf<KnownRow>(
+      db,
+      [
+        ...["j.id", "p.title", "p.country", "c.industry", "c.employees", "p.origin", "p.verdict"],
+        "(SELECT h.provider FROM mail_hosts h WHERE h.domain = substr(p.email, instr(p.email, '@') + 1))",
+        "p.time_zone",
+      ],
+      `journeys j JOIN prospects p ON p.id = j.prospect_id LEFT JOIN companies c ON c.id = p.company_id
+       WHERE j.sequence_id = @sequenceId`,
+      { sequenceId },
+    ).map((row) => [row[0], row]),
+  );
 
 interface OnList {
   journeyId: number;
@@ -51,20 +62,10 @@ export function someoneOf(
   by: By,
   sequenceId: number,
   { starts }: Material,
+  known: Known,
   green: Green,
 ): Someone[] {
   const { db } = app;
-  const known = new Map(
-    sql(
-      db,
-      `SELECT j.id AS journeyId, p.title, p.country, c.industry, c.employees, p.origin AS source, p.verdict,
-         (SELECT h.provider FROM mail_hosts h WHERE h.domain = substr(p.email, instr(p.email, '@') + 1)) AS provider
-       FROM journeys j JOIN prospects p ON p.id = j.prospect_id LEFT JOIN companies c ON c.id = p.company_id
-       WHERE j.sequence_id = @sequenceId`,
-    )
-      .all<Known>({ sequenceId })
-      .map((row) => [row.journeyId, row]),
-  );
   const hidden = hiddenFrom(app, by, "list.see");
   const lists = new Map<number, string[]>();
   const profiles = new Map<number, Set<string>>();
@@ -80,49 +81,49 @@ export function someoneOf(
     if (profile !== null && profileId !== null && !hiddenProfiles.has(profileId))
       profiles.set(journeyId, new Set(profiles.get(journeyId)).add(profile));
   }
+  const jobs = new Map<string, string>();
+  const kindOfJob = (title: string): string => {
+    const read = jobs.get(title) ?? jobOf(title);
+    jobs.set(title, read);
+    return read;
+  };
+  const one = (value: string | null | undefined) => (value ? [value] : NONE);
   return starts
     .filter(({ reachedAt }) => reachedAt !== null)
     .map((start): Someone => {
-      const row = known.get(start.id);
-      const one = (value: string | null | undefined) => (value ? [value] : []);
-      const values: Record<Attribute, string[]> = {
-        title: one(row && jobOf(row.title)),
-        seniority: one(row?.title ? readTitle(row.title).rank : null),
-        industry: one(row?.industry),
-        size: one(row?.employees ? sizeOf(row.employees) : null),
-        country: one(row?.country),
-        list: lists.get(start.id) ?? [],
-        source: one(row?.source),
-        profile: [...(profiles.get(start.id) ?? [])],
-        verdict: one(row?.verdict),
-        provider: one(row?.provider),
+      const [, title = "", country, industry, employees, source, verdict, provider] =
+        known.get(start.id) ?? [];
+      const values: Record<Attribute, readonly string[]> = {
+        title: one(kindOfJob(title)),
+        seniority: one(title && readTitle(title).rank),
+        industry: one(industry),
+        size: one(employees ? sizeOf(employees) : null),
+        country: one(country),
+        list: lists.get(start.id) ?? NONE,
+        source: one(source),
+        profile: [...(profiles.get(start.id) ?? NONE)],
+        verdict: one(verdict),
+        provider: one(provider),
       };
       return { values, isHit: start[GREEN_AT[green]] !== null };
     });
 }
 
+const NONE: readonly string[] = [];
+
 /** Each email that got through, by when it was there where the prospect is, and whether they answered it. */
 export function sentAt(
-  app: App,
-  sequenceId: number,
-  zone: string,
   { starts, touches: byStart }: Material,
+  known: Known,
+  zone: string,
   green: Green,
 ): Sent[] {
-  const zones = new Map(
-    sql(
-      app.db,
-      `SELECT j.id, p.time_zone AS zone FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE j.sequence_id = @sequenceId`,
-    )
-      .all<{ id: number; zone: string | null }>({ sequenceId })
-      .map((row) => [row.id, row.zone ?? zone]),
-  );
   return starts.flatMap((start) => {
     const own = byStart.get(start.id) ?? [];
-    const there = zones.get(start.id) ?? zone;
+    const there = known.get(start.id)?.[8] ?? zone;
     const owed = creditOf(start, own, green, "answered")[0]?.touch;
     return own
-      .filter(({ reachedAt, kind }) => reachedAt !== null && (kind === "email" || kind === "approved_email"))
+      .filter(({ isReached, kind }) => isReached && (kind === "email" || kind === "approved_email"))
       .map((touch) => ({
         weekday: weekdayOf(touch.at, there),
         hour: Math.floor(hourOf(touch.at, there)),

@@ -1,16 +1,22 @@
 /** Results as CSV files (RFC 4180): the same looks as the pages, in plain figures for a spreadsheet. */
 import Papa from "papaparse";
+import { dayOf } from "../../core/calendar.ts";
 import { compareRates } from "../../core/results/beta.ts";
 import type { Green } from "../../core/results/credit.ts";
-import { FIGURE_NAMES } from "../../core/results/figures.ts";
+import { FIGURE_NAMES, type Figures } from "../../core/results/figures.ts";
+import { HAPPENED, HAPPENED_NAMES, type Happened } from "../../core/results/happened.ts";
 import { type Share, shareOf } from "../../core/results/share.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { type Beside, besideOf } from "./beside.ts";
 import { loadLines } from "./loads.ts";
 import { lookQuery } from "./look.ts";
 import { type SequenceResults, sequenceResults } from "./one-sequence.ts";
 import { cohorts, overview } from "./overview.ts";
+import { behindQuery, EVERYBODY, peopleBehind } from "./people-behind.ts";
+import { report, reportQuery } from "./report.ts";
 import { senders, sendersBy } from "./senders.ts";
+import { weekTargets } from "./targets.ts";
 
 type Row = Record<string, string | number | null>;
 
@@ -24,7 +30,21 @@ const ends = ({ low, high }: Pick<Share, "low" | "high">) => ({
 });
 
 /** By the part that the page shows: `show` of its address. */
-export function overviewTable(app: App, by: By, query: Record<string, string>, zone: string): string {
+export async function overviewTable(
+  app: App,
+  by: By,
+  query: Record<string, string>,
+  zone: string,
+): Promise<string> {
+  if (query.show === "report") return csv(reportRows(app, by, query, zone));
+  if (query.show === "targets")
+    return csv(
+      (await weekTargets(app, by, zone)).lines.map(({ name, booked, callsAWeek, ahead }) => ({
+        ...{ who: name, booked, target: callsAWeek },
+        "likely from": ahead && booked + ahead.low,
+        "likely to": ahead && booked + ahead.high,
+      })),
+    );
   if (query.show === "weeks") return csv(cohorts(app, by, null, zone).map((week) => ({ ...week })));
   if (query.show === "senders")
     return csv(
@@ -43,6 +63,21 @@ export function overviewTable(app: App, by: By, query: Record<string, string>, z
   );
 }
 
+/** What happened to everybody, what did in the time before, and then by sequence. */
+function reportRows(app: App, by: By, query: Record<string, string>, zone: string): Row[] {
+  const { day, span } = reportQuery.parse(query);
+  const found = report(app, by, day ?? dayOf(app.clock.now(), zone), span, zone);
+  const row = (name: string, counted: Happened): Row => ({
+    what: name,
+    ...Object.fromEntries(HAPPENED_NAMES.map((each) => [HAPPENED[each][1], counted[each]])),
+  });
+  return [
+    row(`All from ${found.from} to ${found.to}`, found.now),
+    row("All in the time before", found.before),
+    ...found.sequences.map(({ name, now }) => row(name, now)),
+  ];
+}
+
 /** Null where there is no such sequence for them. */
 export function sequenceTable(
   app: App,
@@ -51,13 +86,44 @@ export function sequenceTable(
   query: Record<string, string>,
   zone: string,
 ): string | null {
+  if (query.show === "people") return peopleTable(app, by, id, query, zone);
   const look = lookQuery.parse(query);
   const results = sequenceResults(app, by, id, look, zone);
   if (!results) return null;
   if (query.show === "weeks") return csv(cohorts(app, by, id, zone).map((week) => ({ ...week })));
+  if (query.show === "beside")
+    return csv(besideRows(results, besideOf(app, by, id, look, query.beside, zone)));
   if (query.show === "opens")
     return csv(loadLines(app, by, id).map((line) => ({ ...line, because: line.because.join("; ") })));
   return csv((TABLES.get(query.show ?? "") ?? stepRows)(results, look.green));
+}
+
+/** All of them, however many pages they are. */
+function peopleTable(
+  app: App,
+  by: By,
+  id: number,
+  query: Record<string, string>,
+  zone: string,
+): string | null {
+  const found = peopleBehind(app, by, id, { ...behindQuery.parse(query), page: 0 }, zone, EVERYBODY);
+  const day = (at: number | null) => (at === null ? "" : dayOf(at, zone));
+  return (
+    found &&
+    csv(
+      found.people.map(({ name, title, company, startedAt, answeredAt }) => ({
+        ...{ name, title, company, started: day(startedAt), answered: day(answeredAt) },
+      })),
+    )
+  );
+}
+
+function besideRows({ name, figures }: SequenceResults, other: Beside | null): Row[] {
+  const row = (name: string, counted: Figures): Row => ({
+    look: name,
+    ...Object.fromEntries(FIGURE_NAMES.map((figure) => [figure, counted[figure]])),
+  });
+  return [row(name, figures), ...(other ? [row(other.name, other.results.figures)] : [])];
 }
 
 const stepRows = ({ steps }: SequenceResults, green: Green): Row[] =>
@@ -66,6 +132,13 @@ const stepRows = ({ steps }: SequenceResults, green: Green): Row[] =>
     ...ends(shareOf(Math.round(brought[green]), reached)),
     ...{ "days to answer": daysToAnswer, left: gone },
   }));
+
+const against = (rest: Share, falseShare: number, differs: boolean): Row => ({
+  "rest in all": rest.whole,
+  "rest brought": rest.part,
+  "false share": falseShare.toFixed(4),
+  differs: differs ? "yes" : "no",
+});
 
 /** By the part of the page; a map, since what is asked comes from an address. */
 const TABLES = new Map<string, (results: SequenceResults, green: Green) => Row[]>(
@@ -87,12 +160,17 @@ const TABLES = new Map<string, (results: SequenceResults, green: Green) => Row[]
         ...{ weekday, hour, sent: whole, brought: part },
         expected: expected.toFixed(4),
       })),
+    times: ({ stretches }: SequenceResults) =>
+      stretches.map(({ by, from, hours, own, rest, falseShare, differs }) => ({
+        ...{ by, from, hours, sent: own.whole, brought: own.part },
+        ...ends(own),
+        ...against(rest, falseShare, differs),
+      })),
     who: ({ groups }: SequenceResults) =>
       groups.map(({ attribute, value, own, rest, falseShare, differs }) => ({
         ...{ attribute, value, reached: own.whole, brought: own.part },
         ...ends(own),
-        ...{ "rest reached": rest.whole, "rest brought": rest.part, "false share": falseShare.toFixed(4) },
-        differs: differs ? "yes" : "no",
+        ...against(rest, falseShare, differs),
       })),
     long: ({ howLong }: SequenceResults) =>
       howLong.touches.map(({ nth, made, brought }) => ({

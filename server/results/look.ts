@@ -4,9 +4,10 @@ import { afterDays, instantOn } from "../../core/calendar.ts";
 import { daySchema } from "../../core/day-and-time.ts";
 import { STAGES } from "../../core/prospects/stages.ts";
 import { CREDITS, GREENS, type Made, type Start, touchesByStart } from "../../core/results/credit.ts";
+import type { Instant } from "../../core/results/figures.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { sql, type Value } from "../db/open.ts";
+import { type Db, sql, type Value } from "../db/open.ts";
 import { COURSE_COLUMNS, keepOutcomes } from "../db/outcomes.ts";
 
 const number = z.coerce.number().int().positive().optional().catch(undefined);
@@ -67,46 +68,75 @@ export interface Material {
   touches: ReadonlyMap<number, Made[]>;
 }
 
-/** As one JSON text of arrays, which is read four times as fast as so many rows. */
-const rowsOf = (columns: Record<string, string>) =>
-  `json_group_array(json_array(${Object.values(columns).join(", ")}))`;
+/**
+ * The rows of a question as one JSON text of arrays, which is read four times as fast as so many rows. `columns`: SQL; `from`: what
+ * follows FROM.
+ */
+export function rowsOf<Row extends readonly unknown[]>(
+  db: Db,
+  columns: readonly string[],
+  from: string,
+  values: Readonly<Record<string, Value>>,
+): Row[] {
+  const text = sql(db, `SELECT json_group_array(json_array(${columns.join(", ")})) AS rows FROM ${from}`);
+  return JSON.parse(text.get<{ rows: string }>(values)?.rows ?? "[]") as Row[];
+}
 
-const STARTED = { id: "o.journey_id", version: "o.version", ...COURSE_COLUMNS };
-const MADE = {
-  ...{
-    journeyId: "t.journey_id",
-    touchId: "t.touch_id",
-    stepId: "t.step_id",
-    version: "t.version",
-    variantId: "t.variant_id",
-    kind: "t.kind",
-  },
-  ...{ at: "t.at", reachedAt: "t.reached_at", bouncedAt: "t.bounced_at", answeredAt: "t.answered_at" },
-  ...{ positiveAt: "t.positive_at", openedAt: "t.opened_at", clickedAt: "t.clicked_at" },
-};
+const COURSE = Object.keys(COURSE_COLUMNS) as Instant[];
+const STARTED = ["o.journey_id", "o.version", ...COURSE.map((at) => COURSE_COLUMNS[at])];
+type Started = [id: number, version: number, ...instants: (number | null)[]];
+
+function startOf([id, version, ...instants]: Started): Start {
+  const start: Partial<Start> = { id, version };
+  for (const [nth, at] of COURSE.entries()) start[at] = instants[nth] as number;
+  return start as Start;
+}
+
+const MADE = [
+  ...["t.journey_id", "t.touch_id", "t.step_id", "t.version", "t.variant_id", "t.kind", "t.at"],
+  "(t.reached_at IS NOT NULL) + 2 * (t.bounced_at IS NOT NULL) + 4 * (t.opened_at IS NOT NULL) + 8 * (t.clicked_at IS NOT NULL)",
+  ...["t.answered_at", "t.positive_at"],
+];
+type MadeRow = [
+  ...[journeyId: number, touchId: number, stepId: string, version: number | null],
+  ...[variantId: string | null, kind: string, at: number],
+  /** 1 reached, 2 bounced, 4 opened, 8 clicked: one number is read in a third of the time of four. */
+  ...[cameOfIt: number, answeredAt: number | null, positiveAt: number | null],
+];
+
+const madeOf = (row: MadeRow): Made => ({
+  journeyId: row[0],
+  touchId: row[1],
+  stepId: row[2],
+  version: row[3],
+  variantId: row[4],
+  kind: row[5],
+  at: row[6],
+  isReached: (row[7] & 1) > 0,
+  isBounced: (row[7] & 2) > 0,
+  isOpened: (row[7] & 4) > 0,
+  isClicked: (row[7] & 8) > 0,
+  answeredAt: row[8],
+  positiveAt: row[9],
+});
 
 /** The starts on a sequence that a look is about, and what was made for them. */
 export function materialOf(app: App, by: By, sequenceId: number, look: Look, zone: string): Material {
-  keepOutcomes(app.db);
+  const { db } = app;
+  keepOutcomes(db);
   const { where, values } = narrowed(app, by, look, zone);
-  const all = <T>(columns: Record<string, string>, from: string): T[] => {
-    const text = sql(app.db, `SELECT ${rowsOf(columns)} AS rows FROM ${from}`).get<{ rows: string }>({
-      ...values,
-      sequenceId,
-    });
-    const names = Object.keys(columns);
-    return (JSON.parse(text?.rows ?? "[]") as unknown[][]).map((row) => {
-      const each: Record<string, unknown> = {};
-      for (const [nth, name] of names.entries()) each[name] = row[nth];
-      return each as T;
-    });
-  };
+  const of = { ...values, sequenceId };
   const joined = where === "" ? "" : " JOIN journeys j ON j.id = o.journey_id";
-  const starts = all<Start>(STARTED, `journey_outcomes o${joined} WHERE o.sequence_id = @sequenceId${where}`);
+  const starts = rowsOf<Started>(
+    db,
+    STARTED,
+    `journey_outcomes o${joined} WHERE o.sequence_id = @sequenceId${where}`,
+    of,
+  ).map(startOf);
   const wanted = where === "" ? null : new Set(starts.map(({ id }) => id));
-  const touches = all<Made>(MADE, "touch_outcomes t WHERE t.sequence_id = @sequenceId");
+  const made = rowsOf<MadeRow>(db, MADE, "touch_outcomes t WHERE t.sequence_id = @sequenceId", of);
   return {
     starts,
-    touches: touchesByStart(wanted ? touches.filter(({ journeyId }) => wanted.has(journeyId)) : touches),
+    touches: touchesByStart((wanted ? made.filter(([id]) => wanted.has(id)) : made).map(madeOf)),
   };
 }

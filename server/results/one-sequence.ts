@@ -21,7 +21,7 @@ import type { Db } from "../db/open.ts";
 import { pathOfVersion, stepsEver, versionsOf } from "../db/sequences.ts";
 import { versionsSaying } from "../sequences/brought.ts";
 import { sequenceOf } from "../sequences/open-sequence.ts";
-import { sentAt, someoneOf } from "./answerers.ts";
+import { knownOf, sentAt, someoneOf } from "./answerers.ts";
 import { type Look, type Material, materialOf } from "./look.ts";
 
 export interface StepResult extends StepFigures {
@@ -74,7 +74,8 @@ export function sequenceResults(
   const steps = stepResults(db, id, path, material, look);
   const times = starts.map(({ startedAt }) => startedAt);
   const latest = times.length === 0 ? 0 : times.reduce((most, each) => Math.max(most, each));
-  const sent = sentAt(app, id, zone, material, look.green);
+  const known = knownOf(db, id);
+  const sent = sentAt(material, known, zone, look.green);
   const worded = wordedSteps(db, id, path, material, look.green, latest);
   const found: Omit<Evidence, "steps"> & { steps: StepResult[] } = {
     green: look.green,
@@ -82,7 +83,7 @@ export function sequenceResults(
     aMonth: starts.filter(({ startedAt }) => startedAt > latest - LATELY).length,
     steps,
     worded,
-    groups: groupsOf(someoneOf(app, by, id, material, look.green)),
+    groups: groupsOf(someoneOf(app, by, id, material, known, look.green)),
     stretches: stretchesOf(sent),
     howLong: howLong(starts, touches, look.green),
   };
@@ -146,7 +147,7 @@ function wordedSteps(
   const owed = owedTouches(material, green);
   const made = [...material.touches.values()].flat();
   return worded.map(({ id, name, variants }) => {
-    const got = made.filter((touch) => touch.stepId === id && touch.reachedAt !== null);
+    const got = made.filter((touch) => touch.stepId === id && touch.isReached);
     return {
       stepId: id,
       name,

@@ -349,15 +349,15 @@ function owedTo(app: AppTx, sequenceId: number): Record<string, number[]> {
   const { starts, touches } = materialOf(app, 1, sequenceId, lookQuery.parse({}), "UTC");
   const sums: Record<string, number[]> = {};
   for (const own of touches.values())
-    for (const { stepId, kind, reachedAt } of own)
-      if (kind === "email" && reachedAt !== null) addTo(sums, stepId, [1, 0, 0]);
+    for (const { stepId, kind, isReached } of own)
+      if (kind === "email" && isReached) addTo(sums, stepId, [1, 0, 0]);
   for (const start of starts)
     for (const [green, sum] of [
       ["answered", [0, 1, 0]],
       ["positive", [0, 0, 1]],
     ] as const)
       for (const { touch } of creditOf(start, touches.get(start.id) ?? [], green, "answered"))
-        if (touch.kind === "email" && touch.reachedAt !== null) addTo(sums, touch.stepId, sum);
+        if (touch.kind === "email" && touch.isReached) addTo(sums, touch.stepId, sum);
   return sums;
 }
 

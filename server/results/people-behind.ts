@@ -28,6 +28,8 @@ export interface PersonBehind {
 }
 
 const PAGE = 50;
+/** More than a sequence ever has. */
+export const EVERYBODY = 1_000_000_000;
 
 /** Null where there is no such sequence for them. The latest start first. */
 export function peopleBehind(
@@ -36,6 +38,7 @@ export function peopleBehind(
   sequenceId: number,
   query: BehindQuery,
   zone: string,
+  pageSize = PAGE,
 ): { name: string; step: string | null; people: PersonBehind[]; total: number; pageSize: number } | null {
   const sequence = sequenceOf(app, by, sequenceId);
   if (!sequence) return null;
@@ -43,7 +46,7 @@ export function peopleBehind(
   const found = whoDid(starts, touches, query.pick, query.step, query.credit).sort(
     (a, b) => b.startedAt - a.startedAt || b.id - a.id,
   );
-  const shown = found.slice(query.page * PAGE, (query.page + 1) * PAGE);
+  const shown = found.slice(query.page * pageSize, (query.page + 1) * pageSize);
   const rows = sql(
     app.db,
     `SELECT j.id AS journeyId, p.id AS prospectId, ${nameSql()} AS name, p.company, p.title
@@ -58,6 +61,6 @@ export function peopleBehind(
       return row ? [{ ...row, startedAt, answeredAt }] : [];
     }),
     total: found.length,
-    pageSize: PAGE,
+    pageSize,
   };
 }

@@ -1,10 +1,18 @@
 /** What a day or a week brought, against the one before: for a page that prints, and a mail on Monday morning. */
+import { z } from "zod";
 import { dayNumberFrom, instantOnDay, textOfDay } from "../../core/calendar.ts";
+import { daySchema } from "../../core/day-and-time.ts";
+import { type Happened, happenedTogether } from "../../core/results/happened.ts";
 import { mondayOf } from "../../core/results/weeks.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
-import { type Happened, happenedBy, happenedTogether } from "../db/outcomes.ts";
+import { happenedBy } from "../db/outcomes.ts";
+
+export const reportQuery = z.object({
+  day: daySchema.optional().catch(undefined),
+  span: z.enum(["week", "day"]).catch("week"),
+});
 
 export interface Report {
   /** The first and the last day. */

@@ -1,4 +1,5 @@
 import { DAY, startOfDay, startOfNextDay, weekdayOf } from "../../core/calendar.ts";
+import { type Happened, happenedTogether } from "../../core/results/happened.ts";
 import { limitToday } from "../../core/sending/sender.ts";
 import type { User } from "../accounts/session.ts";
 import { whose } from "../accounts/whose.ts";
@@ -6,7 +7,7 @@ import type { App } from "../app.ts";
 import { keptCount } from "../db/kept-counts.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
 import { sql, type Value } from "../db/open.ts";
-import { type Happened, happenedBy, happenedTogether, outcomesTruth } from "../db/outcomes.ts";
+import { happenedBy, outcomesTruth } from "../db/outcomes.ts";
 import { countUnread } from "../replies/list-replies.ts";
 import { type FirstStep, firstSteps } from "./first-steps.ts";
 

@@ -1,5 +1,5 @@
 /** The people behind a number of a sequence's results. */
-
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { data, Link } from "react-router";
 import { webApp } from "../../../server/app";
@@ -19,12 +19,14 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   const query = behindQuery.parse(Object.fromEntries(search));
   const found = peopleBehind(app, id, Number(params.id), query, zone);
   if (!found) throw data("This sequence does not exist, or no longer.", { status: 404 });
+  const at = `/results/${Number(params.id)}`;
+  const table = `${at}/table?${new URLSearchParams([...[...search].filter(([name]) => name !== "page"), ["show", "people"]])}`;
   for (const name of ["pick", "step", "page"]) search.delete(name);
-  return { ...found, ...query, zone, back: `/results/${Number(params.id)}?${search}` };
+  return { ...found, ...query, zone, table, back: `${at}?${search}` };
 }
 
 export default function PeopleBehind({ loaderData }: Route.ComponentProps) {
-  const { name, step, people, total, pageSize, page, pick, zone, back } = loaderData;
+  const { name, step, people, total, pageSize, page, pick, zone, back, table } = loaderData;
   return (
     <Page
       heading={`${count(total, "person", "people")} ${PICK_WORDS[pick](total)}`}
@@ -33,6 +35,13 @@ export default function PeopleBehind({ loaderData }: Route.ComponentProps) {
           <Link to={back}>{name}</Link>
           {step !== null && `, “${step}”`}
         </>
+      }
+      actions={
+        total > 0 && (
+          <Button variant="outlined" href={table} download>
+            Download
+          </Button>
+        )
       }
       margin={
         <MarginNote title="Who is here">

@@ -4,12 +4,11 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Suspense } from "react";
 import { Await, Link, useSearchParams } from "react-router";
-import { z } from "zod";
 import { dayNumberFrom, dayOf, textOfDay } from "../../../core/calendar";
-import { daySchema } from "../../../core/day-and-time";
 import { findingWords } from "../../../core/results/finding-words";
+import { HAPPENED, HAPPENED_NAMES } from "../../../core/results/happened";
 import { webApp } from "../../../server/app";
-import { report } from "../../../server/results/report";
+import { report, reportQuery } from "../../../server/results/report";
 import { type WorthActingOn, worthActingOn } from "../../../server/results/worth-acting-on";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
@@ -18,30 +17,15 @@ import { longDay } from "../../components/words";
 import { Figures, Note } from "../tables";
 import type { Route } from "./+types/report";
 
-const query = z.object({
-  day: daySchema.optional().catch(undefined),
-  span: z.enum(["week", "day"]).catch("week"),
-});
-
 export function loader({ request, context }: Route.LoaderArgs) {
   const app = webApp();
   const { id, zone } = context.get(userContext);
-  const asked = query.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const asked = reportQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
   const today = dayOf(app.clock.now(), zone);
   const figures = report(app, id, asked.day ?? today, asked.span, zone);
   // The page does not wait for what takes longer.
   return { ...figures, acting: worthActingOn(app, id, figures.sequences, zone), span: asked.span, today };
 }
-
-const ROWS = [
-  ["started", "Started"],
-  ["written", "Written to for the first time"],
-  ["answered", "Answered"],
-  ["positive", "Want to talk"],
-  ["booked", "Booked a call"],
-  ["optedOut", "Opted out"],
-  ["bounced", "Came back"],
-] as const;
 
 export default function Report({ loaderData }: Route.ComponentProps) {
   const { now, before, sequences, acting, from, to, span, today } = loaderData;
@@ -72,6 +56,13 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           <Button onClick={() => turn(1)} disabled={to >= today}>
             After
           </Button>
+          <Button
+            variant="outlined"
+            href={`/results/table?${new URLSearchParams({ show: "report", day: from, span })}`}
+            download
+          >
+            Download
+          </Button>
           <Button variant="outlined" onClick={() => window.print()}>
             Print
           </Button>
@@ -87,16 +78,16 @@ export default function Report({ loaderData }: Route.ComponentProps) {
     >
       <Figures
         name="Figures"
-        rows={ROWS}
-        keyOf={([name]) => name}
+        rows={HAPPENED_NAMES}
+        keyOf={(name) => name}
         columns={[
-          { title: "What happened", of: ([, words]) => words },
+          { title: "What happened", of: (name) => HAPPENED[name][1] },
           {
             title: span === "week" ? "This week" : "This day",
-            of: ([name]) => now[name].toLocaleString("en-GB"),
+            of: (name) => now[name].toLocaleString("en-GB"),
           },
-          { title: "Before", of: ([name]) => before[name].toLocaleString("en-GB") },
-          { title: "Change", of: ([name]) => changeOf(now[name] - before[name]) },
+          { title: "Before", of: (name) => before[name].toLocaleString("en-GB") },
+          { title: "Change", of: (name) => changeOf(now[name] - before[name]) },
         ]}
       />
       <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
@@ -111,8 +102,8 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           keyOf={({ id }) => String(id)}
           columns={[
             { title: "Sequence", of: ({ id, name }) => <Link to={`/results/${id}`}>{name}</Link> },
-            ...ROWS.slice(0, 5).map(([name, words]) => ({
-              title: words,
+            ...HAPPENED_NAMES.slice(0, 5).map((name) => ({
+              title: HAPPENED[name][1],
               of: (row: (typeof sequences)[number]) => row.now[name].toLocaleString("en-GB"),
             })),
           ]}

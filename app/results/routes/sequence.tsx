@@ -117,7 +117,8 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
     if (stepId !== null) to.set("step", stepId);
     return `/results/${id}/people?${to}`;
   };
-  const tableAt = `/results/${id}/table?${new URLSearchParams([...query, ["show", part]])}`;
+  const tableAt = (part: Part | "times" | "beside") =>
+    `/results/${id}/table?${new URLSearchParams([...[...query].filter(([name]) => name !== "show"), ["show", part]])}`;
   return (
     <Page
       heading={headingOf(loaderData)}
@@ -134,7 +135,7 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
         figures.started > 0 && (
           <>
             {loaderData.besides.length > 0 && <SetBeside choices={loaderData.besides} />}
-            <Button variant="outlined" href={tableAt} download>
+            <Button variant="outlined" href={tableAt(part)} download>
               Download
             </Button>
           </>
@@ -210,7 +211,12 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
                 peopleAt={null}
               />
               <Box component="section" aria-label="How they differ" sx={{ my: 2 }}>
-                <Differences one={figures} other={beside.results.figures} names={[thisName, beside.name]} />
+                <Differences
+                  one={figures}
+                  other={beside.results.figures}
+                  names={[thisName, beside.name]}
+                  file={tableAt("beside")}
+                />
               </Box>
             </>
           )}
@@ -234,7 +240,7 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
               <Tab key={each} value={each} label={PARTS[each]} />
             ))}
           </Tabs>
-          <Shown part={part} loaded={loaderData} peopleAt={peopleAt} />
+          <Shown part={part} loaded={loaderData} peopleAt={peopleAt} timesAt={tableAt("times")} />
         </>
       )}
     </Page>
@@ -245,10 +251,12 @@ function Shown({
   part,
   loaded,
   peopleAt,
+  timesAt,
 }: {
   part: Part;
   loaded: Loaded;
   peopleAt: (pick: string, stepId: string | null) => string;
+  timesAt: string;
 }) {
   const { steps, look } = loaded;
   switch (part) {
@@ -257,7 +265,9 @@ function Shown({
     case "wordings":
       return <WordingsTable worded={loaded.worded} green={look.green} />;
     case "hours":
-      return <HoursPart hours={loaded.hours} stretches={loaded.stretches} green={look.green} />;
+      return (
+        <HoursPart hours={loaded.hours} stretches={loaded.stretches} green={look.green} file={timesAt} />
+      );
     case "who":
       return <GroupsTable groups={loaded.groups} green={look.green} />;
     case "long":

@@ -5,13 +5,13 @@ import { overviewTable, sequenceTable } from "../../../server/results/as-table";
 import { userContext } from "../../accounts/session";
 import type { Route } from "./+types/table";
 
-export function loader({ params, request, context }: Route.LoaderArgs) {
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();
   const { id, zone } = context.get(userContext);
   const query = Object.fromEntries(new URL(request.url).searchParams);
   const table =
     params.id === undefined
-      ? overviewTable(app, id, query, zone)
+      ? await overviewTable(app, id, query, zone)
       : sequenceTable(app, id, Number(params.id), query, zone);
   if (table === null) throw data("This sequence does not exist, or no longer.", { status: 404 });
   return new Response(`\ufeff${table}`, {
