@@ -440,8 +440,13 @@ CREATE TABLE journey_outcomes (
   clicked_at INTEGER,
   PRIMARY KEY (sequence_id, journey_id)
 ) STRICT, WITHOUT ROWID;
+CREATE INDEX journey_outcomes_answered ON journey_outcomes (answered_at) WHERE answered_at IS NOT NULL;
 CREATE INDEX journey_outcomes_booked ON journey_outcomes (booked_at) WHERE booked_at IS NOT NULL;
+CREATE INDEX journey_outcomes_bounced ON journey_outcomes (bounced_at) WHERE bounced_at IS NOT NULL;
 CREATE INDEX journey_outcomes_by_start ON journey_outcomes (started_at, written_at, reached_at, answered_at, positive_at, booked_at);
+CREATE INDEX journey_outcomes_opted_out ON journey_outcomes (opted_out_at) WHERE opted_out_at IS NOT NULL;
+CREATE INDEX journey_outcomes_positive ON journey_outcomes (positive_at) WHERE positive_at IS NOT NULL;
+CREATE INDEX journey_outcomes_written ON journey_outcomes (written_at) WHERE written_at IS NOT NULL;
 CREATE TRIGGER outcomes_changed AFTER INSERT ON journey_outcomes BEGIN
   INSERT INTO outcome_revisions VALUES (NEW.sequence_id, 1) ON CONFLICT DO UPDATE SET number = number + 1;
 END;

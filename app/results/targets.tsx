@@ -2,19 +2,24 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
-import type { TargetLine, WeekTargets } from "../../server/results/targets";
+import { Suspense, useState } from "react";
+import { Await } from "react-router";
+import type { BookingOutlook } from "../../core/results/booking-outlook";
+import type { TargetLine, WeekAhead, WeekTargets } from "../../server/results/targets";
 import { FormDialog } from "../components/dialogs";
 import { Field } from "../components/field";
 import { count, longDay } from "../components/words";
 import { DownloadThis, Note } from "./tables";
 
-export function Targets({ targets: { lines, to } }: { targets: WeekTargets }) {
+/** `ahead` comes later: the plan of many people takes its time. */
+export function Targets({
+  targets: { lines, to },
+  ahead,
+}: {
+  targets: WeekTargets;
+  ahead: Promise<WeekAhead>;
+}) {
   const [setting, setSetting] = useState<TargetLine | null>(null);
-  const most = Math.max(
-    5,
-    ...lines.map(({ booked, ahead, callsAWeek }) => Math.max(booked + (ahead?.high ?? 0), callsAWeek ?? 0)),
-  );
   return (
     <Box component="section" aria-label="Calls booked this week" sx={{ mb: 3 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1 }}>
@@ -39,14 +44,21 @@ export function Targets({ targets: { lines, to } }: { targets: WeekTargets }) {
             }}
           >
             <Typography sx={{ fontWeight: line.userId === null ? 600 : 400 }}>{line.name}</Typography>
-            <Scale line={line} most={most} />
-            <Typography
-              variant="body2"
-              color="textSecondary"
-              sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }}
-            >
-              {wordsOf(line, to)}
-            </Typography>
+            <Suspense fallback={<Standing line={line} lines={lines} words="The plan is being read …" />}>
+              <Await
+                resolve={ahead}
+                errorElement={
+                  <Standing line={line} lines={lines} words="What comes could not be told now." />
+                }
+              >
+                {(known: WeekAhead) => {
+                  const own = known[String(line.userId)] ?? null;
+                  return (
+                    <Standing line={line} lines={lines} known={known} words={aheadWords(line, own, to)} />
+                  );
+                }}
+              </Await>
+            </Suspense>
             {line.maySet ? (
               <Button
                 size="small"
@@ -94,46 +106,59 @@ export function Targets({ targets: { lines, to } }: { targets: WeekTargets }) {
   );
 }
 
-function Scale({ line: { booked, ahead, callsAWeek }, most }: { line: TargetLine; most: number }) {
+/** On one scale with all lines, and in words. */
+function Standing(props: {
+  line: TargetLine;
+  lines: readonly TargetLine[];
+  known?: WeekAhead;
+  words: string;
+}) {
+  const { line, lines, known = {}, words } = props;
+  const { booked, callsAWeek } = line;
+  const most = Math.max(
+    5,
+    ...lines.map((each) =>
+      Math.max(each.booked + (known[String(each.userId)]?.high ?? 0), each.callsAWeek ?? 0),
+    ),
+  );
+  const ahead = known[String(line.userId)];
   const at = (calls: number) => (100 * calls) / most;
   return (
-    <Box
-      component="svg"
-      aria-hidden
-      viewBox="0 0 100 16"
-      preserveAspectRatio="none"
-      sx={{ width: "100%", height: 16, gridColumn: { xs: "1 / -1", sm: "auto" } }}
-    >
-      <rect x={0} y={4} width={100} height={8} rx={1} fill="#EFE9DC" />
-      {ahead && (
-        <rect
-          x={at(booked + ahead.low)}
-          y={4}
-          width={Math.max(1, at(ahead.high - ahead.low))}
-          height={8}
-          fill="#A9D2BF"
-        />
-      )}
-      <rect x={0} y={4} width={at(booked)} height={8} fill="#2F7A5F" />
-      {callsAWeek !== null && <rect x={at(callsAWeek) - 0.5} y={0} width={1} height={16} fill="#16345F" />}
-    </Box>
+    <>
+      <Box
+        component="svg"
+        aria-hidden
+        viewBox="0 0 100 16"
+        preserveAspectRatio="none"
+        sx={{ width: "100%", height: 16, gridColumn: { xs: "1 / -1", sm: "auto" } }}
+      >
+        <rect x={0} y={4} width={100} height={8} rx={1} fill="#EFE9DC" />
+        {ahead && (
+          <rect
+            x={at(booked + ahead.low)}
+            y={4}
+            width={Math.max(1, at(ahead.high - ahead.low))}
+            height={8}
+            fill="#A9D2BF"
+          />
+        )}
+        <rect x={0} y={4} width={at(booked)} height={8} fill="#2F7A5F" />
+        {callsAWeek !== null && <rect x={at(callsAWeek) - 0.5} y={0} width={1} height={16} fill="#16345F" />}
+      </Box>
+      <Typography variant="body2" color="textSecondary" sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }}>
+        {callsAWeek === null ? `${count(booked, "call")} so far` : `${booked} of ${callsAWeek}`}
+        {`. ${words}`}
+      </Typography>
+    </>
   );
 }
 
-function wordsOf({ booked, ahead, callsAWeek }: TargetLine, to: string): string {
-  const so = callsAWeek === null ? `${count(booked, "call")} so far` : `${booked} of ${callsAWeek}`;
-  if (ahead === null) return `${so}. Too few were booked before to tell what comes.`;
+function aheadWords({ booked, callsAWeek }: TargetLine, ahead: BookingOutlook | null, to: string): string {
+  if (ahead === null) return "Too few were booked before to tell what comes.";
   const [low, high] = [booked + ahead.low, booked + ahead.high];
-  const likely = low === high ? `${low}` : `${low} to ${high}`;
-  const against =
-    callsAWeek === null
-      ? ""
-      : booked >= callsAWeek
-        ? " The target is met."
-        : low >= callsAWeek
-          ? " The target is likely to be met."
-          : high < callsAWeek
-            ? " As things stand the target will be missed."
-            : "";
-  return `${so}; ${likely} likely by ${longDay(to)}.${against}`;
+  const likely = `Likely ${low === high ? low : `${low} to ${high}`} by ${longDay(to)}.`;
+  if (callsAWeek === null) return likely;
+  if (booked >= callsAWeek) return `${likely} The target is met.`;
+  if (low >= callsAWeek) return `${likely} The target is likely to be met.`;
+  return high < callsAWeek ? `${likely} As things stand the target will be missed.` : likely;
 }

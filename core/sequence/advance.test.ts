@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { DAY, HOUR, instantOn } from "../calendar.ts";
+import { SETTLES } from "../replies/loads.ts";
 import {
   advance,
   type Begun,
@@ -118,6 +119,35 @@ describe("a journey", () => {
     const at = (now: number) => walk(path, { nodeId: "b", since: tuesday }, now).move.kind;
     expect(at(tuesday + DAY)).toBe("wait");
     expect(at(tuesday + 2.5 * DAY)).toBe("act");
+  });
+});
+
+describe("an open or a click just before it is decided", () => {
+  const seen = (at: number) => ({ openedAt: new Map([["a", at]]) });
+
+  it("leads on its way at a fork, though it is known only a little later", () => {
+    const asks = fork("f", { about: "opened", stepId: "a" }, [email("y", 1)], [email("n", 1)], days(2));
+    const deadline = forkDeadline(walker([asks]), asks, tuesday);
+    const at = (now: number, facts: Partial<Facts> = {}) =>
+      walk([asks], { nodeId: "f", since: tuesday }, now, facts);
+    expect(at(deadline).move).toMatchObject({ kind: "wait", for: "fork", until: deadline + SETTLES });
+    expect(at(deadline + SETTLES).decisions).toMatchObject([{ branch: "no", at: deadline }]);
+    expect(at(deadline + SETTLES, seen(deadline - 1)).decisions).toMatchObject([
+      { branch: "yes", at: deadline - 1 },
+    ]);
+    expect(at(deadline + DAY, seen(deadline + 1)).decisions).toMatchObject([{ branch: "no", at: deadline }]);
+  });
+
+  it("leaves out a step that is only for others", () => {
+    const nudge = email("nudge", 2, { onlyIf: { about: "opened", stepId: "a", not: true } });
+    const path = [nudge, email("c", 1)];
+    const due = stepDueAt(walker(path), nudge, tuesday);
+    const at = (now: number, facts: Partial<Facts> = {}) =>
+      walk(path, { nodeId: "nudge", since: tuesday }, now, facts);
+    expect(at(due).move).toMatchObject({ kind: "wait", for: "step", until: due + SETTLES });
+    expect(at(due + SETTLES).move).toMatchObject({ kind: "act", due });
+    expect(at(due + SETTLES, seen(due)).decisions).toMatchObject([{ kind: "skip", stepId: "nudge" }]);
+    expect(at(due + DAY, seen(due + 1)).move).toMatchObject({ kind: "act", due });
   });
 });
 

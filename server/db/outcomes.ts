@@ -3,7 +3,7 @@
  * reads makes it first. A sequence's sums hold until something happens to somebody on it.
  */
 import { FIGURE_NAMES, FIGURES, type Figures, type Instant } from "../../core/results/figures.ts";
-import { HAPPENED, HAPPENED_NAMES, type Happened } from "../../core/results/happened.ts";
+import { HAPPENED, HAPPENED_NAMES, type Happened, happenedTogether } from "../../core/results/happened.ts";
 import type { Brought } from "../../core/results/worked.ts";
 import { isBusy } from "../errors.ts";
 import { keptCount } from "./kept-counts.ts";
@@ -98,18 +98,25 @@ export function happenedBy(
   to = Number.MAX_SAFE_INTEGER,
 ): Map<number, Happened> {
   keepOutcomes(db);
-  const within = HAPPENED_NAMES.map((name) => {
-    const column = COURSE_COLUMNS[HAPPENED[name][0]];
-    return [name, `(${column} >= @from AND ${column} < @to)`] as const;
+  const id = by === "owner" ? OWNER_OF_START : "o.sequence_id";
+  const joined = by === "owner" ? " JOIN journeys j ON j.id = o.journey_id" : "";
+  // Each by an index of its own.
+  const each = HAPPENED_NAMES.map((name) => {
+    const at = COURSE_COLUMNS[HAPPENED[name][0]];
+    return `SELECT ${id} AS id, '${name}' AS name, count(*) AS many FROM journey_outcomes o${joined}
+      WHERE ${at} >= @from AND ${at} < @to GROUP BY 1`;
   });
-  const rows = sql(
-    db,
-    `SELECT ${by === "owner" ? OWNER_OF_START : "o.sequence_id"} AS id,
-       ${within.map(([name, is]) => `coalesce(sum(${is}), 0) AS ${name}`).join(", ")}
-     FROM journey_outcomes o${by === "owner" ? " JOIN journeys j ON j.id = o.journey_id" : ""}
-     WHERE ${within.map(([, is]) => is).join(" OR ")} GROUP BY 1`,
-  ).all<Happened & { id: number }>({ from, to });
-  return new Map(rows.map(({ id, ...happened }) => [id, happened]));
+  const found = new Map<number, Happened>();
+  for (const { id, name, many } of sql(db, each.join(" UNION ALL ")).all<{
+    id: number;
+    name: keyof Happened;
+    many: number;
+  }>({ from, to })) {
+    const happened = found.get(id) ?? happenedTogether([]);
+    found.set(id, happened);
+    happened[name] = many;
+  }
+  return found;
 }
 
 /** The figures of a list's people, by sequence. */

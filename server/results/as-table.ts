@@ -16,7 +16,7 @@ import { cohorts, overview } from "./overview.ts";
 import { behindQuery, EVERYBODY, peopleBehind } from "./people-behind.ts";
 import { report, reportQuery } from "./report.ts";
 import { senders, sendersBy } from "./senders.ts";
-import { weekTargets } from "./targets.ts";
+import { weekAhead, weekTargets } from "./targets.ts";
 
 type Row = Record<string, string | number | null>;
 
@@ -37,14 +37,7 @@ export async function overviewTable(
   zone: string,
 ): Promise<string> {
   if (query.show === "report") return csv(reportRows(app, by, query, zone));
-  if (query.show === "targets")
-    return csv(
-      (await weekTargets(app, by, zone)).lines.map(({ name, booked, callsAWeek, ahead }) => ({
-        ...{ who: name, booked, target: callsAWeek },
-        "likely from": ahead && booked + ahead.low,
-        "likely to": ahead && booked + ahead.high,
-      })),
-    );
+  if (query.show === "targets") return csv(await targetRows(app, by, zone));
   if (query.show === "weeks") return csv(cohorts(app, by, null, zone).map((week) => ({ ...week })));
   if (query.show === "senders")
     return csv(
@@ -61,6 +54,18 @@ export async function overviewTable(
       ...ends(shareOf(figures[look.green], figures.reached)),
     })),
   );
+}
+
+async function targetRows(app: App, by: By, zone: string): Promise<Row[]> {
+  const { lines } = weekTargets(app, by, zone);
+  const ahead = await weekAhead(app, lines, zone);
+  return lines.map(({ userId, name, booked, callsAWeek }) => {
+    const to = ahead[String(userId)];
+    return {
+      ...{ who: name, booked, target: callsAWeek },
+      ...{ "likely from": to ? booked + to.low : null, "likely to": to ? booked + to.high : null },
+    };
+  });
 }
 
 /** What happened to everybody, what did in the time before, and then by sequence. */

@@ -1,12 +1,13 @@
 /** Calls booked this week, by person and team: what is so far, what is aimed at, and what the plan and the rates lead to. */
 import { z } from "zod";
-import { DAY, dayNumberFrom, dayNumberOf, instantOnDay, textOfDay } from "../../core/calendar.ts";
+import { DAY, dayNumberFrom, dayNumberOf, instantOnDay, MINUTE, textOfDay } from "../../core/calendar.ts";
 import {
   type BookingOutlook,
   type BookingRecord,
   bookingOutlook,
 } from "../../core/results/booking-outlook.ts";
 import { mondayOf } from "../../core/results/weeks.ts";
+import type { Outlook } from "../../core/sending/outlook.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { keptCount } from "../db/kept-counts.ts";
@@ -22,8 +23,6 @@ export interface TargetLine {
   /** Null: none is set. */
   callsAWeek: number | null;
   booked: number;
-  /** What is still to come, besides; null while too little is known. */
-  ahead: BookingOutlook | null;
   maySet: boolean;
 }
 
@@ -45,27 +44,49 @@ interface Past {
   thisWeek: Map<number, number>;
 }
 
-export async function weekTargets(app: App, by: By, zone: string): Promise<WeekTargets> {
-  const { db, clock } = app;
+/** `today`, and the Monday of its week. */
+function daysOf({ clock }: App, zone: string): { today: number; monday: number } {
   const today = dayNumberOf(clock.now(), zone);
-  const monday = mondayOf(today);
-  const sunday = monday + 6;
+  return { today, monday: mondayOf(today) };
+}
+
+function pastUntilNow(app: App, zone: string): Past {
+  const { db } = app;
+  const { today, monday } = daysOf(app, zone);
   const truth = `${today} ${outcomesTruth(db)}`;
-  const past = keptCount(db, `bookings ${zone}`, truth, () => pastOf(db, today, monday, zone));
-  const planned = await plannedUntil(app, sunday, zone);
-  const users = sql(
-    db,
-    `SELECT u.id AS userId, u.name, t.calls_a_week AS callsAWeek FROM users u LEFT JOIN targets t ON t.user_id = u.id
-     WHERE u.removed_at IS NULL ORDER BY u.name`,
-  ).all<Pick<TargetLine, "name" | "callsAWeek"> & { userId: number }>([]);
-  const daysAhead = sunday - today + 1;
-  const none = Array.from({ length: daysAhead }, () => 0);
+  return keptCount(db, `bookings ${zone}`, truth, () => pastOf(db, today, monday, zone));
+}
+
+/** By user ("null": the team) what is still to come besides what is booked; null while too little is known. */
+export type WeekAhead = Record<string, BookingOutlook | null>;
+
+/** What the plan and the rates lead to until Sunday. The plan of many takes seconds: no page waits for it. */
+export async function weekAhead(app: App, lines: readonly TargetLine[], zone: string): Promise<WeekAhead> {
+  const { today, monday } = daysOf(app, zone);
+  const past = pastUntilNow(app, zone);
+  const planned = await plannedUntil(app, monday + 6, zone);
+  const none = Array.from({ length: monday + 7 - today }, () => 0);
   const aheadOf = (ids: readonly number[]) =>
     bookingOutlook({
       sent: summed(ids.map((id) => past.sent.get(id) ?? [])),
       booked: ids.flatMap((id) => past.booked.get(id) ?? []),
       planned: summed([none, ...ids.map((id) => planned.get(id) ?? [])]),
     });
+  const everybody = [...new Set([...past.sent.keys(), ...past.booked.keys(), ...planned.keys()])];
+  return Object.fromEntries(
+    lines.map(({ userId }) => [String(userId), aheadOf(userId === null ? everybody : [userId])]),
+  );
+}
+
+export function weekTargets(app: App, by: By, zone: string): WeekTargets {
+  const { db } = app;
+  const { monday } = daysOf(app, zone);
+  const past = pastUntilNow(app, zone);
+  const users = sql(
+    db,
+    `SELECT u.id AS userId, u.name, t.calls_a_week AS callsAWeek FROM users u LEFT JOIN targets t ON t.user_id = u.id
+     WHERE u.removed_at IS NULL ORDER BY u.name`,
+  ).all<Pick<TargetLine, "name" | "callsAWeek"> & { userId: number }>([]);
   const bookedOf = (ids: readonly number[]) => ids.reduce((sum, id) => sum + (past.thisWeek.get(id) ?? 0), 0);
   const everybody = [
     ...new Set([...users.map(({ userId }) => userId), ...past.sent.keys(), ...past.thisWeek.keys()]),
@@ -75,21 +96,19 @@ export async function weekTargets(app: App, by: By, zone: string): Promise<WeekT
     name: "The team",
     callsAWeek: teamTarget(db) ?? sumOfTargets(users),
     booked: bookedOf(everybody),
-    ahead: aheadOf(everybody),
     maySet: mayNot(app, by, "target.set", [0]) === null,
   };
   const people = users
     .map((user) => ({
       ...user,
       booked: bookedOf([user.userId]),
-      ahead: aheadOf([user.userId]),
       maySet: mayNot(app, by, "target.set", [user.userId]) === null,
     }))
     .filter(
       ({ userId, callsAWeek, booked }) =>
         callsAWeek !== null || booked > 0 || past.sent.has(userId) || userId === by,
     );
-  return { from: textOfDay(monday), to: textOfDay(sunday), lines: [team, ...people] };
+  return { from: textOfDay(monday), to: textOfDay(monday + 6), lines: [team, ...people] };
 }
 
 const teamTarget = (db: Db): number | null =>
@@ -146,9 +165,24 @@ function pastOf(db: Db, today: number, monday: number, zone: string): Past {
   return past;
 }
 
+const plans = new WeakMap<Db, { asked: string; at: number; outlook: Promise<Outlook> }>();
+/** As long as the engine lets its own reasons stand. */
+const PLAN_KEEPS = 5 * MINUTE;
+
+function keptPlan(app: App, zone: string): Promise<Outlook> {
+  const now = app.clock.now();
+  const asked = `${dayNumberOf(now, zone)} ${zone}`;
+  const kept = plans.get(app.db);
+  if (kept?.asked === asked && Math.abs(now - kept.at) < PLAN_KEEPS) return kept.outlook;
+  const outlook = forecast(app, zone);
+  plans.set(app.db, { asked, at: now, outlook });
+  outlook.catch(() => plans.delete(app.db));
+  return outlook;
+}
+
 /** By user the emails planned for each day from today to the last one. */
 async function plannedUntil(app: App, last: number, zone: string): Promise<Map<number, number[]>> {
-  const { days, cells } = await forecast(app, zone);
+  const { days, cells } = await keptPlan(app, zone);
   const owners = new Map(
     sql(app.db, "SELECT id, user_id AS userId FROM mailboxes")
       .all<{ id: number; userId: number }>([])

@@ -11,7 +11,7 @@ import { lookChoices } from "../../../server/results/choices";
 import { lookQuery } from "../../../server/results/look";
 import { cohorts, overview, type SequenceLine } from "../../../server/results/overview";
 import { senders, sendersBy } from "../../../server/results/senders";
-import { setTarget, weekTargets } from "../../../server/results/targets";
+import { setTarget, weekAhead, weekTargets } from "../../../server/results/targets";
 import { userContext } from "../../accounts/session";
 import { lazily } from "../../components/lazily";
 import { Empty, MarginNote, Page } from "../../components/page";
@@ -32,12 +32,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { id, zone } = context.get(userContext);
   const query = Object.fromEntries(new URL(request.url).searchParams);
   const look = lookQuery.parse(query);
+  const targets = query.show === "weeks" ? weekTargets(app, id, zone) : null;
   return {
     ...overview(app, id, look, zone),
     senders: query.show === "senders" ? senders(app, zone, sendersBy(query.by)) : [],
     sendersBy: sendersBy(query.by),
     weeks: query.show === "weeks" ? cohorts(app, id, null, zone) : [],
-    targets: query.show === "weeks" ? await weekTargets(app, id, zone) : null,
+    targets,
+    ahead: targets && weekAhead(app, targets.lines, zone),
     look,
     choices: lookChoices(app, id, null, zone),
   };
@@ -130,7 +132,9 @@ export default function Results({ loaderData }: Route.ComponentProps) {
           {part === "senders" && <Senders lines={loaderData.senders} by={loaderData.sendersBy} />}
           {part === "weeks" && (
             <>
-              {loaderData.targets && <Targets targets={loaderData.targets} />}
+              {loaderData.targets && loaderData.ahead && (
+                <Targets targets={loaderData.targets} ahead={loaderData.ahead} />
+              )}
               <Typography variant="h2" sx={{ mb: 1 }}>
                 What came of each week’s starts
               </Typography>
