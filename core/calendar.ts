@@ -176,6 +176,13 @@ const sinceMidnight = (at: number, zone: string): number => {
 /** The hour of the local day, its minutes as a fraction: 13.5 is half past one. */
 export const hourOf = (at: number, zone: string): number => sinceMidnight(at, zone) / HOUR;
 
+/** Weekday (1 = Monday) and hour (0 to 23) of an instant, where the zone is. */
+export function weekdayAndHour(at: number, zone: string): { weekday: number; hour: number } {
+  const local = at + offsetAt(at, zone);
+  const day = Math.floor(local / DAY);
+  return { weekday: weekdayOn(day), hour: Math.floor((local - day * DAY) / HOUR) };
+}
+
 /** The local time of an instant, "10:36". */
 export function timeOf(at: number, zone: string): string {
   const minutes = Math.floor(sinceMidnight(at, zone) / MINUTE);

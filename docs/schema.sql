@@ -253,9 +253,15 @@ CREATE TRIGGER events_stay BEFORE UPDATE ON events
     OR NEW.user_id IS NOT OLD.user_id OR (NEW.detail IS NOT OLD.detail AND NEW.detail IS NOT NULL)
   BEGIN SELECT RAISE(ABORT, 'events are append-only'); END;
 CREATE TRIGGER outcome_of_event AFTER INSERT ON events
-  WHEN NEW.kind IN ('opened', 'clicked', 'replied', 'bounced', 'opted_out', 'complained', 'booked', 'booking_cancelled') BEGIN
-  INSERT OR IGNORE INTO outcomes_due SELECT NEW.journey_id WHERE NEW.journey_id IS NOT NULL
-    UNION SELECT journey_id FROM touches WHERE id = NEW.touch_id AND journey_id IS NOT NULL;
+  WHEN NEW.journey_id IS NOT NULL AND (NEW.kind = 'opened' OR NEW.kind = 'clicked' OR NEW.kind = 'replied' OR NEW.kind = 'bounced'
+    OR NEW.kind = 'opted_out' OR NEW.kind = 'complained' OR NEW.kind = 'booked' OR NEW.kind = 'booking_cancelled') BEGIN
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.journey_id);
+END;
+CREATE TRIGGER outcome_of_events_touch AFTER INSERT ON events
+  WHEN NEW.touch_id IS NOT NULL
+    AND (NEW.kind = 'opened' OR NEW.kind = 'clicked' OR NEW.kind = 'replied' OR NEW.kind = 'bounced') BEGIN
+  INSERT OR IGNORE INTO outcomes_due
+    SELECT journey_id FROM touches WHERE id = NEW.touch_id AND journey_id IS NOT NULL AND journey_id IS NOT NEW.journey_id;
 END;
 CREATE TRIGGER reconsider_events AFTER INSERT ON events WHEN NEW.kind IN ('opened', 'clicked', 'accepted', 'labelled') BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
@@ -1242,14 +1248,21 @@ CREATE INDEX touches_open ON touches (state) WHERE state IN ('queued', 'claimed'
 CREATE TRIGGER outcome_of_gone_touch AFTER DELETE ON touches WHEN OLD.journey_id IS NOT NULL AND OLD.state IN ('sent', 'done', 'refused') BEGIN
   INSERT OR IGNORE INTO outcomes_due VALUES (OLD.journey_id);
 END;
-CREATE TRIGGER outcome_of_new_touch AFTER INSERT ON touches WHEN NEW.journey_id IS NOT NULL AND NEW.state IN ('sent', 'done', 'refused') BEGIN
+CREATE TRIGGER outcome_of_moved_touch AFTER UPDATE OF journey_id ON touches
+  WHEN OLD.journey_id IS NOT NULL AND NEW.journey_id IS NOT OLD.journey_id
+    AND (OLD.state = 'sent' OR OLD.state = 'done' OR OLD.state = 'refused') BEGIN
+  INSERT OR IGNORE INTO outcomes_due VALUES (OLD.journey_id);
+END;
+CREATE TRIGGER outcome_of_new_touch AFTER INSERT ON touches
+  WHEN NEW.journey_id IS NOT NULL AND (NEW.state = 'sent' OR NEW.state = 'done' OR NEW.state = 'refused') BEGIN
   INSERT OR IGNORE INTO outcomes_due VALUES (NEW.journey_id);
 END;
 CREATE TRIGGER outcome_of_touch AFTER UPDATE OF state, outcome, sent_at, ended_at, mailbox_id, journey_id ON touches
-  WHEN NEW.journey_id IS NOT NULL AND (NEW.state IN ('sent', 'done', 'refused') OR OLD.state IN ('sent', 'done', 'refused'))
-    AND (NEW.state, NEW.outcome, NEW.sent_at, NEW.ended_at, NEW.mailbox_id, NEW.journey_id)
-      IS NOT (OLD.state, OLD.outcome, OLD.sent_at, OLD.ended_at, OLD.mailbox_id, OLD.journey_id) BEGIN
-  INSERT OR IGNORE INTO outcomes_due SELECT NEW.journey_id UNION SELECT OLD.journey_id WHERE OLD.journey_id IS NOT NULL;
+  WHEN NEW.journey_id IS NOT NULL
+    AND (NEW.state = 'sent' OR NEW.state = 'done' OR NEW.state = 'refused' OR OLD.state = 'sent' OR OLD.state = 'done' OR OLD.state = 'refused')
+    AND (NEW.state IS NOT OLD.state OR NEW.outcome IS NOT OLD.outcome OR NEW.sent_at IS NOT OLD.sent_at OR NEW.ended_at IS NOT OLD.ended_at
+      OR NEW.mailbox_id IS NOT OLD.mailbox_id OR NEW.journey_id IS NOT OLD.journey_id) BEGIN
+  INSERT OR IGNORE INTO outcomes_due VALUES (NEW.journey_id);
 END;
 CREATE TRIGGER reconsider_touches AFTER UPDATE OF state ON touches
   WHEN NEW.journey_id IS NOT NULL AND NEW.state IS NOT OLD.state AND NEW.state NOT IN ('claimed', 'approved') BEGIN

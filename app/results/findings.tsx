@@ -46,7 +46,7 @@ export function Findings(props: {
             <Typography variant="body2" color="textSecondary">
               {rests}
             </Typography>
-            <Box sx={{ display: "flex", gap: 1.5, mt: 0.25, flexWrap: "wrap" }}>
+            <Box sx={{ display: "flex", columnGap: 1.5, mt: 0.25, flexWrap: "wrap" }}>
               {leads && press && (
                 <Button variant="text" size="small" component={Link} to={leads} sx={{ px: 0, minWidth: 0 }}>
                   {press}

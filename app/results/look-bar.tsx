@@ -50,6 +50,7 @@ export function LookBar({
       { replace: true, preventScrollReset: true },
     );
   const { since, until } = look;
+  const isUsual = (name: keyof Look) => String(look[name] ?? "") === String(USUAL[name] ?? "");
   const times: Options = [
     ["", "any time"],
     ...choices.times.map(({ since: day, words }) => [day, words] as const),
@@ -82,7 +83,7 @@ export function LookBar({
   };
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 2 }}>
-      {[...of, ...more.filter((name) => isOpen || look[name] !== undefined)].map((name) => {
+      {[...of, ...more.filter((name) => isOpen || !isUsual(name))].map((name) => {
         const chip = chips[name];
         if (!chip || chip.options.length < 2) return null;
         return (
@@ -90,7 +91,7 @@ export function LookBar({
             key={name}
             {...chip}
             value={String(look[name] ?? "")}
-            isUsual={String(look[name] ?? "") === String(USUAL[name] ?? "")}
+            isUsual={isUsual(name)}
             onChange={(value) => {
               if (value === BETWEEN) return showDays(true);
               if (name === "since") showDays(false);

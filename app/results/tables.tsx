@@ -339,6 +339,9 @@ export function HowLongTable({ howLong, green }: { howLong: HowLong; green: Gree
   );
 }
 
+const ofReached = (many: number, reached: number): string =>
+  reached === 0 ? "–" : `${many.toLocaleString("en-GB")} · ${percent(many, reached)}`;
+
 /** From the first week in which anybody was started. */
 export function WeeksTable({ weeks }: { weeks: readonly WeekLine[] }) {
   const first = weeks.findIndex(({ started }) => started > 0);
@@ -352,11 +355,8 @@ export function WeeksTable({ weeks }: { weeks: readonly WeekLine[] }) {
         { title: "Started in the week of", of: ({ day }) => dayOfMonth(day) },
         { title: "Started", of: ({ started }) => started.toLocaleString("en-GB") },
         { title: "Reached", of: ({ reached }) => reached.toLocaleString("en-GB") },
-        { title: "Answered", of: ({ answered, reached }) => `${answered} · ${percent(answered, reached)}` },
-        {
-          title: "Want to talk",
-          of: ({ positive, reached }) => `${positive} · ${percent(positive, reached)}`,
-        },
+        { title: "Answered", of: ({ answered, reached }) => ofReached(answered, reached) },
+        { title: "Want to talk", of: ({ positive, reached }) => ofReached(positive, reached) },
         { title: "Calls booked", of: ({ booked }) => booked },
       ]}
     />
@@ -387,7 +387,10 @@ export function LoadsTable({ loads }: { loads: readonly LoadLine[] }) {
           {
             title: "Because",
             of: ({ because }) => (
-              <Box component="span" sx={{ whiteSpace: "normal", display: "inline-block", maxWidth: 420 }}>
+              <Box
+                component="span"
+                sx={{ whiteSpace: "normal", display: "inline-block", maxWidth: 420, textAlign: "left" }}
+              >
                 {because.join("; ")}
               </Box>
             ),

@@ -33,7 +33,7 @@ export interface Course {
 export type Instant = keyof Course;
 type Rule = { has: readonly Instant[]; lacks: readonly Instant[] };
 
-/** Each figure by what a course has and lacks: read here, and made into SQL by server/results/figures-sql.ts. */
+/** Each figure by what a course has and lacks: read here, and made into SQL by server/db/outcomes.ts. */
 export const FIGURES = {
   started: { has: ["startedAt"], lacks: [] },
   written: { has: ["writtenAt"], lacks: [] },
@@ -59,7 +59,9 @@ export const NO_FIGURES = Object.fromEntries(FIGURE_NAMES.map((name) => [name, 0
 /** Whether a start counts in a figure. */
 export function counts(figure: Figure, course: Course): boolean {
   const { has, lacks }: Rule = FIGURES[figure];
-  return has.every((at) => course[at] !== null) && lacks.every((at) => course[at] === null);
+  for (const at of has) if (course[at] === null) return false;
+  for (const at of lacks) if (course[at] !== null) return false;
+  return true;
 }
 
 export function figuresOf(courses: readonly Course[]): Figures {

@@ -51,7 +51,9 @@ export function findingWords(finding: Finding, settled: string | null): Said {
         rests: `${wordings(finding.step.wordings)}. ${
           finding.more === null
             ? "They are too near each other to be settled by any number of people."
-            : `About ${finding.more.toLocaleString("en-GB")} more would settle it${settled ? `: ${longDay(settled)}` : ""}.`
+            : finding.isLong
+              ? "At this pace that takes more than a year: keep the one you like better, or try one that says something else."
+              : `About ${finding.more.toLocaleString("en-GB")} more would settle it${settled ? `: ${longDay(settled)}` : ""}.`
         }`,
         press: null,
       };

@@ -43,8 +43,11 @@ export type Finding = {
 } & (
   | { kind: "wording_better"; step: WordedStep; best: number; isBest: number }
   | { kind: "wordings_alike"; step: WordedStep }
-  /** `more`: people until it is settled; null: more than anybody has. `days`: working days at today's pace. */
-  | { kind: "wordings_open"; step: WordedStep; more: number | null; days: number | null }
+  /**
+   * `more`: people until it is settled; null: more than anybody has. `days`: working days at today's pace; null: there is none, or it
+   * takes longer than anybody waits.
+   */
+  | { kind: "wordings_open"; step: WordedStep; more: number | null; days: number | null; isLong: boolean }
   | { kind: "end_early"; after: number; made: number; brought: number; before: Share }
   | { kind: "call_pays"; stepId: string; name: string; call: Share; emails: Share; chance: number }
   | { kind: "step_silent"; stepId: string; name: string; share: Share }
@@ -92,6 +95,9 @@ function harms({ figures: { written, reached, bounced, optedOut } }: Evidence): 
   return found;
 }
 
+/** In working days. */
+const A_YEAR = 250;
+
 function wordings({ worded, aMonth, figures }: Evidence): Finding[] {
   return worded
     .filter(({ wordings }) => wordings.length > 1 && wordings.some(({ whole }) => whole > 0))
@@ -103,7 +109,8 @@ function wordings({ worded, aMonth, figures }: Evidence): Finding[] {
       if (verdict.state === "open") {
         const more = moreToSettle(wordings);
         const days = more !== null && step.aDay > 0 ? Math.ceil(more / step.aDay) : null;
-        return { kind: "wordings_open", key, worth: 0, step, more, days };
+        const isLong = days !== null && days > A_YEAR;
+        return { kind: "wordings_open", key, worth: 0, step, more, days: isLong ? null : days, isLong };
       }
       const part = wordings.reduce((sum, each) => sum + each.part, 0);
       const whole = wordings.reduce((sum, each) => sum + each.whole, 0);

@@ -35,9 +35,34 @@ export function keptCount<T>(db: Db, key: string, truth: string, compute: () => 
   return value;
 }
 
+interface KeptOfFew {
+  truth: string;
+  value: unknown;
+}
+
+const few = new WeakMap<Db, Map<string, Map<string, KeptOfFew>>>();
+const MOST_OF_FEW = 3;
+
+/** Something large, of the few of its `kind` that were asked for last. It holds exactly as long as its truth does. */
+export function keptOfFew<T>(db: Db, kind: string, key: string, truth: string, compute: () => T): T {
+  const kinds = few.get(db) ?? new Map<string, Map<string, KeptOfFew>>();
+  few.set(db, kinds);
+  const all = kinds.get(kind) ?? new Map<string, KeptOfFew>();
+  kinds.set(kind, all);
+  const known = all.get(key);
+  const value = known?.truth === truth ? (known.value as T) : compute();
+  // The one that was asked for last stands last.
+  all.delete(key);
+  all.set(key, { truth, value });
+  const [oldest] = all.keys();
+  if (all.size > MOST_OF_FEW && oldest !== undefined) all.delete(oldest);
+  return value;
+}
+
 /** Everything is counted anew: for who takes back what was written, which no revision tells. */
 export function forgetCounts(db: Db): void {
   kept.delete(db);
+  few.delete(db);
 }
 
 /** What changes with whatever is written to the file, by this process or another. */

@@ -1,5 +1,5 @@
 /** What is known of the people of a look, for "Who answers", and when what they got was sent, for "Hours". */
-import { hourOf, weekdayOf } from "../../core/calendar.ts";
+import { weekdayAndHour } from "../../core/calendar.ts";
 import { readTitle } from "../../core/prospects/titles/read-title.ts";
 import { creditOf, GREEN_AT, type Green } from "../../core/results/credit.ts";
 import type { Attribute, Someone } from "../../core/results/groups.ts";
@@ -124,10 +124,6 @@ export function sentAt(
     const owed = creditOf(start, own, green, "answered")[0]?.touch;
     return own
       .filter(({ isReached, kind }) => isReached && (kind === "email" || kind === "approved_email"))
-      .map((touch) => ({
-        weekday: weekdayOf(touch.at, there),
-        hour: Math.floor(hourOf(touch.at, there)),
-        isHit: touch === owed,
-      }));
+      .map((touch) => ({ ...weekdayAndHour(touch.at, there), isHit: touch === owed }));
   });
 }

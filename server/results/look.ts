@@ -7,8 +7,9 @@ import { CREDITS, GREENS, type Made, type Start, touchesByStart } from "../../co
 import type { Instant } from "../../core/results/figures.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { keptOfFew } from "../db/kept-counts.ts";
 import { type Db, sql, type Value } from "../db/open.ts";
-import { COURSE_COLUMNS, keepOutcomes } from "../db/outcomes.ts";
+import { COURSE_COLUMNS, outcomeRevisions } from "../db/outcomes.ts";
 
 const number = z.coerce.number().int().positive().optional().catch(undefined);
 const day = daySchema.optional().catch(undefined);
@@ -120,23 +121,37 @@ const madeOf = (row: MadeRow): Made => ({
   positiveAt: row[9],
 });
 
+/** Everybody who was ever started on a sequence. Who turns its pages or its filters reads nothing twice. */
+function everythingOf(db: Db, sequenceId: number): Material {
+  const truth = String(outcomeRevisions(db).get(sequenceId));
+  return keptOfFew(db, "material", `${sequenceId}`, truth, () => ({
+    starts: rowsOf<Started>(db, STARTED, "journey_outcomes o WHERE o.sequence_id = @sequenceId", {
+      sequenceId,
+    }).map(startOf),
+    touches: touchesByStart(
+      rowsOf<MadeRow>(db, MADE, "touch_outcomes t WHERE t.sequence_id = @sequenceId", { sequenceId }).map(
+        madeOf,
+      ),
+    ),
+  }));
+}
+
 /** The starts on a sequence that a look is about, and what was made for them. */
 export function materialOf(app: App, by: By, sequenceId: number, look: Look, zone: string): Material {
   const { db } = app;
-  keepOutcomes(db);
+  const everything = everythingOf(db, sequenceId);
   const { where, values } = narrowed(app, by, look, zone);
-  const of = { ...values, sequenceId };
-  const joined = where === "" ? "" : " JOIN journeys j ON j.id = o.journey_id";
-  const starts = rowsOf<Started>(
-    db,
-    STARTED,
-    `journey_outcomes o${joined} WHERE o.sequence_id = @sequenceId${where}`,
-    of,
-  ).map(startOf);
-  const wanted = where === "" ? null : new Set(starts.map(({ id }) => id));
-  const made = rowsOf<MadeRow>(db, MADE, "touch_outcomes t WHERE t.sequence_id = @sequenceId", of);
+  if (where === "") return everything;
+  const among = new Set(
+    rowsOf<[number]>(
+      db,
+      ["o.journey_id"],
+      `journey_outcomes o JOIN journeys j ON j.id = o.journey_id WHERE o.sequence_id = @sequenceId${where}`,
+      { ...values, sequenceId },
+    ).map(([id]) => id),
+  );
   return {
-    starts,
-    touches: touchesByStart((wanted ? made.filter(([id]) => wanted.has(id)) : made).map(madeOf)),
+    starts: everything.starts.filter(({ id }) => among.has(id)),
+    touches: new Map([...everything.touches].filter(([id]) => among.has(id))),
   };
 }

@@ -174,8 +174,8 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
       <LookBar
         look={look}
         choices={choices}
-        of={["since", "rep", "list", "credit", "green"]}
-        more={["version", "mailbox", "country", "stage"]}
+        of={["since", "rep", "list", "green"]}
+        more={["credit", "version", "mailbox", "country", "stage"]}
       />
       {figures.started === 0 ? (
         <Empty
