@@ -151,7 +151,7 @@ export async function benchResults(): Promise<Figure> {
     return {
       bench: "results",
       ratio: Number((slowest / before).toFixed(4)),
-      limit: 0.05,
+      limit: 0.03,
       kind: "most",
       ...Object.fromEntries(Object.entries(times).map(([name, ms]) => [name, Math.round(ms)])),
       weekAheadMs: Math.round(ahead),

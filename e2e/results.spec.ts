@@ -12,6 +12,17 @@ const row = (page: Page, table: string, name: string | RegExp) =>
     .filter({ has: page.getByRole("cell", { name }) });
 const numbersOf = (text: string) => text.match(/\d+/g)?.map(Number) ?? [];
 
+/** The lines of the table that the page's download gives, the names of its columns first. */
+async function linesOfFile(page: Page): Promise<string[]> {
+  const [loaded] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Download", exact: true }).click(),
+  ]);
+  let file = "";
+  for await (const chunk of await loaded.createReadStream()) file += String(chunk);
+  return file.trim().split(/\r?\n/);
+}
+
 /** The steps of the drawing, as they are read out, with the numbers that open people. */
 const drawn = (page: Page, name: string) =>
   page.getByRole("list", { name: new RegExp(`What came of ${name}`) });
@@ -50,6 +61,7 @@ test("which step: every number of the drawing opens as many people as it says", 
     const [many] = numbersOf((await link.textContent()) ?? "");
     await link.click();
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(new RegExp(`^${many} (people|person)`));
+    expect(await linesOfFile(page)).toHaveLength(1 + (many ?? 0));
     await page.goBack();
     await expect(opening.getByRole("link").first()).toBeVisible();
   }
@@ -93,14 +105,7 @@ test("which wording, who, when, how long: each question has its table, and the f
   const first = page.getByRole("group", { name: "Who answers" }).getByRole("row").nth(1).getByRole("cell");
   await expect(first.nth(1)).toHaveText(/^\d+$/);
   const cells = await first.allTextContents();
-  const [loaded] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByRole("link", { name: "Download" }).click(),
-  ]);
-  const stream = await loaded.createReadStream();
-  let file = "";
-  for await (const chunk of stream) file += String(chunk);
-  const [head, line] = file.split(/\r?\n/);
+  const [head, line] = await linesOfFile(page);
   expect(head).toMatch(/attribute,value,reached,brought/);
   expect(line).toContain(`,${numbersOf(cells[1] ?? "")[0]},${numbersOf(cells[2] ?? "")[0]},`);
 });
