@@ -48,17 +48,12 @@ export function Findings(props: {
             </Typography>
             <Box sx={{ display: "flex", columnGap: 1.5, mt: 0.25, flexWrap: "wrap" }}>
               {leads && press && (
-                <Button variant="text" size="small" component={Link} to={leads} sx={{ px: 0, minWidth: 0 }}>
+                <Button variant="text" size="small" component={Link} to={leads} sx={PRESS}>
                   {press}
                 </Button>
               )}
               {finding.kind === "group_differs" && isProfiled(finding.group.attribute) && (
-                <Button
-                  variant="text"
-                  size="small"
-                  sx={{ px: 0, minWidth: 0 }}
-                  onClick={() => onProfile(finding.group)}
-                >
+                <Button variant="text" size="small" sx={PRESS} onClick={() => onProfile(finding.group)}>
                   Make it a target profile
                 </Button>
               )}
@@ -66,7 +61,7 @@ export function Findings(props: {
                 variant="text"
                 size="small"
                 color="inherit"
-                sx={{ px: 0, minWidth: 0, color: "text.secondary", fontWeight: 500 }}
+                sx={{ ...PRESS, color: "text.secondary", fontWeight: 500 }}
                 onClick={() => onSetAside(finding.key)}
               >
                 Not again here
@@ -78,3 +73,5 @@ export function Findings(props: {
     </MarginNote>
   );
 }
+
+const PRESS = { px: 0, py: 0.25, minWidth: 0 } as const;

@@ -70,7 +70,6 @@ export function Figures<Row>({
                   key={title}
                   align={nth === 0 ? "left" : "right"}
                   {...(nth > 0 && { "data-label": title })}
-                  sx={nth === 0 ? {} : { whiteSpace: "nowrap" }}
                 >
                   {of(row)}
                 </TableCell>
@@ -91,11 +90,12 @@ export const DownloadThis = ({ name, file }: { name: string; file: string }) => 
 );
 
 const STACKED = {
+  "& td[data-label]": { whiteSpace: "nowrap" },
   "& th": { fontSize: 12, color: "text.secondary", whiteSpace: "nowrap" },
   "& td a": { color: "inherit" },
   "@media (max-width: 599.95px)": {
     "& thead": { display: "none" },
-    "& tr": { display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 2, py: 1 },
+    "& tr": { display: "grid", gridTemplateColumns: "repeat(2, minmax(0, 1fr))", columnGap: 2, py: 1 },
     "& td": {
       display: "flex",
       flexDirection: "row",
@@ -105,7 +105,8 @@ const STACKED = {
       py: 0.4,
     },
     "& td:first-of-type": { gridColumn: "1 / -1", fontWeight: 650, justifyContent: "flex-start" },
-    "& td[data-label]::before": { content: "attr(data-label)", color: "text.secondary" },
+    "& td[data-label]": { whiteSpace: "normal", textAlign: "right" },
+    "& td[data-label]::before": { flexShrink: 0, content: "attr(data-label)", color: "text.secondary" },
   },
 } as const;
 

@@ -6,3 +6,7 @@ export const amount = (number: number): string =>
 
 export const percent = (part: number, whole: number): string =>
   whole === 0 ? "–" : `${Math.round((100 * part) / whole)} %`;
+
+/** "+5", "−5"; `none` where nothing changed. */
+export const change = (difference: number, none: string): string =>
+  difference === 0 ? none : difference > 0 ? `+${difference}` : `−${-difference}`;

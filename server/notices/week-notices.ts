@@ -1,6 +1,7 @@
 /** On Monday morning each user is told what the week before brought: the figures with their change, and what is worth acting on. */
 import { dayNumberOf, hourOf, textOfDay, weekdayOf } from "../../core/calendar.ts";
 import { waysOf } from "../../core/notices/notices.ts";
+import { change } from "../../core/results/figure-words.ts";
 import { findingWords } from "../../core/results/finding-words.ts";
 import { HAPPENED, HAPPENED_NAMES } from "../../core/results/happened.ts";
 import { longDay } from "../../core/words.ts";
@@ -39,18 +40,16 @@ export async function weekNotices(app: App): Promise<number> {
 
 function bodyOf({ from, to, now, before }: Report, findings: readonly WorthActingOn[]): string {
   const figures = HAPPENED_NAMES.map(
-    (name) => `  ${HAPPENED[name][1]}: ${now[name]} (${changeOf(now[name] - before[name])})`,
+    (name) => `  ${HAPPENED[name][1]}: ${now[name]} (${change(now[name] - before[name], "as before")})`,
   );
   const acts = findings.map(({ name, finding }) => {
     const { says, rests } = findingWords(finding, null);
     return `- ${name}: ${says} ${rests}`;
   });
   return [
-    `${longDay(from)} to ${longDay(to)}, and against the week before:`,
-    ...figures,
-    ...(acts.length === 0 ? [] : ["Worth acting on:", ...acts]),
-  ].join("\n");
+    [`${longDay(from)} to ${longDay(to)}, and against the week before:`, ...figures],
+    ...(acts.length === 0 ? [] : [["Worth acting on:", ...acts]]),
+  ]
+    .map((lines) => lines.join("\n"))
+    .join("\n\n");
 }
-
-const changeOf = (difference: number) =>
-  difference === 0 ? "as before" : difference > 0 ? `+${difference}` : `−${-difference}`;

@@ -259,7 +259,9 @@ export function mailNotices({ db, clock, config }: App): number {
         recipientName: user.name,
         subject: notices.length === 1 ? first.text : `${notices.length} things happened`,
         body: notices
-          .map(({ text, body, path }) => [text, body, `${config.url}${path}`].filter(Boolean).join("\n"))
+          .map(({ text, body, path }) =>
+            [text, body, `${config.url}${path}`].filter(Boolean).join(body ? "\n\n" : "\n"),
+          )
           .join("\n\n"),
         meetingId: null,
         prospectId: null,

@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import { Suspense } from "react";
 import { Await, Link, useSearchParams } from "react-router";
 import { dayNumberFrom, dayOf, textOfDay } from "../../../core/calendar";
+import { change } from "../../../core/results/figure-words";
 import { findingWords } from "../../../core/results/finding-words";
 import { HAPPENED, HAPPENED_NAMES } from "../../../core/results/happened";
 import { webApp } from "../../../server/app";
@@ -15,6 +16,7 @@ import { MarginNote, Page } from "../../components/page";
 import { PlainSelect } from "../../components/plain-select";
 import { longDay } from "../../components/words";
 import { Figures, Note } from "../tables";
+import { GREEN_WORDS } from "../words";
 import type { Route } from "./+types/report";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -38,7 +40,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   const turn = (by: number) => set("day", textOfDay(dayNumberFrom(from) + by * (span === "week" ? 7 : 1)));
   return (
     <Page
-      heading={`${now.positive} want to talk, ${now.booked} booked a call`}
+      heading={`${now.positive} ${GREEN_WORDS.positive.verb(now.positive)}, ${now.booked} booked a call`}
       sub={span === "week" ? `The week of ${longDay(from)} to ${longDay(to)}` : longDay(from)}
       actions={
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", "@media print": { display: "none" } }}>
@@ -87,7 +89,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             of: (name) => now[name].toLocaleString("en-GB"),
           },
           { title: "Before", of: (name) => before[name].toLocaleString("en-GB") },
-          { title: "Change", of: (name) => changeOf(now[name] - before[name]) },
+          { title: "Change", of: (name) => change(now[name] - before[name], "–") },
         ]}
       />
       <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
@@ -129,6 +131,3 @@ function Acting({ found }: { found: WorthActingOn[] | null }) {
     );
   });
 }
-
-const changeOf = (difference: number) =>
-  difference === 0 ? "–" : difference > 0 ? `+${difference}` : String(difference);
