@@ -3,8 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useImperativeHandle, useRef, useState } from "react";
 import type { ReadyPiece } from "../../server/sequences/pieces";
@@ -55,7 +53,7 @@ export function AnswerForm(props: {
   const { replyId, suggested, link, times, pieces } = props;
   const { text, key, change: setText, begin } = useKeptDraft(replyId, props.draft);
   const [when, setWhen] = useState<When>("now");
-  const [nudges, setNudges] = useState(false);
+  const [nudgeAfter, setNudgeAfter] = useState(NO_NUDGE);
   const [files, setFiles] = useState<{ id: number; name: string }[]>([]);
   const [problem, setProblem] = useState("");
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -64,7 +62,7 @@ export function AnswerForm(props: {
     begin();
     setFiles([]);
     setWhen("now");
-    setNudges(false);
+    setNudgeAfter(NO_NUDGE);
   });
   const { errors } = act;
   useEffect(() => {
@@ -165,23 +163,39 @@ export function AnswerForm(props: {
         </Typography>
       ))}
       {problem && <Alert severity="error">{problem}</Alert>}
-      {nudges && <NudgeFields nudge={props.nudge} errors={errors} />}
+      {nudgeAfter !== NO_NUDGE && (
+        <PlainTextField
+          name="nudge"
+          label="The nudge"
+          multiline
+          defaultValue={props.nudge}
+          errors={errors}
+          sx={{ "& textarea": { typography: "letter" } }}
+        />
+      )}
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
         <KeyButton type="submit" variant="contained" disabled={act.isBusy} keys="Ctrl Enter">
           {when === "now" ? "Send the answer" : "Send it then"}
         </KeyButton>
         <WhenItGoes when={when} onWhen={setWhen} errors={errors} />
-        <FormControlLabel
-          control={
-            <Checkbox size="small" checked={nudges} onChange={(event) => setNudges(event.target.checked)} />
-          }
-          label="Nudge if nothing comes back"
-          slotProps={{ typography: { variant: "body2" } }}
+        <PlainSelect
+          name="nudgeAfter"
+          aria-label="If nothing comes back"
+          value={nudgeAfter}
+          onChange={setNudgeAfter}
+          options={NUDGES}
+          sx={{ width: 240 }}
         />
       </Box>
     </ActionForm>
   );
 }
+
+const NO_NUDGE = "0";
+const NUDGES = [
+  [NO_NUDGE, "no nudge behind it"],
+  ...[2, 3, 5, 7, 10].map((days) => [String(days), `nudge after ${days} working days`] as const),
+] as const;
 
 type When = "now" | "morning" | "at";
 
@@ -208,29 +222,5 @@ function WhenItGoes(props: { when: When; onWhen: (when: When) => void; errors: F
         </>
       )}
     </>
-  );
-}
-
-function NudgeFields({ nudge, errors }: { nudge: string; errors: FieldErrors }) {
-  return (
-    <Box sx={{ display: "grid", gap: 1 }}>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-        <PlainSelect
-          name="nudgeAfter"
-          label="If nothing comes back"
-          defaultValue="3"
-          options={[2, 3, 5, 7, 10].map((days) => [String(days), `after ${days} working days`])}
-          sx={{ width: 190 }}
-        />
-      </Box>
-      <PlainTextField
-        name="nudge"
-        label="The nudge"
-        multiline
-        defaultValue={nudge}
-        errors={errors}
-        sx={{ "& textarea": { typography: "letter" } }}
-      />
-    </Box>
   );
 }
