@@ -115,11 +115,16 @@ export async function benchResults(): Promise<Figure> {
     const recent = lookQuery.parse({ since: "2026-01-01" });
     const narrow = lookQuery.parse({ country: "PT", credit: "shared" });
     const people = behindQuery.parse({ pick: "answered" });
+    const country = lookQuery.parse({ country: "PT", stage: "new", rep: userId });
+    const ofList = lookQuery.parse({ list: 1 });
     const looks: Record<string, (id: number) => unknown> = {
       overview: () => overview(app, userId, usual, ZONE),
       "overview of a time": () => overview(app, userId, recent, ZONE),
+      "overview of a country": () => overview(app, userId, country, ZONE),
+      "overview of a list": () => overview(app, userId, ofList, ZONE),
       senders: () => senders(app, ZONE),
-      weeks: () => cohorts(app, userId, null, ZONE),
+      weeks: () => cohorts(app, userId, null, usual, ZONE),
+      "weeks of a country": () => cohorts(app, userId, null, country, ZONE),
       targets: () => weekTargets(app, userId, ZONE),
       report: () => report(app, userId, textOfDay(dayNumberOf(TUESDAY, ZONE)), "week", ZONE),
       sequence: (id) => sequenceResults(app, userId, id, usual, ZONE),

@@ -443,7 +443,7 @@ CREATE TABLE journey_outcomes (
   booked_at INTEGER,
   opted_out_at INTEGER,
   opened_at INTEGER,
-  clicked_at INTEGER,
+  clicked_at INTEGER, prospect_id INTEGER NOT NULL DEFAULT 0, mailbox_id INTEGER, country TEXT NOT NULL DEFAULT '', stage TEXT NOT NULL DEFAULT '',
   PRIMARY KEY (sequence_id, journey_id)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX journey_outcomes_answered ON journey_outcomes (answered_at) WHERE answered_at IS NOT NULL;
@@ -481,8 +481,9 @@ SELECT j.sequence_id, j.id AS journey_id, j.version, j.started_at, j.ended_at,
     SELECT 1 FROM events c WHERE c.journey_id = j.id AND c.kind = 'booking_cancelled' AND c.id > e.id)) AS booked_at,
   (SELECT min(e.at) FROM events e WHERE e.journey_id = j.id AND e.kind IN ('opted_out', 'complained')) AS opted_out_at,
   (SELECT min(t.opened_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS opened_at,
-  (SELECT min(t.clicked_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS clicked_at
-FROM journeys j;
+  (SELECT min(t.clicked_at) FROM touch_outcomes t WHERE t.sequence_id = j.sequence_id AND t.journey_id = j.id) AS clicked_at,
+  j.prospect_id, j.mailbox_id, p.country, p.stage
+FROM journeys j JOIN prospects p ON p.id = j.prospect_id;
 
 CREATE TABLE "journeys" (
   id INTEGER PRIMARY KEY,
@@ -529,8 +530,9 @@ END;
 CREATE TRIGGER outcome_begins AFTER INSERT ON journeys BEGIN
   INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
-CREATE TRIGGER outcome_ends AFTER UPDATE OF state, version, ended_at, started_at ON journeys
-  WHEN (NEW.state, NEW.version, NEW.ended_at, NEW.started_at) IS NOT (OLD.state, OLD.version, OLD.ended_at, OLD.started_at) BEGIN
+CREATE TRIGGER outcome_ends AFTER UPDATE OF state, version, ended_at, started_at, prospect_id, mailbox_id ON journeys
+  WHEN NEW.state IS NOT OLD.state OR NEW.version IS NOT OLD.version OR NEW.ended_at IS NOT OLD.ended_at OR NEW.started_at IS NOT OLD.started_at
+    OR NEW.prospect_id IS NOT OLD.prospect_id OR NEW.mailbox_id IS NOT OLD.mailbox_id BEGIN
   INSERT OR IGNORE INTO outcomes_due VALUES (NEW.id);
 END;
 CREATE TRIGGER outcome_goes AFTER DELETE ON journeys BEGIN
@@ -845,6 +847,10 @@ CREATE INDEX prospects_of_form ON prospects (origin_id) WHERE origin = 'form';
 CREATE INDEX prospects_states ON prospects (id, verdict, verdict_reason, email IS NULL);
 CREATE TRIGGER addresses_changed AFTER UPDATE OF email, verdict ON prospects BEGIN
   UPDATE address_revision SET number = number + 1;
+END;
+CREATE TRIGGER outcomes_of_person AFTER UPDATE OF country, stage ON prospects
+  WHEN NEW.country IS NOT OLD.country OR NEW.stage IS NOT OLD.stage BEGIN
+  INSERT OR IGNORE INTO outcomes_due SELECT id FROM journeys WHERE prospect_id = NEW.id;
 END;
 CREATE TRIGGER people_hidden AFTER UPDATE OF merged_into, erased_at ON prospects BEGIN
   UPDATE revisions SET number = number + 1 WHERE name = 'duplicates';

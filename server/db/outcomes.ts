@@ -69,7 +69,7 @@ export const outcomesTruth = (db: Db): string =>
 const sumOfSequence = (db: Db, id: number): Figures =>
   sql(db, `SELECT ${SUMS} FROM journey_outcomes o WHERE o.sequence_id = @id`).get<Figures>({ id }) as Figures;
 
-/** The same of those starts only that the conditions leave, of the table as `o` with its journeys as `j`. */
+/** The same of those starts only that the conditions leave, of the table as `o`. */
 export function figuresOfEach(
   db: Db,
   where: string,
@@ -79,16 +79,15 @@ export function figuresOfEach(
   return new Map(
     sql(
       db,
-      `SELECT o.sequence_id AS id, ${SUMS} FROM journey_outcomes o${where.includes("j.") ? " JOIN journeys j ON j.id = o.journey_id" : ""}
-       WHERE 1${where} GROUP BY o.sequence_id`,
+      `SELECT o.sequence_id AS id, ${SUMS} FROM journey_outcomes o WHERE 1${where} GROUP BY o.sequence_id`,
     )
       .all<Figures & { id: number }>(values)
       .map(({ id, ...figures }) => [id, figures]),
   );
 }
 
-/** Whose a start is, of journeys as `j` and outcomes as `o`: whose mailbox writes to them, or else whose sequence it is. */
-export const OWNER_OF_START = `coalesce((SELECT user_id FROM mailboxes WHERE id = j.mailbox_id),
+/** Whose a start is, of the table as `o`: whose mailbox writes to them, or else whose sequence it is. */
+export const OWNER_OF_START = `coalesce((SELECT user_id FROM mailboxes WHERE id = o.mailbox_id),
   (SELECT user_id FROM sequences WHERE id = o.sequence_id))`;
 
 export function happenedBy(
@@ -99,11 +98,10 @@ export function happenedBy(
 ): Map<number, Happened> {
   keepOutcomes(db);
   const id = by === "owner" ? OWNER_OF_START : "o.sequence_id";
-  const joined = by === "owner" ? " JOIN journeys j ON j.id = o.journey_id" : "";
   // Each by an index of its own.
   const each = HAPPENED_NAMES.map((name) => {
     const at = COURSE_COLUMNS[HAPPENED[name][0]];
-    return `SELECT ${id} AS id, '${name}' AS name, count(*) AS many FROM journey_outcomes o${joined}
+    return `SELECT ${id} AS id, '${name}' AS name, count(*) AS many FROM journey_outcomes o
       WHERE ${at} >= @from AND ${at} < @to GROUP BY 1`;
   });
   const found = new Map<number, Happened>();

@@ -38,13 +38,16 @@ export async function overviewTable(
 ): Promise<string> {
   if (query.show === "report") return csv(reportRows(app, by, query, zone));
   if (query.show === "targets") return csv(await targetRows(app, by, zone));
-  if (query.show === "weeks") return csv(cohorts(app, by, null, zone).map((week) => ({ ...week })));
+  if (query.show === "weeks")
+    return csv(cohorts(app, by, null, lookQuery.parse(query), zone).map((week) => ({ ...week })));
   if (query.show === "senders")
     return csv(
-      senders(app, zone, sendersBy(query.by)).map(({ name, made, bounced, answered, drift }) => ({
-        ...{ sender: name, sent: made, bounced, answered },
-        drifts: drift ? `${drift.of} since ${drift.since}` : "",
-      })),
+      senders(app, zone, sendersBy(query.by), lookQuery.parse(query)).map(
+        ({ name, made, bounced, answered, drift }) => ({
+          ...{ sender: name, sent: made, bounced, answered },
+          drifts: drift ? `${drift.of} since ${drift.since}` : "",
+        }),
+      ),
     );
   const look = lookQuery.parse(query);
   return csv(
@@ -95,11 +98,13 @@ export function sequenceTable(
   const look = lookQuery.parse(query);
   const results = sequenceResults(app, by, id, look, zone);
   if (!results) return null;
-  if (query.show === "weeks") return csv(cohorts(app, by, id, zone).map((week) => ({ ...week })));
+  if (query.show === "weeks") return csv(cohorts(app, by, id, look, zone).map((week) => ({ ...week })));
   if (query.show === "beside")
     return csv(besideRows(results, besideOf(app, by, id, look, query.beside, zone)));
   if (query.show === "opens")
-    return csv(loadLines(app, by, id).map((line) => ({ ...line, because: line.because.join("; ") })));
+    return csv(
+      loadLines(app, by, id, look, zone).map((line) => ({ ...line, because: line.because.join("; ") })),
+    );
   return csv((TABLES.get(query.show ?? "") ?? stepRows)(results, look.green));
 }
 

@@ -247,12 +247,14 @@ describe("on Monday morning", () => {
   });
 });
 
+const ANY = lookQuery.parse({});
+
 it("loads are counted by whom they are taken for, with their reasons, and a list by its people", () =>
   inCopy((app) => {
     app.db.exec(`INSERT INTO loads (touch_id, kind, at, agent, network, is_head, is_own, trust, because) SELECT t.id, 'opened', 1, 'x', 'n', 0, 0,
       iif(t.id % 3, 'proxy', 'person'), iif(t.id % 3, (t.id % 7) || ' seconds after it was delivered', 'nothing speaks against a person')
       FROM touches t WHERE t.prospect_id <= 30`);
-    expect(loadLines(app, 1, sequenceId)).toEqual([
+    expect(loadLines(app, 1, sequenceId, ANY, ZONE)).toEqual([
       {
         trust: "proxy",
         opened: 20,
@@ -262,8 +264,10 @@ it("loads are counted by whom they are taken for, with their reasons, and a list
       },
       { trust: "person", opened: 10, clicked: 0, emails: 10, because: ["nothing speaks against a person"] },
     ]);
+    // As any look, they are narrowed.
+    expect(loadLines(app, 1, sequenceId, lookQuery.parse({ country: "ZZ" }), ZONE)).toEqual([]);
     expect(resultsOfList(app, 1, 1)).toMatchObject({ started: PEOPLE, reached: PEOPLE, booked: 26 });
     app.db.exec(`${RUI}; UPDATE sequences SET is_personal = 1`);
-    expect(loadLines(app, 2, sequenceId)).toEqual([]);
+    expect(loadLines(app, 2, sequenceId, ANY, ZONE)).toEqual([]);
     expect(resultsOfList(app, 2, 1).started).toBe(0);
   }));

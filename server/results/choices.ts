@@ -3,7 +3,9 @@ import { dayNumberOf, textOfDay } from "../../core/calendar.ts";
 import { countryName } from "../../core/countries.ts";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
+import { keptCount } from "../db/kept-counts.ts";
 import { sql } from "../db/open.ts";
+import { outcomesTruth } from "../db/outcomes.ts";
 import { versionsOf } from "../db/sequences.ts";
 import { type KeptLook, keptLooks } from "./kept-looks.ts";
 
@@ -26,7 +28,7 @@ const AGO = [
   [365, "in the last year"],
 ] as const;
 
-/** For one sequence, or for all where `sequenceId` is null: then only what needs no look at the people. */
+/** For one sequence, or for all where `sequenceId` is null. */
 export function lookChoices(app: App, by: By, sequenceId: number | null, zone: string): LookChoices {
   const { db, clock } = app;
   const today = dayNumberOf(clock.now(), zone);
@@ -43,26 +45,38 @@ export function lookChoices(app: App, by: By, sequenceId: number | null, zone: s
     mailboxes: mailboxes.map(({ id, name }) => ({ id, name })),
     kept: keptLooks(app, by),
   };
-  if (sequenceId === null) return { ...common, versions: [], lists: [], countries: [] };
   const hidden = hiddenFrom(app, by, "list.see");
+  const seen = <T extends { id: number }>(lists: T[]) => lists.filter(({ id }) => !hidden.has(id));
+  if (sequenceId === null)
+    return {
+      ...common,
+      versions: [],
+      lists: seen(sql(db, "SELECT id, name FROM lists ORDER BY name").all<{ id: number; name: string }>([])),
+      countries: keptCount(db, "countries of starts", outcomesTruth(db), () =>
+        named(sql(db, "SELECT DISTINCT country AS code FROM journey_outcomes").all<{ code: string }>([])),
+      ),
+    };
   const of = { id: sequenceId };
   return {
     ...common,
     versions: versionsOf(db, sequenceId),
-    lists: sql(
-      db,
-      `SELECT id, name FROM lists WHERE id IN (SELECT lp.list_id FROM journeys j JOIN list_prospects lp ON lp.prospect_id = j.prospect_id
-         WHERE j.sequence_id = @id) ORDER BY name`,
-    )
-      .all<{ id: number; name: string }>(of)
-      .filter(({ id }) => !hidden.has(id)),
-    countries: sql(
-      db,
-      `SELECT DISTINCT p.country AS code FROM journeys j JOIN prospects p ON p.id = j.prospect_id
-       WHERE j.sequence_id = @id AND p.country != ''`,
-    )
-      .all<{ code: string }>(of)
-      .map(({ code }) => [code, countryName(code)] as const)
-      .sort(([, a], [, b]) => a.localeCompare(b)),
+    lists: seen(
+      sql(
+        db,
+        `SELECT id, name FROM lists WHERE id IN (SELECT lp.list_id FROM journeys j JOIN list_prospects lp ON lp.prospect_id = j.prospect_id
+           WHERE j.sequence_id = @id) ORDER BY name`,
+      ).all<{ id: number; name: string }>(of),
+    ),
+    countries: named(
+      sql(db, "SELECT DISTINCT country AS code FROM journey_outcomes WHERE sequence_id = @id").all<{
+        code: string;
+      }>(of),
+    ),
   };
 }
+
+const named = (codes: readonly { code: string }[]): LookChoices["countries"] =>
+  codes
+    .filter(({ code }) => code !== "")
+    .map(({ code }) => [code, countryName(code)] as const)
+    .sort(([, a], [, b]) => a.localeCompare(b));

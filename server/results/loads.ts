@@ -4,7 +4,9 @@ import type { Trust } from "../../core/replies/loads.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
+import { keepOutcomes } from "../db/outcomes.ts";
 import { sequenceOf } from "../sequences/open-sequence.ts";
+import { type Look, narrowed } from "./look.ts";
 
 export interface LoadLine {
   trust: Trust;
@@ -18,14 +20,16 @@ export interface LoadLine {
 
 const MOST_REASONS = 3;
 
-export function loadLines(app: App, by: By, sequenceId: number): LoadLine[] {
+export function loadLines(app: App, by: By, sequenceId: number, look: Look, zone: string): LoadLine[] {
   if (!sequenceOf(app, by, sequenceId)) return [];
+  keepOutcomes(app.db);
+  const { where, values } = narrowed(app, by, look, zone);
   const rows = sql(
     app.db,
     `SELECT l.trust, l.because, sum(l.kind = 'opened') AS opened, sum(l.kind = 'clicked') AS clicked, count(DISTINCT l.touch_id) AS emails
-     FROM journeys j JOIN touches t ON t.journey_id = j.id JOIN loads l ON l.touch_id = t.id
-     WHERE j.sequence_id = @sequenceId AND l.trust IS NOT NULL GROUP BY l.trust, l.because`,
-  ).all<Omit<LoadLine, "because"> & { because: string }>({ sequenceId });
+     FROM journey_outcomes o JOIN touches t ON t.journey_id = o.journey_id JOIN loads l ON l.touch_id = t.id
+     WHERE o.sequence_id = @sequenceId AND l.trust IS NOT NULL${where} GROUP BY l.trust, l.because`,
+  ).all<Omit<LoadLine, "because"> & { because: string }>({ ...values, sequenceId });
   const lines = new Map<Trust, LoadLine & { reasons: Map<string, number> }>();
   for (const { trust, because, opened, clicked, emails } of rows) {
     const line = lines.get(trust) ?? {

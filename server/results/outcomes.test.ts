@@ -4,12 +4,19 @@
  */
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
+import { DAY } from "../../core/calendar.ts";
 import { creditOf } from "../../core/results/credit.ts";
 import { type Course, FIGURE_NAMES, figuresOf } from "../../core/results/figures.ts";
 import type { AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { forgetCounts } from "../db/kept-counts.ts";
-import { figuresBySequence, keepOutcomes, rebuildOutcomes, wordingOutcomes } from "../db/outcomes.ts";
+import {
+  figuresBySequence,
+  figuresOfEach,
+  keepOutcomes,
+  rebuildOutcomes,
+  wordingOutcomes,
+} from "../db/outcomes.ts";
 import { type Sequence, sequenceById } from "../db/sequences.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
@@ -17,10 +24,11 @@ import { labelReply, undoLabel } from "../replies/label-reply.ts";
 import { saveLabel } from "../replies/labels.ts";
 import { startJourneys } from "../sequences/start-sequence.ts";
 import { addPeople, addSequence, addUnasked, createWorld, inCopyOf, TUESDAY } from "../tests/world.ts";
-import { lookQuery, materialOf } from "./look.ts";
+import { lookQuery, materialOf, narrowed } from "./look.ts";
 
 const NAMES = ["ana", "bia", "caio"];
 const STEPS = ["one", "two"];
+const COUNTRIES = ["", "PT", "DE"];
 let image: Buffer;
 let sequences: number[];
 
@@ -93,6 +101,19 @@ const happening = fc.oneof(
   { weight: 1, arbitrary: fc.record({ do: fc.constant("merge" as const), who, other: who }) },
   { weight: 2, arbitrary: fc.record({ do: fc.constant("erase" as const), who }) },
   { weight: 1, arbitrary: fc.record({ do: fc.constant("forget" as const), who, step }) },
+  {
+    weight: 3,
+    arbitrary: fc.record({
+      do: fc.constant("person" as const),
+      who,
+      country: fc.constantFrom(...COUNTRIES),
+      stage: fc.constantFrom("new", "contacted", "won"),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({ do: fc.constant("mailbox" as const), who, mailbox: fc.option(fc.constant(1)) }),
+  },
 );
 type Happening = typeof happening extends fc.Arbitrary<infer T> ? T : never;
 
@@ -238,6 +259,16 @@ function happen(app: AppTx, each: Happening): void {
     case "erase":
       if (one("SELECT 1 FROM prospects WHERE id = ? AND live = 1", each.who)) eraseForGood(app, each.who);
       return;
+    case "person":
+      db.prepare("UPDATE prospects SET country = ?, stage = ? WHERE id = ? AND live = 1").run(
+        each.country,
+        each.stage,
+        each.who,
+      );
+      return;
+    case "mailbox":
+      db.prepare("UPDATE journeys SET mailbox_id = ? WHERE prospect_id = ?").run(each.mailbox, each.who);
+      return;
     case "forget": {
       const touch = touchOf(each.who, each.step);
       if (
@@ -372,6 +403,41 @@ function addTo(sums: Record<string, number[]>, key: string, some: readonly numbe
   sums[key] = some.map((each, nth) => each + (sums[key]?.[nth] ?? 0));
 }
 
+/** Each filter of a look, and what it says of the raw journeys `j` with their people `p`. */
+const FILTERS: readonly (readonly [query: Record<string, string>, raw: string])[] = [
+  [{ country: "PT" }, "p.country = 'PT'"],
+  [{ stage: "won" }, "p.stage = 'won'"],
+  [{ mailbox: "1" }, "j.mailbox_id = 1"],
+  [{ rep: "1" }, "j.mailbox_id = 1"],
+  [{ rep: "2" }, "0"],
+  [{ version: "1" }, "j.version = 1"],
+  [
+    { list: "1", country: "DE" },
+    "p.country = 'DE' AND p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = 1)",
+  ],
+  [{ since: "2026-06-09", until: "2026-06-09" }, `j.started_at < ${TUESDAY + DAY}`],
+];
+
+/** The same by the whole and by a sequence: figures of all, and whose starts they are. */
+function expectNarrowed(app: AppTx): void {
+  for (const [query, raw] of FILTERS) {
+    const look = lookQuery.parse(query);
+    const { where, values } = narrowed(app, 1, look, "UTC");
+    const all = figuresOfEach(app.db, where, values);
+    for (const id of sequences) {
+      const expected = app.db
+        .prepare<[number], { id: number }>(
+          `SELECT j.id FROM journeys j JOIN prospects p ON p.id = j.prospect_id WHERE j.sequence_id = ? AND ${raw} ORDER BY j.id`,
+        )
+        .all(id)
+        .map((row) => row.id);
+      const { starts } = materialOf(app, 1, id, look, "UTC");
+      expect([query, starts.map((start) => start.id).sort((a, b) => a - b)]).toEqual([query, expected]);
+      expect([query, all.get(id)?.started ?? 0]).toEqual([query, expected.length]);
+    }
+  }
+}
+
 const kept = (app: AppTx) =>
   ["journey_outcomes", "touch_outcomes"].map((table) => app.db.prepare(`SELECT * FROM ${table}`).all());
 
@@ -394,6 +460,7 @@ describe("what is kept of starts and touches", () => {
                 expected.has(id) ? figuresOf(expected.get(id) ?? []) : undefined,
               ]);
             for (const id of sequences) expect([id, owedTo(app, id)]).toEqual([id, wordedSums(app, id)]);
+            expectNarrowed(app);
             // Whoever looked had it made; what nobody was shown yet is made now.
             keepOutcomes(app.db);
             const before = kept(app);

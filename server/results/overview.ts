@@ -44,11 +44,12 @@ export interface WeekLine {
 }
 
 /** By week of the start, the oldest first: what came of it until now. */
-export function cohorts(app: App, by: By, sequenceId: number | null, zone: string): WeekLine[] {
+export function cohorts(app: App, by: By, sequenceId: number | null, look: Look, zone: string): WeekLine[] {
   keepOutcomes(app.db);
   const first = mondayOf(dayNumberOf(app.clock.now(), zone)) - 7 * (WEEKS_SHOWN - 1);
   const from = startOfDay(first * DAY + DAY / 2, zone);
   const hidden = [...hiddenFrom(app, by, "sequence.see")];
+  const { where, values } = narrowed(app, by, look, zone);
   const among =
     sequenceId !== null
       ? " AND o.sequence_id = @sequenceId"
@@ -59,11 +60,12 @@ export function cohorts(app: App, by: By, sequenceId: number | null, zone: strin
     app.db,
     `SELECT count(*) AS started, count(o.reached_at) AS reached, count(o.answered_at) AS answered,
        count(o.positive_at) AS positive, count(o.booked_at) AS booked
-     FROM journey_outcomes o WHERE o.started_at >= @from AND o.started_at < @from + ${7 * DAY}${among}`,
+     FROM journey_outcomes o WHERE o.started_at >= @from AND o.started_at < @from + ${7 * DAY}${among}${where}`,
   );
   return Array.from({ length: WEEKS_SHOWN }, (_, nth) => ({
     day: textOfDay(first + 7 * nth),
     ...(week.get<Omit<WeekLine, "day">>({
+      ...values,
       from: from + nth * 7 * DAY,
       ...(sequenceId !== null ? { sequenceId } : hidden.length > 0 ? { hidden: JSON.stringify(hidden) } : {}),
     }) ?? { started: 0, reached: 0, answered: 0, positive: 0, booked: 0 }),

@@ -6,6 +6,7 @@ import type { App } from "../app.ts";
 import { keptCount } from "../db/kept-counts.ts";
 import { type Db, sql } from "../db/open.ts";
 import { outcomesTruth } from "../db/outcomes.ts";
+import type { Look } from "./look.ts";
 
 export const SENDERS_BY = ["mailbox", "domain", "provider"] as const;
 export type SendersBy = (typeof SENDERS_BY)[number];
@@ -43,22 +44,31 @@ const FEW_BOUNCES = 0.01;
 
 interface Mailbox {
   mailboxId: number;
+  userId: number;
   address: string;
   provider: string;
 }
 
-export function senders(app: App, zone: string, by: SendersBy = "mailbox"): SenderLine[] {
+/** `look`: of whose mailboxes, or of which; whom they wrote to narrows nothing here. */
+export function senders(
+  app: App,
+  zone: string,
+  by: SendersBy = "mailbox",
+  { rep, mailbox: only }: Pick<Look, "rep" | "mailbox"> = {},
+): SenderLine[] {
   const { db, clock } = app;
   const first = mondayOf(dayNumberOf(clock.now(), zone)) - 7 * (WEEKS_SHOWN - 1);
   const mailboxes = sql(
     db,
-    "SELECT id AS mailboxId, address, provider FROM mailboxes WHERE removed_at IS NULL ORDER BY address",
+    "SELECT id AS mailboxId, user_id AS userId, address, provider FROM mailboxes WHERE removed_at IS NULL ORDER BY address",
   ).all<Mailbox>([]);
   const truth = `${first} ${zone} ${outcomesTruth(db)} ${mailboxes.map(({ mailboxId }) => mailboxId).join(" ")}`;
   const sent = keptCount(db, "sent by week", truth, () => sentByWeek(db, mailboxes, first, zone));
   const all = summedBySteps([...sent.values()].flat(2));
   const lines = new Map<string, { line: SenderLine; weeks: BySteps[] }>();
   for (const mailbox of mailboxes) {
+    if (rep !== undefined && mailbox.userId !== rep) continue;
+    if (only !== undefined && mailbox.mailboxId !== only) continue;
     const name = nameOf(mailbox, by);
     const known = lines.get(name);
     const own = sent.get(mailbox.mailboxId) ?? [];

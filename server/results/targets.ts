@@ -150,7 +150,7 @@ function pastOf(db: Db, today: number, monday: number, zone: string): Past {
     db,
     `SELECT o.booked_at AS at, ${OWNER_OF_START} AS userId, ${ago("e.at")} AS sentAgo,
        CAST((o.booked_at - e.at) / ${DAY} AS INTEGER) AS after
-     FROM journey_outcomes o JOIN journeys j ON j.id = o.journey_id
+     FROM journey_outcomes o
      LEFT JOIN touch_outcomes e ON e.sequence_id = o.sequence_id AND e.journey_id = o.journey_id AND e.touch_id = (
        SELECT touch_id FROM touch_outcomes t WHERE t.sequence_id = o.sequence_id AND t.journey_id = o.journey_id
          AND t.mailbox_id IS NOT NULL AND t.at <= o.booked_at ORDER BY t.at DESC LIMIT 1)

@@ -35,9 +35,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const targets = query.show === "weeks" ? weekTargets(app, id, zone) : null;
   return {
     ...overview(app, id, look, zone),
-    senders: query.show === "senders" ? senders(app, zone, sendersBy(query.by)) : [],
+    senders: query.show === "senders" ? senders(app, zone, sendersBy(query.by), look) : [],
     sendersBy: sendersBy(query.by),
-    weeks: query.show === "weeks" ? cohorts(app, id, null, zone) : [],
+    weeks: query.show === "weeks" ? cohorts(app, id, null, look, zone) : [],
     targets,
     ahead: targets && weekAhead(app, targets.lines, zone),
     look,
@@ -100,7 +100,12 @@ export default function Results({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      <LookBar look={look} choices={choices} of={["since", "rep", "green"]} more={["mailbox", "stage"]} />
+      <LookBar
+        look={look}
+        choices={choices}
+        of={part === "senders" ? ["rep"] : ["since", "rep", "green"]}
+        more={part === "senders" ? ["mailbox"] : ["list", "mailbox", "country", "stage"]}
+      />
       {all.started === 0 ? (
         <Empty
           title={query.size > 0 ? "Nobody was started who fits all of this" : "No sequence has been started"}

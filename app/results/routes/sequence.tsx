@@ -63,8 +63,8 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
           : [],
       ),
     ) as Record<string, string>,
-    weeks: query.show === "weeks" ? cohorts(app, userId, id, zone) : [],
-    loads: query.show === "opens" ? loadLines(app, userId, id) : [],
+    weeks: query.show === "weeks" ? cohorts(app, userId, id, look, zone) : [],
+    loads: query.show === "opens" ? loadLines(app, userId, id, look, zone) : [],
     look,
     choices,
   };
