@@ -17,7 +17,13 @@ const BY_WORDS: Record<SendersBy, string> = {
   provider: "Provider",
 };
 
-export function Senders({ lines, by }: { lines: readonly SenderLine[]; by: SendersBy }) {
+export function Senders(props: {
+  lines: readonly SenderLine[];
+  by: SendersBy;
+  /** Though the look is narrowed to some of the people. */
+  ofEverything: boolean;
+}) {
+  const { lines, by } = props;
   const [, setQuery] = useSearchParams();
   if (lines.length === 0) return <Note>Nothing was sent in the last {WEEKS_SHOWN} weeks.</Note>;
   const drifting = lines.filter(({ drift }) => drift !== null);
@@ -76,9 +82,9 @@ export function Senders({ lines, by }: { lines: readonly SenderLine[]; by: Sende
         ]}
       />
       <Note>
-        In {WEEKS_SHOWN} weeks. An email counts for the mailbox it went from, an answer for the email it
-        answers. That one drifts is said when the weeks together leave no other explanation, not after one bad
-        day.
+        {props.ofEverything && "All that they sent, whoever the look is narrowed to. "}In {WEEKS_SHOWN} weeks.
+        An email counts for the mailbox it went from, an answer for the email it answers. That one drifts is
+        said when the weeks together leave no other explanation, not after one bad day.
       </Note>
     </>
   );

@@ -64,6 +64,8 @@ export default function Results({ loaderData }: Route.ComponentProps) {
   const [query, setQuery] = useSearchParams();
   const part = (Object.keys(PARTS) as Part[]).find((each) => each === query.get("show")) ?? "sequences";
   const { green } = look;
+  // What narrows everything but the senders, of whom all that they sent counts.
+  const beyond = (["since", "list", "country", "stage"] as const).filter((name) => look[name] !== undefined);
   return (
     <Page
       heading={
@@ -103,8 +105,8 @@ export default function Results({ loaderData }: Route.ComponentProps) {
       <LookBar
         look={look}
         choices={choices}
-        of={part === "senders" ? ["rep"] : ["since", "rep", "green"]}
-        more={part === "senders" ? ["mailbox"] : ["list", "mailbox", "country", "stage"]}
+        of={part === "senders" ? ["rep", "mailbox", ...beyond] : ["since", "rep", "green"]}
+        more={part === "senders" ? [] : ["list", "mailbox", "country", "stage"]}
       />
       {all.started === 0 ? (
         <Empty
@@ -134,7 +136,9 @@ export default function Results({ loaderData }: Route.ComponentProps) {
             ))}
           </Tabs>
           {part === "sequences" && <Sequences lines={lines} look={look} query={query} />}
-          {part === "senders" && <Senders lines={loaderData.senders} by={loaderData.sendersBy} />}
+          {part === "senders" && (
+            <Senders lines={loaderData.senders} by={loaderData.sendersBy} ofEverything={beyond.length > 0} />
+          )}
           {part === "weeks" && (
             <>
               {loaderData.targets && loaderData.ahead && (
