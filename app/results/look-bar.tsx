@@ -14,6 +14,10 @@ import { CREDIT_WORDS, GREEN_WORDS } from "./words";
 /** What a look is where its address says nothing. */
 const USUAL: Partial<Record<keyof Look, string>> = { credit: "answered", green: "positive" };
 
+/** Whether it is about some of the people only. */
+export const isNarrowed = ({ credit: _credit, green: _green, ...filters }: Look): boolean =>
+  Object.values(filters).some((value) => value !== undefined);
+
 /** Opens the fields for two days. */
 const BETWEEN = "between";
 

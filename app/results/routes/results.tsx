@@ -18,7 +18,7 @@ import { Empty, MarginNote, Page } from "../../components/page";
 import { count } from "../../components/words";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { Interval } from "../interval";
-import { LookBar } from "../look-bar";
+import { isNarrowed, LookBar } from "../look-bar";
 import { Figures, WeeksTable } from "../tables";
 import { GREEN_WORDS, likely } from "../words";
 import type { Route } from "./+types/results";
@@ -110,8 +110,12 @@ export default function Results({ loaderData }: Route.ComponentProps) {
       />
       {all.started === 0 ? (
         <Empty
-          title={query.size > 0 ? "Nobody was started who fits all of this" : "No sequence has been started"}
-          text={query.size > 0 ? "Take a filter back." : "Once one runs, this page counts what came of each."}
+          title={
+            isNarrowed(look) ? "Nobody was started who fits all of this" : "No sequence has been started"
+          }
+          text={
+            isNarrowed(look) ? "Take a filter back." : "Once one runs, this page counts what came of each."
+          }
         />
       ) : (
         <>

@@ -25,7 +25,7 @@ import { readForm, unknownIntent } from "../../desk/read-form";
 import { Band } from "../band";
 import { Differences } from "../beside";
 import { Findings } from "../findings";
-import { LookBar } from "../look-bar";
+import { isNarrowed, LookBar } from "../look-bar";
 import {
   GroupsTable,
   HoursPart,
@@ -179,9 +179,9 @@ export default function SequenceResults({ loaderData }: Route.ComponentProps) {
       />
       {figures.started === 0 ? (
         <Empty
-          title={query.size > 0 ? "Nobody was started who fits all of this" : "Nobody has been started yet"}
+          title={isNarrowed(look) ? "Nobody was started who fits all of this" : "Nobody has been started yet"}
           text={
-            query.size > 0
+            isNarrowed(look)
               ? "Take a filter back."
               : "Once somebody is on their way, this page shows what comes of each step."
           }
