@@ -326,7 +326,10 @@ test("an invitation carries its note, waits out a pause, and acceptance brings t
   await page.getByRole("dialog").getByRole("button", { name: /go on/i }).click();
   await expect(page.getByText("Running", { exact: true }).first()).toBeVisible();
   await open(page, "/?show=social");
+  const waiting = page.getByRole("heading", { name: /^Invitation: (?:olga|petr)/ });
   for (const nth of [0, 1]) {
+    // While a press is on its way the page takes no other.
+    await expect(waiting).toHaveCount(2 - nth);
     await page.getByRole("button", { name: /^Done/ }).first().click();
     await expect
       .poll(() => rows(world, "SELECT 1 FROM touches WHERE kind = 'invitation' AND state = 'done'").length)
