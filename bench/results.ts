@@ -156,7 +156,7 @@ export async function benchResults(): Promise<Figure> {
     return {
       bench: "results",
       ratio: Number((slowest / before).toFixed(4)),
-      limit: 0.03,
+      limit: 0.045,
       kind: "most",
       ...Object.fromEntries(Object.entries(times).map(([name, ms]) => [name, Math.round(ms)])),
       weekAheadMs: Math.round(ahead),
