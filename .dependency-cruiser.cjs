@@ -23,7 +23,10 @@ const SERVER_ROOMS = [
   "notices",
   "undo",
   "desk",
+  "resources",
+  "webhooks",
   "engine",
+  "api",
   "workers",
   "web",
 ];

@@ -25,6 +25,7 @@ const WORDS: Record<NoticeKind, string> = {
   task: "Touches of mine are due",
   mailbox: "A mailbox rests, or is in trouble",
   finished: "A sequence is through",
+  connection: "A connection was switched off",
   week: "On Monday, what the week before brought",
 };
 

@@ -19,7 +19,7 @@ const path = JSON.stringify([
 ]).replaceAll("'", "''");
 
 /** One of everything, all of it Marta's. */
-const SEED = `
+export const SEED = `
   UPDATE users SET role = 'rep' WHERE id = 1;
   INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, role, created_at) VALUES
     (2, 'rui@q.example', 'Rui Abrantes', '', 'Europe/Lisbon', 'rui-1', 'rep', 0),
@@ -72,6 +72,8 @@ const SEED = `
   INSERT INTO social_accounts (id, user_id, name, url, token_sealed, created_at) VALUES (1, 1, 'Marta', 'http://127.0.0.1:9', '', 0);
   INSERT INTO holds (scope, scope_id, reason, since) VALUES ('company', 1, 'colleague_replied', 0), ('journey', 1, 'after_restore', 0);
   INSERT INTO cleanings (prospect_id, fields, rules) VALUES (1, '[]', '');
+  INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at)
+    VALUES (1, 1, 'Warehouse', 'https://hooks.quay.example/in', '["reply.received"]', '', 0, 0);
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
 `;
 

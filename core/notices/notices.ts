@@ -13,6 +13,7 @@ export const NOTICE_KINDS = [
   "mailbox",
   "finished",
   "week",
+  "connection",
 ] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
@@ -36,6 +37,7 @@ const USUAL: Record<NoticeKind, Way> = {
   mailbox: { app: true, browser: false, mail: "once" },
   finished: IN_APP,
   week: { app: true, browser: false, mail: "once" },
+  connection: { app: true, browser: false, mail: "once" },
 };
 
 export const noticeSettingsSchema = z.object({

@@ -58,6 +58,7 @@ export const KINDS = {
   block: "entry",
   bulk: "change",
   undo: "change",
+  webhook: "webhook",
   team: "team",
   own: "account",
 } as const;
@@ -208,7 +209,7 @@ const TABLE = {
   "settings.own": {
     of: "own",
     who: "self",
-    does: "change one's profile, password, notices, sessions, calendars and booking pages",
+    does: "change one's profile, password, notices, sessions, keys, calendars and booking pages",
   },
   "settings.team": {
     of: "team",
@@ -220,6 +221,12 @@ const TABLE = {
     who: "owners",
     does: "set how many calls one wants to book in a week; the team's and others' are the managers'",
   },
+  "webhook.create": {
+    of: "team",
+    who: "everybody",
+    does: "have another program told of what happens, as far as one may see it",
+  },
+  "webhook.change": { of: "webhook", who: "owners", does: "change, test, replay or remove a webhook" },
   "users.change": {
     of: "team",
     who: "managers",

@@ -63,6 +63,7 @@ const WHOSE: Record<Exclude<Kind, "team" | "own">, string> = {
   bulk: `SELECT DISTINCT x.source_id AS id, json_array(x.user_id) AS owners, NULL AS sharing FROM changes x
       WHERE x.source = 'bulk'`,
   undo: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM undo_records x",
+  webhook: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM webhooks x",
 };
 
 interface Whose {

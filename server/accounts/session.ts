@@ -1,8 +1,8 @@
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { Role } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
-import { type Db, sql } from "../db/open.ts";
-import { isBusy } from "../errors.ts";
+import { sql } from "../db/open.ts";
+import { unlessBusy } from "../db/unless-busy.ts";
 import { hashToken, newToken } from "../secrets.ts";
 
 export interface User {
@@ -41,7 +41,8 @@ export function userOfSession({ db }: App, token: string, wall = Date.now()): Us
   });
   if (!found) return null;
   const { sessionId, seenAt, ...user } = found;
-  if (wall - seenAt > NOTED_EVERY) noteUse(db, sessionId, wall);
+  if (wall - seenAt > NOTED_EVERY)
+    unlessBusy(db, () => sql(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({ id: sessionId, wall }));
   return user;
 }
 
@@ -54,22 +55,6 @@ export function openSessionsAmong({ db }: App, hashes: readonly string[], wall =
        AND s.expires_at > @wall AND s.seen_at > @idle AND u.removed_at IS NULL`,
   ).all<{ hash: string }>({ hashes: JSON.stringify(hashes), wall, idle: wall - SESSION_IDLES });
   return new Set(rows.map(({ hash }) => hash));
-}
-
-/** A look at a page must not wait for whoever is writing; the next one notes it too. */
-function noteUse(db: Db, id: number, wall: number): void {
-  const patience = db.pragma("busy_timeout", { simple: true }) as number;
-  db.pragma("busy_timeout = 0");
-  try {
-    sql(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({
-      id,
-      wall,
-    });
-  } catch (error) {
-    if (!isBusy(error)) throw error;
-  } finally {
-    db.pragma(`busy_timeout = ${patience}`);
-  }
 }
 
 /** Opens a session; returns its token, of which the database keeps only the hash. `agent` is what the browser calls itself. */

@@ -4,7 +4,7 @@ import { traceOf } from "../trace.ts";
 import { type Db, sql } from "./open.ts";
 
 /** Stable names, for programs that watch. */
-export type FailureKind = "thread" | "job" | "tick" | "uncaught" | "copy" | "outside";
+export type FailureKind = "thread" | "job" | "tick" | "uncaught" | "copy" | "outside" | "request";
 
 export interface Failure {
   kind: FailureKind;

@@ -7,6 +7,7 @@ import { rateLimit } from "express-rate-limit";
 import expressStaticGzip from "express-static-gzip";
 import helmet from "helmet";
 import { userOfSession } from "../accounts/session.ts";
+import { apiDoor } from "../api/door.ts";
 import { webApp } from "../app.ts";
 import { projectRoot } from "../config.ts";
 import { migrate } from "../db/open.ts";
@@ -102,7 +103,10 @@ const publicLimit = rateLimit({
 const writesOnly: express.RequestHandler = (request, response, next) =>
   request.method === "GET" || request.method === "HEAD" ? next() : publicLimit(request, response, next);
 web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
-web.use(writeDoor(app), turnDoor(app));
+web.use(writeDoor(app));
+// Programs ask with keys of their own, each with its own measure.
+web.use("/api/v1", apiDoor(app));
+web.use(turnDoor(app));
 web.use((_request, response, next) => {
   // The pages' own policy has a nonce, and is set where they are made (app/entry.server.tsx).
   response.removeHeader("Content-Security-Policy");

@@ -23,6 +23,7 @@ import { sayReady } from "../processes.ts";
 import { sweepTraces } from "../prospects/privacy/sweep-traces.ts";
 import { readAgain } from "../replies/second-reading.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
+import { Carrier, sweepHappenings } from "../webhooks/carry.ts";
 import { runJob } from "./run-job.ts";
 
 const app = openApp();
@@ -169,6 +170,28 @@ async function keepAsking(name: string, ask: () => Promise<unknown>): Promise<vo
 // Beside each other: what keeps one of them waiting holds up no other.
 void keepAsking("calendars", () => readDueCalendars(app));
 void keepAsking("assistant", () => readAgain(app));
+
+/** How often it is asked whether something is to be told, and how often what is old goes. */
+const TELL_EVERY = 400;
+const SWEEP_TOLD_EVERY = 60_000;
+
+async function keepTelling(): Promise<void> {
+  const carrier = new Carrier(app, (error) => noteFailure(app.db, "outside", "webhooks", error));
+  let sweptAt = 0;
+  for (;;) {
+    try {
+      await carrier.look();
+      if (Date.now() - sweptAt > SWEEP_TOLD_EVERY) {
+        sweptAt = Date.now();
+        sweepHappenings(app);
+      }
+    } catch (error) {
+      if (!isBusy(error)) noteFailure(app.db, "outside", "webhooks", error);
+    }
+    await pause(TELL_EVERY);
+  }
+}
+void keepTelling();
 
 requeueJobs(app.db);
 sayReady();

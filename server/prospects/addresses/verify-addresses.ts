@@ -37,7 +37,22 @@ const MOST_A_DOMAIN = 40;
 /** What did not answer is asked again after this time, on the machine's clock. */
 const AGAIN_AFTER = 15 * 60_000;
 
+/** So many people are asked about by one piece of work that has not begun. */
+const MOST_TOGETHER = 500;
+
+/** Somebody who comes while others still wait is looked at with them: one conversation for each domain. */
 export function askVerify(app: App, userId: number | null, scope: VerifyScope): number {
+  const { prospectIds, ...more } = scope;
+  if (prospectIds?.length === 1 && Object.keys(more).length === 0) {
+    const joined = sql(
+      app.db,
+      `UPDATE jobs SET input = json_insert(input, '$.prospectIds[#]', @prospectId) WHERE id = (
+         SELECT max(id) FROM jobs WHERE state = 'waiting' AND kind = 'verify' AND user_id IS @userId AND not_before = 0)
+         AND input -> '$.anew' IS NULL AND json_array_length(input, '$.prospectIds') BETWEEN 1 AND ${MOST_TOGETHER - 1}
+       RETURNING id`,
+    ).get<{ id: number }>({ prospectId: prospectIds[0] as number, userId });
+    if (joined) return joined.id;
+  }
   return askJob(app.db, { kind: "verify", input: scope, userId, now: app.clock.now() });
 }
 

@@ -1,0 +1,145 @@
+-- Other programs: keys by which they act for a user, and what happens here told to whoever listens.
+
+CREATE TABLE api_keys (
+  id INTEGER PRIMARY KEY,
+  user_id INTEGER NOT NULL REFERENCES users (id),
+  name TEXT NOT NULL,
+  -- How it begins, to tell one from another; the whole is shown once and kept as a hash only.
+  begins TEXT NOT NULL,
+  hash TEXT NOT NULL UNIQUE,
+  -- Of core/team/scopes.ts, as a JSON array.
+  scopes TEXT NOT NULL,
+  -- Keys live on the machine's clock, as sessions do.
+  made_wall INTEGER NOT NULL,
+  ends_wall INTEGER,
+  used_wall INTEGER,
+  revoked_wall INTEGER
+) STRICT;
+CREATE INDEX api_keys_of_user ON api_keys (user_id);
+
+-- What was answered to a request that carries an Idempotency-Key: the same again does nothing a second time.
+CREATE TABLE api_answers (
+  key_id INTEGER NOT NULL REFERENCES api_keys (id) ON DELETE CASCADE,
+  idempotency_key TEXT NOT NULL,
+  -- SHA-256 of what was asked.
+  request TEXT NOT NULL,
+  -- Null while the parts of a request in bulk are under way: `body` holds the answers so far.
+  status INTEGER,
+  body TEXT NOT NULL,
+  at_wall INTEGER NOT NULL,
+  PRIMARY KEY (key_id, idempotency_key)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX api_answers_by_age ON api_answers (at_wall);
+
+-- What somebody listens for; nothing else is kept in `happenings`.
+CREATE TABLE listeners (kind TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+
+-- The outbox: written in the transaction in which it happened, by the triggers below, in the order of its numbers.
+CREATE TABLE happenings (
+  id INTEGER PRIMARY KEY AUTOINCREMENT,
+  kind TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  prospect_id INTEGER REFERENCES prospects (id),
+  journey_id INTEGER,
+  touch_id INTEGER,
+  reply_id INTEGER,
+  mailbox_id INTEGER,
+  user_id INTEGER,
+  detail TEXT,
+  -- What is told of it, as JSON; null until it is looked at.
+  payload TEXT
+) STRICT;
+CREATE INDEX happenings_of_person ON happenings (prospect_id) WHERE prospect_id IS NOT NULL;
+CREATE INDEX happenings_by_time ON happenings (at);
+
+CREATE TRIGGER happening_of_event AFTER INSERT ON events
+  WHEN EXISTS (SELECT 1 FROM listeners) BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, journey_id, touch_id, reply_id, mailbox_id, user_id, detail)
+  SELECT m.kind, NEW.at, NEW.prospect_id, NEW.journey_id, NEW.touch_id, NEW.reply_id, NEW.mailbox_id, NEW.user_id, NEW.detail
+  FROM (SELECT CASE NEW.kind
+    WHEN 'journey_started' THEN 'journey.started'
+    WHEN 'journey_stopped' THEN 'journey.stopped'
+    WHEN 'journey_finished' THEN 'journey.finished'
+    WHEN 'email_sent' THEN 'email.sent'
+    WHEN 'opened' THEN 'email.opened'
+    WHEN 'clicked' THEN 'email.clicked'
+    WHEN 'bounced' THEN 'email.bounced'
+    WHEN 'replied' THEN 'reply.received'
+    WHEN 'labelled' THEN 'reply.labelled'
+    WHEN 'opted_out' THEN 'prospect.opted_out'
+    WHEN 'booked' THEN 'meeting.booked'
+    WHEN 'booking_moved' THEN 'meeting.moved'
+    WHEN 'booking_cancelled' THEN 'meeting.cancelled'
+    WHEN 'meeting_held' THEN 'meeting.held'
+    WHEN 'meeting_missed' THEN 'meeting.missed'
+    END AS kind) m
+  WHERE m.kind IN (SELECT kind FROM listeners);
+END;
+CREATE TRIGGER happening_of_arrival AFTER INSERT ON prospects
+  WHEN EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.added') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, user_id, detail)
+  VALUES ('prospect.added', NEW.created_at, NEW.id, NEW.owner_id, NEW.origin);
+END;
+-- The clock of these is that of server/clock.ts.
+CREATE TRIGGER happening_of_stage AFTER UPDATE OF stage ON prospects
+  WHEN NEW.stage IS NOT OLD.stage AND EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.stage_changed') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, detail)
+  VALUES ('prospect.stage_changed',
+    coalesce((SELECT base + iif(started_wall IS NULL, 0, CAST(unixepoch('subsec') * 1000 AS INTEGER) - started_wall) FROM demo_clock),
+      CAST(unixepoch('subsec') * 1000 AS INTEGER)),
+    NEW.id, json_object('from', OLD.stage, 'to', NEW.stage));
+END;
+CREATE TRIGGER happening_of_rest AFTER UPDATE OF state ON mailboxes
+  WHEN NEW.state = 'resting' AND OLD.state != 'resting' AND EXISTS (SELECT 1 FROM listeners WHERE kind = 'mailbox.rests') BEGIN
+  INSERT INTO happenings (kind, at, mailbox_id, detail)
+  VALUES ('mailbox.rests',
+    coalesce((SELECT base + iif(started_wall IS NULL, 0, CAST(unixepoch('subsec') * 1000 AS INTEGER) - started_wall) FROM demo_clock),
+      CAST(unixepoch('subsec') * 1000 AS INTEGER)),
+    NEW.id, NEW.rest_reason);
+END;
+
+CREATE TABLE webhooks (
+  id INTEGER PRIMARY KEY,
+  user_id INTEGER NOT NULL REFERENCES users (id),
+  name TEXT NOT NULL,
+  url TEXT NOT NULL,
+  -- Of core/connections/happenings.ts, as a JSON array.
+  kinds TEXT NOT NULL,
+  -- Of whom it is told (core/prospects/filter.ts), as JSON; "" for everybody.
+  filter TEXT NOT NULL DEFAULT '',
+  -- The secret that signs, and the one before it while both do; sealed (server/secrets.ts).
+  secret_sealed TEXT NOT NULL,
+  old_secret_sealed TEXT,
+  old_secret_until INTEGER,
+  state TEXT NOT NULL DEFAULT 'on' CHECK (state IN ('on', 'off')),
+  -- Why it was switched off by itself; null where a person did.
+  off_because TEXT,
+  -- It fails since then, and is tried again at that time; null while it takes what it is told.
+  failing_since INTEGER,
+  retry_at INTEGER,
+  tries INTEGER NOT NULL DEFAULT 0,
+  -- What happened up to here has been looked at for it.
+  seen_happening INTEGER NOT NULL,
+  made_at INTEGER NOT NULL
+) STRICT;
+
+CREATE TABLE deliveries (
+  id INTEGER PRIMARY KEY,
+  webhook_id INTEGER NOT NULL REFERENCES webhooks (id) ON DELETE CASCADE,
+  happening_id INTEGER NOT NULL REFERENCES happenings (id) ON DELETE CASCADE,
+  -- Whose it is: of one person they go one after the other.
+  prospect_id INTEGER,
+  state TEXT NOT NULL DEFAULT 'due' CHECK (state IN ('due', 'done', 'failed')),
+  tries INTEGER NOT NULL DEFAULT 0,
+  next_at INTEGER NOT NULL DEFAULT 0,
+  -- From here on three days count.
+  first_tried_at INTEGER,
+  -- Of the last try: the receiver's status and the beginning of its words, or why there was none.
+  tried_at INTEGER,
+  status INTEGER,
+  answer TEXT NOT NULL DEFAULT '',
+  UNIQUE (webhook_id, happening_id)
+) STRICT;
+CREATE INDEX deliveries_due ON deliveries (webhook_id, id) WHERE state = 'due';
+CREATE INDEX deliveries_of_person ON deliveries (webhook_id, prospect_id, id) WHERE state = 'due';
+CREATE INDEX deliveries_of_happening ON deliveries (happening_id);
