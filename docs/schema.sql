@@ -10,6 +10,36 @@ CREATE TABLE answer_drafts (
   PRIMARY KEY (reply_id, user_id)
 ) STRICT, WITHOUT ROWID;
 
+CREATE TABLE api_answers (
+  key_id INTEGER NOT NULL REFERENCES api_keys (id) ON DELETE CASCADE,
+  idempotency_key TEXT NOT NULL,
+  -- SHA-256 of what was asked.
+  request TEXT NOT NULL,
+  -- Null while the parts of a request in bulk are under way: `body` holds the answers so far.
+  status INTEGER,
+  body TEXT NOT NULL,
+  at_wall INTEGER NOT NULL,
+  PRIMARY KEY (key_id, idempotency_key)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX api_answers_by_age ON api_answers (at_wall);
+
+CREATE TABLE api_keys (
+  id INTEGER PRIMARY KEY,
+  user_id INTEGER NOT NULL REFERENCES users (id),
+  name TEXT NOT NULL,
+  -- How it begins, to tell one from another; the whole is shown once and kept as a hash only.
+  begins TEXT NOT NULL,
+  hash TEXT NOT NULL UNIQUE,
+  -- Of core/team/scopes.ts, as a JSON array.
+  scopes TEXT NOT NULL,
+  -- Keys live on the machine's clock, as sessions do.
+  made_wall INTEGER NOT NULL,
+  ends_wall INTEGER,
+  used_wall INTEGER,
+  revoked_wall INTEGER
+) STRICT;
+CREATE INDEX api_keys_of_user ON api_keys (user_id);
+
 CREATE TABLE approvals (
   sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,
   step_id TEXT NOT NULL,
@@ -176,6 +206,27 @@ CREATE TABLE "decisions" (
 CREATE INDEX decisions_by_journey ON decisions (journey_id, id);
 CREATE TRIGGER decisions_stay BEFORE UPDATE ON decisions BEGIN SELECT RAISE(ABORT, 'decisions are append-only'); END;
 
+CREATE TABLE deliveries (
+  id INTEGER PRIMARY KEY,
+  webhook_id INTEGER NOT NULL REFERENCES webhooks (id) ON DELETE CASCADE,
+  happening_id INTEGER NOT NULL REFERENCES happenings (id) ON DELETE CASCADE,
+  -- Whose it is: of one person they go one after the other.
+  prospect_id INTEGER,
+  state TEXT NOT NULL DEFAULT 'due' CHECK (state IN ('due', 'done', 'failed')),
+  tries INTEGER NOT NULL DEFAULT 0,
+  next_at INTEGER NOT NULL DEFAULT 0,
+  -- From here on three days count.
+  first_tried_at INTEGER,
+  -- Of the last try: the receiver's status and the beginning of its words, or why there was none.
+  tried_at INTEGER,
+  status INTEGER,
+  answer TEXT NOT NULL DEFAULT '',
+  UNIQUE (webhook_id, happening_id)
+) STRICT;
+CREATE INDEX deliveries_due ON deliveries (webhook_id, id) WHERE state = 'due';
+CREATE INDEX deliveries_of_happening ON deliveries (happening_id);
+CREATE INDEX deliveries_of_person ON deliveries (webhook_id, prospect_id, id) WHERE state = 'due';
+
 CREATE TABLE demo_clock (
   id INTEGER PRIMARY KEY CHECK (id = 1),
   base INTEGER NOT NULL,
@@ -252,6 +303,29 @@ CREATE TRIGGER events_stay BEFORE UPDATE ON events
     OR NEW.mailbox_id IS NOT OLD.mailbox_id OR NEW.reply_id IS NOT OLD.reply_id
     OR NEW.user_id IS NOT OLD.user_id OR (NEW.detail IS NOT OLD.detail AND NEW.detail IS NOT NULL)
   BEGIN SELECT RAISE(ABORT, 'events are append-only'); END;
+CREATE TRIGGER happening_of_event AFTER INSERT ON events
+  WHEN EXISTS (SELECT 1 FROM listeners) BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, journey_id, touch_id, reply_id, mailbox_id, user_id, detail)
+  SELECT m.kind, NEW.at, NEW.prospect_id, NEW.journey_id, NEW.touch_id, NEW.reply_id, NEW.mailbox_id, NEW.user_id, NEW.detail
+  FROM (SELECT CASE NEW.kind
+    WHEN 'journey_started' THEN 'journey.started'
+    WHEN 'journey_stopped' THEN 'journey.stopped'
+    WHEN 'journey_finished' THEN 'journey.finished'
+    WHEN 'email_sent' THEN 'email.sent'
+    WHEN 'opened' THEN 'email.opened'
+    WHEN 'clicked' THEN 'email.clicked'
+    WHEN 'bounced' THEN 'email.bounced'
+    WHEN 'replied' THEN 'reply.received'
+    WHEN 'labelled' THEN 'reply.labelled'
+    WHEN 'opted_out' THEN 'prospect.opted_out'
+    WHEN 'booked' THEN 'meeting.booked'
+    WHEN 'booking_moved' THEN 'meeting.moved'
+    WHEN 'booking_cancelled' THEN 'meeting.cancelled'
+    WHEN 'meeting_held' THEN 'meeting.held'
+    WHEN 'meeting_missed' THEN 'meeting.missed'
+    END AS kind) m
+  WHERE m.kind IN (SELECT kind FROM listeners);
+END;
 CREATE TRIGGER outcome_of_event AFTER INSERT ON events
   WHEN NEW.journey_id IS NOT NULL AND (NEW.kind = 'opened' OR NEW.kind = 'clicked' OR NEW.kind = 'replied' OR NEW.kind = 'bounced'
     OR NEW.kind = 'opted_out' OR NEW.kind = 'complained' OR NEW.kind = 'booked' OR NEW.kind = 'booking_cancelled') BEGIN
@@ -348,6 +422,23 @@ CREATE TABLE found_people (
   UNIQUE (search_id, reference)
 ) STRICT;
 CREATE INDEX found_people_by_fit ON found_people (search_id, fits, id);
+
+CREATE TABLE happenings (
+  id INTEGER PRIMARY KEY AUTOINCREMENT,
+  kind TEXT NOT NULL,
+  at INTEGER NOT NULL,
+  prospect_id INTEGER REFERENCES prospects (id),
+  journey_id INTEGER,
+  touch_id INTEGER,
+  reply_id INTEGER,
+  mailbox_id INTEGER,
+  user_id INTEGER,
+  detail TEXT,
+  -- What is told of it, as JSON; null until it is looked at.
+  payload TEXT
+) STRICT;
+CREATE INDEX happenings_by_time ON happenings (at);
+CREATE INDEX happenings_of_person ON happenings (prospect_id) WHERE prospect_id IS NOT NULL;
 
 CREATE TABLE "holds" (
   id INTEGER PRIMARY KEY,
@@ -603,6 +694,8 @@ CREATE TRIGGER list_left AFTER DELETE ON list_prospects BEGIN
   UPDATE address_revision SET number = number + 1;
 END;
 
+CREATE TABLE listeners (kind TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+
 CREATE TABLE "lists" (
   id INTEGER PRIMARY KEY AUTOINCREMENT,
   name TEXT NOT NULL UNIQUE,
@@ -674,6 +767,14 @@ CREATE TABLE mailboxes (
   -- How far its inbox has been read (RFC 9051 2.3.1.1).
   created_at INTEGER NOT NULL
 , imap_username TEXT NOT NULL DEFAULT '', certificate TEXT NOT NULL DEFAULT '', auth TEXT NOT NULL DEFAULT 'password' CHECK (auth IN ('password', 'token')), token_url TEXT NOT NULL DEFAULT '', client_id TEXT NOT NULL DEFAULT '', client_secret_sealed TEXT NOT NULL DEFAULT '', more_folders TEXT NOT NULL DEFAULT '[]', copies TEXT NOT NULL DEFAULT 'unknown' CHECK (copies IN ('unknown', 'server', 'app', 'none')), revision INTEGER NOT NULL DEFAULT 0, connected_wall INTEGER, read_wall INTEGER, smtp_failures INTEGER NOT NULL DEFAULT 0, smtp_stopped INTEGER NOT NULL DEFAULT 0, reply_to TEXT NOT NULL DEFAULT '', tags TEXT NOT NULL DEFAULT '[]', hourly_limit INTEGER CHECK (hourly_limit BETWEEN 1 AND 500), ramp_start INTEGER CHECK (ramp_start BETWEEN 1 AND 500), ramp_step INTEGER NOT NULL DEFAULT 2 CHECK (ramp_step BETWEEN 1 AND 100), ramp_since INTEGER, hours TEXT, provider TEXT NOT NULL DEFAULT '', counted_from INTEGER, removed_at INTEGER, copy_trouble TEXT, copy_retry_wall INTEGER) STRICT;
+CREATE TRIGGER happening_of_rest AFTER UPDATE OF state ON mailboxes
+  WHEN NEW.state = 'resting' AND OLD.state != 'resting' AND EXISTS (SELECT 1 FROM listeners WHERE kind = 'mailbox.rests') BEGIN
+  INSERT INTO happenings (kind, at, mailbox_id, detail)
+  VALUES ('mailbox.rests',
+    coalesce((SELECT base + iif(started_wall IS NULL, 0, CAST(unixepoch('subsec') * 1000 AS INTEGER) - started_wall) FROM demo_clock),
+      CAST(unixepoch('subsec') * 1000 AS INTEGER)),
+    NEW.id, NEW.rest_reason);
+END;
 
 CREATE TABLE "meetings" (
   id INTEGER PRIMARY KEY,
@@ -847,6 +948,19 @@ CREATE INDEX prospects_of_form ON prospects (origin_id) WHERE origin = 'form';
 CREATE INDEX prospects_states ON prospects (id, verdict, verdict_reason, email IS NULL);
 CREATE TRIGGER addresses_changed AFTER UPDATE OF email, verdict ON prospects BEGIN
   UPDATE address_revision SET number = number + 1;
+END;
+CREATE TRIGGER happening_of_arrival AFTER INSERT ON prospects
+  WHEN EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.added') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, user_id, detail)
+  VALUES ('prospect.added', NEW.created_at, NEW.id, NEW.owner_id, NEW.origin);
+END;
+CREATE TRIGGER happening_of_stage AFTER UPDATE OF stage ON prospects
+  WHEN NEW.stage IS NOT OLD.stage AND EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.stage_changed') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, detail)
+  VALUES ('prospect.stage_changed',
+    coalesce((SELECT base + iif(started_wall IS NULL, 0, CAST(unixepoch('subsec') * 1000 AS INTEGER) - started_wall) FROM demo_clock),
+      CAST(unixepoch('subsec') * 1000 AS INTEGER)),
+    NEW.id, json_object('from', OLD.stage, 'to', NEW.stage));
 END;
 CREATE TRIGGER outcomes_of_person AFTER UPDATE OF country, stage ON prospects
   WHEN NEW.country IS NOT OLD.country OR NEW.stage IS NOT OLD.stage BEGIN
@@ -1327,6 +1441,31 @@ CREATE TRIGGER first_booking_page AFTER INSERT ON users BEGIN
     VALUES (NEW.booking_slug, 'Call', NEW.id, NEW.settings, NEW.created_at);
   INSERT INTO booking_hosts (page_id, user_id) SELECT id, user_id FROM booking_pages WHERE slug = NEW.booking_slug;
 END;
+
+CREATE TABLE webhooks (
+  id INTEGER PRIMARY KEY,
+  user_id INTEGER NOT NULL REFERENCES users (id),
+  name TEXT NOT NULL,
+  url TEXT NOT NULL,
+  -- Of core/connections/happenings.ts, as a JSON array.
+  kinds TEXT NOT NULL,
+  -- Of whom it is told (core/prospects/filter.ts), as JSON; "" for everybody.
+  filter TEXT NOT NULL DEFAULT '',
+  -- The secret that signs, and the one before it while both do; sealed (server/secrets.ts).
+  secret_sealed TEXT NOT NULL,
+  old_secret_sealed TEXT,
+  old_secret_until INTEGER,
+  state TEXT NOT NULL DEFAULT 'on' CHECK (state IN ('on', 'off')),
+  -- Why it was switched off by itself; null where a person did.
+  off_because TEXT,
+  -- It fails since then, and is tried again at that time; null while it takes what it is told.
+  failing_since INTEGER,
+  retry_at INTEGER,
+  tries INTEGER NOT NULL DEFAULT 0,
+  -- What happened up to here has been looked at for it.
+  seen_happening INTEGER NOT NULL,
+  made_at INTEGER NOT NULL
+) STRICT;
 
 CREATE TABLE wording_shares (
   sequence_id INTEGER NOT NULL REFERENCES sequences (id) ON DELETE CASCADE,

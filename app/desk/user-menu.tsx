@@ -17,6 +17,9 @@ export function UserMenu({
       <MenuItem component={Link} to="/settings" onClick={onClose}>
         Settings
       </MenuItem>
+      <MenuItem component={Link} to="/connections" onClick={onClose}>
+        Connections
+      </MenuItem>
       <MenuItem component={Link} to="/block-list" onClick={onClose}>
         Block list
       </MenuItem>

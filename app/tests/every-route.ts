@@ -72,6 +72,7 @@ export const SEED = `
   INSERT INTO social_accounts (id, user_id, name, url, token_sealed, created_at) VALUES (1, 1, 'Marta', 'http://127.0.0.1:9', '', 0);
   INSERT INTO holds (scope, scope_id, reason, since) VALUES ('company', 1, 'colleague_replied', 0), ('journey', 1, 'after_restore', 0);
   INSERT INTO cleanings (prospect_id, fields, rules) VALUES (1, '[]', '');
+  INSERT INTO api_keys (id, user_id, name, begins, hash, scopes, made_wall) VALUES (1, 1, 'CRM', 'saudade_abcd', 'x', '[]', 1);
   INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at)
     VALUES (1, 1, 'Warehouse', 'https://hooks.quay.example/in', '["reply.received"]', '', 0, 0);
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
@@ -90,6 +91,29 @@ export const sequence = { params: one, as: "json" } as const;
 
 /** By route file and intent; behind a colon what an intent is told besides. */
 export const ACTIONS: Record<string, Record<string, Line>> = {
+  "connections/routes/keys.tsx": {
+    "make-key": { act: "settings.own", body: { name: "CRM", scopes: '["prospects:read"]', days: "30" } },
+    "revoke-key": { act: "settings.own", body: { id: 1 } },
+  },
+  "connections/routes/webhooks.tsx": {
+    "": {
+      act: "webhook.create",
+      body: { name: "CRM", url: "https://crm.example/in", kinds: '["email.sent"]', filter: "" },
+    },
+  },
+  "connections/routes/webhook.tsx": {
+    save: {
+      act: "webhook.change",
+      params: one,
+      body: { name: "CRM", url: "https://crm.example/in", kinds: '["email.sent"]', filter: "" },
+    },
+    on: { act: "webhook.change", params: one },
+    off: { act: "webhook.change", params: one },
+    test: { act: "webhook.change", params: one },
+    secret: { act: "webhook.change", params: one },
+    replay: { act: "webhook.change", params: one, body: { days: 7 } },
+    remove: { act: "webhook.change", params: one },
+  },
   "desk/routes/day-line.tsx": {
     cancel: { act: "clock.move" },
     next_event: { act: "clock.move" },
@@ -435,6 +459,10 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
 
 /** What is looked at, and by whom. */
 export const LOADERS: Record<string, Act> = {
+  "connections/routes/api.tsx": "desk.see",
+  "connections/routes/keys.tsx": "settings.own",
+  "connections/routes/webhook.tsx": "desk.see",
+  "connections/routes/webhooks.tsx": "desk.see",
   "desk/routes/day-line.tsx": "desk.see",
   "desk/routes/desk.tsx": "desk.see",
   "desk/routes/finder.tsx": "desk.see",

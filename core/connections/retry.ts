@@ -2,7 +2,18 @@
 import { DAY, HOUR, MINUTE } from "../calendar.ts";
 
 /** Between one try and the next; the last one goes on for as long as it is tried. */
-const WAITS = [5_000, 30_000, 2 * MINUTE, 10 * MINUTE, 30 * MINUTE, HOUR, 2 * HOUR, 4 * HOUR, 8 * HOUR, 12 * HOUR];
+const WAITS = [
+  5_000,
+  30_000,
+  2 * MINUTE,
+  10 * MINUTE,
+  30 * MINUTE,
+  HOUR,
+  2 * HOUR,
+  4 * HOUR,
+  8 * HOUR,
+  12 * HOUR,
+];
 /** So long it is tried; then a person has to look. */
 export const TRIED_FOR = 3 * DAY;
 /** What a receiver may ask for at most: longer would be a way of never being asked. */

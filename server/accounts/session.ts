@@ -42,7 +42,9 @@ export function userOfSession({ db }: App, token: string, wall = Date.now()): Us
   if (!found) return null;
   const { sessionId, seenAt, ...user } = found;
   if (wall - seenAt > NOTED_EVERY)
-    unlessBusy(db, () => sql(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({ id: sessionId, wall }));
+    unlessBusy(db, () =>
+      sql(db, "UPDATE sessions SET seen_at = @wall WHERE id = @id").run({ id: sessionId, wall }),
+    );
   return user;
 }
 

@@ -2,9 +2,9 @@
 import { z } from "zod";
 import { daySchema } from "../../core/day-and-time.ts";
 import { AppError, type Outcome } from "../errors.ts";
+import { noteMeeting } from "../meetings/book-meeting.ts";
 import { bookingPage } from "../meetings/booking-page.ts";
 import { bookingPages } from "../meetings/booking-pages.ts";
-import { noteMeeting } from "../meetings/book-meeting.ts";
 import { labelReply } from "../replies/label-reply.ts";
 import { allLabels } from "../replies/labels.ts";
 import { markRead } from "../replies/list-replies.ts";
@@ -88,7 +88,9 @@ export const answers = [
       data: z.array(z.object({ code: z.string(), name: z.string(), isPositive: z.boolean() })),
     }),
     example: {},
-    run: ({ app }) => ({ data: allLabels(app.db).map(({ code, name, isPositive }) => ({ code, name, isPositive })) }),
+    run: ({ app }) => ({
+      data: allLabels(app.db).map(({ code, name, isPositive }) => ({ code, name, isPositive })),
+    }),
   }),
 
   read({
@@ -133,7 +135,15 @@ export const answers = [
     area: "meetings",
     does: "One's own booking pages.",
     answer: z.object({
-      data: z.array(z.object({ id, slug: z.string(), name: z.string(), url: z.string(), lengths: z.array(z.number().int()) })),
+      data: z.array(
+        z.object({
+          id,
+          slug: z.string(),
+          name: z.string(),
+          url: z.string(),
+          lengths: z.array(z.number().int()),
+        }),
+      ),
     }),
     example: {},
     run: ({ app, user }) => ({
@@ -148,7 +158,9 @@ export const answers = [
     area: "meetings",
     does: "When a call can be booked on a page.",
     params: { slug: z.string().max(80).meta({ description: "The end of the page's address." }) },
-    query: { minutes: z.coerce.number().int().optional().meta({ description: "One of the page's lengths." }) },
+    query: {
+      minutes: z.coerce.number().int().optional().meta({ description: "One of the page's lengths." }),
+    },
     answer: z.object({ minutes: z.number().int(), data: z.array(time) }),
     example: { params: { slug: "marta-quintela" } },
     run: ({ app }, { params: { slug }, query: { minutes } }) => {

@@ -41,7 +41,10 @@ const LOOKS_EVERY = 50;
 const answered = (found: Problem): Answer => ({ status: found.status, body: found });
 
 export const bulkBody = z.strictObject({
-  items: z.array(z.unknown()).min(1, "Send at least one item.").max(MOST_ITEMS, `At most ${MOST_ITEMS} at once.`),
+  items: z
+    .array(z.unknown())
+    .min(1, "Send at least one item.")
+    .max(MOST_ITEMS, `At most ${MOST_ITEMS} at once.`),
 });
 
 /** What a read of one thing or of several is asked beside its own query. */
@@ -134,7 +137,8 @@ function shownShape(answer: z.ZodType): Record<string, z.ZodType> {
 }
 
 function only(value: unknown, names: ReadonlySet<string>): unknown {
-  const cut = (thing: object) => Object.fromEntries(Object.entries(thing).filter(([name]) => names.has(name)));
+  const cut = (thing: object) =>
+    Object.fromEntries(Object.entries(thing).filter(([name]) => names.has(name)));
   const { data, ...rest } = value as { data?: object[] };
   return Array.isArray(data) ? { data: data.map(cut), ...rest } : cut(value as object);
 }
@@ -207,9 +211,7 @@ async function inBulk(
 
   function oneOf(app: App, asked: Asked, params: unknown, item: unknown, index: number) {
     const read = (operation.item as z.ZodType).safeParse(item);
-    const result = read.success
-      ? transactOne(app, asked, params, read.data)
-      : { problem: wrong(read.error) };
+    const result = read.success ? transactOne(app, asked, params, read.data) : { problem: wrong(read.error) };
     return "problem" in result
       ? { index, status: result.problem.status, problem: result.problem }
       : { index, status: 200, value: result.value };

@@ -49,7 +49,10 @@ export function apiDoor(app: App): Router {
         response.set("WWW-Authenticate", 'Bearer realm="Saudade"');
         return tellProblem(
           response,
-          problem("no_key", "Send a key that is in use: Authorization: Bearer …. Keys are made under Connections."),
+          problem(
+            "no_key",
+            "Send a key that is in use: Authorization: Bearer …. Keys are made under Connections.",
+          ),
         );
       }
       bearers.set(request, known);
@@ -62,7 +65,8 @@ export function apiDoor(app: App): Router {
       legacyHeaders: false,
       keyGenerator: (request) => String(bearer(request).keyId),
       identifier: "requests",
-      handler: (_request, response) => tellProblem(response, problem("too_many", "Wait as Retry-After says.")),
+      handler: (_request, response) =>
+        tellProblem(response, problem("too_many", "Wait as Retry-After says.")),
     }),
   );
   const readsBody = express.json({
@@ -80,12 +84,15 @@ export function apiDoor(app: App): Router {
         answer(app, operation, request, response).catch(next);
       },
     );
-  door.use((_request, response) => tellProblem(response, problem("not_found", "There is no such operation.")));
+  door.use((_request, response) =>
+    tellProblem(response, problem("not_found", "There is no such operation.")),
+  );
   door.use(((error: unknown, _request, response, _next) => {
     const { type } = (error ?? {}) as { type?: string };
     if (type === "entity.too.large") return tellProblem(response, problem("too_large"));
     if (type !== undefined) return tellProblem(response, problem("unreadable", "Send JSON, in UTF-8."));
-    if (error instanceof AppError && error.code === "not_found") return tellProblem(response, problem("not_found"));
+    if (error instanceof AppError && error.code === "not_found")
+      return tellProblem(response, problem("not_found"));
     if (isBusy(error)) {
       response.set("Retry-After", "2");
       return tellProblem(response, problem("busy", "Nothing was changed; try again in a moment."));
@@ -102,7 +109,10 @@ const mayAsk =
     const { area } = operation;
     const power = powerOf(operation);
     if (reaches(bearer(request).scopes, area, power)) return next();
-    tellProblem(response, problem("scope_missing", `It needs the scope ${area}:${power}. Make a key that has it.`));
+    tellProblem(
+      response,
+      problem("scope_missing", `It needs the scope ${area}:${power}. Make a key that has it.`),
+    );
   };
 
 const LONGEST_IDEMPOTENCY = 200;
@@ -111,7 +121,10 @@ async function answer(app: App, operation: Operation, request: Request, response
   const { keyId, user } = bearer(request);
   const idempotencyKey = request.get("idempotency-key") ?? null;
   if (idempotencyKey !== null && (idempotencyKey === "" || idempotencyKey.length > LONGEST_IDEMPOTENCY))
-    return tellProblem(response, problem("invalid", `An Idempotency-Key has 1 to ${LONGEST_IDEMPOTENCY} characters.`));
+    return tellProblem(
+      response,
+      problem("invalid", `An Idempotency-Key has 1 to ${LONGEST_IDEMPOTENCY} characters.`),
+    );
   const { status, body }: Answer = await carryOut({
     ...{ app, user, keyId, operation, idempotencyKey },
     params: request.params,

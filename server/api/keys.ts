@@ -53,7 +53,14 @@ export function makeKey(app: App, userId: number, input: unknown, wall = Date.no
     `INSERT INTO api_keys (user_id, name, begins, hash, scopes, made_wall, ends_wall)
      VALUES (@userId, @name, @begins, @hash, @scopes, @wall, @ends)`,
   ).run({
-    ...{ userId, name, begins: key.slice(0, SHOWN), hash: hashToken(key), scopes: JSON.stringify(scopes), wall },
+    ...{
+      userId,
+      name,
+      begins: key.slice(0, SHOWN),
+      hash: hashToken(key),
+      scopes: JSON.stringify(scopes),
+      wall,
+    },
     ends: days === null ? null : wall + days * DAY,
   });
   return done(key);
@@ -99,6 +106,8 @@ export function bearerOf({ db }: App, key: string, wall = Date.now()): Bearer | 
   if (!row) return null;
   const { keyId, scopes, usedAt, ...user } = row;
   if (usedAt === null || wall - usedAt > NOTED_EVERY)
-    unlessBusy(db, () => sql(db, "UPDATE api_keys SET used_wall = @wall WHERE id = @keyId").run({ keyId, wall }));
+    unlessBusy(db, () =>
+      sql(db, "UPDATE api_keys SET used_wall = @wall WHERE id = @keyId").run({ keyId, wall }),
+    );
   return { keyId, scopes: jsonOf(scopesSchema, scopes), user };
 }

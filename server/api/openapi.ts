@@ -1,6 +1,6 @@
 /** The API described (OpenAPI 3.1), made from the schemas that check what is asked. */
 import { z } from "zod";
-import { HAPPENINGS, HAPPENING_KINDS } from "../../core/connections/happenings.ts";
+import { HAPPENING_KINDS, HAPPENINGS } from "../../core/connections/happenings.ts";
 import { AREA_NAMES, AREAS, SCOPES } from "../../core/team/scopes.ts";
 import { payloadSchema } from "../webhooks/payload.ts";
 import { bulkBody, fieldsParameter, MOST_ITEMS } from "./carry-out.ts";
@@ -18,9 +18,9 @@ class Components {
   of(schema: z.ZodType, io: "input" | "output"): Json {
     const { $defs, $schema: _, ...own } = z.toJSONSchema(schema, { io, unrepresentable: "any" }) as Json;
     for (const [name, each] of Object.entries(($defs ?? {}) as Json)) this.keep(name, each as Json);
-    // A schema that has a name itself comes whole; it is kept like the others.
+    // A schema that has a name itself may come whole, and not as a pointer; it is kept like the others.
     const name = z.globalRegistry.get(schema)?.id;
-    if (name === undefined) return moved(own) as Json;
+    if (name === undefined || "$ref" in own) return moved(own) as Json;
     this.keep(name, own);
     return { $ref: `#/components/schemas/${name}` };
   }
@@ -60,7 +60,12 @@ function bulkAnswer(components: Components, operation: Operation): Json {
   };
 }
 
-const parameter = (components: Components, where: "path" | "query", name: string, schema: z.ZodType): Json => {
+const parameter = (
+  components: Components,
+  where: "path" | "query",
+  name: string,
+  schema: z.ZodType,
+): Json => {
   const { description, ...shape } = components.of(schema, "input");
   return {
     ...{ name, in: where },
@@ -84,7 +89,10 @@ function operationOf(components: Components, operation: Operation): Json {
     return given === undefined ? {} : { example: given };
   };
   const bodySchema = item
-    ? { ...components.of(bulkBody, "input"), properties: { items: { type: "array", maxItems: MOST_ITEMS, items: components.of(item, "input") } } }
+    ? {
+        ...components.of(bulkBody, "input"),
+        properties: { items: { type: "array", maxItems: MOST_ITEMS, items: components.of(item, "input") } },
+      }
     : body && components.of(body, "input");
   return {
     ...{ operationId: name, tags: [area], summary: does },
@@ -98,10 +106,17 @@ function operationOf(components: Components, operation: Operation): Json {
         ...parameter(components, "query", each, schema),
         ...example("query", each),
       })),
-      ...(isRead ? [header("If-None-Match", "The ETag of what you have: 304 where it is still the same.")] : []),
+      ...(isRead
+        ? [header("If-None-Match", "The ETag of what you have: 304 where it is still the same.")]
+        : []),
       ...(isRead || operation.isLook
         ? []
-        : [header("Idempotency-Key", "The same request with the same key is carried out once; kept for a day.")]),
+        : [
+            header(
+              "Idempotency-Key",
+              "The same request with the same key is carried out once; kept for a day.",
+            ),
+          ]),
       ...(!isRead && hasReader && method !== "post"
         ? [header("If-Match", "The ETag of what you read: 412 where it has changed since.")]
         : []),
@@ -135,7 +150,10 @@ function make(): Json {
   const components = new Components();
   const paths: Record<string, Json> = {};
   for (const operation of OPERATIONS)
-    paths[operation.path] = { ...paths[operation.path], [operation.method]: operationOf(components, operation) };
+    paths[operation.path] = {
+      ...paths[operation.path],
+      [operation.method]: operationOf(components, operation),
+    };
   return {
     openapi: "3.1.0",
     info: {
@@ -149,7 +167,10 @@ function make(): Json {
       ].join("\n\n"),
     },
     security: [{ key: [] }],
-    tags: AREA_NAMES.map((name) => ({ name, description: `${AREAS[name][0]?.toUpperCase()}${AREAS[name].slice(1)}.` })),
+    tags: AREA_NAMES.map((name) => ({
+      name,
+      description: `${AREAS[name][0]?.toUpperCase()}${AREAS[name].slice(1)}.`,
+    })),
     paths,
     webhooks: Object.fromEntries(
       HAPPENING_KINDS.map((kind) => [
@@ -168,7 +189,11 @@ function make(): Json {
     components: {
       schemas: components.schemas,
       securitySchemes: {
-        key: { type: "http", scheme: "bearer", description: `A key with the scopes that an operation asks for: ${SCOPES.join(", ")}.` },
+        key: {
+          type: "http",
+          scheme: "bearer",
+          description: `A key with the scopes that an operation asks for: ${SCOPES.join(", ")}.`,
+        },
       },
     },
   };

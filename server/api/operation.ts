@@ -29,7 +29,11 @@ interface Described<P extends Shape, Q extends Shape, A extends z.ZodType> {
   query?: Q;
   answer: A;
   /** With these it works on the world of the API's tests, and stands in its documentation. */
-  example: { params?: Partial<Record<keyof P, string>>; query?: Partial<Record<keyof Q, string>>; body?: unknown };
+  example: {
+    params?: Partial<Record<keyof P, string>>;
+    query?: Partial<Record<keyof Q, string>>;
+    body?: unknown;
+  };
 }
 
 interface Reads<P extends Shape, Q extends Shape, A extends z.ZodType> extends Described<P, Q, A> {

@@ -66,46 +66,55 @@ const ASKS: Partial<Record<string, Act>> = {
   replayWebhook: "webhook.change",
 };
 
-describe.each(OPERATIONS.map((operation) => [operation.name, operation] as const))("%s", (name, operation) => {
-  it("works as its example says, and answers what its description promises", async () => {
-    const answer = await attempt(operation, api.keyOf("owner"));
-    expect(answer.body).not.toHaveProperty("errors");
-    expect(answer.status).toBe(200);
-    const results = operation.item
-      ? (answer.body.results ?? []).flatMap(({ value }) => (value === undefined ? [] : [value]))
-      : [answer.body];
-    expect(results.length).toBeGreaterThan(0);
-    const isPartial = operation.example.query?.fields !== undefined;
-    if (!isPartial) for (const each of results) expect(strictly(operation.answer).parse(each)).toEqual(each);
-    if (powerOf(operation) === "write") expect(answer.wrote).toBeGreaterThan(0);
-  });
-
-  it("needs its scope, and no other does", async () => {
-    const others = AREA_NAMES.filter((area) => area !== operation.area).map((area): Scope => `${area}:write`);
-    const less: Scope[] = powerOf(operation) === "write" ? [`${operation.area}:read`] : [];
-    const refused = await attempt(operation, api.keyOf("owner", [...others, ...less]));
-    expect(refused).toMatchObject({ status: 403, body: { type: "urn:saudade:problem:scope_missing" } });
-    expect(refused.headers.get("content-type")).toContain("application/problem+json");
-    const enough = await attempt(operation, api.keyOf("owner", [`${operation.area}:${powerOf(operation)}`]));
-    expect(enough.status).toBe(200);
-  });
-
-  it("is as far for a colleague as the one table says", async () => {
-    const answer = await attempt(operation, api.keyOf("colleague"));
-    const act = ASKS[name];
-    if (act === undefined) {
+describe.each(OPERATIONS.map((operation) => [operation.name, operation] as const))(
+  "%s",
+  (name, operation) => {
+    it("works as its example says, and answers what its description promises", async () => {
+      const answer = await attempt(operation, api.keyOf("owner"));
+      expect(answer.body).not.toHaveProperty("errors");
       expect(answer.status).toBe(200);
-      return;
-    }
-    expect(["owners", "changers"]).toContain(lineOf(act).who);
-    if (operation.item) {
-      for (const each of answer.body.results ?? []) expect(each.status).not.toBe(200);
-      return;
-    }
-    expect([403, 404]).toContain(answer.status);
-    expect(problemSchema.parse(answer.body).detail ?? "").not.toContain("Error");
-  });
-});
+      const results = operation.item
+        ? (answer.body.results ?? []).flatMap(({ value }) => (value === undefined ? [] : [value]))
+        : [answer.body];
+      expect(results.length).toBeGreaterThan(0);
+      const isPartial = operation.example.query?.fields !== undefined;
+      if (!isPartial)
+        for (const each of results) expect(strictly(operation.answer).parse(each)).toEqual(each);
+      if (powerOf(operation) === "write") expect(answer.wrote).toBeGreaterThan(0);
+    });
+
+    it("needs its scope, and no other does", async () => {
+      const others = AREA_NAMES.filter((area) => area !== operation.area).map(
+        (area): Scope => `${area}:write`,
+      );
+      const less: Scope[] = powerOf(operation) === "write" ? [`${operation.area}:read`] : [];
+      const refused = await attempt(operation, api.keyOf("owner", [...others, ...less]));
+      expect(refused).toMatchObject({ status: 403, body: { type: "urn:saudade:problem:scope_missing" } });
+      expect(refused.headers.get("content-type")).toContain("application/problem+json");
+      const enough = await attempt(
+        operation,
+        api.keyOf("owner", [`${operation.area}:${powerOf(operation)}`]),
+      );
+      expect(enough.status).toBe(200);
+    });
+
+    it("is as far for a colleague as the one table says", async () => {
+      const answer = await attempt(operation, api.keyOf("colleague"));
+      const act = ASKS[name];
+      if (act === undefined) {
+        expect(answer.status).toBe(200);
+        return;
+      }
+      expect(["owners", "changers"]).toContain(lineOf(act).who);
+      if (operation.item) {
+        for (const each of answer.body.results ?? []) expect(each.status).not.toBe(200);
+        return;
+      }
+      expect([403, 404]).toContain(answer.status);
+      expect(problemSchema.parse(answer.body).detail ?? "").not.toContain("Error");
+    });
+  },
+);
 
 it("every name is there once, and every path once with its method", () => {
   const names = OPERATIONS.map(({ name }) => name);

@@ -45,9 +45,11 @@ const sequenceSchema = z
   .meta({ id: "Sequence" });
 
 const sequencesSeen = ({ app, user }: Call) =>
-  listSequences(app, user.id).map(({ id, name, ownerName, state, isPersonal, isArchived, tags, version, steps, days }) => ({
-    ...{ id, name, owner: ownerName, state, isPersonal, isArchived, tags, version, steps, days },
-  }));
+  listSequences(app, user.id).map(
+    ({ id, name, ownerName, state, isPersonal, isArchived, tags, version, steps, days }) => ({
+      ...{ id, name, owner: ownerName, state, isPersonal, isArchived, tags, version, steps, days },
+    }),
+  );
 
 const prospectIds = z.array(id).min(1).max(1_000).meta({ description: "Up to 1,000." });
 
@@ -68,7 +70,11 @@ const enrolled = z.object({
 });
 
 /** Brings people onto a sequence as the Prospects page does, and says of each what became of them. */
-function enrol({ app, user }: Call, sequenceId: number, ids: readonly number[]): Outcome<z.infer<typeof enrolled>> {
+function enrol(
+  { app, user }: Call,
+  sequenceId: number,
+  ids: readonly number[],
+): Outcome<z.infer<typeof enrolled>> {
   return transact(app, (app): Outcome<z.infer<typeof enrolled>> => {
     const sequence = sequenceById(app.db, sequenceId);
     // Before they are started: afterwards all of them are on it.
@@ -108,13 +114,22 @@ function enrol({ app, user }: Call, sequenceId: number, ids: readonly number[]):
 
 const CHANGES = ["pause", "resume", "take_out"] as const;
 
-function change({ app, user }: Call, sequenceId: number, journeyIds: readonly number[], what: (typeof CHANGES)[number]) {
+function change(
+  { app, user }: Call,
+  sequenceId: number,
+  journeyIds: readonly number[],
+  what: (typeof CHANGES)[number],
+) {
   const sequence = sequenceOf(app, user.id, sequenceId);
   if (!sequence) return null;
-  return whenDone(changePeople(app, user.id, sequence, journeyIds, { do: what }), ({ changed }) => ({ changed }));
+  return whenDone(changePeople(app, user.id, sequence, journeyIds, { do: what }), ({ changed }) => ({
+    changed,
+  }));
 }
 
-const changed = z.object({ changed: z.number().int().meta({ description: "For how many it could be done." }) });
+const changed = z.object({
+  changed: z.number().int().meta({ description: "For how many it could be done." }),
+});
 
 export const outreach = [
   read({
@@ -148,7 +163,16 @@ export const outreach = [
       if (!sequence) return null;
       const { id, name, ownerName, state, isPersonal, archivedAt, settings, version, path } = sequence;
       return {
-        ...{ id, name, owner: ownerName, state, isPersonal, isArchived: archivedAt !== null, tags: settings.tags, version },
+        ...{
+          id,
+          name,
+          owner: ownerName,
+          state,
+          isPersonal,
+          isArchived: archivedAt !== null,
+          tags: settings.tags,
+          version,
+        },
         ...{ steps: everyStep(path).length, days: daysOfPath(path), path: path.map((node) => ({ ...node })) },
       };
     },
@@ -188,7 +212,9 @@ export const outreach = [
       const known = sequenceOf(app, user.id, params.id);
       if (!known) return null;
       if (known.state === "draft")
-        return refused({ state: "It has not started yet: that is pressed on its page, once somebody has read it." });
+        return refused({
+          state: "It has not started yet: that is pressed on its page, once somebody has read it.",
+        });
       return whenDone(setSequenceState(app, user.id, params.id, state), () => ({ state }));
     },
   }),
@@ -246,7 +272,10 @@ export const outreach = [
         note: z.string().max(2_000).default(""),
       }),
       answer: touchSchema,
-      example: { params: { id: "2" }, body: how === "done" ? { outcome: "voicemail", note: "Rings until Friday." } : {} },
+      example: {
+        params: { id: "2" },
+        body: how === "done" ? { outcome: "voicemail", note: "Rings until Friday." } : {},
+      },
       run: ({ app, user }, { params, body }) => {
         if (hiddenTouch(app, user.id, params.id)) return null;
         const ended = endTouch(app, user, { id: params.id, ...body }, how);

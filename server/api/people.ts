@@ -18,15 +18,33 @@ import { bulkEdit } from "../prospects/people/bulk-edit.ts";
 import { prospectsQuery } from "../prospects/people/list-prospects.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { eraseProspect } from "../prospects/privacy/erase-prospect.ts";
-import { collection, id, listingQuery, pageOf, pageOfAll, pathId, time, windowOf, at } from "../resources/listing.ts";
-import { listProspectResources, type ProspectResource, prospectResource, prospectSchema } from "../resources/prospect.ts";
+import {
+  at,
+  collection,
+  id,
+  listingQuery,
+  pageOf,
+  pageOfAll,
+  pathId,
+  time,
+  windowOf,
+} from "../resources/listing.ts";
+import {
+  listProspectResources,
+  type ProspectResource,
+  prospectResource,
+  prospectSchema,
+} from "../resources/prospect.ts";
 import { stopByRep } from "../sequences/stop-by-rep.ts";
 import { type Call, many, read, write } from "./operation.ts";
 
 const one = { id: pathId };
 const nothing = z.object({}).meta({ description: "Nothing more to say." });
 const text = z.string().max(200).optional();
-const fields = Object.fromEntries(PERSON_FIELDS.map((field) => [field, text])) as Record<PersonField, typeof text>;
+const fields = Object.fromEntries(PERSON_FIELDS.map((field) => [field, text])) as Record<
+  PersonField,
+  typeof text
+>;
 const custom = z
   .record(z.string().trim().min(1).max(60), z.string().max(2_000))
   .optional()
@@ -35,7 +53,11 @@ const custom = z
 const newProspect = z.strictObject({
   ...fields,
   custom,
-  list: z.string().min(1).max(80).meta({ description: "The list that they go on, by its name; a new one is made." }),
+  list: z
+    .string()
+    .min(1)
+    .max(80)
+    .meta({ description: "The list that they go on, by its name; a new one is made." }),
 });
 
 const changes = z.strictObject({
@@ -60,12 +82,17 @@ const there = (call: Call, prospectId: number): Outcome<ProspectResource> => {
 };
 
 const added = z.object({
-  isNew: z.boolean().meta({ description: "False where the address was known: then they are put on the list only." }),
+  isNew: z
+    .boolean()
+    .meta({ description: "False where the address was known: then they are put on the list only." }),
   prospect: prospectSchema,
 });
 
 /** Adds somebody as the page's form does, with the team's own fields beside; somebody known keeps theirs. */
-function add(call: Call, { list, custom, ...typed }: z.infer<typeof newProspect>): Outcome<z.infer<typeof added>> {
+function add(
+  call: Call,
+  { list, custom, ...typed }: z.infer<typeof newProspect>,
+): Outcome<z.infer<typeof added>> {
   return transact(call.app, (app): Outcome<z.infer<typeof added>> => {
     const stored = addProspect(app, call.user.id, { ...typed, listName: list });
     if (!stored.ok) {
@@ -89,7 +116,8 @@ const filterText = z
   .meta({ description: "A filter as JSON, as the Prospects page writes it into its address." });
 
 const prospectIds = z.array(id).min(1).max(1_000);
-const EXAMPLE_FILTER = '{"match":"all","groups":[{"match":"all","conditions":[{"field":"city","op":"empty","value":""}]}]}';
+const EXAMPLE_FILTER =
+  '{"match":"all","groups":[{"match":"all","conditions":[{"field":"city","op":"empty","value":""}]}]}';
 
 export const people = [
   read({
@@ -118,7 +146,12 @@ export const people = [
     answer: added,
     example: {
       body: {
-        ...{ email: "nele@harbourmuseum.example", firstName: "Nele", lastName: "Ohlsen", company: "Harbour Museum" },
+        ...{
+          email: "nele@harbourmuseum.example",
+          firstName: "Nele",
+          lastName: "Ohlsen",
+          company: "Harbour Museum",
+        },
         ...{ title: "Registrar", custom: { loans_a_year: "40" }, list: "Museums" },
       },
     },
@@ -172,7 +205,9 @@ export const people = [
     area: "prospects",
     does: "Erases somebody for good. Their name has to be given, as on the page.",
     params: one,
-    body: z.strictObject({ name: z.string().meta({ description: "Their full name, or the address where there is none." }) }),
+    body: z.strictObject({
+      name: z.string().meta({ description: "Their full name, or the address where there is none." }),
+    }),
     answer: nothing,
     example: { params: { id: "4" }, body: { name: "Dora Sá" } },
     run: ({ app, user }, { params, body }) =>
@@ -187,7 +222,8 @@ export const people = [
     body: z.strictObject({ text: z.string().min(1).max(4_000) }),
     answer: nothing,
     example: { params: { id: "1" }, body: { text: "Met at the fair." } },
-    run: ({ app, user }, { params, body }) => whenDone(addNote(app, user.id, { id: params.id, ...body }), () => ({})),
+    run: ({ app, user }, { params, body }) =>
+      whenDone(addNote(app, user.id, { id: params.id, ...body }), () => ({})),
   }),
   write("post", {
     name: "stopProspect",
@@ -211,7 +247,9 @@ export const people = [
     answer: z.object({ count: z.number().int() }),
     example: { body: { prospectIds: [1, 2] } },
     run: ({ app, user }, { body }) =>
-      whenDone(bulkEdit(app, user, { ids: body.prospectIds, action: { kind: "verify" } }), ({ count }) => ({ count })),
+      whenDone(bulkEdit(app, user, { ids: body.prospectIds, action: { kind: "verify" } }), ({ count }) => ({
+        count,
+      })),
   }),
   read({
     name: "listHistory",
@@ -221,7 +259,14 @@ export const people = [
     params: one,
     query: listingQuery,
     answer: collection(
-      z.object({ id, at: time, kind: z.string(), journeyId: id.nullable(), touchId: id.nullable(), detail: z.string().nullable() }),
+      z.object({
+        id,
+        at: time,
+        kind: z.string(),
+        journeyId: id.nullable(),
+        touchId: id.nullable(),
+        detail: z.string().nullable(),
+      }),
     ),
     example: { params: { id: "2" }, query: { order: "desc" } },
     run: ({ app, user }, { params, query }) => historyOf(app, user.id, params.id, query),
@@ -232,10 +277,20 @@ export const people = [
     path: "/companies",
     area: "prospects",
     does: "Companies.",
-    query: { ...listingQuery, q: z.string().max(100).optional().meta({ description: "The beginning of a name." }) },
+    query: {
+      ...listingQuery,
+      q: z.string().max(100).optional().meta({ description: "The beginning of a name." }),
+    },
     answer: collection(
       z
-        .object({ id, name: z.string(), domain: z.string().nullable(), industry: z.string(), region: z.string(), about: z.string() })
+        .object({
+          id,
+          name: z.string(),
+          domain: z.string().nullable(),
+          industry: z.string(),
+          region: z.string(),
+          about: z.string(),
+        })
         .meta({ id: "Company" }),
     ),
     example: { query: { q: "Ka" } },
@@ -245,7 +300,14 @@ export const people = [
         app.db,
         `SELECT id, name, domain, industry, region, about FROM companies c
          WHERE merged_into IS NULL AND (@q IS NULL OR name LIKE @q) AND ${window.where} ORDER BY ${window.order}`,
-      ).all<{ id: number; name: string; domain: string | null; industry: string; region: string; about: string }>({
+      ).all<{
+        id: number;
+        name: string;
+        domain: string | null;
+        industry: string;
+        region: string;
+        about: string;
+      }>({
         ...window.values,
         q: q === undefined ? null : `${q.replace(/[%_]/g, "")}%`,
       });
@@ -275,7 +337,11 @@ export const people = [
     answer: z.object({ id, name: z.string() }),
     example: { body: { name: "Harbour towns" } },
     run: ({ app, user }, { body: { name } }) =>
-      transact(app, (app): Outcome<{ id: number; name: string }> => whenDone(listFor(app, user.id, name), (id) => ({ id, name }))),
+      transact(
+        app,
+        (app): Outcome<{ id: number; name: string }> =>
+          whenDone(listFor(app, user.id, name), (id) => ({ id, name })),
+      ),
   }),
   write("patch", {
     name: "renameList",
@@ -329,7 +395,10 @@ export const people = [
     example: { params: { id: "1" }, body: { prospectIds: [4] } },
     run: ({ app, user }, { params, body }) =>
       whenDone(
-        bulkEdit(app, user, { ids: body.prospectIds, action: { kind: "remove_from_list", listId: params.id } }),
+        bulkEdit(app, user, {
+          ids: body.prospectIds,
+          action: { kind: "remove_from_list", listId: params.id },
+        }),
         ({ count }) => ({ count }),
       ),
   }),
@@ -372,7 +441,14 @@ function historyOf(app: App, userId: number, prospectId: number, listing: Parame
      FROM events e LEFT JOIN journeys j ON j.id = e.journey_id
      WHERE e.prospect_id = @prospectId AND (j.sequence_id IS NULL OR j.sequence_id NOT IN (SELECT value FROM json_each(@hidden)))
        AND ${window.where} ORDER BY ${window.order}`,
-  ).all<{ id: number; at: number; kind: string; journeyId: number | null; touchId: number | null; detail: string | null }>({
+  ).all<{
+    id: number;
+    at: number;
+    kind: string;
+    journeyId: number | null;
+    touchId: number | null;
+    detail: string | null;
+  }>({
     ...{ prospectId: person.id, hidden: JSON.stringify([...hiddenFrom(app, userId, "sequence.see")]) },
     ...window.values,
   });

@@ -1,6 +1,7 @@
 /** Mailboxes, the block list, results, and work that goes on. */
 import { z } from "zod";
 import { FIGURE_NAMES, type Figures } from "../../core/results/figures.ts";
+import { limitToday } from "../../core/sending/sender.ts";
 import { hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import { jobById } from "../db/jobs.ts";
 import { allMailboxes, senderOf } from "../db/mailboxes.ts";
@@ -12,14 +13,22 @@ import { importById } from "../prospects/imports/imports.ts";
 import { askLookThrough } from "../prospects/imports/look-through.ts";
 import { askImport } from "../prospects/imports/run-import.ts";
 import { uploadImport } from "../prospects/imports/upload-import.ts";
-import { keepFound } from "../prospects/searches/review-search.ts";
-import { searchById } from "../prospects/searches/review-search.ts";
+import { keepFound, searchById } from "../prospects/searches/review-search.ts";
 import { startSearch } from "../prospects/searches/search.ts";
-import { at, collection, id, listingQuery, pageOf, pageOfAll, pathId, time, windowOf } from "../resources/listing.ts";
+import {
+  at,
+  collection,
+  id,
+  listingQuery,
+  pageOf,
+  pageOfAll,
+  pathId,
+  time,
+  windowOf,
+} from "../resources/listing.ts";
 import { lookQuery } from "../results/look.ts";
 import { overview } from "../results/overview.ts";
 import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
-import { limitToday } from "../../core/sending/sender.ts";
 import { type Call, read, write } from "./operation.ts";
 
 const one = { id: pathId };
@@ -42,16 +51,25 @@ const mailboxes = ({ app }: Call) =>
   allMailboxes(app.db).map((mailbox) => {
     const sender = senderOf(app.db, mailbox, app.clock.now());
     return {
-      ...{ id: mailbox.id, address: mailbox.address, senderName: mailbox.senderName, owner: mailbox.ownerName },
+      ...{
+        id: mailbox.id,
+        address: mailbox.address,
+        senderName: mailbox.senderName,
+        owner: mailbox.ownerName,
+      },
       ...{ state: mailbox.state, restsUntil: at(mailbox.restUntil) },
       ...{ limitToday: limitToday(sender), sentToday: sender.sentToday },
       trouble: mailbox.trouble ?? mailbox.smtpTrouble,
     };
   });
-const mailboxOf = (call: Call, mailboxId: number) => mailboxes(call).find((each) => each.id === mailboxId) ?? null;
+const mailboxOf = (call: Call, mailboxId: number) =>
+  mailboxes(call).find((each) => each.id === mailboxId) ?? null;
 
 const figures = z.object(
-  Object.fromEntries(FIGURE_NAMES.map((name) => [name, z.number().int()])) as Record<keyof Figures, z.ZodNumber>,
+  Object.fromEntries(FIGURE_NAMES.map((name) => [name, z.number().int()])) as Record<
+    keyof Figures,
+    z.ZodNumber
+  >,
 );
 
 const look = lookQuery.shape;
@@ -118,10 +136,20 @@ export const sending = [
     path: "/block-list",
     area: "sending",
     does: "Addresses and domains that nothing is sent to.",
-    query: { ...listingQuery, q: z.string().max(200).optional().meta({ description: "A part of the entry." }) },
+    query: {
+      ...listingQuery,
+      q: z.string().max(200).optional().meta({ description: "A part of the entry." }),
+    },
     answer: collection(
       z
-        .object({ id, kind: z.enum(["address", "domain"]), value: z.string(), reason: z.string(), note: z.string(), at: time })
+        .object({
+          id,
+          kind: z.enum(["address", "domain"]),
+          value: z.string(),
+          reason: z.string(),
+          note: z.string(),
+          at: time,
+        })
         .meta({ id: "Block" }),
     ),
     example: { query: { q: "old" } },
@@ -131,7 +159,14 @@ export const sending = [
         app.db,
         `SELECT id, kind, value, reason, note, at FROM block_list b
          WHERE (@like IS NULL OR value LIKE @like) AND ${window.where} ORDER BY ${window.order}`,
-      ).all<{ id: number; kind: "address" | "domain"; value: string; reason: string; note: string; at: number }>({
+      ).all<{
+        id: number;
+        kind: "address" | "domain";
+        value: string;
+        reason: string;
+        note: string;
+        at: number;
+      }>({
         ...window.values,
         like: q === undefined ? null : `%${q.replace(/[%_]/g, "")}%`,
       });
@@ -153,11 +188,14 @@ export const sending = [
       // A line break within a value would make two of it.
       values.some((each) => /[\r\n]/.test(each))
         ? refused({ values: "An address or a domain has no line break." })
-        : whenDone(applyBlocks(app, user.id, { text: values.join("\n"), mode: "append", note }), ({ add, same, broken }) => ({
-            added: add.length,
-            known: same,
-            broken: broken.map(({ text }) => text),
-          })),
+        : whenDone(
+            applyBlocks(app, user.id, { text: values.join("\n"), mode: "append", note }),
+            ({ add, same, broken }) => ({
+              added: add.length,
+              known: same,
+              broken: broken.map(({ text }) => text),
+            }),
+          ),
   }),
   write("delete", {
     name: "unblock",
@@ -214,7 +252,11 @@ export const sending = [
     answer: z.object({ importId: id, jobId: id, columns: z.array(z.string()) }),
     example: { body: { list: "Fair", csv: "email,first name\nann@quay.example,Ann\n" } },
     run: ({ app, user }, { body: { fileName, list, csv, columns } }) => {
-      const uploaded = uploadImport(app, user.id, { name: fileName, listName: list, bytes: new TextEncoder().encode(csv) });
+      const uploaded = uploadImport(app, user.id, {
+        name: fileName,
+        listName: list,
+        bytes: new TextEncoder().encode(csv),
+      });
       if (!uploaded.ok) return uploaded;
       const found = importById(app, uploaded.value);
       if (!found) return null;
@@ -261,7 +303,11 @@ export const sending = [
     example: { params: { id: "1" }, body: { list: "Found" } },
     run: ({ app, user }, { params, body }) => {
       if (!searchById(app, params.id)) return null;
-      return keepFound(app, user.id, { searchId: params.id, listName: body.list, ids: body.foundIds ?? null });
+      return keepFound(app, user.id, {
+        searchId: params.id,
+        listName: body.list,
+        ids: body.foundIds ?? null,
+      });
     },
   }),
   read({
@@ -291,4 +337,5 @@ export const sending = [
 ];
 
 const jobOfSearch = ({ db }: Call["app"], searchId: number): number | null =>
-  sql(db, "SELECT job_id AS id FROM searches WHERE id = @searchId").get<{ id: number | null }>({ searchId })?.id ?? null;
+  sql(db, "SELECT job_id AS id FROM searches WHERE id = @searchId").get<{ id: number | null }>({ searchId })
+    ?.id ?? null;

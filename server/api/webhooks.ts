@@ -128,7 +128,8 @@ export const webhookOperations = [
     params: one,
     answer: z.object({ secret: z.string() }),
     example: { params: { id: "1" } },
-    run: ({ app, user }, { params }) => whenDone(rotateSecret(app, user.id, params.id), (secret) => ({ secret })),
+    run: ({ app, user }, { params }) =>
+      whenDone(rotateSecret(app, user.id, params.id), (secret) => ({ secret })),
   }),
   write("post", {
     name: "testWebhook",

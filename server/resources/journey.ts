@@ -86,9 +86,29 @@ export function journeyResource(app: App, by: By, journeyId: number): Journey | 
 }
 
 const TOUCH_KINDS = [
-  ...["email", "approved_email", "profile_view", "invitation", "social_message", "call", "errand", "answer", "test"],
+  ...[
+    "email",
+    "approved_email",
+    "profile_view",
+    "invitation",
+    "social_message",
+    "call",
+    "errand",
+    "answer",
+    "test",
+  ],
 ] as const;
-const TOUCH_STATES = ["draft", "approved", "open", "queued", "claimed", "sent", "done", "skipped", "refused"] as const;
+const TOUCH_STATES = [
+  "draft",
+  "approved",
+  "open",
+  "queued",
+  "claimed",
+  "sent",
+  "done",
+  "skipped",
+  "refused",
+] as const;
 
 export const touchSchema = z
   .object({
@@ -162,7 +182,9 @@ export function touchResource(app: App, by: By, touchId: number): Touch | null {
 
 /** Whether a journey's sequence is one that a colleague keeps to themselves. */
 export function isHiddenJourney(app: App, by: By, journeyId: number): boolean {
-  const row = sql(app.db as Db, "SELECT sequence_id AS id FROM journeys WHERE id = @journeyId").get<{ id: number }>({
+  const row = sql(app.db as Db, "SELECT sequence_id AS id FROM journeys WHERE id = @journeyId").get<{
+    id: number;
+  }>({
     journeyId,
   });
   return row !== undefined && hiddenFrom(app, by, "sequence.see").has(row.id);

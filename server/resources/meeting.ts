@@ -17,7 +17,9 @@ export const meetingSchema = z
     bookedAt: time,
     cancelledAt: time.nullable(),
     moves: z.number().int().meta({ description: "How often it was moved." }),
-    attendance: z.string().meta({ description: "open, accepted, declined or tentative, as their calendar said." }),
+    attendance: z
+      .string()
+      .meta({ description: "open, accepted, declined or tentative, as their calendar said." }),
     heldAt: time.nullable(),
     missedAt: time.nullable(),
   })
@@ -27,7 +29,10 @@ type Meeting = z.infer<typeof meetingSchema>;
 export const meetingsQuery = {
   user: z.coerce.number().int().optional().meta({ description: "Only this user's calls." }),
   prospect: z.coerce.number().int().optional().meta({ description: "Only with this person." }),
-  from: z.iso.datetime({ offset: true }).optional().meta({ description: "Only those that start then or later." }),
+  from: z.iso
+    .datetime({ offset: true })
+    .optional()
+    .meta({ description: "Only those that start then or later." }),
 };
 
 interface Row {
@@ -65,7 +70,11 @@ const meetingOf = ({ userId, userName, createdAt, ...row }: Row): Meeting => ({
 
 export function listMeetings(
   { db }: App,
-  { user, prospect, from }: { user?: number | undefined; prospect?: number | undefined; from?: string | undefined },
+  {
+    user,
+    prospect,
+    from,
+  }: { user?: number | undefined; prospect?: number | undefined; from?: string | undefined },
   listing: Listing,
 ) {
   const window = windowOf(listing, "m.id");
@@ -94,10 +103,13 @@ export function meetingResource({ db }: App, meetingId: number): Meeting | null 
 
 /** The newest call with somebody; null without any. */
 export function latestMeeting({ db }: App, prospectId: number): Meeting | null {
-  const row = sql(db, `${SELECT} WHERE m.prospect_id = @prospectId ORDER BY m.id DESC LIMIT 1`).get<Row>({ prospectId });
+  const row = sql(db, `${SELECT} WHERE m.prospect_id = @prospectId ORDER BY m.id DESC LIMIT 1`).get<Row>({
+    prospectId,
+  });
   return row ? meetingOf(row) : null;
 }
 
 /** What a note of how it went goes by. */
 export const tokenOfMeeting = ({ db }: App, meetingId: number): string | null =>
-  sql(db, "SELECT token FROM meetings WHERE id = @meetingId").get<{ token: string }>({ meetingId })?.token ?? null;
+  sql(db, "SELECT token FROM meetings WHERE id = @meetingId").get<{ token: string }>({ meetingId })?.token ??
+  null;

@@ -52,7 +52,13 @@ const SELECT = `SELECT r.id, r.prospect_id AS prospectId, r.mailbox_id AS mailbo
   FROM replies r LEFT JOIN labels l ON l.id = r.label_id`;
 
 const replyOf = (row: Row): Reply => ({
-  ...{ id: row.id, prospectId: row.prospectId, mailboxId: row.mailboxId, touchId: row.touchId, kind: row.kind },
+  ...{
+    id: row.id,
+    prospectId: row.prospectId,
+    mailboxId: row.mailboxId,
+    touchId: row.touchId,
+    kind: row.kind,
+  },
   from: { name: row.fromName, address: row.fromAddress },
   ...{ subject: row.subject, text: row.text },
   label:
@@ -64,7 +70,11 @@ const replyOf = (row: Row): Reply => ({
 
 export function listReplyResources(
   { db }: App,
-  { prospect, label, unread }: { prospect?: number | undefined; label?: string | undefined; unread?: string | undefined },
+  {
+    prospect,
+    label,
+    unread,
+  }: { prospect?: number | undefined; label?: string | undefined; unread?: string | undefined },
   listing: Listing,
 ) {
   const window = windowOf(listing, "r.id");

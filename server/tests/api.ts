@@ -6,7 +6,10 @@ import { SEED, USERS, type Who } from "../../app/tests/every-route.ts";
 import { SCOPES, type Scope } from "../../core/team/scopes.ts";
 import { apiDoor } from "../api/door.ts";
 import { makeKey } from "../api/keys.ts";
+import { sql } from "../db/open.ts";
 import { createWorld, type World } from "./world.ts";
+
+const NOWHERE = { city: "", country: "", timeZone: "", phone: "", profile: "" };
 
 export interface Answered {
   status: number;
@@ -18,7 +21,11 @@ export interface Api {
   world: World;
   url: string;
   keyOf(who: Who, scopes?: readonly Scope[]): string;
-  ask(method: string, path: string, options?: { key?: string; body?: unknown; headers?: Record<string, string> }): Promise<Answered>;
+  ask(
+    method: string,
+    path: string,
+    options?: { key?: string; body?: unknown; headers?: Record<string, string> },
+  ): Promise<Answered>;
   close(): Promise<void>;
 }
 
@@ -26,6 +33,19 @@ export async function startApi(): Promise<Api> {
   const world = await createWorld({ standin: false });
   world.app.db.exec(SEED);
   world.app.db.exec("UPDATE booking_pages SET slug = 'marta-quintela' WHERE user_id = 1");
+  const found = {
+    email: "found@pier.example",
+    fields: {
+      ...{ firstName: "Finn", lastName: "Pier", company: "Pier", companyDomain: "pier.example", title: "" },
+      ...NOWHERE,
+    },
+    changes: [],
+    company: { industry: "", employees: null, region: "", about: "" },
+  };
+  sql(
+    world.app.db,
+    "INSERT INTO found_people (search_id, reference, raw, fields, name, fits) VALUES (1, 'r1', '{}', @fields, 'Finn Pier', 1)",
+  ).run({ fields: JSON.stringify(found) });
   const web = express();
   web.disable("x-powered-by");
   web.use("/api/v1", apiDoor(world.app));

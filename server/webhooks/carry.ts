@@ -2,8 +2,9 @@
  * Carries happenings to whoever listens: at least once, in order for each person. It is the worker's, and each webhook has a
  * lane of its own; one that does not answer is tried less and less often with one happening at a time.
  */
-import { retryAfter, TRIED_FOR, waitAfter } from "../../core/connections/retry.ts";
+
 import { DAY } from "../../core/calendar.ts";
+import { retryAfter, TRIED_FOR, waitAfter } from "../../core/connections/retry.ts";
 import { plainLine } from "../../core/plain-line.ts";
 import { parseFilter } from "../../core/prospects/filter.ts";
 import { hiddenFrom } from "../accounts/may-not.ts";
@@ -241,10 +242,20 @@ async function deliver(app: App, receiver: Receiver, { happeningId, body }: Due)
 
 /** These are about the receiver, and not about what it was told. */
 const isReceivers = (status: number | null) =>
-  status === null || status >= 500 || status === 408 || status === 425 || status === 429 || (status >= 300 && status < 400);
+  status === null ||
+  status >= 500 ||
+  status === 408 ||
+  status === 425 ||
+  status === 429 ||
+  (status >= 300 && status < 400);
 
 /** Writes down what became of a try. False if the receiver is not to be asked for now. */
-function settle(app: App, receiver: Receiver, { id, tries, firstTriedAt }: Due, { status, words, waits }: Outcome): boolean {
+function settle(
+  app: App,
+  receiver: Receiver,
+  { id, tries, firstTriedAt }: Due,
+  { status, words, waits }: Outcome,
+): boolean {
   const { db, clock } = app;
   const now = clock.now();
   const isTaken = status !== null && status >= 200 && status < 300;
@@ -260,19 +271,31 @@ function settle(app: App, receiver: Receiver, { id, tries, firstTriedAt }: Due, 
     next: isTaken || isReceivers(status) ? 0 : now + waitAfter(tries + 1, waits),
   });
   if (isTaken) {
-    sql(db, "UPDATE webhooks SET failing_since = NULL, retry_at = NULL, tries = 0 WHERE id = @id AND tries > 0").run({
+    sql(
+      db,
+      "UPDATE webhooks SET failing_since = NULL, retry_at = NULL, tries = 0 WHERE id = @id AND tries > 0",
+    ).run({
       id: receiver.id,
     });
     return true;
   }
   if (status === 410) return switchOff(app, receiver, "It says that nobody listens there any more (410).");
   if (isOver || (receiver.failingSince !== null && now - receiver.failingSince >= TRIED_FOR))
-    return switchOff(app, receiver, `For three days it did not take what it was told. Last: ${status ?? words}.`);
+    return switchOff(
+      app,
+      receiver,
+      `For three days it did not take what it was told. Last: ${status ?? words}.`,
+    );
   if (!isReceivers(status)) return true;
   sql(
     db,
     `UPDATE webhooks SET failing_since = coalesce(failing_since, @now), tries = @tries, retry_at = @retry WHERE id = @id`,
-  ).run({ id: receiver.id, now, tries: receiver.tries + 1, retry: now + waitAfter(receiver.tries + 1, waits) });
+  ).run({
+    id: receiver.id,
+    now,
+    tries: receiver.tries + 1,
+    retry: now + waitAfter(receiver.tries + 1, waits),
+  });
   return false;
 }
 
@@ -295,4 +318,3 @@ function switchOff(app: App, { id, userId, name }: Receiver, because: string): f
     });
   return false;
 }
-

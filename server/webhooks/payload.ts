@@ -25,7 +25,10 @@ export const payloadSchema = z
       reply: replySchema.nullable(),
       meeting: meetingSchema.nullable(),
       mailbox: z.object({ id, address: z.string() }).nullable(),
-      user: z.object({ id, name: z.string() }).nullable().meta({ description: "Who did it; null for the program." }),
+      user: z
+        .object({ id, name: z.string() })
+        .nullable()
+        .meta({ description: "Who did it; null for the program." }),
       from: z.string().nullable().meta({ description: "Of a stage: which it was." }),
       to: z.string().nullable().meta({ description: "Of a stage: which it is." }),
       detail: z.string().nullable().meta({ description: "The label's name, the link that was followed, …" }),
@@ -58,7 +61,9 @@ export function payloadOf(app: App, of: Happened): Payload {
       ? null
       : (sql(
           db,
-          query === "users" ? "SELECT id, name FROM users WHERE id = @of" : "SELECT id, name FROM sequences WHERE id = @of",
+          query === "users"
+            ? "SELECT id, name FROM users WHERE id = @of"
+            : "SELECT id, name FROM sequences WHERE id = @of",
         ).get<{ id: number; name: string }>({ of }) ?? null);
   const { prospectId, journeyId, touchId, replyId, mailboxId } = of;
   const journey = journeyId === null ? null : journeyResource(app, null, journeyId);
@@ -66,7 +71,10 @@ export function payloadOf(app: App, of: Happened): Payload {
   const mailbox =
     mailboxId === null
       ? undefined
-      : sql(db, "SELECT id, address FROM mailboxes WHERE id = @mailboxId").get<{ id: number; address: string }>({
+      : sql(db, "SELECT id, address FROM mailboxes WHERE id = @mailboxId").get<{
+          id: number;
+          address: string;
+        }>({
           mailboxId,
         });
   const stages =
@@ -95,7 +103,16 @@ export function payloadOf(app: App, of: Happened): Payload {
 export const testPayload = (now: number): Payload => ({
   ...{ type: "test", version: VERSION, timestamp: at(now) },
   data: {
-    ...{ prospect: null, sequence: null, journey: null, touch: null, reply: null, meeting: null, mailbox: null, user: null },
+    ...{
+      prospect: null,
+      sequence: null,
+      journey: null,
+      touch: null,
+      reply: null,
+      meeting: null,
+      mailbox: null,
+      user: null,
+    },
     ...{ from: null, to: null, detail: "A test. Whoever reads this is connected." },
   },
 });

@@ -1,8 +1,8 @@
 /** Webhooks: which happenings are told to which address, and what came of it. */
 import { isIP } from "node:net";
 import { z } from "zod";
-import { HAPPENING_KINDS, type HappeningKind } from "../../core/connections/happenings.ts";
 import { DAY } from "../../core/calendar.ts";
+import { HAPPENING_KINDS, type HappeningKind } from "../../core/connections/happenings.ts";
 import { parseFilter } from "../../core/prospects/filter.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App, AppTx } from "../app.ts";
@@ -26,8 +26,14 @@ const webhookForm = z.object({
     .string()
     .trim()
     .max(1_000)
-    .refine((text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol), "Type an address with https://.")
-    .refine((text) => !URL.canParse(text) || new URL(text).username === "", "Leave user names out of the address."),
+    .refine(
+      (text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol),
+      "Type an address with https://.",
+    )
+    .refine(
+      (text) => !URL.canParse(text) || new URL(text).username === "",
+      "Leave user names out of the address.",
+    ),
   kinds: kindsSchema.min(1, "Choose what it is told of."),
   filter: z
     .string()
@@ -92,7 +98,8 @@ export function makeWebhook(app: App, by: number, input: unknown): Outcome<{ id:
   if (!read.ok) return read;
   return transact(app, ({ db, key, clock }): Outcome<{ id: number; secret: string }> => {
     const count = sql(db, "SELECT count(*) AS count FROM webhooks").get<{ count: number }>([])?.count ?? 0;
-    if (count >= MOST_WEBHOOKS) return refused({ form: `There are ${MOST_WEBHOOKS} webhooks. Remove one first.` });
+    if (count >= MOST_WEBHOOKS)
+      return refused({ form: `There are ${MOST_WEBHOOKS} webhooks. Remove one first.` });
     const secret = newSecret();
     const { kinds, ...value } = read.value;
     const { lastInsertRowid } = sql(
@@ -184,7 +191,8 @@ export function replay(app: App, by: By, id: number, input: unknown): Outcome<nu
   const read = replayForm.safeParse(input);
   if (!read.success) return refused({ form: "Say which, or since when." });
   return changing(app, by, id, ({ db }) => {
-    const again = "UPDATE deliveries SET state = 'due', tries = 0, next_at = 0, first_tried_at = NULL WHERE webhook_id = @id";
+    const again =
+      "UPDATE deliveries SET state = 'due', tries = 0, next_at = 0, first_tried_at = NULL WHERE webhook_id = @id";
     if ("delivery" in read.data) {
       const { changes } = sql(db, `${again} AND id = @delivery`).run({ id, delivery: read.data.delivery });
       return changes === 1 ? done(1) : refused({ form: "This is no longer kept." });
@@ -194,7 +202,9 @@ export function replay(app: App, by: By, id: number, input: unknown): Outcome<nu
       db,
       `${again} AND happening_id IN (SELECT id FROM happenings WHERE at >= @since)`,
     ).run({ id, since });
-    const first = sql(db, "SELECT min(id) AS id FROM happenings WHERE at >= @since").get<{ id: number | null }>({ since });
+    const first = sql(db, "SELECT min(id) AS id FROM happenings WHERE at >= @since").get<{
+      id: number | null;
+    }>({ since });
     if (first?.id != null)
       sql(db, "UPDATE webhooks SET seen_happening = min(seen_happening, @first - 1) WHERE id = @id").run({
         id,

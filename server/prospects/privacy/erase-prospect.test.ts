@@ -114,6 +114,11 @@ function fill(): void {
     INSERT INTO notes (prospect_id, user_id, text, at) VALUES (1, 1, 'likes kumquats', 1), (2, 1, 'note of Bo', 1);
     INSERT INTO duplicates (kind, a_id, b_id, reason, at) VALUES ('person', 1, 2, 'same_name', 1);
     INSERT INTO searches (id, profile_name, definition, at) VALUES (1, 'p', '{}', 1);
+    INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at) VALUES (1, 1, 'Warehouse', 'https://w.example', '[]', '', 0, 0);
+    INSERT INTO happenings (id, kind, at, prospect_id, detail, payload) VALUES (1, 'email.clicked', 1, 1, 'kumquat', '${person}'), (2, 'email.clicked', 1, 2, 'of Bo', '{}');
+    INSERT INTO deliveries (webhook_id, happening_id, prospect_id, answer) VALUES (1, 1, 1, 'thanks, Zebedee'), (1, 2, 2, 'thanks, Bo');
+    INSERT INTO api_keys (id, user_id, name, begins, hash, scopes, made_wall) VALUES (1, 1, 'CRM', 'saudade_abcd', 'x', '[]', 1);
+    INSERT INTO api_answers VALUES (1, 'a', '', 200, '{"id":1,"email":null,"firstName":"Zebedee"}', 1), (1, 'b', '', 200, '{"id":2,"email":null}', 1);
     INSERT INTO found_people (search_id, reference, raw, fields, name, fits) VALUES (1, 'a', '${person}', '{}', 'Zebedee', 0), (1, 'b', '{"email":"bo@x.example"}', '{}', 'Bo', 1);
   `);
   const uploads = join(dirname(app.config.database), "uploads");
@@ -167,6 +172,9 @@ describe("a person who is erased for good", () => {
     expect(rows(world, "SELECT text FROM answer_drafts")).toEqual([{ text: "Dear Bo" }]);
     expect(rows(world, "SELECT text FROM notices")).toEqual([{ text: "Bo booked" }]);
     expect(rows(world, "SELECT name FROM found_people")).toEqual([{ name: "Bo" }]);
+    expect(rows(world, "SELECT answer FROM deliveries")).toEqual([{ answer: "thanks, Bo" }]);
+    expect(rows(world, "SELECT detail FROM happenings")).toEqual([{ detail: "of Bo" }]);
+    expect(rows(world, "SELECT idempotency_key AS k FROM api_answers")).toEqual([{ k: "b" }]);
     expect(rows(world, "SELECT detail FROM import_rows")).toEqual([{ detail: "of Bo" }]);
     expect(rows(world, "SELECT detail FROM events WHERE detail IS NOT NULL")).toEqual([{ detail: "of Bo" }]);
     expect(rows(world, "SELECT changes FROM reply_models")).toEqual([

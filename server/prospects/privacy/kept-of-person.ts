@@ -47,6 +47,23 @@ const OF_THEM_IN_UNDO = `coalesce(
 
 /** In the order in which it is erased: what is found through another table's rows stands before that table. */
 export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
+  // What other programs were told, and what they said to it; kept for some weeks, what they were answered for a day.
+  deliveries: {
+    where: `${among("prospect_id", "ids")} OR ${mentions("answer", "addresses")}`,
+    given: { as: "toldToOtherPrograms", columns: "tried_at, answer" },
+    erase: "delete",
+  },
+  happenings: {
+    where: `${among("prospect_id", "ids")} OR ${mentions("payload", "addresses")} OR ${mentions("detail", "addresses")}`,
+    given: { as: "newsForOtherPrograms", columns: "kind, at, payload" },
+    erase: "delete",
+  },
+  api_answers: {
+    where: `${mentions("body", "addresses")}
+      OR EXISTS (SELECT 1 FROM json_each(@ids) said WHERE instr(body, '"id":' || said.value || ',"email"') > 0)`,
+    given: { as: "answersToOtherPrograms", columns: "body, at_wall" },
+    erase: "delete",
+  },
   answer_drafts: {
     where: among("reply_id", "replies"),
     given: { as: "answersBegun", columns: "text, at" },
@@ -335,10 +352,12 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
   ...Object.fromEntries(
     [
       "address_revision",
+      "api_keys",
       "clock_moves",
       "demo_clock",
       "engine_lease",
       "journey_outcomes",
+      "listeners",
       "notice_mark",
       "outcome_revisions",
       "outcomes_due",
@@ -387,6 +406,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "settings",
       "shelf",
       "targets",
+      "webhooks",
     ].map((table) => [table, "What the team wrote and set."]),
   ),
   drifts_seen: "Weeks in which a mailbox changed.",

@@ -1,0 +1,87 @@
+/** What a webhook is told, of whom, and where. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { HAPPENING_KINDS, HAPPENINGS, type HappeningKind } from "../../core/connections/happenings";
+import { PlainSelect } from "../components/plain-select";
+import { PlainTextField } from "../components/plain-text-field";
+import { Tick } from "../components/tick";
+import { type Action, ActionForm } from "../components/use-action";
+
+export interface WebhookSettings {
+  name: string;
+  url: string;
+  kinds: readonly HappeningKind[];
+  filter: string;
+}
+
+export function WebhookForm({
+  of,
+  known,
+  filters,
+}: {
+  of: Action<unknown>;
+  /** Null for a new one. */
+  known: WebhookSettings | null;
+  filters: readonly { name: string; definition: string }[];
+}) {
+  const [kinds, setKinds] = useState<readonly HappeningKind[]>(known?.kinds ?? []);
+  const isOwn =
+    known !== null && known.filter !== "" && !filters.some(({ definition }) => definition === known.filter);
+  return (
+    <ActionForm
+      of={of}
+      aria-label={known ? "What it is told" : "A new webhook"}
+      sends={{ kinds: JSON.stringify(kinds) }}
+      sx={{ display: "grid", gap: 1.75, maxWidth: 760 }}
+    >
+      <Box sx={{ display: "grid", gap: 1.75, gridTemplateColumns: { xs: "1fr", sm: "220px 1fr" } }}>
+        <PlainTextField name="name" label="Who listens" defaultValue={known?.name ?? ""} errors={of.errors} />
+        <PlainTextField
+          name="url"
+          label="Address"
+          placeholder="https://"
+          defaultValue={known?.url ?? ""}
+          errors={of.errors}
+        />
+      </Box>
+      <Box role="group" aria-label="What it is told">
+        <Typography sx={{ fontWeight: 600, mb: 0.5 }}>It is told when</Typography>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, columnGap: 2 }}>
+          {HAPPENING_KINDS.map((kind) => (
+            <Tick
+              key={kind}
+              label={HAPPENINGS[kind]}
+              checked={kinds.includes(kind)}
+              onChange={(checked) =>
+                setKinds(checked ? [...kinds, kind] : kinds.filter((each) => each !== kind))
+              }
+            />
+          ))}
+        </Box>
+        {of.errors.kinds && (
+          <Typography color="error" variant="body2" role="alert">
+            {of.errors.kinds}
+          </Typography>
+        )}
+      </Box>
+      <PlainSelect
+        name="filter"
+        label="Of whom"
+        defaultValue={known?.filter ?? ""}
+        options={[
+          ["", "everybody"],
+          ...filters.map(({ name, definition }) => [definition, `who fits “${name}”`] as const),
+          ...(isOwn ? ([[known.filter, "who fits the filter that it has"]] as const) : []),
+        ]}
+        sx={{ maxWidth: 420 }}
+      />
+      <Box>
+        <Button type="submit" name="intent" value="save" variant="contained" disabled={of.isBusy}>
+          {known ? "Save" : "Make the webhook"}
+        </Button>
+      </Box>
+    </ActionForm>
+  );
+}
