@@ -20,6 +20,7 @@ const PROGRAMS = [
   "standins/social/main",
   "standins/directory/main",
   "standins/assistant/main",
+  "standins/receiver/main",
   "demo/main",
 ];
 

@@ -2,6 +2,7 @@
  * `npm run bench [name]`: each figure is a ratio to a baseline of the same run, printed as one JSON
  * line. Exits with 1 if a limit is passed.
  */
+import { benchApi } from "./api.ts";
 import { benchDuplicates } from "./duplicates.ts";
 import type { Figure } from "./figure.ts";
 import { benchHostileMail } from "./hostile-mail.ts";
@@ -26,6 +27,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "list-pages": benchListPages,
   "pages-at-once": benchPagesAtOnce,
   load: benchLoad,
+  api: benchApi,
   "hostile-mail": benchHostileMail,
   "waiting-mail": benchWaitingMail,
   duplicates: benchDuplicates,

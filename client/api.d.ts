@@ -2111,15 +2111,9 @@ export interface operations {
                 list?: number;
                 /** @example new */
                 stage?: "new" | "contacted" | "in_conversation" | "meeting_booked" | "won" | "lost";
-                /**
-                 * @description A filter as JSON, as the Prospects page writes it into its address.
-                 * @example {"match":"all","groups":[{"match":"all","conditions":[{"field":"city","op":"empty","value":""}]}]}
-                 */
+                /** @description A filter as JSON, as the Prospects page writes it into its address. */
                 filter?: string;
-                /**
-                 * @description Only these fields of each, with commas between.
-                 * @example id,email
-                 */
+                /** @description Only these fields of each, with commas between. */
                 fields?: string;
             };
             header?: {

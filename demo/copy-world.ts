@@ -31,6 +31,9 @@ export async function copyWorld(from: Place, to: Place): Promise<void> {
   app
     .prepare("UPDATE social_accounts SET url = replace(url, @was, @is)")
     .run({ was: `:${from.ports.social}`, is: `:${to.ports.social}` });
+  app
+    .prepare("UPDATE webhooks SET url = replace(url, @was, @is)")
+    .run({ was: `:${from.ports.receiver}`, is: `:${to.ports.receiver}` });
   app.close();
   const recipients = new Database(join(to.folder, "standin.db"));
   recipients.prepare("UPDATE account SET imap_port = imap_port + @by").run({ by });

@@ -149,6 +149,7 @@ try {
       SOCIAL_STATE: join(folder, "social.db"),
       DIRECTORY_PORT: String(ports.directory),
       ASSISTANT_PORT: String(ports.assistant),
+      RECEIVER_PORT: String(ports.receiver),
     }),
     start("web server", "server/web/main.ts"),
   ]);

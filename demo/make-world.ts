@@ -40,6 +40,7 @@ import { markAccepted } from "../server/today/mark-accepted.ts";
 import { draftsToApprove, ownTouches } from "../server/today/own-touches.ts";
 import { releaseCompany } from "../server/today/release-company.ts";
 import { endReminder, remindMe } from "../server/today/reminders.ts";
+import { makeWebhook } from "../server/webhooks/webhooks.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import type { Ports } from "./ports.ts";
 import {
@@ -104,6 +105,7 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
           noteMeetings(app, rep, at);
         },
       })),
+    { at: opens - 5 * DAY, act: () => connectReceiver(app, marta, ports) },
     { at: opens, act: () => {} },
   ].sort((a, b) => a.at - b.at);
   for (const { at, act } of stations) {
@@ -183,6 +185,23 @@ async function addMailboxes(
     ids.set(address, value(saved));
   }
   return ids;
+}
+
+/** The planning desk's program is told of whoever wants to talk; it hears the last days once everything runs. */
+function connectReceiver(app: App, marta: number, { receiver }: Ports): void {
+  value(
+    makeWebhook(app, marta, {
+      name: "Planning desk",
+      url: `http://127.0.0.1:${receiver}/hooks/planning`,
+      kinds: [
+        "reply.labelled",
+        "meeting.booked",
+        "meeting.cancelled",
+        "prospect.stage_changed",
+        "mailbox.rests",
+      ],
+    }),
+  );
 }
 
 /** Marta's account of the social network: connected, and used by no sequence yet. */

@@ -13,8 +13,10 @@ export function portsFrom(first: number) {
     directory: others + 2,
     assistant: others + 3,
     social: others + 4,
+    /** Another program that is told of things. */
+    receiver: others + 5,
     /** Of the mailbox that is not added yet. */
-    newImap: others + 5,
+    newImap: others + 6,
   };
 }
 export type Ports = ReturnType<typeof portsFrom>;

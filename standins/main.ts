@@ -3,4 +3,5 @@ import "./assistant/main.ts";
 import "./directory/main.ts";
 import "./dns/main.ts";
 import "./mail/main.ts";
+import "./receiver/main.ts";
 import "./social/main.ts";

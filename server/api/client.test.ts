@@ -2,10 +2,10 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { type Api, startApi } from "../../app/tests/api.ts";
 import { saudade } from "../../client/saudade.ts";
 import { apiTypes } from "../../scripts/api-types.ts";
 import { projectRoot } from "../config.ts";
-import { type Api, startApi } from "../tests/api.ts";
 import { openApi } from "./openapi.ts";
 import { OPERATIONS } from "./operations.ts";
 

@@ -1,7 +1,7 @@
 /** The door of the API against those who mean it no good, and against bad luck: nobody gets in, nothing is done twice. */
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { type Api, startApi } from "../../app/tests/api.ts";
 import { DAY } from "../../core/calendar.ts";
-import { type Api, startApi } from "../tests/api.ts";
 import { bearerOf, keysOf, makeKey, revokeKey } from "./keys.ts";
 
 let api: Api;
@@ -268,6 +268,28 @@ it("a collection is read to its end while others come and go: nobody twice, nobo
       (each) => (each as { id: number }).id,
     ) ?? [];
   expect(down).toEqual([...down].sort((a, b) => b - a));
+});
+
+it("people are found as on their page: by filter, search, stage and list", async () => {
+  const filter = encodeURIComponent(
+    JSON.stringify({
+      match: "all",
+      groups: [{ match: "all", conditions: [{ field: "lastName", op: "is", value: "sá" }] }],
+    }),
+  );
+  const ids = async (query: string) =>
+    (await api.ask("GET", `/prospects?limit=100&fields=id&${query}`)).body.data?.map(
+      (each) => (each as { id: number }).id,
+    );
+  expect(await ids(`filter=${filter}`)).toEqual([3, 4]);
+  expect(await ids(`filter=${filter}&stage=won`)).toEqual([]);
+  expect(await ids("list=1")).toEqual([1, 2, 3, 4]);
+  const { body } = await api.ask("POST", "/prospects", {
+    body: { ...person("q1@quay.example"), firstName: "Zdenka" },
+  });
+  expect(await ids("q=zDENK")).toEqual([(body.prospect as { id: number }).id]);
+  expect(await ids("list=1&q=zdenka")).toEqual([]);
+  expect(await api.ask("GET", "/prospects?filter=nonsense")).toMatchObject({ status: 422 });
 });
 
 it("how much a key may still ask stands in the headers", async () => {

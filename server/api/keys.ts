@@ -17,7 +17,6 @@ const MARK = "saudade_";
 const SHOWN = MARK.length + 4;
 const NOTED_EVERY = MINUTE;
 const MOST_KEYS = 50;
-export const KEY_DAYS = [30, 90, 365] as const;
 
 const scopesSchema = z.array(z.enum(SCOPES as [Scope, ...Scope[]]));
 const form = z.object({

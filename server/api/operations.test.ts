@@ -1,9 +1,9 @@
 /** Every operation as its documentation shows it: it works for whom it should, answers what it says, and not for others. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
+import { type Answered, type Api, startApi } from "../../app/tests/api.ts";
 import { type Act, lineOf } from "../../core/team/may.ts";
 import { AREA_NAMES, type Scope } from "../../core/team/scopes.ts";
-import { type Answered, type Api, startApi } from "../tests/api.ts";
 import { type Operation, powerOf } from "./operation.ts";
 import { OPERATIONS } from "./operations.ts";
 import { problemSchema } from "./problems.ts";

@@ -116,8 +116,6 @@ const filterText = z
   .meta({ description: "A filter as JSON, as the Prospects page writes it into its address." });
 
 const prospectIds = z.array(id).min(1).max(1_000);
-const EXAMPLE_FILTER =
-  '{"match":"all","groups":[{"match":"all","conditions":[{"field":"city","op":"empty","value":""}]}]}';
 
 export const people = [
   read({
@@ -133,7 +131,7 @@ export const people = [
       filter: filterText,
     },
     answer: collection(prospectSchema),
-    example: { query: { limit: "2", stage: "new", filter: EXAMPLE_FILTER, fields: "id,email" } as never },
+    example: { query: { limit: "2", stage: "new" } },
     run: ({ app, user }, { query: { q, list, stage, filter, ...listing } }) =>
       listProspectResources(app, user.id, prospectsQuery.parse({ q, list, stage, f: filter }), listing),
   }),

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { type By, hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { type Db, sql, type Value } from "../db/open.ts";
+import { sql, type Value } from "../db/open.ts";
 import { at, id, type Listing, pageOf, time, windowOf } from "./listing.ts";
 
 const JOURNEY_STATES = ["active", "finished", "stopped"] as const;
@@ -178,14 +178,4 @@ export function touchResource(app: App, by: By, touchId: number): Touch | null {
     ...seen(app, by),
   });
   return row ? touchOf(row) : null;
-}
-
-/** Whether a journey's sequence is one that a colleague keeps to themselves. */
-export function isHiddenJourney(app: App, by: By, journeyId: number): boolean {
-  const row = sql(app.db as Db, "SELECT sequence_id AS id FROM journeys WHERE id = @journeyId").get<{
-    id: number;
-  }>({
-    journeyId,
-  });
-  return row !== undefined && hiddenFrom(app, by, "sequence.see").has(row.id);
 }

@@ -8,7 +8,7 @@ import { listNamed } from "../db/lists.ts";
 import { sql } from "../db/open.ts";
 import { sequenceById } from "../db/sequences.ts";
 import { done, type Outcome, refused } from "../errors.ts";
-import { checkSequence } from "./check-sequence.ts";
+import { problemsOf } from "./check-sequence.ts";
 import { standingSql } from "./start-check.ts";
 import { startJourneys } from "./start-sequence.ts";
 import { type VisibleSequence, visibleSequences } from "./visible-sequences.ts";
@@ -55,7 +55,8 @@ export function addToSequence(
     .map(({ id }) => id);
   const added = { listed, listId, sequenceName: sequence.name };
   if (sequence.state === "draft") return done({ ...added, started: [], leftOut: 0 });
-  const [problem] = checkSequence(app, sequence).problems;
+  // Who of them lacks a field waits for it; a list of 100,000 is not read through for some people more.
+  const [problem] = problemsOf(app, { ...sequence, listId: null });
   if (problem)
     return refused({ form: `“${sequence.name}” cannot start for anybody now: ${problem.message}` });
   const started = startJourneys(app, user.id, sequence, [...ids]);

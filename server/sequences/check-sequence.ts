@@ -39,23 +39,35 @@ export function addressProblem({ url, demo }: Config): string | null {
 /** Lists longer than this are checked on their first prospects; the engine holds whom it missed. */
 const MOST_CHECKED = 2_000;
 
-/** Everything that can be said about a sequence before it starts. Expects a path as it would be saved. */
-export function checkSequence(
+type Checked = Pick<Sequence, "id" | "listId" | "path" | "settings" | "writesTo">;
+
+/** Every field that a sequence's texts may use. */
+const fieldsOf = ({ db }: App, { listId }: Pick<Sequence, "listId">): string[] => [
+  ...PROSPECT_FIELDS,
+  ...SENDER_FIELDS,
+  ...(listId === null ? allCustomFields(db) : customFields(db, listId)),
+];
+
+/** What keeps a sequence from starting for anybody, whoever is on its list. Expects a path as it would be saved. */
+export function problemsOf(
   app: App,
-  sequence: Pick<Sequence, "id" | "listId" | "path" | "settings" | "writesTo">,
-): SequenceCheck {
-  const { db, config } = app;
-  const fields = [
-    ...PROSPECT_FIELDS,
-    ...SENDER_FIELDS,
-    ...(sequence.listId === null ? allCustomFields(db) : customFields(db, sequence.listId)),
-  ];
+  sequence: Checked,
+  fields: readonly string[] = fieldsOf(app, sequence),
+): PathProblem[] {
   const { tracksOpens, tracksClicks, stops } = sequence.settings;
   const problems = pathProblems(sequence.path, { tracksOpens, tracksClicks, stopsOnReply: stops.reply });
   problems.push(...textProblems(sequence.path, fields));
-  const unreachable = addressProblem(config);
+  const unreachable = addressProblem(app.config);
   if (unreachable && everyStep(sequence.path).some(isEmail))
     problems.push({ nodeId: sequence.path[0]?.id ?? "", field: "body", message: unreachable });
+  return problems;
+}
+
+/** Everything that can be said about a sequence before it starts. Expects a path as it would be saved. */
+export function checkSequence(app: App, sequence: Checked): SequenceCheck {
+  const { db } = app;
+  const fields = fieldsOf(app, sequence);
+  const problems = problemsOf(app, sequence, fields);
   return {
     problems,
     remarks: pushyRemarks(sequence.path),

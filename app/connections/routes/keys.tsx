@@ -2,7 +2,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { AREAS, type Scope } from "../../../core/team/scopes";
+import { DAY } from "../../../core/calendar";
+import { AREA_NAMES, AREAS, type Scope } from "../../../core/team/scopes";
 import { type ApiKey, keysOf, makeKey, revokeKey } from "../../../server/api/keys";
 import { webApp } from "../../../server/app";
 import { type Outcome, whenDone } from "../../../server/errors";
@@ -136,6 +137,10 @@ function reachWords(scopes: readonly Scope[]): string {
       .filter((scope) => scope.endsWith(`:${power}`))
       .map((scope) => AREAS[scope.split(":")[0] as keyof typeof AREAS]);
   const [changes, reads] = [of("write"), of("read")];
+  const isAll = (some: readonly unknown[]) => some.length === AREA_NAMES.length;
+  if (isAll(changes)) return "Everything that you may";
+  if (isAll([...changes, ...reads]))
+    return changes.length === 0 ? "Reads everything" : `Changes ${changes.join("; ")} · reads everything`;
   return [
     changes.length > 0 ? `Changes ${changes.join("; ")}` : "",
     reads.length > 0 ? `${changes.length > 0 ? "reads" : "Reads"} ${reads.join("; ")}` : "",
@@ -146,6 +151,11 @@ function reachWords(scopes: readonly Scope[]): string {
 
 function lifeWords({ madeAt, endsAt, usedAt }: ApiKey, now: number, zone: string): string {
   const used = usedAt === null ? "never used" : `last used ${dayTime(usedAt, zone)}`;
-  const ends = endsAt === null ? "no end" : `${endsAt > now ? "ends" : "ended"} ${dayTime(endsAt, zone)}`;
+  const ends =
+    endsAt === null
+      ? "no end"
+      : endsAt > now
+        ? `ends in ${count(Math.ceil((endsAt - now) / DAY), "day")}`
+        : `ended ${dayTime(endsAt, zone)}`;
   return `${used} · made ${dayTime(madeAt, zone)} · ${ends}`;
 }

@@ -2,12 +2,11 @@
 import type { Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import express from "express";
-import { SEED, USERS, type Who } from "../../app/tests/every-route.ts";
-import { SCOPES, type Scope } from "../../core/team/scopes.ts";
-import { apiDoor } from "../api/door.ts";
-import { makeKey } from "../api/keys.ts";
-import { sql } from "../db/open.ts";
-import { createWorld, type World } from "./world.ts";
+import { SCOPES, type Scope } from "../../core/team/scopes";
+import { apiDoor } from "../../server/api/door";
+import { makeKey } from "../../server/api/keys";
+import { createWorld, type World } from "../../server/tests/world";
+import { SEED, USERS, type Who } from "./every-route";
 
 const NOWHERE = { city: "", country: "", timeZone: "", phone: "", profile: "" };
 
@@ -42,10 +41,11 @@ export async function startApi(): Promise<Api> {
     changes: [],
     company: { industry: "", employees: null, region: "", about: "" },
   };
-  sql(
-    world.app.db,
-    "INSERT INTO found_people (search_id, reference, raw, fields, name, fits) VALUES (1, 'r1', '{}', @fields, 'Finn Pier', 1)",
-  ).run({ fields: JSON.stringify(found) });
+  world.app.db
+    .prepare(
+      "INSERT INTO found_people (search_id, reference, raw, fields, name, fits) VALUES (1, 'r1', '{}', @fields, 'Finn Pier', 1)",
+    )
+    .run({ fields: JSON.stringify(found) });
   const web = express();
   web.disable("x-powered-by");
   web.use("/api/v1", apiDoor(world.app));
