@@ -8,33 +8,17 @@ import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
 import { useMemo, useState } from "react";
-import { countTouches } from "../../core/sequence/lay-out-path";
 import { STEP_KINDS } from "../../core/sequence/limits";
 import type { StepKind } from "../../core/sequence/path";
 import type { PathProblem } from "../../core/sequence/path-problems";
-import { count } from "../components/words";
 import { WorkedTimeline } from "../timeline/worked-timeline";
 import { drawPlan, gapOf } from "./plan-drawing";
+import { planWords } from "./plan-words";
 import { KIND_WORDS } from "./step-words";
 import type { Composer } from "./use-composer";
 
 /** The first shows the whole. */
 const ZOOMS = [0, 1, 1.4, 2, 3];
-
-const CHANNEL_NOUNS = { email: "email", social: "social touch", call: "call", errand: "errand" } as const;
-
-/** "6 emails, 3 social touches, 1 call over 13 working days; 5, 3 and 2 a week". */
-export function planWords(drawing: ReturnType<typeof drawPlan>["drawing"]): string {
-  const { channels, weeks } = countTouches(drawing);
-  const parts = (Object.keys(CHANNEL_NOUNS) as (keyof typeof CHANNEL_NOUNS)[]).flatMap((channel) => {
-    const number = channels.get(channel) ?? 0;
-    return number > 0
-      ? [count(number, CHANNEL_NOUNS[channel], channel === "social" ? "social touches" : undefined)]
-      : [];
-  });
-  const weekly = weeks.length > 1 ? ` · by week ${weeks.join(", ")}` : "";
-  return `${parts.join(", ") || "no step yet"} over ${count(drawing.days, "working day")}${weekly}`;
-}
 
 export function ComposerTimeline(props: {
   composer: Composer;

@@ -25,8 +25,9 @@ import { useAction } from "../../components/use-action";
 import { readForm, unknownIntent } from "../../desk/read-form";
 import { BroughtLine } from "../../results/brought-line";
 import { Timeline } from "../../timeline/timeline";
-import { planWords } from "../composer-timeline";
+
 import { drawPlan } from "../plan-drawing";
+import { planWords } from "../plan-words";
 import type { Route } from "./+types/new";
 
 const BriefDialog = lazily(() => import("../brief-dialog"), "BriefDialog");
