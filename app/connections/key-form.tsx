@@ -66,7 +66,7 @@ export function KeyForm({ of: make }: { of: Action<{ key?: string }> }) {
               aria-label={`${AREAS[area]}: how far`}
               value={reaches[area]}
               options={REACHES}
-              onChange={(value) => setReaches({ ...reaches, [area]: value as Reach })}
+              onChange={(value) => setReaches((before) => ({ ...before, [area]: value as Reach }))}
               sx={{}}
             />
           </Row>

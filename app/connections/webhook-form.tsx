@@ -55,7 +55,7 @@ export function WebhookForm({
               label={HAPPENINGS[kind]}
               checked={kinds.includes(kind)}
               onChange={(checked) =>
-                setKinds(checked ? [...kinds, kind] : kinds.filter((each) => each !== kind))
+                setKinds((before) => (checked ? [...before, kind] : before.filter((each) => each !== kind)))
               }
             />
           ))}

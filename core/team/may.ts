@@ -59,6 +59,7 @@ export const KINDS = {
   bulk: "change",
   undo: "change",
   webhook: "webhook",
+  rule: "rule",
   team: "team",
   own: "account",
 } as const;
@@ -227,6 +228,12 @@ const TABLE = {
     does: "have another program told of what happens, as far as one may see it",
   },
   "webhook.change": { of: "webhook", who: "owners", does: "change, test, replay or remove a webhook" },
+  "rule.create": { of: "team", who: "everybody", does: "write a rule, which acts as oneself" },
+  "rule.change": {
+    of: "rule",
+    who: "owners",
+    does: "change, switch, call or remove a rule, and take back what it did",
+  },
   "users.change": {
     of: "team",
     who: "managers",

@@ -64,6 +64,7 @@ const WHOSE: Record<Exclude<Kind, "team" | "own">, string> = {
       WHERE x.source = 'bulk'`,
   undo: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM undo_records x",
   webhook: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM webhooks x",
+  rule: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM rules x",
 };
 
 interface Whose {

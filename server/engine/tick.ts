@@ -20,6 +20,7 @@ import { mailNotices, nextNoticeMailAt, writeNotices } from "../notices/write-no
 import { judgeLoadsOf } from "../replies/judge-loads.ts";
 import { readMailbox } from "../replies/read-mail.ts";
 import { stopFinding } from "../results/worth-acting-on.ts";
+import { followRules } from "../rules/follow-rules.ts";
 import { keepCopies } from "../sending/copies.ts";
 import { restMailboxes } from "../sending/mailboxes/rest.ts";
 import { PlanBook } from "../sending/plan.ts";
@@ -98,6 +99,8 @@ export class Engine {
     const read = await this.lookAt(mailboxes, isDue ? "all" : asks);
 
     const now = clock.now();
+    // Rules stop and start people: before anything is planned.
+    const rulesAt = followRules(this.app);
     const isRecovering = endRecovery(this.app);
     const unread = unreadMailboxes(db);
     restMailboxes(db, mailboxes, now);
@@ -157,6 +160,7 @@ export class Engine {
       nextQueuedAt(db, now) ?? Number.POSITIVE_INFINITY,
       nextServiceMailAt(db, now) ?? Number.POSITIVE_INFINITY,
       nextNoticeMailAt(db, now) ?? Number.POSITIVE_INFINITY,
+      rulesAt ?? Number.POSITIVE_INFINITY,
     );
     const result = { sent: this.sent, received: this.received, nextAt };
     this.sent = 0;

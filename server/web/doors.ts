@@ -72,7 +72,7 @@ function count(request: IncomingMessage, most: number, tooMuch: () => void): voi
 }
 
 /** Doors for programs and other people's sites, which no cookie opens. */
-const OPEN_TO_ALL = /^\/(f|t|opt-out)\//;
+const OPEN_TO_ALL = /^\/(f|t|opt-out|hook)\//;
 
 /** Refuses what another site's page makes a browser send here (a forged request carries its origin, RFC 6454 7). */
 export function originDoor({ config }: App): RequestHandler {

@@ -16,6 +16,7 @@ import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
 import { sayReady } from "../processes.ts";
 import { traceOf } from "../trace.ts";
+import { callDoor } from "./call-door.ts";
 import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
 import { formDoor } from "./form-door.ts";
 import { health, publicHealth } from "./health.ts";
@@ -106,6 +107,7 @@ web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
 web.use(writeDoor(app));
 // Programs ask with keys of their own, each with its own measure.
 web.use("/api/v1", apiDoor(app));
+web.use("/hook", callDoor(app));
 web.use(turnDoor(app));
 web.use((_request, response, next) => {
   // The pages' own policy has a nonce, and is set where they are made (app/entry.server.tsx).

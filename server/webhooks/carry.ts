@@ -10,6 +10,7 @@ import { parseFilter } from "../../core/prospects/filter.ts";
 import { hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { wordsIn } from "../db/json.ts";
+import { renewListeners } from "../db/listeners.ts";
 import { sql, transact } from "../db/open.ts";
 import { tell } from "../notices/write-notices.ts";
 import { askOutside, NoAnswer } from "../outside/ask.ts";
@@ -305,10 +306,7 @@ function switchOff(app: App, { id, userId, name }: Receiver, because: string): f
     app.db,
     "UPDATE webhooks SET state = 'off', off_because = @because WHERE id = @id AND state = 'on'",
   ).run({ id, because });
-  sql(
-    app.db,
-    `DELETE FROM listeners WHERE kind NOT IN (SELECT k.value FROM webhooks w, json_each(w.kinds) k WHERE w.state = 'on')`,
-  ).run([]);
+  renewListeners(app.db);
   if (changes === 1)
     tell(app, userId, now, {
       kind: "connection",

@@ -14,7 +14,7 @@ const VERSION = 1;
 
 export const payloadSchema = z
   .object({
-    type: z.enum(["test", ...HAPPENING_KINDS]),
+    type: z.enum(["test", "rule.acted", ...HAPPENING_KINDS]),
     version: z.literal(VERSION),
     timestamp: time,
     data: z.object({
@@ -99,20 +99,32 @@ export function payloadOf(app: App, of: Happened): Payload {
   };
 }
 
+const NOTHING: Payload["data"] = {
+  ...{
+    prospect: null,
+    sequence: null,
+    journey: null,
+    touch: null,
+    reply: null,
+    meeting: null,
+    mailbox: null,
+    user: null,
+  },
+  ...{ from: null, to: null, detail: null },
+};
+
 /** What the test press sends. */
 export const testPayload = (now: number): Payload => ({
   ...{ type: "test", version: VERSION, timestamp: at(now) },
-  data: {
-    ...{
-      prospect: null,
-      sequence: null,
-      journey: null,
-      touch: null,
-      reply: null,
-      meeting: null,
-      mailbox: null,
-      user: null,
-    },
-    ...{ from: null, to: null, detail: "A test. Whoever reads this is connected." },
-  },
+  data: { ...NOTHING, detail: "A test. Whoever reads this is connected." },
+});
+
+/** What a rule tells of somebody; `detail` is the rule's name. */
+export const rulePayload = (
+  app: App,
+  now: number,
+  { prospectId, detail }: { prospectId: number; detail: string },
+): Payload => ({
+  ...{ type: "rule.acted", version: VERSION, timestamp: at(now) },
+  data: { ...NOTHING, prospect: prospectResource(app, null, prospectId), detail },
 });

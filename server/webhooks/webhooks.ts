@@ -7,12 +7,13 @@ import { parseFilter } from "../../core/prospects/filter.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App, AppTx } from "../app.ts";
 import { jsonOf } from "../db/json.ts";
+import { newestHappening, renewListeners } from "../db/listeners.ts";
 import { type Db, sql, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { mayBeInside } from "../outside/ask.ts";
 import { leadsInside } from "../outside/inside.ts";
 import { seal } from "../secrets.ts";
-import { testPayload } from "./payload.ts";
+import { type Payload, rulePayload, testPayload } from "./payload.ts";
 import { newSecret } from "./sign.ts";
 
 const MOST_WEBHOOKS = 50;
@@ -77,18 +78,6 @@ export const webhookById = (app: App, id: number): Webhook | null =>
   allWebhooks(app).find((each) => each.id === id) ?? null;
 
 const GONE = { ...refused({ form: "This webhook is no longer here." }), code: "not_found" as const };
-
-/** What is listened for follows from what is switched on; the triggers of the outbox read it. */
-function renewListeners(db: Db): void {
-  sql(db, "DELETE FROM listeners").run([]);
-  sql(
-    db,
-    "INSERT OR IGNORE INTO listeners SELECT DISTINCT k.value FROM webhooks w, json_each(w.kinds) k WHERE w.state = 'on'",
-  ).run([]);
-}
-
-const newestHappening = (db: Db): number =>
-  sql(db, "SELECT seq FROM sqlite_sequence WHERE name = 'happenings'").get<{ seq: number }>([])?.seq ?? 0;
 
 /** Makes a webhook; returns it with its secret, which is shown once. */
 export function makeWebhook(app: App, by: number, input: unknown): Outcome<{ id: number; secret: string }> {
@@ -217,19 +206,40 @@ export function replay(app: App, by: By, id: number, input: unknown): Outcome<nu
 /** A letter of no consequence, told like every other. */
 export function pressTest(app: App, by: By, id: number): Outcome<null> {
   return changing(app, by, id, ({ db, clock }) => {
-    const now = clock.now();
-    const { lastInsertRowid } = sql(
-      db,
-      "INSERT INTO happenings (kind, at, payload) VALUES ('test', @now, @payload)",
-    ).run({ now, payload: JSON.stringify(testPayload(now)) });
-    sql(db, "INSERT INTO deliveries (webhook_id, happening_id) VALUES (@id, @happening)").run({
-      id,
-      happening: Number(lastInsertRowid),
-    });
+    tellNow(db, id, { at: clock.now(), kind: "test", prospectId: null, payload: testPayload(clock.now()) });
     // Whoever presses wants to see it now.
     sql(db, "UPDATE webhooks SET retry_at = NULL WHERE id = @id").run({ id });
     return done(null);
   });
+}
+
+/** Tells a webhook of somebody because a rule says so. False if it is not there, or switched off. */
+export function tellWebhook(app: AppTx, id: number, about: { prospectId: number; detail: string }): boolean {
+  const { db, clock } = app;
+  if (!sql(db, "SELECT 1 FROM webhooks WHERE id = @id AND state = 'on'").get({ id })) return false;
+  const at = clock.now();
+  tellNow(db, id, {
+    at,
+    kind: "rule.acted",
+    prospectId: about.prospectId,
+    payload: rulePayload(app, at, about),
+  });
+  return true;
+}
+
+function tellNow(
+  db: Db,
+  webhookId: number,
+  { payload, ...news }: { at: number; kind: string; prospectId: number | null; payload: Payload },
+): void {
+  const { lastInsertRowid } = sql(
+    db,
+    "INSERT INTO happenings (kind, at, prospect_id, payload) VALUES (@kind, @at, @prospectId, @payload)",
+  ).run({ ...news, payload: JSON.stringify(payload) });
+  sql(
+    db,
+    "INSERT INTO deliveries (webhook_id, happening_id, prospect_id) VALUES (@webhookId, @happening, @prospectId)",
+  ).run({ webhookId, happening: Number(lastInsertRowid), prospectId: news.prospectId });
 }
 
 function changing<T>(app: App, by: By, id: number, work: (app: AppTx) => Outcome<T>): Outcome<T> {

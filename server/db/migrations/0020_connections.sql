@@ -46,6 +46,8 @@ CREATE TABLE happenings (
   mailbox_id INTEGER,
   user_id INTEGER,
   detail TEXT,
+  -- The run of a rule that brought it about.
+  cause_run INTEGER,
   -- What is told of it, as JSON; null until it is looked at.
   payload TEXT
 ) STRICT;
@@ -143,3 +145,80 @@ CREATE TABLE deliveries (
 CREATE INDEX deliveries_due ON deliveries (webhook_id, id) WHERE state = 'due';
 CREATE INDEX deliveries_of_person ON deliveries (webhook_id, prospect_id, id) WHERE state = 'due';
 CREATE INDEX deliveries_of_happening ON deliveries (happening_id);
+
+-- What only rules listen for.
+CREATE TRIGGER happening_of_listing AFTER INSERT ON list_prospects
+  WHEN EXISTS (SELECT 1 FROM listeners WHERE kind = 'list.added') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, detail)
+  VALUES ('list.added',
+    coalesce((SELECT base + iif(started_wall IS NULL, 0, CAST(unixepoch('subsec') * 1000 AS INTEGER) - started_wall) FROM demo_clock),
+      CAST(unixepoch('subsec') * 1000 AS INTEGER)),
+    NEW.prospect_id, NEW.list_id);
+END;
+CREATE TRIGGER happening_of_change AFTER INSERT ON changes
+  WHEN NEW.field NOT LIKE 'list:%' AND NEW.field NOT LIKE 'sequence:%'
+    AND EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.field_changed') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id, user_id, detail)
+  VALUES ('prospect.field_changed', NEW.at, NEW.prospect_id, NEW.user_id,
+    json_object('field', NEW.field, 'from', NEW.before, 'to', NEW.after));
+END;
+CREATE TRIGGER happening_of_owner AFTER UPDATE OF owner_id ON prospects
+  WHEN NEW.owner_id IS NOT OLD.owner_id AND EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.owner_changed') BEGIN
+  INSERT INTO happenings (kind, at, prospect_id)
+  VALUES ('prospect.owner_changed',
+    coalesce((SELECT base + iif(started_wall IS NULL, 0, CAST(unixepoch('subsec') * 1000 AS INTEGER) - started_wall) FROM demo_clock),
+      CAST(unixepoch('subsec') * 1000 AS INTEGER)),
+    NEW.id);
+END;
+
+CREATE TABLE rules (
+  id INTEGER PRIMARY KEY,
+  -- It acts as its owner: what they may not, it does not.
+  user_id INTEGER NOT NULL REFERENCES users (id),
+  name TEXT NOT NULL,
+  -- core/rules/rule.ts, as JSON.
+  definition TEXT NOT NULL,
+  -- The kinds of happenings that it listens for, as a JSON array.
+  kinds TEXT NOT NULL,
+  state TEXT NOT NULL DEFAULT 'off' CHECK (state IN ('off', 'on', 'held')),
+  -- Why it holds until somebody has looked.
+  held_because TEXT,
+  -- The end of the address at which another program calls it; null for none.
+  address TEXT UNIQUE,
+  seen_happening INTEGER NOT NULL DEFAULT 0,
+  -- Up to when it has looked whose time has come.
+  looked_at INTEGER NOT NULL DEFAULT 0,
+  made_at INTEGER NOT NULL
+) STRICT;
+
+CREATE TABLE rule_runs (
+  id INTEGER PRIMARY KEY,
+  rule_id INTEGER NOT NULL REFERENCES rules (id) ON DELETE CASCADE,
+  prospect_id INTEGER NOT NULL REFERENCES prospects (id),
+  -- What it was set off by: of the same it runs once for somebody; "once" where it does so only once for anybody.
+  occasion TEXT NOT NULL,
+  -- In words, for whoever asks why.
+  because TEXT NOT NULL,
+  cause_run INTEGER,
+  depth INTEGER NOT NULL DEFAULT 0,
+  at INTEGER NOT NULL,
+  state TEXT NOT NULL DEFAULT 'going' CHECK (state IN ('going', 'done', 'stopped', 'taken_back')),
+  UNIQUE (rule_id, prospect_id, occasion)
+) STRICT;
+CREATE INDEX rule_runs_of_person ON rule_runs (prospect_id, at);
+CREATE INDEX rule_runs_of_rule ON rule_runs (rule_id, id);
+
+CREATE TABLE rule_acts (
+  id INTEGER PRIMARY KEY,
+  run_id INTEGER NOT NULL REFERENCES rule_runs (id) ON DELETE CASCADE,
+  nth INTEGER NOT NULL,
+  due_at INTEGER NOT NULL,
+  state TEXT NOT NULL DEFAULT 'due' CHECK (state IN ('due', 'done', 'refused', 'failed', 'taken_back')),
+  acted_at INTEGER,
+  -- What was done, or why not.
+  said TEXT NOT NULL DEFAULT '',
+  -- By which it is taken back: "bulk 3", "undo 5", "reminder 7"; null for what cannot be.
+  undo TEXT,
+  UNIQUE (run_id, nth)
+) STRICT;
+CREATE INDEX rule_acts_due ON rule_acts (due_at) WHERE state = 'due';

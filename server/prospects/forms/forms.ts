@@ -10,6 +10,7 @@ import type { App } from "../../app.ts";
 import { isBlocked } from "../../db/block-list.ts";
 import { erasedCheck } from "../../db/erased.ts";
 import { wordsIn } from "../../db/json.ts";
+import { noteHappening } from "../../db/listeners.ts";
 import { sql, transact } from "../../db/open.ts";
 import { allCustomFields } from "../../db/prospects.ts";
 import { sequenceById } from "../../db/sequences.ts";
@@ -179,6 +180,7 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
     });
     const { id } = store({ email, fields, custom, changes });
     askVerify(app, null, { prospectIds: [id] });
+    noteHappening(db, { kind: "form.received", at: now, prospectId: id, detail: String(listId) });
     const sequence = sequenceId === null ? undefined : sequenceById(db, sequenceId);
     if (sequence?.state === "running") startJourneys(app, null, sequence, [id]);
   });

@@ -117,6 +117,9 @@ function fill(): void {
     INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at) VALUES (1, 1, 'Warehouse', 'https://w.example', '[]', '', 0, 0);
     INSERT INTO happenings (id, kind, at, prospect_id, detail, payload) VALUES (1, 'email.clicked', 1, 1, 'kumquat', '${person}'), (2, 'email.clicked', 1, 2, 'of Bo', '{}');
     INSERT INTO deliveries (webhook_id, happening_id, prospect_id, answer) VALUES (1, 1, 1, 'thanks, Zebedee'), (1, 2, 2, 'thanks, Bo');
+    INSERT INTO rules (id, user_id, name, definition, kinds, made_at) VALUES (1, 1, 'Welcome', '{}', '[]', 1);
+    INSERT INTO rule_runs (id, rule_id, prospect_id, occasion, because, at) VALUES (1, 1, 1, 'once', 'they came', 1), (2, 1, 2, 'once', 'they came', 1);
+    INSERT INTO rule_acts (run_id, nth, due_at, said) VALUES (1, 0, 1, 'told Marta: Zebedee is here'), (2, 0, 1, 'told Marta: Bo is here');
     INSERT INTO api_keys (id, user_id, name, begins, hash, scopes, made_wall) VALUES (1, 1, 'CRM', 'saudade_abcd', 'x', '[]', 1);
     INSERT INTO api_answers VALUES (1, 'a', '', 200, '{"id":1,"email":null,"firstName":"Zebedee"}', 1), (1, 'b', '', 200, '{"id":2,"email":null}', 1);
     INSERT INTO found_people (search_id, reference, raw, fields, name, fits) VALUES (1, 'a', '${person}', '{}', 'Zebedee', 0), (1, 'b', '{"email":"bo@x.example"}', '{}', 'Bo', 1);

@@ -58,6 +58,16 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     given: { as: "newsForOtherPrograms", columns: "kind, at, payload" },
     erase: "delete",
   },
+  rule_acts: {
+    where: `run_id IN (SELECT id FROM rule_runs WHERE ${among("prospect_id", "ids")}) OR ${mentions("said", "names")} OR ${mentions("said", "addresses")}`,
+    given: { as: "doneByRules", columns: "said, acted_at" },
+    erase: "delete",
+  },
+  rule_runs: {
+    where: among("prospect_id", "ids"),
+    given: { as: "whyRulesActed", columns: "because, at" },
+    erase: "delete",
+  },
   api_answers: {
     where: `${mentions("body", "addresses")}
       OR EXISTS (SELECT 1 FROM json_each(@ids) said WHERE instr(body, '"id":' || said.value || ',"email"') > 0)`,
@@ -406,6 +416,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "settings",
       "shelf",
       "targets",
+      "rules",
       "webhooks",
     ].map((table) => [table, "What the team wrote and set."]),
   ),
