@@ -52,6 +52,8 @@ export default [
     route("settings", "settings/routes/settings.tsx"),
     route("connections", "connections/routes/keys.tsx"),
     route("connections/api", "connections/routes/api.tsx"),
+    route("connections/rules", "connections/routes/rules.tsx"),
+    route("connections/rules/:id", "connections/routes/rule.tsx"),
     route("connections/webhooks", "connections/routes/webhooks.tsx"),
     route("connections/webhooks/:id", "connections/routes/webhook.tsx"),
     route("notices", "desk/routes/notices.tsx"),

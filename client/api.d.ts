@@ -1060,6 +1060,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The team's rules, and how they stand.
+         * @description Needs the scope `rules:read`.
+         */
+        get: operations["listRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/rules/{id}/call": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sets off a rule that waits for a call, for somebody.
+         * @description Needs the scope `rules:write`.
+         */
+        post: operations["callRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export interface webhooks {
     "journey.started": {
@@ -2047,9 +2087,20 @@ export interface components {
             /** @description How many happenings wait to be told. */
             due: number;
         };
+        Rule: {
+            id: number;
+            name: string;
+            owner: string;
+            /** @enum {string} */
+            state: "on" | "off" | "held";
+            heldBecause: string | null;
+            isCalled: boolean;
+            /** @description How often it acted in the last 30 days. */
+            runs: number;
+        };
         WebhookPayload: {
             /** @enum {string} */
-            type: "test" | "journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests";
+            type: "test" | "rule.acted" | "journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests";
             /** @constant */
             version: 1;
             /**
@@ -5153,6 +5204,101 @@ export interface operations {
                     "application/json": {
                         again: number;
                     };
+                };
+            };
+            /** @description It could not be done; the problem says why. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRules: {
+        parameters: {
+            query?: {
+                /** @description How many at once, at most 100. */
+                limit?: number;
+                /** @description “next” of the answer before; without it, the beginning. */
+                cursor?: string;
+                /** @description By id: the oldest first, or the newest. */
+                order?: "asc" | "desc";
+                /** @description Only these fields of each, with commas between. */
+                fields?: string;
+            };
+            header?: {
+                /** @description The ETag of what you have: 304 where it is still the same. */
+                "If-None-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        data: components["schemas"]["Rule"][];
+                        /** @description The cursor of what follows; null at the end. */
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description It could not be done; the problem says why. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callRule: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same request with the same key is carried out once; kept for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /**
+                 * @description Its id.
+                 * @example 1
+                 */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "prospectId": 1
+                 *     }
+                 */
+                "application/json": {
+                    prospectId: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
                 };
             };
             /** @description It could not be done; the problem says why. */

@@ -5,6 +5,7 @@
 
 import { DAY, dayOf } from "../core/calendar.ts";
 import { seeded } from "../core/random.ts";
+import { RULE_EXAMPLES } from "../core/rules/shelf.ts";
 import { saveCompany } from "../server/accounts/company.ts";
 import { createUser } from "../server/accounts/create-user.ts";
 import type { User } from "../server/accounts/session.ts";
@@ -27,6 +28,7 @@ import { foundPeople, keepFound } from "../server/prospects/searches/review-sear
 import { runSearch, startSearch } from "../server/prospects/searches/search.ts";
 import { answerReply } from "../server/replies/answer-reply.ts";
 import { labelReply } from "../server/replies/label-reply.ts";
+import { saveRule, switchRule } from "../server/rules/rules.ts";
 import { checkDomain, uncheckedDomains } from "../server/sending/domains/check-domains.ts";
 import { saveMailbox } from "../server/sending/mailboxes/save-mailbox.ts";
 import { saveSendingSettings } from "../server/sending/rules.ts";
@@ -105,7 +107,13 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
           noteMeetings(app, rep, at);
         },
       })),
-    { at: opens - 5 * DAY, act: () => connectReceiver(app, marta, ports) },
+    {
+      at: opens - 5 * DAY,
+      act: () => {
+        connectReceiver(app, marta, ports);
+        writeRules(app, marta);
+      },
+    },
     { at: opens, act: () => {} },
   ].sort((a, b) => a.at - b.at);
   for (const { at, act } of stations) {
@@ -202,6 +210,15 @@ function connectReceiver(app: App, marta: number, { receiver }: Ports): void {
       ],
     }),
   );
+}
+
+/** Two of Marta's: who looks three times is rung up, and who is won is left in peace. */
+function writeRules(app: App, marta: number): void {
+  for (const name of ["Looked three times, wrote nothing", "Enough once they are won"]) {
+    const example = RULE_EXAMPLES.find((each) => each.name === name);
+    const id = value(saveRule(app, marta, null, { name, rule: example?.rule }));
+    value(switchRule(app, marta, id, true));
+  }
 }
 
 /** Marta's account of the social network: connected, and used by no sequence yet. */

@@ -7,6 +7,7 @@ const PLACES = [
   ["/connections", "Keys"],
   ["/connections/api", "API"],
   ["/connections/webhooks", "Webhooks"],
+  ["/connections/rules", "Rules"],
 ] as const;
 type At = (typeof PLACES)[number][0];
 

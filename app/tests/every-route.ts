@@ -18,6 +18,20 @@ const path = JSON.stringify([
   email("two", 2, { body: "More" }),
 ]).replaceAll("'", "''");
 
+const calledRule = JSON.stringify({
+  when: { kind: "called", list: "Called", mapping: { email: "email" } },
+  ...{ filter: "", isOnce: false },
+  steps: [{ after: { kind: "now" }, act: { kind: "remind", what: "call", text: "Ring", inDays: 0 } }],
+});
+const rule = {
+  name: "Enough",
+  rule: {
+    when: { kind: "stage", to: "won" },
+    isOnce: false,
+    steps: [{ after: { kind: "now" }, act: { kind: "stop" } }],
+  },
+};
+
 /** One of everything, all of it Marta's. */
 export const SEED = `
   UPDATE users SET role = 'rep' WHERE id = 1;
@@ -72,6 +86,11 @@ export const SEED = `
   INSERT INTO social_accounts (id, user_id, name, url, token_sealed, created_at) VALUES (1, 1, 'Marta', 'http://127.0.0.1:9', '', 0);
   INSERT INTO holds (scope, scope_id, reason, since) VALUES ('company', 1, 'colleague_replied', 0), ('journey', 1, 'after_restore', 0);
   INSERT INTO cleanings (prospect_id, fields, rules) VALUES (1, '[]', '');
+  INSERT INTO rules (id, user_id, name, definition, kinds, state, address, made_at) VALUES
+    (1, 1, 'Called', '${calledRule}', '["rule.called"]', 'on', 'called-1', 0);
+  INSERT INTO listeners VALUES ('rule.called');
+  INSERT INTO rule_runs (id, rule_id, prospect_id, occasion, because, at, state) VALUES (1, 1, 1, 'h 1', 'another program called it', ${Date.parse("2026-06-09T08:00:00Z")}, 'done');
+  INSERT INTO rule_acts (run_id, nth, due_at, state, said, undo) VALUES (1, 0, 0, 'done', 'put on Today', 'reminder 1');
   INSERT INTO api_keys (id, user_id, name, begins, hash, scopes, made_wall) VALUES (1, 1, 'CRM', 'saudade_abcd', 'x', '[]', 1);
   INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at)
     VALUES (1, 1, 'Warehouse', 'https://hooks.quay.example/in', '["reply.received"]', '', 0, 0);
@@ -94,6 +113,15 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   "connections/routes/keys.tsx": {
     "make-key": { act: "settings.own", body: { name: "CRM", scopes: '["prospects:read"]', days: "30" } },
     "revoke-key": { act: "settings.own", body: { id: 1 } },
+  },
+  "connections/routes/rule.tsx": {
+    rehearse: { act: "rule.create", params: one, as: "json", body: rule },
+    save: { act: "rule.change", params: one, as: "json", body: rule },
+    "save:new": { act: "rule.create", params: { id: "new" }, as: "json", body: rule },
+    on: { act: "rule.change", params: one, as: "json" },
+    off: { act: "rule.change", params: one, as: "json" },
+    take_back: { act: "rule.change", params: one, as: "json", body: { run: 1 } },
+    remove: { act: "rule.change", params: one, as: "json" },
   },
   "connections/routes/webhooks.tsx": {
     "": {
@@ -461,6 +489,8 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
 export const LOADERS: Record<string, Act> = {
   "connections/routes/api.tsx": "desk.see",
   "connections/routes/keys.tsx": "settings.own",
+  "connections/routes/rule.tsx": "desk.see",
+  "connections/routes/rules.tsx": "desk.see",
   "connections/routes/webhook.tsx": "desk.see",
   "connections/routes/webhooks.tsx": "desk.see",
   "desk/routes/day-line.tsx": "desk.see",

@@ -105,6 +105,8 @@ export function titleOf(item: TodoItem, now: number, zone: string): string {
       return holdTitle(item);
     case "company":
       return `${item.company.company}: ${count(item.company.waiting, "person waits", "people wait")}`;
+    case "connection":
+      return item.title;
     case "drift":
       return item.of === "bounced"
         ? `More comes back to ${item.address} than before`
@@ -196,6 +198,8 @@ export function subOf(item: TodoItem, zone: string, readings: ReadonlyMap<string
       return `since ${item.company.who ?? "somebody there"} answered`;
     case "mailbox":
       return item.state === "resting" ? restWords(item.restReason) : (item.trouble ?? "");
+    case "connection":
+      return item.because;
     case "drafts":
       return item.behind > 0 ? `${count(item.behind, "email waits", "emails wait")} behind them` : "";
     case "hold":

@@ -132,6 +132,14 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
           </Button>
         </Box>
       );
+    case "connection":
+      return (
+        <Box sx={row}>
+          <Button component={Link} to={item.path}>
+            See why
+          </Button>
+        </Box>
+      );
     case "drift":
       return (
         <Box sx={{ display: "grid", gap: 1 }}>

@@ -9,7 +9,7 @@ import { Viewer } from "../components/dialogs";
 import { Row } from "../components/row";
 import { dayTime } from "../components/words";
 import type { loader } from "./routes/why";
-import { nextSentence, type Sentence, sentenceOf } from "./why-words";
+import { nextSentence, ruleSentenceOf, type Sentence, sentenceOf } from "./why-words";
 
 export function WhyButton({ journeyId, ...button }: { journeyId: number } & ButtonProps) {
   const [isOpen, setOpen] = useState(false);
@@ -43,8 +43,16 @@ export function WhyButton({ journeyId, ...button }: { journeyId: number } & Butt
 
 type Data = Awaited<ReturnType<typeof loader>>;
 
-function Decisions({ view, now, zone }: Data & { view: NonNullable<Data["view"]> }) {
+function Decisions({ view, rules, now, zone }: Data & { view: NonNullable<Data["view"]> }) {
   const next = nextSentence(view, now, zone);
+  const lines = [
+    ...view.lines.map((line) => ({
+      key: `${line.id}`,
+      at: line.at,
+      sentence: sentenceOf(line, view, now, zone),
+    })),
+    ...rules.map((run) => ({ key: `rule ${run.id}`, at: run.at, sentence: ruleSentenceOf(run) })),
+  ].sort((a, b) => a.at - b.at);
   return (
     <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
       {view.earlier > 0 && (
@@ -52,8 +60,8 @@ function Decisions({ view, now, zone }: Data & { view: NonNullable<Data["view"]>
           {view.earlier} earlier ones are left out.
         </Typography>
       )}
-      {view.lines.map((line) => (
-        <Line key={line.id} at={dayTime(line.at, zone)} sentence={sentenceOf(line, view, now, zone)} />
+      {lines.map(({ key, at, sentence }) => (
+        <Line key={key} at={dayTime(at, zone)} sentence={sentence} />
       ))}
       {next && <Line at="Now" sentence={next} isNow />}
     </Box>

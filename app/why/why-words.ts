@@ -1,5 +1,7 @@
 /** Recorded decisions as plain sentences, each with the place where its rule is set. */
+
 import type { WaitReason } from "../../core/sending/reasons";
+import type { RunLine } from "../../server/rules/rules";
 import type { DecisionLine, WhyView } from "../../server/why/why";
 import { stopWords, WAIT_WORDS, waitSentence, when } from "../components/words";
 import { REPAIRS, type Repair } from "../sending/repairs";
@@ -95,5 +97,19 @@ export function nextSentence(view: WhyView, now: number, zone: string): Sentence
   return {
     words: `${what}${waitSentence(reason, next.detail, next.at, now, zone)}.${from}`,
     place: placeOf(reason, view),
+  };
+}
+
+/** "The rule “Welcome” acted, since they filled in the form: started on “Hello”." */
+export function ruleSentenceOf({
+  ruleId,
+  ruleName,
+  because,
+  acts,
+}: Pick<RunLine, "because" | "acts"> & { ruleId: number; ruleName: string }): Sentence {
+  const did = acts.flatMap(({ said }) => said || []).join("; ");
+  return {
+    words: `The rule “${ruleName}” acted, since ${because}${did === "" ? "" : `: ${did}`}`,
+    place: { to: `/connections/rules/${ruleId}`, words: "the rule" },
   };
 }

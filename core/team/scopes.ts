@@ -11,6 +11,7 @@ export const AREAS = {
   results: "results",
   jobs: "imports, searches and other work",
   webhooks: "webhooks",
+  rules: "rules",
 } as const;
 export type Area = keyof typeof AREAS;
 export const AREA_NAMES = Object.keys(AREAS) as Area[];

@@ -64,6 +64,7 @@ const ASKS: Partial<Record<string, Act>> = {
   rotateSecret: "webhook.change",
   testWebhook: "webhook.change",
   replayWebhook: "webhook.change",
+  callRule: "rule.change",
 };
 
 describe.each(OPERATIONS.map((operation) => [operation.name, operation] as const))(

@@ -3,6 +3,7 @@ import { answers } from "./answers.ts";
 import type { Operation } from "./operation.ts";
 import { outreach } from "./outreach.ts";
 import { people } from "./people.ts";
+import { ruleOperations } from "./rules.ts";
 import { sending } from "./sending.ts";
 import { webhookOperations } from "./webhooks.ts";
 
@@ -12,4 +13,5 @@ export const OPERATIONS: readonly Operation[] = [
   ...answers,
   ...sending,
   ...webhookOperations,
+  ...ruleOperations,
 ];

@@ -305,11 +305,15 @@ export const runsOf = ({ db, clock }: App, ruleId: number): RunLine[] =>
     .map(runOf(clock.now()));
 
 /** What rules did with somebody, the latest first: asked by “Why?”. */
-export function runsWith(app: App, prospectId: number): (RunLine & { ruleName: string })[] {
+export function runsWith(app: App, prospectId: number): (RunLine & { ruleId: number; ruleName: string })[] {
   const names = new Map(allRules(app).map(({ id, name }) => [id, name]));
   return sql(app.db, `${RUN} WHERE n.prospect_id = @prospectId ORDER BY n.id DESC LIMIT ${LOGGED}`)
     .all<RunRow>({ prospectId })
-    .map((row) => ({ ...runOf(app.clock.now())(row), ruleName: names.get(row.ruleId) ?? "" }));
+    .map((row) => ({
+      ...runOf(app.clock.now())(row),
+      ruleId: row.ruleId,
+      ruleName: names.get(row.ruleId) ?? "",
+    }));
 }
 
 /** Takes back what a run did, the last act first, and drops what it still had in mind. What left has left. Returns how many acts. */

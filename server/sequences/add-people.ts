@@ -1,5 +1,6 @@
 /** Brings people onto a sequence from wherever they were chosen: a list, a filter, a selection, an earlier outcome. */
 
+import { everyStep } from "../../core/sequence/path.ts";
 import { LEFT_OUT, STANDINGS, type Standing } from "../../core/sequence/standing.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
@@ -122,3 +123,13 @@ export function sequenceChoices(app: App, by: By): SequenceChoice[] {
         Number(a.state === "draft") - Number(b.state === "draft") || a.name.localeCompare(b.name, "en"),
     );
 }
+
+/** The same with the steps of each, for what leads to one of them. */
+export const sequenceChoicesWithSteps = (
+  app: App,
+  by: By,
+): (SequenceChoice & { steps: { id: string; name: string }[] })[] =>
+  sequenceChoices(app, by).map(({ id, name, state }) => ({
+    ...{ id, name, state },
+    steps: everyStep(sequenceById(app.db, id)?.path ?? []).map((step) => ({ id: step.id, name: step.name })),
+  }));

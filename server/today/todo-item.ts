@@ -56,6 +56,7 @@ export type TodoItem = { key: string; place: Place; dueAt: number } & (
       trouble: string | null;
       people: number;
     }
+  | { kind: "connection"; title: string; because: string; path: string }
   | ({ kind: "drift"; mailboxId: number; address: string } & SenderDrift)
   | { kind: "next_step"; reminderId: null; people: Person[]; total: number }
 );

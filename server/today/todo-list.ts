@@ -27,6 +27,7 @@ import {
   reminderItem,
   remindersDue,
   seenLately,
+  stoppedConnections,
   touchItem,
   warmPeople,
 } from "./what-waits.ts";
@@ -176,6 +177,11 @@ export function todoList(
       dueAt: now,
       kind: "mailbox",
       ...mailbox,
+    }));
+  for (const { path, ...connection } of stoppedConnections(db, user))
+    add(path, { kind: "connection", dueAt: now, people: 0 }, (place) => ({
+      ...{ key: path, place, dueAt: now, kind: "connection", path },
+      ...connection,
     }));
   for (const drift of unseenDrifts(app, user)) {
     const key = `drift:${drift.mailboxId}:${drift.of}:${drift.since}`;

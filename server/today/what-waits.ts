@@ -211,6 +211,17 @@ export function mailboxTrouble(db: Db, user: User) {
     }));
 }
 
+/** Rules and webhooks that were stopped by themselves, and why. */
+export function stoppedConnections(db: Db, user: User): { title: string; because: string; path: string }[] {
+  return sql(
+    db,
+    `SELECT 'The rule “' || name || '” holds' AS title, held_because AS because, '/connections/rules/' || id AS path
+     FROM rules WHERE state = 'held' AND (@everybody OR user_id = @userId)
+     UNION ALL SELECT 'The webhook “' || name || '” was switched off', off_because, '/connections/webhooks/' || id
+     FROM webhooks WHERE off_because IS NOT NULL AND (@everybody OR user_id = @userId)`,
+  ).all<{ title: string; because: string; path: string }>(whose(user));
+}
+
 /** People in conversation with whom nothing is planned: no sequence, answer, reminder, call or unread letter. */
 export function nothingAhead(db: Db, user: User, now: number): { people: Person[]; total: number } {
   const rows = sql(

@@ -261,7 +261,11 @@ export default function WebhookPage({ loaderData }: Route.ComponentProps) {
 }
 
 const kindWords = (kind: string) =>
-  kind === "test" ? "a test" : kind === "rule.acted" ? "a rule says so" : (HAPPENINGS[kind as keyof typeof HAPPENINGS] ?? kind);
+  kind === "test"
+    ? "a test"
+    : kind === "rule.acted"
+      ? "a rule says so"
+      : (HAPPENINGS[kind as keyof typeof HAPPENINGS] ?? kind);
 
 function DeliveryRow(props: {
   delivery: Delivery;
