@@ -107,13 +107,8 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
           noteMeetings(app, rep, at);
         },
       })),
-    {
-      at: opens - 5 * DAY,
-      act: () => {
-        connectReceiver(app, marta, ports);
-        writeRules(app, marta);
-      },
-    },
+    { at: opens - 14 * DAY, act: () => writeRules(app, marta, users[2] as number) },
+    { at: opens - 5 * DAY, act: () => connectReceiver(app, marta, ports) },
     { at: opens, act: () => {} },
   ].sort((a, b) => a.at - b.at);
   for (const { at, act } of stations) {
@@ -212,13 +207,30 @@ function connectReceiver(app: App, marta: number, { receiver }: Ports): void {
   );
 }
 
-/** Two of Marta's: who looks three times is rung up, and who is won is left in peace. */
-function writeRules(app: App, marta: number): void {
-  for (const name of ["Looked three times, wrote nothing", "Enough once they are won"]) {
-    const example = RULE_EXAMPLES.find((each) => each.name === name);
-    const id = value(saveRule(app, marta, null, { name, rule: example?.rule }));
-    value(switchRule(app, marta, id, true));
-  }
+/** Two of Marta's: her manager hears of every yes, and who is won is left in peace. */
+function writeRules(app: App, marta: number, manager: number): void {
+  const won = RULE_EXAMPLES.find(({ rule }) => rule.when.kind === "stage");
+  const rules = [
+    {
+      name: "Helga hears of every yes",
+      rule: {
+        when: { kind: "label", label: "interested" },
+        isOnce: true,
+        steps: [
+          {
+            after: { kind: "now" },
+            act: {
+              kind: "notify",
+              userId: manager,
+              text: "{{first_name}} {{last_name}} of {{company}} wants to talk.",
+            },
+          },
+        ],
+      },
+    },
+    { name: won?.name, rule: won?.rule },
+  ];
+  for (const each of rules) value(switchRule(app, marta, value(saveRule(app, marta, null, each)), true));
 }
 
 /** Marta's account of the social network: connected, and used by no sequence yet. */

@@ -1,4 +1,5 @@
 /** Other programs: a key made on its page does what the API's page says, and a receiver that fails for a while hears everything after. */
+import type { APIRequestContext, Page } from "@playwright/test";
 import { saudade } from "../client/saudade.ts";
 import { HERE } from "./addresses.ts";
 import { moveClock, open } from "./desk.ts";
@@ -105,3 +106,62 @@ test("a receiver that fails hears everything once it is well again, and can be t
   await page.getByRole("button", { name: "Switch off" }).click();
   await expect(heading).toHaveText("“Planning desk” is told nothing");
 });
+
+test("a rule is written, shows what it would have done, is switched on, acts, says why, and is taken back", async ({
+  page,
+  request,
+}) => {
+  await open(page, "/connections/rules");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("2 rules are on");
+  await page.getByRole("link", { name: /^A yes goes to a seller/ }).click();
+  const would = page.getByRole("region", { name: "Before it is switched on" });
+  await expect(would).toContainText("Choose who takes turns.");
+  await page.getByLabel("Rui Abrantes").check();
+  await expect(would).toContainText(/would have acted \d+ times, on \d+ people/);
+  await expect(would.getByRole("link").first()).toBeVisible();
+  await page.getByRole("button", { name: "Save" }).click();
+  const heading = page.getByRole("heading", { level: 1 });
+  await expect(heading).toHaveText("“A yes goes to a seller” is off");
+  await page.getByRole("button", { name: "Switch on" }).click();
+  await expect(heading).toHaveText("“A yes goes to a seller” is on, and was not set off so far");
+
+  const key = await makeKey(page, request);
+  const program = saudade({ url: HERE.url, key });
+  const { data: replies } = await program.GET("/replies", {
+    params: { query: { unread: "true", order: "desc" } },
+  });
+  const reply = replies?.data.find(({ kind, label }) => kind === "person" && label === null);
+  const { data: labelled } = await program.POST("/replies/{id}/label", {
+    params: { path: { id: reply?.id ?? 0 } },
+    body: { label: "interested" },
+  });
+  expect(labelled?.label?.code).toBe("interested");
+  await open(page, "/connections/rules");
+  await page.getByRole("link", { name: "A yes goes to a seller", exact: true }).first().click();
+  const run = page.locator("[data-row]").filter({ hasText: "since their answer was labelled “Interested”" });
+  await expect(run).toContainText("given to Rui Abrantes");
+  await expect(run).toContainText("wants to talk.");
+  await expect(heading).toHaveText("“A yes goes to a seller” acted 1 time in 30 days");
+  const { data: person } = await program.GET("/prospects/{id}", {
+    params: { path: { id: reply?.prospectId ?? 0 } },
+  });
+  expect([person?.owner?.name, person?.stage]).toEqual(["Rui Abrantes", "in_conversation"]);
+  await run.getByRole("button", { name: /^Take back/ }).click();
+  await expect(run).toContainText("taken back");
+  const { data: again } = await program.GET("/prospects/{id}", {
+    params: { path: { id: reply?.prospectId ?? 0 } },
+  });
+  expect(again?.owner?.name).not.toBe("Rui Abrantes");
+});
+
+/** A key for everything, as its page would make it. */
+async function makeKey(page: Page, request: APIRequestContext): Promise<string> {
+  const scopes = ["prospects", "replies"].map((area) => `${area}:write`);
+  const answer = await request.post("/connections.data", {
+    form: { intent: "make-key", name: "Rule test", scopes: JSON.stringify(scopes), days: "30" },
+    headers: {
+      cookie: (await page.context().cookies()).map(({ name, value }) => `${name}=${value}`).join("; "),
+    },
+  });
+  return /saudade_[\w-]+/.exec(await answer.text())?.[0] ?? "";
+}

@@ -314,10 +314,10 @@ export function StepFields(props: {
         {after.kind === "at" && (
           <PlainTextField
             aria-label="Time where they are"
-            type="time"
+            placeholder="09:00"
             value={after.time}
             onChange={({ target }) => onChange({ act, after: { ...after, time: target.value } })}
-            sx={{ width: 130 }}
+            sx={{ width: 90 }}
           />
         )}
         <PlainSelect

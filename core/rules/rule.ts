@@ -5,14 +5,16 @@ import { timeSchema } from "../day-and-time.ts";
 import { parseFilter } from "../prospects/filter.ts";
 import { STAGES } from "../prospects/stages.ts";
 
+/** 0 stands for what is not chosen yet. */
+const chosen = (what: string) => z.number().int().positive(`Choose ${what}.`);
 const id = z.number().int().positive();
 const field = z.string().min(1).max(80);
 const text = (most: number) => z.string().trim().min(1, "Write what it says.").max(most);
 
 /** What sets a rule off. */
 export const whenSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("form"), listId: id }),
-  z.object({ kind: z.literal("listed"), listId: id }),
+  z.object({ kind: z.literal("form"), listId: chosen("a list") }),
+  z.object({ kind: z.literal("listed"), listId: chosen("a list") }),
   z.object({ kind: z.literal("stage"), to: z.enum(STAGES) }),
   /** `to` "": whatever it becomes. */
   z.object({ kind: z.literal("field"), field, to: z.string().max(200).default("") }),
@@ -52,14 +54,18 @@ const afterSchema = z.discriminatedUnion("kind", [
 type After = z.infer<typeof afterSchema>;
 
 const actSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("start"), sequenceId: id }),
+  z.object({ kind: z.literal("start"), sequenceId: chosen("a sequence") }),
   z.object({ kind: z.literal("stop") }),
-  z.object({ kind: z.literal("move"), sequenceId: id, stepId: z.string().min(1).max(60) }),
+  z.object({
+    kind: z.literal("move"),
+    sequenceId: chosen("a sequence"),
+    stepId: z.string().min(1, "Choose a step.").max(60),
+  }),
   z.object({ kind: z.literal("set"), field, value: z.string().max(200) }),
   z.object({ kind: z.literal("stage"), to: z.enum(STAGES) }),
   /** Several take turns. */
-  z.object({ kind: z.literal("owner"), userIds: z.array(id).min(1).max(50) }),
-  z.object({ kind: z.literal("list"), listId: id, isOn: z.boolean() }),
+  z.object({ kind: z.literal("owner"), userIds: z.array(id).min(1, "Choose who takes turns.").max(50) }),
+  z.object({ kind: z.literal("list"), listId: chosen("a list"), isOn: z.boolean() }),
   z.object({
     kind: z.literal("remind"),
     what: z.enum(["errand", "call"]),
@@ -69,7 +75,7 @@ const actSchema = z.discriminatedUnion("kind", [
   /** `userId` null: whoever the person belongs to. */
   z.object({ kind: z.literal("notify"), userId: id.nullable(), text: text(300) }),
   z.object({ kind: z.literal("mail"), userId: id.nullable(), subject: text(200), body: text(5_000) }),
-  z.object({ kind: z.literal("webhook"), webhookId: id }),
+  z.object({ kind: z.literal("webhook"), webhookId: chosen("a webhook") }),
 ]);
 export type Act = z.infer<typeof actSchema>;
 export type ActKind = Act["kind"];

@@ -146,7 +146,9 @@ function RuleDesk(props: Route.ComponentProps["loaderData"]) {
           : stored.state === "held"
             ? `“${stored.name}” holds until somebody looks`
             : stored.state === "on"
-              ? `“${stored.name}” acted ${count(stored.runs, "time")} in 30 days`
+              ? stored.runs === 0
+                ? `“${stored.name}” is on, and was not set off so far`
+                : `“${stored.name}” acted ${count(stored.runs, "time")} in 30 days`
               : `“${stored.name}” is off`
       }
       sub={
@@ -324,8 +326,9 @@ function WouldHave({
       {rehearsed && rehearsed.times !== null && (
         <>
           <Typography role="status">
-            In the last {rehearsed.days} days it would have acted {count(rehearsed.times, "time")}
-            {rehearsed.times > 0 && `, on ${count(rehearsed.people, "person", "people")}`}.
+            {rehearsed.times === 0
+              ? `In the last ${rehearsed.days} days nothing would have set it off.`
+              : `In the last ${rehearsed.days} days it would have acted ${count(rehearsed.times, "time")}, on ${count(rehearsed.people, "person", "people")}.`}
           </Typography>
           {rehearsed.named.slice(0, 12).map(({ prospectId, name, company, at }, nth) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: the same person can stand here twice

@@ -52,7 +52,9 @@ export default function Rules({ loaderData }: Route.ComponentProps) {
             ? `${count(held.length, "rule")} ${held.length === 1 ? "holds" : "hold"} until somebody looks`
             : on.length === 0
               ? `${count(rules.length, "rule is", "rules are")} written, and none is on`
-              : `${count(on.length, "rule is", "rules are")} on, and acted ${count(acted, "time")} in 30 days`
+              : acted === 0
+                ? `${count(on.length, "rule is", "rules are")} on; nothing set ${on.length === 1 ? "it" : "them"} off in 30 days`
+                : `${count(on.length, "rule is", "rules are")} on, and acted ${count(acted, "time")} in 30 days`
       }
       sub="When something happens, a rule does what you would have done, and says why."
       actions={
@@ -89,7 +91,8 @@ export default function Rules({ loaderData }: Route.ComponentProps) {
                 </Typography>
                 <Typography variant="body2">{sentence}</Typography>
                 <Typography variant="body2" color={heldBecause === null ? "textSecondary" : "error"}>
-                  {heldBecause ?? `${owner} · acted ${count(runs, "time")} in 30 days`}
+                  {heldBecause ??
+                    `${owner} · ${runs === 0 ? "not set off" : `acted ${count(runs, "time")}`} in 30 days`}
                 </Typography>
               </Box>
               <Pill tone={tone}>{words}</Pill>
