@@ -24,7 +24,6 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "find", path: "/prospects/find" },
   { name: "cleaning", path: "/lists/7/cleaning?rule=legal_form" },
   { name: "duplicates", path: "/lists/7/duplicates" },
-  { name: "addresses", path: "/lists/7/addresses" },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
   {
@@ -61,6 +60,14 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   { name: "prospect", path: "/replies?show=people", prepare: openStopped },
   { name: "results", path: "/results/2" },
   { name: "results-all", path: "/results?show=senders" },
+  {
+    name: "rules",
+    path: "/connections/rules/new?from=2",
+    prepare: async (page) => {
+      await page.getByLabel("Rui Abrantes").check();
+      await page.getByText(/would have acted/).waitFor();
+    },
+  },
   { name: "settings", path: "/settings?show=booking" },
 ];
 
