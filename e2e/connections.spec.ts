@@ -32,7 +32,7 @@ test("a program with a key of its own starts somebody, who is then seen on the s
 
   const program = saudade({ url: HERE.url, key });
   const { data: sequences } = await program.GET("/sequences", { params: { query: { state: "running" } } });
-  const sequence = sequences?.data.find(({ name }) => name === "Spring rounds");
+  const sequence = sequences?.data.find(({ name }) => name === "Loan season");
   const { data: added } = await program.POST("/prospects", {
     body: {
       email: "register@loanhouse.example",
@@ -50,7 +50,7 @@ test("a program with a key of its own starts somebody, who is then seen on the s
   expect(data?.results).toEqual([{ prospectId, result: "started", because: null }]);
   await open(page, `/prospects/${prospectId}`);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Tilda Roos");
-  await expect(page.getByRole("main").getByText("Spring rounds").first()).toBeVisible();
+  await expect(page.getByRole("main").getByText("Loan season").first()).toBeVisible();
   // What it was not made for it does not do.
   const { error } = await program.POST("/block-list", { body: { values: ["loanhouse.example"], note: "" } });
   expect(error?.type).toBe("urn:saudade:problem:scope_missing");
