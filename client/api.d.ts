@@ -2079,6 +2079,14 @@ export interface components {
             kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
             /** @description Of whom it is told, as JSON; “” for everybody. */
             filter: string;
+            /** @description Of a chat channel: in which words, and when it is quiet. */
+            channel: {
+                words: string;
+                /** @default 20:00 */
+                quietFrom: string;
+                /** @default 07:30 */
+                quietUntil: string;
+            } | null;
             owner: string;
             /** @enum {string} */
             state: "on" | "off";
@@ -4919,6 +4927,14 @@ export interface operations {
                     kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
                     /** @default  */
                     filter?: string;
+                    /** @default null */
+                    channel?: {
+                        words: string;
+                        /** @default 20:00 */
+                        quietFrom?: string;
+                        /** @default 07:30 */
+                        quietUntil?: string;
+                    } | null;
                 };
             };
         };
@@ -5063,6 +5079,13 @@ export interface operations {
                     filter?: string;
                     /** @enum {string} */
                     state?: "on" | "off";
+                    channel?: {
+                        words: string;
+                        /** @default 20:00 */
+                        quietFrom?: string;
+                        /** @default 07:30 */
+                        quietUntil?: string;
+                    } | null;
                 };
             };
         };

@@ -4,6 +4,7 @@
  */
 
 import { DAY, dayOf } from "../core/calendar.ts";
+import { USUAL_WORDS } from "../core/connections/channel-words.ts";
 import { seeded } from "../core/random.ts";
 import { RULE_EXAMPLES } from "../core/rules/shelf.ts";
 import { saveCompany } from "../server/accounts/company.ts";
@@ -190,19 +191,20 @@ async function addMailboxes(
   return ids;
 }
 
-/** The planning desk's program is told of whoever wants to talk; it hears the last days once everything runs. */
+/** The planning desk's program and the team's chat are told of whoever wants to talk; they hear the last days once everything runs. */
 function connectReceiver(app: App, marta: number, { receiver }: Ports): void {
+  const at = `http://127.0.0.1:${receiver}`;
+  const news = ["reply.labelled", "meeting.booked", "meeting.cancelled"];
   value(
     makeWebhook(app, marta, {
-      name: "Planning desk",
-      url: `http://127.0.0.1:${receiver}/hooks/planning`,
-      kinds: [
-        "reply.labelled",
-        "meeting.booked",
-        "meeting.cancelled",
-        "prospect.stage_changed",
-        "mailbox.rests",
-      ],
+      ...{ name: "Planning desk", url: `${at}/hooks/planning` },
+      kinds: [...news, "prospect.stage_changed", "mailbox.rests"],
+    }),
+  );
+  value(
+    makeWebhook(app, marta, {
+      ...{ name: "Channel “loans”", url: `${at}/channel/loans`, kinds: news },
+      channel: { words: USUAL_WORDS, quietFrom: "20:00", quietUntil: "07:30" },
     }),
   );
 }

@@ -48,7 +48,7 @@ const ACTS: Record<ActKind, Act> = {
   remind: { kind: "remind", what: "errand", text: "", inDays: 0 },
   notify: { kind: "notify", userId: null, text: "" },
   mail: { kind: "mail", userId: null, subject: "", body: "" },
-  webhook: { kind: "webhook", webhookId: 0 },
+  webhook: { kind: "webhook", webhookId: 0, text: "" },
 };
 
 export const newStep = (): RuleStep => ({ after: { kind: "now" }, act: ACTS.start });
@@ -498,13 +498,21 @@ function ActDetail({ act, names, onChange }: { act: Act; names: RuleNames; onCha
       );
     case "webhook":
       return (
-        <PlainSelect
-          aria-label="Which webhook"
-          value={String(act.webhookId)}
-          options={options(names.webhooks)}
-          onChange={(id) => onChange({ ...act, webhookId: Number(id) })}
-          sx={wide}
-        />
+        <Box sx={line}>
+          <PlainSelect
+            aria-label="Which webhook"
+            value={String(act.webhookId)}
+            options={options(names.webhooks)}
+            onChange={(id) => onChange({ ...act, webhookId: Number(id) })}
+            sx={wide}
+          />
+          <PlainTextField
+            label="What a channel reads"
+            value={act.text}
+            onChange={({ target }) => onChange({ ...act, text: target.value })}
+            sx={wide}
+          />
+        </Box>
       );
     case "stop":
       return null;

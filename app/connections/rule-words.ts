@@ -31,7 +31,7 @@ export const ACT_WORDS: Record<ActKind, string> = {
   remind: "put an errand or a call on Today",
   notify: "tell a colleague",
   mail: "email a colleague",
-  webhook: "tell a webhook",
+  webhook: "tell a webhook or a chat channel",
 };
 
 export interface Names {

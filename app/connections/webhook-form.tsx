@@ -3,6 +3,8 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import type { Channel } from "../../core/connections/channel";
+import { CHANNEL_FIELDS, USUAL_WORDS } from "../../core/connections/channel-words";
 import { HAPPENING_KINDS, HAPPENINGS, type HappeningKind } from "../../core/connections/happenings";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
@@ -14,6 +16,7 @@ export interface WebhookSettings {
   url: string;
   kinds: readonly HappeningKind[];
   filter: string;
+  channel: Channel | null;
 }
 
 export function WebhookForm({
@@ -26,6 +29,7 @@ export function WebhookForm({
   known: WebhookSettings | null;
   filters: readonly { name: string; definition: string }[];
 }) {
+  const [isChannel, setChannel] = useState((known?.channel ?? null) !== null);
   const [kinds, setKinds] = useState<readonly HappeningKind[]>(known?.kinds ?? []);
   const isOwn =
     known !== null && known.filter !== "" && !filters.some(({ definition }) => definition === known.filter);
@@ -46,6 +50,40 @@ export function WebhookForm({
           errors={of.errors}
         />
       </Box>
+      <PlainSelect
+        name="format"
+        label="How it is told"
+        value={isChannel ? "channel" : "program"}
+        options={[
+          ["program", "as JSON, for a program"],
+          ["channel", "as a line in a chat channel"],
+        ]}
+        onChange={(format) => setChannel(format === "channel")}
+        sx={{ maxWidth: 420 }}
+      />
+      {isChannel && (
+        <Box sx={{ display: "grid", gap: 1.75, gridTemplateColumns: { xs: "1fr", sm: "1fr 110px 110px" } }}>
+          <PlainTextField
+            name="words"
+            label="In which words"
+            defaultValue={known?.channel?.words ?? USUAL_WORDS}
+            errors={of.errors}
+            helperText={`May say ${CHANNEL_FIELDS.map((field) => `{{${field}}}`).join(", ")}. Links to the person and the letter follow.`}
+          />
+          <PlainTextField
+            name="quietFrom"
+            label="Quiet from"
+            defaultValue={known?.channel?.quietFrom ?? "20:00"}
+            errors={of.errors}
+          />
+          <PlainTextField
+            name="quietUntil"
+            label="until"
+            defaultValue={known?.channel?.quietUntil ?? "07:30"}
+            errors={of.errors}
+          />
+        </Box>
+      )}
       <Box role="group" aria-label="What it is told">
         <Typography sx={{ fontWeight: 600, mb: 0.5 }}>It is told when</Typography>
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, columnGap: 2 }}>

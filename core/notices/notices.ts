@@ -60,7 +60,11 @@ export type NoticeSettings = z.infer<typeof noticeSettingsSchema>;
 const minutes = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3));
 
 /** Whether an instant lies in the quiet hours, which may run over midnight. */
-export function isQuiet(at: number, { quietFrom, quietUntil }: NoticeSettings, zone: string): boolean {
+export function isQuiet(
+  at: number,
+  { quietFrom, quietUntil }: Pick<NoticeSettings, "quietFrom" | "quietUntil">,
+  zone: string,
+): boolean {
   if (quietFrom === quietUntil) return false;
   const day = dayOf(at, zone);
   const now = (at - instantOn(day, "00:00", zone)) / 60_000;

@@ -75,7 +75,12 @@ const actSchema = z.discriminatedUnion("kind", [
   /** `userId` null: whoever the person belongs to. */
   z.object({ kind: z.literal("notify"), userId: id.nullable(), text: text(300) }),
   z.object({ kind: z.literal("mail"), userId: id.nullable(), subject: text(200), body: text(5_000) }),
-  z.object({ kind: z.literal("webhook"), webhookId: chosen("a webhook") }),
+  /** `text`: what a chat channel reads; "" for the rule's name. */
+  z.object({
+    kind: z.literal("webhook"),
+    webhookId: chosen("a webhook or a channel"),
+    text: z.string().trim().max(500).default(""),
+  }),
 ]);
 export type Act = z.infer<typeof actSchema>;
 export type ActKind = Act["kind"];

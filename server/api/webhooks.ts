@@ -1,5 +1,6 @@
 /** Webhooks: who is told of what. */
 import { z } from "zod";
+import { channelSchema } from "../../core/connections/channel.ts";
 import { HAPPENING_KINDS } from "../../core/connections/happenings.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import { whenDone } from "../errors.ts";
@@ -27,6 +28,9 @@ const webhookSchema = z
     url: z.string(),
     kinds,
     filter: z.string().meta({ description: "Of whom it is told, as JSON; “” for everybody." }),
+    channel: channelSchema
+      .nullable()
+      .meta({ description: "Of a chat channel: in which words, and when it is quiet." }),
     owner: z.string(),
     state: z.enum(["on", "off"]),
     offBecause: z.string().nullable(),
@@ -40,14 +44,27 @@ const settings = {
   url: z.string().max(1_000),
   kinds,
   filter: z.string().max(8_000).default(""),
+  channel: channelSchema.nullable().default(null),
 };
 
 /** Those that somebody may change: an address is as good as a key to whoever listens there. */
 const shown = ({ app, user }: Call) =>
   allWebhooks(app)
     .filter((each) => mayNot(app, user.id, "webhook.change", each.id) === null)
-    .map(({ id, name, url, kinds, filter, owner, state, offBecause, failingSince, due }) => ({
-      ...{ id, name, url, kinds, filter, owner, state, offBecause, failingSince: at(failingSince), due },
+    .map(({ id, name, url, kinds, filter, channel, owner, state, offBecause, failingSince, due }) => ({
+      ...{
+        id,
+        name,
+        url,
+        kinds,
+        filter,
+        channel,
+        owner,
+        state,
+        offBecause,
+        failingSince: at(failingSince),
+        due,
+      },
     }));
 const shownOne = (call: Call, webhookId: number) => shown(call).find((each) => each.id === webhookId) ?? null;
 
@@ -91,6 +108,7 @@ export const webhookOperations = [
     body: z.strictObject({
       ...{ name: settings.name.optional(), url: settings.url.optional(), kinds: kinds.optional() },
       ...{ filter: z.string().max(8_000).optional(), state: z.enum(["on", "off"]).optional() },
+      channel: channelSchema.nullable().optional(),
     }),
     answer: webhookSchema,
     example: { params: { id: "1" }, body: { kinds: ["reply.received", "meeting.booked"] } },
@@ -98,9 +116,9 @@ export const webhookOperations = [
       const { app, user } = call;
       const known = webhookById(app, params.id);
       if (!known || !shownOne(call, params.id)) return null;
-      const { name, url, kinds, filter } = known;
+      const { name, url, kinds, filter, channel } = known;
       if (Object.keys(changes).length > 0) {
-        const saved = saveWebhook(app, user.id, params.id, { name, url, kinds, filter, ...changes });
+        const saved = saveWebhook(app, user.id, params.id, { name, url, kinds, filter, channel, ...changes });
         if (!saved.ok) return saved;
       }
       if (state !== undefined && state !== known.state) {

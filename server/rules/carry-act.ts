@@ -110,8 +110,15 @@ export function carryAct(app: AppTx, about: About, act: Act): Outcome<Acted> {
     case "webhook": {
       const no = mayNot(app, user.id, "webhook.change", act.webhookId);
       if (no) return no;
-      return tellWebhook(app, act.webhookId, { prospectId, detail: ruleName })
-        ? done({ said: "told the webhook", undo: null })
+      return tellWebhook(app, act.webhookId, {
+        prospectId,
+        detail: filled(act.text, person, user) || ruleName,
+      })
+        ? done({
+            said:
+              act.text === "" ? "told the webhook" : `told the channel: ${filled(act.text, person, user)}`,
+            undo: null,
+          })
         : refused({ form: "The webhook is no longer here, or switched off." });
     }
   }

@@ -5,19 +5,22 @@
 
 import { DAY } from "../../core/calendar.ts";
 import { retryAfter, TRIED_FOR, waitAfter } from "../../core/connections/retry.ts";
+import { isQuiet } from "../../core/notices/notices.ts";
 import { plainLine } from "../../core/plain-line.ts";
 import { parseFilter } from "../../core/prospects/filter.ts";
 import { hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
-import { wordsIn } from "../db/json.ts";
+import { jsonOf, wordsIn } from "../db/json.ts";
 import { renewListeners } from "../db/listeners.ts";
 import { sql, transact } from "../db/open.ts";
 import { tell } from "../notices/write-notices.ts";
 import { askOutside, NoAnswer } from "../outside/ask.ts";
 import { filterSql } from "../prospects/filters/filter-sql.ts";
 import { unseal } from "../secrets.ts";
-import { type Happened, payloadOf } from "./payload.ts";
+import { channelMessage } from "./channel-message.ts";
+import { type Happened, payloadOf, payloadSchema } from "./payload.ts";
 import { signedHeaders } from "./sign.ts";
+import { channelOf } from "./webhooks.ts";
 
 /** Looked at in one transaction. */
 const MOST_AT_ONCE = 200;
@@ -113,6 +116,8 @@ interface Receiver {
   userId: number;
   name: string;
   url: string;
+  channel: string | null;
+  zone: string;
   secret: string;
   oldSecret: string | null;
   oldUntil: number | null;
@@ -169,7 +174,7 @@ export class Carrier {
   private async carry(webhookId: number): Promise<void> {
     for (;;) {
       const receiver = receiverOf(this.app, webhookId);
-      if (!receiver) return;
+      if (!receiver || isLeftInPeace(this.app, receiver)) return;
       const due = dueOf(this.app, webhookId, receiver.tries > 0 ? 1 : BESIDE);
       if (due.length === 0) return;
       const outcomes = await Promise.all(due.map((each) => deliver(this.app, receiver, each)));
@@ -186,10 +191,16 @@ export class Carrier {
 function receiverOf({ db, clock }: App, id: number): Receiver | undefined {
   return sql(
     db,
-    `SELECT id, user_id AS userId, name, url, secret_sealed AS secret, old_secret_sealed AS oldSecret, old_secret_until AS oldUntil,
+    `SELECT id, user_id AS userId, name, url, channel, (SELECT time_zone FROM users u WHERE u.id = user_id) AS zone, secret_sealed AS secret, old_secret_sealed AS oldSecret, old_secret_until AS oldUntil,
        failing_since AS failingSince, tries FROM webhooks
      WHERE id = @id AND state = 'on' AND (retry_at IS NULL OR retry_at <= @now)`,
   ).get<Receiver>({ id, now: clock.now() });
+}
+
+/** A channel's quiet hours are where its owner is. */
+function isLeftInPeace({ clock }: App, { channel, zone }: Receiver): boolean {
+  const quiet = channelOf(channel);
+  return quiet !== null && isQuiet(clock.now(), quiet, zone);
 }
 
 /** The oldest ones that are due, none of a person of whom an earlier one waits. */
@@ -216,8 +227,13 @@ interface Outcome {
 /** The id under which a receiver knows the same happening again. */
 const messageId = (happeningId: number) => `evt_${happeningId}`;
 
-async function deliver(app: App, receiver: Receiver, { happeningId, body }: Due): Promise<Outcome> {
+async function deliver(app: App, receiver: Receiver, { happeningId, body: payload }: Due): Promise<Outcome> {
   const { config, key, clock } = app;
+  const channel = channelOf(receiver.channel);
+  const body =
+    channel === null
+      ? payload
+      : JSON.stringify(channelMessage(jsonOf(payloadSchema, payload), channel.words, config.url));
   const secrets = [unseal(receiver.secret, key)];
   if (receiver.oldSecret !== null && (receiver.oldUntil ?? 0) > clock.now())
     secrets.push(unseal(receiver.oldSecret, key));

@@ -398,6 +398,69 @@ describe("an address", () => {
   });
 });
 
+describe("a chat channel", () => {
+  const channel = (more: object = {}) => ({
+    ...{
+      words: "{{first_name}} of {{company}} ({{title}}): {{what}}. {{says}}",
+      quietFrom: "20:00",
+      quietUntil: "08:00",
+    },
+    ...more,
+  });
+  const lines = () =>
+    got.map(({ body }) => JSON.parse(body) as { text: string; links: { text: string; url: string }[] });
+
+  it("is told in its own words, with links in place of buttons, and signed like the others", async () => {
+    const { secret } = make({ channel: channel() });
+    setStage(1, "won");
+    await carry();
+    expect(lines()).toEqual([
+      {
+        text: "ana of ana museum (–): somebody came to another stage. Now “Won”",
+        links: [{ text: "Open ana", url: "https://outreach.quillwater.example/prospects/1" }],
+      },
+    ]);
+    const { body, headers } = got[0] as Got;
+    expect(() =>
+      new Verifier(secret).verify(body, headers as unknown as Record<string, string>),
+    ).not.toThrow();
+  });
+
+  it("is left in peace in its quiet hours, where its owner is, and told in the morning", async () => {
+    const { id } = make({ channel: channel() });
+    later(Date.parse("2026-06-09T20:30:00+01:00") - TUESDAY);
+    setStage(1, "won");
+    await carry();
+    later(6 * HOUR);
+    await carry();
+    expect(got).toEqual([]);
+    expect(allWebhooks(world.app)).toMatchObject([{ id, due: 1, failingSince: null }]);
+    later(6 * HOUR);
+    await carry();
+    expect(lines()).toHaveLength(1);
+  });
+
+  it("takes no words that cannot be filled in, and what strangers wrote stays text", async () => {
+    for (const words of ["", "{{nobody}}", "{{first_name", "x".repeat(501)])
+      expect(
+        makeWebhook(world.app, 1, {
+          name: "C",
+          url: origin,
+          kinds: ["email.sent"],
+          channel: channel({ words }),
+        }),
+        words,
+      ).toMatchObject({ ok: false });
+    make({ channel: channel() });
+    saveProspect(world.app, 1, { id: 1, firstName: "{{secret}} {% raw %}", title: "a\nb" });
+    setStage(1, "won");
+    await carry();
+    expect(lines()[0]?.text).toBe(
+      "{{secret}} {% raw %} of ana museum (a b): somebody came to another stage. Now “Won”",
+    );
+  });
+});
+
 it("what was told a month ago goes", async () => {
   make();
   setStage(1, "contacted");

@@ -2,6 +2,7 @@
 import { isIP } from "node:net";
 import { z } from "zod";
 import { DAY } from "../../core/calendar.ts";
+import { type Channel, channelSchema } from "../../core/connections/channel.ts";
 import { HAPPENING_KINDS, type HappeningKind } from "../../core/connections/happenings.ts";
 import { parseFilter } from "../../core/prospects/filter.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
@@ -41,6 +42,8 @@ const webhookForm = z.object({
     .max(8_000)
     .refine((text) => text === "" || parseFilter(text) !== null, "This is no filter.")
     .default(""),
+  /** Null: a program, which is told as JSON. */
+  channel: channelSchema.nullable().default(null),
 });
 
 export interface Webhook {
@@ -49,6 +52,7 @@ export interface Webhook {
   url: string;
   kinds: HappeningKind[];
   filter: string;
+  channel: Channel | null;
   ownerId: number;
   owner: string;
   state: "on" | "off";
@@ -64,15 +68,19 @@ export interface Webhook {
 export function allWebhooks({ db }: App): Webhook[] {
   return sql(
     db,
-    `SELECT w.id, w.name, w.url, w.kinds, w.filter, w.user_id AS ownerId, u.name AS owner, w.state, w.off_because AS offBecause,
+    `SELECT w.id, w.name, w.url, w.kinds, w.filter, w.channel, w.user_id AS ownerId, u.name AS owner, w.state, w.off_because AS offBecause,
        w.failing_since AS failingSince, w.retry_at AS retryAt,
        (SELECT count(*) FROM deliveries d WHERE d.webhook_id = w.id AND d.state = 'due') AS due,
        (SELECT count(*) FROM deliveries d WHERE d.webhook_id = w.id AND d.state = 'done') AS told
      FROM webhooks w JOIN users u ON u.id = w.user_id ORDER BY w.id`,
   )
-    .all<Omit<Webhook, "kinds"> & { kinds: string }>([])
-    .map((row) => ({ ...row, kinds: jsonOf(kindsSchema, row.kinds) }));
+    .all<Omit<Webhook, "kinds" | "channel"> & { kinds: string; channel: string | null }>([])
+    .map((row) => ({ ...row, kinds: jsonOf(kindsSchema, row.kinds), channel: channelOf(row.channel) }));
 }
+
+/** As its row has it. */
+export const channelOf = (text: string | null): Channel | null =>
+  text === null ? null : jsonOf(channelSchema, text);
 
 export const webhookById = (app: App, id: number): Webhook | null =>
   allWebhooks(app).find((each) => each.id === id) ?? null;
@@ -90,13 +98,14 @@ export function makeWebhook(app: App, by: number, input: unknown): Outcome<{ id:
     if (count >= MOST_WEBHOOKS)
       return refused({ form: `There are ${MOST_WEBHOOKS} webhooks. Remove one first.` });
     const secret = newSecret();
-    const { kinds, ...value } = read.value;
+    const { kinds, channel, ...value } = read.value;
     const { lastInsertRowid } = sql(
       db,
-      `INSERT INTO webhooks (user_id, name, url, kinds, filter, secret_sealed, seen_happening, made_at)
-       VALUES (@by, @name, @url, @kinds, @filter, @sealed, @seen, @now)`,
+      `INSERT INTO webhooks (user_id, name, url, kinds, filter, channel, secret_sealed, seen_happening, made_at)
+       VALUES (@by, @name, @url, @kinds, @filter, @channel, @sealed, @seen, @now)`,
     ).run({
       ...{ ...value, by, kinds: JSON.stringify(kinds), sealed: seal(secret, key) },
+      channel: channel && JSON.stringify(channel),
       ...{ seen: newestHappening(db), now: clock.now() },
     });
     renewListeners(db);
@@ -123,12 +132,12 @@ export function saveWebhook(app: App, by: By, id: number, input: unknown): Outco
   return changing(app, by, id, (app) => {
     const read = readForm(app, input);
     if (!read.ok) return read;
-    const { kinds, ...value } = read.value;
+    const { kinds, channel, ...value } = read.value;
     sql(
       app.db,
-      `UPDATE webhooks SET name = @name, url = @url, kinds = @kinds, filter = @filter, failing_since = NULL, retry_at = NULL, tries = 0
+      `UPDATE webhooks SET name = @name, url = @url, kinds = @kinds, filter = @filter, channel = @channel, failing_since = NULL, retry_at = NULL, tries = 0
        WHERE id = @id`,
-    ).run({ ...value, id, kinds: JSON.stringify(kinds) });
+    ).run({ ...value, id, kinds: JSON.stringify(kinds), channel: channel && JSON.stringify(channel) });
     return done(null);
   });
 }

@@ -60,13 +60,36 @@ const page =
     )
     .join("")}</ol>`;
 
+const lineSchema = z.object({
+  text: z.string(),
+  links: z.array(z.object({ text: z.string(), url: z.string() })).default([]),
+});
+
+/** A chat channel as its people see it: the lines that came, the newest last. */
+const channelPage = (
+  path: string,
+) => `<!doctype html><html lang="en"><meta charset="utf-8"><title>${escaped(path)}</title>
+<style>body{font:15px/1.5 system-ui,sans-serif;max-width:46rem;margin:2rem auto;padding:0 1rem}li{margin:.7rem 0;list-style:none}a{margin-right:.8rem}</style>
+<h1>${escaped(path)}</h1><ul>${heard
+  .filter((each) => each.path === path)
+  .flatMap(({ body }) => {
+    const line = lineSchema.safeParse(body);
+    if (!line.success) return [];
+    const links = line.data.links
+      .filter(({ url }) => /^https?:/.test(url))
+      .map(({ text, url }) => `<a href="${escaped(url)}">${escaped(text)}</a>`);
+    return [`<li>${escaped(line.data.text)}<br>${links.join("")}</li>`];
+  })
+  .join("")}</ul>`;
+
 const server = createServer(async (request, response) => {
   const { pathname } = new URL(request.url ?? "/", "http://receiver.example");
   const tell = (status: number, body: unknown) =>
     void response.writeHead(status, { "content-type": "application/json" }).end(JSON.stringify(body));
   if (request.method === "GET") {
     if (pathname === "/heard") return tell(200, heard);
-    return void response.writeHead(200, { "content-type": "text/html; charset=utf-8" }).end(page());
+    const html = pathname.startsWith("/channel/") ? channelPage(pathname) : page();
+    return void response.writeHead(200, { "content-type": "text/html; charset=utf-8" }).end(html);
   }
   const text = await readBody(request);
   try {

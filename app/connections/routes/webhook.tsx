@@ -33,8 +33,9 @@ import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count, dayTime, when } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
-import { readForm, readText, unknownIntent } from "../../desk/read-form";
+import { readForm, unknownIntent } from "../../desk/read-form";
 import { useRefreshWhile } from "../../desk/refresh";
+import { atFields, readWebhook } from "../read-webhook";
 import { SecretBox } from "../secret-box";
 import { WebhookForm } from "../webhook-form";
 import { standingOf } from "../webhook-words";
@@ -71,7 +72,7 @@ export async function action({ params, request, context }: Route.ActionArgs): Pr
   const said = (outcome: Outcome<unknown>, words: string) => whenDone(outcome, (): Said => ({ words }));
   switch (form.intent) {
     case "save":
-      return said(saveWebhook(app, by, id, { ...form, kinds: readText(form.kinds || "[]") }), "Saved.");
+      return said(atFields(saveWebhook(app, by, id, readWebhook(form))), "Saved.");
     case "on":
     case "off":
       return said(

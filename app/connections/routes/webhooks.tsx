@@ -13,8 +13,9 @@ import { Row } from "../../components/row";
 import { useAction } from "../../components/use-action";
 import { count } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
-import { readForm, readText } from "../../desk/read-form";
+import { readForm } from "../../desk/read-form";
 import { ConnectionPlaces } from "../places";
+import { atFields, readWebhook } from "../read-webhook";
 import { SecretBox } from "../secret-box";
 import { WebhookForm } from "../webhook-form";
 import { standingOf } from "../webhook-words";
@@ -42,7 +43,7 @@ interface Made {
 
 export async function action({ request, context }: Route.ActionArgs): Promise<Outcome<Made>> {
   const form = await readForm(request);
-  return makeWebhook(webApp(), context.get(userContext).id, { ...form, kinds: readText(form.kinds || "[]") });
+  return atFields(makeWebhook(webApp(), context.get(userContext).id, readWebhook(form)));
 }
 
 export default function Webhooks({ loaderData }: Route.ComponentProps) {

@@ -109,6 +109,8 @@ CREATE TABLE webhooks (
   kinds TEXT NOT NULL,
   -- Of whom it is told (core/prospects/filter.ts), as JSON; "" for everybody.
   filter TEXT NOT NULL DEFAULT '',
+  -- Of a chat channel (core/connections/channel.ts), as JSON; null for a program.
+  channel TEXT,
   -- The secret that signs, and the one before it while both do; sealed (server/secrets.ts).
   secret_sealed TEXT NOT NULL,
   old_secret_sealed TEXT,
