@@ -28,6 +28,7 @@ const SERVER_ROOMS = [
   "rules",
   "engine",
   "api",
+  "archive",
   "workers",
   "web",
 ];

@@ -1,6 +1,7 @@
-/** `npm run backup -- FILE` and `npm run restore -- FILE`. */
+/** `npm run backup -- FILE`, `npm run restore -- FILE` and `npm run read-archive -- FILE`. */
 import { resolve } from "node:path";
 import { openApp } from "./app.ts";
+import { readArchive } from "./archive/read-archive.ts";
 import { readConfig } from "./config.ts";
 import { backUp, restore } from "./db/backup.ts";
 import { migrate, openDb, sql } from "./db/open.ts";
@@ -19,6 +20,14 @@ try {
     app.db.close();
     process.stdout.write(
       `${file} holds the database and its key (${Math.ceil(bytes / 1e6)} MB), checked. Keep it as safe as both.\n`,
+    );
+  } else if (command === "read-archive") {
+    const rows = await readArchive(config, file);
+    const app = openApp(config);
+    const after = afterRestoreWords(afterRestore(app));
+    app.db.close();
+    process.stdout.write(
+      `${rows.toLocaleString("en-GB")} rows are read into ${config.database}.\n${after}\nStart with: npm start\n`,
     );
   } else {
     requireStopped(config.database);

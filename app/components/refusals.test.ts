@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { expect, it } from "vitest";
 
 const files = readdirSync("app", { recursive: true, encoding: "utf8" })
-  .filter((file) => /\.tsx?$/.test(file) && !/\.test\.|use-action\.tsx$/.test(file))
+  .filter((file) => /\.tsx?$/.test(file) && !/\.test\.|use-action\.tsx$|^tests\//.test(file))
   .map((file) => ({ file, text: readFileSync(join("app", file), "utf8") }));
 
 /** Each use of the hook: what its outcome is called, or which parts of it are taken. */

@@ -212,6 +212,9 @@ export function EraseDialog({
             If they ask what you keep about them, give them this file: everything, with the emails, the calls
             and the notes. Anybody in the team may hand it out; only their owner or a manager erases them.
           </Typography>
+          <Button component="a" href={`/prospects/${prospect.id}/letters`} download>
+            Letters (EML)
+          </Button>
           <Button component="a" href={`/prospects/${prospect.id}/data`} download>
             Download everything about them
           </Button>

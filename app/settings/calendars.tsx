@@ -17,10 +17,12 @@ import { Part, type Said, two } from "./parts";
 export function Calendars({
   calendars,
   feed,
+  touches,
   zone,
 }: {
   calendars: CalendarRow[];
   feed: string;
+  touches: string;
   zone: string;
 }) {
   const part = useAction<Said>();
@@ -86,6 +88,13 @@ export function Calendars({
           fullWidth
           label="Subscribe to this address; whoever has it can read your calls"
           value={feed}
+          slotProps={{ htmlInput: { readOnly: true } }}
+        />
+        <TextField
+          fullWidth
+          sx={{ mt: 1.75 }}
+          label="And to this one for what you do yourself: calls, social touches, errands, emails to read"
+          value={touches}
           slotProps={{ htmlInput: { readOnly: true } }}
         />
       </Box>

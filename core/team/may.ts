@@ -234,6 +234,7 @@ const TABLE = {
     who: "owners",
     does: "change, switch, call or remove a rule, and take back what it did",
   },
+  "archive.make": { of: "team", who: "managers", does: "take everything along in one archive" },
   "users.change": {
     of: "team",
     who: "managers",

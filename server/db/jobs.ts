@@ -8,7 +8,8 @@ export type JobKind =
   | "verify"
   | "find_addresses"
   | "duplicates"
-  | "learn";
+  | "learn"
+  | "archive";
 export type JobState = "waiting" | "working" | "done" | "failed" | "cancelled";
 
 export interface Job {

@@ -61,9 +61,20 @@ export function openDb(path: string, isPlay = false): Db {
   db.pragma("secure_delete = ON");
   // 32 MB: the indexes of 100,000 prospects stay in memory while a file is imported (SQLite's own is 2 MB).
   db.pragma("cache_size = -32768");
+  registerFunctions(db);
+  return db;
+}
+
+/** A connection that only reads, for what looks at one instant for long. Close it when it has seen it. */
+export function openReader(path: string): Db {
+  const db = new Database(path, { readonly: true, timeout: 10_000 });
+  registerFunctions(db);
+  return db;
+}
+
+function registerFunctions(db: Db): void {
   db.function("is_free_mail", { deterministic: true }, (host) => (isFreeMail(String(host ?? "")) ? 1 : 0));
   db.function("fold", { deterministic: true }, (text) => fold(String(text ?? "")));
-  return db;
 }
 
 /** Whether there is something in it that only its own key opens. */

@@ -5,9 +5,10 @@ import ical, {
   ICalCalendarMethod,
   ICalEventStatus,
 } from "ical-generator";
-import { DAY } from "../../core/calendar.ts";
+import { DAY, MINUTE } from "../../core/calendar.ts";
 import { CALL } from "../../core/meetings/calendar-events.ts";
 import type { App } from "../app.ts";
+import { nameSql } from "../db/names.ts";
 import { sql } from "../db/open.ts";
 import { AppError } from "../errors.ts";
 import { readLink, signLink } from "../secrets.ts";
@@ -109,15 +110,21 @@ export function calendarFile(app: App, token: string): string {
 export const feedLink = ({ key, config }: App, userId: number): string =>
   `${config.url}/calendar/${signLink("calendar", String(userId), key)}.ics`;
 
+/** The same of a rep's own touches: what they do and when it is due. */
+export const touchesLink = ({ key, config }: App, userId: number): string =>
+  `${config.url}/calendar/${signLink("calendar", `${userId} touches`, key)}.ics`;
+
 const SHOWN_BACK = 60 * DAY;
 
-/** A rep's calls as an iCalendar feed. Throws `not_found`. */
+/** A rep's calls, or their touches, as an iCalendar feed. Throws `not_found`. */
 export function calendarFeed(app: App, token: string): string {
-  const userId = Number(readLink("calendar", token, app.key) ?? 0);
+  const [id = "0", kind] = (readLink("calendar", token, app.key) ?? "").split(" ");
+  const userId = Number(id);
   const user = sql(app.db, "SELECT name FROM users WHERE id = @userId AND removed_at IS NULL").get<{
     name: string;
   }>({ userId });
   if (!user) throw new AppError("not_found");
+  if (kind === "touches") return touchesFeed(app, userId, user.name);
   const calendar = ical({ name: `Calls of ${user.name}`, method: ICalCalendarMethod.PUBLISH });
   const tokens = sql(
     app.db,
@@ -127,5 +134,51 @@ export function calendarFeed(app: App, token: string): string {
     const meeting = meetingByToken(app, each);
     addMeeting(calendar, meeting, { now: app.clock.now(), organizer: meeting.repEmail, asks: false });
   }
+  return calendar.toString();
+}
+
+/** So long a touch stands in a calendar. */
+const TOUCH_TAKES = 15 * MINUTE;
+const CHANNEL_WORDS: Record<string, string> = {
+  call: "Call",
+  errand: "Errand",
+  profile_view: "Look at the profile of",
+  invitation: "Invite",
+  social_message: "Write to",
+  approved_email: "Read the email to",
+};
+
+/** What is open for a rep and due, errands and reminders among it, and the touches that come up next. */
+function touchesFeed({ db, clock, config }: App, userId: number, name: string): string {
+  const calendar = ical({ name: `Touches of ${name}`, method: ICalCalendarMethod.PUBLISH });
+  const rows = sql(
+    db,
+    `SELECT 't' || t.id AS id, t.kind, t.due_at AS at, t.body AS text, p.id AS prospectId, ${nameSql()} AS name, p.company, p.phone
+     FROM touches t JOIN prospects p ON p.id = t.prospect_id LEFT JOIN journeys j ON j.id = t.journey_id LEFT JOIN sequences s ON s.id = j.sequence_id
+     WHERE t.state IN ('open', 'draft') AND t.due_at IS NOT NULL AND coalesce(t.user_id, s.user_id) = @userId
+     UNION ALL
+     SELECT 'r' || r.id, 'errand', r.due_at, r.text, p.id, ${nameSql()}, p.company, p.phone
+     FROM reminders r JOIN prospects p ON p.id = r.prospect_id WHERE r.user_id = @userId AND r.ended_at IS NULL
+     ORDER BY at LIMIT 1000`,
+  ).all<{
+    id: string;
+    kind: string;
+    at: number;
+    text: string;
+    prospectId: number;
+    name: string;
+    company: string;
+    phone: string;
+  }>({ userId });
+  for (const { id, kind, at, text, prospectId, name, company, phone } of rows)
+    calendar.createEvent({
+      id: `touch-${id}@saudade`,
+      start: new Date(at),
+      end: new Date(at + TOUCH_TAKES),
+      stamp: new Date(clock.now()),
+      summary: `${CHANNEL_WORDS[kind] ?? "Touch"}${kind === "errand" ? `: ${text.split("\n")[0]?.slice(0, 80) ?? ""} (${name})` : ` ${name}`}${company ? `, ${company}` : ""}`,
+      description: [phone, text].filter(Boolean).join("\n\n"),
+      url: `${config.url}/prospects/${prospectId}`,
+    });
   return calendar.toString();
 }

@@ -40,7 +40,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Those that compute run one after the other, and beside them those that wait for somebody's server. */
 const LANES: JobKind[][] = [
-  ["look_through", "import", "duplicates", "learn"],
+  ["look_through", "import", "duplicates", "learn", "archive"],
   ["search", "verify", "find_addresses"],
 ];
 

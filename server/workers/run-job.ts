@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { App } from "../app.ts";
+import { makeArchive } from "../archive/make-archive.ts";
 import type { Job, JobKind } from "../db/jobs.ts";
 import type { Report } from "../jobs/report.ts";
 import { findAddresses } from "../prospects/addresses/find-addresses.ts";
@@ -29,6 +30,7 @@ const WORK: Record<JobKind, (app: App, input: unknown, report: Report) => Promis
   find_addresses: (app, input, report) =>
     findAddresses(app, z.object({ listId: id.nullable() }).parse(input).listId, report),
   duplicates: (app) => findAndMerge(app, { importId: null }),
+  archive: (app, _input, report) => makeArchive(app, report),
   learn: (app, input, report) => learn(app, z.object({ userId: id.nullable() }).parse(input).userId, report),
 };
 

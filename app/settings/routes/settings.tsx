@@ -11,6 +11,7 @@ import { endOtherSessions, endSession, listSessions } from "../../../server/acco
 import { readSettings, saveProfile, saveSettings } from "../../../server/accounts/settings";
 import { addMember, listTeam, removeMember, resetMember, setRole } from "../../../server/accounts/team";
 import { readTogether, webApp } from "../../../server/app";
+import { archiveJob, askArchive, madeArchive } from "../../../server/archive/make-archive";
 import { readAssistant, saveAssistant } from "../../../server/assistant/ask";
 import { done, type Outcome, whenDone } from "../../../server/errors";
 import {
@@ -19,7 +20,7 @@ import {
   removeBookingPage,
   saveBookingPage,
 } from "../../../server/meetings/booking-pages";
-import { feedLink } from "../../../server/meetings/calendar-file";
+import { feedLink, touchesLink } from "../../../server/meetings/calendar-file";
 import { addCalendar, calendarsOf, removeCalendar } from "../../../server/meetings/calendars";
 import { canConfirm } from "../../../server/meetings/host-mailbox";
 import { saveNoticeSettings } from "../../../server/notices/own-notices";
@@ -39,6 +40,7 @@ import { MarginNote, Page } from "../../components/page";
 import type { PageHandle } from "../../desk/live";
 import { readForm, readText, unknownIntent } from "../../desk/read-form";
 import { AboutYou, Sessions } from "../about-you";
+import { ArchivePart } from "../archive-part";
 import { AssistantSettings } from "../assistant-settings";
 import { Calendars } from "../calendars";
 import { CompanySettings } from "../company-settings";
@@ -85,6 +87,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     pages: place === "booking" ? bookingPages(app, user) : [],
     calendars: place === "booking" ? calendarsOf(app, user.id) : [],
     feed: place === "booking" ? feedLink(app, user.id) : "",
+    touches: place === "booking" ? touchesLink(app, user.id) : "",
     mates: place === "booking" ? pageHosts(app, user.id) : [],
     canConfirm: canConfirm(app, user),
     colleaguesBook: readSettings(app.db, user.id).colleaguesBook,
@@ -99,6 +102,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     countries: place === "company" ? holidayCountries() : [],
     team: place === "team" ? listTeam(app) : [],
     health: place === "team" ? health(app) : null,
+    archive: place === "team" && isManager ? { made: madeArchive(app), job: archiveJob(app) } : null,
     bookingUrl: `${app.config.url}/book`,
   };
 }
@@ -178,6 +182,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
       );
     case "remove-account":
       return said(removeAccount(app, user, Number(form.id)), "Disconnected: its touches are yours again.");
+    case "make-archive":
+      return said(askArchive(app, user.id), "It is being made.");
     case "add-member":
       return linkOf(addMember(app, user, form));
     case "reset-member":
@@ -257,7 +263,12 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
               />
             ))}
             {loaderData.mates.length > 1 && <Hosting isOn={loaderData.colleaguesBook} />}
-            <Calendars calendars={loaderData.calendars} feed={loaderData.feed} zone={loaderData.user.zone} />
+            <Calendars
+              calendars={loaderData.calendars}
+              feed={loaderData.feed}
+              touches={loaderData.touches}
+              zone={loaderData.user.zone}
+            />
             <BookingPageSettings
               key={`new ${loaderData.pages.length}`}
               page={null}
@@ -303,12 +314,15 @@ export default function SettingsPage({ loaderData }: Route.ComponentProps) {
           </>
         )}
         {place === "team" && (
-          <Team
-            team={loaderData.team}
-            health={loaderData.health}
-            me={loaderData.user.id}
-            isManager={loaderData.isManager}
-          />
+          <>
+            <Team
+              team={loaderData.team}
+              health={loaderData.health}
+              me={loaderData.user.id}
+              isManager={loaderData.isManager}
+            />
+            {loaderData.archive && <ArchivePart {...loaderData.archive} zone={loaderData.user.zone} />}
+          </>
         )}
       </Box>
     </Page>

@@ -224,3 +224,21 @@ CREATE TABLE rule_acts (
   UNIQUE (run_id, nth)
 ) STRICT;
 CREATE INDEX rule_acts_due ON rule_acts (due_at) WHERE state = 'due';
+
+-- An archive is work too. The table is made anew for its kind.
+CREATE TABLE jobs_new (
+  id INTEGER PRIMARY KEY,
+  kind TEXT NOT NULL CHECK (kind IN ('look_through', 'import', 'search', 'verify', 'find_addresses', 'duplicates', 'learn', 'archive')),
+  input TEXT NOT NULL,
+  user_id INTEGER REFERENCES users (id),
+  state TEXT NOT NULL DEFAULT 'waiting' CHECK (state IN ('waiting', 'working', 'done', 'failed', 'cancelled')),
+  done INTEGER NOT NULL DEFAULT 0,
+  total INTEGER NOT NULL DEFAULT 0,
+  problem TEXT,
+  asked_at INTEGER NOT NULL,
+  not_before INTEGER NOT NULL DEFAULT 0
+) STRICT;
+INSERT INTO jobs_new SELECT id, kind, input, user_id, state, done, total, problem, asked_at, not_before FROM jobs;
+DROP TABLE jobs;
+ALTER TABLE jobs_new RENAME TO jobs;
+CREATE INDEX jobs_open ON jobs (state, id) WHERE state IN ('waiting', 'working');

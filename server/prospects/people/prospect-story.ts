@@ -14,7 +14,13 @@ import { type CleanedValue, cleaningOf } from "../../db/cleanings.ts";
 import { AFTER_THE_END } from "../../db/journeys.ts";
 import { nameSql } from "../../db/names.ts";
 import { type Db, sql } from "../../db/open.ts";
-import { addressesOf, allCustomFields, type Prospect, prospectById } from "../../db/prospects.ts";
+import {
+  addressesOf,
+  allCustomFields,
+  type Prospect,
+  prospectById,
+  remainingProspect,
+} from "../../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById, stepsEver } from "../../db/sequences.ts";
 import { AppError } from "../../errors.ts";
 import { type ConversationItem, conversation } from "../../replies/conversation.ts";
@@ -283,3 +289,6 @@ function companyOf({ db }: App, id: number | null): ProspectStory["company"] {
   const { industry, about, from, to } = row;
   return { industry, about, employees: from === null ? null : { from, to } };
 }
+
+/** Whom a number leads to by now; null for nobody. */
+export const remainingId = ({ db }: App, id: number): number | null => remainingProspect(db, id)?.id ?? null;
