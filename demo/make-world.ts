@@ -203,7 +203,7 @@ function connectReceiver(app: App, marta: number, { receiver }: Ports): void {
   );
   value(
     makeWebhook(app, marta, {
-      ...{ name: "Channel “loans”", url: `${at}/channel/loans`, kinds: news },
+      ...{ name: "Loans chat", url: `${at}/channel/loans`, kinds: news },
       channel: { words: USUAL_WORDS, quietFrom: "20:00", quietUntil: "07:30" },
     }),
   );

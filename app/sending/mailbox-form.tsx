@@ -14,7 +14,17 @@ import type { Answer } from "./mailbox-answer";
 
 /** The fields of each part that is folded away. */
 const SERVERS = ["smtpHost", "smtpPort", "smtpSecurity", "imapHost", "imapPort", "imapSecurity", "username"];
-const PACE = ["hourlyLimit", "rampStart", "rampStep", "opens", "closes", "tags", "pools", "replyTo"];
+const PACE = [
+  "hourlyLimit",
+  "rampStart",
+  "rampStep",
+  "opens",
+  "closes",
+  "tags",
+  "pools",
+  "replyTo",
+  "copyTo",
+];
 const MORE = ["auth", "imapUsername", "tokenUrl", "clientId", "clientSecret", "certificate", "moreFolders"];
 
 const SECURITY = [
@@ -199,6 +209,7 @@ function PaceFields(props: {
         })}
         {field("rampStep", "and rises a day by", mailbox?.rampStep ?? 2)}
         {field("replyTo", "Answers go to", mailbox?.replyTo ?? "", { placeholder: "this address" })}
+        {field("copyTo", "A blind copy goes to", mailbox?.copyTo ?? "", { placeholder: "nobody" })}
         {field("opens", "Sends from", hours?.opens ?? "", { placeholder: "their hours" })}
         {field("closes", "until", hours?.closes ?? "", { placeholder: "their hours" })}
         {field("tags", "Tags", mailbox?.tags.join(", ") ?? "")}

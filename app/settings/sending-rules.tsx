@@ -15,6 +15,7 @@ export function sendingForm(form: Record<string, string>): Record<string, unknow
     domainADay: form.domainADay === "" ? null : form.domainADay,
     daysBetween: form.daysBetween,
     blockZones: (form.blockZones ?? "").split(/[\s,]+/).filter((zone) => zone !== ""),
+    copyTo: (form.copyTo ?? "").trim(),
     rampExchange: form.rampExchange === "on",
     rest: {
       windowDays: number("windowDays"),
@@ -73,6 +74,12 @@ export function SendingRules({ settings, isManager }: { settings: SendingSetting
         "Block-list zones of DNS",
         settings.blockZones.join(", "),
         "With commas between. The domain check asks them about your domains and servers (RFC 5782).",
+      )}
+      {field(
+        "copyTo",
+        "A blind copy of every email goes to",
+        settings.copyTo,
+        "For a tool that listens at an address. Nothing in the copy acts for the prospect. Each mailbox can have one of its own.",
       )}
       <Box>
         <FormControlLabel

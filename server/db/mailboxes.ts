@@ -46,6 +46,8 @@ export interface Mailbox {
   hours: SendingHours | null;
   /** Where answers go, if not to the address; "" for the address. */
   replyTo: string;
+  /** Where a blind copy of every email goes; "" for nowhere. */
+  copyTo: string;
   tags: string[];
   /** The registrable domain of its mail exchanger; "" if unknown. */
   provider: string;
@@ -87,7 +89,7 @@ const COLUMNS = `m.id, m.user_id AS userId, m.address, m.sender_name AS senderNa
   m.smtp_trouble AS smtpTrouble, m.smtp_retry_at AS smtpRetryAt, m.smtp_failures AS smtpFailures,
   m.smtp_stopped AS smtpStopped, m.more_folders AS moreFolders, m.copies, m.copy_trouble AS copyTrouble, m.copy_retry_wall AS copyRetryWall, m.revision,
   m.hourly_limit AS hourlyLimit, m.ramp_start AS rampStart, m.ramp_step AS rampStep, m.ramp_since AS rampSince, m.hours,
-  m.reply_to AS replyTo, m.tags, m.provider, m.removed_at AS removedAt,
+  m.reply_to AS replyTo, m.copy_to AS copyTo, m.tags, m.provider, m.removed_at AS removedAt,
   m.connected_wall AS connectedWall, m.read_wall AS readWall, u.time_zone AS zone, u.name AS ownerName`;
 
 type MailboxRow = Omit<Mailbox, "hours" | "tags" | "moreFolders"> & {

@@ -29,6 +29,8 @@ export interface EmailOptions {
   tracksClicks: boolean;
   /** Which emails carry the opt-out headers. */
   optOutHeader: "follow_ups" | "always";
+  /** To whom everything goes as a blind copy. */
+  copyTo?: readonly string[];
   /** For others than the prospect: nothing in it acts for them. */
   isCopy?: boolean;
 }
@@ -39,7 +41,8 @@ export async function composeEmail(
   mailbox: Mailbox,
   options: EmailOptions,
 ): Promise<ComposedEmail> {
-  const others = [...listed(touch.cc), ...listed(touch.bcc)];
+  const always = touch.kind === "test" ? [] : (options.copyTo ?? []).filter((each) => each !== "");
+  const others = [...new Set([...listed(touch.cc), ...listed(touch.bcc), ...always])];
   const from = mailbox.address;
   return {
     touchId: touch.id,

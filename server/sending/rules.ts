@@ -27,6 +27,8 @@ const sendingSettings = z.object({
   rest: restRulesSchema.default(DEFAULT_REST),
   /** Zones of DNS in which the addresses and domains of bad senders are published (RFC 5782). */
   blockZones: z.array(z.string().trim().min(1).max(255)).max(20).default([]),
+  /** Where a blind copy of every email goes, for tools that listen so; "" for nowhere. */
+  copyTo: z.union([z.literal(""), z.email("Type an email address, or leave it empty.")]).default(""),
   /** Whether young mailboxes of the workspace write to each other. */
   rampExchange: z.boolean().default(false),
 });

@@ -43,6 +43,7 @@ import { recordPathDecision, skipStep } from "../sequences/consider.ts";
 import { renderStep } from "../sequences/render-step.ts";
 import { factsOf } from "../sequences/walk.ts";
 import { KnownEmail } from "./known.ts";
+import { readSendingSettings } from "./rules.ts";
 import { putOff, settle } from "./settle.ts";
 
 /** Emails of one mailbox in one tick: between two of them its replies are read. */
@@ -141,7 +142,8 @@ async function sendClaimed(
   let email: Awaited<ReturnType<typeof composeEmail>>;
   try {
     const { optOutHeader } = readCompany(db);
-    email = await composeEmail(app, touch, mailbox, { toName, ...tracks, optOutHeader });
+    const copyTo = [mailbox.copyTo, readSendingSettings(db).copyTo];
+    email = await composeEmail(app, touch, mailbox, { toName, ...tracks, optOutHeader, copyTo });
   } catch (error) {
     if (isDatabaseFault(error)) throw error;
     sender.release(ready);

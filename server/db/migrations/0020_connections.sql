@@ -242,3 +242,6 @@ INSERT INTO jobs_new SELECT id, kind, input, user_id, state, done, total, proble
 DROP TABLE jobs;
 ALTER TABLE jobs_new RENAME TO jobs;
 CREATE INDEX jobs_open ON jobs (state, id) WHERE state IN ('waiting', 'working');
+
+-- Where a blind copy of every email goes that leaves from it, for tools that listen so; "" for nowhere.
+ALTER TABLE mailboxes ADD COLUMN copy_to TEXT NOT NULL DEFAULT '';

@@ -104,6 +104,7 @@ const COLUMNS: Record<string, string> = {
   limit: "dailyLimit",
   hourlylimit: "hourlyLimit",
   replyto: "replyTo",
+  copyto: "copyTo",
   tags: "tags",
   pools: "pools",
   rampstart: "rampStart",

@@ -95,6 +95,7 @@ export const mailboxForm = z
     opens: orNone(timeSchema),
     closes: orNone(timeSchema),
     replyTo: z.union([z.literal(""), z.email("Type an email address, or leave it empty.")]).default(""),
+    copyTo: z.union([z.literal(""), z.email("Type an email address, or leave it empty.")]).default(""),
     /** Words with commas between. */
     tags: words("tags"),
     /** Names of pools with commas between. */
@@ -225,7 +226,7 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
          token_url = @tokenUrl, client_id = @clientId, client_secret_sealed = @secretSealed,
          password_sealed = @sealed, more_folders = @folders, daily_limit = @dailyLimit,
          gap_least = @gapLeast, gap_most = @gapMost, hourly_limit = @hourlyLimit, ramp_start = @rampStart,
-         ramp_step = @rampStep, ramp_since = @rampSince, hours = @hours, reply_to = @replyTo, tags = @tags,
+         ramp_step = @rampStep, ramp_since = @rampSince, hours = @hours, reply_to = @replyTo, copy_to = @copyTo, tags = @tags,
          removed_at = NULL, revision = revision + 1, trouble = NULL, smtp_trouble = NULL, smtp_retry_at = NULL, smtp_failures = 0, smtp_stopped = 0
        WHERE id = @id`,
     ).run({ ...row, id: known.id });
@@ -237,11 +238,11 @@ export function saveMailbox(app: App, user: User, input: unknown): Outcome<numbe
     `INSERT INTO mailboxes (user_id, address, sender_name, signature, smtp_host, smtp_port, smtp_security,
        imap_host, imap_port, imap_security, username, imap_username, certificate, auth, token_url, client_id,
        client_secret_sealed, password_sealed, more_folders, daily_limit, gap_least, gap_most, hourly_limit, ramp_start,
-       ramp_step, ramp_since, hours, reply_to, tags, created_at)
+       ramp_step, ramp_since, hours, reply_to, copy_to, tags, created_at)
      VALUES (@userId, @address, @senderName, @signature, @smtpHost, @smtpPort, @smtpSecurity,
        @imapHost, @imapPort, @imapSecurity, @username, @imapUsername, @certificate, @auth, @tokenUrl, @clientId,
        @secretSealed, @sealed, @folders, @dailyLimit, @gapLeast, @gapMost, @hourlyLimit, @rampStart,
-       @rampStep, @rampSince, @hours, @replyTo, @tags, @now)`,
+       @rampStep, @rampSince, @hours, @replyTo, @copyTo, @tags, @now)`,
   ).run({ ...row, userId: user.id, now: app.clock.now() });
   const added = Number(result.lastInsertRowid);
   setPools(app, added, pools);
