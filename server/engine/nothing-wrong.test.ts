@@ -7,6 +7,7 @@ import { mailboxById } from "../db/mailboxes.ts";
 import { composeEmail, OPT_OUT_SUBJECT } from "../mail/compose.ts";
 import { signLink } from "../secrets.ts";
 import { setMailboxState } from "../sending/mailboxes/save-mailbox.ts";
+import { saveSendingSettings } from "../sending/rules.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import {
   addMailbox,
@@ -223,5 +224,20 @@ describe("a copy for others", () => {
       "List-Unsubscribe",
     ])
       expect(plain(copies?.raw)).not.toContain(secret);
+  });
+
+  it("goes blind, and once, to where the team and the mailbox have every email listened to; a test goes nowhere else", async () => {
+    const [id] = await started(["ana"]);
+    world.app.db.exec(`UPDATE mailboxes SET copy_to = 'crm@listens.example' WHERE id = ${id}`);
+    saveSendingSettings(world.app, null, { copyTo: "team@listens.example" });
+    await runUntil(TUESDAY + HOUR);
+    const delivered = await world.deliveries();
+    expect(delivered.map(({ recipient }) => recipient).sort()).toEqual([
+      "ana@ana-museum.example",
+      "crm@listens.example",
+      "team@listens.example",
+    ]);
+    expect(new Set(delivered.map(({ messageId }) => messageId)).size).toBe(1);
+    expect(saveSendingSettings(world.app, null, { copyTo: "nowhere" })).toMatchObject({ ok: false });
   });
 });
