@@ -3,7 +3,6 @@
  * each act in a transaction of its own that says what it did. Part of the engine's tick.
  */
 import { HOUR } from "../../core/calendar.ts";
-import { parseFilter } from "../../core/prospects/filter.ts";
 import { dueAt } from "../../core/rules/rule.ts";
 import type { User } from "../accounts/session.ts";
 import type { App, AppTx } from "../app.ts";
@@ -13,6 +12,7 @@ import { type Outcome, refused } from "../errors.ts";
 import { log } from "../log.ts";
 import { tell } from "../notices/write-notices.ts";
 import { filterSql } from "../prospects/filters/filter-sql.ts";
+import { filterSeenBy } from "../prospects/people/list-prospects.ts";
 import { traceOf } from "../trace.ts";
 import { type Acted, carryAct } from "./carry-act.ts";
 import { becauseOf } from "./rule-words.ts";
@@ -67,7 +67,7 @@ function beginRuns(app: App): boolean {
            FROM happenings WHERE id > @seen AND kind = @kind AND prospect_id IS NOT NULL ORDER BY id LIMIT ${MOST_AT_ONCE}`,
         ).all<Happened>({ seen: marks.seen, kind });
         for (const happened of rows)
-          if (isMeant(db, rule.when, id, happened) && fits(app, rule.filter, happened.prospectId))
+          if (isMeant(db, rule.when, id, happened) && fits(app, stored, happened.prospectId))
             if (begin(app, stored, { ...happened, occasion: `h ${happened.id}` })) isBegun = true;
         const to = rows.length === MOST_AT_ONCE ? (rows.at(-1)?.id ?? marks.seen) : newestHappening(db);
         if (to > marks.seen) sql(db, "UPDATE rules SET seen_happening = @to WHERE id = @id").run({ id, to });
@@ -78,15 +78,17 @@ function beginRuns(app: App): boolean {
         sql(db, "SELECT time_zone AS zone FROM users WHERE id = @ownerId").get<{ zone: string }>({ ownerId })
           ?.zone ?? "UTC";
       for (const come of timeHasCome(db, rule.when, marks.lookedAt, now, zone))
-        if (fits(app, rule.filter, come.prospectId) && begin(app, stored, { ...come, causeRun: null }))
+        if (fits(app, stored, come.prospectId) && begin(app, stored, { ...come, causeRun: null }))
           isBegun = true;
       sql(db, "UPDATE rules SET looked_at = @now WHERE id = @id").run({ id, now });
     });
   return isBegun;
 }
 
-function fits({ db, clock }: App, filter: string, prospectId: number): boolean {
-  const { where, values } = filterSql(filter === "" ? null : parseFilter(filter), clock.now());
+/** As the rule's owner sees lists and sequences. */
+function fits(app: App, { ownerId, rule }: StoredRule, prospectId: number): boolean {
+  const { db, clock } = app;
+  const { where, values } = filterSql(filterSeenBy(app, ownerId, rule.filter), clock.now());
   return (
     sql(db, `SELECT 1 FROM prospects p WHERE p.id = @ofRule AND p.live = 1 AND ${where}`).get({
       ...values,

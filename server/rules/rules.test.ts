@@ -15,6 +15,7 @@ import {
   callRule,
   rehearseRule,
   removeRule,
+  rulesSeenBy,
   runsOf,
   runsWith,
   saveRule,
@@ -189,6 +190,24 @@ describe("a rule", () => {
       { o: 3 },
     ]);
     expect(saidOf(id)).toEqual(["given to Helga Lund", "given to Rui Abrantes", "given to Marta Quintela"]);
+  });
+
+  it("sees lists as its owner does: one that a colleague keeps to themselves has nobody on it", () => {
+    world.app.db.exec(`UPDATE lists SET owner_id = 2, sharing = 'mine' WHERE id = ${listId}`);
+    const filter = JSON.stringify({
+      match: "all",
+      groups: [{ match: "all", conditions: [{ field: "list", op: "is", value: String(listId) }] }],
+    });
+    const of = { ...rule({ kind: "stage", to: "won" }, { kind: "notify", userId: null, text: "x" }), filter };
+    const [mine, managers] = [on("Mine", of), on("The manager's", of, 3)];
+    setStage(1, "won");
+    follow();
+    expect([mine, managers].map((id) => runsOf(world.app, id).length)).toEqual([0, 1]);
+    later(HOUR);
+    expect([1, 3].map((by) => rehearseRule(world.app, by, of))).toMatchObject([
+      { value: { times: 0 } },
+      { value: { times: 1 } },
+    ]);
   });
 
   it("acts as its owner: what they may not, it does not, and says so", () => {
@@ -512,6 +531,13 @@ describe("another program", () => {
     expect(callRule(world.app, 1, id, 999)).toMatchObject({ ok: false });
     follow();
     expect(stageOf(1)).toBe("in_conversation");
+  });
+
+  it("finds the address only with who may change the rule", () => {
+    const id = called();
+    const address = (by: number) =>
+      rulesSeenBy(world.app, by).find((each) => each.id === id)?.address ?? null;
+    expect([address(1), address(3), address(2)]).toEqual([expect.any(String), expect.any(String), null]);
   });
 
   it("finds nothing on paths that lead elsewhere", () => {

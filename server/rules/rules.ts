@@ -1,7 +1,6 @@
 /** Rules: written, looked at before they are switched on, switched on and off, and taken back. */
 import { z } from "zod";
 import { DAY } from "../../core/calendar.ts";
-import { parseFilter } from "../../core/prospects/filter.ts";
 import { circleFrom } from "../../core/rules/circles.ts";
 import { type Act, type Rule, ruleSchema, type When } from "../../core/rules/rule.ts";
 import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
@@ -14,6 +13,7 @@ import { type Db, sql, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
 import { filterSql } from "../prospects/filters/filter-sql.ts";
 import { undoBulk } from "../prospects/people/bulk-edit.ts";
+import { filterSeenBy } from "../prospects/people/list-prospects.ts";
 import { newToken } from "../secrets.ts";
 import { endReminder } from "../today/reminders.ts";
 import { undoChange } from "../undo/undo-change.ts";
@@ -53,6 +53,12 @@ export function allRules({ db, clock }: Pick<App, "db" | "clock">): StoredRule[]
     .all<Omit<StoredRule, "rule"> & { definition: string }>({ from: clock.now() - REHEARSED_DAYS * DAY })
     .map(({ definition, ...row }) => ({ ...row, rule: jsonOf(ruleSchema, definition) }));
 }
+
+/** Every rule as somebody may see it: at its address whoever has it acts as its owner, so it is shown to those who may change it. */
+export const rulesSeenBy = (app: App, by: By): StoredRule[] =>
+  allRules(app).map((each) =>
+    each.address !== null && mayNot(app, by, "rule.change", each.id) ? { ...each, address: null } : each,
+  );
 
 export const ruleById = (app: App, id: number): StoredRule | null =>
   allRules(app).find((each) => each.id === id) ?? null;
@@ -237,7 +243,7 @@ export function rehearseRule(app: App, by: number, input: unknown): Outcome<Rehe
     : when.kind === "called"
       ? []
       : timeHasCome(db, when, from, now, zone);
-  const about = filterSql(filter === "" ? null : parseFilter(filter), now);
+  const about = filterSql(filterSeenBy(app, by, filter), now);
   const fitting = new Map(
     sql(
       db,

@@ -18,9 +18,17 @@ const UPLOADS: { path: RegExp; most: number }[] = [
   { path: /^\/files(\.data)?$/, most: 12 * MB },
 ];
 
+/** In words; to a program as problem details (RFC 9457). */
 const tell = (response: Response, status: number, words: string) => {
-  if (!response.headersSent) response.status(status).set("Connection", "close").type("text").send(words);
+  if (response.headersSent) return;
+  response.status(status).set("Connection", "close");
+  if (!FOR_PROGRAMS.test(response.req.originalUrl)) response.type("text").send(words);
+  else
+    response
+      .type("application/problem+json")
+      .send(JSON.stringify({ type: "about:blank", title: words, status }));
 };
+const FOR_PROGRAMS = /^\/(api|hook)\//;
 
 /** Whoever is still sending reads no answer; so what comes is thrown away for a moment before the answer. */
 const THROWN_AWAY_FOR = 1_500;

@@ -7,7 +7,6 @@ import { DAY } from "../../core/calendar.ts";
 import { retryAfter, TRIED_FOR, waitAfter } from "../../core/connections/retry.ts";
 import { isQuiet } from "../../core/notices/notices.ts";
 import { plainLine } from "../../core/plain-line.ts";
-import { parseFilter } from "../../core/prospects/filter.ts";
 import { hiddenFrom } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { jsonOf, wordsIn } from "../db/json.ts";
@@ -16,6 +15,7 @@ import { sql, transact } from "../db/open.ts";
 import { tell } from "../notices/write-notices.ts";
 import { askOutside, NoAnswer } from "../outside/ask.ts";
 import { filterSql } from "../prospects/filters/filter-sql.ts";
+import { filterSeenBy } from "../prospects/people/list-prospects.ts";
 import { unseal } from "../secrets.ts";
 import { channelMessage } from "./channel-message.ts";
 import { type Happened, payloadOf, payloadSchema } from "./payload.ts";
@@ -55,7 +55,7 @@ export function spread(app: App): boolean {
 
 function spreadFor(app: App, { id, userId, kinds, filter, seen }: Listening): boolean {
   return transact(app, (app) => {
-    const { db, clock } = app;
+    const { db } = app;
     const rows = sql(
       db,
       `SELECT h.id, h.kind, h.at, h.prospect_id AS prospectId, h.journey_id AS journeyId, h.touch_id AS touchId,
@@ -68,7 +68,7 @@ function spreadFor(app: App, { id, userId, kinds, filter, seen }: Listening): bo
     const wanted = rows.filter(
       ({ kind, sequenceId }) => listensFor.has(kind) && (sequenceId === null || !hidden.has(sequenceId)),
     );
-    const fitting = filter === "" ? null : peopleFitting(app, filter, wanted, clock.now());
+    const fitting = filter === "" ? null : peopleFitting(app, userId, filter, wanted);
     for (const { hasPayload, sequenceId: _, ...happened } of wanted) {
       if (fitting && (happened.prospectId === null || !fitting.has(happened.prospectId))) continue;
       if (!hasPayload)
@@ -88,13 +88,15 @@ function spreadFor(app: App, { id, userId, kinds, filter, seen }: Listening): bo
   });
 }
 
+/** As the webhook's owner sees lists and sequences. */
 function peopleFitting(
-  { db }: App,
+  app: App,
+  userId: number,
   filter: string,
   wanted: readonly { prospectId: number | null }[],
-  now: number,
 ): ReadonlySet<number> {
-  const { where, values } = filterSql(parseFilter(filter), now);
+  const { db, clock } = app;
+  const { where, values } = filterSql(filterSeenBy(app, userId, filter), clock.now());
   const ids = JSON.stringify(wanted.flatMap(({ prospectId }) => prospectId ?? []));
   return new Set(
     sql(db, `SELECT p.id FROM prospects p WHERE p.id IN (SELECT value FROM json_each(@among)) AND ${where}`)

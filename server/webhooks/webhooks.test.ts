@@ -22,6 +22,7 @@ import {
   rotateSecret,
   saveWebhook,
   switchWebhook,
+  webhooksSeenBy,
 } from "./webhooks.ts";
 
 interface Got {
@@ -394,6 +395,9 @@ describe("an address", () => {
     ])
       expect(change).toMatchObject({ ok: false, code: "not_yours" });
     expect(deliveriesOf(world.app, 2, id)).toEqual([]);
+    // The address of a chat channel is as good as a key.
+    expect(webhooksSeenBy(world.app, 2)).toMatchObject([{ url: origin }]);
+    expect(webhooksSeenBy(world.app, 1)).toMatchObject([{ url: `${origin}/in` }]);
     expect(allWebhooks(world.app)).toMatchObject([{ name: "CRM", url: `${origin}/in`, state: "on" }]);
   });
 });

@@ -78,6 +78,14 @@ export function allWebhooks({ db }: App): Webhook[] {
     .map((row) => ({ ...row, kinds: jsonOf(kindsSchema, row.kinds), channel: channelOf(row.channel) }));
 }
 
+/** As somebody may see them: an address can be as good as a key, so only its beginning is shown to who may not change it. */
+export const webhooksSeenBy = (app: App, by: By): Webhook[] =>
+  allWebhooks(app).map((each) =>
+    mayNot(app, by, "webhook.change", each.id)
+      ? { ...each, url: new URL(each.url).origin, filter: "", channel: null }
+      : each,
+  );
+
 /** As its row has it. */
 export const channelOf = (text: string | null): Channel | null =>
   text === null ? null : jsonOf(channelSchema, text);

@@ -19,8 +19,8 @@ import {
   type RunLine,
   rehearseRule,
   removeRule,
-  ruleById,
   ruleChoices,
+  rulesSeenBy,
   runsOf,
   saveRule,
   switchRule,
@@ -51,7 +51,7 @@ const EMPTY: Rule = { when: { kind: "stage", to: "won" }, filter: "", isOnce: fa
 export function loader({ params, request, context }: Route.LoaderArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  const stored = params.id === "new" ? null : ruleById(app, Number(params.id));
+  const stored = rulesSeenBy(app, user.id).find(({ id }) => String(id) === params.id) ?? null;
   if (params.id !== "new" && !stored) throw data("This rule does not exist, or no longer.", { status: 404 });
   const example = RULE_EXAMPLES[Number(new URL(request.url).searchParams.get("from") ?? Number.NaN)];
   return {

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { RULE_EXAMPLES } from "../../../core/rules/shelf";
 import { webApp } from "../../../server/app";
 import { allLabels } from "../../../server/replies/labels";
-import { allRules, ruleChoices, type StoredRule } from "../../../server/rules/rules";
+import { ruleChoices, rulesSeenBy, type StoredRule } from "../../../server/rules/rules";
 import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
@@ -29,7 +29,9 @@ export function loader({ context }: Route.LoaderArgs) {
     sequences: sequenceChoices(app, user.id),
     labels: allLabels(app.db).map(({ code, name }) => ({ code, name })),
   };
-  return { rules: allRules(app).map((each) => ({ ...each, sentence: ruleSentence(each.rule, names) })) };
+  return {
+    rules: rulesSeenBy(app, user.id).map((each) => ({ ...each, sentence: ruleSentence(each.rule, names) })),
+  };
 }
 
 export const RULE_STATES: Record<StoredRule["state"], [tone: Tone, words: string]> = {

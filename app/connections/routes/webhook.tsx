@@ -20,7 +20,7 @@ import {
   rotateSecret,
   saveWebhook,
   switchWebhook,
-  webhookById,
+  webhooksSeenBy,
 } from "../../../server/webhooks/webhooks";
 import { userContext } from "../../accounts/session";
 import { CopiedText } from "../../components/copied-text";
@@ -47,7 +47,7 @@ export const handle = { follows: ["events"] } satisfies PageHandle;
 export function loader({ params, context }: Route.LoaderArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  const webhook = webhookById(app, Number(params.id));
+  const webhook = webhooksSeenBy(app, user.id).find(({ id }) => String(id) === params.id);
   if (!webhook) throw data("This webhook does not exist, or no longer.", { status: 404 });
   return {
     webhook,

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { webApp } from "../../../server/app";
 import type { Outcome } from "../../../server/errors";
 import { allFilters } from "../../../server/prospects/filters/filters";
-import { allWebhooks, makeWebhook } from "../../../server/webhooks/webhooks";
+import { makeWebhook, webhooksSeenBy } from "../../../server/webhooks/webhooks";
 import { userContext } from "../../accounts/session";
 import { MarginNote, Page } from "../../components/page";
 import { Pill } from "../../components/pill";
@@ -28,7 +28,7 @@ export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
   const user = context.get(userContext);
   return {
-    webhooks: allWebhooks(app),
+    webhooks: webhooksSeenBy(app, user.id),
     filters: allFilters(app, user.id),
     zone: user.zone,
     now: app.clock.now(),

@@ -76,7 +76,7 @@ const listLength = ({ db }: App, list: number) =>
   })?.count ?? 0;
 
 /** A filter as it is for somebody: a list or sequence that another keeps to themselves is to it as one that is not there. */
-function filterSeenBy(app: App, by: By, text: string): Filter | null {
+export function filterSeenBy(app: App, by: By, text: string): Filter | null {
   const filter = parseFilter(text);
   if (!filter) return null;
   const hidden = { list: hiddenFrom(app, by, "list.see"), outcome: hiddenFrom(app, by, "sequence.see") };
