@@ -16,7 +16,7 @@ import { filterSeenBy } from "../prospects/people/list-prospects.ts";
 import { traceOf } from "../trace.ts";
 import { type Acted, carryAct } from "./carry-act.ts";
 import { becauseOf } from "./rule-words.ts";
-import { allRules, brokenness, type StoredRule } from "./rules.ts";
+import { brokenness, type FollowedRule, rulesOn } from "./rules.ts";
 import { type Happened, isMeant, LISTENS_FOR, timeHasCome } from "./set-off.ts";
 
 const MOST_AT_ONCE = 200;
@@ -29,10 +29,11 @@ const MOST_ROUNDS = DEEPEST + 2;
 
 /** Returns when the next act is due; null for none. */
 export function followRules(app: App): number | null {
-  const isAny = sql(app.db, "SELECT 1 FROM rules WHERE state = 'on'").get([]) !== undefined;
-  for (let round = 0; isAny && round < MOST_ROUNDS; round++) {
-    const isBegun = beginRuns(app);
-    if (carryDue(app) === 0 && !isBegun) break;
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const rules = rulesOn(app.db);
+    if (rules.length === 0) return null;
+    const isBegun = beginRuns(app, rules);
+    if (carryDue(app, rules) === 0 && !isBegun) break;
   }
   return (
     sql(
@@ -43,50 +44,57 @@ export function followRules(app: App): number | null {
   );
 }
 
-/** Looks for every rule at what happened, and at what time it is. Returns whether any run began. */
-function beginRuns(app: App): boolean {
+/** Looks for every rule at what happened, and at what time it is; nothing is written where there is no news. Returns whether any run began. */
+function beginRuns(app: App, rules: readonly FollowedRule[]): boolean {
+  const newest = newestHappening(app.db);
+  const now = app.clock.now();
   let isBegun = false;
-  for (const stored of allRules(app).filter(({ state }) => state === "on"))
+  for (const stored of rules) {
+    const kind = LISTENS_FOR[stored.rule.when.kind];
+    const hasNews = kind === null ? now - stored.lookedAt >= LOOKS_EVERY : newest > stored.seen;
+    if (!hasNews) continue;
     transact(app, (app) => {
-      const { db, clock } = app;
-      const now = clock.now();
-      const { id, rule, ownerId } = stored;
-      const marks = sql(
-        db,
-        "SELECT seen_happening AS seen, looked_at AS lookedAt FROM rules WHERE id = @id",
-      ).get<{
-        seen: number;
-        lookedAt: number;
-      }>({ id });
-      if (!marks) return;
-      const kind = LISTENS_FOR[rule.when.kind];
-      if (kind !== null) {
-        const rows = sql(
-          db,
-          `SELECT id, kind, at, prospect_id AS prospectId, touch_id AS touchId, reply_id AS replyId, detail, cause_run AS causeRun
-           FROM happenings WHERE id > @seen AND kind = @kind AND prospect_id IS NOT NULL ORDER BY id LIMIT ${MOST_AT_ONCE}`,
-        ).all<Happened>({ seen: marks.seen, kind });
-        for (const happened of rows)
-          if (isMeant(db, rule.when, id, happened) && fits(app, stored, happened.prospectId))
-            if (begin(app, stored, { ...happened, occasion: `h ${happened.id}` })) isBegun = true;
-        const to = rows.length === MOST_AT_ONCE ? (rows.at(-1)?.id ?? marks.seen) : newestHappening(db);
-        if (to > marks.seen) sql(db, "UPDATE rules SET seen_happening = @to WHERE id = @id").run({ id, to });
-        return;
-      }
-      if (now - marks.lookedAt < LOOKS_EVERY) return;
-      const zone =
-        sql(db, "SELECT time_zone AS zone FROM users WHERE id = @ownerId").get<{ zone: string }>({ ownerId })
-          ?.zone ?? "UTC";
-      for (const come of timeHasCome(db, rule.when, marks.lookedAt, now, zone))
-        if (fits(app, stored, come.prospectId) && begin(app, stored, { ...come, causeRun: null }))
-          isBegun = true;
-      sql(db, "UPDATE rules SET looked_at = @now WHERE id = @id").run({ id, now });
+      if (kind === null ? beginOnTime(app, stored, now) : beginOnNews(app, stored, kind, newest))
+        isBegun = true;
     });
+  }
   return isBegun;
 }
 
+function beginOnNews(app: AppTx, stored: FollowedRule, kind: string, newest: number): boolean {
+  const { db } = app;
+  const { id, rule, seen } = stored;
+  const rows = sql(
+    db,
+    `SELECT id, kind, at, prospect_id AS prospectId, touch_id AS touchId, reply_id AS replyId, detail, cause_run AS causeRun
+     FROM happenings WHERE id > @seen AND kind = @kind AND prospect_id IS NOT NULL ORDER BY id LIMIT ${MOST_AT_ONCE}`,
+  ).all<Happened>({ seen, kind });
+  const begun = rows.filter(
+    (happened) =>
+      isMeant(db, rule.when, id, happened) &&
+      fits(app, stored, happened.prospectId) &&
+      begin(app, stored, { ...happened, occasion: `h ${happened.id}` }),
+  );
+  const to = rows.length === MOST_AT_ONCE ? (rows.at(-1)?.id ?? seen) : newest;
+  sql(db, "UPDATE rules SET seen_happening = max(seen_happening, @to) WHERE id = @id").run({ id, to });
+  return begun.length > 0;
+}
+
+function beginOnTime(app: AppTx, stored: FollowedRule, now: number): boolean {
+  const { db } = app;
+  const { id, rule, ownerId, lookedAt } = stored;
+  const zone =
+    sql(db, "SELECT time_zone AS zone FROM users WHERE id = @ownerId").get<{ zone: string }>({ ownerId })
+      ?.zone ?? "UTC";
+  const begun = timeHasCome(db, rule.when, lookedAt, now, zone).filter(
+    (come) => fits(app, stored, come.prospectId) && begin(app, stored, { ...come, causeRun: null }),
+  );
+  sql(db, "UPDATE rules SET looked_at = @now WHERE id = @id").run({ id, now });
+  return begun.length > 0;
+}
+
 /** As the rule's owner sees lists and sequences. */
-function fits(app: App, { ownerId, rule }: StoredRule, prospectId: number): boolean {
+function fits(app: App, { ownerId, rule }: FollowedRule, prospectId: number): boolean {
   const { db, clock } = app;
   const { where, values } = filterSql(filterSeenBy(app, ownerId, rule.filter), clock.now());
   return (
@@ -100,7 +108,7 @@ function fits(app: App, { ownerId, rule }: StoredRule, prospectId: number): bool
 /** Writes down that a rule runs for somebody, and when each act is due. False if it did so for this occasion before. */
 function begin(
   { db, clock }: AppTx,
-  { id, rule }: StoredRule,
+  { id, rule }: FollowedRule,
   { prospectId, occasion, causeRun }: { prospectId: number; occasion: string; causeRun: number | null },
 ): boolean {
   const cause =
@@ -161,24 +169,30 @@ interface DueAct {
 }
 
 /** Does what is due, in order for each run. Returns how many acts. */
-function carryDue(app: App): number {
-  const rules = new Map(allRules(app).map((rule) => [rule.id, rule]));
+function carryDue(app: App, followed: readonly FollowedRule[]): number {
+  const rules = new Map(followed.map((rule) => [rule.id, rule]));
   const due = sql(
     app.db,
     `SELECT a.id, a.run_id AS runId, a.nth, n.rule_id AS ruleId, coalesce(p.merged_into, n.prospect_id) AS prospectId
-     FROM rule_acts a JOIN rule_runs n ON n.id = a.run_id JOIN prospects p ON p.id = n.prospect_id
+     FROM rule_acts a JOIN rule_runs n ON n.id = a.run_id JOIN rules r ON r.id = n.rule_id AND r.state = 'on'
+       JOIN prospects p ON p.id = n.prospect_id
      WHERE a.state = 'due' AND a.due_at <= @now ORDER BY a.due_at, a.run_id, a.nth LIMIT ${MOST_AT_ONCE}`,
   ).all<DueAct>({ now: app.clock.now() });
   let acted = 0;
   for (const each of due) {
     const stored = rules.get(each.ruleId);
-    if (stored?.state === "on" && act(app, stored, each)) acted++;
+    if (!stored || !isOn(app, stored)) continue;
+    if (act(app, stored, each)) acted++;
   }
   return acted;
 }
 
+/** An act before may have had it hold. */
+const isOn = ({ db }: App, { id }: FollowedRule): boolean =>
+  sql(db, "SELECT 1 FROM rules WHERE id = @id AND state = 'on'").get({ id }) !== undefined;
+
 /** One act. False if the rule holds now. */
-function act(app: App, stored: StoredRule, due: DueAct): boolean {
+function act(app: App, stored: FollowedRule, due: DueAct): boolean {
   const user = userOf(app, stored.ownerId);
   const broken = user
     ? brokenness(app, stored.ownerId, stored.rule)
@@ -239,7 +253,7 @@ const userOf = ({ db }: App, id: number): User | undefined =>
   ).get<User>({ id });
 
 /** A rule that cannot act waits for a person: what it has in mind stays, and goes on once it is switched on again. */
-function hold(app: App, { id, name, ownerId }: StoredRule, because: string): void {
+function hold(app: App, { id, name, ownerId }: FollowedRule, because: string): void {
   transact(app, (app) => {
     sql(
       app.db,

@@ -30,7 +30,7 @@ const form = z.object({
   rule: ruleSchema,
 });
 
-export interface StoredRule {
+export interface FollowedRule {
   id: number;
   name: string;
   rule: Rule;
@@ -39,20 +39,39 @@ export interface StoredRule {
   state: "off" | "on" | "held";
   heldBecause: string | null;
   address: string | null;
+  /** How far it has looked at what happened, and at the time. */
+  seen: number;
+  lookedAt: number;
+}
+
+export interface StoredRule extends FollowedRule {
   /** Runs of the last 30 days. */
   runs: number;
 }
 
+const RULE = `SELECT r.id, r.name, r.definition, r.user_id AS ownerId, u.name AS owner, r.state, r.held_because AS heldBecause, r.address,
+    r.seen_happening AS seen, r.looked_at AS lookedAt`;
+type RuleRow = Omit<FollowedRule, "rule"> & { definition: string };
+const ruleOf = <Row extends RuleRow>({ definition, ...row }: Row) => ({
+  ...row,
+  rule: jsonOf(ruleSchema, definition),
+});
+
 export function allRules({ db, clock }: Pick<App, "db" | "clock">): StoredRule[] {
   return sql(
     db,
-    `SELECT r.id, r.name, r.definition, r.user_id AS ownerId, u.name AS owner, r.state, r.held_because AS heldBecause, r.address,
-       (SELECT count(*) FROM rule_runs n WHERE n.rule_id = r.id AND n.at >= @from) AS runs
+    `${RULE}, (SELECT count(*) FROM rule_runs n WHERE n.rule_id = r.id AND n.at >= @from) AS runs
      FROM rules r JOIN users u ON u.id = r.user_id ORDER BY r.id`,
   )
-    .all<Omit<StoredRule, "rule"> & { definition: string }>({ from: clock.now() - REHEARSED_DAYS * DAY })
-    .map(({ definition, ...row }) => ({ ...row, rule: jsonOf(ruleSchema, definition) }));
+    .all<RuleRow & { runs: number }>({ from: clock.now() - REHEARSED_DAYS * DAY })
+    .map(ruleOf);
 }
+
+/** Those that are on, as the engine follows them. */
+export const rulesOn = (db: Db): FollowedRule[] =>
+  sql(db, `${RULE} FROM rules r JOIN users u ON u.id = r.user_id WHERE r.state = 'on' ORDER BY r.id`)
+    .all<RuleRow>([])
+    .map(ruleOf);
 
 /** Every rule as somebody may see it: at its address whoever has it acts as its owner, so it is shown to those who may change it. */
 export const rulesSeenBy = (app: App, by: By): StoredRule[] =>
