@@ -20,17 +20,19 @@ interface Letter {
 
 /** Those that went and came with somebody, or (null) with everybody, the oldest first. */
 function* lettersWith(db: Db, prospectId: number | null): Generator<Letter> {
+  // Of one person by the index; of everybody from end to end.
+  const of = (column: string) => (prospectId === null ? "@prospectId IS NULL" : `${column} = @prospectId`);
   yield* db
     .prepare<{ prospectId: number | null }, Letter>(
       `SELECT 't' || t.id AS id, t.sent_at AS at, m.sender_name AS fromName, m.address AS fromAddress, t.recipient AS "to", t.subject, t.body AS text,
          t.markup, t.message_id AS messageId, t.in_reply_to AS inReplyTo
        FROM touches t JOIN mailboxes m ON m.id = t.mailbox_id
-       WHERE t.sent_at IS NOT NULL AND t.kind != 'test' AND (@prospectId IS NULL OR t.prospect_id = @prospectId)
+       WHERE t.sent_at IS NOT NULL AND t.kind != 'test' AND ${of("t.prospect_id")}
        UNION ALL
        SELECT 'r' || r.id, r.at, r.from_name, r.from_address, m.address, r.subject, r.text || iif(r.quoted = '', '', char(10, 10) || r.quoted), NULL,
          r.message_id, t.message_id
        FROM replies r JOIN mailboxes m ON m.id = r.mailbox_id LEFT JOIN touches t ON t.id = r.touch_id
-       WHERE r.prospect_id IS NOT NULL AND (@prospectId IS NULL OR r.prospect_id = @prospectId)
+       WHERE r.prospect_id IS NOT NULL AND ${of("r.prospect_id")}
        ORDER BY at, id`,
     )
     .iterate({ prospectId });
