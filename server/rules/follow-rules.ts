@@ -8,6 +8,7 @@ import type { User } from "../accounts/session.ts";
 import type { App, AppTx } from "../app.ts";
 import { newestHappening, renewListeners } from "../db/listeners.ts";
 import { sql, transact } from "../db/open.ts";
+import { openRecovery } from "../db/recoveries.ts";
 import { type Outcome, refused } from "../errors.ts";
 import { log } from "../log.ts";
 import { tell } from "../notices/write-notices.ts";
@@ -29,6 +30,8 @@ const MOST_ROUNDS = DEEPEST + 2;
 
 /** Returns when the next act is due; null for none. */
 export function followRules(app: App): number | null {
+  // Of a restored copy it is not known yet who answered since: nobody is silent, and nothing follows from that.
+  if (openRecovery(app.db)) return null;
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const rules = rulesOn(app.db);
     if (rules.length === 0) return null;

@@ -192,6 +192,17 @@ describe("a rule", () => {
     expect(saidOf(id)).toEqual(["given to Helga Lund", "given to Rui Abrantes", "given to Marta Quintela"]);
   });
 
+  it("does nothing while a restored copy does not know yet who answered since, and then what is left to do", () => {
+    const id = on("Won", rule({ kind: "stage", to: "won" }, { kind: "notify", userId: null, text: "x" }));
+    setStage(1, "won");
+    world.app.db.exec("INSERT INTO recoveries (reason, since, until) VALUES ('restored', 0, 1)");
+    expect(follow()).toBeNull();
+    expect(runsOf(world.app, id)).toEqual([]);
+    world.app.db.exec("UPDATE recoveries SET ended_at = 1");
+    follow();
+    expect(runsOf(world.app, id)).toHaveLength(1);
+  });
+
   it("sees lists as its owner does: one that a colleague keeps to themselves has nobody on it", () => {
     world.app.db.exec(`UPDATE lists SET owner_id = 2, sharing = 'mine' WHERE id = ${listId}`);
     const filter = JSON.stringify({

@@ -3,6 +3,7 @@
  * lane of its own; one that does not answer is tried less and less often with one happening at a time.
  */
 
+import { createHash } from "node:crypto";
 import { DAY } from "../../core/calendar.ts";
 import { retryAfter, TRIED_FOR, waitAfter } from "../../core/connections/retry.ts";
 import { isQuiet } from "../../core/notices/notices.ts";
@@ -226,10 +227,12 @@ interface Outcome {
   waits: number;
 }
 
-/** The id under which a receiver knows the same happening again. */
-const messageId = (happeningId: number) => `evt_${happeningId}`;
+/** The id under which a receiver knows the same happening again. After a restore the same number is another's: it says what is told, too. */
+const messageId = ({ happeningId, body }: Pick<Due, "happeningId" | "body">) =>
+  `evt_${happeningId}_${createHash("sha256").update(body).digest("base64url").slice(0, 12)}`;
 
-async function deliver(app: App, receiver: Receiver, { happeningId, body: payload }: Due): Promise<Outcome> {
+async function deliver(app: App, receiver: Receiver, due: Due): Promise<Outcome> {
+  const { body: payload } = due;
   const { config, key, clock } = app;
   const channel = channelOf(receiver.channel);
   const body =
@@ -245,7 +248,7 @@ async function deliver(app: App, receiver: Receiver, { happeningId, body: payloa
       method: "POST",
       headers: {
         "content-type": "application/json",
-        ...signedHeaders(messageId(happeningId), Math.floor(wall / 1_000), body, secrets),
+        ...signedHeaders(messageId(due), Math.floor(wall / 1_000), body, secrets),
       },
       ...{ body, patience: PATIENCE, mostBytes: MOST_ANSWER },
     });

@@ -126,6 +126,19 @@ it("what happens is told once, signed as the standard says, with the resources o
   expect(() => verifier.verify(body, stale as unknown as Record<string, string>)).toThrow();
 });
 
+it("a number that is given again after a restore is another id, since something else is told", async () => {
+  make();
+  setStage(1, "contacted");
+  await carry();
+  world.app.db.exec(
+    "DELETE FROM happenings; UPDATE sqlite_sequence SET seq = 0; UPDATE webhooks SET seen_happening = 0",
+  );
+  setStage(1, "won");
+  await carry();
+  expect(told().map(({ data }) => data.to)).toEqual(["contacted", "won"]);
+  expect(new Set(got.map(({ headers }) => headers["webhook-id"])).size).toBe(2);
+});
+
 it("nothing is kept while nobody listens, and of what was taken back nothing is told", async () => {
   setStage(1, "contacted");
   expect(rows(world, "SELECT * FROM happenings")).toEqual([]);
