@@ -116,7 +116,7 @@ export async function benchApi(): Promise<Figure> {
     return {
       bench: "api",
       ratio: Math.round((read / nothing) * 10) / 10,
-      limit: 15,
+      limit: 5,
       kind: "most",
       people: PEOPLE,
       nothingP95Ms: nothing,
