@@ -18,17 +18,18 @@ export const personKey = ({ id, createdAt }: { id: number; createdAt: number }):
 
 /** `who`: an address, or a `personKey`. */
 export function rememberErased({ db, key }: Keyed, who: string, now: number): void {
-  sql(db, "INSERT INTO erased_addresses (hash, at) VALUES (@hash, @now) ON CONFLICT DO NOTHING").run({
-    hash: addressHash(key, who),
-    now,
-  });
+  sql(
+    db,
+    `INSERT INTO erased_addresses (hash, at, newest_import) VALUES (@hash, @now, coalesce((SELECT max(id) FROM imports), 0))
+     ON CONFLICT DO NOTHING`,
+  ).run({ hash: addressHash(key, who), now });
 }
 
-/** A check that costs nothing as long as nobody was erased. */
-export function erasedCheck({ db, key }: Keyed): (email: string) => boolean {
+/** A check that costs nothing as long as nobody was erased. `sinceImport`: only those who were when this import's file was here. */
+export function erasedCheck({ db, key }: Keyed, sinceImport = 0): (email: string) => boolean {
   const hashes = new Set(
-    sql(db, "SELECT hash FROM erased_addresses")
-      .all<{ hash: string }>([])
+    sql(db, "SELECT hash FROM erased_addresses WHERE newest_import >= @sinceImport")
+      .all<{ hash: string }>({ sinceImport })
       .map((row) => row.hash),
   );
   return (email) => hashes.size > 0 && email !== "" && hashes.has(addressHash(key, email));

@@ -18,6 +18,7 @@ import { type Encoding, isEncoding } from "../../../core/prospects/encodings.ts"
 import { type ReadTable, readTable } from "../../../core/prospects/table.ts";
 import { readVcards } from "../../../core/prospects/vcard.ts";
 import type { App } from "../../app.ts";
+import { erasedCheck } from "../../db/erased.ts";
 import { sql } from "../../db/open.ts";
 
 const pathOf = ({ config }: App, importId: number) =>
@@ -59,20 +60,23 @@ export function dropFilesOfImports(app: App, importIds: readonly number[]): void
       rmSync(path, { force: true });
 }
 
-/** Deletes each kept file in which an address stands of which `isErased` says so; how many. It is read a piece at a time. */
-export async function dropFilesWith(
-  { config }: App,
-  isErased: (address: string) => boolean,
-): Promise<number> {
-  const folder = join(dirname(config.database), "uploads");
-  let dropped = 0;
+/**
+ * Deletes each kept file in which somebody stands who was erased after it came. One that came later is somebody's work: it
+ * is read, says whom it leaves out, and goes after its week. It is read a piece at a time.
+ */
+export async function dropFilesOfErased(app: App): Promise<void> {
+  const folder = join(dirname(app.config.database), "uploads");
   for (const name of existsSync(folder) ? readdirSync(folder) : []) {
-    if (!name.startsWith("import-") || !(await standsIn(join(folder, name), isErased))) continue;
-    rmSync(join(folder, name), { force: true });
-    dropped++;
+    const id = importOf(name);
+    if (id !== null && (await standsIn(join(folder, name), erasedCheck(app, id))))
+      rmSync(join(folder, name), { force: true });
   }
-  return dropped;
 }
+
+const importOf = (fileName: string): number | null => {
+  const id = fileName.match(/^import-(\d+)/)?.[1];
+  return id === undefined ? null : Number(id);
+};
 
 /** No address is longer (RFC 5321 4.5.3.1): so much of a piece is looked at once more with the next. */
 const LONGEST_ADDRESS = 320;
@@ -104,9 +108,8 @@ export function dropOldFiles({ config, db }: App, now = Date.now()): void {
   const state = sql(db, "SELECT state FROM imports WHERE id = @id");
   for (const name of existsSync(folder) ? readdirSync(folder) : []) {
     const path = join(folder, name);
-    const id = Number(name.match(/^import-(\d+)/)?.[1] ?? Number.NaN);
     const isOpen = ["columns", "ready", "looking", "importing"].includes(
-      state.get<{ state: string }>({ id })?.state ?? "",
+      state.get<{ state: string }>({ id: importOf(name) })?.state ?? "",
     );
     // The disk's time, not the demo's clock.
     if (!isOpen && now - statSync(path).mtimeMs > KEPT_MS) rmSync(path, { force: true });

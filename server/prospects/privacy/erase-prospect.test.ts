@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { keepStops, stopsFileOf } from "../../db/stops.ts";
 import { afterRestore } from "../../engine/after-restore.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
+import { uploadImport } from "../imports/upload-import.ts";
 import { eraseProspect } from "./erase-prospect.ts";
 import { KEPT, linesOf, OF_NOBODY, subjectOf } from "./kept-of-person.ts";
 import { personData } from "./person-data.ts";
@@ -76,6 +77,7 @@ function fill(): void {
       password_sealed, daily_limit, gap_least, gap_most, smtp_trouble, created_at)
       VALUES (1, 1, 'marta@own.example', 'Marta', 'h', 1, 'none', 'h', 1, 'none', 'm', '', 5, 1, 2, 'refused <${ADDRESS}>', 1);
     INSERT INTO imports (id, file_name, rows, added, known, refused, at, report) VALUES (1, 'fair.csv', 2, 2, 0, 0, 1, '${report}');
+    INSERT INTO imports (id, file_name, rows, added, known, refused, at) SELECT value, 'other.csv', 1, 1, 0, 0, 1 FROM json_each('[2,3,4]');
     INSERT INTO import_rows VALUES (1, 3, 'known', 1, '{"city":"Kumquat"}'), (1, 9, 'refused', NULL, 'old@quuxley.example: repeated'), (1, 10, 'flagged', 2, 'of Bo');
     INSERT INTO journeys (id, sequence_id, prospect_id, state, due_at, started_at, wait_detail, stop_detail) VALUES (1, 1, 1, 'active', 1, 1, 'kumquat', 'kumquat');
     INSERT INTO touches (id, kind, journey_id, step_id, prospect_id, mailbox_id, recipient, state, message_id, subject, body, markup, note, cc, refused_words, server_answer, in_reply_to, thread_references)
@@ -209,6 +211,16 @@ describe("a person who is erased for good", () => {
     expect([...MARKS, "金柑"].filter((mark) => bytes.includes(Buffer.from(mark).toString("latin1")))).toEqual(
       [],
     );
+  });
+
+  it("stays in a file that is brought afterwards, until it was looked through: it says whom it leaves out", async () => {
+    fill();
+    erase();
+    const bytes = Buffer.from(`email\n${ADDRESS}\n`);
+    expect(uploadImport(world.app, null, { name: "later.csv", bytes })).toMatchObject({ ok: true, value: 5 });
+    expect(await sweepTraces(world.app)).toBe(true);
+    expect(existsSync(upload("import-2"))).toBe(false);
+    expect(existsSync(upload("import-5"))).toBe(true);
   });
 
   it("is erased again in a restored copy, with an address or without", () => {

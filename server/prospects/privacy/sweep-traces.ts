@@ -5,10 +5,9 @@
  */
 import { setTimeout as pause } from "node:timers/promises";
 import type { App } from "../../app.ts";
-import { erasedCheck } from "../../db/erased.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { readSetting, writeSetting } from "../../db/settings.ts";
-import { dropFilesWith } from "../imports/import-file.ts";
+import { dropFilesOfErased } from "../imports/import-file.ts";
 
 /** How many erasures the last whole sweep knew of. */
 const SWEPT = "traces_swept";
@@ -20,7 +19,7 @@ export async function sweepTraces(app: App): Promise<boolean> {
     [],
   ) ?? { erased: 0 };
   if (Number(readSetting(db, SWEPT) ?? 0) === erased) return true;
-  await dropFilesWith(app, erasedCheck(app));
+  await dropFilesOfErased(app);
   for (const index of ["message_words", "message_pieces"]) await mergeIndex(db, index);
   const [log] = db.pragma("wal_checkpoint(TRUNCATE)") as { busy: number }[];
   if (log?.busy !== 0) return false;
