@@ -25,6 +25,7 @@ const SERVER_ROOMS = [
   "desk",
   "resources",
   "webhooks",
+  "crm",
   "rules",
   "engine",
   "api",

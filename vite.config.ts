@@ -21,6 +21,7 @@ const PROGRAMS = [
   "standins/directory/main",
   "standins/assistant/main",
   "standins/receiver/main",
+  "standins/crm/main",
   "demo/main",
 ];
 

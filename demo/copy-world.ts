@@ -11,7 +11,7 @@ export interface Place {
   ports: Ports;
 }
 
-const DATABASES = ["demo.db", "standin.db", "social.db"];
+const DATABASES = ["demo.db", "standin.db", "social.db", "crm.db"];
 
 /** Copies a world that nobody runs at present, and moves what it says of its own servers to the new place. */
 export async function copyWorld(from: Place, to: Place): Promise<void> {
@@ -34,7 +34,13 @@ export async function copyWorld(from: Place, to: Place): Promise<void> {
   app
     .prepare("UPDATE webhooks SET url = replace(url, @was, @is)")
     .run({ was: `:${from.ports.receiver}`, is: `:${to.ports.receiver}` });
+  app
+    .prepare("UPDATE crms SET url = replace(url, @was, @is)")
+    .run({ was: `:${from.ports.crm}`, is: `:${to.ports.crm}` });
   app.close();
+  const crm = new Database(join(to.folder, "crm.db"));
+  crm.prepare("UPDATE hooks SET url = replace(url, @was, @is)").run({ was: from.url, is: to.url });
+  crm.close();
   const recipients = new Database(join(to.folder, "standin.db"));
   recipients.prepare("UPDATE account SET imap_port = imap_port + @by").run({ by });
   // The links of the emails that they still have to act on.

@@ -29,6 +29,7 @@ const env = {
   SAUDADE_DEMO: "1",
   SAUDADE_STANDIN: `http://127.0.0.1:${ports.http}`,
   SAUDADE_SOCIAL_STANDIN: `http://127.0.0.1:${ports.social}`,
+  SAUDADE_CRM_STANDIN: `http://127.0.0.1:${ports.crm}`,
   SAUDADE_DNS: `127.0.0.1:${ports.dns}`,
   SAUDADE_MX_PORT: String(ports.exchanger),
   SAUDADE_DIRECTORY: `http://127.0.0.1:${ports.directory}`,
@@ -150,6 +151,8 @@ try {
       DIRECTORY_PORT: String(ports.directory),
       ASSISTANT_PORT: String(ports.assistant),
       RECEIVER_PORT: String(ports.receiver),
+      CRM_PORT: String(ports.crm),
+      CRM_STATE: join(folder, "crm.db"),
     }),
     start("web server", "server/web/main.ts"),
   ]);

@@ -15,8 +15,9 @@ export function portsFrom(first: number) {
     social: others + 4,
     /** Another program that is told of things. */
     receiver: others + 5,
+    crm: others + 6,
     /** Of the mailbox that is not added yet. */
-    newImap: others + 6,
+    newImap: others + 7,
   };
 }
 export type Ports = ReturnType<typeof portsFrom>;

@@ -27,6 +27,8 @@ const environment = z.object({
   SAUDADE_STANDIN: z.url().optional(),
   /** The social network's stand-in, in the demo: its clock moves along. */
   SAUDADE_SOCIAL_STANDIN: z.url().optional(),
+  /** The CRM's stand-in, in the demo: its clock moves along. */
+  SAUDADE_CRM_STANDIN: z.url().optional(),
   /** A DNS server as "127.0.0.1:53"; the machine's own without it. */
   SAUDADE_DNS: z
     .string()
@@ -61,6 +63,7 @@ export interface Config {
   demo: boolean;
   standin: string | null;
   socialStandin: string | null;
+  crmStandin: string | null;
   dns: string | null;
   mxPort: number;
   /** Hosts inside the network that may be asked; "*" for all. */
@@ -97,6 +100,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     demo: values.SAUDADE_DEMO === "1",
     standin: values.SAUDADE_STANDIN ?? null,
     socialStandin: values.SAUDADE_SOCIAL_STANDIN ?? null,
+    crmStandin: values.SAUDADE_CRM_STANDIN ?? null,
     dns: values.SAUDADE_DNS ?? null,
     mxPort: values.SAUDADE_MX_PORT,
     inside:

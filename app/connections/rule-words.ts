@@ -14,6 +14,7 @@ export const WHEN_WORDS: Record<WhenKind, string> = {
   clicked: "somebody follows a link",
   booked: "a call is booked",
   missed: "somebody does not come to a call",
+  deal: "a deal comes to a stage in the CRM",
   silent: "somebody is silent for days",
   date: "a date comes near",
   called: "another program calls it",
@@ -31,6 +32,7 @@ export const ACT_WORDS: Record<ActKind, string> = {
   remind: "put an errand or a call on Today",
   notify: "tell a colleague",
   mail: "email a colleague",
+  deal: "make a deal in the CRM, or move it",
   webhook: "tell a webhook or a chat channel",
 };
 
@@ -67,6 +69,10 @@ export function whenSentence(when: When, names: Names): string {
       return when.contains === ""
         ? "When somebody follows a link"
         : `When somebody follows a link with “${when.contains}”`;
+    case "deal":
+      return when.to === ""
+        ? "When a deal moves on in the CRM"
+        : `When a deal comes to “${when.to}” in the CRM`;
     case "silent":
       return `When somebody is silent for ${when.days} ${when.days === 1 ? "day" : "days"}`;
     case "date":
@@ -92,6 +98,8 @@ function actWords(act: Act, names: Names): string {
       return `give them to ${act.userIds.map((id) => named(names.users, id)).join(", ") || "…"}${act.userIds.length > 1 ? " by turns" : ""}`;
     case "list":
       return `${act.isOn ? "put them on" : "take them off"} ${named(names.lists, act.listId)}`;
+    case "deal":
+      return act.stage === "" ? ACT_WORDS.deal : `make a deal at “${act.stage}” in the CRM, or move it there`;
     case "remind":
       return act.what === "call" ? "ask for a call" : "put an errand on Today";
     case "notify":

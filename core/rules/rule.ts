@@ -27,6 +27,8 @@ export const whenSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("clicked"), contains: z.string().max(200).default("") }),
   z.object({ kind: z.literal("booked") }),
   z.object({ kind: z.literal("missed") }),
+  /** A deal of theirs came to a stage in the CRM, by its name there; "": to any. */
+  z.object({ kind: z.literal("deal"), to: z.string().trim().max(60).default("") }),
   /** No answer so many days after the last email that was sent. */
   z.object({ kind: z.literal("silent"), days: z.number().int().min(1).max(365) }),
   /** A field with a date (2026-06-30): so many days before it; less than 0: after. */
@@ -75,6 +77,12 @@ const actSchema = z.discriminatedUnion("kind", [
   /** `userId` null: whoever the person belongs to. */
   z.object({ kind: z.literal("notify"), userId: id.nullable(), text: text(300) }),
   z.object({ kind: z.literal("mail"), userId: id.nullable(), subject: text(200), body: text(5_000) }),
+  /** Made in the CRM, or moved to this stage (its name there) where there is one. */
+  z.object({
+    kind: z.literal("deal"),
+    name: text(200),
+    stage: z.string().trim().min(1, "Choose a stage.").max(60),
+  }),
   /** `text`: what a chat channel reads; "" for the rule's name. */
   z.object({
     kind: z.literal("webhook"),

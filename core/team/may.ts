@@ -234,6 +234,11 @@ const TABLE = {
     who: "owners",
     does: "change, switch, call or remove a rule, and take back what it did",
   },
+  "crm.change": {
+    of: "team",
+    who: "managers",
+    does: "connect the CRM, say what goes which way, switch it, and decide what it asks",
+  },
   "archive.make": { of: "team", who: "managers", does: "take everything along in one archive" },
   "users.change": {
     of: "team",

@@ -8,7 +8,8 @@ export type RuleHappening =
   | "list.added"
   | "prospect.field_changed"
   | "prospect.owner_changed"
-  | "rule.called";
+  | "rule.called"
+  | "deal.moved";
 
 /** Follows from what is switched on. */
 export function renewListeners(db: Db): void {
@@ -16,7 +17,8 @@ export function renewListeners(db: Db): void {
   sql(
     db,
     `INSERT OR IGNORE INTO listeners SELECT DISTINCT k.value FROM
-       (SELECT kinds FROM webhooks WHERE state = 'on' UNION ALL SELECT kinds FROM rules WHERE state = 'on') l, json_each(l.kinds) k`,
+       (SELECT kinds FROM webhooks WHERE state = 'on' UNION ALL SELECT kinds FROM rules WHERE state = 'on'
+        UNION ALL SELECT kinds FROM crms WHERE state = 'on') l, json_each(l.kinds) k`,
   ).run([]);
 }
 

@@ -23,7 +23,7 @@ type StandinClock = z.infer<typeof standinClock>;
  * come into inboxes by now (undefined where real servers hold them).
  */
 export async function moveStandin({ config }: App, now: number, runs: boolean): Promise<StandinClock> {
-  const urls = [config.standin, config.socialStandin].filter((url) => url !== null);
+  const urls = [config.standin, config.socialStandin, config.crmStandin].filter((url) => url !== null);
   const said = await Promise.all(urls.map((url) => moveOne(url, now, runs)));
   const times = said.map(({ next }) => next).filter((at) => at !== null);
   return {

@@ -41,6 +41,9 @@ const REFUSALS: Record<string, string> = {
   unsupported_grant_type: "it takes no refresh tokens (unsupported_grant_type).",
 };
 
+/** The provider did not say no: it was not reached, or answered as none does. */
+export class TokenUnreached extends AppError {}
+
 /** Changes a refresh token into access (RFC 6749 6). Throws `token_refused` with the provider's words. */
 export async function fetchAccess(
   config: Pick<Config, "demo" | "inside">,
@@ -79,12 +82,12 @@ export async function fetchAccess(
     };
   } catch (error) {
     const { host } = new URL(source.tokenUrl);
-    if (error instanceof NoAnswer) throw new AppError("token_refused", error.message);
+    if (error instanceof NoAnswer) throw new TokenUnreached("token_refused", error.message);
+    if (!(error instanceof oauth.ResponseBodyError))
+      throw new TokenUnreached("token_refused", `${host} does not answer as a provider of tokens does.`);
     throw new AppError(
       "token_refused",
-      error instanceof oauth.ResponseBodyError
-        ? `${host}: ${REFUSALS[error.error] ?? "it refuses, and gives no reason that is agreed on."}`
-        : `${host} does not answer as a provider of tokens does.`,
+      `${host}: ${REFUSALS[error.error] ?? "it refuses, and gives no reason that is agreed on."}`,
     );
   }
 }

@@ -7,6 +7,7 @@ import { type LookupAddress, lookup } from "node:dns";
 import { type ClientRequest, request as httpRequest, type IncomingHttpHeaders } from "node:http";
 import { request as httpsRequest } from "node:https";
 import { isIP } from "node:net";
+import { z } from "zod";
 import type { Config } from "../config.ts";
 import { leadsInside } from "./inside.ts";
 
@@ -14,7 +15,7 @@ const MB = 1024 * 1024;
 const MOST_REDIRECTS = 3;
 
 export interface Question {
-  method?: "GET" | "POST";
+  method?: "GET" | "POST" | "PATCH" | "DELETE";
   headers?: Record<string, string>;
   body?: string;
   /** The whole of it, redirects included, in milliseconds. */
@@ -61,6 +62,27 @@ export function mayBeInside(
 ): boolean {
   return demo || inside.includes("*") || inside.includes(hostname) || inside.includes(host);
 }
+
+/** Whether a typed address says itself that it leads inside, where it may not; what a name leads to is looked at when it is asked. */
+export function isRefusedInside(config: Pick<Config, "demo" | "inside">, url: URL): boolean {
+  const host = url.hostname.replace(/^\[|\]$/g, "");
+  const isInside = (isIP(host) !== 0 && leadsInside(host)) || /^(localhost|.*\.localhost)$/i.test(host);
+  return isInside && !mayBeInside(config, url);
+}
+
+/** An address of another program, as it is typed. */
+export const addressSchema = z
+  .string()
+  .trim()
+  .max(1_000)
+  .refine(
+    (text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol),
+    "Type an address with https://.",
+  )
+  .refine(
+    (text) => !URL.canParse(text) || new URL(text).username === "",
+    "Leave user names out of the address.",
+  );
 
 /** Throws `NoAnswer`; a status of any kind is an answer. */
 export async function askOutside(

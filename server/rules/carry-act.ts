@@ -7,6 +7,8 @@ import { renderMerge } from "../../core/writing/merge.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { AppTx } from "../app.ts";
+import { crmOf } from "../crm/crm.ts";
+import { askDeal } from "../crm/news.ts";
 import { sql } from "../db/open.ts";
 import { fullName, type Prospect, prospectById, prospectValues } from "../db/prospects.ts";
 import { queueServiceMail } from "../db/service-mails.ts";
@@ -28,6 +30,8 @@ export interface Acted {
 }
 
 interface About {
+  runId: number;
+  nth: number;
   ruleId: number;
   ruleName: string;
   prospectId: number;
@@ -107,6 +111,19 @@ export function carryAct(app: AppTx, about: About, act: Act): Outcome<Acted> {
     }
     case "mail":
       return mail(app, about, person, act);
+    case "deal": {
+      const crm = crmOf(app);
+      if (crm?.state !== "on") return refused({ form: "No CRM is kept in step at present." });
+      const no = mayNot(app, user.id, "prospect.change", prospectId);
+      if (no) return no;
+      askDeal(app, crm, {
+        prospectId,
+        name: act.name,
+        stage: act.stage,
+        cause: `run ${about.runId} ${about.nth}`,
+      });
+      return done({ said: `a deal at “${act.stage}” asked of ${crm.name}`, undo: null });
+    }
     case "webhook": {
       const no = mayNot(app, user.id, "webhook.change", act.webhookId);
       if (no) return no;
@@ -170,14 +187,14 @@ function move(
 /** By turns: whoever was given somebody longest ago, of those who are still here. */
 function nextInTurn(
   { db }: AppTx,
-  { ruleId }: About,
+  { ruleId, nth }: About,
   userIds: readonly number[],
 ): { id: number; name: string } | undefined {
   const given =
     sql(
       db,
-      "SELECT count(*) AS count FROM rule_acts a JOIN rule_runs r ON r.id = a.run_id WHERE r.rule_id = @ruleId AND a.said LIKE 'given to %'",
-    ).get<{ count: number }>({ ruleId })?.count ?? 0;
+      "SELECT count(*) AS count FROM rule_acts a JOIN rule_runs r ON r.id = a.run_id WHERE r.rule_id = @ruleId AND a.nth = @nth AND a.state = 'done'",
+    ).get<{ count: number }>({ ruleId, nth })?.count ?? 0;
   const here = sql(
     db,
     `SELECT u.id, u.name FROM json_each(@ids) i JOIN users u ON u.id = i.value WHERE u.removed_at IS NULL ORDER BY i.key`,

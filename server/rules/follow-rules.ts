@@ -211,7 +211,14 @@ function act(app: App, stored: FollowedRule, due: DueAct): boolean {
       const before = newestHappening(db);
       const step = stored.rule.steps[due.nth];
       if (!step) return refused({ form: "The rule has no such act any more." });
-      const about = { ruleId: stored.id, ruleName: stored.name, prospectId: due.prospectId, user };
+      const about = {
+        runId: due.runId,
+        nth: due.nth,
+        ruleId: stored.id,
+        ruleName: stored.name,
+        prospectId: due.prospectId,
+        user,
+      };
       const done = carryAct(app, about, step.act);
       if (!done.ok) return done;
       sql(db, "UPDATE happenings SET cause_run = @run WHERE id > @before").run({ run: due.runId, before });

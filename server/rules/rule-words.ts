@@ -39,6 +39,8 @@ export function becauseOf(db: Db, when: When): string {
       return `they were silent for ${when.days} ${when.days === 1 ? "day" : "days"}`;
     case "date":
       return `“${when.field.replace(/^custom:/, "")}” is ${when.days === 0 ? "today" : when.days > 0 ? `in ${when.days} days` : `${-when.days} days ago`}`;
+    case "deal":
+      return when.to === "" ? "their deal moved on in the CRM" : `their deal came to “${when.to}” in the CRM`;
     case "called":
       return "another program called it";
   }

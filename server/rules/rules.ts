@@ -6,6 +6,7 @@ import { type Act, type Rule, ruleSchema, type When } from "../../core/rules/rul
 import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
 import type { App, AppTx } from "../app.ts";
+import { crmOf } from "../crm/crm.ts";
 import { jsonOf } from "../db/json.ts";
 import { newestHappening, noteHappening, renewListeners } from "../db/listeners.ts";
 import { nameSql } from "../db/names.ts";
@@ -172,6 +173,8 @@ function actBroken(app: App, ownerId: number, act: Act): ReturnType<typeof mayNo
       return act.field === "email"
         ? refused({ form: "An address belongs to one person: no rule sets it." })
         : null;
+    case "deal":
+      return crmOf(app) ? null : refused({ form: "No CRM is connected in which a deal could be made." });
     case "stop":
     case "stage":
     case "remind":
@@ -403,6 +406,8 @@ export interface RuleChoices {
   lists: { id: number; name: string }[];
   users: { id: number; name: string }[];
   webhooks: { id: number; name: string }[];
+  /** The stages of deals in the CRM; none without one. */
+  dealStages: string[];
 }
 
 /** What a rule of somebody's can name, besides sequences and fields. */
@@ -421,5 +426,6 @@ export function ruleChoices(app: App, by: number): RuleChoices {
     lists: named(app.db, "lists").filter(({ id }) => !hidden.has(id)),
     users: named(app.db, "users"),
     webhooks: named(app.db, "webhooks").filter(({ id }) => mayNot(app, by, "webhook.change", id) === null),
+    dealStages: crmOf(app)?.choices.stages.map(({ name }) => name) ?? [],
   };
 }

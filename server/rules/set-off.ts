@@ -21,6 +21,7 @@ export const LISTENS_FOR: Record<WhenKind, Listened | null> = {
   silent: null,
   date: null,
   called: "rule.called",
+  deal: "deal.moved",
 };
 
 export interface Happened {
@@ -66,6 +67,8 @@ export function isMeant(db: Db, when: When, ruleId: number, { detail, touchId, r
       return (detail ?? "").toLowerCase().includes(when.contains.toLowerCase());
     case "called":
       return Number(detail) === ruleId;
+    case "deal":
+      return when.to === "" || (changed().to ?? "").toLowerCase() === when.to.toLowerCase();
     case "owner":
     case "answered":
     case "booked":
@@ -175,6 +178,7 @@ export function historyOf(when: When): { query: string; values: Record<string, s
     case "silent":
     case "date":
     case "called":
+    case "deal":
       return null;
   }
 }

@@ -211,14 +211,16 @@ export function mailboxTrouble(db: Db, user: User) {
     }));
 }
 
-/** Rules and webhooks that were stopped by themselves, and why. */
+/** Rules, webhooks and the CRM that were stopped by themselves, and why. */
 export function stoppedConnections(db: Db, user: User): { title: string; because: string; path: string }[] {
   return sql(
     db,
     `SELECT 'The rule “' || name || '” holds' AS title, held_because AS because, '/connections/rules/' || id AS path
      FROM rules WHERE state = 'held' AND (@everybody OR user_id = @userId)
      UNION ALL SELECT 'The webhook “' || name || '” was switched off', off_because, '/connections/webhooks/' || id
-     FROM webhooks WHERE off_because IS NOT NULL AND (@everybody OR user_id = @userId)`,
+     FROM webhooks WHERE off_because IS NOT NULL AND (@everybody OR user_id = @userId)
+     UNION ALL SELECT name || ' is not kept in step any more', held_because, '/connections/crm'
+     FROM crms WHERE state = 'held' AND (@everybody OR user_id = @userId)`,
   ).all<{ title: string; because: string; path: string }>(whose(user));
 }
 

@@ -1,5 +1,4 @@
 /** Webhooks: which happenings are told to which address, and what came of it. */
-import { isIP } from "node:net";
 import { z } from "zod";
 import { DAY } from "../../core/calendar.ts";
 import { type Channel, channelSchema } from "../../core/connections/channel.ts";
@@ -11,8 +10,7 @@ import { jsonOf } from "../db/json.ts";
 import { newestHappening, renewListeners } from "../db/listeners.ts";
 import { type Db, sql, transact } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
-import { mayBeInside } from "../outside/ask.ts";
-import { leadsInside } from "../outside/inside.ts";
+import { addressSchema, isRefusedInside } from "../outside/ask.ts";
 import { seal } from "../secrets.ts";
 import { type Payload, rulePayload, testPayload } from "./payload.ts";
 import { newSecret } from "./sign.ts";
@@ -24,18 +22,7 @@ const OVERLAP = DAY;
 const kindsSchema = z.array(z.enum(HAPPENING_KINDS));
 const webhookForm = z.object({
   name: z.string().trim().min(1, "Name it after the program that listens.").max(60),
-  url: z
-    .string()
-    .trim()
-    .max(1_000)
-    .refine(
-      (text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol),
-      "Type an address with https://.",
-    )
-    .refine(
-      (text) => !URL.canParse(text) || new URL(text).username === "",
-      "Leave user names out of the address.",
-    ),
+  url: addressSchema,
   kinds: kindsSchema.min(1, "Choose what it is told of."),
   filter: z
     .string()
@@ -121,14 +108,10 @@ export function makeWebhook(app: App, by: number, input: unknown): Outcome<{ id:
   });
 }
 
-/** An address that says itself that it leads inside is refused here; what a name leads to is looked at when it is asked. */
 function readForm({ config }: App, input: unknown): Outcome<z.infer<typeof webhookForm>> {
   const read = webhookForm.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const url = new URL(read.data.url);
-  const host = url.hostname.replace(/^\[|\]$/g, "");
-  const isInside = (isIP(host) !== 0 && leadsInside(host)) || /^(localhost|.*\.localhost)$/i.test(host);
-  if (isInside && !mayBeInside(config, url))
+  if (isRefusedInside(config, new URL(read.data.url)))
     return refused({
       url: "This address leads inside this network, where nothing is told. Whoever runs the installation can allow it (SAUDADE_INSIDE).",
     });

@@ -1,5 +1,6 @@
 /** The worker's process: does the jobs that would take a page too long. */
 import { openApp } from "../app.ts";
+import { CrmCarrier } from "../crm/carry.ts";
 import { copyIsDue, newestCopyAt, nightlyCopy } from "../db/backup.ts";
 import { noteFailure } from "../db/failures.ts";
 import {
@@ -177,10 +178,12 @@ const SWEEP_TOLD_EVERY = 60_000;
 
 async function keepTelling(): Promise<void> {
   const carrier = new Carrier(app, (error) => noteFailure(app.db, "outside", "webhooks", error));
+  const crm = new CrmCarrier(app, (error) => noteFailure(app.db, "outside", "crm", error));
   let sweptAt = 0;
   for (;;) {
     try {
       await carrier.look();
+      crm.look();
       if (Date.now() - sweptAt > SWEEP_TOLD_EVERY) {
         sweptAt = Date.now();
         sweepHappenings(app);

@@ -39,7 +39,8 @@ import { useAction, useQuestion } from "../../components/use-action";
 import { count, dayTime, when as whenWords } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
-import { newStep, StepFields, WhenFields } from "../rule-fields";
+import { newStep, StepFields } from "../step-fields";
+import { WhenFields } from "../when-fields";
 import type { Route } from "./+types/rule";
 import { RULE_STATES } from "./rules";
 

@@ -58,6 +58,31 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     given: { as: "newsForOtherPrograms", columns: "kind, at, payload" },
     erase: "delete",
   },
+  crm_outbox: {
+    where: `${among("prospect_id", "ids")} OR ${mentions("body", "addresses")}`,
+    given: { as: "toldToTheCrm", columns: "kind, body, at" },
+    erase: "delete",
+  },
+  crm_conflicts: {
+    where: `link_id IN (SELECT id FROM crm_links WHERE ${among("prospect_id", "ids")})`,
+    given: { as: "differencesToTheCrm", columns: "field, here, there" },
+    erase: "delete",
+  },
+  crm_deals: {
+    where: among("prospect_id", "ids"),
+    given: { as: "dealsInTheCrm", columns: "name, stage, value" },
+    erase: "delete",
+  },
+  // Their number there stays until somebody has said whether they are to go there, too.
+  crm_links: {
+    where: `${among("prospect_id", "ids")} OR ${mentions("there", "addresses")}`,
+    given: { as: "inTheCrm", columns: "there_id, there" },
+    erase: {
+      ...{ prospect_id: "NULL", base: "NULL", there: "'{}'", is_dirty: "0" },
+      state: "iif(kind = 'person' AND state = 'linked', 'gone_here', state)",
+    },
+    keeps: ["kind", "there_id", "company_there"],
+  },
   rule_acts: {
     where: `run_id IN (SELECT id FROM rule_runs WHERE ${among("prospect_id", "ids")}) OR ${mentions("said", "names")} OR ${mentions("said", "addresses")}`,
     given: { as: "doneByRules", columns: "said, acted_at" },
@@ -418,6 +443,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "targets",
       "rules",
       "webhooks",
+      "crms",
     ].map((table) => [table, "What the team wrote and set."]),
   ),
   drifts_seen: "Weeks in which a mailbox changed.",

@@ -1,41 +1,23 @@
-/** The parts of a rule as they are written: what sets it off, and each act with its time. */
+/** One act of a rule and its time, as they are written. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
-import { STAGE_NAMES, STAGES, type Stage } from "../../core/prospects/stages";
-import type { Act, ActKind, RuleStep, When, WhenKind } from "../../core/rules/rule";
+import type { Act, ActKind, RuleStep } from "../../core/rules/rule";
 import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
 import { Tick } from "../components/tick";
-import { ACT_WORDS, type Names, WHEN_WORDS } from "./rule-words";
-
-export interface RuleNames extends Names {
-  sequences: readonly { id: number; name: string; steps: readonly { id: string; name: string }[] }[];
-  webhooks: readonly { id: number; name: string }[];
-  fields: readonly { name: string; words: string }[];
-}
-
-/** A place that is not filled in yet stands as 0, which no saved rule has. */
-const BEGINNINGS: Record<WhenKind, When> = {
-  form: { kind: "form", listId: 0 },
-  listed: { kind: "listed", listId: 0 },
-  stage: { kind: "stage", to: "won" },
-  field: { kind: "field", field: "city", to: "" },
-  owner: { kind: "owner" },
-  label: { kind: "label", label: "interested" },
-  answered: { kind: "answered" },
-  opened: { kind: "opened", times: 3 },
-  clicked: { kind: "clicked", contains: "" },
-  booked: { kind: "booked" },
-  missed: { kind: "missed" },
-  silent: { kind: "silent", days: 7 },
-  date: { kind: "date", field: "city", days: 14 },
-  called: {
-    kind: "called",
-    list: "",
-    mapping: { email: "email", firstName: "first_name", lastName: "last_name" },
-  },
-};
+import {
+  DealStageSelect,
+  FieldSelect,
+  ListSelect,
+  line,
+  narrow,
+  options,
+  type RuleNames,
+  StageSelect,
+  whole,
+  wide,
+} from "./rule-choices";
+import { ACT_WORDS } from "./rule-words";
 
 const ACTS: Record<ActKind, Act> = {
   start: { kind: "start", sequenceId: 0 },
@@ -48,208 +30,11 @@ const ACTS: Record<ActKind, Act> = {
   remind: { kind: "remind", what: "errand", text: "", inDays: 0 },
   notify: { kind: "notify", userId: null, text: "" },
   mail: { kind: "mail", userId: null, subject: "", body: "" },
+  deal: { kind: "deal", name: "{{company}}", stage: "" },
   webhook: { kind: "webhook", webhookId: 0, text: "" },
 };
 
 export const newStep = (): RuleStep => ({ after: { kind: "now" }, act: ACTS.start });
-
-const CHOOSE = ["0", "Choose …"] as const;
-const options = (all: readonly { id: number; name: string }[]) => [
-  CHOOSE,
-  ...all.map(({ id, name }) => [String(id), name] as const),
-];
-const stages = STAGES.map((stage) => [stage, STAGE_NAMES[stage]] as const);
-const whole = (text: string) => Math.trunc(Number(text)) || 0;
-
-const line = {
-  display: "flex",
-  gap: 1.25,
-  flexWrap: "wrap",
-  alignItems: "flex-start",
-  "& > *": { minWidth: 0 },
-} as const;
-const wide = { flex: "1 1 240px", maxWidth: 420 } as const;
-const narrow = { flex: "0 0 auto", width: 130 } as const;
-
-export function WhenFields({
-  when,
-  names,
-  onChange,
-}: {
-  when: When;
-  names: RuleNames;
-  onChange: (when: When) => void;
-}) {
-  return (
-    <Box sx={line}>
-      <PlainSelect
-        aria-label="When"
-        value={when.kind}
-        options={Object.entries(WHEN_WORDS)}
-        onChange={(kind) => onChange(BEGINNINGS[kind as WhenKind])}
-        sx={wide}
-      />
-      <WhenDetail when={when} names={names} onChange={onChange} />
-    </Box>
-  );
-}
-
-function WhenDetail({
-  when,
-  names,
-  onChange,
-}: {
-  when: When;
-  names: RuleNames;
-  onChange: (when: When) => void;
-}) {
-  switch (when.kind) {
-    case "form":
-    case "listed":
-      return (
-        <PlainSelect
-          aria-label="Which list"
-          value={String(when.listId)}
-          options={options(names.lists)}
-          onChange={(id) => onChange({ ...when, listId: Number(id) })}
-          sx={wide}
-        />
-      );
-    case "stage":
-      return (
-        <PlainSelect
-          aria-label="Which stage"
-          value={when.to}
-          options={stages}
-          onChange={(to) => onChange({ ...when, to: to as Stage })}
-          sx={wide}
-        />
-      );
-    case "field":
-      return (
-        <>
-          <FieldSelect names={names} value={when.field} onChange={(field) => onChange({ ...when, field })} />
-          <PlainTextField
-            label="To what; empty for anything"
-            value={when.to}
-            onChange={({ target }) => onChange({ ...when, to: target.value })}
-            sx={wide}
-          />
-        </>
-      );
-    case "label":
-      return (
-        <PlainSelect
-          aria-label="Which label"
-          value={when.label}
-          options={names.labels.map(({ code, name }) => [code, name] as const)}
-          onChange={(label) => onChange({ ...when, label })}
-          sx={wide}
-        />
-      );
-    case "opened":
-      return (
-        <PlainSelect
-          aria-label="How often"
-          value={String(when.times)}
-          options={[1, 2, 3, 4, 5].map(
-            (times) => [String(times), times === 1 ? "once" : `${times} times`] as const,
-          )}
-          onChange={(times) => onChange({ ...when, times: Number(times) })}
-          sx={narrow}
-        />
-      );
-    case "clicked":
-      return (
-        <PlainTextField
-          label="A part of its address; empty for any"
-          value={when.contains}
-          onChange={({ target }) => onChange({ ...when, contains: target.value })}
-          sx={wide}
-        />
-      );
-    case "silent":
-      return (
-        <PlainTextField
-          label="Days"
-          type="number"
-          value={String(when.days)}
-          onChange={({ target }) => onChange({ ...when, days: whole(target.value) })}
-          sx={narrow}
-        />
-      );
-    case "date":
-      return (
-        <>
-          <FieldSelect names={names} value={when.field} onChange={(field) => onChange({ ...when, field })} />
-          <PlainTextField
-            label="Days before; −7: after"
-            type="number"
-            value={String(when.days)}
-            onChange={({ target }) => onChange({ ...when, days: whole(target.value) })}
-            sx={{ ...narrow, width: 180 }}
-          />
-        </>
-      );
-    case "called":
-      return (
-        <>
-          <PlainTextField
-            label="List for who is new"
-            value={when.list}
-            onChange={({ target }) => onChange({ ...when, list: target.value })}
-            sx={wide}
-          />
-          <Box sx={{ flex: "1 1 100%" }}>
-            <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
-              Where each field stands in the JSON that it sends, as “contact.email”.
-            </Typography>
-            <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}>
-              {["email", "firstName", "lastName", "company", "title", "phone"].map((field) => (
-                <PlainTextField
-                  key={field}
-                  label={names.fields.find(({ name }) => name === field)?.words ?? field}
-                  value={when.mapping[field] ?? ""}
-                  onChange={({ target }) => {
-                    const { [field]: _, ...others } = when.mapping;
-                    onChange({
-                      ...when,
-                      mapping: target.value === "" ? others : { ...others, [field]: target.value },
-                    });
-                  }}
-                />
-              ))}
-            </Box>
-          </Box>
-        </>
-      );
-    default:
-      return null;
-  }
-}
-
-const FieldSelect = ({
-  names,
-  value,
-  onChange,
-}: {
-  names: RuleNames;
-  value: string;
-  onChange: (field: string) => void;
-}) => (
-  <PlainSelect
-    aria-label="Which field"
-    value={value}
-    options={[
-      ...(names.fields.some(({ name }) => name === value)
-        ? []
-        : [[value, value.replace(/^custom:/, "")] as const]),
-      ...names.fields.map(({ name, words }) => [name, words] as const),
-    ]}
-    onChange={onChange}
-    sx={wide}
-  />
-);
 
 export function StepFields(props: {
   nth: number;
@@ -381,15 +166,7 @@ function ActDetail({ act, names, onChange }: { act: Act; names: RuleNames; onCha
         </Box>
       );
     case "stage":
-      return (
-        <PlainSelect
-          aria-label="Which stage"
-          value={act.to}
-          options={stages}
-          onChange={(to) => onChange({ ...act, to: to as Stage })}
-          sx={wide}
-        />
-      );
+      return <StageSelect value={act.to} onChange={(to) => onChange({ ...act, to })} />;
     case "owner":
       return (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2 }}>
@@ -421,13 +198,7 @@ function ActDetail({ act, names, onChange }: { act: Act; names: RuleNames; onCha
             onChange={(how) => onChange({ ...act, isOn: how === "on" })}
             sx={narrow}
           />
-          <PlainSelect
-            aria-label="Which list"
-            value={String(act.listId)}
-            options={options(names.lists)}
-            onChange={(id) => onChange({ ...act, listId: Number(id) })}
-            sx={wide}
-          />
+          <ListSelect names={names} value={act.listId} onChange={(listId) => onChange({ ...act, listId })} />
         </Box>
       );
     case "remind":
@@ -494,6 +265,23 @@ function ActDetail({ act, names, onChange }: { act: Act; names: RuleNames; onCha
               />
             </>
           )}
+        </Box>
+      );
+    case "deal":
+      return (
+        <Box sx={line}>
+          <DealStageSelect
+            names={names}
+            value={act.stage}
+            none={names.dealStages.length === 0 ? "no CRM is connected" : "Choose …"}
+            onChange={(stage) => onChange({ ...act, stage })}
+          />
+          <PlainTextField
+            label="What a new one is called"
+            value={act.name}
+            onChange={({ target }) => onChange({ ...act, name: target.value })}
+            sx={wide}
+          />
         </Box>
       );
     case "webhook":
