@@ -54,6 +54,7 @@ export default [
     route("settings/archive", "settings/routes/archive.ts"),
     route("connections", "connections/routes/keys.tsx"),
     route("connections/api", "connections/routes/api.tsx"),
+    route("connections/crm", "connections/routes/crm.tsx"),
     route("connections/rules", "connections/routes/rules.tsx"),
     route("connections/rules/:id", "connections/routes/rule.tsx"),
     route("connections/webhooks", "connections/routes/webhooks.tsx"),

@@ -5,6 +5,7 @@
 
 import { DAY, dayOf } from "../core/calendar.ts";
 import { USUAL_WORDS } from "../core/connections/channel-words.ts";
+import { USUAL_SETTINGS } from "../core/crm/settings.ts";
 import { seeded } from "../core/random.ts";
 import { RULE_EXAMPLES } from "../core/rules/shelf.ts";
 import { saveCompany } from "../server/accounts/company.ts";
@@ -13,6 +14,8 @@ import type { User } from "../server/accounts/session.ts";
 import { share } from "../server/accounts/share.ts";
 import type { App } from "../server/app.ts";
 import { setDemoClock } from "../server/clock.ts";
+import { CrmCarrier } from "../server/crm/carry.ts";
+import { connectCrm, saveCrm, switchCrm, tryCrm } from "../server/crm/crm.ts";
 import { listIdOf } from "../server/db/lists.ts";
 import { sql } from "../server/db/open.ts";
 import { advance, moveStandin } from "../server/engine/advance.ts";
@@ -44,6 +47,7 @@ import { draftsToApprove, ownTouches } from "../server/today/own-touches.ts";
 import { releaseCompany } from "../server/today/release-company.ts";
 import { endReminder, remindMe } from "../server/today/reminders.ts";
 import { makeWebhook } from "../server/webhooks/webhooks.ts";
+import { LEDGER_DEALS, LEDGER_TOKEN, type LedgerPerson, ledgerThings } from "./ledger.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import type { Ports } from "./ports.ts";
 import {
@@ -110,13 +114,15 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
       })),
     { at: opens - 14 * DAY, act: () => writeRules(app, marta, users[2] as number) },
     { at: opens - 5 * DAY, act: () => connectReceiver(app, marta, ports) },
+    { at: opens - 4 * DAY, act: () => connectLedger(app, users[2] as number, ports) },
     { at: opens, act: () => {} },
   ].sort((a, b) => a.at - b.at);
   for (const { at, act } of stations) {
     await advance(engine, { id: 0, kind: "until", until: at }, () => true, false);
-    act();
+    await act();
     report(`${new Date(at).toUTCString().slice(0, 16)} has passed`);
   }
+  await stepWithLedger(app);
   await buildLists(app, users as [number, number]);
   addSequence(app, marta, DRAFT, mailboxIds);
   for (const domain of uncheckedDomains(app)) await checkDomain(app, domain);
@@ -207,6 +213,44 @@ function connectReceiver(app: App, marta: number, { receiver }: Ports): void {
       channel: { words: USUAL_WORDS, quietFrom: "20:00", quietUntil: "07:30" },
     }),
   );
+}
+
+/** Forty people of theirs are known to the CRM of the sales team, each with a deal; Helga keeps both sides in step. */
+async function connectLedger(app: App, manager: number, { crm }: Ports): Promise<void> {
+  const url = `http://127.0.0.1:${crm}`;
+  const people = sql(
+    app.db,
+    `SELECT p.email, p.first_name AS first, p.last_name AS last, p.title, p.city, p.country, p.stage, p.company, c.domain
+     FROM prospects p JOIN companies c ON c.id = p.company_id
+     WHERE p.live = 1 AND p.first_name != '' AND p.title != '' ORDER BY p.stage IN ('new', 'contacted', 'lost'), p.id LIMIT ${LEDGER_DEALS}`,
+  ).all<LedgerPerson>([]);
+  const seeded = await fetch(`${url}/seed`, {
+    method: "POST",
+    body: JSON.stringify({ refreshToken: LEDGER_TOKEN, things: ledgerThings(people) }),
+  });
+  const [view, firstStage] = ((await seeded.json()) as { ids: string[] }).ids;
+  value(await connectCrm(app, manager, { name: "Ledgerhouse", url, key: LEDGER_TOKEN }));
+  value(
+    saveCrm(app, manager, {
+      ...USUAL_SETTINGS,
+      view,
+      fields: USUAL_SETTINGS.fields.map((each) => (each.field === "title" ? { ...each, wins: "ask" } : each)),
+      deals: { at: "booked", name: "{{company}}", stage: firstStage },
+    }),
+  );
+  value(tryCrm(app, manager));
+  await stepWithLedger(app);
+  value(switchCrm(app, manager, true));
+  await stepWithLedger(app);
+}
+
+/** As the worker would, until there is nothing to do. */
+async function stepWithLedger(app: App): Promise<void> {
+  const carrier = new CrmCarrier(app, (error) => {
+    throw error;
+  });
+  carrier.look();
+  await carrier.rest();
 }
 
 /** Two of Marta's: her manager hears of every yes, and who is won is left in peace. */

@@ -8,6 +8,7 @@ const PLACES = [
   ["/connections/api", "API"],
   ["/connections/webhooks", "Webhooks"],
   ["/connections/rules", "Rules"],
+  ["/connections/crm", "CRM"],
 ] as const;
 type At = (typeof PLACES)[number][0];
 

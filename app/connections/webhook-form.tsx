@@ -10,6 +10,7 @@ import { PlainSelect } from "../components/plain-select";
 import { PlainTextField } from "../components/plain-text-field";
 import { Tick } from "../components/tick";
 import { type Action, ActionForm } from "../components/use-action";
+import { FilterSelect } from "./filter-select";
 
 export interface WebhookSettings {
   name: string;
@@ -31,8 +32,6 @@ export function WebhookForm({
 }) {
   const [isChannel, setChannel] = useState((known?.channel ?? null) !== null);
   const [kinds, setKinds] = useState<readonly HappeningKind[]>(known?.kinds ?? []);
-  const isOwn =
-    known !== null && known.filter !== "" && !filters.some(({ definition }) => definition === known.filter);
   return (
     <ActionForm
       of={of}
@@ -104,15 +103,11 @@ export function WebhookForm({
           </Typography>
         )}
       </Box>
-      <PlainSelect
+      <FilterSelect
         name="filter"
         label="Of whom"
-        defaultValue={known?.filter ?? ""}
-        options={[
-          ["", "everybody"],
-          ...filters.map(({ name, definition }) => [definition, `who fits “${name}”`] as const),
-          ...(isOwn ? ([[known.filter, "who fits the filter that it has"]] as const) : []),
-        ]}
+        known={known?.filter ?? ""}
+        filters={filters}
         sx={{ maxWidth: 420 }}
       />
       <Box>

@@ -114,6 +114,19 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     "make-key": { act: "settings.own", body: { name: "CRM", scopes: '["prospects:read"]', days: "30" } },
     "revoke-key": { act: "settings.own", body: { id: 1 } },
   },
+  "connections/routes/crm.tsx": {
+    connect: { act: "crm.change", body: { name: "Ledger", url: "http://127.0.0.1:9", key: "k" } },
+    renew: { act: "crm.change", body: { key: "k" } },
+    save: { act: "crm.change", as: "json", body: { settings: {} } },
+    try: { act: "crm.change", as: "json" },
+    on: { act: "crm.change", as: "json" },
+    off: { act: "crm.change", as: "json" },
+    anew: { act: "crm.change", as: "json" },
+    decide: { act: "crm.change", as: "json", body: { side: "here" } },
+    deleted: { act: "crm.change", as: "json", body: { id: 1, what: "keep" } },
+    again: { act: "crm.change", as: "json" },
+    part: { act: "crm.change", as: "json" },
+  },
   "connections/routes/rule.tsx": {
     rehearse: { act: "rule.create", params: one, as: "json", body: rule },
     save: { act: "rule.change", params: one, as: "json", body: rule },
@@ -489,6 +502,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
 /** What is looked at, and by whom. */
 export const LOADERS: Record<string, Act> = {
   "connections/routes/api.tsx": "desk.see",
+  "connections/routes/crm.tsx": "desk.see",
   "connections/routes/keys.tsx": "settings.own",
   "connections/routes/rule.tsx": "desk.see",
   "connections/routes/rules.tsx": "desk.see",

@@ -155,10 +155,12 @@ function meet(
   isTrial: boolean,
   report: Report,
 ): void {
-  if (at === "companies") return meetCompany(app, crm, item);
-  const found =
-    at === "people" ? meetPerson(app, crm, user, item, isTrial).found : meetDeal(app, crm, item, isTrial);
-  for (const each of found) addFound(report, each);
+  if (at === "companies") meetCompany(app, crm, item);
+  else {
+    const found =
+      at === "people" ? meetPerson(app, crm, user, item, isTrial).found : meetDeal(app, crm, item, isTrial);
+    for (const each of found) addFound(report, each);
+  }
 }
 
 /** Before a pass: what can be chosen there, and, the first time, that it is to tell us of changes. */
@@ -264,7 +266,10 @@ function well(db: Db, id: number): void {
 function wait(app: App, crm: Crm, { message, waits }: CrmProblem): void {
   const now = app.clock.now();
   const since = crm.failingSince ?? now;
-  if (now - since >= TRIED_FOR) return hold(app, crm, `For three days it did not answer. Last: ${message}`);
+  if (now - since >= TRIED_FOR) {
+    hold(app, crm, `For three days it did not answer. Last: ${message}`);
+    return;
+  }
   sql(
     app.db,
     `UPDATE crms SET failing_since = @since, failing_because = @message, tries = tries + 1, retry_at = @retry WHERE id = @id`,

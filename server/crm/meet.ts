@@ -8,13 +8,7 @@ import { isBlocked } from "../db/block-list.ts";
 import { fieldsIn } from "../db/json.ts";
 import { noteHappening } from "../db/listeners.ts";
 import { type Db, sql } from "../db/open.ts";
-import {
-  fullName,
-  type Prospect,
-  prospectById,
-  prospectIdByEmail,
-  remainingProspect,
-} from "../db/prospects.ts";
+import { type Prospect, prospectById, prospectIdByEmail, remainingProspect } from "../db/prospects.ts";
 import { bulkEdit } from "../prospects/people/bulk-edit.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { ownFieldsOf, takePerson } from "../prospects/people/take-person.ts";

@@ -14,7 +14,7 @@ import { filterSql } from "../prospects/filters/filter-sql.ts";
 import { filterSeenBy } from "../prospects/people/list-prospects.ts";
 import { type CrmClient, CrmProblem } from "./ask-crm.ts";
 import type { Crm } from "./crm.ts";
-import { keepDeal, type Link, linkOf, linkThere, meetPerson } from "./meet.ts";
+import { keepDeal, type Link, linkOf, meetPerson } from "./meet.ts";
 import { externalId } from "./news.ts";
 import { bodyOf, companyIn, valuesHere, valuesThere } from "./translate.ts";
 

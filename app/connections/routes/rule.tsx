@@ -5,7 +5,6 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { data, Link, redirect } from "react-router";
-import { FIELD_WORDS, PERSON_FIELDS } from "../../../core/prospects/fields";
 import type { Rule } from "../../../core/rules/rule";
 import { RULE_EXAMPLES } from "../../../core/rules/shelf";
 import { mayNot } from "../../../server/accounts/may-not";
@@ -39,6 +38,8 @@ import { useAction, useQuestion } from "../../components/use-action";
 import { count, dayTime, when as whenWords } from "../../components/words";
 import type { PageHandle } from "../../desk/live";
 import { readJson, unknownIntent } from "../../desk/read-form";
+import { namedFields } from "../field-choices";
+import { FilterSelect } from "../filter-select";
 import { newStep, StepFields } from "../step-fields";
 import { WhenFields } from "../when-fields";
 import type { Route } from "./+types/rule";
@@ -65,13 +66,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       ...ruleChoices(app, user.id),
       sequences: sequenceChoicesWithSteps(app, user.id),
       labels: allLabels(app.db).map(({ code, name }) => ({ code, name })),
-      fields: [
-        ...PERSON_FIELDS.filter((name) => name !== "email").map((name) => ({
-          name: name as string,
-          words: FIELD_WORDS[name],
-        })),
-        ...fieldChoices(app).map((name) => ({ name: `custom:${name}`, words: name.replaceAll("_", " ") })),
-      ],
+      fields: namedFields(fieldChoices(app)).filter(({ name }) => name !== "email"),
     },
     filters: allFilters(app, user.id),
     zone: user.zone,
@@ -220,16 +215,11 @@ function RuleDesk(props: Route.ComponentProps["loaderData"]) {
           )}
         </Box>
         <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap" }}>
-          <PlainSelect
+          <FilterSelect
             label="For whom"
+            known={begins.rule.filter}
             value={rule.filter}
-            options={[
-              ["", "everybody"],
-              ...filters.map(({ name, definition }) => [definition, `who fits “${name}”`] as const),
-              ...(rule.filter !== "" && !filters.some(({ definition }) => definition === rule.filter)
-                ? ([[rule.filter, "who fits the filter that it has"]] as const)
-                : []),
-            ]}
+            filters={filters}
             onChange={(filter) => change({ filter })}
             sx={{ flex: "1 1 240px", maxWidth: 420 }}
           />
