@@ -49,7 +49,7 @@ export function ledgerThings(
     companies.set(company, companyId);
     const personId = add("people", {
       ...{ segment: "loans", email, name: { first, last }, company_id: companyId, status: STATUS[stage] },
-      job_title: RENAMED.includes(nth) ? `Head of ${title.toLowerCase()}` : title,
+      job_title: RENAMED.includes(nth) ? `Senior ${title.toLowerCase()}` : title,
       address: { city, country },
       owner_id: `$${1 + STAGES.length}`,
     });

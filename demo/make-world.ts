@@ -222,7 +222,10 @@ async function connectLedger(app: App, manager: number, { crm }: Ports): Promise
     app.db,
     `SELECT p.email, p.first_name AS first, p.last_name AS last, p.title, p.city, p.country, p.stage, p.company, c.domain
      FROM prospects p JOIN companies c ON c.id = p.company_id
-     WHERE p.live = 1 AND p.first_name != '' AND p.title != '' ORDER BY p.stage IN ('new', 'contacted', 'lost'), p.id LIMIT ${LEDGER_DEALS}`,
+     WHERE p.first_name != '' AND p.title != '' AND p.id IN (
+       SELECT * FROM (SELECT id FROM prospects WHERE live = 1 AND stage NOT IN ('new', 'contacted', 'lost') ORDER BY id DESC LIMIT 20)
+       UNION SELECT * FROM (SELECT prospect_id FROM journeys WHERE state = 'active' AND next_at IS NOT NULL ORDER BY next_at, id LIMIT 60))
+     ORDER BY p.stage IN ('new', 'contacted'), p.id LIMIT ${LEDGER_DEALS}`,
   ).all<LedgerPerson>([]);
   const seeded = await fetch(`${url}/seed`, {
     method: "POST",

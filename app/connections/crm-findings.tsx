@@ -15,11 +15,12 @@ export function CrmReport({ report, isTrial }: { report: Report; isTrial: boolea
     const line = report[finding];
     return line && line.count > 0 ? [{ finding, ...line }] : [];
   });
+  if (lines.length === 0 && !isTrial) return null;
   return (
     <Box component="section" aria-label="What it found" sx={{ mb: 4, maxWidth: 820 }}>
       <Typography variant="h2" sx={{ mb: 1 }}>
         {lines.length === 0
-          ? "Everything is in step: nothing changed there"
+          ? "Nothing would follow: its filter holds nobody"
           : isTrial
             ? "What would follow"
             : "What the last look brought"}
@@ -27,11 +28,11 @@ export function CrmReport({ report, isTrial }: { report: Report; isTrial: boolea
       {lines.map(({ finding, count: found, examples }) => (
         <Row
           key={finding}
-          columns={{ xs: "56px 1fr", sm: "72px 300px minmax(0, 1fr)" }}
+          columns={{ xs: "48px 1fr", sm: "48px 300px minmax(0, 1fr)" }}
           sx={{ py: 1 }}
           data-row
         >
-          <Typography sx={{ fontWeight: 600, textAlign: "right", fontVariantNumeric: "tabular-nums" }}>
+          <Typography sx={{ fontWeight: 600, fontVariantNumeric: "tabular-nums" }}>
             {found.toLocaleString("en-GB")}
           </Typography>
           <Typography>{isTrial ? FINDING_WORDS[finding].would : FINDING_WORDS[finding].did}</Typography>

@@ -25,7 +25,7 @@ const MOMENTS: Record<CrmSettings["deals"]["at"], string> = {
   positive: "at a positive answer",
   booked: "when a call is booked",
 };
-const COLUMNS = { xs: "1fr", sm: "170px minmax(0, 1fr) 190px auto" };
+const COLUMNS = { xs: "1fr", sm: "170px minmax(0, 1fr) 190px 96px" };
 const wide = { flex: "1 1 240px", maxWidth: 420 } as const;
 
 export function CrmSettingsForm(props: {

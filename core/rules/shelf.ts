@@ -79,4 +79,15 @@ export const RULE_EXAMPLES: readonly RuleExample[] = [
       now({ kind: "remind", what: "errand", text: "Ask {{company}} how the year went.", inDays: 7 }),
     ),
   },
+  {
+    name: "A deal is won",
+    about:
+      "When the sales team wins a deal in the CRM, the chat channel reads it, and the person's stage says so.",
+    rule: rule(
+      { kind: "deal", to: "Won" },
+      false,
+      now({ kind: "stage", to: "won" }),
+      now({ kind: "webhook", webhookId: 0, text: "{{company}} is won. Well done." }),
+    ),
+  },
 ];

@@ -9,7 +9,7 @@ import { done, type Outcome, refused } from "../errors.ts";
 import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
 import { stopByRep } from "../sequences/stop-by-rep.ts";
 import { changingCrm, crmOf } from "./crm.ts";
-import { fieldWords } from "./meet.ts";
+import { fieldWords, linkOf } from "./meet.ts";
 
 export interface Conflict {
   id: number;
@@ -188,11 +188,14 @@ export function tellAgain(app: App, by: By): Outcome<number> {
   });
 }
 
-/** Somebody's deals there, for their page: name, stage, value. */
-export function dealsOf(app: App, prospectId: number): { name: string; stage: string; value: string }[] {
+/** How somebody stands in the CRM, for their page: with which deals. Null for who is not there. */
+export function standingThere(
+  app: App,
+  prospectId: number,
+): { crm: string; deals: { name: string; stage: string; value: string }[] } | null {
   const crm = crmOf(app);
-  if (!crm) return [];
-  return sql(
+  if (!crm || linkOf(app.db, crm.id, prospectId)?.state !== "linked") return null;
+  const deals = sql(
     app.db,
     "SELECT name, stage, value FROM crm_deals WHERE prospect_id = @prospectId AND crm_id = @crmId ORDER BY id",
   )
@@ -201,4 +204,5 @@ export function dealsOf(app: App, prospectId: number): { name: string; stage: st
       ...deal,
       stage: crm.choices.stages.find(({ id }) => id === stage)?.name ?? stage,
     }));
+  return { crm: crm.name, deals };
 }

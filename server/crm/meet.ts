@@ -150,14 +150,16 @@ export function meetPerson(app: AppTx, crm: Crm, user: User, item: unknown, isTr
     found.push(tell("here", wordsOf(field, here[field], value)));
   for (const [field, value] of Object.entries(step.toThere))
     found.push(tell("there", wordsOf(field, there[field], value)));
-  for (const field of step.conflicts) found.push(tell("conflict", wordsOf(field, here[field], there[field])));
+  const asked = link ? askedBefore(db, link.id) : [];
+  for (const field of step.conflicts)
+    if (!asked.includes(field)) found.push(tell("conflict", wordsOf(field, here[field], there[field])));
   const kept = keepLink(db, {
     ...{ crm, thereId, prospectId: person.id, companyThere: company?.id ?? null },
     ...{ base: base && JSON.stringify(base), there: JSON.stringify(there), thereAt: thereAt(crm, item) },
   });
   if (isTrial) return { found, link: kept, toThere: step.toThere };
 
-  const refusedHere = changeHere(app, user, person, step.toHere);
+  const refusedHere = changeHere(app, crm, user, person, step.toHere);
   if (refusedHere !== null) found.push(tell("refused", refusedHere));
   if (isTrue(partAt(item, crm.dialect.noMail)) && person.email !== "" && !isBlocked(db, person.email))
     bulkEdit(app, user, { ids: [person.id], action: { kind: "block" } });
@@ -203,11 +205,11 @@ function cannotCome({ email = "", lastName = "", company = "", companyDomain = "
     : null;
 }
 
-function changeHere(app: AppTx, user: User, { id }: Prospect, toHere: Values): string | null {
+function changeHere(app: AppTx, crm: Crm, user: User, { id }: Prospect, toHere: Values): string | null {
   if (Object.keys(toHere).length === 0) return null;
   const own = ownFieldsOf(app, toHere);
   const plain = Object.fromEntries(Object.entries(toHere).filter(([field]) => !field.startsWith("custom:")));
-  const saved = saveProspect(app, user.id, { id, ...plain, ...own });
+  const saved = saveProspect(app, user.id, { id, ...plain, ...own }, crm.name);
   return saved.ok ? null : (Object.values(saved.errors)[0] ?? "was not taken");
 }
 
@@ -215,6 +217,11 @@ const changedHereAt = (db: Db, prospectId: number, field: string): number =>
   sql(db, "SELECT max(at) AS at FROM changes WHERE prospect_id = @prospectId AND field = @field").get<{
     at: number | null;
   }>({ prospectId, field })?.at ?? 0;
+
+const askedBefore = (db: Db, linkId: number): string[] =>
+  sql(db, "SELECT field FROM crm_conflicts WHERE link_id = @linkId")
+    .all<{ field: string }>({ linkId })
+    .map(({ field }) => field);
 
 const decisions = (db: Db, linkId: number): Record<string, "here" | "there"> =>
   Object.fromEntries(

@@ -10,6 +10,7 @@ import { PERSON_FIELDS } from "../../../core/prospects/fields";
 import { STAGE_NAMES } from "../../../core/prospects/stages";
 import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
+import { standingThere } from "../../../server/crm/decide";
 import { AppError } from "../../../server/errors";
 import { addNote } from "../../../server/prospects/people/add-prospect";
 import {
@@ -53,6 +54,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       story,
       notYours: mayNot(app, by, "prospect.change", story.prospect.id)?.errors.form ?? null,
       mayStop: mayNot(app, by, "journey.stop", story.prospect.id) === null,
+      there: standingThere(app, story.prospect.id),
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };
@@ -114,7 +116,7 @@ function standing(journey: StoryJourney | undefined, { events, prospect }: Prosp
 }
 
 export default function ProspectPage({ loaderData }: Route.ComponentProps) {
-  const { story, notYours, mayStop, zone, now } = loaderData;
+  const { story, there, notYours, mayStop, zone, now } = loaderData;
   const { prospect, journeys, events } = story;
   const [editing, setEditing] = useState(false);
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
@@ -159,7 +161,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           <Button onClick={() => setErasing(true)}>Their data</Button>
         </>
       }
-      margin={<StoryMargin story={story} now={now} zone={zone} />}
+      margin={<StoryMargin story={story} there={there} now={now} zone={zone} />}
     >
       {notYours && (
         <Alert severity="info" sx={{ mb: 2 }}>
@@ -233,7 +235,13 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; zone: string }) {
+function StoryMargin(props: {
+  story: ProspectStory;
+  there: ReturnType<typeof standingThere>;
+  now: number;
+  zone: string;
+}) {
+  const { story, there, now, zone } = props;
   const journey = story.journeys[0];
   const cancelled = touchWords(journey, "cancelled");
   return (
@@ -265,6 +273,17 @@ function StoryMargin({ story, now, zone }: { story: ProspectStory; now: number; 
         )}
         {journey && <WhyButton journeyId={journey.id} sx={{ mt: 0.5, ml: -1.75 }} />}
       </MarginNote>
+      {there && (
+        <MarginNote title={`In ${there.crm}`}>
+          {there.deals.length === 0 && <Typography>In step, without a deal.</Typography>}
+          {there.deals.map(({ name, stage, value }) => (
+            <Typography key={`${name} ${stage}`}>
+              {name}: {stage}
+              {value && `, ${value}`}
+            </Typography>
+          ))}
+        </MarginNote>
+      )}
       {story.bestHour && (
         <MarginNote title="Best hour">
           <Typography>

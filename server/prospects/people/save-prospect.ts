@@ -76,7 +76,13 @@ const ownFields = z
   );
 
 /** Changes what the form holds of a prospect's fields, and keeps what was there; journeys that waited for an empty one go on. */
-export function saveProspect(app: App, userId: number | null, input: unknown): Outcome<null> {
+export function saveProspect(
+  app: App,
+  userId: number | null,
+  input: unknown,
+  /** What says so, if it is not the user's own hand: "Ledgerhouse". */
+  detail = "",
+): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
   const { id, company, companyDomain, ...fields } = read.data;
@@ -95,7 +101,7 @@ export function saveProspect(app: App, userId: number | null, input: unknown): O
     const { db } = app;
     const record = (field: string, before: string, after: string) =>
       recordChange(db, {
-        ...{ prospectId: id, field, before, after, source: "edit", sourceId: null, userId, at: now },
+        ...{ prospectId: id, field, before, after, source: "edit", sourceId: null, userId, at: now, detail },
       });
     for (const [field, before, after] of setCompany(db, id, company, companyDomain))
       record(field, before, after);
