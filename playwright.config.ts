@@ -15,6 +15,7 @@ const LONGEST = [
   "first-run",
   "undo",
   "first-hour",
+  "crm",
 ];
 /** Those whose tests leave nothing behind that another of them could meet: two workers share them. */
 const SHARED = ["access"];

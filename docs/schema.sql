@@ -208,7 +208,7 @@ CREATE TABLE crm_conflicts (
   decided TEXT CHECK (decided IN ('here', 'there')),
   UNIQUE (link_id, field)
 ) STRICT;
-CREATE INDEX crm_conflicts_open ON crm_conflicts (crm_id, id);
+CREATE INDEX crm_conflicts_open ON crm_conflicts (crm_id, id) WHERE decided IS NULL;
 
 CREATE TABLE crm_deals (
   id INTEGER PRIMARY KEY,
@@ -245,6 +245,7 @@ CREATE TABLE crm_links (
 ) STRICT;
 CREATE INDEX crm_links_dirty ON crm_links (crm_id, id) WHERE is_dirty > 0 AND state = 'linked';
 CREATE INDEX crm_links_gone ON crm_links (crm_id, id) WHERE state IN ('gone_there', 'gone_here');
+CREATE INDEX crm_links_in_step ON crm_links (crm_id) WHERE kind = 'person' AND state = 'linked' AND base IS NOT NULL;
 CREATE INDEX crm_links_of_company ON crm_links (crm_id, company_there) WHERE company_there IS NOT NULL;
 CREATE UNIQUE INDEX crm_links_of_person ON crm_links (prospect_id, crm_id) WHERE prospect_id IS NOT NULL;
 
@@ -265,6 +266,7 @@ CREATE TABLE crm_outbox (
   UNIQUE (crm_id, external_id)
 ) STRICT;
 CREATE INDEX crm_outbox_due ON crm_outbox (crm_id, id) WHERE state = 'due';
+CREATE INDEX crm_outbox_failed ON crm_outbox (crm_id) WHERE state = 'failed';
 CREATE INDEX crm_outbox_of_person ON crm_outbox (prospect_id, kind);
 
 CREATE TABLE crms (

@@ -30,7 +30,8 @@ test("people, deals and what was done stay in step over a week, with what is ask
   const kept = await second.getByRole("link").textContent();
   await first.getByRole("button", { name: theirs ?? "" }).click();
   await expect(heading).toHaveText("40 people are in step with Ledgerhouse; one thing asks you");
-  await second.getByRole("button").first().click();
+  // Of the one that is left the side that stands here.
+  await first.getByRole("button").first().click();
   await expect(heading).toHaveText("40 people are in step with Ledgerhouse");
   await page.goto(`/prospects?q=${encodeURIComponent(renamed ?? "")}`);
   await page.getByRole("link", { name: renamed ?? "" }).click();

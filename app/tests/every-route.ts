@@ -1,6 +1,8 @@
 /** One of everything, and one request for every route and intent: what is asked of all of them is asked over this table. */
+
 import { join } from "node:path";
 import { RouterContextProvider } from "react-router";
+import { USUAL_SETTINGS } from "../../core/crm/settings.ts";
 import type { Act } from "../../core/team/may";
 import type { User } from "../../server/accounts/session";
 import { type App, webApp } from "../../server/app";
@@ -92,6 +94,12 @@ export const SEED = `
   INSERT INTO rule_runs (id, rule_id, prospect_id, occasion, because, at, state) VALUES (1, 1, 1, 'h 1', 'another program called it', ${Date.parse("2026-06-09T08:00:00Z")}, 'done');
   INSERT INTO rule_acts (run_id, nth, due_at, state, said, undo) VALUES (1, 0, 0, 'done', 'put on Today', 'reminder 1');
   INSERT INTO api_keys (id, user_id, name, begins, hash, scopes, made_wall) VALUES (1, 1, 'CRM', 'saudade_abcd', 'x', '[]', 1);
+  INSERT INTO crms (id, user_id, name, url, dialect, settings, key_sealed, state, address, hook_secret_sealed, made_at)
+    VALUES (1, 1, 'Ledger', 'https://ledger.example', '{}', '${JSON.stringify(USUAL_SETTINGS)}', '', 'looked', 'crm-1', '', 0);
+  INSERT INTO crm_links (id, crm_id, kind, prospect_id, there_id, base, there, there_at, state) VALUES
+    (1, 1, 'person', 1, 'p1', '{}', '{}', 0, 'gone_there'), (2, 1, 'person', 2, 'p2', '{}', '{}', 0, 'linked');
+  INSERT INTO crm_conflicts (crm_id, link_id, field, here, there, at) VALUES (1, 2, 'title', 'Clerk', 'Head', 0);
+  INSERT INTO crm_outbox (crm_id, kind, prospect_id, external_id, body, at) VALUES (1, 'deal', 2, 'd2', '{"name":"Loans","stage":"s1"}', 0);
   INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at)
     VALUES (1, 1, 'Warehouse', 'https://hooks.quay.example/in', '["reply.received"]', '', 0, 0);
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
@@ -115,9 +123,9 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     "revoke-key": { act: "settings.own", body: { id: 1 } },
   },
   "connections/routes/crm.tsx": {
-    connect: { act: "crm.change", body: { name: "Ledger", url: "http://127.0.0.1:9", key: "k" } },
-    renew: { act: "crm.change", body: { key: "k" } },
-    save: { act: "crm.change", as: "json", body: { settings: {} } },
+    connect: { act: "crm.change", body: { name: "Ledger", url: "http://127.0.0.1:9", key: "k" }, far: true },
+    renew: { act: "crm.change", body: { key: "k" }, far: true },
+    save: { act: "crm.change", as: "json", body: { settings: USUAL_SETTINGS } },
     try: { act: "crm.change", as: "json" },
     on: { act: "crm.change", as: "json" },
     off: { act: "crm.change", as: "json" },

@@ -311,7 +311,7 @@ describe("people", () => {
     await form(`/page/people/${ids[6]}`, { job_title: "Director" });
     await pass();
     await pass();
-    expect(openConflicts(world.app)).toMatchObject({
+    expect(openConflicts(world.app, 1)).toMatchObject({
       total: 1,
       shown: [{ name: "Ana Reis", field: "Job title", here: "Head of loans", there: "Director" }],
     });
@@ -321,7 +321,7 @@ describe("people", () => {
     expect(decideConflicts(world.app, 1, { side: "here" })).toMatchObject({ ok: true, value: 1 });
     await turn();
     expect((await personThere("ana@ana-museum.example"))[0]?.job_title).toBe("Head of loans");
-    expect(openConflicts(world.app).total).toBe(0);
+    expect(openConflicts(world.app, 1).total).toBe(0);
   });
 
   it("are made there where they are to be, once, with their company, whatever breaks off", async () => {
@@ -356,7 +356,7 @@ describe("people", () => {
     world.app.db.exec("UPDATE prospects SET email = 'bia@refused.example' WHERE id = 2");
     await begin({ makesPeople: true });
     await pass();
-    expect(toldLast(world.app)).toMatchObject([
+    expect(toldLast(world.app, 1)).toMatchObject([
       { state: "failed", answer: expect.stringContaining("not taken here") },
     ]);
     saveProspect(world.app, 1, { id: 1, title: "Head" });
@@ -415,7 +415,7 @@ describe("deletions", () => {
     await form(`/page/people/${ids[7]}`, { remove: "1" });
     await pass();
     expect(here("ana@ana-museum.example")).toBeDefined();
-    const { shown } = openDeletions(world.app);
+    const { shown } = openDeletions(world.app, 1);
     expect(shown).toMatchObject([
       { name: "Ana Reis", where: "there" },
       { name: "Zoe Adler", where: "there" },
@@ -427,7 +427,7 @@ describe("deletions", () => {
     expect(here("ana@ana-museum.example")).toBeDefined();
     expect(here("zoe@zoo.example")).toBeUndefined();
     await pass();
-    expect(openDeletions(world.app).total).toBe(0);
+    expect(openDeletions(world.app, 1).total).toBe(0);
   });
 
   it("here change nothing there until somebody says so", async () => {
@@ -436,12 +436,12 @@ describe("deletions", () => {
     await pass();
     await pass();
     expect(await personThere("ana@ana-museum.example")).toHaveLength(1);
-    const { shown } = openDeletions(world.app);
+    const { shown } = openDeletions(world.app, 1);
     expect(shown).toMatchObject([{ where: "here", name: "Somebody who was erased here" }]);
     decideDeletion(world.app, MARTA, { id: shown[0]?.id, what: "erase" });
     await turn();
     expect(await personThere("ana@ana-museum.example")).toHaveLength(0);
-    expect(openDeletions(world.app).total).toBe(0);
+    expect(openDeletions(world.app, 1).total).toBe(0);
   });
 });
 
@@ -700,7 +700,7 @@ it("two who are merged here stay one here, and the second one there is said", as
   readAnew(world.app, 1);
   await pass();
   expect(crmOf(world.app)?.report?.refused?.examples[0]?.words).toContain("twice");
-  expect(openDeletions(world.app).total).toBe(0);
+  expect(openDeletions(world.app, 1).total).toBe(0);
 });
 
 it("is parted from without a trace on either side", async () => {

@@ -23,17 +23,18 @@ export interface Conflict {
 const SHOWN = 50;
 
 /** What both sides changed, and nobody has settled; and of how many. */
-export function openConflicts(app: App): { shown: Conflict[]; total: number } {
-  const rows = sql(
-    app.db,
-    `SELECT count(*) OVER () AS total, k.id, l.prospect_id AS prospectId, ${nameSql()} AS name, k.field, k.here, k.there
+export function openConflicts({ db }: App, crmId: number): { shown: Conflict[]; total: number } {
+  const shown = sql(
+    db,
+    `SELECT k.id, l.prospect_id AS prospectId, ${nameSql()} AS name, k.field, k.here, k.there
      FROM crm_conflicts k JOIN crm_links l ON l.id = k.link_id JOIN prospects p ON p.id = l.prospect_id
-     WHERE k.decided IS NULL ORDER BY k.id LIMIT ${SHOWN}`,
-  ).all<Conflict & { total: number }>([]);
-  return {
-    total: rows[0]?.total ?? 0,
-    shown: rows.map(({ total: _, ...row }) => ({ ...row, field: fieldWords(row.field) })),
-  };
+     WHERE k.crm_id = @crmId AND k.decided IS NULL ORDER BY k.id LIMIT ${SHOWN}`,
+  ).all<Conflict>({ crmId });
+  const { total } = sql(
+    db,
+    "SELECT count(*) AS total FROM crm_conflicts WHERE crm_id = @crmId AND decided IS NULL",
+  ).get<{ total: number }>({ crmId }) ?? { total: 0 };
+  return { total, shown: shown.map((row) => ({ ...row, field: fieldWords(row.field) })) };
 }
 
 const decisionForm = z.object({
@@ -73,16 +74,22 @@ export interface Gone {
   where: "here" | "there";
 }
 
+const ASKED =
+  "crm_id = @crmId AND state IN ('gone_there', 'gone_here') AND NOT (state = 'gone_here' AND is_dirty > 0)";
+
 /** Who is gone on one side, and nobody has said what follows; and how many. */
-export function openDeletions(app: App): { shown: Gone[]; total: number } {
-  const rows = sql(
-    app.db,
-    `SELECT count(*) OVER () AS total, l.id, l.prospect_id AS prospectId, iif(p.id IS NULL, 'Somebody who was erased here', ${nameSql()}) AS name,
+export function openDeletions({ db }: App, crmId: number): { shown: Gone[]; total: number } {
+  const shown = sql(
+    db,
+    `SELECT l.id, l.prospect_id AS prospectId, iif(p.id IS NULL, 'Somebody who was erased here', ${nameSql()}) AS name,
        iif(l.state = 'gone_there', 'there', 'here') AS "where"
      FROM crm_links l LEFT JOIN prospects p ON p.id = l.prospect_id AND l.state = 'gone_there'
-     WHERE l.state IN ('gone_there', 'gone_here') AND NOT (l.state = 'gone_here' AND l.is_dirty > 0) ORDER BY l.id LIMIT ${SHOWN}`,
-  ).all<Gone & { total: number }>([]);
-  return { total: rows[0]?.total ?? 0, shown: rows.map(({ total: _, ...row }) => row) };
+     WHERE l.id IN (SELECT id FROM crm_links WHERE ${ASKED} ORDER BY id LIMIT ${SHOWN}) ORDER BY l.id`,
+  ).all<Gone>({ crmId });
+  const { total } = sql(db, `SELECT count(*) AS total FROM crm_links WHERE ${ASKED}`).get<{ total: number }>({
+    crmId,
+  }) ?? { total: 0 };
+  return { total, shown };
 }
 
 /** "keep": each side keeps what it has. "stop": what is planned here stops. "erase": the other side follows. */
@@ -148,13 +155,13 @@ export interface Told {
 }
 
 /** What was told there last, and what came of it. */
-export function toldLast(app: App): Told[] {
+export function toldLast({ db }: App, crmId: number): Told[] {
   return sql(
-    app.db,
+    db,
     `SELECT o.id, o.kind, o.prospect_id AS prospectId, ${nameSql()} AS name,
        coalesce(o.body ->> '$.subject', o.body ->> '$.name', '') AS what, coalesce(o.tried_at, o.at) AS at, o.state, o.answer
-     FROM crm_outbox o JOIN prospects p ON p.id = o.prospect_id ORDER BY o.id DESC LIMIT ${SHOWN}`,
-  ).all<Told>([]);
+     FROM crm_outbox o JOIN prospects p ON p.id = o.prospect_id WHERE o.crm_id = @crmId ORDER BY o.id DESC LIMIT ${SHOWN}`,
+  ).all<Told>({ crmId });
 }
 
 export interface CrmCounts {
@@ -164,15 +171,15 @@ export interface CrmCounts {
   failed: number;
 }
 
-export function crmCounts(app: App): CrmCounts {
+export function crmCounts({ db }: App, crmId: number): CrmCounts {
   return (
     sql(
-      app.db,
-      `SELECT (SELECT count(*) FROM crm_links WHERE kind = 'person' AND state = 'linked' AND base IS NOT NULL) AS people,
-         (SELECT count(*) FROM crm_deals) AS deals,
-         (SELECT count(*) FROM crm_outbox WHERE state = 'due') AS due,
-         (SELECT count(*) FROM crm_outbox WHERE state = 'failed') AS failed`,
-    ).get<CrmCounts>([]) ?? { people: 0, deals: 0, due: 0, failed: 0 }
+      db,
+      `SELECT (SELECT count(*) FROM crm_links WHERE crm_id = @crmId AND kind = 'person' AND state = 'linked' AND base IS NOT NULL) AS people,
+         (SELECT count(*) FROM crm_deals WHERE crm_id = @crmId) AS deals,
+         (SELECT count(*) FROM crm_outbox WHERE crm_id = @crmId AND state = 'due') AS due,
+         (SELECT count(*) FROM crm_outbox WHERE crm_id = @crmId AND state = 'failed') AS failed`,
+    ).get<CrmCounts>({ crmId }) ?? { people: 0, deals: 0, due: 0, failed: 0 }
   );
 }
 

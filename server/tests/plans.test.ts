@@ -20,6 +20,10 @@ const GROWN = `
   INSERT INTO touches (id, kind, journey_id, step_id, version, variant_id, prospect_id, mailbox_id, recipient, state, at, due_at, sent_at, ended_at, subject, body, message_id)
     SELECT id, 'email', id, 'one', 1, 'a', id, 1, email, 'sent', id, id, id, id, 'Loans', 'Hello', '<' || id || '@q.example>'
     FROM prospects WHERE id >= 100;
+  INSERT INTO crm_links (crm_id, kind, prospect_id, there_id, base, there_at) SELECT 1, 'person', id, 'p' || id, '{}', 0 FROM prospects WHERE id >= 100;
+  INSERT INTO crm_conflicts (crm_id, link_id, field, here, there, at) SELECT 1, id, 'title', 'a', 'b', 0 FROM crm_links WHERE id % 2 = 0 AND id > 10;
+  INSERT INTO crm_deals (crm_id, prospect_id, there_id, name, stage, changed_at) SELECT 1, id, 'd' || id, 'd', 's', 0 FROM prospects WHERE id >= 100;
+  INSERT INTO crm_outbox (crm_id, kind, prospect_id, external_id, body, at, state) SELECT 1, 'activity', id, 'x' || id, '{}', 0, 'done' FROM prospects WHERE id >= 100;
   INSERT INTO events (at, kind, prospect_id, journey_id, touch_id, mailbox_id)
     SELECT t.id, k.value, t.prospect_id, t.journey_id, t.id, 1 FROM touches t, json_each('["email_sent", "opened"]') k WHERE t.id >= 100;
   INSERT INTO replies (id, mailbox_id, message_id, prospect_id, touch_id, kind, certainty, from_address, from_name, answer_to, subject, text, at, read_at)
@@ -28,7 +32,18 @@ const GROWN = `
 `;
 
 /** What grows with the people and with the years. */
-const GROWS = ["prospects", "companies", "list_prospects", "journeys", "touches", "events", "replies"];
+const GROWS = [
+  "prospects",
+  "companies",
+  "list_prospects",
+  "journeys",
+  "touches",
+  "events",
+  "replies",
+  "crm_links",
+  "crm_conflicts",
+  "crm_outbox",
+];
 
 /** Pages that give out everything. */
 const WHOLE = [

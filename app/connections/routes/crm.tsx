@@ -51,24 +51,27 @@ export const handle = { follows: ["events"] } satisfies PageHandle;
 export function loader({ context }: Route.LoaderArgs) {
   const app = webApp();
   const user = context.get(userContext);
-  const known = crmOf(app);
-  // The end of its address is as good as a key.
-  const crm = known && { ...known, address: "" };
+  const crm = crmOf(app);
+  const mayChange = mayNot(app, user.id, "crm.change") === null;
+  if (!crm) return { mayChange, known: null };
   return {
-    crm,
-    mayChange: mayNot(app, user.id, "crm.change") === null,
-    counts: crmCounts(app),
-    conflicts: openConflicts(app),
-    deletions: openDeletions(app),
-    told: toldLast(app),
-    filters: allFilters(app, user.id),
-    fields: [
-      ...namedFields(fieldChoices(app)),
-      { name: "stage", words: "Stage" },
-      { name: "owner", words: "Owner" },
-    ],
-    zone: user.zone,
-    now: app.clock.now(),
+    mayChange,
+    known: {
+      // The end of its address is as good as a key.
+      crm: { ...crm, address: "" },
+      counts: crmCounts(app, crm.id),
+      conflicts: openConflicts(app, crm.id),
+      deletions: openDeletions(app, crm.id),
+      told: toldLast(app, crm.id),
+      filters: allFilters(app, user.id),
+      fields: [
+        ...namedFields(fieldChoices(app)),
+        { name: "stage", words: "Stage" },
+        { name: "owner", words: "Owner" },
+      ],
+      zone: user.zone,
+      now: app.clock.now(),
+    },
   };
 }
 
@@ -118,8 +121,8 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
 }
 
 export default function CrmPage({ loaderData }: Route.ComponentProps) {
-  const { crm } = loaderData;
-  return crm ? <CrmDesk {...loaderData} crm={crm} /> : <NoCrm mayChange={loaderData.mayChange} />;
+  const { known, mayChange } = loaderData;
+  return known ? <CrmDesk {...known} mayChange={mayChange} /> : <NoCrm mayChange={mayChange} />;
 }
 
 function NoCrm({ mayChange }: { mayChange: boolean }) {
@@ -152,9 +155,9 @@ function NoCrm({ mayChange }: { mayChange: boolean }) {
   );
 }
 
-type Data = Route.ComponentProps["loaderData"];
+type Known = NonNullable<Route.ComponentProps["loaderData"]["known"]>;
 
-function CrmDesk(props: Omit<Data, "crm"> & { crm: NonNullable<Data["crm"]> }) {
+function CrmDesk(props: Known & { mayChange: boolean }) {
   const { crm, mayChange, counts, conflicts, deletions, told, filters, fields, zone, now } = props;
   const act = useAction<Said>({ as: "json" });
   const save = useAction<Said>({ as: "json" });

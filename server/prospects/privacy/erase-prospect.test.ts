@@ -117,6 +117,13 @@ function fill(): void {
     INSERT INTO duplicates (kind, a_id, b_id, reason, at) VALUES ('person', 1, 2, 'same_name', 1);
     INSERT INTO searches (id, profile_name, definition, at) VALUES (1, 'p', '{}', 1);
     INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at) VALUES (1, 1, 'Warehouse', 'https://w.example', '[]', '', 0, 0);
+    INSERT INTO crms (id, user_id, name, url, dialect, settings, key_sealed, address, hook_secret_sealed, made_at, report)
+      VALUES (1, 1, 'Ledger', 'https://l.example', '{}', '{}', '', 'a', '', 1, '{"new":{"count":1,"examples":[{"name":"Zebedee Quuxley","words":"kumquat"}]}}');
+    INSERT INTO crm_links (id, crm_id, kind, prospect_id, there_id, base, there, there_at) VALUES
+      (1, 1, 'person', 1, 'p1', '{"city":"Kumquat"}', '{"city":"Kumquat"}', 1), (2, 1, 'person', 2, 'p2', '{}', '{"firstName":"Bo"}', 1);
+    INSERT INTO crm_conflicts (crm_id, link_id, field, here, there, at) VALUES (1, 1, 'city', 'Kumquat', 'Quuxley', 1), (1, 2, 'city', 'Bo', '', 1);
+    INSERT INTO crm_deals (crm_id, prospect_id, there_id, name, stage, changed_at) VALUES (1, 1, 'd1', 'Kumquat', 's', 1), (1, 2, 'd2', 'Bo', 's', 1);
+    INSERT INTO crm_outbox (crm_id, kind, prospect_id, external_id, body, at) VALUES (1, 'activity', 1, 'a', '{"text":"Kumquat"}', 1), (1, 'activity', 2, 'b', '{"text":"Bo"}', 1);
     INSERT INTO happenings (id, kind, at, prospect_id, detail, payload) VALUES (1, 'email.clicked', 1, 1, 'kumquat', '${person}'), (2, 'email.clicked', 1, 2, 'of Bo', '{}');
     INSERT INTO deliveries (webhook_id, happening_id, prospect_id, answer) VALUES (1, 1, 1, 'thanks, Zebedee'), (1, 2, 2, 'thanks, Bo');
     INSERT INTO rules (id, user_id, name, definition, kinds, made_at) VALUES (1, 1, 'Welcome', '{}', '[]', 1);
@@ -179,6 +186,12 @@ describe("a person who is erased for good", () => {
     expect(rows(world, "SELECT name FROM found_people")).toEqual([{ name: "Bo" }]);
     expect(rows(world, "SELECT answer FROM deliveries")).toEqual([{ answer: "thanks, Bo" }]);
     expect(rows(world, "SELECT detail FROM happenings")).toEqual([{ detail: "of Bo" }]);
+    expect(rows(world, "SELECT there_id AS at, there, state FROM crm_links")).toEqual([
+      { at: "p1", there: "{}", state: "gone_here" },
+      { at: "p2", there: '{"firstName":"Bo"}', state: "linked" },
+    ]);
+    for (const table of ["crm_conflicts", "crm_deals", "crm_outbox"])
+      expect(rows(world, `SELECT count(*) AS n FROM ${table}`)).toEqual([{ n: 1 }]);
     expect(rows(world, "SELECT idempotency_key AS k FROM api_answers")).toEqual([{ k: "b" }]);
     expect(rows(world, "SELECT detail FROM import_rows")).toEqual([{ detail: "of Bo" }]);
     expect(rows(world, "SELECT detail FROM events WHERE detail IS NOT NULL")).toEqual([{ detail: "of Bo" }]);

@@ -73,6 +73,35 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     given: { as: "dealsInTheCrm", columns: "name, stage, value" },
     erase: "delete",
   },
+  // The last look's examples name people.
+  crms: {
+    where: `${mentions("coalesce(report, '')", "addresses")} OR ${mentions("coalesce(report, '')", "names")}`,
+    given: null,
+    erase: nulls("report"),
+    keeps: [
+      ...[
+        "name",
+        "url",
+        "dialect",
+        "settings",
+        "client_id",
+        "client_secret_sealed",
+        "key_sealed",
+        "access_sealed",
+        "state",
+      ],
+      ...[
+        "held_because",
+        "choices",
+        "pass",
+        "seen",
+        "failing_because",
+        "kinds",
+        "address",
+        "hook_secret_sealed",
+      ],
+    ],
+  },
   // Their number there stays until somebody has said whether they are to go there, too.
   crm_links: {
     where: `${among("prospect_id", "ids")} OR ${mentions("there", "addresses")}`,
@@ -443,7 +472,6 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "targets",
       "rules",
       "webhooks",
-      "crms",
     ].map((table) => [table, "What the team wrote and set."]),
   ),
   drifts_seen: "Weeks in which a mailbox changed.",
