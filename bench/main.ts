@@ -3,6 +3,7 @@
  * line. Exits with 1 if a limit is passed.
  */
 import { benchApi } from "./api.ts";
+import { benchCrm } from "./crm.ts";
 import { benchDuplicates } from "./duplicates.ts";
 import type { Figure } from "./figure.ts";
 import { benchHostileMail } from "./hostile-mail.ts";
@@ -28,6 +29,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "pages-at-once": benchPagesAtOnce,
   load: benchLoad,
   api: benchApi,
+  crm: benchCrm,
   "hostile-mail": benchHostileMail,
   "waiting-mail": benchWaitingMail,
   duplicates: benchDuplicates,
