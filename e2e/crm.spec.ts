@@ -1,4 +1,11 @@
-/** The CRM over a week: what its people do comes here, what is done here stands there, and what both changed is asked. */
+/**
+ * The CRM over a week: what its people do comes here, what is done here stands there, and what both changed is asked. And
+ * everything in one archive, out of here and into an empty installation.
+ */
+import { execFileSync, spawn } from "node:child_process";
+import { join } from "node:path";
+import { DEMO_PASSWORD } from "../demo/scenario.ts";
+import { built } from "../server/processes.ts";
 import { HERE } from "./addresses.ts";
 import { moveClock, open, signIn } from "./desk.ts";
 import { expect, test } from "./world.ts";
@@ -113,4 +120,62 @@ test("one is parted from, and connected anew, with a look at what would follow b
   await expect(page.getByRole("region", { name: "What it found" })).toContainText("would be kept in step");
   await page.getByRole("button", { name: "Switch on" }).click();
   await expect(heading).toHaveText(/^\d+ people are in step with Ledgerhouse/);
+});
+
+test("everything is taken along in one archive, and an empty installation shows the same", async ({
+  page,
+}) => {
+  await signIn(page, "Helga Lund");
+  const views = ["/prospects", "/sequences", "/connections/rules", "/prospects/1", "/sequences/1/emails"];
+  const headings = async (origin: string) => {
+    const said: string[] = [];
+    for (const view of views) {
+      await open(page, `${origin}${view}`);
+      said.push((await page.getByRole("heading", { level: 1 }).first().textContent()) ?? "");
+    }
+    return said;
+  };
+  const before = await headings(HERE.url);
+  await open(page, "/settings?show=team");
+  await page.getByRole("button", { name: "Make an archive" }).click();
+  const taken = page.waitForEvent("download");
+  await page.getByRole("link", { name: /^Download \d+ MB/ }).click();
+  const file = join(HERE.folder, "everything.zip");
+  await (await taken).saveAs(file);
+
+  const port = HERE.ports.http + 28;
+  const env = {
+    ...process.env,
+    ...{
+      SAUDADE_DB: join(HERE.folder, "elsewhere", "saudade.db"),
+      SAUDADE_PORT: String(port),
+      SAUDADE_DEMO: "1",
+    },
+  };
+  const said = execFileSync(process.execPath, [built("server/backup-command.ts"), "read-archive", file], {
+    env,
+  });
+  expect(String(said)).toMatch(/^[\d,]+ rows are read/);
+  const elsewhere = spawn(process.execPath, [built("server/web/main.ts")], { env, stdio: "ignore" });
+  try {
+    const origin = `http://127.0.0.1:${port}`;
+    await expect
+      .poll(
+        () =>
+          page.request.get(`${origin}/sign-in`).then(
+            (answer) => answer.status(),
+            () => 0,
+          ),
+        { timeout: 90_000 },
+      )
+      .toBe(200);
+    await open(page, `${origin}/sign-in`);
+    await page.getByLabel("Email address").fill("helga@quillwater.example");
+    await page.getByLabel("Password").fill(DEMO_PASSWORD);
+    await page.getByRole("button", { name: "Sign in", exact: true }).click();
+    await expect(page.getByTestId("clock")).toBeVisible();
+    expect(await headings(origin)).toEqual(before);
+  } finally {
+    elsewhere.kill("SIGKILL");
+  }
 });

@@ -188,7 +188,9 @@ export function CrmDeletions(props: {
   );
 }
 
-const TOLD_WORDS = { person: "the person", activity: "", deal: "a deal" } as const;
+const TOLD_WORDS = {
+  ...{ person: "the person", deal: "a deal", email: "an email", reply: "an answer", meeting: "", note: "" },
+} as const;
 
 export function CrmTold(props: {
   told: readonly Told[];

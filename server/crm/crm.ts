@@ -18,7 +18,6 @@ import { type Report, reportSchema } from "./report.ts";
 
 /** The kinds of things that are read there, in this order: who somebody works for stands before them, and their deals after. */
 export const READ = ["companies", "people", "deals"] as const;
-type Read = (typeof READ)[number];
 
 const passSchema = z.object({
   at: z.enum(READ),

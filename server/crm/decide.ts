@@ -21,6 +21,7 @@ export interface Conflict {
 }
 
 const SHOWN = 50;
+const LOGGED = 20;
 
 /** What both sides changed, and nobody has settled; and of how many. */
 export function openConflicts({ db }: App, crmId: number): { shown: Conflict[]; total: number } {
@@ -145,10 +146,12 @@ export function decideDeletion(app: App, user: User, input: unknown): Outcome<nu
 
 export interface Told {
   id: number;
-  kind: "person" | "activity" | "deal";
+  kind: "person" | "deal" | "email" | "reply" | "meeting" | "note";
   prospectId: number;
   name: string;
+  /** A letter's subject, or what happened to a call. */
   what: string;
+  /** When it happened here. */
   at: number;
   state: "due" | "done" | "failed";
   answer: string;
@@ -158,9 +161,9 @@ export interface Told {
 export function toldLast({ db }: App, crmId: number): Told[] {
   return sql(
     db,
-    `SELECT o.id, o.kind, o.prospect_id AS prospectId, ${nameSql()} AS name,
-       coalesce(o.body ->> '$.subject', o.body ->> '$.name', '') AS what, coalesce(o.tried_at, o.at) AS at, o.state, o.answer
-     FROM crm_outbox o JOIN prospects p ON p.id = o.prospect_id WHERE o.crm_id = @crmId ORDER BY o.id DESC LIMIT ${SHOWN}`,
+    `SELECT o.id, o.prospect_id AS prospectId, ${nameSql()} AS name,
+       coalesce(o.body ->> '$.kind', o.kind) AS kind, coalesce(o.body ->> '$.subject', '') AS what, o.at, o.state, o.answer
+     FROM crm_outbox o JOIN prospects p ON p.id = o.prospect_id WHERE o.crm_id = @crmId ORDER BY o.id DESC LIMIT ${LOGGED}`,
   ).all<Told>({ crmId });
 }
 
