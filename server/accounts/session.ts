@@ -1,7 +1,7 @@
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { Role } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
-import { sql } from "../db/open.ts";
+import { type Db, sql } from "../db/open.ts";
 import { unlessBusy } from "../db/unless-busy.ts";
 import { hashToken, newToken } from "../secrets.ts";
 
@@ -22,6 +22,13 @@ export const SESSION_LASTS = 30 * DAY;
 export const SESSION_IDLES = 7 * DAY;
 /** How often its last use is written down. */
 const NOTED_EVERY = 10 * MINUTE;
+
+/** Somebody who is still here. */
+export const userById = (db: Db, id: number): User | undefined =>
+  sql(
+    db,
+    `SELECT id, name, email, time_zone AS zone, booking_slug AS bookingSlug, role FROM users WHERE id = @id AND removed_at IS NULL`,
+  ).get<User>({ id });
 
 /** Who holds this session token, or null if nobody does any more. Notes the use now and then. */
 export function userOfSession({ db }: App, token: string, wall = Date.now()): User | null {

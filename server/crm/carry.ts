@@ -6,7 +6,7 @@ import { setImmediate as breathe } from "node:timers/promises";
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import { valueAt } from "../../core/connections/json-path.ts";
 import { TRIED_FOR, waitAfter } from "../../core/connections/retry.ts";
-import type { User } from "../accounts/session.ts";
+import { type User, userById } from "../accounts/session.ts";
 import type { App, AppTx } from "../app.ts";
 import { renewListeners } from "../db/listeners.ts";
 import { type Db, sql, transact } from "../db/open.ts";
@@ -59,7 +59,7 @@ export class CrmCarrier {
     if (!crm || !["looking", "on"].includes(crm.state) || (crm.retryAt !== null && crm.retryAt > now)) return;
     // Of a restored copy it is not known yet what happened since.
     if (openRecovery(app.db)) return;
-    const user = userOf(app.db, crm.userId);
+    const user = userById(app.db, crm.userId);
     if (!user)
       return hold(
         app,
@@ -132,6 +132,8 @@ export class CrmCarrier {
         stepOn(app, crm, { ...pass, newest, cursor: next, done: pass.done + items.length }, report),
       );
       if (isOver) return;
+      // What happens meanwhile does not wait for the last page.
+      if (!isTrial) await this.push({ ...first, crm: crmOf(app) ?? crm });
     }
   }
 }
@@ -248,12 +250,6 @@ async function endNext(turn: Turn): Promise<boolean> {
   sql(app.db, "UPDATE crm_links SET state = 'left', is_dirty = 0 WHERE id = @id").run({ id: next.id });
   return true;
 }
-
-const userOf = (db: Db, id: number): User | undefined =>
-  sql(
-    db,
-    `SELECT id, name, email, time_zone AS zone, booking_slug AS bookingSlug, role FROM users WHERE id = @id AND removed_at IS NULL`,
-  ).get<User>({ id });
 
 function well(db: Db, id: number): void {
   sql(

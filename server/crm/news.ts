@@ -2,6 +2,7 @@
 import { createHmac } from "node:crypto";
 import type { App, AppTx } from "../app.ts";
 import { personKey } from "../db/erased.ts";
+import { newestHappening } from "../db/listeners.ts";
 import { type Db, sql, transact } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { at } from "../resources/listing.ts";
@@ -31,6 +32,8 @@ export const externalId = ({ key }: Pick<App, "key">, ...of: (string | number | 
 
 /** Looks at what happened since the last look; true if more may be left. */
 export function noteNews(app: App, crmId: number): boolean {
+  // Most looks find nothing, and nobody waits for those.
+  if (newestHappening(app.db) <= (crmOf(app)?.seenHappening ?? 0)) return false;
   return transact(app, (app) => {
     const { db } = app;
     const crm = crmOf(app);
@@ -42,9 +45,8 @@ export function noteNews(app: App, crmId: number): boolean {
     ).all<Happened>({ seen: crm.seenHappening });
     for (const each of rows)
       if (each.prospectId !== null) note(app, crm, { ...each, prospectId: each.prospectId });
-    const to = rows.at(-1)?.id;
-    if (to !== undefined)
-      sql(db, "UPDATE crms SET seen_happening = @to WHERE id = @id").run({ id: crm.id, to });
+    const to = rows.at(-1)?.id ?? newestHappening(db);
+    sql(db, "UPDATE crms SET seen_happening = @to WHERE id = @id").run({ id: crm.id, to });
     return rows.length === MOST_AT_ONCE;
   });
 }

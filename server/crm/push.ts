@@ -250,6 +250,11 @@ export async function pushNext(turn: Turn): Promise<boolean> {
   try {
     const link =
       due.kind === "deal" ? await personThere(turn, due.prospectId) : linkedHere(turn, due.prospectId);
+    if (!link && due.kind === "activity") {
+      // Nobody there whom it could be told of.
+      sql(app.db, "DELETE FROM crm_outbox WHERE id = @id").run({ id: due.id });
+      return true;
+    }
     if (!link) [state, answer] = ["failed", "They are not in the CRM."];
     else if (due.kind === "activity") await tellActivity(turn, link, due);
     else answer = await tellDeal(turn, link, due);

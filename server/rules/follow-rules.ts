@@ -4,7 +4,7 @@
  */
 import { HOUR } from "../../core/calendar.ts";
 import { dueAt } from "../../core/rules/rule.ts";
-import type { User } from "../accounts/session.ts";
+import { userById } from "../accounts/session.ts";
 import type { App, AppTx } from "../app.ts";
 import { newestHappening, renewListeners } from "../db/listeners.ts";
 import { sql, transact } from "../db/open.ts";
@@ -196,7 +196,7 @@ const isOn = ({ db }: App, { id }: FollowedRule): boolean =>
 
 /** One act. False if the rule holds now. */
 function act(app: App, stored: FollowedRule, due: DueAct): boolean {
-  const user = userOf(app, stored.ownerId);
+  const user = userById(app.db, stored.ownerId);
   const broken = user
     ? brokenness(app, stored.ownerId, stored.rule)
     : refused({ form: "Its owner is no longer a user here." });
@@ -255,12 +255,6 @@ function note(
        AND NOT EXISTS (SELECT 1 FROM rule_acts WHERE run_id = @runId AND state = 'due')`,
   ).run({ runId });
 }
-
-const userOf = ({ db }: App, id: number): User | undefined =>
-  sql(
-    db,
-    `SELECT id, name, email, time_zone AS zone, booking_slug AS bookingSlug, role FROM users WHERE id = @id AND removed_at IS NULL`,
-  ).get<User>({ id });
 
 /** A rule that cannot act waits for a person: what it has in mind stays, and goes on once it is switched on again. */
 function hold(app: App, { id, name, ownerId }: FollowedRule, because: string): void {
