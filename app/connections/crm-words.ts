@@ -59,7 +59,7 @@ export function crmStanding(
 ): { tone: Tone; words: string; detail: string } {
   if (state === "held") return { tone: "clay", words: "holds", detail: heldBecause ?? "" };
   if (state === "off") return { tone: "quiet", words: "off", detail: "Nothing comes in or goes out." };
-  if (failingSince !== null)
+  if (failingSince !== null || (retryAt !== null && retryAt > now))
     return {
       tone: "clay",
       words: "waits",

@@ -17,12 +17,12 @@ const EARLY = 5_000;
 const PAGE = 100;
 
 /**
- * Why something was not done. "wait": it may later, at the earliest after `waits` ms; "key": not before somebody has signed in
+ * Why something was not done. "wait": it may later; "slower": it may after `waits` ms; "key": not before somebody has signed in
  * anew; "refused": not this thing; "gone": it is no longer there.
  */
 export class CrmProblem extends Error {
   constructor(
-    readonly what: "wait" | "key" | "refused" | "gone",
+    readonly what: "wait" | "slower" | "key" | "refused" | "gone",
     words: string,
     readonly waits = 0,
   ) {
@@ -45,6 +45,9 @@ interface Asked {
 }
 
 export class CrmClient {
+  /** What it got done: things told, and pages gone through (carry.ts). */
+  progress = 0;
+
   constructor(
     private readonly config: Pick<Config, "demo" | "inside">,
     private readonly at: { url: string; dialect: Dialect },
@@ -69,13 +72,12 @@ export class CrmClient {
         `It lets us in no more (${words}). Sign in anew there, and paste the new token here.`,
       );
     if (status === 404 || status === 410) throw new CrmProblem("gone", words);
-    if (status < 200 || (status >= 300 && status < 400) || status >= 500 || [408, 425, 429].includes(status))
-      throw new CrmProblem(
-        "wait",
-        status === 429 ? "It asks us to go slower." : `It answers ${words}.`,
-        retryAfter(headers["retry-after"], Date.now()),
-      );
+    const waits = retryAfter(headers["retry-after"], Date.now());
+    if (status === 429) throw new CrmProblem("slower", "It asks us to go slower.", waits);
+    if (status < 200 || (status >= 300 && status < 400) || status >= 500 || status === 408 || status === 425)
+      throw new CrmProblem("wait", `It answers ${words}.`, waits);
     if (status >= 400) throw new CrmProblem("refused", words);
+    if (method !== "GET") this.progress++;
     if (text === "") return {};
     try {
       return JSON.parse(text);

@@ -74,7 +74,9 @@ export class CrmCarrier {
       well(app.db, crm.id);
     } catch (error) {
       if (!(error instanceof CrmProblem)) throw error;
-      if (error.what === "wait" || error.what === "gone") wait(app, crm, error);
+      if (error.what === "slower") slowDown(app, crm, error);
+      else if (error.what === "wait" || error.what === "gone")
+        wait(app, crm, error, turn.client.progress > 0);
       else hold(app, crm, error.message);
     }
   }
@@ -131,6 +133,7 @@ export class CrmCarrier {
       const isOver = transact(app, (app) =>
         stepOn(app, crm, { ...pass, newest, cursor: next, done: pass.done + items.length }, report),
       );
+      client.progress++;
       if (isOver) return;
       // What happens meanwhile does not wait for the last page.
       if (!isTrial) await this.push({ ...first, crm: crmOf(app) ?? crm });
@@ -258,20 +261,34 @@ function well(db: Db, id: number): void {
   ).run({ id });
 }
 
-/** It is tried again, later each time; after three days a person has to look. To be asked to go slower is no failure. */
-function wait(app: App, crm: Crm, { message, waits }: CrmProblem): void {
+/** Without a word how long it is waited for so long. */
+const SLOWER = 5_000;
+
+/** To be asked to go slower is no failure: what was got done by then is done. */
+function slowDown({ db, clock }: App, { id }: Crm, { message, waits }: CrmProblem): void {
+  const retry = clock.now() + Math.min(Math.max(waits, waits > 0 ? 0 : SLOWER), DAY);
+  sql(db, "UPDATE crms SET failing_because = @message, retry_at = @retry WHERE id = @id").run({
+    id,
+    message,
+    retry,
+  });
+}
+
+/** It is tried again, later each time that nothing was got done; after three days of that a person has to look. */
+function wait(app: App, crm: Crm, { message, waits }: CrmProblem, isProgress: boolean): void {
   const now = app.clock.now();
-  const since = crm.failingSince ?? now;
+  const since = isProgress ? now : (crm.failingSince ?? now);
+  const tries = (isProgress ? 0 : crm.tries) + 1;
   if (now - since >= TRIED_FOR) {
     hold(app, crm, `For three days it did not answer. Last: ${message}`);
     return;
   }
   sql(
     app.db,
-    `UPDATE crms SET failing_since = @since, failing_because = @message, tries = tries + 1, retry_at = @retry WHERE id = @id`,
+    `UPDATE crms SET failing_since = @since, failing_because = @message, tries = @tries, retry_at = @retry WHERE id = @id`,
   ).run({
-    ...{ id: crm.id, since, message },
-    retry: now + (waits > 0 && crm.tries === 0 ? waits : waitAfter(crm.tries + 1, waits)),
+    ...{ id: crm.id, since, message, tries },
+    retry: now + waitAfter(tries, waits),
   });
 }
 

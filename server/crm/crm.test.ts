@@ -342,6 +342,16 @@ describe("people", () => {
     expect(bia?.company_id).toBe(companies.find(({ domain }) => domain === "bia-museum.example")?.id);
   });
 
+  it("a company that is called otherwise here by now is called so there, too, and not made again", async () => {
+    await begin();
+    saveProspect(world.app, 1, { id: 1, company: "Ana Museum of Glass" });
+    await turn();
+    await pass();
+    await pass();
+    expect((await there()).companies.map(({ name }) => name)).toEqual(["Ana Museum of Glass", "Zoo House"]);
+    expect(here("ana@ana-museum.example")?.company).toBe("Ana Museum of Glass");
+  });
+
   it("who stands there outside of the filter is found by the address, and not made again", async () => {
     await post("/seed", {
       refreshToken: "x",
@@ -503,7 +513,7 @@ describe("deals", () => {
       const { deals } = await there();
       expect(deals.slice(1)).toMatchObject([
         { name: "Loans of Ana Museum", stage_id: ids[1], person_id: ids[6], company_id: ids[4] },
-        { name: "Loans of Bia Museum", stage_id: ids[1] },
+        { name: "Loans of bia museum", stage_id: ids[1] },
       ]);
       expect(deals).toHaveLength(3);
       expect(await personThere("bia@bia-museum.example")).toHaveLength(1);
@@ -602,6 +612,43 @@ describe("a CRM with a bad day", () => {
     await turn();
     expect((await personThere("ana@ana-museum.example"))[0]?.job_title).toBe("Head");
     expect(crmOf(world.app)?.failingSince).toBeNull();
+  });
+
+  it("that answers with an id alone is understood: nobody is doubled, and deals are known", async () => {
+    await post("/misbehave", { status: 0, isTerse: true });
+    await begin({ makesPeople: true, deals: { at: "booked", name: "{{company}}", stage: ids[1] as string } });
+    event("booked", { prospectId: 2 });
+    saveProspect(world.app, 1, { id: 2, title: "Head" });
+    await turn();
+    await pass();
+    expect(rows(world, "SELECT email FROM prospects WHERE live = 1")).toHaveLength(3);
+    expect(await personThere("bia@bia-museum.example")).toMatchObject([{ job_title: "Head" }]);
+    expect((await there()).deals.slice(1)).toMatchObject([{ name: "bia museum", stage_id: ids[1] }]);
+    saveProspect(world.app, 1, { id: 2, title: "Chief" });
+    await turn();
+    expect(await personThere("bia@bia-museum.example")).toMatchObject([{ job_title: "Chief" }]);
+  });
+
+  it("that asks to go slower again and again is gone through all the same, and that is no failure", async () => {
+    await post("/seed", {
+      refreshToken: "x",
+      things: Array.from({ length: 220 }, (_, nth) => ({
+        kind: "people",
+        body: { segment: "museum", email: `p${nth}@crowd.example` },
+      })),
+    });
+    await begin();
+    for (let asked = 0; asked < 8; asked++) {
+      await post("/misbehave", { status: 429, retryAfter: "1" });
+      await later(11 * MINUTE);
+      readAnew(world.app, 1);
+      await turn();
+      expect(crmOf(world.app)).toMatchObject({ tries: 0, failingSince: null, retryAt: now + 1_000 });
+      await post("/misbehave", { status: 0 });
+      await later(1_000);
+      await turn();
+      expect(crmOf(world.app)).toMatchObject({ pass: null, retryAt: null });
+    }
   });
 
   it("that fails for an hour hears all of it afterwards, in order; for three days, and it holds", async () => {

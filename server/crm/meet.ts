@@ -35,6 +35,15 @@ export const linkThere = (db: Db, crmId: number, thereId: string): Link | undefi
 export const linkOf = (db: Db, crmId: number, prospectId: number): Link | undefined =>
   sql(db, `${LINK} WHERE prospect_id = @prospectId AND crm_id = @crmId`).get<Link>({ crmId, prospectId });
 
+/** Who was found or made there is this one of ours, whatever their record says. */
+export function linkWith(db: Db, crm: Crm, prospectId: number, thereId: string): void {
+  sql(
+    db,
+    `INSERT INTO crm_links (crm_id, kind, prospect_id, there_id, there_at) VALUES (@crmId, 'person', @prospectId, @thereId, 0)
+     ON CONFLICT DO NOTHING`,
+  ).run({ crmId: crm.id, prospectId, thereId });
+}
+
 export const fieldWords = (field: string): string =>
   FIELD_WORDS[field as keyof typeof FIELD_WORDS] ??
   { stage: "Stage", owner: "Owner" }[field] ??
@@ -99,7 +108,7 @@ export function meetPerson(app: AppTx, crm: Crm, user: User, item: unknown, isTr
   const link = linkThere(db, crm.id, thereId);
   if (link?.state === "left" || link?.state === "gone_here") return NOBODY;
   const company = companyOf(db, crm, item);
-  const there = valuesThere(app, crm, item, company?.record);
+  let there = valuesThere(app, crm, item, company?.record);
   const name = `${there.firstName ?? ""} ${there.lastName ?? ""}`.trim() || there.email || thereId;
   const tell = (finding: Found["finding"], words: string): Found => ({ finding, name, words });
 
@@ -135,6 +144,7 @@ export function meetPerson(app: AppTx, crm: Crm, user: User, item: unknown, isTr
   } else if (!link?.base) found.push(tell("known", person.email));
 
   const here = valuesHere(crm, person);
+  there = valuesThere(app, crm, item, company?.record, here);
   // Of whom it was who told us, nobody here said anything yet.
   const isNew = found.some(({ finding }) => finding === "new");
   const base = link?.base ? fieldsIn(link.base) : isNew ? agreedOn(here, there) : null;

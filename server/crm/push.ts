@@ -14,7 +14,7 @@ import { filterSql } from "../prospects/filters/filter-sql.ts";
 import { filterSeenBy } from "../prospects/people/list-prospects.ts";
 import { type CrmClient, CrmProblem } from "./ask-crm.ts";
 import type { Crm } from "./crm.ts";
-import { keepDeal, type Link, linkOf, meetPerson } from "./meet.ts";
+import { keepDeal, type Link, linkOf, linkWith, meetPerson } from "./meet.ts";
 import { externalId } from "./news.ts";
 import { bodyOf, companyIn, valuesHere, valuesThere } from "./translate.ts";
 
@@ -50,9 +50,9 @@ export async function pushChange({ app, crm, client, user }: Turn): Promise<bool
       return met;
     });
     if (!link || Object.keys(toThere).length === 0) return true;
-    const told = await client.ask("PATCH", path, {
-      body: await bodyWithCompany({ app, crm, client }, link, toThere),
-    });
+    const body = await bodyWithCompany({ app, crm, client }, link, toThere);
+    // What has no word there (a stage that is not mapped) is no news for it.
+    const told = Object.keys(body).length === 0 ? null : await client.ask("PATCH", path, { body });
     keepTold(app, crm, link.id, toThere, told);
   } catch (error) {
     if (isGone(error))
@@ -86,13 +86,29 @@ async function companyThere(
   if (name === "" && domain === "") return null;
   const known = sql(
     app.db,
-    `SELECT there_id AS id FROM crm_links WHERE crm_id = @crmId AND kind = 'company'
+    `SELECT there_id AS id, there FROM crm_links WHERE crm_id = @crmId AND kind = 'company'
        AND ((@domain != '' AND lower(there ->> @domainAt) = lower(@domain)) OR (@domain = '' AND lower(there ->> @nameAt) = lower(@name)))
      LIMIT 1`,
-  ).get<{ id: string }>({
+  ).get<{ id: string; there: string }>({
     ...{ crmId: crm.id, name, domain, domainAt: `$.${companyDomain}`, nameAt: `$.${companyName}` },
   });
-  if (known) return known.id;
+  if (known) {
+    const record: unknown = JSON.parse(known.there);
+    // Known by its web domain, and called otherwise here by now: it is called so there, too.
+    if (name !== "" && domain !== "" && valueAt(record, companyName) !== name) {
+      const renamed: Record<string, unknown> = {};
+      putAt(renamed, companyName, name);
+      await client.ask("PATCH", `${companies.path}/${encodeURIComponent(known.id)}`, { body: renamed });
+      putAt(record as Record<string, unknown>, companyName, name);
+      sql(
+        app.db,
+        "UPDATE crm_links SET there = @there WHERE crm_id = @crmId AND kind = 'company' AND there_id = @id",
+      ).run({
+        ...{ crmId: crm.id, id: known.id, there: JSON.stringify(record) },
+      });
+    }
+    return known.id;
+  }
   const body: Record<string, unknown> = {};
   putAt(body, companyName, name || domain);
   if (domain !== "") putAt(body, companyDomain, domain);
@@ -118,7 +134,7 @@ function keepTold(app: App, crm: Crm, linkId: number, told: Values, item: unknow
     if (!row) return;
     sql(
       db,
-      "UPDATE crm_links SET base = @base, there = @there, company_there = @company, is_dirty = iif(is_dirty = 2, 0, is_dirty) WHERE id = @linkId",
+      "UPDATE crm_links SET base = @base, there = @there, company_there = coalesce(@company, company_there), is_dirty = iif(is_dirty = 2, 0, is_dirty) WHERE id = @linkId",
     ).run({
       linkId,
       base: JSON.stringify({ ...fieldsIn(row.base ?? "{}"), ...told }),
@@ -196,8 +212,17 @@ async function personThere(turn: Turn, prospectId: number): Promise<Link | null>
     const same = Array.isArray(items)
       ? items.find((item) => valuesThere(app, crm, item, null).email === person.email.toLowerCase())
       : undefined;
-    const item = same ?? (await client.ask("POST", people.path, { body: await wholeBody(turn, person) }));
-    return transact(app, (app) => meetPerson(app, crm, user, item, false).link);
+    const made = same ?? (await client.ask("POST", people.path, { body: await wholeBody(turn, person) }));
+    const thereId = valueAt(made, people.id);
+    if (thereId === "") throw new CrmProblem("refused", "Somebody who was made there got no id.");
+    // What it answers to the making may be half of them.
+    const item = same ?? (await client.ask("GET", `${people.path}/${encodeURIComponent(thereId)}`));
+    const link = transact(app, (app) => {
+      linkWith(app.db, crm, person.id, thereId);
+      return meetPerson(app, crm, user, item, false).link;
+    });
+    if (link?.prospectId === person.id) return link;
+    throw new CrmProblem("refused", "Stands there as somebody else.");
   } catch (error) {
     if (!isRefused(error) && !isGone(error)) throw error;
     sql(

@@ -16,9 +16,16 @@ const COMPANY = "company.";
 
 /**
  * What a record there says of the mapped fields, cleaned as everything is that comes in, so that both sides can be compared.
- * What has no counterpart here (a stage that is not mapped, an owner who is nobody here) is left out.
+ * What has no counterpart here (a stage that is not mapped, an owner who is nobody here) is left out. `here`: what stands
+ * here as it was typed stays so, where they say the same.
  */
-export function valuesThere(app: App, crm: Crm, item: unknown, company: unknown): Record<string, string> {
+export function valuesThere(
+  app: App,
+  crm: Crm,
+  item: unknown,
+  company: unknown,
+  here: Values = {},
+): Record<string, string> {
   const { fields, stages } = crm.settings;
   const raw = Object.fromEntries(CLEANED_FIELDS.map((field) => [field, ""])) as Record<string, string>;
   const values: Record<string, string> = {};
@@ -42,6 +49,8 @@ export function valuesThere(app: App, crm: Crm, item: unknown, company: unknown)
     else raw[field] = said;
   }
   const { fields: cleaned } = cleanPerson(raw as PersonFields);
+  for (const field of CLEANED_FIELDS.filter((field) => raw[field] === here[field]))
+    cleaned[field] = raw[field] ?? "";
   for (const field of CLEANED_FIELDS)
     if (fields.some((each) => each.field === field)) values[field] = cleaned[field];
   return values;

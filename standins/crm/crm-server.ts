@@ -9,7 +9,7 @@ import { createHmac, randomBytes } from "node:crypto";
 import { createServer, type IncomingMessage, type Server } from "node:http";
 import { z } from "zod";
 import { crmPage } from "./page.ts";
-import { KINDS, Things } from "./things.ts";
+import { KINDS, type Thing, Things } from "./things.ts";
 
 type Answer = [status: number, body: unknown, headers?: Record<string, string>];
 
@@ -20,7 +20,12 @@ const bodies = {
     refreshToken: z.string(),
     things: z.array(z.object({ kind: z.enum(KINDS), body: object })).max(200_000),
   }),
-  misbehave: z.object({ status: z.number().int(), retryAfter: z.string().default("") }),
+  /** `isTerse`: to what is made or changed it answers the id alone. */
+  misbehave: z.object({
+    status: z.number().int(),
+    retryAfter: z.string().default(""),
+    isTerse: z.boolean().default(false),
+  }),
   forget: z.object({ all: z.boolean() }),
   hook: z.object({ url: z.url(), secret: z.string() }),
 };
@@ -68,7 +73,9 @@ export function createCrm({ state, rate }: { state: string; rate: number }): Ser
     second = at;
     return ++requests > rate;
   };
-  let misbehaves = { status: 0, retryAfter: "" };
+  let misbehaves = { status: 0, retryAfter: "", isTerse: false };
+
+  const shown = (thing: Thing | undefined) => (misbehaves.isTerse && thing ? { id: thing.id } : thing);
 
   function api(request: IncomingMessage, { pathname, searchParams }: URL, text: string): Answer {
     const [bearer, token] = String(request.headers.authorization ?? "").split(" ");
@@ -95,12 +102,12 @@ export function createCrm({ state, rate }: { state: string; rate: number }): Ser
       if (kind === "people" && /@refused[.-]/.test(String(given.email)))
         return [422, { error: "This domain is not taken here." }];
       const { isNew, thing } = things.make(kind, given);
-      return [isNew ? 201 : 200, thing];
+      return [isNew ? 201 : 200, shown(thing)];
     }
     const thing = things.get(kind, id);
     if (!thing) return [404, { error: "There is no such thing." }];
     if (thing.deleted) return [410, { error: "It was deleted." }];
-    if (method === "PATCH") return [200, things.change(kind, id, object.parse(objectIn(text)))];
+    if (method === "PATCH") return [200, shown(things.change(kind, id, object.parse(objectIn(text))))];
     if (method === "DELETE") return [things.remove(kind, id) ? 204 : 410, {}];
     return [200, thing];
   }
