@@ -73,7 +73,11 @@ export class CrmCarrier {
       if (crm.state === "on") await this.push(turn);
       well(app.db, crm.id);
     } catch (error) {
-      if (!(error instanceof CrmProblem)) throw error;
+      if (!(error instanceof CrmProblem)) {
+        // Parted from in the middle: what was on its way has nowhere to go.
+        if (crmOf(app)?.id !== crm.id) return;
+        throw error;
+      }
       if (error.what === "slower") slowDown(app, crm, error);
       else if (error.what === "wait" || error.what === "gone")
         wait(app, crm, error, turn.client.progress > 0);

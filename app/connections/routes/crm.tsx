@@ -163,7 +163,9 @@ function CrmDesk(props: Known & { mayChange: boolean }) {
   const save = useAction<Said>({ as: "json" });
   const renew = useAction<Said>();
   const [isParting, setParting] = useState(false);
-  const isAtWork = crm.state === "looking" || (crm.state === "on" && (crm.pass !== null || counts.due > 0));
+  const isAtWork =
+    crm.state === "looking" ||
+    (crm.state === "on" && (crm.pass !== null || crm.retryAt !== null || counts.due > 0));
   useRefreshWhile(isAtWork, 1_000);
   const { tone, words, detail } = crmStanding(crm, counts, now, zone);
   const isOn = crm.state === "on";
