@@ -116,7 +116,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ou
     case "part":
       return said(partFromCrm(app, user.id), "You have parted from it. Each side keeps what it has.");
     default:
-      return unknownIntent(typeof body.intent === "string" ? body.intent : undefined);
+      return unknownIntent(body.intent);
   }
 }
 
