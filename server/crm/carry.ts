@@ -21,7 +21,7 @@ import { noteNews } from "./news.ts";
 import { deleteThere, pushChange, pushMissing, pushNext, type Turn, wouldBeMade } from "./push.ts";
 import { addFound, type Report } from "./report.ts";
 
-/** Between two passes, where it does not say itself that something changed. */
+/** Between two passes by the machine's clock, where it does not say itself that something changed. */
 const PASS_EVERY = 10 * MINUTE;
 /** Things of a page that are looked at in one transaction. */
 const IN_ONE = 25;
@@ -106,7 +106,7 @@ export class CrmCarrier {
       if (!crm || !isStill(app, first.crm)) return;
       const isTrial = crm.state === "looking";
       if (crm.pass === null) {
-        if (!isTrial && crm.nextAt > app.clock.now()) return;
+        if (!isTrial && crm.nextWall > Date.now()) return;
         await begin({ ...first, crm });
       }
       const pass = crm.pass ?? { at: READ[0], cursor: null, newest: "", done: 0 };
@@ -219,9 +219,10 @@ function stepOn(app: AppTx, crm: Crm, pass: Pass, report: Report): boolean {
   sql(
     db,
     `UPDATE crms SET pass = @pass, seen = @seen, report = @report, state = iif(@isOver AND state = 'looking', 'looked', state),
-       looked_at = iif(@isOver, @at, looked_at), next_at = iif(@isOver, @at + ${PASS_EVERY}, next_at) WHERE id = @id`,
+       looked_at = iif(@isOver, @at, looked_at), passed_wall = iif(@isOver, @wall, passed_wall),
+       next_wall = iif(@isOver, @wall + ${PASS_EVERY}, next_wall) WHERE id = @id`,
   ).run({
-    ...{ id: crm.id, at, isOver: isOver ? 1 : 0 },
+    ...{ id: crm.id, at, wall: Date.now(), isOver: isOver ? 1 : 0 },
     pass: next && JSON.stringify(next),
     seen: JSON.stringify(seen),
     report: JSON.stringify(report),

@@ -122,9 +122,10 @@ const turn = async () => {
   carrier.look();
   await carrier.rest();
 };
-/** The next pass, ten minutes on. */
-const pass = async () => {
-  await later(11 * MINUTE);
+/** The next pass, ten minutes on by both clocks. */
+const pass = async (after = 11 * MINUTE) => {
+  await later(after);
+  world.app.db.exec("UPDATE crms SET next_wall = 0");
   await turn();
 };
 const connect = async (more: object = {}) => {
@@ -666,10 +667,8 @@ describe("a CRM with a bad day", () => {
       ...["A call was booked", "A call was moved", "A call was cancelled"],
     ]);
     await post("/misbehave", { status: 500 });
-    await later(HOUR);
-    await turn();
-    await later(3 * DAY);
-    await turn();
+    await pass(HOUR);
+    await pass(3 * DAY);
     expect(crmOf(world.app)).toMatchObject({
       state: "held",
       heldBecause: expect.stringContaining("three days"),
@@ -731,6 +730,11 @@ it("what changed there is asked for at once when it says so, signed; a forged, s
   await form(`/page/people/${ids[6]}`, { job_title: "Director" });
   await turn();
   expect(here("ana@ana-museum.example")?.title).toBe("Registrar");
+  expect(pokeCrm(world.app, address, sign(seconds), "{}")).toBe(true);
+  // Right after a pass it waits a moment: what it heard of may be our own doing.
+  await turn();
+  expect(here("ana@ana-museum.example")?.title).toBe("Registrar");
+  world.app.db.exec("UPDATE crms SET passed_wall = 0");
   expect(pokeCrm(world.app, address, sign(seconds), "{}")).toBe(true);
   await turn();
   expect(here("ana@ana-museum.example")?.title).toBe("Director");

@@ -46,7 +46,8 @@ export interface Crm {
   seen: z.infer<typeof seenSchema>;
   report: Report | null;
   lookedAt: number | null;
-  nextAt: number;
+  /** The next pass, by the machine's clock. */
+  nextWall: number;
   failingSince: number | null;
   failingBecause: string | null;
   retryAt: number | null;
@@ -64,7 +65,7 @@ export function crmOf({ db }: Pick<App, "db">): Crm | null {
   const row = sql(
     db,
     `SELECT c.id, c.user_id AS userId, u.name AS owner, c.name, c.url, c.dialect, c.settings, c.state, c.held_because AS heldBecause,
-       c.choices, c.pass, c.seen, c.report, c.looked_at AS lookedAt, c.next_at AS nextAt, c.failing_since AS failingSince,
+       c.choices, c.pass, c.seen, c.report, c.looked_at AS lookedAt, c.next_wall AS nextWall, c.failing_since AS failingSince,
        c.failing_because AS failingBecause, c.retry_at AS retryAt, c.tries, c.seen_happening AS seenHappening, c.address
      FROM crms c JOIN users u ON u.id = c.user_id ORDER BY c.id LIMIT 1`,
   ).get<Row>([]);
@@ -200,7 +201,7 @@ export function saveCrm(app: App, by: By, input: unknown): Outcome<null> {
       JSON.stringify([fresh.fields, fresh.stages]) !== JSON.stringify([settings.fields, settings.stages]);
     sql(
       db,
-      `UPDATE crms SET settings = @settings, kinds = @kinds, report = NULL, pass = NULL, next_at = 0,
+      `UPDATE crms SET settings = @settings, kinds = @kinds, report = NULL, pass = NULL, next_wall = 0,
          seen = iif(@readsAnew, '{}', seen), state = iif(state IN ('looking', 'looked'), 'new', state) WHERE id = @id`,
     ).run({
       ...{ id, readsAnew: readsAnew ? 1 : 0, settings: JSON.stringify(fresh) },
@@ -244,7 +245,7 @@ export function switchCrm(app: App, by: By, isOn: boolean): Outcome<null> {
       return refused({ form: "First look what it would do." });
     sql(
       db,
-      `UPDATE crms SET state = @state, held_because = NULL, pass = NULL, next_at = 0, failing_since = NULL, retry_at = NULL, tries = 0,
+      `UPDATE crms SET state = @state, held_because = NULL, pass = NULL, next_wall = 0, failing_since = NULL, retry_at = NULL, tries = 0,
          kinds = @kinds, seen_happening = iif(@state = 'on' AND state = 'looked', @newest, seen_happening) WHERE id = @id`,
     ).run({
       ...{ id, state: isOn ? "on" : "off", newest: newestHappening(db) },
@@ -257,7 +258,7 @@ export function switchCrm(app: App, by: By, isOn: boolean): Outcome<null> {
 /** Reads everything there once more, from the beginning. */
 export function readAnew(app: App, by: By): Outcome<null> {
   return changingCrm(app, by, ({ db }, { id }) => {
-    sql(db, "UPDATE crms SET seen = '{}', pass = NULL, next_at = 0, retry_at = NULL WHERE id = @id").run({
+    sql(db, "UPDATE crms SET seen = '{}', pass = NULL, next_wall = 0, retry_at = NULL WHERE id = @id").run({
       id,
     });
     return done(null);
@@ -292,7 +293,7 @@ export async function renewKey(app: App, by: By, input: unknown): Promise<Outcom
       db,
       `UPDATE crms SET client_id = @clientId, client_secret_sealed = @clientSecret, key_sealed = @ownKey, access_sealed = @access,
          access_until_wall = @until, state = iif(state = 'held', iif(seen = '{}', 'new', 'on'), state), held_because = NULL,
-         failing_since = NULL, retry_at = NULL, tries = 0, next_at = 0 WHERE id = @id`,
+         failing_since = NULL, retry_at = NULL, tries = 0, next_wall = 0 WHERE id = @id`,
     ).run({
       ...{ id, clientId: access.clientId, until: access.accessUntil },
       clientSecret: access.clientSecret === "" ? "" : seal(access.clientSecret, key),
@@ -311,6 +312,9 @@ export function partFromCrm(app: App, by: By): Outcome<null> {
   });
 }
 
+/** However often it says that something changed: what we told it is such a change, too. */
+const PASSES_APART = 3_000;
+
 /** It says that something changed: it is asked at once. False where nobody listens, or what it says is not signed by it. */
 export function pokeCrm(
   app: App,
@@ -327,6 +331,9 @@ export function pokeCrm(
     secret: string;
   }>({ address });
   if (!row || !isSigned(headers, body, unseal(row.secret, key), Date.now())) return false;
-  sql(db, "UPDATE crms SET next_at = 0 WHERE id = @id").run({ id: row.id });
+  const wall = Date.now();
+  sql(db, "UPDATE crms SET next_wall = min(next_wall, max(@wall, passed_wall + @apart)) WHERE id = @id").run({
+    ...{ id: row.id, wall, apart: PASSES_APART },
+  });
   return true;
 }

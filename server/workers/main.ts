@@ -178,7 +178,9 @@ const SWEEP_TOLD_EVERY = 60_000;
 
 async function keepTelling(): Promise<void> {
   const carrier = new Carrier(app, (error) => noteFailure(app.db, "outside", "webhooks", error));
-  const crm = new CrmCarrier(app, (error) => noteFailure(app.db, "outside", "crm", error));
+  const crm = new CrmCarrier(app, (error) => {
+    if (!isBusy(error)) noteFailure(app.db, "outside", "crm", error);
+  });
   let sweptAt = 0;
   for (;;) {
     try {

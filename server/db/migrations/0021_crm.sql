@@ -30,8 +30,10 @@ CREATE TABLE crms (
   -- What the last look through everything found, as JSON.
   report TEXT,
   looked_at INTEGER,
-  -- The next pass; earlier where the CRM says that something changed.
-  next_at INTEGER NOT NULL DEFAULT 0,
+  -- The last pass and the next one, by the machine's clock: an outside program is asked at its pace. Earlier where it says
+  -- itself that something changed.
+  passed_wall INTEGER NOT NULL DEFAULT 0,
+  next_wall INTEGER NOT NULL DEFAULT 0,
   failing_since INTEGER,
   retry_at INTEGER,
   tries INTEGER NOT NULL DEFAULT 0,
