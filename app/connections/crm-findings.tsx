@@ -197,7 +197,7 @@ export function CrmTold(props: {
   failed: number;
   now: number;
   zone: string;
-  onAgain?: () => void;
+  onAgain: () => void;
 }) {
   const { told, failed, now, zone, onAgain } = props;
   return (
@@ -206,7 +206,7 @@ export function CrmTold(props: {
         <Typography variant="h2" sx={{ flex: 1 }}>
           {told.length === 0 ? "Nothing was told there yet" : "What was told there last"}
         </Typography>
-        {failed > 0 && onAgain && (
+        {failed > 0 && (
           <Button size="small" onClick={onAgain}>
             Try {count(failed, "refused one", "refused ones")} again
           </Button>

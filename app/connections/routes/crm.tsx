@@ -62,7 +62,7 @@ export function loader({ context }: Route.LoaderArgs) {
       counts: crmCounts(app, crm.id),
       conflicts: openConflicts(app, crm.id),
       deletions: openDeletions(app, crm.id),
-      told: toldLast(app, crm.id),
+      told: toldLast(app, user.id, crm.id),
       filters: allFilters(app, user.id),
       fields: [
         ...namedFields(fieldChoices(app)),
@@ -271,13 +271,9 @@ function CrmDesk(props: Known & { mayChange: boolean }) {
         fields={fields}
         mayChange={mayChange}
       />
-      <CrmTold
-        told={told}
-        failed={counts.failed}
-        now={now}
-        zone={zone}
-        {...(mayChange ? { onAgain: () => press("again") } : {})}
-      />
+      {mayChange && (
+        <CrmTold told={told} failed={counts.failed} now={now} zone={zone} onAgain={() => press("again")} />
+      )}
       {mayChange && (
         <Button color="error" sx={{ mt: 4 }} onClick={() => setParting(true)}>
           Part from it
