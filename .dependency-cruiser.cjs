@@ -17,6 +17,7 @@ const SERVER_ROOMS = [
   "social",
   "meetings",
   "prospects",
+  "research",
   "results",
   "why",
   "today",

@@ -12,6 +12,7 @@ const PROGRAMS = [
   "server/workers/main",
   "server/mail/parse-worker",
   "server/meetings/calendar-worker",
+  "server/research/page-worker",
   "server/sending/forecast-worker",
   "server/results/findings-worker",
   "standins/main",
@@ -22,6 +23,7 @@ const PROGRAMS = [
   "standins/assistant/main",
   "standins/receiver/main",
   "standins/crm/main",
+  "standins/sites/main",
   "demo/main",
 ];
 

@@ -33,6 +33,7 @@ const env = {
   SAUDADE_DNS: `127.0.0.1:${ports.dns}`,
   SAUDADE_MX_PORT: String(ports.exchanger),
   SAUDADE_DIRECTORY: `http://127.0.0.1:${ports.directory}`,
+  SAUDADE_SITES_PORT: String(ports.sites),
   SAUDADE_ASSISTANT: `http://127.0.0.1:${ports.assistant}`,
   SAUDADE_TICK: "1",
   // The stand-in answers at once, so an email without a trace need not wait ten minutes.
@@ -152,6 +153,7 @@ try {
       ASSISTANT_PORT: String(ports.assistant),
       RECEIVER_PORT: String(ports.receiver),
       CRM_PORT: String(ports.crm),
+      SITES_PORT: String(ports.sites),
       CRM_STATE: join(folder, "crm.db"),
     }),
     start("web server", "server/web/main.ts"),

@@ -16,8 +16,10 @@ export function portsFrom(first: number) {
     /** Another program that is told of things. */
     receiver: others + 5,
     crm: others + 6,
+    /** The web of the invented companies. */
+    sites: others + 7,
     /** Of the mailbox that is not added yet. */
-    newImap: others + 7,
+    newImap: others + 8,
   };
 }
 export type Ports = ReturnType<typeof portsFrom>;

@@ -178,7 +178,86 @@ CREATE TABLE clock_moves (
   state TEXT NOT NULL DEFAULT 'asked' CHECK (state IN ('asked', 'moving', 'done', 'cancelled'))
 ) STRICT;
 
+CREATE TABLE column_runs (
+  id INTEGER PRIMARY KEY,
+  column_id INTEGER NOT NULL REFERENCES columns (id) ON DELETE CASCADE,
+  list_id INTEGER NOT NULL,
+  wants TEXT NOT NULL CHECK (wants IN ('try', 'missing', 'old', 'all')),
+  user_id INTEGER REFERENCES users (id),
+  job_id INTEGER,
+  at INTEGER NOT NULL,
+  -- Whom a try chose, as a JSON array; null for the others.
+  chosen TEXT,
+  -- Sites read, questions asked, services asked; and what the assistant counted for its answers.
+  asked INTEGER NOT NULL DEFAULT 0,
+  tokens INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE INDEX column_runs_by_column ON column_runs (column_id, list_id, id);
+
 CREATE TABLE column_uses (header TEXT PRIMARY KEY, use TEXT NOT NULL) STRICT, WITHOUT ROWID;
+
+CREATE TABLE column_values (
+  id INTEGER PRIMARY KEY,
+  column_id INTEGER NOT NULL REFERENCES columns (id),
+  code TEXT NOT NULL,
+  company_id INTEGER REFERENCES companies (id),
+  prospect_id INTEGER REFERENCES prospects (id),
+  state TEXT NOT NULL CHECK (state IN ('found', 'nothing', 'failed', 'refused')),
+  value TEXT NOT NULL DEFAULT '',
+  -- What was answered and not believed.
+  said TEXT NOT NULL DEFAULT '',
+  problem TEXT,
+  source_url TEXT NOT NULL DEFAULT '',
+  source_text TEXT NOT NULL DEFAULT '',
+  sureness TEXT NOT NULL DEFAULT 'likely' CHECK (sureness IN ('sure', 'likely', 'doubtful')),
+  -- Whoever typed it; null for what was found.
+  typed_by INTEGER REFERENCES users (id),
+  -- Null: the assistant wrote it, and nobody has read it.
+  read_at INTEGER,
+  run_id INTEGER,
+  at INTEGER NOT NULL,
+  CHECK ((company_id IS NULL) != (prospect_id IS NULL))
+) STRICT;
+CREATE INDEX column_values_by_column ON column_values (column_id);
+CREATE UNIQUE INDEX column_values_of_company ON column_values (company_id, column_id) WHERE company_id IS NOT NULL;
+CREATE UNIQUE INDEX column_values_of_person ON column_values (prospect_id, column_id) WHERE prospect_id IS NOT NULL;
+CREATE TRIGGER column_value_changes AFTER UPDATE OF value, read_at ON column_values
+  WHEN OLD.value IS NOT NEW.value OR OLD.read_at IS NOT NEW.read_at BEGIN
+  UPDATE prospects SET
+    custom = CASE WHEN NEW.value = '' THEN json_remove(custom, '$.' || NEW.code) ELSE json_set(custom, '$.' || NEW.code, NEW.value) END,
+    unread = CASE WHEN NEW.value != '' AND NEW.read_at IS NULL THEN json_set(unread, '$.' || NEW.code, NEW.value)
+      ELSE json_remove(unread, '$.' || NEW.code) END
+  WHERE (id = NEW.prospect_id OR company_id = NEW.company_id) AND live = 1
+    AND coalesce(custom ->> ('$.' || NEW.code), '') IN ('', OLD.value);
+END;
+CREATE TRIGGER column_value_comes AFTER INSERT ON column_values WHEN NEW.value != '' BEGIN
+  UPDATE prospects SET custom = json_set(custom, '$.' || NEW.code, NEW.value),
+    unread = CASE WHEN NEW.read_at IS NULL THEN json_set(unread, '$.' || NEW.code, NEW.value) ELSE unread END
+  WHERE (id = NEW.prospect_id OR company_id = NEW.company_id) AND live = 1 AND coalesce(custom ->> ('$.' || NEW.code), '') = '';
+END;
+CREATE TRIGGER column_value_goes AFTER DELETE ON column_values WHEN OLD.value != '' BEGIN
+  UPDATE prospects SET custom = json_remove(custom, '$.' || OLD.code), unread = json_remove(unread, '$.' || OLD.code)
+  WHERE (id = OLD.prospect_id OR company_id = OLD.company_id) AND custom ->> ('$.' || OLD.code) = OLD.value;
+END;
+
+CREATE TABLE columns (
+  id INTEGER PRIMARY KEY,
+  name TEXT NOT NULL,
+  -- What texts call it; no other field is called so.
+  code TEXT NOT NULL UNIQUE,
+  kind TEXT NOT NULL CHECK (kind IN ('site', 'ask', 'formula', 'service')),
+  gives TEXT NOT NULL CHECK (gives IN ('text', 'link', 'number', 'picture')),
+  -- Whether everybody of a company has the same value.
+  scope TEXT NOT NULL CHECK (scope IN ('company', 'person')),
+  -- As JSON (core/research/column.ts).
+  settings TEXT NOT NULL,
+  -- A service's key (server/secrets.ts).
+  key_sealed TEXT NOT NULL DEFAULT '',
+  -- A value older than this is looked at anew when it is asked for.
+  fresh_days INTEGER NOT NULL,
+  user_id INTEGER REFERENCES users (id),
+  made_at INTEGER NOT NULL
+) STRICT;
 
 CREATE TABLE "companies" (
   id INTEGER PRIMARY KEY,
@@ -764,6 +843,7 @@ END;
 CREATE TRIGGER replan_asked AFTER UPDATE OF wait_reason ON journeys
   WHEN NEW.wait_reason IS NOT OLD.wait_reason
     AND ('merge_field_empty' IN (NEW.wait_reason, OLD.wait_reason) OR 'text_broken' IN (NEW.wait_reason, OLD.wait_reason)
+      OR 'line_unread' IN (NEW.wait_reason, OLD.wait_reason)
       OR 'likely_reply' IN (NEW.wait_reason, OLD.wait_reason) OR 'no_mailbox' IN (NEW.wait_reason, OLD.wait_reason)
       OR 'refused_for_now' IN (NEW.wait_reason, OLD.wait_reason)) BEGIN
   INSERT OR IGNORE INTO replan VALUES (NEW.id);
@@ -809,6 +889,13 @@ CREATE TRIGGER let_go_on AFTER INSERT ON let_go BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
   INSERT OR IGNORE INTO replan SELECT id FROM journeys WHERE prospect_id = NEW.prospect_id AND state = 'active';
 END;
+
+CREATE TABLE list_columns (
+  list_id INTEGER NOT NULL REFERENCES lists (id) ON DELETE CASCADE,
+  column_id INTEGER NOT NULL REFERENCES columns (id) ON DELETE CASCADE,
+  PRIMARY KEY (list_id, column_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX list_columns_by_column ON list_columns (column_id);
 
 CREATE TABLE list_prospects (
   list_id INTEGER NOT NULL REFERENCES lists (id) ON DELETE CASCADE,
@@ -1008,6 +1095,13 @@ CREATE TRIGGER reconsider_resumed AFTER UPDATE OF ended_at ON pauses WHEN NEW.en
     OR (NEW.of = 'account' AND sequence_id IN (SELECT id FROM sequences WHERE json_extract(settings, '$.accountId') = NEW.of_id)));
 END;
 
+CREATE TABLE pictures (
+  name TEXT PRIMARY KEY,
+  type TEXT NOT NULL,
+  bytes BLOB NOT NULL,
+  at INTEGER NOT NULL
+) STRICT;
+
 CREATE TABLE pieces (
   id INTEGER PRIMARY KEY,
   name TEXT NOT NULL UNIQUE,
@@ -1070,7 +1164,7 @@ CREATE TABLE "prospects" (
   -- 1 while neither merged nor erased: what every page shows.
   live INTEGER NOT NULL GENERATED ALWAYS AS (merged_into IS NULL AND erased_at IS NULL) STORED,
   created_at INTEGER NOT NULL
-) STRICT;
+, unread TEXT NOT NULL DEFAULT '{}') STRICT;
 CREATE INDEX prospects_by_company ON prospects (company, id) WHERE live = 1;
 CREATE INDEX prospects_by_domain ON prospects (substr(email, instr(email, '@') + 1));
 CREATE INDEX prospects_by_name ON prospects (last_name, first_name, id) WHERE live = 1;
@@ -1082,6 +1176,30 @@ CREATE INDEX prospects_of_form ON prospects (origin_id) WHERE origin = 'form';
 CREATE INDEX prospects_states ON prospects (id, verdict, verdict_reason, email IS NULL);
 CREATE TRIGGER addresses_changed AFTER UPDATE OF email, verdict ON prospects BEGIN
   UPDATE address_revision SET number = number + 1;
+END;
+CREATE TRIGGER column_values_of_mover AFTER UPDATE OF company_id ON prospects
+  WHEN NEW.company_id IS NOT OLD.company_id
+    AND EXISTS (SELECT 1 FROM column_values WHERE company_id IN (OLD.company_id, NEW.company_id)) BEGIN
+  UPDATE prospects SET
+    custom = json_patch(custom, (SELECT json_group_object(v.code, NULL) FROM column_values v
+      WHERE v.company_id = OLD.company_id AND v.value != '' AND custom ->> ('$.' || v.code) = v.value)),
+    unread = json_patch(unread, (SELECT json_group_object(v.code, NULL) FROM column_values v WHERE v.company_id = OLD.company_id))
+  WHERE id = NEW.id;
+  UPDATE prospects SET
+    custom = json_patch(custom, (SELECT json_group_object(v.code, v.value) FROM column_values v
+      WHERE v.company_id = NEW.company_id AND v.value != '' AND coalesce(custom ->> ('$.' || v.code), '') = '')),
+    unread = json_patch(unread, (SELECT json_group_object(v.code, v.value) FROM column_values v
+      WHERE v.company_id = NEW.company_id AND v.value != '' AND v.read_at IS NULL))
+  WHERE id = NEW.id AND NEW.company_id IS NOT NULL AND live = 1;
+END;
+CREATE TRIGGER column_values_of_newcomer AFTER INSERT ON prospects
+  WHEN NEW.company_id IS NOT NULL AND EXISTS (SELECT 1 FROM column_values WHERE company_id = NEW.company_id) BEGIN
+  UPDATE prospects SET
+    custom = json_patch(custom, (SELECT json_group_object(v.code, v.value) FROM column_values v
+      WHERE v.company_id = NEW.company_id AND v.value != '' AND coalesce(NEW.custom ->> ('$.' || v.code), '') = '')),
+    unread = (SELECT json_group_object(v.code, v.value) FROM column_values v
+      WHERE v.company_id = NEW.company_id AND v.value != '' AND v.read_at IS NULL)
+  WHERE id = NEW.id;
 END;
 CREATE TRIGGER happening_of_arrival AFTER INSERT ON prospects
   WHEN EXISTS (SELECT 1 FROM listeners WHERE kind = 'prospect.added') BEGIN
@@ -1116,12 +1234,12 @@ CREATE TRIGGER prospects_renamed AFTER UPDATE OF first_name, last_name, company,
     fold(first_name || ' ' || last_name || char(10) || company || char(10) || coalesce(email, '')) WHERE id = NEW.id;
 END;
 CREATE TRIGGER reconsider_people
-  AFTER UPDATE OF email, first_name, last_name, company, title, city, country, phone, profile, custom, time_zone ON prospects
+  AFTER UPDATE OF email, first_name, last_name, company, title, city, country, phone, profile, custom, unread, time_zone ON prospects
   BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.id AND state = 'active';
 END;
 CREATE TRIGGER replan_people
-  AFTER UPDATE OF email, verdict, time_zone, country, profile, company_id, company, first_name, last_name, title, city, phone, custom ON prospects
+  AFTER UPDATE OF email, verdict, time_zone, country, profile, company_id, company, first_name, last_name, title, city, phone, custom, unread ON prospects
   BEGIN
   INSERT OR IGNORE INTO replan SELECT id FROM journeys WHERE prospect_id = NEW.id AND state = 'active';
 END;
@@ -1427,6 +1545,15 @@ CREATE TABLE shelf (
 CREATE TABLE sign_in_tries (email TEXT NOT NULL, caller TEXT NOT NULL, at INTEGER NOT NULL) STRICT;
 CREATE INDEX sign_in_tries_by_caller ON sign_in_tries (caller, at);
 CREATE INDEX sign_in_tries_by_email ON sign_in_tries (email, caller, at);
+
+CREATE TABLE sites (
+  domain TEXT PRIMARY KEY,
+  state TEXT NOT NULL CHECK (state IN ('read', 'failed')),
+  problem TEXT,
+  -- As JSON (core/research/site.ts); '{}' where nothing was read.
+  reading TEXT NOT NULL DEFAULT '{}',
+  at INTEGER NOT NULL
+) STRICT, WITHOUT ROWID;
 
 CREATE TABLE social_accounts (
   id INTEGER PRIMARY KEY,

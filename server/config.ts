@@ -42,6 +42,8 @@ const environment = z.object({
   SAUDADE_INSIDE_CALENDARS: z.enum(["0", "1"]).default("0"),
   /** Where people and companies are searched. */
   SAUDADE_DIRECTORY: z.url().optional(),
+  /** The port at which web sites are asked over plain HTTP, by their names: the stand-ins' world has no certificates. */
+  SAUDADE_SITES_PORT: z.coerce.number().int().min(1).max(65_535).optional(),
   /** What fills in a profile from a paragraph. */
   SAUDADE_ASSISTANT: z.url().optional(),
   /** Where the nightly copies go; "off" for none. Beside the database without it. */
@@ -69,6 +71,8 @@ export interface Config {
   /** Hosts inside the network that may be asked; "*" for all. */
   inside: string[];
   directory: string | null;
+  /** Where the stand-ins' web sites are; null: web sites are where they say. */
+  sitesPort: number | null;
   assistant: string | null;
   /** The folder of the nightly copies; null for none. */
   backups: string | null;
@@ -110,6 +114,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
             .split(/[\s,]+/)
             .filter(Boolean),
     directory: values.SAUDADE_DIRECTORY ?? null,
+    sitesPort: values.SAUDADE_SITES_PORT ?? null,
     assistant: values.SAUDADE_ASSISTANT ?? null,
     backups: backupsOf(values.SAUDADE_BACKUPS, values.SAUDADE_DB, values.SAUDADE_DEMO === "1"),
     tickSeconds: values.SAUDADE_TICK,

@@ -5,4 +5,5 @@ import "./directory/main.ts";
 import "./dns/main.ts";
 import "./mail/main.ts";
 import "./receiver/main.ts";
+import "./sites/main.ts";
 import "./social/main.ts";

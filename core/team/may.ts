@@ -58,6 +58,7 @@ export const KINDS = {
   block: "entry",
   bulk: "change",
   undo: "change",
+  column: "column",
   webhook: "webhook",
   rule: "rule",
   team: "team",
@@ -222,6 +223,12 @@ const TABLE = {
     who: "owners",
     does: "set how many calls one wants to book in a week; the team's and others' are the managers'",
   },
+  "column.create": {
+    of: "team",
+    who: "everybody",
+    does: "make a column that is worked out, correct what it found for a company, say that it has been read",
+  },
+  "column.change": { of: "column", who: "owners", does: "change or delete a column that is worked out" },
   "webhook.create": {
     of: "team",
     who: "everybody",

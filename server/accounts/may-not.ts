@@ -41,6 +41,7 @@ const WHOSE: Record<Exclude<Kind, "team" | "own">, string> = {
   piece: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM pieces x",
   profile: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM profiles x",
   shelf: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM shelf x",
+  column: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM columns x",
   import: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM imports x",
   search: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM searches x",
   job: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM jobs x",

@@ -76,11 +76,13 @@ export function saveAssistant(app: App, by: By, input: unknown): Outcome<null> {
 
 export interface Question<T> {
   /** The path of our own API. */
-  path: "/sequence" | "/email" | "/wordings" | "/label";
+  path: "/sequence" | "/email" | "/wordings" | "/label" | "/answer";
   body: unknown;
   /** What a chat model is told, besides the body. */
   instructions: string;
   answer: z.ZodType<T>;
+  /** Told what the answer cost, in the service's own count (tokens), where it says so. */
+  counts?: (tokens: number) => void;
 }
 
 /** Asks, and reads the answer strictly. Throws `assistant_failed`, with words for the person who asked. */
@@ -105,6 +107,7 @@ export async function askAssistant<T>(app: App, question: Question<T>, signal?: 
     });
     if (status < 200 || status > 299) throw new Error(`it answered ${status}`);
     const answer: unknown = JSON.parse(text);
+    question.counts?.(spent.parse(answer).usage.total_tokens);
     return question.answer.parse(isChat ? fromChat(answer) : answer);
   } catch (error) {
     throw new AppError(
@@ -125,6 +128,7 @@ const chatBody = (model: string, { instructions, body }: Question<unknown>) => (
   ],
 });
 
+const spent = z.object({ usage: z.object({ total_tokens: z.number().catch(0) }).catch({ total_tokens: 0 }) });
 const chatAnswer = z.object({
   choices: z.array(z.object({ message: z.object({ content: z.string() }) })).min(1),
 });

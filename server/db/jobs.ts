@@ -9,7 +9,9 @@ export type JobKind =
   | "find_addresses"
   | "duplicates"
   | "learn"
-  | "archive";
+  | "archive"
+  | "research"
+  | "try_research";
 export type JobState = "waiting" | "working" | "done" | "failed" | "cancelled";
 
 export interface Job {

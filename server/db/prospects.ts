@@ -25,6 +25,8 @@ export interface Prospect {
   stage: Stage;
   ownerId: number | null;
   custom: Record<string, string>;
+  /** What a column wrote into a field of these names and nobody has read. */
+  unread: Record<string, string>;
   verdict: Verdict | null;
   verdictReason: VerdictReason | null;
   verdictDetail: string;
@@ -38,15 +40,16 @@ export interface Prospect {
 
 const COLUMNS = `p.id, coalesce(p.email, '') AS email, p.first_name AS firstName, p.last_name AS lastName,
   p.company_id AS companyId, p.company, c.domain AS companyDomain, p.title, p.city, p.country,
-  p.time_zone AS timeZone, p.phone, p.profile, p.stage, p.owner_id AS ownerId, p.custom, p.verdict,
+  p.time_zone AS timeZone, p.phone, p.profile, p.stage, p.owner_id AS ownerId, p.custom, p.unread, p.verdict,
   p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail, p.verdict_at AS verdictAt,
   p.origin, p.origin_id AS originId, p.merged_into AS mergedInto, p.erased_at AS erasedAt, p.created_at AS createdAt`;
 const FROM = "FROM prospects p LEFT JOIN companies c ON c.id = p.company_id";
 
-type ProspectRow = Omit<Prospect, "custom"> & { custom: string };
+type ProspectRow = Omit<Prospect, "custom" | "unread"> & { custom: string; unread: string };
 const prospectOf = (row: ProspectRow): Prospect => ({
   ...row,
   custom: fieldsIn(row.custom),
+  unread: fieldsIn(row.unread),
 });
 
 export function prospectById(db: Db, id: number): Prospect | undefined {
@@ -112,6 +115,10 @@ export function prospectValues(prospect: Prospect): MergeValues {
     profile: prospect.profile,
   };
 }
+
+/** Fields that hold what the assistant wrote and nobody has read: what somebody has changed since is theirs. */
+export const unreadFields = ({ custom, unread }: Pick<Prospect, "custom" | "unread">): string[] =>
+  Object.keys(unread).filter((field) => custom[field] === unread[field]);
 
 /** The names of all fields that lists have of their own. */
 export function allCustomFields(db: Db): string[] {

@@ -1,5 +1,4 @@
 /** The calendars that a rep keeps elsewhere: read every so often, and what they hold is no time to book. */
-import type { Piscina } from "piscina";
 import { z } from "zod";
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import type { BusyTimes } from "../../core/meetings/calendar-events.ts";
@@ -8,7 +7,7 @@ import { noteFailure } from "../db/failures.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, fieldErrors, isBusy, type Outcome, refused } from "../errors.ts";
 import { log } from "../log.ts";
-import { threadFor } from "../threads.ts";
+import { GuardedThread } from "../threads.ts";
 import type { CalendarToRead } from "./calendar-worker.ts";
 import { fetchCalendar } from "./fetch-calendar.ts";
 
@@ -133,7 +132,7 @@ async function readCalendar(app: App, id: number): Promise<string | null> {
   if ("unchanged" in fetched) return note(db, id, null);
   try {
     const window = { from: now - WINDOW.back, to: now + WINDOW.ahead };
-    const read = await inWorker({ text: fetched.text, window, zone: calendar.zone });
+    const read = await thread.ask({ text: fetched.text, window, zone: calendar.zone });
     keepBusy(db, id, read, { etag: fetched.etag, now });
     return note(
       db,
@@ -183,34 +182,10 @@ function note(db: Db, id: number, trouble: string | null, remark: string | null 
   return trouble;
 }
 
-let pool: Piscina | null = null;
-let warm = false;
-let last: Promise<unknown> = Promise.resolve();
-
-/** One after the other, each with a time of its own: waiting for those before does not count, nor the thread's start. */
-function inWorker(asked: CalendarToRead): Promise<BusyTimes> {
-  const read = last.then(() => inTime(asked));
-  last = read.catch(() => {});
-  return read;
-}
-
-async function inTime(asked: CalendarToRead): Promise<BusyTimes> {
-  pool ??= threadFor("server/meetings/calendar-worker.ts", { memoryMb: 512, stays: false });
-  if (!warm) await pool.run({ text: "", window: asked.window, zone: asked.zone }).catch(() => {});
-  warm = true;
-  try {
-    return await pool.run(asked, { signal: AbortSignal.timeout(READ_PATIENCE) });
-  } catch (error) {
-    // The thread went with it; the next calendar gets another.
-    warm = false;
-    throw error;
-  }
-}
+const thread = new GuardedThread<CalendarToRead, BusyTimes>("server/meetings/calendar-worker.ts", {
+  ...{ memoryMb: 512, stays: false, patience: READ_PATIENCE },
+  warmUp: { text: "", window: { from: 0, to: 0 }, zone: "UTC" },
+});
 
 /** Ends the thread; the next calendar starts another. */
-export async function stopReadingCalendars(): Promise<void> {
-  const ended = pool;
-  pool = null;
-  warm = false;
-  await ended?.destroy();
-}
+export const stopReadingCalendars = (): Promise<void> => thread.stop();

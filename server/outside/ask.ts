@@ -3,7 +3,7 @@
  * assistant, the directory. It may lead nowhere inside but where the installation's configuration says so; the address that is
  * looked at is the one that is connected to; size and time are bounded; and what the other side says in words stays there.
  */
-import { type LookupAddress, lookup } from "node:dns";
+import { type LookupAddress, type LookupOptions, lookup } from "node:dns";
 import { type ClientRequest, request as httpRequest, type IncomingHttpHeaders } from "node:http";
 import { request as httpsRequest } from "node:https";
 import { isIP } from "node:net";
@@ -26,11 +26,16 @@ export interface Question {
   signal?: AbortSignal;
   /** For an address that the installation's own configuration names. */
   isConfigured?: boolean;
+  /** Asked of this port instead, and at the addresses that this says: where the stand-ins' world is asked. */
+  port?: number | null;
+  resolve?: ((host: string) => Promise<string[]>) | null;
 }
 
 export interface Answer {
   status: number;
   headers: IncomingHttpHeaders;
+  bytes: Buffer;
+  /** The same as UTF-8. */
   text: string;
 }
 
@@ -115,9 +120,10 @@ function parse(address: string): URL {
 function askOnce(
   config: Pick<Config, "demo" | "inside">,
   url: URL,
-  { method = "GET", headers = {}, body, mostBytes = MB, signal, isConfigured = false }: Question,
+  question: Question,
   patience: number,
 ): Promise<Answer> {
+  const { method = "GET", headers = {}, body, mostBytes = MB, signal, isConfigured = false } = question;
   const isOpen = isConfigured || mayBeInside(config, url);
   const mayAsk = (address: string) => isOpen || !leadsInside(address);
   return new Promise((resolve, reject) => {
@@ -147,8 +153,9 @@ function askOnce(
         },
         // No connection of an earlier question, which another address may have been looked up for.
         agent: false,
+        ...(question.port ? { port: question.port } : {}),
         lookup: (name, options, callback) =>
-          lookup(name, { ...options, all: true }, (error, addresses: LookupAddress[]) => {
+          look(question, name, options, (error, addresses) => {
             if (error) return callback(error, "", 4);
             const fit = addresses.filter(({ address }) => mayAsk(address));
             const [first] = fit;
@@ -158,22 +165,25 @@ function askOnce(
           }),
       },
       (response) => {
+        const said = Number(response.headers["content-length"]);
+        if (said > mostBytes) return fail("too_long", tooLong(mostBytes));
         const chunks: Buffer[] = [];
         let size = 0;
         response.on("data", (chunk: Buffer) => {
           size += chunk.length;
-          if (size > mostBytes)
-            return fail("too_long", `Its answer has more than ${Math.ceil(mostBytes / MB)} MB.`);
+          if (size > mostBytes) return fail("too_long", tooLong(mostBytes));
           chunks.push(chunk);
         });
         response.on("end", () =>
-          end(() =>
+          end(() => {
+            const bytes = Buffer.concat(chunks);
             resolve({
-              status: response.statusCode ?? 0,
-              headers: response.headers,
-              text: Buffer.concat(chunks).toString("utf8"),
-            }),
-          ),
+              ...{ status: response.statusCode ?? 0, headers: response.headers, bytes },
+              get text() {
+                return bytes.toString("utf8");
+              },
+            });
+          }),
         );
         response.on("error", () => fail("unreached", `${url.host} broke off.`));
         response.on("aborted", () => fail("unreached", `${url.host} broke off.`));
@@ -192,4 +202,26 @@ function askOnce(
     });
     request.end(body);
   });
+}
+
+const tooLong = (most: number) => `Its answer has more than ${Math.ceil(most / MB)} MB.`;
+
+/** The addresses of a name, by the machine's own resolver or by the one that the question brings. */
+function look(
+  { resolve }: Question,
+  name: string,
+  options: LookupOptions,
+  tell: (error: NodeJS.ErrnoException | null, addresses: LookupAddress[]) => void,
+): void {
+  if (!resolve) lookup(name, { ...options, all: true }, tell);
+  else
+    resolve(name).then(
+      (addresses) =>
+        tell(
+          null,
+          addresses.map((address) => ({ address, family: isIP(address) })),
+        ),
+      (error: NodeJS.ErrnoException) =>
+        tell(Object.assign(error, error.code === "ENODATA" ? { code: "ENOTFOUND" } : {}), []),
+    );
 }

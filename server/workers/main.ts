@@ -23,6 +23,7 @@ import { endOnUncaught } from "../orderly-end.ts";
 import { sayReady } from "../processes.ts";
 import { sweepTraces } from "../prospects/privacy/sweep-traces.ts";
 import { readAgain } from "../replies/second-reading.ts";
+import { sweepPictures } from "../research/run-column.ts";
 import { learnMailHosts } from "../sending/domains/mail-hosts.ts";
 import { Carrier, sweepHappenings } from "../webhooks/carry.ts";
 import { runJob } from "./run-job.ts";
@@ -43,6 +44,9 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const LANES: JobKind[][] = [
   ["look_through", "import", "duplicates", "learn", "archive"],
   ["search", "verify", "find_addresses"],
+  ["research"],
+  // Five to try a column on, while a list of thousands is worked out.
+  ["try_research"],
 ];
 
 function reporter(job: Job): Report {
@@ -129,6 +133,7 @@ async function keepSweeping(): Promise<void> {
       if (Date.now() >= filesNotBefore) {
         filesNotBefore = Date.now() + FILES_EVERY;
         sweepFiles(app);
+        sweepPictures(app);
       }
     } catch (error) {
       if (!isBusy(error)) noteFailure(app.db, "job", "sweep-traces", error);

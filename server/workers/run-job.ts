@@ -10,6 +10,7 @@ import { lookThrough } from "../prospects/imports/look-through.ts";
 import { runImport } from "../prospects/imports/run-import.ts";
 import { runSearch } from "../prospects/searches/search.ts";
 import { learn } from "../replies/learn.ts";
+import { runColumn } from "../research/run-column.ts";
 
 const id = z.number().int();
 const imported = z.object({ importId: id });
@@ -31,6 +32,8 @@ const WORK: Record<JobKind, (app: App, input: unknown, report: Report) => Promis
     findAddresses(app, z.object({ listId: id.nullable() }).parse(input).listId, report),
   duplicates: (app) => findAndMerge(app, { importId: null }),
   archive: (app, _input, report) => makeArchive(app, report),
+  research: (app, input, report) => runColumn(app, z.object({ runId: id }).parse(input).runId, report),
+  try_research: (app, input, report) => runColumn(app, z.object({ runId: id }).parse(input).runId, report),
   learn: (app, input, report) => learn(app, z.object({ userId: id.nullable() }).parse(input).userId, report),
 };
 
