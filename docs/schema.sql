@@ -711,7 +711,8 @@ CREATE TABLE imports (
 
 CREATE TABLE "jobs" (
   id INTEGER PRIMARY KEY,
-  kind TEXT NOT NULL CHECK (kind IN ('look_through', 'import', 'search', 'verify', 'find_addresses', 'duplicates', 'learn', 'archive')),
+  kind TEXT NOT NULL CHECK (kind IN ('look_through', 'import', 'search', 'verify', 'find_addresses', 'duplicates', 'learn', 'archive',
+    'research', 'try_research')),
   input TEXT NOT NULL,
   user_id INTEGER REFERENCES users (id),
   state TEXT NOT NULL DEFAULT 'waiting' CHECK (state IN ('waiting', 'working', 'done', 'failed', 'cancelled')),

@@ -76,6 +76,7 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   likely_reply: "somebody of the company seems to have answered: decide on Replies",
   mailbox_stopped: "its mailbox was refused by its own server: look at the mailbox",
   merge_field_empty: "a merge field is empty",
+  line_unread: "nobody has read what the assistant wrote to them",
   text_broken: "the text cannot be filled in",
   sequence_paused: "the sequence is paused",
   mailbox_paused: "its mailbox is paused",
@@ -121,6 +122,7 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   likely_reply: "answered or not?",
   mailbox_stopped: "mailbox stopped",
   merge_field_empty: "lack a field",
+  line_unread: "line not read yet",
   text_broken: "broken text",
   sequence_paused: "sequence paused",
   mailbox_paused: "mailbox paused",
@@ -166,6 +168,8 @@ export function waitSentence(
   const until = nextAt === null ? "" : `, goes ${when(nextAt, now, zone)}`;
   if (reason === "merge_field_empty")
     return `Waits until you fill in the ${(detail ?? "").replaceAll("_", " ")}`;
+  if (reason === "line_unread")
+    return `Waits until somebody has read the ${(detail ?? "").replaceAll("_", " ")} that the assistant wrote`;
   if (reason === "text_broken" || reason === "mailbox_unreachable" || reason === "mailbox_stopped")
     return detail ?? "";
   if (reason === "refused_by_host") return `Their host refuses the email: “${detail ?? ""}”`;

@@ -34,6 +34,7 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   undecided: { to: "/sending#undecided", words: "decide about them" },
   likely_reply: { to: "/replies", words: "decide on Replies" },
   merge_field_empty: { to: "/prospects", words: "fill it in" },
+  line_unread: { to: "/prospects", words: "read it on the list's research" },
   text_broken: sequences,
   sequence_paused: { to: "/sequences", words: "let it run again" },
   mailbox_paused: mailboxes,

@@ -174,7 +174,7 @@ function nameOf(pages: readonly PageFacts[]): string {
   if (said) return said;
   const titles = (home?.title ?? "").split(/\s+[|–—·:-]\s+/);
   const alt = home?.logos
-    .map(({ alt }) => alt.replace(/\b(logo|home)\b/gi, "").trim())
+    .map(({ alt }) => alt.replace(/^(logo|home)\b[\s:,–-]*|[\s:,–-]*\b(logo|home)$/gi, "").trim())
     .find((each) => each.length > 3);
   const heading =
     pages

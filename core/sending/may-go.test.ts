@@ -63,6 +63,7 @@ const BORDERS: Record<RuleName, [against: object | undefined, said: Said, ...sil
   ],
   text: [
     [{ waitReason: "merge_field_empty", waitDetail: "rooms" }, no("merge_field_empty", null, "rooms")],
+    [{ waitReason: "line_unread", waitDetail: "opening" }, no("line_unread", null, "opening")],
     [{ waitReason: "text_broken", waitDetail: "x" }, no("text_broken", null, "x"), { waitReason: "in_line" }],
   ],
   no_address: [
@@ -88,6 +89,7 @@ const BORDERS: Record<RuleName, [against: object | undefined, said: Said, ...sil
     ],
   ],
   lacks_field: [[{ lacksField: true }, no("lacks_field")]],
+  line_unread: [[{ isUnread: true }, no("line_unread")]],
   draft_open: [[{ touch: "draft" }, no("draft_open"), { touch: "open" }]],
   task_open: [
     [

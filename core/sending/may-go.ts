@@ -62,6 +62,8 @@ export interface Known {
     writtenAt: number | null;
     /** Whether they lack a field without which a text of the path cannot be filled in. */
     lacksField: boolean;
+    /** Whether a text would say what the assistant wrote and nobody has read. */
+    isUnread: boolean;
   };
   journey: {
     /** 1 while an email of it is claimed and not settled, 2 if nobody can tell whether it left. */
@@ -124,7 +126,7 @@ const no = <const R extends string>(reason: R, until: number | null = null, deta
 export const LATELY = 30 * DAY;
 
 /** Waits of a journey that only a person ends, or an edit. */
-const ASKED = ["merge_field_empty", "text_broken"] as const;
+const ASKED = ["merge_field_empty", "line_unread", "text_broken"] as const;
 
 const rule = <S extends Scope, const D extends Door, R extends string>(
   scope: S,
@@ -187,6 +189,7 @@ export const RULES = {
       isNeeded && !mayWriteTo(writesTo, state) && no("address_not_good", null, state),
   ),
   lacks_field: rule("entry", ["preview"], ({ lacksField }) => lacksField && no("lacks_field")),
+  line_unread: rule("entry", ["preview"], ({ isUnread }) => isUnread && no("line_unread")),
   draft_open: rule("place", ["plan", "email"], ({ touch }) => touch === "draft" && no("draft_open")),
   task_open: rule(
     "place",

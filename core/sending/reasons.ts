@@ -43,6 +43,8 @@ export const WAIT_REASONS = [
   "likely_reply",
   /** A merge field without a fallback is empty. */
   "merge_field_empty",
+  /** A line that the assistant wrote stands in the text, and nobody has read it. */
+  "line_unread",
   /** The text cannot be filled in. */
   "text_broken",
   "sequence_paused",
@@ -90,6 +92,7 @@ export const WAITS_FOR_SOMEBODY: ReadonlySet<WaitReason> = new Set<WaitReason>([
   "undecided",
   "likely_reply",
   "merge_field_empty",
+  "line_unread",
   "text_broken",
   "sequence_paused",
   "mailbox_paused",

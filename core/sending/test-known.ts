@@ -40,7 +40,7 @@ export const pace: Pace = {
 
 /** What is known of somebody against whom nothing speaks; their touch is due at `now`. */
 export const nothingAgainst = (now: number): Known => ({
-  entry: { hadIt: false, isElsewhere: false, writtenAt: null, lacksField: false },
+  entry: { hadIt: false, isElsewhere: false, writtenAt: null, lacksField: false, isUnread: false },
   journey: { settling: 0, waitReason: null, waitDetail: null, dueAt: now },
   sequence: { state: "running" },
   person: { isBlocked: false, held: null },

@@ -62,6 +62,8 @@ export const sequenceSettingsSchema = z.object({
   /** Working days that somebody who is away without a date is left alone; 0: they are not. */
   awayDays: z.number().int().min(0).max(60).default(5),
   approval: z.enum(APPROVALS).default("none"),
+  /** Lines that the assistant wrote go out although nobody has read them. */
+  sendsUnread: z.boolean().default(false),
   /** With "first": how many people. */
   approveFirst: z.number().int().min(1).max(500).default(10),
   tags: z.array(z.string().trim().min(1).max(30)).max(8).default([]),

@@ -114,7 +114,14 @@ export const waitingState = (state: TouchState | null): Known["place"]["touch"] 
 
 /** Why one person's email does not come up; it holds nobody else. */
 const OWN_TROUBLE: readonly WaitReason[] = [
-  ...(["merge_field_empty", "text_broken", "no_address", "address_not_good", "refused_for_now"] as const),
+  ...([
+    "merge_field_empty",
+    "line_unread",
+    "text_broken",
+    "no_address",
+    "address_not_good",
+    "refused_for_now",
+  ] as const),
   ...(["paused_by_rep", "colleague_replied", "away", "came_back_twice", "challenged"] as const),
   ...(["refused_by_host", "after_restore", "likely_reply", "undecided"] as const),
 ];

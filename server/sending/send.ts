@@ -4,7 +4,6 @@
  */
 import { isSilent, mayNotGo, type NoAt } from "../../core/sending/may-go.ts";
 import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
-import type { WaitReason } from "../../core/sending/reasons.ts";
 import { limitToday } from "../../core/sending/sender.ts";
 import { holds } from "../../core/sequence/holds.ts";
 import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
@@ -39,8 +38,8 @@ import { type ComposedEmail, composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
 import { stepMessageId } from "../mail/message-id.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
-import { recordPathDecision, skipStep } from "../sequences/consider.ts";
-import { renderStep } from "../sequences/render-step.ts";
+import { mustBeRead, recordPathDecision, skipStep } from "../sequences/consider.ts";
+import { lackOf, renderStep } from "../sequences/render-step.ts";
 import { factsOf } from "../sequences/walk.ts";
 import { KnownEmail } from "./known.ts";
 import { readSendingSettings } from "./rules.ts";
@@ -285,13 +284,14 @@ function claimStep(app: AppTx, planned: PlannedTouch, now: number): Claimed | nu
       ? draft.id
       : null;
   } else {
-    const rendered = renderStep(app, { path, step, sequenceId: sequence.id, prospect, mailbox });
+    const rendered = renderStep(app, {
+      ...{ path, step, sequenceId: sequence.id, prospect, mailbox },
+      mustBeRead: mustBeRead(db, sequence, step.id, prospect.id),
+    });
     if (!rendered.ok) {
-      const reason: WaitReason = rendered.emptyField === null ? "text_broken" : "merge_field_empty";
-      const detail = rendered.emptyField ?? rendered.error;
       recordDecision(
         db,
-        { id: journey.id, at: null, mailboxId: mailbox.id, wait: { reason, detail, until: null } },
+        { id: journey.id, at: null, mailboxId: mailbox.id, wait: { ...lackOf(rendered), until: null } },
         now,
       );
       return null;

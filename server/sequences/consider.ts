@@ -21,7 +21,7 @@ import { type Db, sql, transact } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { accountById } from "../db/social.ts";
-import { renderStep, textFor } from "./render-step.ts";
+import { lackOf, renderStep, textFor, unreadIn } from "./render-step.ts";
 import { factsOf, walkerOf } from "./walk.ts";
 
 /** Those who wait for an instant. Their own index is named, since the planner would walk through all who are under way. */
@@ -256,10 +256,14 @@ function bringUp(
       renderStep(app, { path: about.walker.path, step, sequenceId: sequence.id, prospect, mailbox })
     : textFor(app, step as RepStep, prospect, sequence.userId);
   if (!made) return { reason: "no_mailbox", detail: null };
-  if (!made.ok)
-    return made.emptyField === null
-      ? { reason: "text_broken", detail: made.error }
-      : { reason: "merge_field_empty", detail: made.emptyField };
+  const accountId = accountFor(db, sequence, step, prospect.profile);
+  // What the rep does or says yes to, they read; what an account does by itself nobody sees before.
+  const unread =
+    accountId !== null && !isEmail(step) && mustBeRead(db, sequence, step.id, prospect.id)
+      ? unreadIn([step.text], prospect)
+      : null;
+  if (unread !== null) return { reason: "line_unread", detail: unread };
+  if (!made.ok) return lackOf(made);
   sql(
     db,
     `INSERT INTO touches (kind, journey_id, step_id, version, variant_id, prospect_id, user_id, mailbox_id, account_id, recipient,
@@ -276,7 +280,7 @@ function bringUp(
     prospectId: prospect.id,
     userId: prospect.ownerId ?? sequence.userId,
     mailboxId: isEmail(step) ? (mailbox?.id ?? null) : null,
-    accountId: accountFor(db, sequence, step, prospect.profile),
+    accountId,
     recipient: isEmail(step) ? prospect.email : "",
     state: isEmail(step) ? "draft" : "open",
     // It came up when it was due, however late the tick; a draft before that.
@@ -289,7 +293,7 @@ function bringUp(
   sql(
     db,
     `UPDATE journeys SET wait_reason = NULL, wait_detail = NULL
-     WHERE id = @id AND wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox')`,
+     WHERE id = @id AND wait_reason IN ('merge_field_empty', 'line_unread', 'text_broken', 'no_mailbox')`,
   ).run({ id: journey.id });
   (about.walker.begun as Map<string, { at: number; endedAt: null }>).set(step.id, {
     at: isEmail(step) ? now : due,
@@ -298,6 +302,14 @@ function bringUp(
   return null;
 }
 
+/** Whether what the assistant wrote must have been read by somebody before a step leaves by itself. */
+export const mustBeRead = (
+  db: Db,
+  { id, kind, settings }: Pick<Sequence, "id" | "kind" | "settings">,
+  stepId: string,
+  prospectId: number,
+): boolean => kind !== "single" && !settings.sendsUnread && !isApproved(db, id, stepId, prospectId);
+
 /** The social account that makes a touch by itself; null: it is the rep's own. */
 function accountFor(db: Db, { settings }: Sequence, step: TouchStep, profile: string): number | null {
   if (CHANNEL_OF[step.kind] !== "social" || profile === "" || settings.accountId === null) return null;
@@ -305,7 +317,7 @@ function accountFor(db: Db, { settings }: Sequence, step: TouchStep, profile: st
 }
 
 interface Lacking {
-  reason: "no_mailbox" | "text_broken" | "merge_field_empty";
+  reason: "no_mailbox" | ReturnType<typeof lackOf>["reason"];
   detail: string | null;
 }
 

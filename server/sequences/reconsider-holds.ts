@@ -6,7 +6,8 @@ import { mailboxById } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { prospectById } from "../db/prospects.ts";
 import { pathOfVersion, sequenceById } from "../db/sequences.ts";
-import { renderStep } from "./render-step.ts";
+import { mustBeRead, needsYes } from "./consider.ts";
+import { lackOf, renderStep } from "./render-step.ts";
 
 /**
  * Looks anew at everybody who waits because a text cannot be filled in, after the text or their fields changed. Whom
@@ -18,7 +19,7 @@ export function reconsiderHolds(app: AppTx, where: { prospectId: number } | { se
   const held = sql(
     db,
     `SELECT id FROM journeys
-     WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'text_broken')`,
+     WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'line_unread', 'text_broken')`,
   ).all<{ id: number }>({ id: "prospectId" in where ? where.prospectId : where.sequenceId });
   for (const { id } of held) {
     const hold = holdOf(app, id);
@@ -41,10 +42,10 @@ function holdOf(app: App, journeyId: number): { reason: WaitReason; detail: stri
   if (!journey || !sequence || !prospect || !mailbox) return null;
   const path = pathOfVersion(db, sequence.id, journey.version);
   const step = spotsOf(path).get(journey.placeId ?? "")?.node;
-  const rendered =
-    step && isEmail(step) && renderStep(app, { path, step, sequenceId: sequence.id, prospect, mailbox });
-  if (!rendered || rendered.ok) return null;
-  return rendered.emptyField === null
-    ? { reason: "text_broken", detail: rendered.error }
-    : { reason: "merge_field_empty", detail: rendered.emptyField };
+  if (!step || !isEmail(step)) return null;
+  const rendered = renderStep(app, {
+    ...{ path, step, sequenceId: sequence.id, prospect, mailbox },
+    mustBeRead: !needsYes(db, sequence, step, journey) && mustBeRead(db, sequence, step.id, prospect.id),
+  });
+  return rendered.ok ? null : lackOf(rendered);
 }

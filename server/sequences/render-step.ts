@@ -1,11 +1,11 @@
 /** One step as one prospect gets it: an email's subject and body with signature and opt-out line, or what a task says. */
 import { type EmailStep, type Path, type RepStep, threadSubject } from "../../core/sequence/path.ts";
 import { variantOf } from "../../core/sequence/variant-of.ts";
-import { renderMarkup, renderMerge, unprotected } from "../../core/writing/merge.ts";
+import { fieldsIn, renderMarkup, renderMerge, unprotected } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
-import { type Prospect, prospectValues } from "../db/prospects.ts";
+import { type Prospect, prospectValues, unreadFields } from "../db/prospects.ts";
 import { drawnAt } from "../db/wording-shares.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
 
@@ -21,7 +21,41 @@ export type RenderedStep =
       markup: string;
     }
   | { ok: false; variantId: string | null; emptyField: string }
-  | { ok: false; variantId: string | null; emptyField: null; error: string };
+  | {
+      ok: false;
+      variantId: string | null;
+      emptyField: null;
+      error: string;
+      /** The field that holds what the assistant wrote and nobody has read, where that is what is wrong. */
+      unreadField?: string;
+    };
+
+/** Why somebody waits whose text was not filled in. */
+export const lackOf = (
+  rendered: Exclude<RenderedStep, { ok: true }>,
+): { reason: "merge_field_empty" | "line_unread" | "text_broken"; detail: string } =>
+  rendered.emptyField !== null
+    ? { reason: "merge_field_empty", detail: rendered.emptyField }
+    : rendered.unreadField !== undefined
+      ? { reason: "line_unread", detail: rendered.unreadField }
+      : { reason: "text_broken", detail: rendered.error };
+
+/** The first field of some texts that holds what the assistant wrote to somebody and nobody has read; null for none. */
+export function unreadIn(
+  texts: readonly string[],
+  prospect: Pick<Prospect, "custom" | "unread">,
+): string | null {
+  const unread = unreadFields(prospect);
+  return unread.length === 0
+    ? null
+    : (unread.find((field) => texts.some((text) => fieldsIn(text).includes(field))) ?? null);
+}
+
+/** Said of such a text instead of what it says. */
+export const notRead = (field: string, variantId: string | null): RenderedStep => ({
+  ...{ ok: false, variantId, emptyField: null, unreadField: field },
+  error: `The ${field.replaceAll("_", " ")} was written by the assistant, and nobody has read it yet.`,
+});
 
 type Sender = Pick<Mailbox, "senderName" | "signature" | "userId">;
 
@@ -38,6 +72,8 @@ export function renderStep(
     mailbox: Sender;
     sequenceId?: number | null;
     variantId?: string | null;
+    /** It leaves with nobody looking at it: a line that the assistant wrote must have been read before. */
+    mustBeRead?: boolean;
     /** For a look at it: its links act on nobody. */
     isTest?: boolean;
   },
@@ -55,6 +91,8 @@ export function renderStep(
     ...rendered,
     variantId: drawn.id,
   });
+  const unread = about.mustBeRead ? unreadIn([written.subject, written.body], prospect) : null;
+  if (unread !== null) return notRead(unread, drawn.id);
   const subject = renderMerge(threadSubject(path, step.id, written), values);
   if (!subject.ok) return failed(subject);
   const markup = renderMarkup(written.body, values, [booking, optOut]);
@@ -88,6 +126,15 @@ function testValues({ config }: App, { values, booking }: Values): Values {
   };
 }
 
+/** A picture's value is a path of ours, which others reach by its whole address. */
+const withAddresses = ({ config }: App, values: Readonly<Record<string, string>>): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(values).map(([field, value]) => [
+      field,
+      value.startsWith("/pictures/") ? `${config.url}${value}` : value,
+    ]),
+  );
+
 /** The values of the last prospect: several steps of one are rendered after each other. */
 let last: { app: App; prospect: Prospect; mailbox: Sender; made: Values } | null = null;
 
@@ -96,7 +143,7 @@ function valuesFor(app: App, prospect: Prospect, mailbox: Sender): Values {
   const optOut = optOutLink(app, prospect.id);
   const booking = bookingLink(app, slugOf(app, mailbox.userId), prospect.id);
   const values = {
-    ...prospectValues(prospect),
+    ...withAddresses(app, prospectValues(prospect)),
     sender_name: mailbox.senderName,
     sender_first_name: mailbox.senderName.split(" ")[0] ?? "",
     booking_link: booking,
@@ -113,7 +160,7 @@ export function textFor(app: App, step: RepStep, prospect: Prospect, userId: num
     slug: string;
   }>({ userId });
   const text = renderMerge(step.text, {
-    ...prospectValues(prospect),
+    ...withAddresses(app, prospectValues(prospect)),
     sender_name: sender?.name ?? "",
     sender_first_name: sender?.name.split(" ")[0] ?? "",
     booking_link: bookingLink(app, sender?.slug ?? "", prospect.id),

@@ -35,6 +35,8 @@ interface Person {
   isTest: boolean;
   held: "no" | "away" | "colleague" | "own answer";
   hasName: boolean;
+  /** What the assistant wrote into the field that the text names, or into another. */
+  line: "none" | "unread" | "changed by hand" | "of another field" | "said yes to";
 }
 
 /** Most things are not against most people, so that every rule is the first for somebody. */
@@ -54,6 +56,7 @@ const person: fc.Arbitrary<Person> = fc.record({
   isTest: fc.boolean(),
   held: seldom<Person["held"]>("no", "away", "colleague", "own answer"),
   hasName: seldom(true, false),
+  line: seldom<Person["line"]>("none", "unread", "changed by hand", "of another field", "said yes to"),
 });
 
 const NAMES = ["ana", "bia", "caio", "dora", "eva", "fay"];
@@ -65,7 +68,10 @@ beforeAll(async () => {
   world = await createWorld({ standin: false });
   const list = addPeople(world, NAMES);
   addUnasked(world);
-  const step = email("one", 0, { subject: "Loans", body: "Dear {{ first_name }}" });
+  const step = email("one", 0, {
+    subject: "Loans",
+    body: "Dear {{ first_name }} {{ opening | default: '' }}",
+  });
   another = addSequence(world, list, [], { path: [step] });
   sequence = sequenceById(world.app.db, addSequence(world, list, [], { path: [step] })) as Sequence;
 });
@@ -79,6 +85,14 @@ function live(id: number, drawn: Person, writesTo: Sequence["writesTo"], hasEmai
   const run = (text: string) => db.exec(text);
   run(`UPDATE prospects SET email = ${drawn.hasEmail ? `'${address}'` : "NULL"},
     verdict = ${drawn.verdict === null || !drawn.hasEmail ? "NULL" : `'${drawn.verdict}'`}, verdict_reason = '${drawn.isLikely ? "not_probed" : "role"}', first_name = '${drawn.hasName ? "X" : " "}' WHERE id = ${id}`);
+  const line = drawn.line === "of another field" ? "news" : "opening";
+  if (drawn.line !== "none")
+    run(`UPDATE prospects SET unread = json_object('${line}', 'a line'),
+      custom = json_object('${line}', '${drawn.line === "changed by hand" ? "mine" : "a line"}') WHERE id = ${id}`);
+  if (drawn.line === "said yes to")
+    run(
+      `INSERT INTO approvals (sequence_id, step_id, prospect_id, at) VALUES (${sequence.id}, 'one', ${id}, 1)`,
+    );
   if (drawn.blocked !== "no")
     run(`INSERT INTO block_list (kind, value, reason, at)
       VALUES ('${drawn.blocked}', '${drawn.blocked === "domain" ? domain : address}', 'added_by_rep', 1)`);
@@ -111,6 +125,7 @@ function live(id: number, drawn: Person, writesTo: Sequence["writesTo"], hasEmai
       isElsewhere: drawn.here === "active" || other === "active",
       writtenAt: drawn.isTest ? null : drawn.writtenAt,
       lacksField: !drawn.hasName,
+      isUnread: hasEmailStep && drawn.line === "unread",
     },
     person: {
       isBlocked: drawn.hasEmail && drawn.blocked !== "no",
@@ -206,6 +221,7 @@ it("for every drawn world, and every door of a start", () => {
       "no_address",
       "address_not_good",
       "lacks_field",
+      "line_unread",
       "ready",
     ].sort(),
   );

@@ -4,7 +4,7 @@ import { LATELY, type RuleAt, rulesAt } from "../../core/sending/may-go.ts";
 import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
 import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../core/sequence/standing.ts";
 import type { MergeField } from "../../core/writing/fields.ts";
-import { requiredFields } from "../../core/writing/merge.ts";
+import { fieldsIn, requiredFields } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { STATE_OF } from "../db/address-state.ts";
 import { blockedSql } from "../db/block-list.ts";
@@ -49,6 +49,20 @@ const isEmptySql = (field: string, bind: (name: string) => string): string => {
   return `trim(${column}) = ''`;
 };
 
+/** Whoever has a line of the assistant's in an email that leaves by itself, unread; a yes before the start is one that was given on reading it. */
+function unreadSql({ path, settings }: Pick<Sequence, "path" | "settings">): string | null {
+  if (settings.sendsUnread || settings.approval === "all") return null;
+  const fields = everyStep(path).flatMap((step) =>
+    step.kind === "email"
+      ? step.variants.flatMap(({ subject, body }) => [...fieldsIn(subject), ...fieldsIn(body)])
+      : [],
+  );
+  if (fields.length === 0) return null;
+  const said = [...new Set(fields)].map((field) => `'${field.replace(/[^\w]/g, "")}'`).join(", ");
+  return `p.unread != '{}' AND EXISTS (SELECT 1 FROM json_each(p.unread) u WHERE u.key IN (${said}) AND u.value = p.custom ->> ('$.' || u.key))
+    AND NOT EXISTS (SELECT 1 FROM approvals a WHERE a.sequence_id = @sequenceId AND a.prospect_id = p.id)`;
+}
+
 /** The rules that are asked of many people at once, as SQL over `prospects p`; null where the path asks nothing of the kind. */
 type Said = Record<RuleAt<"preview" | "start">, string | null>;
 
@@ -58,7 +72,7 @@ type Said = Record<RuleAt<"preview" | "start">, string | null>;
  */
 export function standingSql(
   door: "preview" | "start" | "single",
-  sequence: Pick<Sequence, "id" | "writesTo" | "path">,
+  sequence: Pick<Sequence, "id" | "writesTo" | "path" | "settings">,
   now: number,
 ) {
   const values: Record<string, string | number> = {
@@ -85,6 +99,7 @@ export function standingSql(
     no_address: hasEmail ? "p.email IS NULL" : null,
     address_not_good: hasEmail ? `${STATE_OF} NOT IN (SELECT value FROM json_each(@sure))` : null,
     lacks_field: lacking.length > 0 ? lacking.join(" OR ") : null,
+    line_unread: door === "preview" ? unreadSql(sequence) : null,
   };
   const cases = rulesAt(door).flatMap((name) =>
     said[name] === null ? [] : `WHEN ${said[name]} THEN '${name}'`,
@@ -95,7 +110,7 @@ export function standingSql(
 const FROM_LIST =
   "FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id AND p.live = 1 WHERE lp.list_id = @listId";
 
-type OfList = Pick<Sequence, "id" | "listId" | "writesTo" | "path">;
+type OfList = Pick<Sequence, "id" | "listId" | "writesTo" | "path" | "settings">;
 
 /** How many of the sequence's list stand how. */
 export function standingCounts({ db, clock }: App, sequence: OfList): StartCheck["counts"] {

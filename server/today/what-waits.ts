@@ -175,7 +175,7 @@ export const heldPeople = (db: Db, user: User) =>
     `SELECT j.wait_reason AS reason, j.wait_detail AS detail, count(*) AS people, s.id AS sequenceId,
        s.name AS sequenceName, s.list_id AS listId, min(j.prospect_id) AS prospectId
      FROM journeys j JOIN sequences s ON s.id = j.sequence_id
-     WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'text_broken', 'no_mailbox', 'undecided', 'likely_reply',
+     WHERE j.state = 'active' AND j.wait_reason IN ('merge_field_empty', 'line_unread', 'text_broken', 'no_mailbox', 'undecided', 'likely_reply',
        'mailbox_stopped', 'address_not_good', 'no_address', 'came_back_twice', 'refused_by_host', 'after_restore')
        AND (@everybody OR s.user_id = @userId)
      GROUP BY s.id, j.wait_reason, j.wait_detail ORDER BY count(*) DESC LIMIT 30`,

@@ -1,10 +1,11 @@
 /**
  * The writing assistant's stand-in, by rules where a real one would use a language model: a target profile from a paragraph
- * (POST /profile), drafts from a brief (/sequence, /email), and other wordings of a text (/wordings).
+ * (POST /profile), drafts from a brief (/sequence, /email), other wordings of a text (/wordings), and answers from a site's text (/answer).
  */
 import { createServer } from "node:http";
 import { z } from "zod";
 import { listen, serve } from "../process.ts";
+import { answer, asked } from "./answering.ts";
 import { brief, draftEmail, draftSequence, otherWordings, wish } from "./drafting.ts";
 
 const { ASSISTANT_PORT } = z.object({ ASSISTANT_PORT: z.coerce.number().int() }).parse(process.env);
@@ -107,6 +108,7 @@ const ANSWERS: Record<string, (body: unknown) => unknown> = {
     label: labelOf(z.object({ text: z.string().max(5_000) }).parse(body).text),
     confidence: 0.7,
   }),
+  "/answer": (body) => answer(asked.parse(body)),
   "/wordings": (body) => ({ wordings: otherWordings(wish.parse(body)) }),
 };
 

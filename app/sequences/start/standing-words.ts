@@ -10,6 +10,7 @@ export const WORDS: Record<
   address_not_good: { waits: "wait for a better address", pill: "better address", tone: "ochre" },
   held: { waits: "are paused, away, or a colleague of theirs answered", pill: "held", tone: "ochre" },
   lacks_field: { waits: "lack what the text needs", pill: "fill in", tone: "clay" },
+  line_unread: { waits: "have a line that nobody has read", pill: "read it", tone: "clay" },
   already: { waits: "were started on this sequence before", pill: "started before", tone: "quiet" },
   elsewhere: { waits: "are on another sequence", pill: "elsewhere", tone: "quiet" },
   blocked: { waits: "are on the block list", pill: "blocked", tone: "quiet" },

@@ -158,3 +158,21 @@ CREATE TRIGGER replan_asked AFTER UPDATE OF wait_reason ON journeys
       OR 'refused_for_now' IN (NEW.wait_reason, OLD.wait_reason)) BEGIN
   INSERT OR IGNORE INTO replan VALUES (NEW.id);
 END;
+
+CREATE TABLE jobs_new (
+  id INTEGER PRIMARY KEY,
+  kind TEXT NOT NULL CHECK (kind IN ('look_through', 'import', 'search', 'verify', 'find_addresses', 'duplicates', 'learn', 'archive',
+    'research', 'try_research')),
+  input TEXT NOT NULL,
+  user_id INTEGER REFERENCES users (id),
+  state TEXT NOT NULL DEFAULT 'waiting' CHECK (state IN ('waiting', 'working', 'done', 'failed', 'cancelled')),
+  done INTEGER NOT NULL DEFAULT 0,
+  total INTEGER NOT NULL DEFAULT 0,
+  problem TEXT,
+  asked_at INTEGER NOT NULL,
+  not_before INTEGER NOT NULL DEFAULT 0
+) STRICT;
+INSERT INTO jobs_new SELECT id, kind, input, user_id, state, done, total, problem, asked_at, not_before FROM jobs;
+DROP TABLE jobs;
+ALTER TABLE jobs_new RENAME TO jobs;
+CREATE INDEX jobs_open ON jobs (state, id) WHERE state IN ('waiting', 'working');
