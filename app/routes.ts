@@ -10,6 +10,7 @@ export default [
   route("booked/:token", "meetings/routes/booked.tsx"),
   route("booked/:token/call.ics", "meetings/routes/booked-calendar.tsx"),
   route("calendar/:token", "meetings/routes/calendar-feed.tsx"),
+  route("pictures/:name", "prospects/routes/picture.ts"),
   route("opt-out/:token", "prospects/routes/opt-out.tsx"),
   layout("desk/routes/desk.tsx", [
     index("today/routes/today.tsx"),
@@ -28,6 +29,7 @@ export default [
     route("lists/:id/cleaning", "prospects/routes/list-cleaning.tsx"),
     route("lists/:id/duplicates", "prospects/routes/list-duplicates.tsx"),
     route("lists/:id/addresses", "prospects/routes/list-addresses.tsx"),
+    route("lists/:id/research", "prospects/routes/list-research.tsx"),
     route("lists/:id/form", "prospects/routes/list-form.tsx"),
     route("block-list", "prospects/routes/block-list.tsx"),
     route("jobs", "desk/routes/jobs.tsx"),

@@ -3306,7 +3306,7 @@ export interface operations {
                              */
                             result: "started" | "listed" | "left_out";
                             /** @description Why they were left out. */
-                            because: ("already" | "elsewhere" | "blocked" | "address_bad" | "written_lately" | "held" | "no_address" | "address_not_good" | "lacks_field" | "ready" | "not_found") | null;
+                            because: ("already" | "elsewhere" | "blocked" | "address_bad" | "written_lately" | "held" | "no_address" | "address_not_good" | "lacks_field" | "line_unread" | "ready" | "not_found") | null;
                         }[];
                     };
                 };

@@ -20,7 +20,6 @@ import { listIdOf } from "../server/db/lists.ts";
 import { sql } from "../server/db/open.ts";
 import { advance, moveStandin } from "../server/engine/advance.ts";
 import { Engine } from "../server/engine/tick.ts";
-import type { Outcome } from "../server/errors.ts";
 import { unwatched } from "../server/jobs/report.ts";
 import { noteMeeting } from "../server/meetings/book-meeting.ts";
 import { verifyAddresses } from "../server/prospects/addresses/verify-addresses.ts";
@@ -50,6 +49,7 @@ import { makeWebhook } from "../server/webhooks/webhooks.ts";
 import { LEDGER_DEALS, LEDGER_TOKEN, type LedgerPerson, ledgerThings } from "./ledger.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import type { Ports } from "./ports.ts";
+import { workOutColumns } from "./research.ts";
 import {
   ANSWERS,
   BEGINS_AT,
@@ -70,11 +70,7 @@ import {
   SOCIAL_TOKEN,
   USERS,
 } from "./scenario.ts";
-
-export function value<T>(outcome: Outcome<T>): T {
-  if (!outcome.ok) throw new Error(Object.values(outcome.errors).join(" "));
-  return outcome.value;
-}
+import { value } from "./value.ts";
 
 export async function tell(app: App, path: string, body: unknown): Promise<void> {
   const answer = await fetch(app.config.standin + path, { method: "POST", body: JSON.stringify(body) });
@@ -353,6 +349,7 @@ async function buildLists(app: App, [marta, rui]: [number, number]): Promise<voi
   value(share(app, rui, { kind: "list", id: cards, sharing: "change" }));
   value(applyBlocks(app, marta, { text: BLOCKED.join("\n"), mode: "append", note: "customers already" }));
   value(saveFilter(app, marta, { name: "Opened, never replied", definition: JSON.stringify(OPENED_SILENT) }));
+  await workOutColumns(app, marta);
   // What these left for the worker is done before the rep looks.
   await verifyAddresses(app, {}, unwatched);
   app.db.exec("UPDATE jobs SET state = 'done' WHERE state = 'waiting' AND not_before = 0");

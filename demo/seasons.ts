@@ -21,10 +21,11 @@ import { startSequence } from "../server/sequences/start-sequence.ts";
 import { endTouch } from "../server/today/end-touch.ts";
 import { ownTouches } from "../server/today/own-touches.ts";
 import { endReminder } from "../server/today/reminders.ts";
-import { addSequence, letColleaguesGo, noteMeetings, tell, value } from "./make-world.ts";
+import { addSequence, letColleaguesGo, noteMeetings, tell } from "./make-world.ts";
 import { type DemoPerson, peopleAsCsv } from "./people.ts";
 import { ANSWERS, email, MAILBOXES, SEED, touch } from "./scenario.ts";
 import { inventSeasonPeople, KEEN_TITLE } from "./season-people.ts";
+import { value } from "./value.ts";
 
 export const SEASONS_BEGIN = "2026-01-12T07:00:00+00:00";
 /** Calls to the last of them are over by then, and the mailboxes have rested. */

@@ -22,6 +22,7 @@ export function ListTabs({ list, state }: { list: { id: number; name: string }; 
       isOpen: state.duplicates > 0,
     },
     { to: `/lists/${listId}/addresses`, label: "Addresses", count: open, isOpen: open > 0 },
+    { to: `/lists/${listId}/research`, label: "Research", count: state.columns || null, isOpen: false },
     { to: `/lists/${listId}/form`, label: "Web form", count: null, isOpen: false },
   ];
   return (

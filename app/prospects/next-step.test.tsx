@@ -12,6 +12,7 @@ const state = (change: Partial<ListState>, verdicts: Partial<ListState["verdicts
   blocked: 0,
   verifying: null,
   finding: null,
+  columns: 0,
   canFind: true,
   ...change,
   verdicts: { good: 0, likely: 0, doubtful: 0, bad: 0, unchecked: 0, missing: 0, ...verdicts },

@@ -16,6 +16,7 @@ const list: ListState = {
   blocked: 0,
   verifying: null,
   finding: null,
+  columns: 0,
   canFind: true,
 };
 

@@ -42,6 +42,7 @@ const props: Props = {
     missing: [],
     start: { ...nobody, ready: 412 },
     fields: [],
+    has: {},
   },
   node,
   variantId: "a",

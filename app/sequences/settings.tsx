@@ -250,6 +250,12 @@ function SendingPart(props: Props) {
         />
       )}
       <Tick
+        label="Send lines that nobody has read"
+        hint="What the assistant wrote about somebody waits until a person has read it. On: it goes as it is."
+        checked={settings.sendsUnread}
+        onChange={(sendsUnread) => set({ sendsUnread })}
+      />
+      <Tick
         label="See opens"
         hint="By a tiny picture. Many mail programs load it by themselves or never, and filters weigh it: off is the honest choice."
         checked={settings.tracksOpens}

@@ -4,23 +4,7 @@ import { pathSchema } from "../connections/json-path.ts";
 import { fold } from "../fold.ts";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../writing/fields.ts";
 import { fieldsIn, mergeProblems } from "../writing/merge.ts";
-
-export const COLUMN_KINDS = ["site", "ask", "formula", "service"] as const;
-export type ColumnKind = (typeof COLUMN_KINDS)[number];
-export const GIVES = ["text", "link", "number", "picture"] as const;
-export type Gives = (typeof GIVES)[number];
-/** Whether everybody of a company has the same value. */
-export type ColumnScope = "company" | "person";
-export const VALUE_STATES = ["found", "nothing", "failed", "refused"] as const;
-export type ValueState = (typeof VALUE_STATES)[number];
-/** For whom a column is worked out: five to try it on; who has no value; whose value is old; everybody. */
-export const RUN_WANTS = ["try", "missing", "old", "all"] as const;
-export type RunWants = (typeof RUN_WANTS)[number];
-export const TRY_ON = 5;
-
-/** What can be taken from a company's web site as it stands there. */
-export const SITE_PIECES = ["line", "name", "logo", "picture", "news", "language", "address"] as const;
-export type SitePiece = (typeof SITE_PIECES)[number];
+import { type ColumnScope, type Gives, SITE_PIECES } from "./column-kinds.ts";
 
 const template = (most: number) => z.string().trim().min(1, "Write what is asked for.").max(most);
 

@@ -118,3 +118,7 @@ export const waitsNowhere = (path: Path): boolean =>
   everyNode(path).every(
     (node) => node.kind === "end" || (node.kind === "fork" ? !takesTime(node) : isNoWait(node.wait)),
   );
+
+/** All that a step says, wording by wording. */
+export const textsOf = (step: TouchStep): string[] =>
+  isEmail(step) ? step.variants.flatMap(({ subject, body }) => [subject, body]) : [step.text];

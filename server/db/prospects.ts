@@ -133,15 +133,16 @@ export function noteCustomFields(db: Db, names: Iterable<string>): void {
   for (const name of names) add.run([name]);
 }
 
-/** The names of a list's own fields, most used first. */
-export function customFields(db: Db, listId: number): string[] {
+/** A list's own fields with how many of it have one, most used first; columns that are worked out for it count before any has. */
+export function customFields(db: Db, listId: number): { name: string; count: number }[] {
   return sql(
     db,
-    `SELECT j.key AS name FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id, json_each(p.custom) j
-     WHERE lp.list_id = @listId GROUP BY j.key ORDER BY count(*) DESC, j.key`,
-  )
-    .all<{ name: string }>({ listId })
-    .map(({ name }) => name);
+    `SELECT name, max(count) AS count FROM (
+       SELECT j.key AS name, count(*) AS count FROM list_prospects lp JOIN prospects p ON p.id = lp.prospect_id, json_each(p.custom) j
+       WHERE lp.list_id = @listId GROUP BY j.key
+       UNION ALL SELECT c.code, 0 FROM list_columns l JOIN columns c ON c.id = l.column_id WHERE l.list_id = @listId)
+     GROUP BY name ORDER BY count DESC, name`,
+  ).all<{ name: string; count: number }>({ listId });
 }
 
 /** Of another address nothing is known yet. */

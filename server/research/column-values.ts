@@ -14,6 +14,7 @@ interface Stored {
   value: string;
   typedBy: number | null;
   readAt: number | null;
+  sureness: string;
 }
 
 const ofTarget = (target: Target) =>
@@ -44,7 +45,7 @@ export function keepFound(
     const { db } = app;
     const before = sql(
       db,
-      `SELECT id, value, typed_by AS typedBy, read_at AS readAt FROM column_values WHERE column_id = @columnId AND ${where}`,
+      `SELECT id, value, typed_by AS typedBy, read_at AS readAt, sureness FROM column_values WHERE column_id = @columnId AND ${where}`,
     ).get<Stored>({ columnId: column.id, targetId });
     sql(db, "UPDATE column_runs SET asked = asked + @asked, tokens = tokens + @tokens WHERE id = @id").run({
       id: run.id,
@@ -77,7 +78,8 @@ export function keepFound(
         sourceText: found.sourceText,
       },
       ...{
-        sureness: found.sureness,
+        // What somebody said is right stays so for as long as it is found again.
+        sureness: before?.value === found.value && before.sureness === "sure" ? "sure" : found.sureness,
         readAt: isRead ? (before?.readAt ?? app.clock.now()) : null,
         runId: run.id,
         now: app.clock.now(),
@@ -164,13 +166,16 @@ export function forgetTyped(app: App, by: By, columnId: number, target: Target):
   return done(null);
 }
 
-/** Says of what the assistant wrote that a person has read it: by the values' numbers. Returns how many were unread. */
+/**
+ * Says of what the assistant wrote that a person has read it, and of what is doubtful that it is right: by the values' numbers.
+ * Returns how many it was said of.
+ */
 export function markRead(app: App, by: By, valueIds: readonly number[]): Outcome<number> {
   const ids = JSON.stringify(valueIds);
   const rows = sql(
     app.db,
     `SELECT id, company_id AS companyId, prospect_id AS prospectId FROM column_values
-     WHERE id IN (SELECT value FROM json_each(@ids)) AND read_at IS NULL AND value != ''`,
+     WHERE id IN (SELECT value FROM json_each(@ids)) AND value != '' AND (read_at IS NULL OR sureness = 'doubtful')`,
   ).all<{ id: number; companyId: number | null; prospectId: number | null }>({ ids });
   const people = rows.flatMap(({ prospectId }) => prospectId ?? []);
   const no =
@@ -179,7 +184,10 @@ export function markRead(app: App, by: By, valueIds: readonly number[]): Outcome
   if (no) return no;
   return transact(app, (app): Outcome<number> => {
     for (const { id, companyId, prospectId } of rows) {
-      sql(app.db, "UPDATE column_values SET read_at = @now WHERE id = @id AND read_at IS NULL").run({
+      sql(
+        app.db,
+        "UPDATE column_values SET read_at = coalesce(read_at, @now), sureness = iif(sureness = 'doubtful', 'sure', sureness) WHERE id = @id",
+      ).run({
         id,
         now: app.clock.now(),
       });

@@ -1,19 +1,16 @@
 /** Columns that are worked out: made once, put on any list, changed by whoever made them. */
 import { z } from "zod";
 import {
-  type ColumnKind,
-  type ColumnScope,
   type ColumnSettings,
   columnCode,
   columnProblem,
   columnSettingsSchema,
-  GIVES,
-  type Gives,
   givesOf,
   scopeOf,
   templateOf,
 } from "../../core/research/column.ts";
-import { everyStep, isEmail } from "../../core/sequence/path.ts";
+import { type ColumnKind, type ColumnScope, GIVES, type Gives } from "../../core/research/column-kinds.ts";
+import { everyStep, textsOf } from "../../core/sequence/path.ts";
 import { fieldsIn } from "../../core/writing/merge.ts";
 import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
@@ -249,11 +246,7 @@ export function sequencesWith(app: Pick<App, "db">, by: By, code: string): strin
     .filter(
       ({ deletedAt, path }) =>
         deletedAt === null &&
-        everyStep(path).some((step) =>
-          (isEmail(step) ? step.variants.flatMap(({ subject, body }) => [subject, body]) : [step.text]).some(
-            (text) => fieldsIn(text).includes(code),
-          ),
-        ),
+        everyStep(path).some((step) => textsOf(step).some((text) => fieldsIn(text).includes(code))),
     )
     .map(({ id, name }) => (hidden.has(id) ? "A colleague's sequence" : name));
 }

@@ -5,7 +5,7 @@
 import { z } from "zod";
 import { DAY } from "../../core/calendar.ts";
 import { retryAfter } from "../../core/connections/retry.ts";
-import { type ColumnKind, RUN_WANTS, type RunWants, TRY_ON } from "../../core/research/column.ts";
+import { type ColumnKind, RUN_WANTS, type RunWants, TRY_ON } from "../../core/research/column-kinds.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { noteFailure } from "../db/failures.ts";
@@ -110,7 +110,7 @@ function targetIds({ db }: App, column: Column, run: Omit<Run, "columnId">): num
 }
 
 /** Throws `assistant_failed` where the rest would fail alike. */
-export async function runColumn(app: App, runId: number, report: Report): Promise<void> {
+export async function runColumn(app: App, runId: number, report: Report, atOnce?: number): Promise<void> {
   const { db } = app;
   const run = sql(db, RUN).get<Run>({ id: runId });
   const column = run && columnById(db, run.columnId);
@@ -149,7 +149,7 @@ export async function runColumn(app: App, runId: number, report: Report): Promis
       if (await report(finished, total)) isStopped = true;
     }
   };
-  await Promise.all(Array.from({ length: AT_ONCE[column.kind] }, lane));
+  await Promise.all(Array.from({ length: atOnce ?? AT_ONCE[column.kind] }, lane));
 }
 const ASSISTANT = new AppError("assistant_failed").message;
 

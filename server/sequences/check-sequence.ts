@@ -26,6 +26,8 @@ export interface SequenceCheck {
   start: StartCheck["counts"];
   /** Every field that the texts may use. */
   fields: string[];
+  /** Of the list's own fields, how many of it have one. */
+  has: Record<string, number>;
 }
 
 /** Every email has a link to stop writing: what keeps prospects from reaching it, or null. The demo's people live here. */
@@ -42,17 +44,26 @@ const MOST_CHECKED = 2_000;
 type Checked = Pick<Sequence, "id" | "listId" | "path" | "settings" | "writesTo">;
 
 /** Every field that a sequence's texts may use. */
-const fieldsOf = ({ db }: App, { listId }: Pick<Sequence, "listId">): string[] => [
-  ...PROSPECT_FIELDS,
-  ...SENDER_FIELDS,
-  ...(listId === null ? allCustomFields(db) : customFields(db, listId)),
-];
+function fieldsOf(
+  { db }: App,
+  { listId }: Pick<Sequence, "listId">,
+): { fields: string[]; has: SequenceCheck["has"] } {
+  const own = listId === null ? [] : customFields(db, listId);
+  return {
+    fields: [
+      ...PROSPECT_FIELDS,
+      ...SENDER_FIELDS,
+      ...(listId === null ? allCustomFields(db) : own.map(({ name }) => name)),
+    ],
+    has: Object.fromEntries(own.map(({ name, count }) => [name, count])),
+  };
+}
 
 /** What keeps a sequence from starting for anybody, whoever is on its list. Expects a path as it would be saved. */
 export function problemsOf(
   app: App,
   sequence: Checked,
-  fields: readonly string[] = fieldsOf(app, sequence),
+  fields: readonly string[] = fieldsOf(app, sequence).fields,
 ): PathProblem[] {
   const { tracksOpens, tracksClicks, stops } = sequence.settings;
   const problems = pathProblems(sequence.path, { tracksOpens, tracksClicks, stopsOnReply: stops.reply });
@@ -66,7 +77,7 @@ export function problemsOf(
 /** Everything that can be said about a sequence before it starts. Expects a path as it would be saved. */
 export function checkSequence(app: App, sequence: Checked): SequenceCheck {
   const { db } = app;
-  const fields = fieldsOf(app, sequence);
+  const { fields, has } = fieldsOf(app, sequence);
   const problems = problemsOf(app, sequence, fields);
   return {
     problems,
@@ -76,7 +87,7 @@ export function checkSequence(app: App, sequence: Checked): SequenceCheck {
         ? []
         : missingFields(db, sequence.listId, sequence.path),
     start: standingCounts(app, sequence),
-    fields,
+    ...{ fields, has },
   };
 }
 

@@ -1,7 +1,7 @@
 /** The truth before a start: who of a list goes now, who waits for what, and who is left out. */
 import { ADDRESS_STATES, type AddressState, mayWriteTo } from "../../core/prospects/verdict.ts";
 import { LATELY, type RuleAt, rulesAt } from "../../core/sending/may-go.ts";
-import { everyStep, isEmail, type Path } from "../../core/sequence/path.ts";
+import { everyStep, isEmail, type Path, textsOf } from "../../core/sequence/path.ts";
 import { LEFT_OUT, STANDINGS, type Standing, WAITING } from "../../core/sequence/standing.ts";
 import type { MergeField } from "../../core/writing/fields.ts";
 import { fieldsIn, requiredFields } from "../../core/writing/merge.ts";
@@ -23,9 +23,7 @@ export interface StartCheck {
 
 /** The fields without which some text of a path cannot be filled in; the sender's own are always there. */
 export function requiredOf(path: Path): string[] {
-  const texts = everyStep(path).flatMap((step) =>
-    isEmail(step) ? step.variants.flatMap(({ subject, body }) => [subject, body]) : [step.text],
-  );
+  const texts = everyStep(path).flatMap(textsOf);
   const sender = /^(sender_|booking_link|opt_out_link)/;
   return [...new Set(texts.flatMap(requiredFields))].filter((field) => !sender.test(field));
 }
@@ -52,11 +50,10 @@ const isEmptySql = (field: string, bind: (name: string) => string): string => {
 /** Whoever has a line of the assistant's in an email that leaves by itself, unread; a yes before the start is one that was given on reading it. */
 function unreadSql({ path, settings }: Pick<Sequence, "path" | "settings">): string | null {
   if (settings.sendsUnread || settings.approval === "all") return null;
-  const fields = everyStep(path).flatMap((step) =>
-    step.kind === "email"
-      ? step.variants.flatMap(({ subject, body }) => [...fieldsIn(subject), ...fieldsIn(body)])
-      : [],
-  );
+  const fields = everyStep(path)
+    .filter(({ kind }) => kind === "email")
+    .flatMap(textsOf)
+    .flatMap(fieldsIn);
   if (fields.length === 0) return null;
   const said = [...new Set(fields)].map((field) => `'${field.replace(/[^\w]/g, "")}'`).join(", ");
   return `p.unread != '{}' AND EXISTS (SELECT 1 FROM json_each(p.unread) u WHERE u.key IN (${said}) AND u.value = p.custom ->> ('$.' || u.key))

@@ -46,6 +46,7 @@ import { NodeEditor } from "../node-editor";
 import { ConflictDialog, LeaveDialog, SaveDialog } from "../save-dialogs";
 import { STATE_PILLS } from "../state-pills";
 import { StepPreview } from "../step-preview";
+import { FieldCounts } from "../text/field-counts";
 import { useComposer } from "../use-composer";
 import type { Route } from "./+types/sequence";
 
@@ -242,16 +243,18 @@ export default function SequencePage({ loaderData, params }: Route.ComponentProp
             />
           </Suspense>
         ) : tab === "write" ? (
-          <NodeEditor
-            composer={composer}
-            variantId={variantId}
-            onVariant={setVariant}
-            fields={check.fields}
-            samples={seen?.preview?.samples ?? {}}
-            fileNames={loaderData.fileNames}
-            wordings={loaderData.wordings}
-            problems={check.problems}
-          />
+          <FieldCounts value={check.has}>
+            <NodeEditor
+              composer={composer}
+              variantId={variantId}
+              onVariant={setVariant}
+              fields={check.fields}
+              samples={seen?.preview?.samples ?? {}}
+              fileNames={loaderData.fileNames}
+              wordings={loaderData.wordings}
+              problems={check.problems}
+            />
+          </FieldCounts>
         ) : (
           <StepPreview preview={seen?.preview ?? null} onTurn={(by) => setIndex(index + by)} />
         )}

@@ -6,6 +6,7 @@ import { data, Link } from "react-router";
 import { webApp } from "../../../server/app";
 import { type Outcome, refused, whenDone } from "../../../server/errors";
 import { fillField } from "../../../server/prospects/people/save-prospect";
+import { markRead } from "../../../server/research/column-values";
 import { approveBefore, dropOwnText, sendTest, writeOwnText } from "../../../server/sequences/before-start";
 import { sequenceForm, sequenceOf } from "../../../server/sequences/open-sequence";
 import { saveSequence } from "../../../server/sequences/save-sequence";
@@ -55,6 +56,11 @@ export async function action({ request, params, context }: Route.ActionArgs): Pr
           value: String(body.value ?? ""),
         }),
         "Filled in.",
+      );
+    case "read_lines":
+      return said(
+        markRead(app, user.id, Array.isArray(body.values) ? body.values.map(Number) : []),
+        "Read: it may go.",
       );
     case "own":
       return said(

@@ -9,6 +9,7 @@ import { useState } from "react";
 import { Key, KeyButton } from "../../components/key";
 import { Row } from "../../components/row";
 import { Letter } from "../step-preview";
+import { FoundAbout } from "./found-about";
 import type { StartData } from "./start-data";
 import type { StartDesk } from "./use-start";
 
@@ -46,6 +47,7 @@ export function PersonLetter({ data, at: desk }: { data: StartData; at: StartDes
               </Typography>
             </Box>
             <Letter preview={preview} />
+            <FoundAbout data={data} press={press} />
             <PersonActions
               key={`${personId} ${stepId}`}
               preview={preview}

@@ -1,8 +1,10 @@
 /** What the page before a start shows: how everybody on the list stands, and one of them with what they will get. */
-import { everyStep } from "../../../core/sequence/path";
+import { everyStep, textsOf } from "../../../core/sequence/path";
 import { STANDINGS } from "../../../core/sequence/standing";
+import { fieldsIn } from "../../../core/writing/merge";
 import type { User } from "../../../server/accounts/session";
 import type { App } from "../../../server/app";
+import { researchOfPerson } from "../../../server/research/research-of-list";
 import { checkSequence } from "../../../server/sequences/check-sequence";
 import { mailboxChoices, sequenceOf } from "../../../server/sequences/open-sequence";
 import { previewFor } from "../../../server/sequences/preview-step";
@@ -18,6 +20,7 @@ export function openStart(app: App, user: User, sequenceId: number, query: URLSe
   const people = startPeople(app, sequence, standing, page);
   const { problems, start } = checkSequence(app, sequence);
   const personId = Number(query.get("person")) || (people[0]?.id ?? null);
+  const used = new Set(everyStep(sequence.path).flatMap(textsOf).flatMap(fieldsIn));
   const steps = everyStep(sequence.path).map(({ id, name, kind }) => ({ id, name, kind }));
   const stepId = steps.find(({ id }) => id === query.get("step"))?.id ?? steps[0]?.id ?? "";
   return {
@@ -42,6 +45,8 @@ export function openStart(app: App, user: User, sequenceId: number, query: URLSe
     stepId,
     preview: personId === null ? null : previewFor(app, sequence, stepId, personId),
     personId,
+    /** What columns found about them and the texts say, the unread and the doubtful first. */
+    research: personId === null ? [] : researchOfPerson(app, personId).filter(({ code }) => used.has(code)),
   };
 }
 

@@ -58,7 +58,12 @@ export function StartMargin({ data, aDay }: { data: StartData; aDay: number }) {
                   }
                 : {
                     to: `?standing=${standing}`,
-                    label: standing === "lacks_field" ? "Fill in" : "See them",
+                    label:
+                      standing === "lacks_field"
+                        ? "Fill in"
+                        : standing === "line_unread"
+                          ? "Read them"
+                          : "See them",
                   }
             }
           />

@@ -6,7 +6,8 @@ import Paper from "@mui/material/Paper";
 import Popper from "@mui/material/Popper";
 import { Extension } from "@tiptap/core";
 import Suggestion, { type SuggestionProps } from "@tiptap/suggestion";
-import { useMemo, useRef, useState } from "react";
+import { useContext, useMemo, useRef, useState } from "react";
+import { FieldCounts } from "./field-counts";
 
 interface Open {
   items: string[];
@@ -96,6 +97,7 @@ export function FieldMenu(props: {
   samples: Readonly<Record<string, string>>;
 }) {
   const { open } = props.menu;
+  const has = useContext(FieldCounts);
   if (!open || open.items.length === 0) return null;
   return (
     <Popper
@@ -117,7 +119,8 @@ export function FieldMenu(props: {
             >
               <span>{field.replaceAll("_", " ")}</span>
               <Box component="span" sx={{ ml: "auto", color: "text.secondary", fontSize: 12.5 }}>
-                {props.samples[field] ?? ""}
+                {shortly(props.samples[field] ?? "")}
+                {has[field] !== undefined && ` · ${has[field].toLocaleString("en-GB")} have one`}
               </Box>
             </MenuItem>
           ))}
@@ -126,3 +129,6 @@ export function FieldMenu(props: {
     </Popper>
   );
 }
+
+/** A line of a menu holds no more. */
+const shortly = (text: string) => (text.length > 48 ? `${text.slice(0, 47)}…` : text);

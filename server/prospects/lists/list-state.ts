@@ -19,6 +19,8 @@ export interface ListState {
   finding: JobState | null;
   /** Whether looking for the missing addresses can find any. */
   canFind: boolean;
+  /** Columns that are worked out for it. */
+  columns: number;
 }
 
 interface Counted {
@@ -61,6 +63,10 @@ export function listState(app: App, listId: number): ListState {
     duplicates: countDuplicates(app, listId, truth),
     verifying: running("verify"),
     finding: running("find_addresses"),
+    columns:
+      sql(db, "SELECT count(*) AS count FROM list_columns WHERE list_id = @listId").get<{ count: number }>({
+        listId,
+      })?.count ?? 0,
     canFind:
       verdicts.missing > 0 &&
       keptCount(db, `findable ${listId} ${isProbeOn(app)}`, truth, () => canFindAddresses(app, listId)),

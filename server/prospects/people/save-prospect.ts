@@ -26,7 +26,7 @@ export function fillField(
 ): Outcome<null> {
   const no = mayNot(app, userId, "prospect.change", prospectId);
   if (no) return no;
-  const typed = value.trim().slice(0, 200);
+  const typed = value.trim().slice(0, 1_000);
   if (typed === "") return refused({ [field]: "Type what belongs there." });
   const stored = fieldOfCode(field);
   if (!stored && !isField(`${CUSTOM}${field}`)) return refused({ form: "Choose a field." });
