@@ -61,6 +61,7 @@ const PUBLIC = [
   "meetings/routes/calendar-feed.tsx",
   "meetings/routes/confirm.tsx",
   "prospects/routes/opt-out.tsx",
+  "prospects/routes/picture.ts",
 ];
 
 const all = (entries: readonly RouteConfigEntry[]): string[] =>

@@ -49,7 +49,7 @@ describe("a list's stations", () => {
   it("say what is left to do at each, and which one is open", () => {
     const tabs = <ListTabs list={{ id: 5, name: "Fair" }} state={{ ...list, duplicates: 3 }} />;
     expect(shown(tabs, "/lists/5/addresses")).toBe(
-      "People 1,214 Cleaning Duplicates 3 Addresses 7 Web form Rename or delete",
+      "People 1,214 Cleaning Duplicates 3 Addresses 7 Research Web form Rename or delete",
     );
     const current = (at: string) => [
       ...markup(tabs, at).matchAll(/<a[^>]*aria-current="page"[^>]*>([A-Z][a-z ]+)/g),

@@ -102,6 +102,10 @@ export const SEED = `
   INSERT INTO crm_outbox (crm_id, kind, prospect_id, external_id, body, at) VALUES (1, 'deal', 2, 'd2', '{"name":"Loans","stage":"s1"}', 0);
   INSERT INTO webhooks (id, user_id, name, url, kinds, secret_sealed, seen_happening, made_at)
     VALUES (1, 1, 'Warehouse', 'https://hooks.quay.example/in', '["reply.received"]', '', 0, 0);
+  INSERT INTO columns (id, name, code, kind, gives, scope, settings, fresh_days, user_id, made_at) VALUES
+    (1, 'Line', 'line', 'ask', 'text', 'person', '{"kind":"ask","question":"Write to {{ first_name }}","reads":"site","most":300}', 90, 1, 0);
+  INSERT INTO list_columns (list_id, column_id) VALUES (1, 1);
+  INSERT INTO column_values (id, column_id, code, prospect_id, state, value, at) VALUES (1, 1, 'line', 1, 'found', 'A line', 0);
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
 `;
 
@@ -115,6 +119,11 @@ export interface Line {
 }
 export const one = { id: "1" };
 export const sequence = { params: one, as: "json" } as const;
+
+const ASKED = {
+  name: "Line",
+  settings: { kind: "ask", question: "Write to {{ first_name }}", reads: "site" },
+};
 
 /** By route file and intent; behind a colon what an intent is told besides. */
 export const ACTIONS: Record<string, Record<string, Line>> = {
@@ -201,6 +210,25 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     verify: { act: "list.use", params: one },
     find: { act: "list.use", params: one },
     probe: { act: "probe.switch", params: one, body: { probe: "on" } },
+  },
+  "prospects/routes/list-research.tsx": {
+    create: {
+      act: "list.change",
+      ...sequence,
+      body: { form: { name: "News", settings: { kind: "site", piece: "news" } } },
+    },
+    change: { act: "column.change", ...sequence, body: { columnId: 1, form: ASKED } },
+    put: { act: "list.change", ...sequence, body: { columnId: 1 } },
+    take_off: { act: "list.change", ...sequence, body: { columnId: 1 } },
+    delete: { act: "column.change", ...sequence, body: { columnId: 1 } },
+    run: { act: "list.use", ...sequence, body: { columnId: 1, wants: "try" } },
+    type: {
+      act: "prospect.change",
+      ...sequence,
+      body: { columnId: 1, scope: "person", targetId: 1, value: "Another" },
+    },
+    forget: { act: "prospect.change", ...sequence, body: { columnId: 1, scope: "person", targetId: 1 } },
+    read: { act: "prospect.change", ...sequence, body: { ids: [1] } },
   },
   "prospects/routes/list-cleaning.tsx": {
     "": { act: "list.change", params: one, body: { rule: "emoji", refuse: "yes" } },
@@ -427,6 +455,7 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
       ...sequence,
       body: { stepId: "one", prospectId: 1, subject: "S", body: "B" },
     },
+    read_lines: { act: "prospect.change", ...sequence, body: { values: [1] } },
     writes_to: { act: "sequence.change", ...sequence, body: { writesTo: "good" } },
     drop_own: { act: "sequence.change", ...sequence, body: { stepId: "one", prospectId: 1 } },
     approve: { act: "sequence.change", ...sequence, body: { prospectId: 1 } },
@@ -522,6 +551,7 @@ export const LOADERS: Record<string, Act> = {
   "prospects/routes/block-list.tsx": "prospect.see",
   "prospects/routes/import-left-out.ts": "prospect.see",
   "prospects/routes/import.tsx": "prospect.see",
+  "prospects/routes/list-research.tsx": "list.see",
   "prospects/routes/list-addresses.tsx": "list.see",
   "prospects/routes/list-cleaning.tsx": "list.see",
   "prospects/routes/list-duplicates.tsx": "list.see",

@@ -38,6 +38,7 @@ describe("what a sequence is set to", () => {
       awayDays: 5,
       approval: "none",
       approveFirst: 10,
+      sendsUnread: false,
       tags: [],
     });
   });

@@ -73,6 +73,11 @@ function fill(): void {
       verdict_detail = 'kumquat', phone = 'kumquat', profile = 'zebedee', title = 'Kumquat keeper', country = 'PT', origin = 'import', origin_id = 1 WHERE id = 1;
     INSERT INTO prospects (id, first_name, last_name, email, merged_into, created_at) VALUES (3, 'Zebedee', 'Old', 'old@quuxley.example', 1, 5);
     UPDATE companies SET name = 'The museum', domain = 'museum.example' WHERE id = 1;
+    INSERT INTO columns (id, name, code, kind, gives, scope, settings, fresh_days, made_at) VALUES (1, 'Line', 'line', 'ask', 'text', 'person', '{}', 90, 1),
+      (2, 'News', 'news', 'site', 'text', 'company', '{}', 90, 1);
+    INSERT INTO column_values (column_id, code, prospect_id, company_id, state, value, at) VALUES (1, 'line', 1, NULL, 'found', 'Dear kumquat', 1),
+      (1, 'line', 2, NULL, 'found', 'line of Bo', 1), (2, 'news', NULL, 2, 'found', 'Zebedee Quuxley came by', 1);
+    INSERT INTO sites (domain, state, reading, at) VALUES ('museum.example', 'read', '{"text":"Zebedee Quuxley, keeper"}', 1), ('bo.example', 'read', '{}', 1);
     INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port, imap_security, username,
       password_sealed, daily_limit, gap_least, gap_most, smtp_trouble, created_at)
       VALUES (1, 1, 'marta@own.example', 'Marta', 'h', 1, 'none', 'h', 1, 'none', 'm', '', 5, 1, 2, 'refused <${ADDRESS}>', 1);
@@ -190,6 +195,8 @@ describe("a person who is erased for good", () => {
       { at: "p1", there: "{}", state: "gone_here" },
       { at: "p2", there: '{"firstName":"Bo"}', state: "linked" },
     ]);
+    expect(rows(world, "SELECT value FROM column_values")).toEqual([{ value: "line of Bo" }]);
+    expect(rows(world, "SELECT domain FROM sites")).toEqual([{ domain: "bo.example" }]);
     for (const table of ["crm_conflicts", "crm_deals", "crm_outbox"])
       expect(rows(world, `SELECT count(*) AS n FROM ${table}`)).toEqual([{ n: 1 }]);
     expect(rows(world, "SELECT idempotency_key AS k FROM api_answers")).toEqual([{ k: "b" }]);

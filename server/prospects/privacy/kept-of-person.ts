@@ -112,6 +112,18 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     },
     keeps: ["kind", "there_id", "company_there"],
   },
+  // What was found of them, and what was found of their company and names them.
+  column_values: {
+    where: `${among("prospect_id", "ids")} OR ${mentions("column_values.value || column_values.said || column_values.source_text", "names")} OR ${mentions("column_values.value || column_values.said || column_values.source_text", "addresses")}`,
+    given: { as: "foundOutAboutThem", columns: "code, value, source_url, source_text, at" },
+    erase: "delete",
+  },
+  // What is kept of a site that names them is read anew when somebody asks.
+  sites: {
+    where: `${mentions("reading", "names")} OR ${mentions("reading", "addresses")}`,
+    given: { as: "readOnTheirCompanysSite", columns: "domain, at" },
+    erase: "delete",
+  },
   rule_acts: {
     where: `run_id IN (SELECT id FROM rule_runs WHERE ${among("prospect_id", "ids")}) OR ${mentions("said", "names")} OR ${mentions("said", "addresses")}`,
     given: { as: "doneByRules", columns: "said, acted_at" },
@@ -387,7 +399,7 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     where: among("id", "ids"),
     given: {
       as: "person",
-      columns: `email, first_name, last_name, company, title, city, country, time_zone, phone, profile, stage, custom,
+      columns: `email, first_name, last_name, company, title, city, country, time_zone, phone, profile, stage, custom, unread,
         verdict, verdict_reason, verdict_detail, verdict_at, origin, created_at`,
     },
     erase: {
@@ -404,6 +416,7 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
       ),
       ...nulls("email", "company_id", "time_zone", "verdict", "verdict_reason", "verdict_at"),
       custom: "'{}'",
+      unread: "'{}'",
       found_by: "''",
       erased_at: "@now",
     },
@@ -451,13 +464,16 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
   ),
   ...Object.fromEntries(
     [
+      "column_runs",
       "column_uses",
+      "columns",
       "custom_fields",
       "files",
       "filters",
       "findings_set_aside",
       "forms",
       "labels",
+      "list_columns",
       "lists",
       "looks",
       "pieces",
@@ -474,6 +490,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "webhooks",
     ].map((table) => [table, "What the team wrote and set."]),
   ),
+  pictures: "What companies show on their sites.",
   drifts_seen: "Weeks in which a mailbox changed.",
   wording_shares: "How many of how many a wording brought.",
   domain_checks: "What a domain's servers say of themselves.",
