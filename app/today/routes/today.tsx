@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import type { Theme } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import useMediaQuery from "@mui/material/useMediaQuery";
-import { useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { TODO_GROUPS } from "../../../core/today/order";
 import { looking } from "../../../server/accounts/whose";
@@ -26,6 +26,7 @@ import { today } from "../../../server/today/today";
 import type { TodoItem } from "../../../server/today/todo-item";
 import { todoList } from "../../../server/today/todo-list";
 import { userContext } from "../../accounts/session";
+import { lazily } from "../../components/lazily";
 import { Page } from "../../components/page";
 import { isPhone } from "../../components/phone";
 import { Refusal } from "../../components/refusal";
@@ -35,7 +36,6 @@ import { readJson, unknownIntent } from "../../desk/read-form";
 import { WhoseSwitch } from "../../desk/whose-switch";
 import { CallSheet } from "../call-sheet";
 import { Drafts } from "../drafts";
-import { FirstSteps } from "../first-steps";
 import { headline, opening, subline } from "../headline";
 import { TodayMargin } from "../today-margin";
 import { GroupBar, isEqualWork, ManyBar } from "../todo-groups";
@@ -44,6 +44,9 @@ import { TodoRow } from "../todo-row";
 import { GROUP_WORDS } from "../todo-words";
 import { type Act, TodoWork } from "../todo-work";
 import type { Route } from "./+types/today";
+
+/** In the first days only. */
+const FirstSteps = lazily(() => import("../first-steps"), "FirstSteps");
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const query = new URL(request.url).searchParams;
@@ -204,7 +207,11 @@ export default function TodayPage({ loaderData }: Route.ComponentProps) {
         </>
       }
     >
-      {firstSteps && <FirstSteps steps={firstSteps} now={now} zone={zone} />}
+      {firstSteps && (
+        <Suspense>
+          <FirstSteps steps={firstSteps} now={now} zone={zone} />
+        </Suspense>
+      )}
       <Refusal errors={errors} />
       <GroupBar todo={todo} isHidden={isAlone} />
       {todo.only !== null && !isAlone && (
