@@ -140,6 +140,8 @@ function holdTitle({ people, reason, detail, sequenceName }: Extract<TodoItem, {
       return `${have} no address, so ${sequenceName} waits`;
     case "address_not_good":
       return `${have} an address that ${detail === "unchecked" ? "was not checked" : `is ${detail}, and ${sequenceName} writes to better ones only`}`;
+    case "line_unread":
+      return `${have} a line that nobody has read, so ${sequenceName} waits`;
     case "no_mailbox":
       return `${sequenceName} has no mailbox to send from`;
     case "undecided":

@@ -171,6 +171,7 @@ function holdPlace({ reason, listId, sequenceId }: Extract<TodoItem, { kind: "ho
   if (reason === "after_restore") return "/sending#restored";
   if ((reason === "no_address" || reason === "address_not_good") && listId !== null)
     return `/lists/${listId}/addresses`;
+  if (reason === "line_unread" && listId !== null) return `/lists/${listId}/research`;
   return `/sequences/${sequenceId}`;
 }
 

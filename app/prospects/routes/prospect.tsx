@@ -21,6 +21,7 @@ import {
 } from "../../../server/prospects/people/prospect-story";
 import { saveProspect } from "../../../server/prospects/people/save-prospect";
 import { eraseProspect } from "../../../server/prospects/privacy/erase-prospect";
+import { researchOfPerson } from "../../../server/research/research-of-list";
 import { detachFollowUps } from "../../../server/sequences/one-email";
 import { stopByRep } from "../../../server/sequences/stop-by-rep";
 import { markAccepted } from "../../../server/today/mark-accepted";
@@ -55,6 +56,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       notYours: mayNot(app, by, "prospect.change", story.prospect.id)?.errors.form ?? null,
       mayStop: mayNot(app, by, "journey.stop", story.prospect.id) === null,
       there: standingThere(app, story.prospect.id),
+      found: researchOfPerson(app, story.prospect.id),
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };
@@ -116,7 +118,7 @@ function standing(journey: StoryJourney | undefined, { events, prospect }: Prosp
 }
 
 export default function ProspectPage({ loaderData }: Route.ComponentProps) {
-  const { story, there, notYours, mayStop, zone, now } = loaderData;
+  const { story, there, found, notYours, mayStop, zone, now } = loaderData;
   const { prospect, journeys, events } = story;
   const [editing, setEditing] = useState(false);
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
@@ -161,7 +163,7 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           <Button onClick={() => setErasing(true)}>Their data</Button>
         </>
       }
-      margin={<StoryMargin story={story} there={there} now={now} zone={zone} />}
+      margin={<StoryMargin story={story} there={there} found={found} now={now} zone={zone} />}
     >
       {notYours && (
         <Alert severity="info" sx={{ mb: 2 }}>
@@ -235,13 +237,16 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
   );
 }
 
+type Found = ReturnType<typeof researchOfPerson>[number];
+
 function StoryMargin(props: {
   story: ProspectStory;
+  found: readonly Found[];
   there: ReturnType<typeof standingThere>;
   now: number;
   zone: string;
 }) {
-  const { story, there, now, zone } = props;
+  const { story, there, found, now, zone } = props;
   const journey = story.journeys[0];
   const cancelled = touchWords(journey, "cancelled");
   return (
@@ -281,6 +286,13 @@ function StoryMargin(props: {
               {name}: {stage}
               {value && `, ${value}`}
             </Typography>
+          ))}
+        </MarginNote>
+      )}
+      {found.length > 0 && (
+        <MarginNote title="What was found out">
+          {found.map((each) => (
+            <FoundOut key={each.code} of={each} zone={zone} />
           ))}
         </MarginNote>
       )}
@@ -339,6 +351,31 @@ function StoryMargin(props: {
         </MarginNote>
       )}
     </>
+  );
+}
+
+/** What a column found about them, and where it stands. */
+function FoundOut({ of, zone }: { of: Found; zone: string }) {
+  return (
+    <Box sx={{ mb: 1 }}>
+      <Typography variant="body2" color="textSecondary">
+        {of.name}
+        {of.isUnread === 1 && of.isTheirs === 0 && ", which nobody has read"}
+      </Typography>
+      {of.value.startsWith("/pictures/") ? (
+        <Box component="img" src={of.value} alt={of.name} sx={{ maxWidth: 120, maxHeight: 60 }} />
+      ) : (
+        <Typography sx={{ overflowWrap: "anywhere" }}>{of.value}</Typography>
+      )}
+      <Typography variant="caption" color="textSecondary" component="div" sx={{ overflowWrap: "anywhere" }}>
+        {[
+          of.typedBy === null ? of.sourceUrl.replace(/^https?:\/\//, "") : `typed by ${of.typedBy}`,
+          of.at === null ? "" : dayTime(of.at, zone),
+        ]
+          .filter(Boolean)
+          .join(", ")}
+      </Typography>
+    </Box>
   );
 }
 
