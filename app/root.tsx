@@ -6,7 +6,15 @@ import "@fontsource-variable/newsreader/wght-italic.css";
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
 import { useContext } from "react";
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import {
+  isRouteErrorResponse,
+  Links,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+  useMatches,
+} from "react-router";
 import type { Route } from "./+types/root";
 import { Notice } from "./components/notice";
 import { useFinishedFetchers } from "./desk/finished-fetchers";
@@ -29,7 +37,7 @@ export const links: Route.LinksFunction = () => [
 export function Layout({ children }: { children: React.ReactNode }) {
   const nonce = useContext(Nonce);
   return (
-    <html lang="en">
+    <html lang={useLanguage()}>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
@@ -47,6 +55,15 @@ export function Layout({ children }: { children: React.ReactNode }) {
       </body>
     </html>
   );
+}
+
+/** The program's own language, or that of a page for somebody outside. */
+function useLanguage(): string {
+  for (const { loaderData } of useMatches().toReversed()) {
+    const tongue = (loaderData as { tongue?: { language?: string } } | null | undefined)?.tongue;
+    if (tongue?.language) return tongue.language;
+  }
+  return "en";
 }
 
 export default function Root() {

@@ -50,7 +50,7 @@ export async function benchApi(): Promise<Figure> {
             company,
             companyDomain: new URL(website).hostname.replace("www.", ""),
           },
-          ...{ title, city, country: "", timeZone: "", phone: "", profile: "" },
+          ...{ title, city, country: "", timeZone: "", phone: "", profile: "", language: "" },
         },
         custom: {},
         changes: [],

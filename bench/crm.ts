@@ -72,7 +72,7 @@ export async function benchCrm(): Promise<Figure> {
                 city: "",
                 country: "",
               },
-              ...{ phone: "", profile: "", timeZone: "" },
+              ...{ phone: "", profile: "", language: "", timeZone: "" },
             },
             custom: {},
             changes: [],

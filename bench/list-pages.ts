@@ -47,6 +47,7 @@ export async function benchListPages(): Promise<Figure> {
           timeZone: "Europe/Berlin",
           phone: person.phone,
           profile: "",
+          language: "",
         },
         custom: {},
         changes: [

@@ -104,6 +104,7 @@ export async function benchProspectsPage(): Promise<Figure> {
           timeZone: "Europe/Berlin",
           phone: person.phone,
           profile: "",
+          language: "",
         },
         custom: { rooms: person.rooms },
         changes: [],

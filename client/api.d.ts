@@ -2244,6 +2244,7 @@ export interface operations {
                     city?: string;
                     country?: string;
                     timeZone?: string;
+                    language?: string;
                     phone?: string;
                     profile?: string;
                     /** @description The team's own fields, by their names. */
@@ -2318,6 +2319,7 @@ export interface operations {
                         city?: string;
                         country?: string;
                         timeZone?: string;
+                        language?: string;
                         phone?: string;
                         profile?: string;
                         /** @description The team's own fields, by their names. */
@@ -2496,6 +2498,7 @@ export interface operations {
                     city?: string;
                     country?: string;
                     timeZone?: string;
+                    language?: string;
                     phone?: string;
                     profile?: string;
                     /** @description The team's own fields, by their names. */

@@ -108,6 +108,7 @@ const person = (value: string): PersonFields => ({
   timeZone: value,
   phone: value,
   profile: value,
+  language: "",
 });
 const READERS: Record<string, (text: string) => unknown> = {
   "a person's fields": (text) => cleanPerson(person(text)),

@@ -1165,7 +1165,7 @@ CREATE TABLE "prospects" (
   -- 1 while neither merged nor erased: what every page shows.
   live INTEGER NOT NULL GENERATED ALWAYS AS (merged_into IS NULL AND erased_at IS NULL) STORED,
   created_at INTEGER NOT NULL
-, unread TEXT NOT NULL DEFAULT '{}') STRICT;
+, language TEXT NOT NULL DEFAULT '', unread TEXT NOT NULL DEFAULT '{}') STRICT;
 CREATE INDEX prospects_by_company ON prospects (company, id) WHERE live = 1;
 CREATE INDEX prospects_by_domain ON prospects (substr(email, instr(email, '@') + 1));
 CREATE INDEX prospects_by_name ON prospects (last_name, first_name, id) WHERE live = 1;

@@ -235,6 +235,7 @@ const NOBODY: PersonFields = {
   timeZone: "",
   phone: "",
   profile: "",
+  language: "",
 };
 
 /** Lines "first | last => first | last", with @ an address and ! a country; "?" may be read in several ways. */

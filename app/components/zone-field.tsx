@@ -8,10 +8,12 @@ export function ZoneField({
   value,
   onChange,
   error,
+  label = "Time zone",
 }: {
   value: string;
   onChange: (zone: string) => void;
   error?: string | undefined;
+  label?: string;
 }) {
   return (
     <Autocomplete
@@ -21,7 +23,7 @@ export function ZoneField({
       size="small"
       onChange={(_, zone) => onChange(zone)}
       renderInput={(params) => (
-        <TextField {...params} name="zone" label="Time zone" error={!!error} helperText={error} />
+        <TextField {...params} name="zone" label={label} error={!!error} helperText={error} />
       )}
     />
   );

@@ -1,15 +1,19 @@
 /** A page that strangers see: it carries the sender's company, not this program's name. */
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import { useLocation } from "react-router";
 import type { Host } from "../../server/meetings/booking-page";
+import type { Tongue } from "../public/tongue";
 
 export function PublicPage({
   host,
+  tongue,
   heading,
   text,
   children,
 }: {
   host: Host;
+  tongue: Tongue;
   heading: string;
   text?: React.ReactNode;
   children?: React.ReactNode;
@@ -24,6 +28,9 @@ export function PublicPage({
           px: { xs: 2.5, sm: 5 },
           py: 2.5,
           minHeight: 62,
+          display: "flex",
+          alignItems: "center",
+          gap: 2,
         }}
       >
         {host.picture ? (
@@ -38,6 +45,7 @@ export function PublicPage({
             {host.name}
           </Typography>
         )}
+        <OtherLanguages of={tongue} />
       </Box>
       <Box
         component="main"
@@ -51,6 +59,32 @@ export function PublicPage({
         )}
         {children}
       </Box>
+    </Box>
+  );
+}
+
+/** The same page in a language that the visitor may read better. */
+function OtherLanguages({ of: { others } }: { of: Tongue }) {
+  const { search } = useLocation();
+  const inLanguage = (language: string) => {
+    const params = new URLSearchParams(search);
+    params.set("lang", language);
+    return `?${params}`;
+  };
+  return (
+    <Box component="nav" aria-label="Language" sx={{ ml: "auto", display: "flex", gap: 1.5 }}>
+      {others.map(({ language, name }) => (
+        <Box
+          component="a"
+          key={language}
+          href={inLanguage(language)}
+          lang={language}
+          hrefLang={language}
+          sx={{ fontSize: 13 }}
+        >
+          {name}
+        </Box>
+      ))}
     </Box>
   );
 }

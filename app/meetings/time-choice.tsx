@@ -1,10 +1,12 @@
 /** Chooses one of the free times, by day where the visitor is; sends it as `start`. */
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { day, time } from "../components/words";
+import type { useTongue } from "../public/tongue";
+
+type Spoken = ReturnType<typeof useTongue>;
 
 /** Times of the same day where the visitor is. */
-function byDay(times: readonly number[], zone: string): [string, number[]][] {
+function byDay(times: readonly number[], zone: string, day: Spoken["day"]): [string, number[]][] {
   const days = new Map<string, number[]>();
   for (const at of times) {
     const label = day(at, zone);
@@ -14,6 +16,8 @@ function byDay(times: readonly number[], zone: string): [string, number[]][] {
 }
 
 export function TimeChoice(props: {
+  /** How the page speaks. */
+  spoken: Spoken;
   times: readonly number[];
   zone: string;
   daysAhead: number;
@@ -22,11 +26,12 @@ export function TimeChoice(props: {
   chosen: number | null;
   onChoose: (start: number) => void;
 }) {
-  const { times, zone, daysAhead, isStranger = false, chosen, onChoose } = props;
+  const { spoken, times, zone, daysAhead, isStranger = false, chosen, onChoose } = props;
+  const { t } = spoken;
   return (
     <Box
       role="radiogroup"
-      aria-label="Time"
+      aria-label={t("times.label")}
       sx={{
         maxHeight: 280,
         overflowY: "auto",
@@ -39,11 +44,10 @@ export function TimeChoice(props: {
     >
       {times.length === 0 && (
         <Typography>
-          There is no free time in the next {daysAhead} days.{" "}
-          {isStranger ? "Please look again later." : "Answer the email instead, please."}
+          {t("times.none", { count: daysAhead })} {isStranger ? t("times.later") : t("times.answer")}
         </Typography>
       )}
-      {byDay(times, zone).map(([label, ofDay]) => (
+      {byDay(times, zone, spoken.day).map(([label, ofDay]) => (
         <Box key={label} sx={{ mb: 1.5 }}>
           <Typography variant="label" component="h2" color="textSecondary" sx={{ mb: 0.5 }}>
             {label}
@@ -74,7 +78,7 @@ export function TimeChoice(props: {
                   onChange={() => onChoose(at)}
                   style={{ position: "absolute", opacity: 0 }}
                 />
-                {time(at, zone)}
+                {spoken.time(at, zone)}
               </Box>
             ))}
           </Box>

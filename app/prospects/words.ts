@@ -49,6 +49,7 @@ export const RULE_NAMES: Record<CleaningRule, string> = {
   capitals: "Capitals set right",
   abbreviation: "Abbreviations written out",
   web_domain: "Links made web domains",
+  language: "Languages made the same",
   phone: "Phone numbers in international form",
   country: "Countries made codes",
   time_zone: "Time zone read from the place",

@@ -88,6 +88,10 @@ const NAMES: Record<Exclude<FieldName, MarkUse>, readonly string[]> = namesOf({
   country: `country countrycode countryregion nation land staat pays pais paese nazione kraj zeme stat krajina orszag tara
     riik valsts salis šalis drzava zemlja maa ulke χωρα страна країна държава מדינה ארץ البلد الدولة بلد دولة 国 国名 国家 國家 국가 나라
     negara quocgia quốcgia`,
+  language: `language preferredlanguage spokenlanguage sprache korrespondenzsprache muttersprache langue languepreferee
+    languecorrespondance idioma lenguaje idiomapreferido lingua linguapreferita taal voorkeurstaal correspondentietaal jezyk
+    jezykkontaktu jazyk nyelv limba sprak talsprak kontaktsprak sprog kommunikationssprog malform kieli asiointikieli keel
+    valoda kalba jezik dil γλωσσα язык мова език שפה اللغة 言語 语言 語言 언어 bahasa ngonngu`,
   time_zone: `timezone tz zone zeitzone fuseauhoraire fuseau zonahoraria fusoorario fusohorario tijdzone strefaczasowa
     tidszon tidszone aikavyohyke saatdilimi часовойпояс タイムゾーン 时区 시간대`,
   phone: `phone phonenumber telephone telephonenumber tel mobile mobilephone cell cellphone directphone workphone officephone

@@ -10,6 +10,7 @@ export const FIELD_CODES = {
   city: "city",
   country: "country",
   timeZone: "time_zone",
+  language: "language",
   phone: "phone",
   profile: "profile",
 } as const;
@@ -27,6 +28,7 @@ export const FIELD_WORDS: Record<PersonField, string> = {
   city: "City",
   country: "Country",
   timeZone: "Time zone",
+  language: "Language",
   phone: "Phone",
   profile: "Social profile",
 };

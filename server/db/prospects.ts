@@ -20,6 +20,8 @@ export interface Prospect {
   city: string;
   country: string;
   timeZone: string | null;
+  /** ISO 639-1 as it is kept; "" where it is worked out (server/prospects/people/language.ts). */
+  language: string;
   phone: string;
   profile: string;
   stage: Stage;
@@ -40,7 +42,7 @@ export interface Prospect {
 
 const COLUMNS = `p.id, coalesce(p.email, '') AS email, p.first_name AS firstName, p.last_name AS lastName,
   p.company_id AS companyId, p.company, c.domain AS companyDomain, p.title, p.city, p.country,
-  p.time_zone AS timeZone, p.phone, p.profile, p.stage, p.owner_id AS ownerId, p.custom, p.unread, p.verdict,
+  p.time_zone AS timeZone, p.language, p.phone, p.profile, p.stage, p.owner_id AS ownerId, p.custom, p.unread, p.verdict,
   p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail, p.verdict_at AS verdictAt,
   p.origin, p.origin_id AS originId, p.merged_into AS mergedInto, p.erased_at AS erasedAt, p.created_at AS createdAt`;
 const FROM = "FROM prospects p LEFT JOIN companies c ON c.id = p.company_id";
@@ -111,6 +113,7 @@ export function prospectValues(prospect: Prospect): MergeValues {
     title: prospect.title,
     city: prospect.city,
     country: countryName(prospect.country),
+    language: prospect.language,
     phone: prospect.phone,
     profile: prospect.profile,
   };

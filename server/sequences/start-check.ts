@@ -36,6 +36,7 @@ const COLUMN_OF: Record<MergeField, string> = {
   title: "p.title",
   city: "p.city",
   country: "p.country",
+  language: "p.language",
   phone: "p.phone",
   profile: "p.profile",
 };

@@ -248,7 +248,7 @@ export function addPeople({ app }: World, names: string[], listName = "Museums")
     importId: null,
     now,
   });
-  const blank = { lastName: "", title: "", city: "", country: "", phone: "", profile: "" };
+  const blank = { lastName: "", title: "", city: "", country: "", language: "", phone: "", profile: "" };
   app.db
     .transaction(() => {
       for (const name of names) {

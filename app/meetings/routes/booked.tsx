@@ -3,22 +3,26 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useEffect, useState } from "react";
 import { data, Form, redirect } from "react-router";
-import { webApp } from "../../../server/app";
+import { type App, webApp } from "../../../server/app";
 import { AppError } from "../../../server/errors";
 import { cancelMeeting, moveMeeting } from "../../../server/meetings/book-meeting";
 import { bookingPage } from "../../../server/meetings/booking-page";
 import { meetingByToken } from "../../../server/meetings/calendar-file";
-import { day, time } from "../../components/words";
+import { languageOf } from "../../../server/prospects/people/language";
 import { ZoneField } from "../../components/zone-field";
 import { readForm, unknownIntent } from "../../desk/read-form";
+import { type Tongue, useTongue } from "../../public/tongue";
+import { errorsIn, missingIn, tongueFor } from "../../public/tongue.server";
 import { PublicPage } from "../public-page";
 import { TimeChoice } from "../time-choice";
 import type { Route } from "./+types/booked";
 
-export const meta: Route.MetaFunction = () => [{ title: "Your call" }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData?.tongue.messages.booked?.title ?? "Your call" },
+];
 
-const gone = (error: unknown): never => {
-  if (error instanceof AppError) throw data("This call does not exist, or no longer.", { status: 404 });
+const gone = (error: unknown, request: Request): never => {
+  if (error instanceof AppError) throw data(missingIn(request, "call"), { status: 404 });
   throw error;
 };
 
@@ -38,9 +42,10 @@ export function loader({ request, params }: Route.LoaderArgs) {
       again: `/book/${meeting.pageSlug}`,
       times: page?.times ?? null,
       daysAhead: page?.daysAhead ?? 0,
+      tongue: tongueFor(request, visitorsLanguage(app, meeting), ["booked", "times", "booking"]),
     };
   } catch (error) {
-    return gone(error);
+    return gone(error, request);
   }
 }
 
@@ -54,13 +59,22 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (form.intent === "cancel") cancelMeeting(app, params.token);
     else if (form.intent === "move") {
       const moved = moveMeeting(app, params.token, form);
-      if (!moved.ok) return data(moved, { status: 422 });
+      if (!moved.ok) {
+        const language = visitorsLanguage(app, meetingByToken(app, params.token));
+        return data(
+          { ...moved, errors: errorsIn(tongueFor(request, language, []), moved.errors) },
+          { status: 422 },
+        );
+      }
     } else return unknownIntent(form.intent);
     return redirect(`/booked/${params.token}`);
   } catch (error) {
-    return gone(error);
+    return gone(error, request);
   }
 }
+
+const visitorsLanguage = (app: App, { prospectId }: { prospectId: number | null }) =>
+  prospectId === null ? null : (languageOf(app, prospectId)?.language ?? null);
 
 export default function Booked({ loaderData, actionData }: Route.ComponentProps) {
   const {
@@ -76,17 +90,20 @@ export default function Booked({ loaderData, actionData }: Route.ComponentProps)
     isOver,
     again,
     times,
+    tongue,
   } = loaderData;
-  const when = `${day(startsAt, visitorZone)}, ${time(startsAt, visitorZone)}–${time(endsAt, visitorZone)}`;
+  const { t, when: from, time } = useTongue(tongue);
+  const when = `${from(startsAt, visitorZone)}–${time(endsAt, visitorZone)}`;
   if (cancelledAt !== null)
     return (
       <PublicPage
         host={host}
-        heading="The call is cancelled."
-        text={`It was to be on ${when}. ${repName} knows.`}
+        tongue={tongue}
+        heading={t("booked.cancelled")}
+        text={t("booked.cancelledText", { when, name: repName })}
       >
         <Button variant="contained" href={again}>
-          Choose another time
+          {t("booked.another")}
         </Button>
       </PublicPage>
     );
@@ -94,8 +111,9 @@ export default function Booked({ loaderData, actionData }: Route.ComponentProps)
     return (
       <PublicPage
         host={host}
-        heading="Move the call"
-        text={`It is on ${when} until you choose another time.`}
+        tongue={tongue}
+        heading={t("booked.moving")}
+        text={t("booked.movingText", { when })}
       >
         <Mover {...loaderData} times={times} errors={actionData?.errors ?? {}} />
       </PublicPage>
@@ -103,19 +121,20 @@ export default function Booked({ loaderData, actionData }: Route.ComponentProps)
   return (
     <PublicPage
       host={host}
-      heading={`${isOver ? "It was" : "Booked:"} ${when}`}
-      text={`${place ? `You meet ${repName} here: ${place}` : `${repName} will call you${phone ? ` at ${phone}` : ""}.`} The times are in ${visitorZone.replaceAll("_", " ")}. Keep this page's address: here you can move or cancel the call.`}
+      tongue={tongue}
+      heading={t(isOver ? "booked.was" : "booked.heading", { when })}
+      text={`${place ? t("booked.meet", { name: repName, place }) : phone ? t("booked.callsAt", { name: repName, phone }) : t("booked.calls", { name: repName })} ${t("booked.keep", { zone: visitorZone.replaceAll("_", " ") })}`}
     >
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
         <Button variant="contained" href={`/booked/${token}/call.ics`}>
-          Put it in your calendar
+          {t("booked.calendar")}
         </Button>
         {!isOver && (
           <>
-            <Button href="?move">Move it</Button>
+            <Button href="?move">{t("booked.move")}</Button>
             <Form method="post">
               <Button type="submit" name="intent" value="cancel" sx={{ ml: { sm: 3 } }}>
-                Cancel the call
+                {t("booked.cancel")}
               </Button>
             </Form>
           </>
@@ -131,13 +150,17 @@ function Mover({
   visitorZone,
   daysAhead,
   errors,
+  tongue,
 }: {
   token: string;
+  tongue: Tongue;
   times: number[];
   visitorZone: string;
   daysAhead: number;
   errors: Record<string, string>;
 }) {
+  const spoken = useTongue(tongue);
+  const { t, when } = spoken;
   const [zone, setZone] = useState(visitorZone);
   const [start, setStart] = useState<number | null>(null);
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
@@ -145,13 +168,20 @@ function Mover({
     <Form method="post" action={`/booked/${token}?move`}>
       <Box sx={{ display: "grid", gap: 2, maxWidth: 480 }}>
         {errors.start && <Alert severity="error">{errors.start}</Alert>}
-        <ZoneField value={zone} onChange={setZone} />
-        <TimeChoice times={times} zone={zone} daysAhead={daysAhead} chosen={start} onChoose={setStart} />
+        <ZoneField value={zone} onChange={setZone} label={t("times.zone")} />
+        <TimeChoice
+          spoken={spoken}
+          times={times}
+          zone={zone}
+          daysAhead={daysAhead}
+          chosen={start}
+          onChoose={setStart}
+        />
         <Box sx={{ display: "flex", gap: 1.5 }}>
           <Button type="submit" name="intent" value="move" variant="contained" disabled={start === null}>
-            {start === null ? "Choose a time first" : `Move it to ${day(start, zone)}, ${time(start, zone)}`}
+            {start === null ? t("booking.chooseFirst") : t("booked.moveTo", { when: when(start, zone) })}
           </Button>
-          <Button href={`/booked/${token}`}>Leave it</Button>
+          <Button href={`/booked/${token}`}>{t("booked.leave")}</Button>
         </Box>
       </Box>
     </Form>

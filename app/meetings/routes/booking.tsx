@@ -4,21 +4,27 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { data, Form, Link, redirect, useLocation } from "react-router";
-import { webApp } from "../../../server/app";
+import { type App, webApp } from "../../../server/app";
 import { AppError, done } from "../../../server/errors";
 import { bookMeeting } from "../../../server/meetings/book-meeting";
-import { bookingPage } from "../../../server/meetings/booking-page";
+import { type BookingPage, bookingPage } from "../../../server/meetings/booking-page";
+import { languageOf } from "../../../server/prospects/people/language";
 import { callerOf } from "../../accounts/session";
 import { Field } from "../../components/field";
-import { day, time } from "../../components/words";
 import { ZoneField } from "../../components/zone-field";
 import { readForm } from "../../desk/read-form";
+import { useTongue } from "../../public/tongue";
+import { errorsIn, missingIn, tongueFor } from "../../public/tongue.server";
 import { PublicPage } from "../public-page";
 import { TimeChoice } from "../time-choice";
 import type { Route } from "./+types/booking";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: loaderData ? `A call with ${loaderData.rep.name}` : "A call" },
+  {
+    title: loaderData
+      ? (loaderData.tongue.messages.booking?.heading ?? "").replace("{{name}}", loaderData.rep.name)
+      : "A call",
+  },
 ];
 
 const parametersOf = (request: Request) => {
@@ -26,12 +32,17 @@ const parametersOf = (request: Request) => {
   return { token: searchParams.get("p"), length: Number(searchParams.get("length")) || null };
 };
 
+const visitorsLanguage = (app: App, { visitor }: Pick<BookingPage, "visitor">) =>
+  (visitor && languageOf(app, visitor.prospectId)?.language) ?? null;
+
 export function loader({ request, params }: Route.LoaderArgs) {
   const { token, length } = parametersOf(request);
   try {
-    return bookingPage(webApp(), params.slug, token, { length });
+    const app = webApp();
+    const page = bookingPage(app, params.slug, token, { length });
+    return { ...page, tongue: tongueFor(request, visitorsLanguage(app, page), ["booking", "times"]) };
   } catch (error) {
-    if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
+    if (error instanceof AppError) throw data(missingIn(request, "page"), { status: 404 });
     throw error;
   }
 }
@@ -43,19 +54,41 @@ export async function action({ request, params }: Route.ActionArgs) {
   try {
     const { token } = parametersOf(request);
     const { address } = await callerOf(request);
-    const outcome = bookMeeting(webApp(), params.slug, token, await readForm(request), address);
-    if (!outcome.ok) return data(outcome, { status: 422 });
+    const app = webApp();
+    const outcome = bookMeeting(app, params.slug, token, await readForm(request), address);
+    if (!outcome.ok) {
+      const language = visitorsLanguage(app, bookingPage(app, params.slug, token, {}));
+      return data(
+        { ...outcome, errors: errorsIn(tongueFor(request, language, []), outcome.errors) },
+        { status: 422 },
+      );
+    }
     const { meeting, keptUntil } = outcome.value;
     return meeting === null ? done(keptUntil) : redirect(`/booked/${meeting}`);
   } catch (error) {
-    if (error instanceof AppError) throw data("This booking page does not exist.", { status: 404 });
+    if (error instanceof AppError) throw data(missingIn(request, "page"), { status: 404 });
     throw error;
   }
 }
 
 export default function Booking({ loaderData, actionData }: Route.ComponentProps) {
-  const { host, rep, isTeam, about, lengths, length, daysAhead, where, place, times, visitor, questions } =
-    loaderData;
+  const {
+    host,
+    rep,
+    isTeam,
+    about,
+    lengths,
+    length,
+    daysAhead,
+    where,
+    place,
+    times,
+    visitor,
+    questions,
+    tongue,
+  } = loaderData;
+  const spoken = useTongue(tongue);
+  const { t, time, when } = spoken;
   const [zone, setZone] = useState(visitor?.zone ?? rep.zone);
   const [start, setStart] = useState<number | null>(null);
   const { search } = useLocation();
@@ -74,23 +107,25 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
     return (
       <PublicPage
         host={host}
-        heading="One step more: open the link in your mail"
-        text={`We have sent it to the address that you typed. The time is kept for you until ${time(actionData.value, zone)}; the call is booked once you confirm it.`}
+        tongue={tongue}
+        heading={t("booking.oneStep")}
+        text={t("booking.oneStepText", { time: time(actionData.value, zone) })}
       />
     );
   return (
     <PublicPage
       host={host}
+      tongue={tongue}
       heading={
-        isTeam
-          ? `A call with ${host.name || rep.name}`
-          : `A call with ${rep.name}${host.name ? `, ${host.name}` : ""}`
+        isTeam || !host.name
+          ? t("booking.heading", { name: isTeam ? host.name || rep.name : rep.name })
+          : t("booking.withCompany", { name: rep.name, company: host.name })
       }
-      text={`${about === "" ? "" : `${about} `}Choose a time; all are shown where you are. ${where === "phone" ? `${isTeam ? "One of us" : first} will call you.` : `You meet here: ${place}`}`}
+      text={`${about === "" ? "" : `${about} `}${t("booking.choose")} ${where === "phone" ? (isTeam ? t("booking.oneCalls") : t("booking.calls", { name: first ?? rep.name })) : t("booking.meetHere", { place })}`}
     >
       {lengths.length > 1 && (
         <Box sx={{ display: "flex", gap: 1, mb: 2, alignItems: "center", flexWrap: "wrap" }}>
-          <Typography color="textSecondary">How long?</Typography>
+          <Typography color="textSecondary">{t("booking.howLong")}</Typography>
           {lengths.map((minutes) => (
             <Button
               key={minutes}
@@ -101,7 +136,7 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
               variant={minutes === length ? "contained" : "outlined"}
               aria-current={minutes === length ? "true" : undefined}
             >
-              {minutes} minutes
+              {t("booking.minutes", { count: minutes })}
             </Button>
           ))}
         </Box>
@@ -118,8 +153,9 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
         >
           <Box sx={{ display: "grid", gap: 2 }}>
             {(errors.start ?? errors.form) && <Alert severity="error">{errors.start ?? errors.form}</Alert>}
-            <ZoneField value={zone} onChange={setZone} />
+            <ZoneField value={zone} onChange={setZone} label={t("times.zone")} />
             <TimeChoice
+              spoken={spoken}
               times={times}
               zone={zone}
               daysAhead={daysAhead}
@@ -129,24 +165,24 @@ export default function Booking({ loaderData, actionData }: Route.ComponentProps
             />
           </Box>
           <Box sx={{ display: "grid", gap: 2 }}>
-            {field("name", "Your name", visitor?.name ?? "", { autoComplete: "name" })}
-            {field("email", "Your email address", visitor?.email ?? "", {
+            {field("name", t("booking.name"), visitor?.name ?? "", { autoComplete: "name" })}
+            {field("email", t("booking.email"), visitor?.email ?? "", {
               type: "email",
               autoComplete: "email",
             })}
             {where === "phone" &&
-              field("phone", "Your phone number", "", { type: "tel", autoComplete: "tel" })}
+              field("phone", t("booking.phone"), "", { type: "tel", autoComplete: "tel" })}
             {questions.map(({ text, required }, index) => (
               <Field
                 key={text}
                 name={`question${index}`}
-                label={required ? text : `${text} (if you like)`}
+                label={required ? text : t("booking.optional", { question: text })}
                 multiline
                 errors={errors}
               />
             ))}
             <Button type="submit" variant="contained" disabled={start === null}>
-              {start === null ? "Choose a time first" : `Book ${day(start, zone)}, ${time(start, zone)}`}
+              {start === null ? t("booking.chooseFirst") : t("booking.book", { when: when(start, zone) })}
             </Button>
           </Box>
         </Box>

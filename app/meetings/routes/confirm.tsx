@@ -4,31 +4,35 @@ import { data, Form, redirect } from "react-router";
 import { webApp } from "../../../server/app";
 import { AppError } from "../../../server/errors";
 import { confirmBooking, toConfirm } from "../../../server/meetings/ask-booking";
-import { day, time } from "../../components/words";
+import { useTongue } from "../../public/tongue";
+import { errorsIn, tongueFor } from "../../public/tongue.server";
 import { PublicPage } from "../public-page";
 import type { Route } from "./+types/confirm";
 
-export const meta: Route.MetaFunction = () => [{ title: "Confirm your call" }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData?.tongue.messages.confirm?.title ?? "Confirm your call" },
+];
 
 const invalid = (error: unknown): never => {
   if (error instanceof AppError) throw data(error.message, { status: 404 });
   throw error;
 };
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, request }: Route.LoaderArgs) {
   try {
     const asked = toConfirm(webApp(), params.token);
     if (asked.booked) throw redirect(`/booked/${asked.booked}`);
-    return asked;
+    return { ...asked, tongue: tongueFor(request, null, ["confirm"]) };
   } catch (error) {
     return invalid(error);
   }
 }
 
-export function action({ params }: Route.ActionArgs) {
+export function action({ params, request }: Route.ActionArgs) {
   try {
     const booked = confirmBooking(webApp(), params.token);
-    if (!booked.ok) return data({ errors: booked.errors }, { status: 422 });
+    if (!booked.ok)
+      return data({ errors: errorsIn(tongueFor(request, null, []), booked.errors) }, { status: 422 });
     return redirect(`/booked/${booked.value}`);
   } catch (error) {
     return invalid(error);
@@ -36,12 +40,14 @@ export function action({ params }: Route.ActionArgs) {
 }
 
 export default function Confirm({ loaderData, actionData }: Route.ComponentProps) {
-  const { host, startsAt, zone } = loaderData;
+  const { host, startsAt, zone, tongue } = loaderData;
+  const { t, when } = useTongue(tongue);
   return (
     <PublicPage
       host={host}
-      heading={`A call on ${day(startsAt, zone)}, ${time(startsAt, zone)}`}
-      text={`The time is in ${zone.replaceAll("_", " ")}. Was it you who chose it? Then book it now; if not, close this page.`}
+      tongue={tongue}
+      heading={t("confirm.heading", { when: when(startsAt, zone) })}
+      text={t("confirm.text", { zone: zone.replaceAll("_", " ") })}
     >
       {actionData?.errors.start && (
         <Alert severity="error" sx={{ mb: 2 }}>
@@ -50,7 +56,7 @@ export default function Confirm({ loaderData, actionData }: Route.ComponentProps
       )}
       <Form method="post">
         <Button type="submit" variant="contained">
-          Yes, book it
+          {t("confirm.press")}
         </Button>
       </Form>
     </PublicPage>

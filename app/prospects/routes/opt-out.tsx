@@ -4,17 +4,25 @@ import { webApp } from "../../../server/app";
 import { AppError } from "../../../server/errors";
 import { hostOf } from "../../../server/meetings/booking-page";
 import { optOut, optOutAddress } from "../../../server/prospects/block-list/opt-out";
+import { languageOf } from "../../../server/prospects/people/language";
 import { PublicPage } from "../../meetings/public-page";
+import { useTongue } from "../../public/tongue";
+import { missingIn, tongueFor } from "../../public/tongue.server";
 import type { Route } from "./+types/opt-out";
 
-export const meta: Route.MetaFunction = () => [{ title: "No more email" }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData?.tongue.messages.optOut?.title ?? "No more email" },
+];
 
 /** Looking changes nothing: mail scanners open every link. */
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, request }: Route.LoaderArgs) {
+  const app = webApp();
   try {
-    return { address: optOutAddress(webApp(), params.token), host: hostOf(webApp().db) };
+    const { address, prospectId } = optOutAddress(app, params.token);
+    const known = prospectId === null ? null : languageOf(app, prospectId);
+    return { address, host: hostOf(app.db), tongue: tongueFor(request, known?.language ?? null, ["optOut"]) };
   } catch (error) {
-    if (error instanceof AppError) throw data(error.message, { status: 404 });
+    if (error instanceof AppError) throw data(missingIn(request, "link"), { status: 404 });
     throw error;
   }
 }
@@ -33,32 +41,24 @@ export function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function OptOut({ loaderData, actionData }: Route.ComponentProps) {
-  const { address, host } = loaderData;
+  const { address, host, tongue } = loaderData;
+  const { t } = useTongue(tongue);
   if (actionData?.done)
     return (
       <PublicPage
         host={host}
-        heading="Done. You will get no more email from us."
-        text={`Everything that was planned for ${address ?? "you"} has been stopped.`}
+        tongue={tongue}
+        heading={t("optOut.done")}
+        text={t("optOut.doneText", { who: address ?? t("optOut.you") })}
       />
     );
   if (address === null)
-    return (
-      <PublicPage
-        host={host}
-        heading="You will get no more email from us."
-        text="What we knew about you has been erased; of your address only a one-way mark is kept, so that it never comes back."
-      />
-    );
+    return <PublicPage host={host} tongue={tongue} heading={t("optOut.gone")} text={t("optOut.goneText")} />;
   return (
-    <PublicPage
-      host={host}
-      heading="Shall we stop writing to you?"
-      text={`One press, and nothing more is sent to ${address}.`}
-    >
+    <PublicPage host={host} tongue={tongue} heading={t("optOut.ask")} text={t("optOut.askText", { address })}>
       <Form method="post">
         <Button type="submit" variant="contained">
-          Stop all email to me
+          {t("optOut.press")}
         </Button>
       </Form>
     </PublicPage>

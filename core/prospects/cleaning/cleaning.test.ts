@@ -186,6 +186,7 @@ describe("a person", () => {
     timeZone: "",
     phone: "040 123456",
     profile: "",
+    language: "",
   };
 
   it("is cleaned whole, and each change says what was before and by which rules", () => {

@@ -2,6 +2,7 @@
 
 import { isZone } from "../../calendar.ts";
 import { Kept } from "../../kept.ts";
+import { languageCode } from "../../languages.ts";
 import { PERSON_FIELDS, type PersonField } from "../fields.ts";
 import { cleanCity } from "./cities.ts";
 import { cleanCompany } from "./companies.ts";
@@ -108,6 +109,7 @@ export function cleanPerson(
     city,
     country,
     timeZone: zone(raw.timeZone, city.value, code, refused.timeZone ?? NO_RULES),
+    language: readField(raw, "language", "language", refused.language, languageCode, ""),
     phone: readField(raw, "phone", "phone", refused.phone, phoneNumber, code),
     profile: readField(raw, "profile", "profile", refused.profile, profileAddress, ""),
   };

@@ -24,6 +24,7 @@ export const CLEANING_RULES = [
   "capitals",
   "abbreviation",
   "web_domain",
+  "language",
   "phone",
   "country",
   "time_zone",

@@ -87,6 +87,13 @@ CREATE TABLE pictures (
   at INTEGER NOT NULL
 ) STRICT;
 
+-- In which language pages are shown to them (ISO 639-1); '' is worked out from their replies, site and country.
+ALTER TABLE prospects ADD COLUMN language TEXT NOT NULL DEFAULT '';
+-- Where a list had a field of that name, it is this one.
+UPDATE prospects SET language = custom ->> '$.language', custom = json_remove(custom, '$.language')
+  WHERE coalesce(custom ->> '$.language', '') != '' AND live = 1;
+DELETE FROM custom_fields WHERE name = 'language';
+
 -- Values that nobody has read yet, by their fields: {"opening_line": "…"}. One that is another by now was written by a person.
 ALTER TABLE prospects ADD COLUMN unread TEXT NOT NULL DEFAULT '{}';
 
@@ -139,7 +146,7 @@ END;
 -- What is unread holds an email; once it is read, it goes.
 DROP TRIGGER reconsider_people;
 CREATE TRIGGER reconsider_people
-  AFTER UPDATE OF email, first_name, last_name, company, title, city, country, phone, profile, custom, unread, time_zone ON prospects
+  AFTER UPDATE OF email, first_name, last_name, company, title, city, country, phone, profile, custom, unread, language, time_zone ON prospects
   BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.id AND state = 'active';
 END;

@@ -7,12 +7,17 @@ import { AppError } from "../../errors.ts";
 import { readLink } from "../../secrets.ts";
 
 /**
- * The address an opt-out link belongs to, partly hidden, since links get forwarded; null for somebody who was
- * erased. Throws `link_invalid`.
+ * The address an opt-out link belongs to, partly hidden, since links get forwarded, and whose it is; null for somebody who
+ * was erased. Throws `link_invalid`.
  */
-export function optOutAddress(app: App, token: string): string | null {
+export function optOutAddress(
+  app: App,
+  token: string,
+): { address: string; prospectId: number } | { address: null; prospectId: null } {
   const prospect = remainingProspect(app.db, prospectIdOf(app, token));
-  return prospect?.email.replace(/^(.).*(@.*)$/, "$1…$2") ?? null;
+  return prospect
+    ? { address: prospect.email.replace(/^(.).*(@.*)$/, "$1…$2"), prospectId: prospect.id }
+    : { address: null, prospectId: null };
 }
 
 /** Stops everything for a prospect and puts the address on the block list; doing so again changes nothing. Throws `link_invalid`. */

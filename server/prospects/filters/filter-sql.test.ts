@@ -76,6 +76,7 @@ beforeAll(async () => {
         timeZone: "",
         phone: "",
         profile: "",
+        language: "",
       },
       custom: drawn.rooms === "" ? {} : { rooms: drawn.rooms },
       changes: [],

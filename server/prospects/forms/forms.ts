@@ -155,6 +155,7 @@ export function takeEntry(app: App, token: string, input: unknown): Outcome<null
     city: "",
     country: "",
     timeZone: "",
+    language: "",
     phone: "",
     profile: "",
   };

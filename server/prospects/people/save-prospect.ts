@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { isZone } from "../../../core/calendar.ts";
+import { languageCode } from "../../../core/languages.ts";
 import { checkAddress } from "../../../core/prospects/address.ts";
 import { countryCode } from "../../../core/prospects/cleaning/places.ts";
 import { webDomain } from "../../../core/prospects/cleaning/web.ts";
@@ -54,6 +55,7 @@ const form = z.object({
   ),
   stage: z.enum(STAGES).optional(),
   owner: text,
+  language: text,
   timeZone: text.refine(
     (zone) => !zone || isZone(zone),
     "There is no time zone of this name. Example: Europe/Lisbon",
@@ -62,7 +64,11 @@ const form = z.object({
 
 /** What somebody typed into a field, as it is stored: a country's name as its code. */
 export const typedValue = (field: string, text: string): string =>
-  field === "country" ? (countryCode(text) ?? text) : text;
+  field === "country"
+    ? (countryCode(text) ?? text)
+    : field === "language"
+      ? (languageCode(text) ?? text)
+      : text;
 
 /** A list's own fields in a form, by "custom:name". */
 const ownFields = z

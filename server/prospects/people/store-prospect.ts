@@ -37,9 +37,9 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
   // By position, like the others of the innermost loop: an import binds them 100,000 times.
   const insert = sql(
     db,
-    `INSERT INTO prospects (email, first_name, last_name, company_id, company, title, city, country, time_zone, phone,
+    `INSERT INTO prospects (email, first_name, last_name, company_id, company, title, city, country, time_zone, language, phone,
        profile, custom, owner_id, origin, origin_id, created_at, found_by)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (email) DO NOTHING`,
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (email) DO NOTHING`,
   );
   const known = sql(db, "SELECT coalesce(merged_into, id) AS id FROM prospects WHERE email = @email");
   const keepCleaning = cleaningKeeper(db);
@@ -75,9 +75,19 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
   return ({ email, fields, custom, changes }) => {
     const companyId = companyOf({ name: fields.company, domain: fields.companyDomain });
     const company = companyId === null ? "" : wordFor(companyId, fields.company);
-    const { firstName, lastName, title, city, country, timeZone, phone, profile } = fields;
+    const { firstName, lastName, title, city, country, timeZone, language, phone, profile } = fields;
     const named = [email || null, firstName, lastName, companyId, company, title, city, country];
-    const more = [timeZone || null, phone, profile, JSON.stringify(custom), ownerId, origin, originId, now];
+    const more = [
+      timeZone || null,
+      language,
+      phone,
+      profile,
+      JSON.stringify(custom),
+      ownerId,
+      origin,
+      originId,
+      now,
+    ];
     const foundBy = fold(`${firstName} ${lastName}\n${company}\n${email ?? ""}`);
     const result = insert.run([...named, ...more, foundBy]);
     const isNew = result.changes === 1;

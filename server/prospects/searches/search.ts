@@ -113,6 +113,7 @@ function readPerson(person: DirectoryPerson): FoundFields {
     city: company.city,
     country: company.country,
     timeZone: "",
+    language: "",
     phone: person.phone,
     profile: person.profile,
   });
