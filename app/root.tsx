@@ -59,7 +59,8 @@ export function Layout({ children }: { children: React.ReactNode }) {
 
 /** The program's own language, or that of a page for somebody outside. */
 function useLanguage(): string {
-  for (const { loaderData } of useMatches().toReversed()) {
+  const matches = useMatches();
+  for (const { loaderData } of matches.toReversed()) {
     const tongue = (loaderData as { tongue?: { language?: string } } | null | undefined)?.tongue;
     if (tongue?.language) return tongue.language;
   }

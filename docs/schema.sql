@@ -1235,7 +1235,7 @@ CREATE TRIGGER prospects_renamed AFTER UPDATE OF first_name, last_name, company,
     fold(first_name || ' ' || last_name || char(10) || company || char(10) || coalesce(email, '')) WHERE id = NEW.id;
 END;
 CREATE TRIGGER reconsider_people
-  AFTER UPDATE OF email, first_name, last_name, company, title, city, country, phone, profile, custom, unread, time_zone ON prospects
+  AFTER UPDATE OF email, first_name, last_name, company, title, city, country, phone, profile, custom, unread, language, time_zone ON prospects
   BEGIN
   INSERT OR IGNORE INTO reconsider SELECT id FROM journeys WHERE prospect_id = NEW.id AND state = 'active';
 END;

@@ -80,7 +80,7 @@ function OtherLanguages({ of: { others } }: { of: Tongue }) {
           href={inLanguage(language)}
           lang={language}
           hrefLang={language}
-          sx={{ fontSize: 13 }}
+          sx={{ fontSize: 13, color: "text.secondary" }}
         >
           {name}
         </Box>

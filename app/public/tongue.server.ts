@@ -32,6 +32,7 @@ export function tongueFor(request: Request, known: PublicLanguage | null, parts:
     messages: Object.fromEntries(
       parts.map((part) => [part, { ...en[part as "times"], ...MESSAGES[language][part] }]),
     ),
+    kept: chosen ? `?lang=${chosen}` : "",
     others: others.map((each) => ({ language: each, name: ownNameOf(each) })),
   };
 }

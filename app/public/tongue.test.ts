@@ -41,6 +41,9 @@ describe("a page is in", () => {
     const { language, messages } = tongueFor(asked(accept, `/book/marta${query}`), known, ["booking"]);
     expect(language).toBe(expected);
     expect(Object.keys(messages)).toEqual(["booking"]);
+    expect(tongueFor(asked(accept, `/book/marta${query}`), known, []).kept).toBe(
+      query === "?lang=it" ? query : "",
+    );
   });
 
   it("offers the others that the visitor may read", () => {

@@ -7,6 +7,8 @@ import { day as dayInEnglish, time as timeInEnglish } from "../components/words"
 export interface Tongue {
   language: PublicLanguage;
   messages: Record<string, Record<string, string>>;
+  /** What a link carries along for a visitor who chose the language: "?lang=de", or "". */
+  kept: string;
   /** Other languages that the visitor may read better. */
   others: { language: PublicLanguage; name: string }[];
 }

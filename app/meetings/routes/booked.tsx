@@ -67,7 +67,7 @@ export async function action({ request, params }: Route.ActionArgs) {
         );
       }
     } else return unknownIntent(form.intent);
-    return redirect(`/booked/${params.token}`);
+    return redirect(`/booked/${params.token}${tongueFor(request, null, []).kept}`);
   } catch (error) {
     return gone(error, request);
   }
@@ -131,7 +131,7 @@ export default function Booked({ loaderData, actionData }: Route.ComponentProps)
         </Button>
         {!isOver && (
           <>
-            <Button href="?move">{t("booked.move")}</Button>
+            <Button href={`${tongue.kept || "?"}&move`}>{t("booked.move")}</Button>
             <Form method="post">
               <Button type="submit" name="intent" value="cancel" sx={{ ml: { sm: 3 } }}>
                 {t("booked.cancel")}
@@ -165,7 +165,7 @@ function Mover({
   const [start, setStart] = useState<number | null>(null);
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
   return (
-    <Form method="post" action={`/booked/${token}?move`}>
+    <Form method="post" action={`/booked/${token}${tongue.kept || "?"}&move`}>
       <Box sx={{ display: "grid", gap: 2, maxWidth: 480 }}>
         {errors.start && <Alert severity="error">{errors.start}</Alert>}
         <ZoneField value={zone} onChange={setZone} label={t("times.zone")} />
@@ -181,7 +181,7 @@ function Mover({
           <Button type="submit" name="intent" value="move" variant="contained" disabled={start === null}>
             {start === null ? t("booking.chooseFirst") : t("booked.moveTo", { when: when(start, zone) })}
           </Button>
-          <Button href={`/booked/${token}`}>{t("booked.leave")}</Button>
+          <Button href={`/booked/${token}${tongue.kept}`}>{t("booked.leave")}</Button>
         </Box>
       </Box>
     </Form>

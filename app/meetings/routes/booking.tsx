@@ -64,7 +64,9 @@ export async function action({ request, params }: Route.ActionArgs) {
       );
     }
     const { meeting, keptUntil } = outcome.value;
-    return meeting === null ? done(keptUntil) : redirect(`/booked/${meeting}`);
+    return meeting === null
+      ? done(keptUntil)
+      : redirect(`/booked/${meeting}${tongueFor(request, null, []).kept}`);
   } catch (error) {
     if (error instanceof AppError) throw data(missingIn(request, "page"), { status: 404 });
     throw error;

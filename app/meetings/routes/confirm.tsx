@@ -33,7 +33,7 @@ export function action({ params, request }: Route.ActionArgs) {
     const booked = confirmBooking(webApp(), params.token);
     if (!booked.ok)
       return data({ errors: errorsIn(tongueFor(request, null, []), booked.errors) }, { status: 422 });
-    return redirect(`/booked/${booked.value}`);
+    return redirect(`/booked/${booked.value}${tongueFor(request, null, []).kept}`);
   } catch (error) {
     return invalid(error);
   }

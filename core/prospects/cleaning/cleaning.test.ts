@@ -186,7 +186,7 @@ describe("a person", () => {
     timeZone: "",
     phone: "040 123456",
     profile: "",
-    language: "",
+    language: "Deutsch",
   };
 
   it("is cleaned whole, and each change says what was before and by which rules", () => {
@@ -197,6 +197,7 @@ describe("a person", () => {
       company: "Kaimuseum Nord",
       companyDomain: "kai.example",
       title: "Registrar",
+      language: "de",
       city: "Hamburg",
       country: "DE",
       timeZone: "Europe/Berlin",

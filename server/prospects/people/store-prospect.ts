@@ -79,7 +79,8 @@ export function prospectStore(db: Db, door: IntakeDoor): (intake: Intake) => Sto
     const named = [email || null, firstName, lastName, companyId, company, title, city, country];
     const more = [
       timeZone || null,
-      language,
+      // What was found before there was such a field has none.
+      language || "",
       phone,
       profile,
       JSON.stringify(custom),

@@ -399,7 +399,7 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     where: among("id", "ids"),
     given: {
       as: "person",
-      columns: `email, first_name, last_name, company, title, city, country, time_zone, phone, profile, stage, custom, unread,
+      columns: `email, first_name, last_name, company, title, city, country, time_zone, language, phone, profile, stage, custom, unread,
         verdict, verdict_reason, verdict_detail, verdict_at, origin, created_at`,
     },
     erase: {
@@ -412,6 +412,7 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
         "country",
         "phone",
         "profile",
+        "language",
         "verdict_detail",
       ),
       ...nulls("email", "company_id", "time_zone", "verdict", "verdict_reason", "verdict_at"),
