@@ -14,6 +14,7 @@ import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
 import { benchDesk, benchFreeTimes, benchSearch, benchSortReplies, benchToday } from "./replies.ts";
+import { benchResearch } from "./research.ts";
 import { benchResults, benchResultsWrite } from "./results.ts";
 import { benchSaveSequence } from "./save-sequence.ts";
 import { benchSeason } from "./season.ts";
@@ -48,6 +49,7 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   today: benchToday,
   "free-times": benchFreeTimes,
   season: benchSeason,
+  research: benchResearch,
   results: benchResults,
   "results-write": benchResultsWrite,
 };
