@@ -34,6 +34,8 @@ const PAGES = [
   "/lists/5/cleaning",
   "/lists/5/duplicates",
   "/lists/5/addresses",
+  "/lists/4/research",
+  "/lists/5/research",
   "/lists/5/form",
   "/block-list",
   "/sending/mailboxes/1",

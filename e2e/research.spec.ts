@@ -128,3 +128,33 @@ test("an opening line is read, put right and sent; the unread ones wait, and say
     page.getByText(/have a line that nobody has read, so Autumn audits waits/).first(),
   ).toBeVisible();
 });
+
+test("a booking page is in its visitor's language, and in the one that they choose, to the end of it", async ({
+  browser,
+  world,
+}) => {
+  const [letter] = inDemo<{ body: string }>(
+    `SELECT t.body FROM touches t JOIN prospects p ON p.id = t.prospect_id JOIN journeys j ON j.id = t.journey_id
+     WHERE p.country = 'DE' AND t.body LIKE '%/book/%' AND t.state IN ('sent', 'claimed') ORDER BY t.id DESC LIMIT 1`,
+  );
+  const link = letter?.body.match(/\/book\/\S+/)?.[0] ?? "";
+  expect(link).not.toBe("");
+  const visitor = await (await browser.newContext({ baseURL: world.url, locale: "fr-FR" })).newPage();
+  await open(visitor, link);
+  await expect(visitor.locator("html")).toHaveAttribute("lang", "de");
+  await expect(visitor.getByRole("heading", { level: 1 })).toContainText("Ein Gespräch mit Marta Quintela");
+  await visitor.getByRole("link", { name: "English" }).click();
+  await expect(visitor.getByRole("heading", { level: 1 })).toContainText("A call with Marta Quintela");
+  await visitor.getByRole("link", { name: "Français" }).click();
+  await expect(visitor.getByRole("heading", { level: 1 })).toContainText("Un appel avec Marta Quintela");
+  // What is refused is said in it, too.
+  await visitor.getByRole("radio").nth(30).check({ force: true });
+  await visitor.getByRole("button", { name: /^Réserver/ }).click();
+  await expect(visitor.getByText(/Saisissez le numéro auquel Marta/)).toBeVisible();
+  await visitor.getByLabel("Votre numéro de téléphone").fill("+351 210 000 000");
+  await visitor.getByRole("button", { name: /^Réserver/ }).click();
+  await expect(visitor.getByRole("heading", { level: 1 })).toContainText("Réservé :");
+  await visitor.getByRole("link", { name: "Déplacer" }).click();
+  await expect(visitor.getByRole("heading", { level: 1 })).toHaveText("Déplacer l'appel");
+  await visitor.close();
+});

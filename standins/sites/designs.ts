@@ -256,7 +256,7 @@ function about(said: Said, { described }: Design): string {
 }
 
 function team(said: Said): string {
-  return `<h2>${WORDS[said.language].team}</h2><ul>${said.people.map(({ name, title }) => `<li><b>${escaped(name)}</b>, ${escaped(title)}</li>`).join("")}</ul>`;
+  return `<h2>${WORDS[said.language].team}</h2><ul>${said.people.map(({ name, title, email }) => `<li><b>${escaped(name)}</b>, ${escaped(title)}${email ? ` <a href="mailto:${email}">${email}</a>` : ""}</li>`).join("")}</ul>`;
 }
 
 function contact({ email, city, language }: Said): string {

@@ -20,7 +20,8 @@ export interface Said {
   about: string[];
   /** Whom they compare themselves with; "" for nobody. */
   beside: string;
-  people: { name: string; title: string }[];
+  /** With their address, where the house shows it. */
+  people: { name: string; title: string; email?: string }[];
   /** The newest first. */
   news: News[];
   email: string;
@@ -143,6 +144,8 @@ const titled = (stem: string) =>
 const day = (draw: Draw, back: number) =>
   new Date(Date.UTC(2026, 5, 2 - back - Math.floor(draw() * 12))).toISOString().slice(0, 10);
 
+/** Houses that tell their people's addresses. */
+const SHOWS = 0.3;
 const known = new Map<string, Said>();
 
 export function saidBy(domain: string): Said {
@@ -173,11 +176,16 @@ function invent(domain: string): Said {
   const tongue = TONGUES[language];
   const city = company?.city ?? one(PLACES, draw);
   const number = (from: number, to: number) => from + Math.floor(draw() * (to - from));
+  const showsAddresses = seeded("shows", domain)() < SHOWS;
   const people = (
     company ? directory().people.filter((each) => each.company === company && each.trueEmail !== "") : []
   )
     .slice(0, 4)
-    .map(({ firstName, lastName, title }) => ({ name: `${firstName} ${lastName}`.trim(), title }));
+    .map(({ firstName, lastName, title, trueEmail }) => ({
+      ...(showsAddresses ? { email: trueEmail } : {}),
+      name: `${firstName} ${lastName}`.trim(),
+      title,
+    }));
   const first = number(30, 400);
   return {
     domain,

@@ -7,7 +7,7 @@ import { importProspects } from "../imports/import-prospects.ts";
 import { describeProfile, saveProfile } from "../searches/profiles.ts";
 import { foundPeople, keepFound, searchById } from "../searches/review-search.ts";
 import { runSearch, startSearch } from "../searches/search.ts";
-import { findAddresses } from "./find-addresses.ts";
+import { canFindAddresses, findAddresses } from "./find-addresses.ts";
 import { setProbe } from "./probe-setting.ts";
 import { verifyAddresses } from "./verify-addresses.ts";
 
@@ -121,6 +121,34 @@ describe("an address", () => {
       { email: null, detail: null },
       { email: "ruth.wiebe@nord-elbe.example", detail: expect.stringContaining("first.last is a usual one") },
     ]);
+  });
+
+  it("that stands on the company's own site is theirs, and shows how its others are written", async () => {
+    setProbe(world.app, null, false);
+    const people = ["Falk,Tietz", "Greta,Ohlsen", "Wiebke,Kestner"].map(
+      (name) => `,${name},Quay,quay-elbe.example`,
+    );
+    const listId = await bring(
+      "On their site",
+      `email,first name,last name,company,website\n${people.join("\n")}\n`,
+    );
+    const shown = ["office@quay-elbe.example", "ftietz@quay-elbe.example", "gohlsen@quay-elbe.example"];
+    world.app.db
+      .prepare("INSERT INTO sites (domain, state, reading, at) VALUES ('quay-elbe.example', 'read', ?, 0)")
+      .run(JSON.stringify({ addresses: shown }));
+    expect(canFindAddresses(world.app, listId)).toBe(true);
+    await findAddresses(world.app, listId, unwatched);
+    const found = rows<{ email: string | null; detail: string }>(
+      world,
+      `SELECT p.email, c.detail FROM prospects p JOIN changes c ON c.prospect_id = p.id AND c.source = 'pattern'
+       WHERE p.id IN (SELECT prospect_id FROM list_prospects WHERE list_id = ${listId}) ORDER BY p.last_name`,
+    );
+    expect(found).toEqual([
+      { email: "wkestner@quay-elbe.example", detail: expect.stringContaining("2 of 2 known addresses") },
+      { email: "gohlsen@quay-elbe.example", detail: expect.stringContaining("stands on their web site") },
+      { email: "ftietz@quay-elbe.example", detail: expect.stringContaining("stands on their web site") },
+    ]);
+    setProbe(world.app, null, true);
   });
 });
 

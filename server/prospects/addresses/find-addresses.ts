@@ -11,6 +11,7 @@ import type { App } from "../../app.ts";
 import { recordChange } from "../../db/changes.ts";
 import { writeField } from "../../db/fields.ts";
 import { askJob } from "../../db/jobs.ts";
+import { wordsIn } from "../../db/json.ts";
 import { type Db, sql } from "../../db/open.ts";
 import { prospectIdByEmail } from "../../db/prospects.ts";
 import { done, type Outcome } from "../../errors.ts";
@@ -47,7 +48,12 @@ export function canFindAddresses(app: App, listId: number): boolean {
   }>({ listId });
   return (
     domains.length > 0 &&
-    (isProbeOn(app) || domains.some(({ domain }) => isSure(learnPattern(knownAddresses(db, domain)))))
+    (isProbeOn(app) ||
+      domains.some(
+        ({ domain }) =>
+          isSure(learnPattern(knownAddresses(db, domain))) ||
+          knownFromSite(db, domain, addressesOnSite(db, domain)).length > 0,
+      ))
   );
 }
 
@@ -92,9 +98,38 @@ function knownAddresses(db: Db, domain: string): KnownAddress[] {
     .filter(({ first, last, email }) => first !== "" && last !== "" && !isRole(email));
 }
 
+/** Addresses of the domain that stand on its own web site, as far as it was read. */
+function addressesOnSite(db: Db, domain: string): ReadonlySet<string> {
+  const row = sql(db, "SELECT reading ->> '$.addresses' AS addresses FROM sites WHERE domain = @domain").get<{
+    addresses: string | null;
+  }>({ domain });
+  return new Set(wordsIn(row?.addresses ?? "[]"));
+}
+
+/** Whose address stands on the site: people known here without one, by any of the usual ways of writing it. They teach the pattern as any other. */
+function knownFromSite(db: Db, domain: string, shown: ReadonlySet<string>): KnownAddress[] {
+  if (shown.size === 0) return [];
+  return sql(
+    db,
+    `SELECT p.first_name AS first, p.last_name AS last, p.country FROM prospects p JOIN companies c ON c.id = p.company_id
+     WHERE c.domain = @domain AND p.email IS NULL AND p.live = 1 AND p.last_name != '' LIMIT 300`,
+  )
+    .all<{ first: string; last: string; country: string }>({ domain })
+    .flatMap(({ first, last, country }) => {
+      const found = addressCandidates({ first, last }, domain, null, country).find(({ email }) =>
+        shown.has(email),
+      );
+      return found ? [{ first, last, email: found.email }] : [];
+    });
+}
+
 async function findOne(app: App, resolver: Dns, person: Lacking, domain: DomainEvidence): Promise<void> {
   const { db } = app;
-  const learned = learnPattern(knownAddresses(db, person.domain));
+  const shown = addressesOnSite(db, person.domain);
+  const learned = learnPattern([
+    ...knownAddresses(db, person.domain),
+    ...knownFromSite(db, person.domain, shown),
+  ]);
   const candidates = addressCandidates(person, person.domain, learned, person.country).filter(
     ({ email }) => prospectIdByEmail(db, email) === null,
   );
@@ -112,9 +147,12 @@ async function findOne(app: App, resolver: Dns, person: Lacking, domain: DomainE
     const answer = answers?.get(email);
     return answer?.kind === "accepted" && !answer.acceptsAll;
   });
+  const stands = candidates.find(({ email }) => shown.has(email));
   // A server that takes everybody, or is not asked, says nothing; then the pattern must be sure by itself.
   const chosen =
-    taken ?? (isSure(learned) && candidates[0]?.pattern === learned.pattern ? candidates[0] : undefined);
+    stands ??
+    taken ??
+    (isSure(learned) && candidates[0]?.pattern === learned.pattern ? candidates[0] : undefined);
   if (!chosen || answers?.get(chosen.email)?.kind === "refused") return;
   db.transaction(() => {
     // Somebody may have got this address while the server was asked.
@@ -127,7 +165,9 @@ async function findOne(app: App, resolver: Dns, person: Lacking, domain: DomainE
       after: chosen.email,
       source: "pattern",
       sourceId: null,
-      detail: evidenceWords(learned, chosen.pattern, person.domain, taken !== undefined),
+      detail: stands
+        ? `it stands on their web site, ${person.domain}`
+        : evidenceWords(learned, chosen.pattern, person.domain, taken !== undefined),
       userId: null,
       at: app.clock.now(),
     });
