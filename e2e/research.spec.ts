@@ -32,6 +32,14 @@ test("a column is tried on five, then worked out for the rest, and what was foun
   // It was made anew here; no page of ours asks theirs for anything.
   expect(await logo.getAttribute("src")).toMatch(/^\/pictures\/[0-9a-f]{40}\.png$/);
   expect(await logo.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(20);
+
+  // The list's table shows it to whoever asks for it.
+  await open(page, `/prospects?list=${listId()}`);
+  await page.getByRole("button", { name: "Columns" }).click();
+  await page.getByRole("menuitemcheckbox", { name: "Recent news" }).click();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("columnheader", { name: "Recent news" })).toBeVisible();
+  await expect(page.getByRole("gridcell", { name: /opens with \d+ pieces/ }).first()).toBeVisible();
 });
 
 test("a question of one's own is asked; a field that nobody has is refused where it stands, and nothing is lost", async ({

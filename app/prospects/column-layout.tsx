@@ -8,6 +8,8 @@ import { z } from "zod";
 
 const schema = z.object({
   hidden: z.array(z.string()).catch([]),
+  /** Of what is worked out for lists, by "found:" and its field: it is shown where somebody asks for it. */
+  shown: z.array(z.string()).default([]).catch([]),
   widths: z.record(z.string(), z.number().min(40).max(1_000)).catch({}),
 });
 export type ColumnLayout = z.infer<typeof schema>;
@@ -20,7 +22,9 @@ const CHOICES: [field: string, name: string][] = [
   ["journey", "What goes on"],
   ["owner", "Owner"],
 ];
-const USUAL: ColumnLayout = { hidden: ["owner"], widths: {} };
+const USUAL: ColumnLayout = { hidden: ["owner"], shown: [], widths: {} };
+/** A column that is worked out, in the table. */
+export const FOUND = "found:";
 const KEPT_AS = "prospect-columns";
 
 /** The layout of this browser; the server draws the usual one. */
@@ -48,33 +52,40 @@ export function useColumnLayout(): [ColumnLayout, (layout: ColumnLayout) => void
 export function ColumnChoice({
   layout,
   onLayout,
+  found,
 }: {
+  /** What is worked out for the list. */
+  found: readonly { code: string; name: string }[];
   layout: ColumnLayout;
   onLayout: (layout: ColumnLayout) => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const without = (all: string[], field: string) =>
+    all.includes(field) ? all.filter((each) => each !== field) : [...all, field];
   const toggle = (field: string) =>
-    onLayout({
-      ...layout,
-      hidden: layout.hidden.includes(field)
-        ? layout.hidden.filter((each) => each !== field)
-        : [...layout.hidden, field],
-    });
+    onLayout(
+      field.startsWith(FOUND)
+        ? { ...layout, shown: without(layout.shown, field) }
+        : { ...layout, hidden: without(layout.hidden, field) },
+    );
+  const isShown = (field: string) =>
+    field.startsWith(FOUND) ? layout.shown.includes(field) : !layout.hidden.includes(field);
+  const choices = [...CHOICES, ...found.map(({ code, name }) => [FOUND + code, name] as const)];
   return (
     <>
       <Button onClick={(event) => setAnchor(event.currentTarget)}>Columns</Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {CHOICES.map(([field, name]) => (
+        {choices.map(([field, name]) => (
           <MenuItem
             key={field}
             role="menuitemcheckbox"
-            aria-checked={!layout.hidden.includes(field)}
+            aria-checked={isShown(field)}
             onClick={() => toggle(field)}
           >
             <Checkbox
               size="small"
               tabIndex={-1}
-              checked={!layout.hidden.includes(field)}
+              checked={isShown(field)}
               slotProps={{ input: { "aria-hidden": true, tabIndex: -1 } }}
               sx={{ p: 0, mr: 1 }}
             />

@@ -19,6 +19,7 @@ const row: ProspectRow = {
   verdictReason: "accepted",
   verdictDetail: "mx.kai.example",
   verdictAt: NOW,
+  custom: {},
   owner: "Marta Quintela",
   sequence: "Loans",
   journeyState: "active",

@@ -9,6 +9,7 @@ import type { ProspectRow } from "../../server/prospects/people/list-prospects";
 import { Pill } from "../components/pill";
 import { stopWords, when } from "../components/words";
 import { AddressWord } from "./address-pill";
+import { FOUND } from "./column-layout";
 
 /** In a few words; the margin gives the reason. */
 function journeyState(row: ProspectRow, now: number, zone: string): string {
@@ -94,6 +95,30 @@ export function prospectColumns(now: number, zone: string): GridColDef<ProspectR
     },
   ];
 }
+
+export interface FoundColumn {
+  code: string;
+  name: string;
+  gives: "text" | "link" | "number" | "picture";
+}
+
+/** What is worked out for a list, as a column of its table. */
+export const foundColumn = ({ code, name, gives }: FoundColumn): GridColDef<ProspectRow> => ({
+  field: `${FOUND}${code}`,
+  headerName: name,
+  flex: gives === "picture" ? 0.5 : 1.2,
+  sortable: false,
+  renderCell: ({ row }) => {
+    const value = row.custom[code] ?? "";
+    return gives === "picture" && value !== "" ? (
+      <Box component="img" src={value} alt="" loading="lazy" sx={{ maxHeight: 30, maxWidth: 1 }} />
+    ) : (
+      <Typography noWrap title={value}>
+        {value || "–"}
+      </Typography>
+    );
+  },
+});
 
 function Two({ first, second }: { first: React.ReactNode; second: React.ReactNode }) {
   return (

@@ -6,8 +6,8 @@ import { DataGrid, type GridRowSelectionModel, type GridSortModel } from "@mui/x
 import { useMemo, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import type { ProspectRow, ProspectsQuery } from "../../server/prospects/people/list-prospects";
-import type { ColumnLayout } from "./column-layout";
-import { prospectColumns } from "./prospect-columns";
+import { type ColumnLayout, FOUND } from "./column-layout";
+import { type FoundColumn, foundColumn, prospectColumns } from "./prospect-columns";
 
 const SORTS: Record<string, string> = {
   name: "name",
@@ -20,6 +20,8 @@ const WIDE_ONLY = ["company", "stage", "journey", "owner"];
 export const NOBODY: GridRowSelectionModel = { type: "include", ids: new Set() };
 
 export function ProspectGrid(props: {
+  /** What is worked out for the list, which the layout may show. */
+  found: readonly FoundColumn[];
   rows: ProspectRow[];
   total: number;
   query: ProspectsQuery;
@@ -39,15 +41,19 @@ export function ProspectGrid(props: {
 }) {
   const { query, now, zone, focused, change } = props;
   const navigate = useNavigate();
-  const { layout, onLayout } = props;
+  const { layout, onLayout, found } = props;
+  // By what it holds: a look at the page makes another array of the same columns.
+  const asked = JSON.stringify(found.filter(({ code }) => layout.shown.includes(FOUND + code)));
   const isNarrow = useMediaQuery((theme: Theme) => theme.breakpoints.down("sm"));
   const columns = useMemo(
     () =>
-      prospectColumns(now, zone).map((column) => {
-        const width = layout.widths[column.field];
-        return width === undefined ? column : { ...column, width, flex: 0 };
-      }),
-    [now, zone, layout.widths],
+      [...prospectColumns(now, zone), ...(JSON.parse(asked) as FoundColumn[]).map(foundColumn)].map(
+        (column) => {
+          const width = layout.widths[column.field];
+          return width === undefined ? column : { ...column, width, flex: 0 };
+        },
+      ),
+    [now, zone, asked, layout.widths],
   );
   // The grid takes another array for another sort, and goes back to the first page.
   const sortModel = useMemo<GridSortModel>(

@@ -159,6 +159,10 @@ function valueRows({ db }: App, listId: number, column: Column, show: Show, page
   ).all<ValueRow>({ listId, columnId: column.id, offset: page * RESEARCH_PAGE });
 }
 
+/** The columns that a list's table can show, by what texts call them. */
+export const shownColumns = ({ db }: App, listId: number): Pick<Column, "code" | "name" | "gives">[] =>
+  columnsOfList(db, listId).map(({ code, name, gives }) => ({ code, name, gives }));
+
 /** What columns say of one person, for whoever is about to write to them: doubtful ones first. */
 export function researchOfPerson(
   { db }: App,

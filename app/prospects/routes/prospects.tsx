@@ -17,6 +17,7 @@ import {
   prospectsQuery,
 } from "../../../server/prospects/people/list-prospects";
 import { overviewOf } from "../../../server/prospects/people/overview";
+import { shownColumns } from "../../../server/research/research-of-list";
 import { resultsOfList } from "../../../server/results/of-list";
 import { sequenceChoices } from "../../../server/sequences/add-people";
 import { userContext } from "../../accounts/session";
@@ -47,6 +48,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     throw data("This list does not exist, or no longer.", { status: 404 });
   return {
     hasDirectory: app.config.directory !== null && app.config.directory !== undefined,
+    found: query.list === undefined ? [] : shownColumns(app, query.list),
     overview: overviewOf(app),
     /** The list that was just deleted, by what undoes it. */
     deleted: Number(params.deleted) || null,
@@ -192,10 +194,11 @@ export default function Prospects({ loaderData }: Route.ComponentProps) {
               change={(changes) => change({ ...changes, page: undefined })}
               onFilter={() => setFiltering(true)}
             >
-              <ColumnChoice layout={layout} onLayout={setLayout} />
+              <ColumnChoice layout={layout} onLayout={setLayout} found={loaderData.found} />
             </SearchBar>
           </BulkBar>
           <ProspectGrid
+            found={loaderData.found}
             rows={rows}
             total={total}
             query={query}

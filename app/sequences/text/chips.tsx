@@ -3,7 +3,9 @@ import Box from "@mui/material/Box";
 import { InputRule, mergeAttributes, Node } from "@tiptap/core";
 import type { NodeType } from "@tiptap/pm/model";
 import { type NodeViewProps, NodeViewWrapper, ReactNodeViewRenderer } from "@tiptap/react";
+import { useContext } from "react";
 import { fieldCode } from "../../../core/writing/document";
+import { FieldCounts } from "./field-counts";
 
 /** What was typed to its end becomes a piece. */
 const typed = (
@@ -22,11 +24,13 @@ const plain = (name: unknown) => String(name).replaceAll("_", " ");
 
 function FieldChip({ node, selected }: NodeViewProps) {
   const { name, fallback } = node.attrs as { name: string; fallback: string | null };
+  const has = useContext(FieldCounts)[name];
+  const have = has === undefined ? "" : `. ${has.toLocaleString("en-GB")} of the list have one`;
   return (
     <NodeViewWrapper as="span">
       <Box
         component="span"
-        title={fallback === null ? `${plain(name)}: who has none waits` : `${plain(name)}, or “${fallback}”`}
+        title={`${fallback === null ? `${plain(name)}: who has none waits` : `${plain(name)}, or “${fallback}”`}${have}`}
         sx={{
           bgcolor: "tile.wash",
           color: "tile.deep",

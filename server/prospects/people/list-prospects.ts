@@ -7,6 +7,7 @@ import type { Verdict, VerdictReason } from "../../../core/prospects/verdict.ts"
 import type { StopReason, WaitReason } from "../../../core/sending/reasons.ts";
 import { type By, hiddenFrom } from "../../accounts/may-not.ts";
 import type { App } from "../../app.ts";
+import { fieldsIn } from "../../db/json.ts";
 import { anyTruth, keptCount } from "../../db/kept-counts.ts";
 import { sql } from "../../db/open.ts";
 import { filterSql } from "../filters/filter-sql.ts";
@@ -45,6 +46,8 @@ export interface ProspectRow {
   verdictDetail: string;
   verdictAt: number | null;
   owner: string | null;
+  /** The team's own fields. */
+  custom: Record<string, string>;
   /** What goes on: the sequence and its state, if any. */
   sequence: string | null;
   journeyState: string | null;
@@ -196,7 +199,7 @@ function rowsOf(
     db,
     `SELECT p.id, coalesce(p.email, '') AS email, trim(p.first_name || ' ' || p.last_name) AS name, p.company,
        p.title, p.city, p.stage, p.verdict, p.verdict_reason AS verdictReason, p.verdict_detail AS verdictDetail,
-       p.verdict_at AS verdictAt, u.name AS owner, s.name AS sequence, j.state AS journeyState, j.next_at AS nextAt,
+       p.verdict_at AS verdictAt, u.name AS owner, p.custom, s.name AS sequence, j.state AS journeyState, j.next_at AS nextAt,
        j.wait_reason AS waitReason, j.wait_detail AS waitDetail, j.stop_reason AS stopReason,
        EXISTS (SELECT 1 FROM block_list b WHERE (b.kind = 'address' AND b.value = p.email)
          OR (b.kind = 'domain' AND b.value = substr(p.email, instr(p.email, '@') + 1))) AS blocked
@@ -205,5 +208,7 @@ function rowsOf(
      LEFT JOIN journeys j ON j.id = (SELECT max(id) FROM journeys WHERE prospect_id = p.id)
      LEFT JOIN sequences s ON s.id = j.sequence_id
      WHERE ${where} ORDER BY ${order}`,
-  ).all<ProspectRow>(values);
+  )
+    .all<Omit<ProspectRow, "custom"> & { custom: string }>(values)
+    .map((row) => ({ ...row, custom: fieldsIn(row.custom) }));
 }
