@@ -221,8 +221,9 @@ CREATE TABLE column_values (
 CREATE INDEX column_values_by_column ON column_values (column_id);
 CREATE UNIQUE INDEX column_values_of_company ON column_values (company_id, column_id) WHERE company_id IS NOT NULL;
 CREATE UNIQUE INDEX column_values_of_person ON column_values (prospect_id, column_id) WHERE prospect_id IS NOT NULL;
-CREATE TRIGGER column_value_changes AFTER UPDATE OF value, read_at ON column_values
-  WHEN OLD.value IS NOT NEW.value OR OLD.read_at IS NOT NEW.read_at BEGIN
+CREATE TRIGGER column_value_changes AFTER UPDATE OF value, read_at, company_id, prospect_id ON column_values
+  WHEN OLD.value IS NOT NEW.value OR OLD.read_at IS NOT NEW.read_at OR OLD.company_id IS NOT NEW.company_id
+    OR OLD.prospect_id IS NOT NEW.prospect_id BEGIN
   UPDATE prospects SET
     custom = CASE WHEN NEW.value = '' THEN json_remove(custom, '$.' || NEW.code) ELSE json_set(custom, '$.' || NEW.code, NEW.value) END,
     unread = CASE WHEN NEW.value != '' AND NEW.read_at IS NULL THEN json_set(unread, '$.' || NEW.code, NEW.value)

@@ -32,6 +32,10 @@ export const columnSettingsSchema = z.discriminatedUnion("kind", [
       .string()
       .trim()
       .regex(/^[\w-]*$/, "Letters and hyphens only.")
+      .refine(
+        (name) => !/^(host|content-length|transfer-encoding|connection|upgrade|te|trailer)$/i.test(name),
+        "This header is not yours to set.",
+      )
       .max(60)
       .default("authorization"),
     /** Where the value stands in its JSON, and where it says on what it rests; "" for nowhere. */

@@ -94,7 +94,7 @@ export const ofProspects = (db: Db, ids: readonly number[]): Scope => ({
 export const ofProspect = (db: Db, id: number): Scope => ofProspects(db, [id]);
 
 /** What follows a person into another: rows that only change whom they are about. */
-const FOLLOWING = ["events", "meetings", "notes", "service_mails", "undo_records"];
+const FOLLOWING = ["events", "meetings", "notes", "service_mails", "undo_records", "column_values"];
 
 /** A merge of two people: everything of either. */
 export function ofMerge(db: Db, keepId: number, goneId: number): Scope {
@@ -113,6 +113,8 @@ export function ofMerge(db: Db, keepId: number, goneId: number): Scope {
         "phone",
         "profile",
         "custom",
+        "unread",
+        "language",
       ],
       ...[
         "owner_id",
@@ -157,7 +159,12 @@ export const ofCompanyMerge = (keepId: number, goneId: number): Scope => ({
       columns: ["domain", "merged_into"],
       where: "id IN (@keepId, @goneId) OR merged_into = @goneId",
     },
-    { table: "prospects", columns: ["company_id", "company"], where: "company_id IN (@keepId, @goneId)" },
+    {
+      table: "prospects",
+      columns: ["company_id", "company", "custom", "unread"],
+      where: "company_id IN (@keepId, @goneId)",
+    },
+    { table: "column_values", columns: ["company_id"], where: "company_id IN (@keepId, @goneId)" },
   ],
   values: { keepId, goneId },
 });

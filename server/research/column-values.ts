@@ -132,6 +132,13 @@ export function typeValue(app: App, by: By, columnId: number, target: Target, ty
     if (!column) return refused({ form: "This column is no longer here. Reload the page." });
     if (column.gives === "picture" && value !== "")
       return refused({ value: "A picture cannot be typed. Empty it, or look for it anew." });
+    const isThere =
+      "companyId" in target
+        ? Number.isSafeInteger(target.companyId) &&
+          sql(db, "SELECT 1 FROM companies WHERE id = @id").get({ id: target.companyId }) !== undefined
+        : column.scope === "person";
+    if (!isThere || "companyId" in target !== (column.scope === "company"))
+      return refused({ form: "What this was about is no longer here. Reload the page." });
     const now = app.clock.now();
     const before = sql(db, `SELECT id FROM column_values WHERE column_id = @columnId AND ${where}`).get<{
       id: number;

@@ -104,8 +104,9 @@ CREATE TRIGGER column_value_comes AFTER INSERT ON column_values WHEN NEW.value !
     unread = CASE WHEN NEW.read_at IS NULL THEN json_set(unread, '$.' || NEW.code, NEW.value) ELSE unread END
   WHERE (id = NEW.prospect_id OR company_id = NEW.company_id) AND live = 1 AND coalesce(custom ->> ('$.' || NEW.code), '') = '';
 END;
-CREATE TRIGGER column_value_changes AFTER UPDATE OF value, read_at ON column_values
-  WHEN OLD.value IS NOT NEW.value OR OLD.read_at IS NOT NEW.read_at BEGIN
+CREATE TRIGGER column_value_changes AFTER UPDATE OF value, read_at, company_id, prospect_id ON column_values
+  WHEN OLD.value IS NOT NEW.value OR OLD.read_at IS NOT NEW.read_at OR OLD.company_id IS NOT NEW.company_id
+    OR OLD.prospect_id IS NOT NEW.prospect_id BEGIN
   UPDATE prospects SET
     custom = CASE WHEN NEW.value = '' THEN json_remove(custom, '$.' || NEW.code) ELSE json_set(custom, '$.' || NEW.code, NEW.value) END,
     unread = CASE WHEN NEW.value != '' AND NEW.read_at IS NULL THEN json_set(unread, '$.' || NEW.code, NEW.value)

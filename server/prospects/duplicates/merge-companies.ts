@@ -41,6 +41,8 @@ function intoOne(db: Db, keepId: number, goneId: number): void {
       domain: theirs,
     });
   }
+  // What was found out about either is known of both; where both have it, the one that remains keeps its own.
+  sql(db, "UPDATE OR IGNORE column_values SET company_id = @keepId WHERE company_id = @goneId").run(ids);
   sql(
     db,
     `UPDATE prospects SET company_id = @keepId, company = (SELECT name FROM companies WHERE id = @keepId)

@@ -109,6 +109,12 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
   };
   for (const field of FIELDS) take(field, readField(db, goneId, field));
   for (const [name, value] of Object.entries(gone.custom)) take(`custom:${name}`, value);
+  // A line that nobody has read is no more read for having come to another entry.
+  sql(db, "UPDATE prospects SET unread = json_patch(@theirs, unread) WHERE id = @keepId").run({
+    keepId,
+    theirs: JSON.stringify(gone.unread),
+  });
+  sql(db, "UPDATE OR IGNORE column_values SET prospect_id = @keepId WHERE prospect_id = @goneId").run(ids);
   if (kept.email === "" && gone.email !== "") {
     writeField(db, goneId, "email", "");
     take("email", gone.email);

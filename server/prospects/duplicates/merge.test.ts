@@ -1,11 +1,13 @@
 /** A merge of any two entries loses nothing of either, and is as strict as the stricter of the two. */
 import fc from "fast-check";
-import { afterAll, beforeAll, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { STAGES } from "../../../core/prospects/stages.ts";
 import { readField, type StoredField, writeField } from "../../db/fields.ts";
+import { type Prospect, prospectById, unreadFields } from "../../db/prospects.ts";
 import { addPeople, addSequence, createWorld, rows, type World } from "../../tests/world.ts";
 import { undoChange } from "../../undo/undo-change.ts";
 import { addNote } from "../people/add-prospect.ts";
+import { mergeCompanies } from "./merge-companies.ts";
 import { mergeProspects } from "./merge-prospects.ts";
 
 let world: World;
@@ -162,4 +164,43 @@ it("for any two", () => {
     }),
     { numRuns: 150 },
   );
+});
+
+describe("what columns found", () => {
+  const columns = `INSERT OR IGNORE INTO columns (id, name, code, kind, gives, scope, settings, fresh_days, made_at) VALUES
+    (1, 'Line', 'line', 'ask', 'text', 'person', '{}', 90, 1), (2, 'News', 'news', 'site', 'text', 'company', '{}', 90, 1);`;
+  const of = (id: number) => {
+    const { custom, unread, companyId } = prospectById(world.app.db, id) as Prospect;
+    return { custom, unread: unreadFields({ custom, unread }), companyId };
+  };
+  const idOf = (name: string) =>
+    rows<{ id: number }>(world, `SELECT id FROM prospects WHERE first_name = '${name}'`)[0]?.id as number;
+
+  it("about one entry is known of both, and a line that nobody has read is no more read for it; taken back, each has its own", () => {
+    addPeople(world, ["quill", "inkwell"], "Merged");
+    const [keep, gone] = [idOf("quill"), idOf("inkwell")];
+    world.app.db.exec(`${columns}
+      INSERT INTO column_values (column_id, code, prospect_id, state, value, at) VALUES (1, 'line', ${gone}, 'found', 'Nobody read me.', 1);`);
+    const merged = mergeProspects(world.app, { keepId: keep, goneId: gone }, 1);
+    if (!merged.ok) throw new Error("not merged");
+    expect(of(keep)).toMatchObject({ custom: { line: "Nobody read me." }, unread: ["line"] });
+    world.app.db.exec("UPDATE column_values SET read_at = 2 WHERE value = 'Nobody read me.'");
+    expect(of(keep).unread).toEqual([]);
+    world.app.db.exec("UPDATE column_values SET read_at = NULL WHERE value = 'Nobody read me.'");
+    expect(undoChange(world.app, world.user, merged.value).ok).toBe(true);
+    expect(of(keep).custom).not.toHaveProperty("line");
+    expect(of(gone)).toMatchObject({ custom: { line: "Nobody read me." }, unread: ["line"] });
+  });
+
+  it("about a company is known of all who work at the one that remains", () => {
+    addPeople(world, ["slate", "chalk"], "Of two companies");
+    const [keep, gone] = [idOf("slate"), idOf("chalk")];
+    const companies = [of(keep).companyId as number, of(gone).companyId as number] as const;
+    world.app.db.exec(`${columns}
+      INSERT INTO column_values (column_id, code, company_id, state, value, read_at, at) VALUES (2, 'news', ${companies[1]}, 'found', 'They opened.', 1, 1);`);
+    const undone = mergeCompanies(world.app, { keepId: companies[0], goneId: companies[1] }, 1);
+    expect([of(keep).custom.news, of(gone).custom.news]).toEqual(["They opened.", "They opened."]);
+    expect(undoChange(world.app, world.user, undone as number).ok).toBe(true);
+    expect([of(keep).custom.news, of(gone).custom.news]).toEqual([undefined, "They opened."]);
+  });
 });
