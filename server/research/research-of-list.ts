@@ -154,7 +154,7 @@ function valueRows({ db }: App, listId: number, column: Column, show: Show, page
      FROM (${TARGETS[column.scope]}) t ${named.from}
      LEFT JOIN column_values v ON v.column_id = @columnId AND v.${of} = t.id LEFT JOIN users u ON u.id = v.typed_by
      WHERE ${IS[show]}
-     ORDER BY CASE WHEN v.state = 'refused' THEN 0 WHEN v.sureness = 'doubtful' THEN 1 WHEN v.read_at IS NULL THEN 2 ELSE 3 END, t.id
+     ORDER BY ${show === "read" ? "CASE WHEN v.state = 'refused' THEN 0 WHEN v.sureness = 'doubtful' THEN 1 ELSE 2 END, " : ""}t.id
      LIMIT ${RESEARCH_PAGE} OFFSET @offset`,
   ).all<ValueRow>({ listId, columnId: column.id, offset: page * RESEARCH_PAGE });
 }
