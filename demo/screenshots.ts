@@ -23,7 +23,7 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   },
   { name: "find", path: "/prospects/find" },
   { name: "cleaning", path: "/lists/7/cleaning?rule=legal_form" },
-  { name: "duplicates", path: "/lists/7/duplicates" },
+  { name: "research", path: "/lists/6/research" },
   { name: "import", path: "/prospects/import", prepare: chooseFile },
   { name: "sequences", path: "/sequences" },
   {
