@@ -462,5 +462,18 @@ describe("bad input", () => {
       code: "not_yours",
     });
     expect(changeColumn(app, 2, columnId, {})).toMatchObject({ ok: false, code: "not_yours" });
+    // Nor does a look anew at all take from a colleague what they have read.
+    app.db.exec(`INSERT INTO column_runs (id, column_id, list_id, wants, user_id, at)
+      SELECT 900, ${columnId}, list_id, 'all', 2, 1 FROM list_prospects WHERE prospect_id = ${id}`);
+    const runOf = () =>
+      rows<{ runId: number | null }>(
+        world,
+        `SELECT run_id AS runId FROM column_values WHERE column_id = ${columnId} AND prospect_id = ${id}`,
+      );
+    const before = runOf();
+    return runColumn(app, 900, () => false).then(() => {
+      expect(runOf()).toEqual(before);
+      expect(rows(world, "SELECT 1 FROM column_values WHERE run_id = 900").length).toBeGreaterThan(0);
+    });
   });
 });

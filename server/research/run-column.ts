@@ -31,10 +31,12 @@ export interface Run {
   wants: RunWants;
   at: number;
   chosen: string | null;
+  /** Whoever asked for it. */
+  userId: number | null;
 }
 
 const RUN =
-  "SELECT id, column_id AS columnId, list_id AS listId, wants, at, chosen FROM column_runs WHERE id = @id";
+  "SELECT id, column_id AS columnId, list_id AS listId, wants, at, chosen, user_id AS userId FROM column_runs WHERE id = @id";
 
 /** Asks for a run. One of a column on a list at a time. */
 export function askRun(
@@ -90,7 +92,7 @@ export const TARGETS: Record<Column["scope"], string> = {
 };
 const OF: Record<Column["scope"], string> = { company: "company_id", person: "prospect_id" };
 
-function targetIds({ db }: App, column: Column, run: Omit<Run, "columnId">): number[] {
+function targetIds({ db }: App, column: Column, run: Omit<Run, "columnId" | "userId">): number[] {
   const wanted: Record<RunWants, string> = {
     try: "t.id IN (SELECT value FROM json_each(@chosen))",
     missing: "(v.id IS NULL OR v.state = 'failed')",
@@ -130,6 +132,12 @@ export async function runColumn(app: App, runId: number, report: Report, atOnce?
   const lane = async () => {
     while (at < targets.length && !isStopped) {
       const id = targets[at++] as number;
+      // What a colleague has read of their own people is not written anew for them.
+      const isAgain = run.wants === "all" || run.wants === "old";
+      if (isAgain && column.scope === "person" && mayNot(app, run.userId, "prospect.change", id)) {
+        finished++;
+        continue;
+      }
       const target: Target = column.scope === "company" ? { companyId: id } : { prospectId: id };
       const found = await oneOf(app, column, target, since, async () => await report(finished, total));
       if (isStopped) return;
