@@ -18,6 +18,7 @@ const SERVER_ROOMS = [
   "meetings",
   "prospects",
   "research",
+  "pages",
   "results",
   "why",
   "today",

@@ -13,6 +13,8 @@ const PROGRAMS = [
   "server/mail/parse-worker",
   "server/meetings/calendar-worker",
   "server/research/page-worker",
+  "server/pages/film-worker",
+  "server/pages/picture-worker",
   "server/sending/forecast-worker",
   "server/results/findings-worker",
   "standins/main",

@@ -24,6 +24,8 @@ const policy = (nonce: string) =>
     // The components' styles are written as they are rendered.
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",
+    // What is being recorded is looked at before it is sent.
+    "media-src 'self' blob:",
     "font-src 'self' data:",
     "worker-src 'self'",
     "object-src 'none'",

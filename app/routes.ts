@@ -11,6 +11,7 @@ export default [
   route("booked/:token/call.ics", "meetings/routes/booked-calendar.tsx"),
   route("calendar/:token", "meetings/routes/calendar-feed.tsx"),
   route("pictures/:name", "prospects/routes/picture.ts"),
+  route("for/:token", "pages/routes/personal.tsx"),
   route("opt-out/:token", "prospects/routes/opt-out.tsx"),
   layout("desk/routes/desk.tsx", [
     index("today/routes/today.tsx"),

@@ -151,6 +151,8 @@ export async function benchAdvance(): Promise<Figure> {
       acceptedAt: null,
       openedAt: new Map(nth % 3 === 0 ? [["a", START + nth]] : []),
       clickedAt: new Map(),
+      visitedAt: null,
+      watchedAt: new Map(),
       labels: [],
     }),
   );

@@ -31,7 +31,11 @@ export type EventKind =
   | "journey_resumed"
   | "meeting_held"
   | "meeting_missed"
-  | "invitation_answered";
+  | "invitation_answered"
+  | "page_visited"
+  | "film_watched"
+  | "file_opened"
+  | "booking_begun";
 
 /** Why an email came back: the address's fault, the mailbox's, or for now. */
 export const BOUNCE_KINDS = ["hard", "policy", "soft"] as const;

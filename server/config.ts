@@ -76,6 +76,8 @@ export interface Config {
   assistant: string | null;
   /** The folder of the nightly copies; null for none. */
   backups: string | null;
+  /** The folder of films and moving pictures. */
+  media: string;
   tickSeconds: number;
   /** RFC 5321 4.5.3.2.6 lets a server think ten minutes about an email before it answers. */
   settleSeconds: number;
@@ -116,6 +118,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     directory: values.SAUDADE_DIRECTORY ?? null,
     sitesPort: values.SAUDADE_SITES_PORT ?? null,
     assistant: values.SAUDADE_ASSISTANT ?? null,
+    media: mediaOf(resolve(projectRoot, values.SAUDADE_DB)),
     backups: backupsOf(values.SAUDADE_BACKUPS, values.SAUDADE_DB, values.SAUDADE_DEMO === "1"),
     tickSeconds: values.SAUDADE_TICK,
     settleSeconds: values.SAUDADE_SETTLE,
@@ -128,3 +131,6 @@ function backupsOf(folder: string | undefined, database: string, demo: boolean):
   if (folder === "off" || (folder === undefined && demo)) return null;
   return folder ? resolve(projectRoot, folder) : join(dirname(resolve(projectRoot, database)), "backups");
 }
+
+/** Beside the database, by its name: two databases in one folder keep their own. */
+export const mediaOf = (database: string): string => `${database.replace(/\.db$/, "")}-media`;

@@ -77,6 +77,7 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   mailbox_stopped: "its mailbox was refused by its own server: look at the mailbox",
   merge_field_empty: "a merge field is empty",
   line_unread: "nobody has read what the assistant wrote to them",
+  picture_unmade: "the moving picture that it shows is being made",
   text_broken: "the text cannot be filled in",
   sequence_paused: "the sequence is paused",
   mailbox_paused: "its mailbox is paused",
@@ -123,6 +124,7 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   mailbox_stopped: "mailbox stopped",
   merge_field_empty: "lack a field",
   line_unread: "line not read yet",
+  picture_unmade: "picture being made",
   text_broken: "broken text",
   sequence_paused: "sequence paused",
   mailbox_paused: "mailbox paused",
@@ -247,6 +249,10 @@ export const EVENT_WORDS: Record<EventKind, string> = {
   meeting_held: "The call took place",
   meeting_missed: "Did not come to the call",
   invitation_answered: "Answered the invitation",
+  page_visited: "Looked at their page",
+  film_watched: "Watched the film",
+  file_opened: "Looked at a file",
+  booking_begun: "Began to choose a time",
 };
 
 export function restWords(reason: string | null): string {

@@ -12,6 +12,7 @@ export const WHEN_WORDS: Record<WhenKind, string> = {
   answered: "somebody answers",
   opened: "somebody opens an email",
   clicked: "somebody follows a link",
+  watched: "somebody watches the film on their page",
   booked: "a call is booked",
   missed: "somebody does not come to a call",
   deal: "a deal comes to a stage in the CRM",
@@ -69,6 +70,10 @@ export function whenSentence(when: When, names: Names): string {
       return when.contains === ""
         ? "When somebody follows a link"
         : `When somebody follows a link with “${when.contains}”`;
+    case "watched":
+      return when.share === 0
+        ? "When somebody begins to watch the film"
+        : `When somebody has watched ${when.share} % of the film`;
     case "deal":
       return when.to === ""
         ? "When a deal moves on in the CRM"

@@ -28,6 +28,7 @@ const BEGINNINGS: Record<WhenKind, When> = {
   answered: { kind: "answered" },
   opened: { kind: "opened", times: 3 },
   clicked: { kind: "clicked", contains: "" },
+  watched: { kind: "watched", share: 50 },
   booked: { kind: "booked" },
   missed: { kind: "missed" },
   deal: { kind: "deal", to: "" },
@@ -130,6 +131,22 @@ function WhenDetail({
           value={when.contains}
           onChange={({ target }) => onChange({ ...when, contains: target.value })}
           sx={wide}
+        />
+      );
+    case "watched":
+      return (
+        <PlainSelect
+          aria-label="How much of it"
+          value={String(when.share)}
+          options={[
+            ["0", "its beginning"],
+            ["25", "a quarter"],
+            ["50", "half"],
+            ["75", "three quarters"],
+            ["100", "to the end"],
+          ]}
+          onChange={(share) => onChange({ ...when, share: Number(share) as typeof when.share })}
+          sx={narrow}
         />
       );
     case "silent":

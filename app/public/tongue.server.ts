@@ -19,14 +19,23 @@ import type { Tongue } from "./tongue";
 type Messages = Record<string, Record<string, string>>;
 const MESSAGES: Record<PublicLanguage, Messages> = { en, pt, es, fr, de, it, nl, sv, nb, da, fi, pl, ja };
 
-/** `parts`: the page's own parts of the messages, so that a browser gets no others. `known`: the visitor's language as we know it. */
-export function tongueFor(request: Request, known: PublicLanguage | null, parts: readonly string[]): Tongue {
+/**
+ * `parts`: the page's own parts of the messages, so that a browser gets no others. `known`: the visitor's language as we know it.
+ * `only`: the languages that a page is written in, the usual one first.
+ */
+export function tongueFor(
+  request: Request,
+  known: PublicLanguage | null,
+  parts: readonly string[],
+  only: readonly PublicLanguage[] | null = null,
+): Tongue {
   const chosen = publicLanguage(new URL(request.url).searchParams.get("lang") ?? "");
   const browser = browserLanguage(request);
-  const language = chosen ?? known ?? browser ?? "en";
-  const others = [...new Set<PublicLanguage>([known ?? "en", browser ?? "en", "en"])].filter(
-    (each) => each !== language,
-  );
+  const wanted = [chosen, known, browser, only?.[0] ?? "en"].filter((each) => each !== null);
+  const language = wanted.find((each) => only === null || only.includes(each)) ?? "en";
+  const others = (
+    only ? [...only] : [...new Set<PublicLanguage>([known ?? "en", browser ?? "en", "en"])]
+  ).filter((each) => each !== language);
   return {
     language,
     messages: Object.fromEntries(
@@ -73,6 +82,10 @@ function errorIn(language: PublicLanguage, words: string): string {
   }
   return words;
 }
+
+/** One message in a language. */
+export const messageIn = (language: PublicLanguage, part: string, key: string): string =>
+  MESSAGES[language][part]?.[key] ?? "";
 
 /** A sentence for a page that is not there. */
 export const missingIn = (request: Request, what: keyof typeof en.missing): string => {

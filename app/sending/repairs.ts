@@ -35,6 +35,7 @@ export const REPAIRS: Record<WaitReason, Repair | null> = {
   likely_reply: { to: "/replies", words: "decide on Replies" },
   merge_field_empty: { to: "/prospects", words: "fill it in" },
   line_unread: { to: "/prospects", words: "read it on the list's research" },
+  picture_unmade: null,
   text_broken: sequences,
   sequence_paused: { to: "/sequences", words: "let it run again" },
   mailbox_paused: mailboxes,

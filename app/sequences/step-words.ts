@@ -29,6 +29,13 @@ export function waitWords(wait: Wait): string {
     : `until ${wait.date} ${wait.time}`;
 }
 
+const SHARES = {
+  25: "a quarter of the film",
+  50: "half of the film",
+  75: "three quarters of the film",
+  100: "the film to its end",
+};
+
 /** What a condition asks, as a clause: "they opened “Opening”". */
 export function conditionWords(condition: Condition, path: Path): string {
   const not = condition.not === true;
@@ -39,6 +46,10 @@ export function conditionWords(condition: Condition, path: Path): string {
       return not ? "no social profile is known" : "a social profile is known";
     case "accepted":
       return not ? "they have not accepted" : "they accepted";
+    case "visited":
+      return not ? "they have not looked at their page" : "they looked at their page";
+    case "watched":
+      return `they ${not ? "have not watched" : "watched"} ${SHARES[condition.share]}`;
     case "label":
       return `their reply ${not ? "is not" : "is"} “${condition.is.replaceAll("_", " ")}”`;
     case "field": {

@@ -109,12 +109,16 @@ export function WaitField(props: {
   );
 }
 
+const SHARE_WORDS = { 25: "at least a quarter", 50: "at least half", 75: "at least three quarters", 100: "to the end" };
+
 const ABOUTS: Record<Condition["about"], [yes: string, no: string]> = {
   profile: ["have a social profile", "have no social profile"],
   address: ["have an address", "have no address"],
   accepted: ["accepted the invitation", "did not accept the invitation"],
   opened: ["opened an email", "did not open an email"],
   clicked: ["clicked in an email", "did not click in an email"],
+  visited: ["looked at their page", "did not look at their page"],
+  watched: ["watched the film", "did not watch the film"],
   field: ["have a field that", "have a field that is not so:"],
   label: ["gave an answer that is", "gave an answer that is not"],
 };
@@ -137,6 +141,8 @@ function conditionAbout(about: Condition["about"], not: boolean, emails: EmailSt
       return { ...turned, about, field: "title", op: "contains", value: "" };
     case "label":
       return { ...turned, about, is: "interested" };
+    case "watched":
+      return { ...turned, about, share: 50 };
     default:
       return { ...turned, about };
   }
@@ -178,6 +184,15 @@ export function ConditionField(props: {
           onChange={(chosen) => onChange({ ...condition, stepId: chosen })}
           sx={{ width: 190 }}
           options={emails.map(({ id, name }) => [id, name] as const)}
+        />
+      )}
+      {condition.about === "watched" && (
+        <Choice
+          label="How much"
+          value={condition.share}
+          onChange={(chosen) => onChange({ ...condition, share: Number(chosen) as typeof condition.share })}
+          sx={{ width: 190 }}
+          options={Object.entries(SHARE_WORDS).map(([share, words]) => [Number(share), words] as const)}
         />
       )}
       {condition.about === "label" && (

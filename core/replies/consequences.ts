@@ -32,6 +32,10 @@ export type Happening =
   /** As far as mail programs let it be seen. */
   | { kind: "opened" }
   | { kind: "clicked"; url: string }
+  /** On the page that is theirs (core/pages): `share` of the film in hundredths, a file by its name. */
+  | { kind: "page_visited" | "booking_begun" }
+  | { kind: "film_watched"; share: number }
+  | { kind: "file_opened"; name: string }
   /** They accepted an invitation, as the rep saw. */
   | { kind: "accepted" }
   /** The rep reached them by phone. */
@@ -149,6 +153,13 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
       return [record("clicked", happening.url), ...(stops.click ? [stop("clicked")] : [])];
     case "accepted":
       return [record("accepted")];
+    case "page_visited":
+    case "booking_begun":
+      return [record(happening.kind)];
+    case "film_watched":
+      return [record("film_watched", String(happening.share))];
+    case "file_opened":
+      return [record("file_opened", happening.name)];
     case "talked":
       return [{ do: "raise", to: "in_conversation" }];
     case "stage_set":

@@ -67,15 +67,21 @@ export function judgeLoads(deliveredAt: number, loads: readonly Load[]): Judged[
   });
 }
 
+/** Why a program is no person's, by how it names itself; null where nothing says so. */
+export function judgeAgent(agent: string): string | null {
+  if (agent.trim() === "") return "by a program without a name";
+  return MACHINE.test(agent) ? "by a program that says it is no person’s" : null;
+}
+
 function judgeAlone(deliveredAt: number, load: Load): Judged | null {
   const { kind, at, agent, isHead, isOwn } = load;
   if (isOwn) return { trust: "own", because: "by somebody who is signed in here" };
   if (isHead) return { trust: "scanner", because: "it asked whether it is there, and did not load it" };
-  if (agent.trim() === "") return { trust: "scanner", because: "by a program without a name" };
-  if (MACHINE.test(agent))
+  const program = judgeAgent(agent);
+  if (program !== null)
     return {
-      trust: kind === "opened" ? "proxy" : "scanner",
-      because: "by a program that says it is no person’s",
+      trust: kind === "opened" && agent.trim() !== "" ? "proxy" : "scanner",
+      because: program,
     };
   const after = at - deliveredAt;
   if (after < TOO_SOON) {

@@ -25,6 +25,8 @@ export const whenSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("opened"), times: z.number().int().min(1).max(5) }),
   /** `contains` "": any link. */
   z.object({ kind: z.literal("clicked"), contains: z.string().max(200).default("") }),
+  /** So much of the film on their page, in hundredths; 0: its beginning. */
+  z.object({ kind: z.literal("watched"), share: z.literal([0, 25, 50, 75, 100]).default(50) }),
   z.object({ kind: z.literal("booked") }),
   z.object({ kind: z.literal("missed") }),
   /** A deal of theirs came to a stage in the CRM, by its name there; "": to any. */

@@ -125,8 +125,8 @@ const no = <const R extends string>(reason: R, until: number | null = null, deta
 /** Written to by the team within this time, somebody gets no other sequence. */
 export const LATELY = 30 * DAY;
 
-/** Waits of a journey that only a person ends, or an edit. */
-const ASKED = ["merge_field_empty", "line_unread", "text_broken"] as const;
+/** Waits of a journey for what its text lacks, which end when that is there. */
+const ASKED = ["merge_field_empty", "line_unread", "picture_unmade", "text_broken"] as const;
 
 const rule = <S extends Scope, const D extends Door, R extends string>(
   scope: S,

@@ -45,6 +45,8 @@ export const WAIT_REASONS = [
   "merge_field_empty",
   /** A line that the assistant wrote stands in the text, and nobody has read it. */
   "line_unread",
+  /** The moving picture that it shows is being made. */
+  "picture_unmade",
   /** The text cannot be filled in. */
   "text_broken",
   "sequence_paused",

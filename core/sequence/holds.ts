@@ -14,6 +14,9 @@ export interface Facts {
   /** The first time, by step. */
   openedAt: ReadonlyMap<string, number>;
   clickedAt: ReadonlyMap<string, number>;
+  visitedAt: number | null;
+  /** The first time, by share of the film in hundredths. */
+  watchedAt: ReadonlyMap<number, number>;
   /** Labels of their replies, the oldest first. */
   labels: readonly { label: Label; at: number }[];
 }
@@ -42,17 +45,26 @@ function isMet(condition: Condition, facts: Facts, asOf: number): boolean {
   }
 }
 
-function happenedAt(
-  condition: Extract<Condition, { about: "accepted" | "opened" | "clicked" }>,
-  { acceptedAt, openedAt, clickedAt }: Facts,
-): number | null {
-  if (condition.about === "accepted") return acceptedAt;
-  return (condition.about === "opened" ? openedAt : clickedAt).get(condition.stepId) ?? null;
+type Happening = Extract<Condition, { about: "accepted" | "opened" | "clicked" | "visited" | "watched" }>;
+
+function happenedAt(condition: Happening, facts: Facts): number | null {
+  switch (condition.about) {
+    case "accepted":
+      return facts.acceptedAt;
+    case "visited":
+      return facts.visitedAt;
+    case "watched":
+      return facts.watchedAt.get(condition.share) ?? null;
+    default:
+      return (condition.about === "opened" ? facts.openedAt : facts.clickedAt).get(condition.stepId) ?? null;
+  }
 }
 
 /** By when it is known, at the latest, whether something happened by an instant: a load is judged a little later. */
 export const knownBy = (condition: Condition | undefined, at: number): number =>
-  condition?.about === "opened" || condition?.about === "clicked" ? at + SETTLES : at;
+  condition?.about === "opened" || condition?.about === "clicked" || condition?.about === "visited"
+    ? at + SETTLES
+    : at;
 
 export interface Answer {
   yes: boolean;
@@ -77,10 +89,7 @@ export function answerSince(
     if (known && Math.max(known.at, since) <= Math.min(now, deadline))
       return turned(known.label === condition.is, Math.max(known.at, since));
   } else {
-    const at = happenedAt(
-      condition as Extract<Condition, { about: "accepted" | "opened" | "clicked" }>,
-      facts,
-    );
+    const at = happenedAt(condition as Happening, facts);
     if (at !== null && at <= Math.min(now, Math.max(deadline, since)))
       return turned(true, Math.max(at, since));
   }

@@ -9,6 +9,7 @@ import {
   isEmail,
   isSameThread,
   isTouch,
+  textsOf,
   type Path,
   type PathNode,
   spotsOf,
@@ -210,6 +211,11 @@ function whyNever(path: Path, at: string, condition: Condition, settings: PathSe
         ? null
         : `${condition.about === "opened" ? "opens" : "clicks"} are not seen in this sequence. Switch that on in its settings, or ask something else.`;
     }
+    case "visited":
+    case "watched":
+      return comesBefore(path, at, linksToPage)
+        ? null
+        : "nothing before it leads to a page. Put “page link” or “page picture” into an email that comes before.";
     case "label":
       if (!comesBefore(path, at, (node) => isTouch(node) && node.kind !== "profile_view"))
         return "nothing comes before it that could be answered.";
@@ -221,6 +227,10 @@ function whyNever(path: Path, at: string, condition: Condition, settings: PathSe
       return null;
   }
 }
+
+/** Whether a text of a step has a link to the page that is somebody's. */
+const linksToPage = (node: PathNode): boolean =>
+  isTouch(node) && textsOf(node).some((text) => /\{\{[^}]*\bpage_(link|picture)\b/.test(text));
 
 /** What can be asked at a place: of somebody who comes to it, what is known by then. */
 export function askableAt(path: Path, at: string): { abouts: Condition["about"][]; emails: EmailStep[] } {
@@ -234,6 +244,7 @@ export function askableAt(path: Path, at: string): { abouts: Condition["about"][
     emails,
     abouts: [
       ...(emails.length > 0 ? (["opened", "clicked"] as const) : []),
+      ...(comesBefore(path, at, linksToPage) ? (["watched", "visited"] as const) : []),
       ...(comesBefore(path, at, invites) ? (["accepted"] as const) : []),
       // An answer is waited for at a fork; whoever is stopped by it comes to no step behind it.
       ...(spotsOf(path).get(at)?.node.kind === "fork" && comesBefore(path, at, canBeAnswered)

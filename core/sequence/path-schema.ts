@@ -37,6 +37,9 @@ export const conditionSchema = z.union([
   /** The invitation was accepted. */
   z.strictObject({ not, about: z.literal("accepted") }),
   z.strictObject({ not, about: z.enum(["opened", "clicked"]), stepId: z.string().max(40) }),
+  /** They looked at the page that is theirs; they watched so much of the film there, in hundredths. */
+  z.strictObject({ not, about: z.literal("visited") }),
+  z.strictObject({ not, about: z.literal("watched"), share: z.literal([25, 50, 75, 100]) }),
   /** A merge field's value. */
   z.strictObject({
     not,

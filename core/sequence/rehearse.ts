@@ -87,7 +87,13 @@ interface Walking {
   person: RehearsedPerson;
   walker: Walker & { begun: Map<string, Begun> };
   place: Place;
-  facts: { opened: Map<string, number>; clicked: Map<string, number>; acceptedAt: number | null };
+  facts: {
+    opened: Map<string, number>;
+    clicked: Map<string, number>;
+    acceptedAt: number | null;
+    visitedAt: number | null;
+    watched: Map<number, number>;
+  };
   known: Facts;
   draw: () => number;
   emails: number;
@@ -235,7 +241,10 @@ function begin(
   calendars: Calendar[],
   path: Path,
 ): Walking {
-  const facts: Walking["facts"] = { opened: new Map(), clicked: new Map(), acceptedAt: null };
+  const facts: Walking["facts"] = {
+    ...{ opened: new Map(), clicked: new Map(), acceptedAt: null },
+    ...{ visitedAt: null, watched: new Map() },
+  };
   const later = newADay === null ? 0 : Math.floor(id / newADay);
   return {
     id,
@@ -252,6 +261,10 @@ function begin(
       },
       openedAt: facts.opened,
       clickedAt: facts.clicked,
+      get visitedAt() {
+        return facts.visitedAt;
+      },
+      watchedAt: facts.watched,
       labels: [],
     },
     draw: seeded(seed, id),
@@ -275,15 +288,34 @@ function react(
     if (walker.draw() < rates.click / Math.max(rates.open, 0.001)) {
       walker.facts.clicked.set(stepId, at + walker.draw() * 40 * HOUR);
       if (stops.click) walker.end = "stopped";
+      watch(walker, at + 40 * HOUR);
     }
   }
   if (walker.draw() < rates.reply && stops.reply) walker.end = "replied";
 }
 
+/** Of those who follow a link to their page, so many see each further quarter of its film. */
+const GOES_ON = 0.7;
+
+/** Asked for by few sequences; who does not ask draws no chances for it. */
+function watch(walker: Walking, at: number): void {
+  const { facts } = walker;
+  if (facts.visitedAt !== null || !JSON.stringify(walker.walker.path).includes('"about":"watched"')) {
+    facts.visitedAt ??= at;
+    return;
+  }
+  facts.visitedAt = at;
+  for (const share of [25, 50, 75, 100]) {
+    if (walker.draw() >= GOES_ON) return;
+    facts.watched.set(share, at);
+  }
+}
+
 /** The next thing of theirs that a fork may be asking for. */
 function nextFact({ facts }: Walking, now: number): number | null {
   let next = Number.POSITIVE_INFINITY;
-  for (const at of [facts.acceptedAt ?? 0, ...facts.opened.values(), ...facts.clicked.values()])
+  const { acceptedAt, visitedAt, opened, clicked, watched } = facts;
+  for (const at of [acceptedAt ?? 0, visitedAt ?? 0, ...opened.values(), ...clicked.values(), ...watched.values()])
     if (at > now && at < next) next = at;
   return Number.isFinite(next) ? next : null;
 }

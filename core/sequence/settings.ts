@@ -66,6 +66,8 @@ export const sequenceSettingsSchema = z.object({
   sendsUnread: z.boolean().default(false),
   /** With "first": how many people. */
   approveFirst: z.number().int().min(1).max(500).default(10),
+  /** The page that its texts call “page link”. */
+  pageId: z.number().int().nullable().default(null),
   tags: z.array(z.string().trim().min(1).max(30)).max(8).default([]),
 });
 export type SequenceSettings = z.infer<typeof sequenceSettingsSchema>;

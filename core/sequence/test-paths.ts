@@ -59,6 +59,8 @@ export const nothingKnown: Facts = {
   acceptedAt: null,
   openedAt: new Map(),
   clickedAt: new Map(),
+  visitedAt: null,
+  watchedAt: new Map(),
   labels: [],
 };
 
@@ -153,6 +155,8 @@ export const anyFacts: fc.Arbitrary<Facts> = fc.record({
   acceptedAt: fc.option(anyInstant),
   openedAt: anyTimes,
   clickedAt: anyTimes,
+  visitedAt: fc.constant(null),
+  watchedAt: fc.constant(new Map()),
   labels: fc
     .array(fc.record({ label: fc.constantFrom("interested" as const, "away" as const), at: anyInstant }), {
       maxLength: 2,

@@ -6,7 +6,7 @@
 export const ROLES = ["rep", "manager"] as const;
 export type Role = (typeof ROLES)[number];
 
-/** How the owner of a list, filter, piece or profile lets the others have it. */
+/** How the owner of a list, filter, piece, profile or page lets the others have it. */
 export const SHARINGS = ["mine", "use", "change"] as const;
 export type Sharing = (typeof SHARINGS)[number];
 
@@ -59,6 +59,8 @@ export const KINDS = {
   bulk: "change",
   undo: "change",
   column: "column",
+  page: "page",
+  film: "film",
   webhook: "webhook",
   rule: "rule",
   team: "team",
@@ -229,6 +231,12 @@ const TABLE = {
     does: "make a column that is worked out, correct what it found for a company, say that it has been read",
   },
   "column.change": { of: "column", who: "owners", does: "change or delete a column that is worked out" },
+  "page.create": { of: "team", who: "everybody", does: "make a page for prospects" },
+  "page.use": { of: "page", who: "users", does: "look at a page, copy it, write with it, take its links along" },
+  "page.change": { of: "page", who: "changers", does: "change or remove a page for prospects" },
+  "page.share": { of: "page", who: "owners", does: "say who may use or change a page" },
+  "film.add": { of: "team", who: "everybody", does: "record a film or upload one" },
+  "film.change": { of: "film", who: "owners", does: "trim a film, write its captions, remove it" },
   "webhook.create": {
     of: "team",
     who: "everybody",

@@ -7,4 +7,12 @@ export const PROSPECT_FIELDS = Object.values(FIELD_CODES).filter(
   (code): code is MergeField => code !== "company_domain" && code !== "time_zone",
 );
 /** Fields that the sender fills in. */
-export const SENDER_FIELDS = ["sender_name", "sender_first_name", "booking_link", "opt_out_link"] as const;
+export const SENDER_FIELDS = [
+  "sender_name",
+  "sender_first_name",
+  "booking_link",
+  "opt_out_link",
+  /** The page that is theirs, and a moving picture that leads to it. */
+  "page_link",
+  "page_picture",
+] as const;

@@ -42,13 +42,15 @@ export function isFormatted(body: string): boolean {
 
 /**
  * The parts of an email. `body` is what is read as plain text, `markup` the same as Markdown, in which merged values
- * are protected. Scripts, styles and every attribute but a link's address are dropped.
+ * are protected. Scripts, styles and every attribute but a link's address are dropped. `movingAt`: where a page's moving picture is,
+ * by what its link says behind "/for/".
  */
 export function formatEmail(
   body: string,
   tracking: Tracking | null,
   markup = body,
   pictureAt: (fileId: number) => string = (id) => `/files/${id}`,
+  movingAt: (page: string) => string = (page) => `/for/${page}/picture.gif`,
 ): FormattedEmail {
   if (hasTooManyMarks(markup)) return { text: body, html: null };
   const formatted = isFormatted(markup);
@@ -56,7 +58,7 @@ export function formatEmail(
   const plain = unprotected(markup);
   if (!formatted && !tracking) return { text: plain, html: null };
 
-  const html = toHtml(markup, null, pictureAt);
+  const html = toHtml(markup, null, pictureAt, movingAt);
   const text = formatted
     ? convert(html, {
         wordwrap: false,
@@ -65,26 +67,43 @@ export function formatEmail(
     : plain;
   if (!tracking) return { text, html };
   const pixel = tracking.pixel === null ? "" : `<img src="${tracking.pixel}" width="1" height="1" alt="">`;
-  return { text, html: toHtml(markup, tracking, pictureAt) + pixel };
+  return { text, html: toHtml(markup, tracking, pictureAt, movingAt) + pixel };
 }
 
 /** An email's text as it is read where nothing is formatted: what stands in the conversation, in words. */
 export const textAsRead = (body: string, markup: string | null): string =>
   formatEmail(body, null, markup ?? body).text;
 
-function toHtml(body: string, tracking: Tracking | null, pictureAt: (fileId: number) => string): string {
+/** A text as HTML whether anything is formatted in it or not, without pictures. */
+export const formatHtml = (markup: string): string =>
+  hasTooManyMarks(markup)
+    ? sanitizeHtml(`<p>${unprotected(markup).replaceAll("<", "&lt;")}</p>`, { allowedTags: ["p"] })
+    : toHtml(
+        markup,
+        null,
+        () => "",
+        () => "",
+      );
+
+function toHtml(
+  body: string,
+  tracking: Tracking | null,
+  pictureAt: (fileId: number) => string,
+  movingAt: (page: string) => string,
+): string {
   return sanitizeHtml(marked.parse(body, { async: false }), {
     allowedTags: ["p", "br", "a", "strong", "em", "ul", "ol", "li", "blockquote", "h3", "img"],
     allowedAttributes: { a: ["href"], img: ["src", "alt", "style"] },
-    // Only pictures that the app keeps; another's could tell who reads.
-    allowedSchemesByTag: { img: ["cid"] },
+    // Only pictures that the app keeps, as they are named below; another's could tell who reads.
+    allowedSchemesByTag: { img: ["cid", "http", "https"] },
     exclusiveFilter: ({ tag, attribs }) => tag === "img" && !attribs.src,
     allowedSchemes: ["http", "https", "mailto", "tel"],
     transformTags: {
       img: (tagName, { src = "", alt = "" }) => {
         const fileId = Number(/^file:(\d{1,9})$/.exec(src)?.[1]);
-        const attribs: Record<string, string> =
-          fileId > 0 ? { src: pictureAt(fileId), alt, style: "max-width:100%" } : {};
+        const page = /^page:([\w.-]{1,300})$/.exec(src)?.[1];
+        const at = fileId > 0 ? pictureAt(fileId) : page === undefined ? "" : movingAt(page);
+        const attribs: Record<string, string> = at === "" ? {} : { src: at, alt, style: "max-width:100%" };
         return { tagName, attribs };
       },
       a: (tagName, attribs) =>

@@ -34,14 +34,15 @@ class CountedFor extends ForTag {
 }
 
 const liquid = new Liquid(OPTIONS);
+/** A text as Markdown that says just this. */
+export const asText = (text: string): string =>
+  text.replace(/^[ \t]+/gm, "").replace(/[!-/:-@[-`{-~]/g, "\\$&");
 /** Links of ours, which stay links where values are protected; set for each rendering. */
 let ownLinks: ReadonlySet<string> = new Set();
 /** Markdown takes any punctuation behind a backslash for itself (CommonMark 0.31 2.4); a line's indent would make code of it. */
 const protect = (value: unknown): string => {
   const text = String(value ?? "");
-  return ownLinks.has(text) || encoded.has(text)
-    ? text
-    : text.replace(/^[ \t]+/gm, "").replace(/[!-/:-@[-`{-~]/g, "\\$&");
+  return ownLinks.has(text) || encoded.has(text) ? text : asText(text);
 };
 const protecting = new Liquid({ ...OPTIONS, outputEscape: protect });
 // No tag may read files or other templates.
@@ -73,7 +74,7 @@ function withoutBlanks(values: MergeValues): Record<string, string> {
 const ADDRESS = /https?:\/\/(?:[^\s<>"'()[\]{}]|\{\{[^{}]*\}\})+/gi;
 const FIELD = /\{\{([^{}]*)\}\}/g;
 /** These are addresses of their own. */
-const WHOLE = /^\s*(booking_link|opt_out_link)\b/;
+const WHOLE = /^\s*(booking_link|opt_out_link|page_link)\b/;
 
 const withEncodedFields = (template: string): string =>
   template.replace(ADDRESS, (address) =>

@@ -42,6 +42,8 @@ const WHOSE: Record<Exclude<Kind, "team" | "own">, string> = {
   profile: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM profiles x",
   shelf: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM shelf x",
   column: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM columns x",
+  page: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM page_templates x",
+  film: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM films x",
   import: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM imports x",
   search: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM searches x",
   job: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM jobs x",
@@ -138,11 +140,11 @@ export function allowedAmong(
 export function hiddenFrom(
   { db }: Pick<App, "db">,
   by: By,
-  act: "list.see" | "sequence.see" | "profile.use",
+  act: "list.see" | "sequence.see" | "profile.use" | "page.use",
 ): ReadonlySet<number> {
   const user = by === null ? undefined : actor(db, by);
   if (by === null || user?.role === "manager") return new Set();
-  const kind = lineOf(act).of as "list" | "sequence" | "profile";
+  const kind = lineOf(act).of as "list" | "sequence" | "profile" | "page";
   const kept = sql(
     db,
     `SELECT w.id, w.owners, w.sharing FROM (${WHOSE[kind]}) w WHERE w.sharing = 'mine'`,

@@ -1,4 +1,4 @@
-/** Whose a list, filter, piece or profile is, and who else may use or change it: its owner says so. */
+/** Whose a list, filter, piece, profile or page is, and who else may use or change it: its owner says so. */
 import { z } from "zod";
 import { SHARINGS, type Sharing } from "../../core/team/may.ts";
 import type { App } from "../app.ts";
@@ -6,11 +6,11 @@ import { sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { type By, mayNot } from "./may-not.ts";
 
-const TABLES = { list: "lists", filter: "filters", piece: "pieces", profile: "profiles" } as const;
+const TABLES = { list: "lists", filter: "filters", piece: "pieces", profile: "profiles", page: "page_templates" } as const;
 export type Shared = keyof typeof TABLES;
 
 const form = z.object({
-  kind: z.enum(["list", "filter", "piece", "profile"]),
+  kind: z.enum(["list", "filter", "piece", "profile", "page"]),
   id: z.coerce.number().int(),
   sharing: z.enum(SHARINGS),
 });
@@ -28,6 +28,7 @@ const OWNER: Record<Shared, string> = {
   filter: "user_id",
   piece: "user_id",
   profile: "user_id",
+  page: "user_id",
 };
 
 export function sharingOf(app: App, by: By, kind: Shared, id: number): SharedState {

@@ -101,6 +101,10 @@ const COMES: Record<
     { kind: "refused", words: "no" },
     [...stopped("refused"), "event email_refused no", ended("refused")],
   ],
+  page_visited: [{ kind: "page_visited" }, ["event page_visited"]],
+  booking_begun: [{ kind: "booking_begun" }, ["event booking_begun"]],
+  film_watched: [{ kind: "film_watched", share: 50 }, ["event film_watched 50"]],
+  file_opened: [{ kind: "file_opened", name: "sheet.pdf" }, ["event file_opened sheet.pdf"]],
   replied: [
     { kind: "replied" },
     [

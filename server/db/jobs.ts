@@ -11,7 +11,8 @@ export type JobKind =
   | "learn"
   | "archive"
   | "research"
-  | "try_research";
+  | "try_research"
+  | "page_pictures";
 export type JobState = "waiting" | "working" | "done" | "failed" | "cancelled";
 
 export interface Job {

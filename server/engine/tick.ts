@@ -17,6 +17,7 @@ import { stopReading } from "../mail/read-message.ts";
 import { troubleWords } from "../mail/trouble.ts";
 import { weekNotices } from "../notices/week-notices.ts";
 import { mailNotices, nextNoticeMailAt, writeNotices } from "../notices/write-notices.ts";
+import { judgeVisits } from "../pages/visits.ts";
 import { judgeLoadsOf } from "../replies/judge-loads.ts";
 import { readMailbox } from "../replies/read-mail.ts";
 import { stopFinding } from "../results/worth-acting-on.ts";
@@ -108,6 +109,7 @@ export class Engine {
     mailNotices(this.app);
     planExchange(this.app);
     judgeLoadsOf(this.app);
+    judgeVisits(this.app);
     keepOutcomes(db);
     await this.oncePerHour(now);
     let due = this.dueBySender(now, planKeeps);

@@ -8,6 +8,8 @@ import type { Touch } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { signLink } from "../secrets.ts";
 import { fileById } from "./files.ts";
+import { readMedia } from "./media.ts";
+import { movingPictureOf, withoutActing } from "./page-links.ts";
 
 export interface ComposedEmail {
   touchId: number;
@@ -63,12 +65,13 @@ export async function composeEmail(
   };
 }
 
-/** Without what acts for the prospect: the opt-out leads nowhere, the booking page knows nobody. */
+/** Without what acts for the prospect: the opt-out leads nowhere, the booking page knows nobody, their page notes nothing. */
 function neutral<Text extends string | null>(app: App, { prospectId }: Touch, text: Text): Text {
   const { url } = app.config;
-  return (text
-    ?.replaceAll(optOutLink(app, prospectId), `${url}/opt-out/copy`)
-    .replaceAll(`?p=${signLink("booking", String(prospectId), app.key)}`, "") ?? null) as Text;
+  if (text === null) return text;
+  return (withoutActing(app, text)
+    .replaceAll(optOutLink(app, prospectId), `${url}/opt-out/copy`)
+    .replaceAll(`?p=${signLink("booking", String(prospectId), app.key)}`, "")) as Text;
 }
 
 async function build(
@@ -78,6 +81,8 @@ async function build(
   { toName, tracksOpens, tracksClicks, optOutHeader, isCopy = false }: EmailOptions,
 ): Promise<Buffer> {
   const { key, config } = app;
+  /** Moving pictures that travel with it: their files, by their pages. */
+  const inside = new Map<string, string>();
   const isSeen = (tracksOpens || tracksClicks) && touch.journeyId !== null;
   const formatted = formatEmail(
     touch.body,
@@ -95,6 +100,14 @@ async function build(
       : null,
     touch.markup ?? touch.body,
     (id) => `cid:${pictureId(id)}`,
+    (page) => {
+      const picture = movingPictureOf(app, page);
+      if (picture?.file && picture.isInside) {
+        inside.set(page, picture.file);
+        return `cid:${movingId(picture.file)}`;
+      }
+      return `${config.url}/for/${page}/picture.gif`;
+    },
   );
   const { text, html } = touch.format === "plain" ? { text: formatted.text, html: null } : formatted;
   const composer = new MailComposer({
@@ -105,7 +118,7 @@ async function build(
     subject: touch.subject,
     text,
     ...(html === null ? {} : { html }),
-    attachments: filesOf(app, html, touch.attachments),
+    attachments: [...filesOf(app, html, touch.attachments), ...movingOf(app, html === null ? [] : inside.values())],
     messageId: touch.messageId,
     ...(touch.inReplyTo ? { inReplyTo: touch.inReplyTo, references: touch.references } : {}),
     date: new Date(touch.claimedAt ?? app.clock.now()),
@@ -155,6 +168,14 @@ function filesOf({ db }: App, html: string | null, attachments: string) {
     ...numbersIn(attachments).map(file),
   ];
 }
+
+const movingId = (file: string): string => `${file}@saudade`;
+
+const movingOf = (app: App, files: Iterable<string>) =>
+  [...new Set(files)].map((file) => ({
+    ...{ filename: "film.gif", content: readMedia(app, file), contentType: "image/gif" },
+    ...{ cid: movingId(file), contentDisposition: "inline" as const },
+  }));
 
 const listed = (addresses: string): string[] => addresses.split(/[\s,;]+/).filter(Boolean);
 

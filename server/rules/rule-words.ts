@@ -31,6 +31,8 @@ export function becauseOf(db: Db, when: When): string {
       return when.times === 1 ? "they opened an email" : `they opened an email ${when.times} times`;
     case "clicked":
       return "they followed a link";
+    case "watched":
+      return when.share === 0 ? "they began to watch the film" : `they watched ${when.share} % of the film`;
     case "booked":
       return "they booked a call";
     case "missed":

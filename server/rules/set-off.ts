@@ -16,6 +16,7 @@ export const LISTENS_FOR: Record<WhenKind, Listened | null> = {
   answered: "reply.received",
   opened: "email.opened",
   clicked: "email.clicked",
+  watched: "film.watched",
   booked: "meeting.booked",
   missed: "meeting.missed",
   silent: null,
@@ -65,6 +66,8 @@ export function isMeant(db: Db, when: When, ruleId: number, { detail, touchId, r
       );
     case "clicked":
       return (detail ?? "").toLowerCase().includes(when.contains.toLowerCase());
+    case "watched":
+      return Number(detail) === when.share;
     case "called":
       return Number(detail) === ruleId;
     case "deal":
@@ -171,6 +174,8 @@ export function historyOf(when: When): { query: string; values: Record<string, s
       return events("clicked", "instr(lower(coalesce(e.detail, '')), lower(@contains)) > 0", {
         contains: when.contains,
       });
+    case "watched":
+      return events("film_watched", "e.detail = @share", { share: String(when.share) });
     case "booked":
       return events("booked");
     case "missed":

@@ -117,6 +117,7 @@ const OWN_TROUBLE: readonly WaitReason[] = [
   ...([
     "merge_field_empty",
     "line_unread",
+    "picture_unmade",
     "text_broken",
     "no_address",
     "address_not_good",

@@ -287,6 +287,7 @@ function claimStep(app: AppTx, planned: PlannedTouch, now: number): Claimed | nu
     const rendered = renderStep(app, {
       ...{ path, step, sequenceId: sequence.id, prospect, mailbox },
       mustBeRead: mustBeRead(db, sequence, step.id, prospect.id),
+      leaves: true,
     });
     if (!rendered.ok) {
       recordDecision(

@@ -51,6 +51,8 @@ const NO_FACTS: Facts = {
   acceptedAt: null,
   openedAt: new Map(),
   clickedAt: new Map(),
+  visitedAt: null,
+  watchedAt: new Map(),
   labels: [],
 };
 

@@ -254,7 +254,7 @@ function bringUp(
   const made = isEmail(step)
     ? mailbox &&
       renderStep(app, { path: about.walker.path, step, sequenceId: sequence.id, prospect, mailbox })
-    : textFor(app, step as RepStep, prospect, sequence.userId);
+    : textFor(app, step as RepStep, prospect, sequence.userId, sequence.id);
   if (!made) return { reason: "no_mailbox", detail: null };
   const accountId = accountFor(db, sequence, step, prospect.profile);
   // What the rep does or says yes to, they read; what an account does by itself nobody sees before.
@@ -293,7 +293,7 @@ function bringUp(
   sql(
     db,
     `UPDATE journeys SET wait_reason = NULL, wait_detail = NULL
-     WHERE id = @id AND wait_reason IN ('merge_field_empty', 'line_unread', 'text_broken', 'no_mailbox')`,
+     WHERE id = @id AND wait_reason IN ('merge_field_empty', 'line_unread', 'picture_unmade', 'text_broken', 'no_mailbox')`,
   ).run({ id: journey.id });
   (about.walker.begun as Map<string, { at: number; endedAt: null }>).set(step.id, {
     at: isEmail(step) ? now : due,

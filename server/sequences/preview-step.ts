@@ -84,7 +84,7 @@ function look(app: App, input: Looked, prospect: Prospect | undefined): Omit<Ste
     !prospect || !step || !isTouch(step)
       ? null
       : !isEmail(step)
-        ? textFor(app, step, prospect, mailbox?.userId ?? 0)
+        ? textFor(app, step, prospect, mailbox?.userId ?? 0, sequenceId)
         : mailbox
           ? renderStep(app, { path, step, prospect, mailbox, variantId, sequenceId })
           : null;

@@ -19,7 +19,7 @@ export function reconsiderHolds(app: AppTx, where: { prospectId: number } | { se
   const held = sql(
     db,
     `SELECT id FROM journeys
-     WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'line_unread', 'text_broken')`,
+     WHERE ${column} = @id AND state = 'active' AND wait_reason IN ('merge_field_empty', 'line_unread', 'picture_unmade', 'text_broken')`,
   ).all<{ id: number }>({ id: "prospectId" in where ? where.prospectId : where.sequenceId });
   for (const { id } of held) {
     const hold = holdOf(app, id);
@@ -45,6 +45,7 @@ function holdOf(app: App, journeyId: number): { reason: WaitReason; detail: stri
   if (!step || !isEmail(step)) return null;
   const rendered = renderStep(app, {
     ...{ path, step, sequenceId: sequence.id, prospect, mailbox },
+    leaves: true,
     mustBeRead: !needsYes(db, sequence, step, journey) && mustBeRead(db, sequence, step.id, prospect.id),
   });
   return rendered.ok ? null : lackOf(rendered);

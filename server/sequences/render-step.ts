@@ -4,10 +4,12 @@ import { variantOf } from "../../core/sequence/variant-of.ts";
 import { fieldsIn, renderMarkup, renderMerge, unprotected } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
-import { sql } from "../db/open.ts";
+import { type Db, sql } from "../db/open.ts";
+import { pageOf, templateOfSequence } from "../db/pages.ts";
 import { type Prospect, prospectValues, unreadFields } from "../db/prospects.ts";
 import { drawnAt } from "../db/wording-shares.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
+import { pageFields, pageLink } from "../mail/page-links.ts";
 
 export type RenderedStep =
   | {
@@ -28,17 +30,18 @@ export type RenderedStep =
       error: string;
       /** The field that holds what the assistant wrote and nobody has read, where that is what is wrong. */
       unreadField?: string;
+      /** Its moving picture is being made: that takes a moment, and nothing is wrong. */
+      isBeingDrawn?: true;
     };
 
 /** Why somebody waits whose text was not filled in. */
 export const lackOf = (
   rendered: Exclude<RenderedStep, { ok: true }>,
-): { reason: "merge_field_empty" | "line_unread" | "text_broken"; detail: string } =>
-  rendered.emptyField !== null
-    ? { reason: "merge_field_empty", detail: rendered.emptyField }
-    : rendered.unreadField !== undefined
-      ? { reason: "line_unread", detail: rendered.unreadField }
-      : { reason: "text_broken", detail: rendered.error };
+): { reason: "merge_field_empty" | "line_unread" | "picture_unmade" | "text_broken"; detail: string } => {
+  if (rendered.emptyField !== null) return { reason: "merge_field_empty", detail: rendered.emptyField };
+  if (rendered.unreadField !== undefined) return { reason: "line_unread", detail: rendered.unreadField };
+  return { reason: rendered.isBeingDrawn ? "picture_unmade" : "text_broken", detail: rendered.error };
+};
 
 /** The first field of some texts that holds what the assistant wrote to somebody and nobody has read; null for none. */
 export function unreadIn(
@@ -74,14 +77,17 @@ export function renderStep(
     variantId?: string | null;
     /** It leaves with nobody looking at it: a line that the assistant wrote must have been read before. */
     mustBeRead?: boolean;
+    /** It is about to leave: what it shows must be there. */
+    leaves?: boolean;
     /** For a look at it: its links act on nobody. */
     isTest?: boolean;
   },
 ): RenderedStep {
   const { path, step, prospect, mailbox } = about;
-  const { values, booking, optOut } = about.isTest
-    ? testValues(app, valuesFor(app, prospect, mailbox))
-    : valuesFor(app, prospect, mailbox);
+  const templateId = about.sequenceId ? templateOfSequence(app.db, about.sequenceId) : null;
+  const { values, links } = about.isTest
+    ? testValues(app, valuesFor(app, prospect, mailbox, templateId), prospect, templateId)
+    : valuesFor(app, prospect, mailbox, templateId);
   const drawn =
     step.variants.find(({ id }) => id === about.variantId) ??
     variantOf(step.id, drawnAt(app.db, about.sequenceId, step, app.clock.now()).variants, prospect.id);
@@ -93,13 +99,18 @@ export function renderStep(
   });
   const unread = about.mustBeRead ? unreadIn([written.subject, written.body], prospect) : null;
   if (unread !== null) return notRead(unread, drawn.id);
+  const undrawn =
+    about.leaves && templateId !== null && fieldsIn(written.body).includes("page_picture")
+      ? notDrawn(app.db, templateId, prospect.id, drawn.id)
+      : null;
+  if (undrawn) return undrawn;
   const subject = renderMerge(threadSubject(path, step.id, written), values);
   if (!subject.ok) return failed(subject);
-  const markup = renderMarkup(written.body, values, [booking, optOut]);
+  const markup = renderMarkup(written.body, values, links);
   if (!markup.ok) return failed(markup);
   const footer = written.body.includes("opt_out_link")
     ? ""
-    : `\n\nNot for you? Tell me here and I will not write again: ${optOut}`;
+    : `\n\nNot for you? Tell me here and I will not write again: ${values.opt_out_link}`;
   const signature = mailbox.signature.trim() === "" ? "" : `\n\n${mailbox.signature.trim()}`;
   return {
     ok: true,
@@ -111,20 +122,41 @@ export function renderStep(
   };
 }
 
-interface Values {
-  values: Record<string, string>;
-  booking: string;
-  optOut: string;
+/** Null where its moving picture is made. */
+function notDrawn(db: Db, templateId: number, prospectId: number, variantId: string | null): RenderedStep | null {
+  const page = pageOf(db, templateId, prospectId);
+  if (page?.isDrawn) return null;
+  return page?.pictureProblem
+    ? { ok: false, variantId, emptyField: null, error: `Their moving picture could not be made: ${page.pictureProblem}` }
+    : { ok: false, variantId, emptyField: null, error: "Their moving picture is being made.", isBeingDrawn: true };
 }
 
-/** The booking page as a stranger finds it, and an opt-out that is nobody's. */
-function testValues({ config }: App, { values, booking }: Values): Values {
-  const neutral = { booking: booking.replace(/\?p=.*$/, ""), optOut: `${config.url}/opt-out/test` };
-  return {
-    ...neutral,
-    values: { ...values, booking_link: neutral.booking, opt_out_link: neutral.optOut },
-  };
+interface Values {
+  values: Record<string, string>;
+  /** What of them stays a link where values are text. */
+  links: string[];
 }
+
+const withLinks = (values: Record<string, string>): Values => ({
+  values,
+  links: [values.booking_link, values.opt_out_link, values.page_link, values.page_picture].filter(
+    (link): link is string => link !== undefined && link !== "",
+  ),
+});
+
+/** The booking page as a stranger finds it, an opt-out that is nobody's, a page on which nothing is noted. */
+const testValues = (
+  app: App,
+  { values }: Values,
+  { id, firstName }: Prospect,
+  templateId: number | null,
+): Values =>
+  withLinks({
+    ...values,
+    ...pageFields(app, templateId, { id, firstName, sender: values.sender_first_name ?? "" }, "look"),
+    booking_link: (values.booking_link ?? "").replace(/\?p=.*$/, ""),
+    opt_out_link: `${app.config.url}/opt-out/test`,
+  });
 
 /** A picture's value is a path of ours, which others reach by its whole address. */
 const withAddresses = ({ config }: App, values: Readonly<Record<string, string>>): Record<string, string> =>
@@ -136,25 +168,33 @@ const withAddresses = ({ config }: App, values: Readonly<Record<string, string>>
   );
 
 /** The values of the last prospect: several steps of one are rendered after each other. */
-let last: { app: App; prospect: Prospect; mailbox: Sender; made: Values } | null = null;
+let last: { app: App; prospect: Prospect; mailbox: Sender; templateId: number | null; made: Values } | null = null;
 
-function valuesFor(app: App, prospect: Prospect, mailbox: Sender): Values {
-  if (last?.app === app && last.prospect === prospect && last.mailbox === mailbox) return last.made;
-  const optOut = optOutLink(app, prospect.id);
-  const booking = bookingLink(app, slugOf(app, mailbox.userId), prospect.id);
-  const values = {
+function valuesFor(app: App, prospect: Prospect, mailbox: Sender, templateId: number | null): Values {
+  if (last?.app === app && last.prospect === prospect && last.mailbox === mailbox && last.templateId === templateId)
+    return last.made;
+  const senderFirstName = mailbox.senderName.split(" ")[0] ?? "";
+  const made = withLinks({
     ...withAddresses(app, prospectValues(prospect)),
     sender_name: mailbox.senderName,
-    sender_first_name: mailbox.senderName.split(" ")[0] ?? "",
-    booking_link: booking,
-    opt_out_link: optOut,
-  };
-  last = { app, prospect, mailbox, made: { values, booking, optOut } };
-  return last.made;
+    sender_first_name: senderFirstName,
+    booking_link: bookingLink(app, slugOf(app, mailbox.userId), prospect.id),
+    opt_out_link: optOutLink(app, prospect.id),
+    ...pageFields(app, templateId, { id: prospect.id, firstName: prospect.firstName, sender: senderFirstName }),
+  });
+  last = { app, prospect, mailbox, templateId, made };
+  return made;
 }
 
 /** What a task says for one prospect, with the fields of the user who makes it. */
-export function textFor(app: App, step: RepStep, prospect: Prospect, userId: number): RenderedStep {
+export function textFor(
+  app: App,
+  step: RepStep,
+  prospect: Prospect,
+  userId: number,
+  sequenceId: number | null,
+): RenderedStep {
+  const templateId = sequenceId === null ? null : templateOfSequence(app.db, sequenceId);
   const sender = sql(app.db, "SELECT name, booking_slug AS slug FROM users WHERE id = @userId").get<{
     name: string;
     slug: string;
@@ -165,6 +205,7 @@ export function textFor(app: App, step: RepStep, prospect: Prospect, userId: num
     sender_first_name: sender?.name.split(" ")[0] ?? "",
     booking_link: bookingLink(app, sender?.slug ?? "", prospect.id),
     opt_out_link: optOutLink(app, prospect.id),
+    page_link: templateId === null ? "" : pageLink(app, templateId, prospect.id),
   });
   return text.ok
     ? {

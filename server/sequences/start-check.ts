@@ -24,7 +24,7 @@ export interface StartCheck {
 /** The fields without which some text of a path cannot be filled in; the sender's own are always there. */
 export function requiredOf(path: Path): string[] {
   const texts = everyStep(path).flatMap(textsOf);
-  const sender = /^(sender_|booking_link|opt_out_link)/;
+  const sender = /^(sender_|booking_link|opt_out_link|page_)/;
   return [...new Set(texts.flatMap(requiredFields))].filter((field) => !sender.test(field));
 }
 

@@ -129,6 +129,18 @@ export function factsOf(db: Db, journey: Standing): Facts {
         at: number | null;
       }>({ prospectId })?.at ?? null,
   );
+  const onPage = once(() =>
+    sql(
+      db,
+      `SELECT kind, coalesce(detail, '') AS detail, min(at) AS at FROM events
+       WHERE journey_id = @journeyId AND kind IN ('page_visited', 'film_watched') GROUP BY kind, detail`,
+    ).all<{ kind: string; detail: string; at: number }>({ journeyId }),
+  );
+  // Whoever watches is there.
+  const visitedAt = once(() => onPage().reduce<number | null>((first, { at }) => Math.min(first ?? at, at), null));
+  const watchedAt = once(
+    () => new Map(onPage().flatMap(({ kind, detail, at }) => (kind === "film_watched" ? [[Number(detail), at]] : []))),
+  );
   const labels = once(() =>
     sql(
       db,
@@ -154,6 +166,12 @@ export function factsOf(db: Db, journey: Standing): Facts {
     },
     get clickedAt() {
       return clicked();
+    },
+    get visitedAt() {
+      return visitedAt();
+    },
+    get watchedAt() {
+      return watchedAt();
     },
     get labels() {
       return labels();

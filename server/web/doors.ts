@@ -16,6 +16,9 @@ const UPLOADS: { path: RegExp; most: number }[] = [
   { path: /^\/prospects\/import(\.data)?$/, most: 51 * MB },
   { path: /^\/block-list(\.data)?$/, most: 11 * MB },
   { path: /^\/files(\.data)?$/, most: 12 * MB },
+  { path: /^\/films\/\d+\/part$/, most: 5 * MB },
+  // With a film's poster and its first seconds.
+  { path: /^\/films(\.data)?$/, most: 7 * MB },
 ];
 
 /** In words; to a program as problem details (RFC 9457). */

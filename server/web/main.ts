@@ -14,16 +14,19 @@ import { migrate } from "../db/open.ts";
 import { damageWords } from "../errors.ts";
 import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
+import type { Asker } from "../pages/visits.ts";
 import { sayReady } from "../processes.ts";
 import { traceOf } from "../trace.ts";
 import { callDoor } from "./call-door.ts";
 import { bodyDoor, originDoor, writeDoor } from "./doors.ts";
+import { filmDoor } from "./film-door.ts";
 import { formDoor } from "./form-door.ts";
 import { health, publicHealth } from "./health.ts";
 import { liveDoor } from "./live.ts";
 import { isFromHere, metricsDoor } from "./metrics.ts";
+import { pageDoor } from "./page-door.ts";
 import { readToken } from "./session-cookie.ts";
-import { type Asker, PIXEL, recordClick, recordOpen } from "./tracking.ts";
+import { PIXEL, recordClick, recordOpen } from "./tracking.ts";
 import { turnDoor } from "./turns.ts";
 
 const app = webApp();
@@ -91,6 +94,7 @@ web.get("/t/c/:token", async (request, response) => {
   else response.status(404).type("text").send("This link is not complete. Open it again from the email.");
 });
 web.use("/f", formDoor(app));
+web.use("/films", filmDoor(app));
 
 /** A person looks for a time, changes their mind and comes back; a program does so a hundred times a minute. */
 const publicLimit = rateLimit({
@@ -103,8 +107,9 @@ const publicLimit = rateLimit({
 });
 const writesOnly: express.RequestHandler = (request, response, next) =>
   request.method === "GET" || request.method === "HEAD" ? next() : publicLimit(request, response, next);
-web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
+web.use(["/book", "/booked", "/confirm", "/opt-out", "/for"], writesOnly);
 web.use(writeDoor(app));
+web.use("/for", pageDoor(app, askerOf));
 // Programs ask with keys of their own, each with its own measure.
 web.use("/api/v1", apiDoor(app));
 web.use("/hook", callDoor(app));

@@ -5,6 +5,7 @@ import type { App } from "../app.ts";
 import { touchById } from "../db/ledger.ts";
 import { sql, transact } from "../db/open.ts";
 import { isBusy } from "../errors.ts";
+import type { Asker } from "../pages/visits.ts";
 import { readLink } from "../secrets.ts";
 
 /** One transparent pixel. */
@@ -14,15 +15,6 @@ export const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAA
 const MOST_KEPT = 12;
 const LONGEST_AGENT = 300;
 
-/** Who asks, as far as it says. */
-export interface Asker {
-  agent: string;
-  /** The address it comes from. */
-  ip: string;
-  isHead: boolean;
-  /** Its browser is signed in here. */
-  isOwn: boolean;
-}
 
 /** Notes a load; whoever is writing does not make the reader's mail program wait for its picture. */
 function note(

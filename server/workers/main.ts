@@ -20,6 +20,7 @@ import { log } from "../log.ts";
 import { sweepFiles } from "../mail/files.ts";
 import { readDueCalendars } from "../meetings/calendars.ts";
 import { endOnUncaught } from "../orderly-end.ts";
+import { askForPictures, sweepMedia } from "../pages/make-pictures.ts";
 import { sayReady } from "../processes.ts";
 import { sweepTraces } from "../prospects/privacy/sweep-traces.ts";
 import { readAgain } from "../replies/second-reading.ts";
@@ -47,6 +48,7 @@ const LANES: JobKind[][] = [
   ["research"],
   // Five to try a column on, while a list of thousands is worked out.
   ["try_research"],
+  ["page_pictures"],
 ];
 
 function reporter(job: Job): Report {
@@ -134,6 +136,7 @@ async function keepSweeping(): Promise<void> {
         filesNotBefore = Date.now() + FILES_EVERY;
         sweepFiles(app);
         sweepPictures(app);
+        sweepMedia(app);
       }
     } catch (error) {
       if (!isBusy(error)) noteFailure(app.db, "job", "sweep-traces", error);
@@ -176,6 +179,21 @@ async function keepAsking(name: string, ask: () => Promise<unknown>): Promise<vo
 // Beside each other: what keeps one of them waiting holds up no other.
 void keepAsking("calendars", () => readDueCalendars(app));
 void keepAsking("assistant", () => readAgain(app));
+
+/** How often it is asked whether an email is to show a picture that nobody has drawn. */
+const PICTURES_EVERY = 1_000;
+
+async function keepDrawing(): Promise<void> {
+  for (;;) {
+    try {
+      askForPictures(app);
+    } catch (error) {
+      if (!isBusy(error)) noteFailure(app.db, "job", "page-pictures", error);
+    }
+    await pause(PICTURES_EVERY);
+  }
+}
+void keepDrawing();
 
 /** How often it is asked whether something is to be told, and how often what is old goes. */
 const TELL_EVERY = 400;

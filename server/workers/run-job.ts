@@ -3,6 +3,7 @@ import type { App } from "../app.ts";
 import { makeArchive } from "../archive/make-archive.ts";
 import type { Job, JobKind } from "../db/jobs.ts";
 import type { Report } from "../jobs/report.ts";
+import { makePictures } from "../pages/make-pictures.ts";
 import { findAddresses } from "../prospects/addresses/find-addresses.ts";
 import { verifyAddresses } from "../prospects/addresses/verify-addresses.ts";
 import { findAndMerge } from "../prospects/duplicates/find-and-merge.ts";
@@ -34,6 +35,8 @@ const WORK: Record<JobKind, (app: App, input: unknown, report: Report) => Promis
   archive: (app, _input, report) => makeArchive(app, report),
   research: (app, input, report) => runColumn(app, z.object({ runId: id }).parse(input).runId, report),
   try_research: (app, input, report) => runColumn(app, z.object({ runId: id }).parse(input).runId, report),
+  page_pictures: (app, input, report) =>
+    makePictures(app, z.object({ templateId: id.nullable() }).parse(input), report),
   learn: (app, input, report) => learn(app, z.object({ userId: id.nullable() }).parse(input).userId, report),
 };
 

@@ -1,0 +1,98 @@
+/** What a prospect's page is made of besides its words: the film in ranges (RFC 9110 14), pictures, files; and what its browser tells of them. */
+import express, { type Request, type Response, Router } from "express";
+import type { App } from "../app.ts";
+import { AppError } from "../errors.ts";
+import { fileById } from "../mail/files.ts";
+import { movingPictureOf } from "../mail/page-links.ts";
+import { readCaptions, toWebVtt } from "../../core/pages/captions.ts";
+import { type Film, posterOf } from "../pages/films.ts";
+import { filmFor, type Opened, openPage, showsFile } from "../pages/personal-page.ts";
+import { type Asker, noteFile, noteSeen } from "../pages/visits.ts";
+
+/** Kept by the reader's own browser for a while, so that nobody waits twice. */
+const KEPT_FOR = "private, max-age=3600";
+/** Shown as pages of our own by browsers: nothing else is, whatever a file says it is. */
+const SHOWN = new Set(["application/pdf", "image/png", "image/jpeg", "image/gif"]);
+
+export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>): Router {
+  const door = Router();
+  /** What a link opens, as long as it lasts; null, and the answer is given. */
+  const opened = (request: Request, response: Response): Opened | null => {
+    try {
+      const page = openPage(app, String(request.params.token));
+      if (page.endsAt === null || page.endsAt > app.clock.now()) return page;
+    } catch (error) {
+      if (!(error instanceof AppError)) throw error;
+    }
+    response.status(404).type("text").send("This is no longer here.");
+    return null;
+  };
+  const filmOf = (request: Request, response: Response): Film | null => {
+    const page = opened(request, response);
+    const film = page && filmFor(app.db, page.template.definition, page.prospect.id);
+    if (page && !film) response.status(404).type("text").send("There is no film here.");
+    return film;
+  };
+  door.get("/:token/film", (request, response) => {
+    const film = filmOf(request, response);
+    if (film) sendFilm(app, film, response);
+  });
+  door.get("/:token/poster.jpg", (request, response) => {
+    const film = filmOf(request, response);
+    if (film) sendPoster(app, film, response);
+  });
+  door.get("/:token/captions.vtt", (request, response) => {
+    const film = filmOf(request, response);
+    if (!film) return;
+    const said = readCaptions(film.captions);
+    response.set("Cache-Control", KEPT_FOR).type("text/vtt").send(toWebVtt("captions" in said ? said.captions : []));
+  });
+  door.get("/:token/picture.gif", (request, response) => {
+    const page = opened(request, response);
+    if (!page) return;
+    const file = movingPictureOf(app, String(request.params.token))?.file;
+    if (file) return void response.set("Cache-Control", KEPT_FOR).type("gif").sendFile(file, { root: app.config.media });
+    // Not drawn yet: what the film begins with says as much.
+    const film = filmFor(app.db, page.template.definition, page.prospect.id);
+    if (film) return sendPoster(app, film, response);
+    response.status(404).type("text").send("This picture is not made yet.");
+  });
+  door.get("/:token/files/:id", async (request, response) => {
+    const page = opened(request, response);
+    if (!page) return;
+    const id = Number(request.params.id);
+    const file = showsFile(page.template.definition, id) ? fileById(app.db, id) : undefined;
+    if (!file) return void response.status(404).type("text").send("This file is no longer here.");
+    if (!file.type.startsWith("image/")) noteFile(app, page, await askerOf(request), file.name);
+    const isShown = SHOWN.has(file.type) && request.query.save === undefined;
+    response
+      .set({
+        "X-Content-Type-Options": "nosniff",
+        "Content-Disposition": `${isShown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+        "Cache-Control": KEPT_FOR,
+      })
+      .type(isShown ? file.type : "application/octet-stream")
+      .send(file.bytes);
+  });
+  door.post("/:token/seen", express.json({ limit: "2kb", type: () => true }), async (request, response) => {
+    const page = opened(request, response);
+    if (!page) return;
+    const isTaken = noteSeen(app, page, await askerOf(request), request.body);
+    response.status(isTaken ? 204 : 400).end();
+  });
+  return door;
+}
+
+/** The film in ranges, as players ask for it. */
+export function sendFilm({ config }: App, film: Film, response: Response): void {
+  response.set("Cache-Control", KEPT_FOR).type(film.type);
+  response.sendFile(film.file, { root: config.media, headers: { "X-Content-Type-Options": "nosniff" } }, (error) => {
+    if (error && !response.headersSent) response.status(404).type("text").send("This film is no longer here.");
+  });
+}
+
+export function sendPoster({ db }: App, film: Film, response: Response): void {
+  const poster = posterOf(db, film.id);
+  if (poster) response.set("Cache-Control", KEPT_FOR).type("jpeg").send(poster);
+  else response.status(404).end();
+}
