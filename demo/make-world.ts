@@ -47,6 +47,7 @@ import { releaseCompany } from "../server/today/release-company.ts";
 import { endReminder, remindMe } from "../server/today/reminders.ts";
 import { makeWebhook } from "../server/webhooks/webhooks.ts";
 import { LEDGER_DEALS, LEDGER_TOKEN, type LedgerPerson, ledgerThings } from "./ledger.ts";
+import { makePages } from "./pages.ts";
 import { inventPeople, peopleAsCsv } from "./people.ts";
 import type { Ports } from "./ports.ts";
 import { workOutColumns } from "./research.ts";
@@ -121,6 +122,9 @@ export async function makeWorld(app: App, ports: Ports, report: (words: string) 
   await stepWithLedger(app);
   await buildLists(app, users as [number, number]);
   addSequence(app, marta, DRAFT, mailboxIds);
+  await makePages(app, marta, (path) =>
+    addSequence(app, marta, { ...DRAFT, name: "On film", path }, mailboxIds),
+  );
   for (const domain of uncheckedDomains(app)) await checkDomain(app, domain);
   await engine.tick();
   await engine.close();

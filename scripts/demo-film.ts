@@ -5,7 +5,10 @@ import { FRAME, FRAME_MS, FRAMES } from "../core/pages/moving-picture.ts";
 
 const SECONDS = 14;
 
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium-headless-shell", args: ["--no-sandbox"] });
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium-headless-shell",
+  args: ["--no-sandbox"],
+});
 const page = await browser.newPage();
 // The compiler names functions by a helper that a browser has not.
 await page.evaluate("globalThis.__name = (made) => made");
@@ -79,12 +82,25 @@ const made = await page.evaluate(
     const part = (360 * frame.width) / frame.height;
     for (let nth = 0; nth < frames; nth++) {
       draw(nth * frameMs);
-      stripPen.drawImage(canvas, 345 - part / 2, 0, part, 360, nth * frame.width, 0, frame.width, frame.height);
+      stripPen.drawImage(
+        canvas,
+        345 - part / 2,
+        0,
+        part,
+        360,
+        nth * frame.width,
+        0,
+        frame.width,
+        frame.height,
+      );
     }
     draw(400);
     const poster = canvas.toDataURL("image/jpeg", 0.85);
     const stream = canvas.captureStream(20);
-    const recorder = new MediaRecorder(stream, { mimeType: "video/webm;codecs=vp8", videoBitsPerSecond: 220_000 });
+    const recorder = new MediaRecorder(stream, {
+      mimeType: "video/webm;codecs=vp8",
+      videoBitsPerSecond: 220_000,
+    });
     const parts: Blob[] = [];
     recorder.ondataavailable = ({ data }) => parts.push(data);
     const begun = performance.now();

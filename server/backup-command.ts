@@ -19,7 +19,7 @@ try {
     const { bytes } = await backUp(config.database, app.key, file);
     app.db.close();
     process.stdout.write(
-      `${file} holds the database and its key (${Math.ceil(bytes / 1e6)} MB), checked. Keep it as safe as both.\n`,
+      `${file} holds the database, its films and its key (${Math.ceil(bytes / 1e6)} MB), checked. Keep it as safe as both.\n`,
     );
   } else if (command === "read-archive") {
     const rows = await readArchive(config, file);

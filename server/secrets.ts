@@ -69,7 +69,15 @@ export function unseal(sealed: string, key: Buffer): string {
 }
 
 /** What a signed link is for; a link for one purpose opens nothing else. */
-export type LinkPurpose = "opt-out" | "booking" | "confirm" | "open" | "click" | "device" | "calendar" | "page";
+export type LinkPurpose =
+  | "opt-out"
+  | "booking"
+  | "confirm"
+  | "open"
+  | "click"
+  | "device"
+  | "calendar"
+  | "page";
 
 /** "payload.signature": HMAC-SHA-256, cut to 128 bits. */
 export function signLink(purpose: LinkPurpose, payload: string, key: Buffer): string {

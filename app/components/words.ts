@@ -255,6 +255,22 @@ export const EVENT_WORDS: Record<EventKind, string> = {
   booking_begun: "Began to choose a time",
 };
 
+const SHARES: Record<string, string> = {
+  "0": "Began to watch the film",
+  "25": "Watched a quarter of the film",
+  "50": "Watched half of the film",
+  "75": "Watched three quarters of the film",
+  "100": "Watched the film to its end",
+};
+
+/** The same with how much it was, or of what. */
+export const eventWords = ({ kind, detail }: { kind: EventKind; detail: string | null }): string =>
+  kind === "film_watched"
+    ? (SHARES[detail ?? ""] ?? EVENT_WORDS[kind])
+    : kind === "file_opened" && detail
+      ? `Looked at ${detail}`
+      : EVENT_WORDS[kind];
+
 export function restWords(reason: string | null): string {
   if (!reason) return "rests";
   const { sent, bounced, of, complained } = JSON.parse(reason) as RestReason;

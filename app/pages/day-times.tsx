@@ -2,9 +2,9 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { INK } from "../../core/pages/colours";
 import type { PersonalPage } from "../../server/pages/personal-page";
 import type { useTongue } from "../public/tongue";
-import { INK } from "../../core/pages/colours";
 import { tell } from "./tell";
 
 const DAYS = 5;
@@ -17,7 +17,18 @@ const spread = (times: readonly number[]): number[] =>
     : [times[0] as number, times[Math.floor(times.length / 2)] as number, times.at(-1) as number];
 
 const field = {
-  ...{ font: "inherit", width: 1, border: "1px solid #cfc9b8", borderRadius: 1, bgcolor: "#fff", color: INK, px: 1.5, py: 1, minHeight: 44, boxSizing: "border-box" },
+  ...{
+    font: "inherit",
+    width: 1,
+    border: "1px solid #cfc9b8",
+    borderRadius: 1,
+    bgcolor: "#fff",
+    color: INK,
+    px: 1.5,
+    py: 1,
+    minHeight: 44,
+    boxSizing: "border-box",
+  },
 };
 
 export function DayTimes({
@@ -57,12 +68,23 @@ export function DayTimes({
       onSubmit={(event: React.FormEvent) => isPreview && event.preventDefault()}
       sx={{ borderTop: "1px solid #ddd8ca", mt: 5, pt: 2 }}
     >
-      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "baseline", justifyContent: "space-between", columnGap: 3, mb: 2 }}>
+      <Box
+        sx={{
+          display: "flex",
+          flexWrap: "wrap",
+          alignItems: "baseline",
+          justifyContent: "space-between",
+          columnGap: 3,
+          mb: 2,
+        }}
+      >
         <Typography variant="letter" component="h2" sx={{ fontSize: 23, m: 0 }}>
           {text}
         </Typography>
         <Box sx={{ fontSize: 13.5, color: "#5b6472" }}>
-          {page.visitor.city ? t("page.yourTimeIn", { city: page.visitor.city }) : `${t("page.yourTime")} (${zone.replaceAll("_", " ")})`}
+          {page.visitor.city
+            ? t("page.yourTimeIn", { city: page.visitor.city })
+            : `${t("page.yourTime")} (${zone.replaceAll("_", " ")})`}
           {" · "}
           {booking.where === "phone" ? t("booking.calls", { name: first }) : booking.place}
         </Box>
@@ -72,12 +94,24 @@ export function DayTimes({
       <Box
         role="radiogroup"
         aria-label={t("times.label")}
-        sx={{ display: "grid", gap: 2, gridTemplateColumns: isNarrow ? "minmax(0, 1fr)" : { xs: "minmax(0, 1fr)", md: `repeat(${days.length + 1}, minmax(0, 1fr))` } }}
+        sx={{
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: isNarrow
+            ? "minmax(0, 1fr)"
+            : { xs: "minmax(0, 1fr)", md: `repeat(${days.length + 1}, minmax(0, 1fr))` },
+        }}
       >
         {days.map(([label, ofDay]) => (
           <Box key={label} sx={{ minWidth: 0 }}>
             <Box sx={{ fontSize: 13.5, fontWeight: 600, mb: 1 }}>{label}</Box>
-            <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: isNarrow ? "repeat(3, 1fr)" : { xs: "repeat(3, 1fr)", md: "1fr" } }}>
+            <Box
+              sx={{
+                display: "grid",
+                gap: 0.75,
+                gridTemplateColumns: isNarrow ? "repeat(3, 1fr)" : { xs: "repeat(3, 1fr)", md: "1fr" },
+              }}
+            >
               {spread(ofDay).map((at) => (
                 <Box key={at} component="label" sx={slot}>
                   <input type="radio" name="start" value={at} required onChange={begin} />
@@ -89,34 +123,89 @@ export function DayTimes({
         ))}
         <Box>
           <Box sx={{ fontSize: 13.5, fontWeight: 600, mb: 1 }}>{t("page.later")}</Box>
-          <Box component="a" href={isPreview ? undefined : booking.address} sx={{ ...slot, borderStyle: "dashed", bgcolor: "transparent", textDecoration: "none" }}>
+          <Box
+            component="a"
+            href={isPreview ? undefined : booking.address}
+            sx={{ ...slot, borderStyle: "dashed", bgcolor: "transparent", textDecoration: "none" }}
+          >
             {t("page.anotherDay")}
           </Box>
         </Box>
       </Box>
-      <Box sx={{ display: "grid", gap: 1.5, mt: 2.5, alignItems: "end", gridTemplateColumns: isNarrow ? "1fr" : { xs: "1fr", sm: "repeat(auto-fit, minmax(180px, 1fr))" } }}>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 1.5,
+          mt: 2.5,
+          alignItems: "end",
+          gridTemplateColumns: isNarrow ? "1fr" : { xs: "1fr", sm: "repeat(auto-fit, minmax(180px, 1fr))" },
+        }}
+      >
         <Labelled label={t("booking.name")}>
-          <Box component="input" name="name" required maxLength={100} autoComplete="name" defaultValue={page.visitor.name} sx={field} />
+          <Box
+            component="input"
+            name="name"
+            required
+            maxLength={100}
+            autoComplete="name"
+            defaultValue={page.visitor.name}
+            sx={field}
+          />
         </Labelled>
         <Labelled label={t("booking.email")}>
-          <Box component="input" name="email" type="email" required autoComplete="email" defaultValue={page.visitor.email} sx={field} />
+          <Box
+            component="input"
+            name="email"
+            type="email"
+            required
+            autoComplete="email"
+            defaultValue={page.visitor.email}
+            sx={field}
+          />
         </Labelled>
         {booking.where === "phone" && (
           <Labelled label={t("booking.phone")}>
-            <Box component="input" name="phone" type="tel" required maxLength={40} autoComplete="tel" defaultValue={page.visitor.phone} sx={field} />
+            <Box
+              component="input"
+              name="phone"
+              type="tel"
+              required
+              maxLength={40}
+              autoComplete="tel"
+              defaultValue={page.visitor.phone}
+              sx={field}
+            />
           </Labelled>
         )}
         {booking.questions.map(({ text: question, required }, index) => (
           <Labelled key={question} label={required ? question : t("booking.optional", { question })}>
-            <Box component="input" name={`question${index}`} required={required} maxLength={1000} sx={field} />
+            <Box
+              component="input"
+              name={`question${index}`}
+              required={required}
+              maxLength={1000}
+              sx={field}
+            />
           </Labelled>
         ))}
         <Box
           component="button"
           type="submit"
           sx={{
-            ...{ font: "inherit", fontWeight: 650, minHeight: 44, border: 0, borderRadius: 1, px: 2.5, cursor: "pointer" },
-            ...{ bgcolor: "var(--accent)", color: "#fff", "&:focus-visible": { outline: `2px solid ${INK}`, outlineOffset: 2 } },
+            ...{
+              font: "inherit",
+              fontWeight: 650,
+              minHeight: 44,
+              border: 0,
+              borderRadius: 1,
+              px: 2.5,
+              cursor: "pointer",
+            },
+            ...{
+              bgcolor: "var(--accent)",
+              color: "#fff",
+              "&:focus-visible": { outline: `2px solid ${INK}`, outlineOffset: 2 },
+            },
           }}
         >
           {t("page.book")}
@@ -127,7 +216,14 @@ export function DayTimes({
 }
 
 const slot = {
-  ...{ display: "block", position: "relative", textAlign: "center", border: "1px solid #cfc9b8", borderRadius: 1, bgcolor: "#fff" },
+  ...{
+    display: "block",
+    position: "relative",
+    textAlign: "center",
+    border: "1px solid #cfc9b8",
+    borderRadius: 1,
+    bgcolor: "#fff",
+  },
   ...{ py: 1.1, minHeight: 44, boxSizing: "border-box", cursor: "pointer", fontWeight: 600, fontSize: 14.5 },
   "&&": { color: "var(--accent)" },
   "&&:has(input:checked)": { bgcolor: "var(--accent)", borderColor: "var(--accent)", color: "#fff" },

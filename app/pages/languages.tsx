@@ -6,7 +6,14 @@ export function Languages({ of: { others } }: { of: Tongue }) {
   return (
     <Box component="nav" aria-label="Language" sx={{ ml: "auto", display: "flex", gap: 1.5 }}>
       {others.map(({ language, name }) => (
-        <Box component="a" key={language} href={`?lang=${language}`} lang={language} hrefLang={language} sx={{ fontSize: 13 }}>
+        <Box
+          component="a"
+          key={language}
+          href={`?lang=${language}`}
+          lang={language}
+          hrefLang={language}
+          sx={{ fontSize: 13 }}
+        >
           {name}
         </Box>
       ))}

@@ -1,13 +1,13 @@
 /** A prospect's page: what they see, and what whoever makes it sees before. One column on a telephone; readable without scripts. */
 import Box from "@mui/material/Box";
-import Typography from "@mui/material/Typography";
 import type { SxProps, Theme } from "@mui/material/styles";
+import Typography from "@mui/material/Typography";
+import { INK } from "../../core/pages/colours";
 import type { PersonalPage } from "../../server/pages/personal-page";
-import { useTongue, type Tongue } from "../public/tongue";
+import { type Tongue, useTongue } from "../public/tongue";
 import { DayTimes } from "./day-times";
 import { FilmPlayer } from "./film-player";
 import { Languages } from "./languages";
-import { INK } from "../../core/pages/colours";
 
 type Filled = PersonalPage["blocks"][number];
 
@@ -40,14 +40,21 @@ export function PersonalView({
   const read = rest.filter((block) => !isSeen(block));
   const wide = seen.length > 0 && !isNarrow;
   const shown = (blocks: readonly Filled[]) =>
-    blocks.map((block) => <Shown key={block.id} block={block} page={page} base={base} spoken={spoken} isPreview={isPreview} />);
+    blocks.map((block) => (
+      <Shown key={block.id} block={block} page={page} base={base} spoken={spoken} isPreview={isPreview} />
+    ));
   const columns: SxProps<Theme> = wide
     ? { gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.68fr) minmax(0, 1fr)" } }
     : { gridTemplateColumns: "minmax(0, 1fr)" };
   return (
     <Box
       sx={{
-        ...{ minHeight: isPreview ? undefined : "100dvh", bgcolor: paper, color: INK, containerType: "inline-size" },
+        ...{
+          minHeight: isPreview ? undefined : "100dvh",
+          bgcolor: paper,
+          color: INK,
+          containerType: "inline-size",
+        },
         "& a": { color: accent },
       }}
       style={{ "--accent": accent } as React.CSSProperties}
@@ -55,7 +62,12 @@ export function PersonalView({
       <Box sx={{ maxWidth: wide ? 1140 : 720, mx: "auto", px: isNarrow ? 2.5 : { xs: 2.5, md: 4 }, py: 2.5 }}>
         <Box component="header" sx={{ display: "flex", alignItems: "center", minHeight: 44, mb: 2 }}>
           {page.host.picture ? (
-            <Box component="img" src={page.host.picture} alt={page.host.name} sx={{ height: 36, maxWidth: 200, objectFit: "contain" }} />
+            <Box
+              component="img"
+              src={page.host.picture}
+              alt={page.host.name}
+              sx={{ height: 36, maxWidth: 200, objectFit: "contain" }}
+            />
           ) : (
             <Typography component="span" sx={{ fontSize: 17, fontWeight: 600 }}>
               {page.host.name}
@@ -67,21 +79,51 @@ export function PersonalView({
           <Box sx={{ display: "grid", columnGap: 5, rowGap: 3, alignItems: "start", ...columns }}>
             {/* On a telephone the greeting comes first, whatever stands beside it elsewhere. */}
             {wide && <Box sx={{ display: "grid", gap: 3, order: { xs: 2, md: 1 } }}>{shown(seen)}</Box>}
-            <Box sx={{ display: wide ? { xs: "contents", md: "grid" } : "grid", gap: 2.5, order: 2, alignContent: "start" }}>
+            <Box
+              sx={{
+                display: wide ? { xs: "contents", md: "grid" } : "grid",
+                gap: 2.5,
+                order: 2,
+                alignContent: "start",
+              }}
+            >
               {wide ? <Ordered blocks={read}>{shown(read)}</Ordered> : shown(rest)}
             </Box>
           </Box>
           {times?.kind === "times" && page.booking && (
-            <DayTimes text={times.text} page={page} booking={page.booking} spoken={spoken} base={base} zone={zone} isPreview={isPreview} isNarrow={isNarrow} />
+            <DayTimes
+              text={times.text}
+              page={page}
+              booking={page.booking}
+              spoken={spoken}
+              base={base}
+              zone={zone}
+              isPreview={isPreview}
+              isNarrow={isNarrow}
+            />
           )}
         </Box>
         <Box
           component="footer"
-          sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, rowGap: 0.5, justifyContent: "space-between", mt: 5, fontSize: 12.5, color: "#5b6472" }}
+          sx={{
+            display: "flex",
+            flexWrap: "wrap",
+            columnGap: 3,
+            rowGap: 0.5,
+            justifyContent: "space-between",
+            mt: 5,
+            fontSize: 12.5,
+            color: "#5b6472",
+          }}
         >
           <span>{t("page.onlyYou", { day: day(page.endsAt, zone) })}</span>
           <span>
-            {t("page.notForYou")} {isPreview ? <u>{t("page.tellUs")}</u> : <a href={`${page.optOut}${tongue.kept}`}>{t("page.tellUs")}</a>}
+            {t("page.notForYou")}{" "}
+            {isPreview ? (
+              <u>{t("page.tellUs")}</u>
+            ) : (
+              <a href={`${page.optOut}${tongue.kept}`}>{t("page.tellUs")}</a>
+            )}
           </span>
         </Box>
       </Box>
@@ -118,15 +160,26 @@ function Shown({
   switch (block.kind) {
     case "greeting":
       return (
-        <Typography variant="letter" component="h1" sx={{ fontSize: { xs: 30, md: 36 }, lineHeight: 1.15, m: 0, overflowWrap: "anywhere" }}>
+        <Typography
+          variant="letter"
+          component="h1"
+          sx={{ fontSize: { xs: 30, md: 36 }, lineHeight: 1.15, m: 0, overflowWrap: "anywhere" }}
+        >
           {block.text}
         </Typography>
       );
     case "words":
       return (
         <Box
-          sx={{ typography: "letter", fontSize: 18, lineHeight: 1.5, overflowWrap: "anywhere", "& p": { m: 0, mb: 1.5 }, "& p:last-child": { mb: 0 } }}
-          // What the team wrote; what prospects' fields hold is text in it (core/pages/fill-page.ts).
+          sx={{
+            typography: "letter",
+            fontSize: 18,
+            lineHeight: 1.5,
+            overflowWrap: "anywhere",
+            "& p": { m: 0, mb: 1.5 },
+            "& p:last-child": { mb: 0 },
+          }}
+          // biome-ignore lint/security/noDangerouslySetInnerHtml: cleaned by sanitize-html where it is made (core/writing/format.ts)
           dangerouslySetInnerHTML={{ __html: block.html }}
         />
       );
@@ -134,13 +187,29 @@ function Shown({
       return <Stamp name={block.name} logo={block.logo} />;
     case "film":
       return page.film ? (
-        <FilmPlayer film={page.film} site={block.besideSite ? page.site : null} text={block.text} base={base} spoken={spoken} isPreview={isPreview} />
+        <FilmPlayer
+          film={page.film}
+          site={block.besideSite ? page.site : null}
+          text={block.text}
+          base={base}
+          spoken={spoken}
+          isPreview={isPreview}
+        />
       ) : null;
     case "picture":
       return (
         <Box component="figure" sx={{ m: 0 }}>
-          <Box component="img" src={isPreview ? `/files/${block.fileId}` : `${base}/files/${block.fileId}`} alt={block.text} sx={{ width: 1, borderRadius: 1, display: "block" }} />
-          {block.text && <Box component="figcaption" sx={{ fontSize: 13.5, color: "#5b6472", mt: 1 }}>{block.text}</Box>}
+          <Box
+            component="img"
+            src={isPreview ? `/files/${block.fileId}` : `${base}/files/${block.fileId}`}
+            alt={block.text}
+            sx={{ width: 1, borderRadius: 1, display: "block" }}
+          />
+          {block.text && (
+            <Box component="figcaption" sx={{ fontSize: 13.5, color: "#5b6472", mt: 1 }}>
+              {block.text}
+            </Box>
+          )}
         </Box>
       );
     case "files":
@@ -150,14 +219,29 @@ function Shown({
             const file = page.files.find((each) => each.id === id);
             return (
               file && (
-                <Box key={id} sx={{ display: "flex", alignItems: "center", gap: 1.5, py: 1.5, borderBottom: "1px solid #ddd8ca" }}>
+                <Box
+                  key={id}
+                  sx={{
+                    display: "flex",
+                    alignItems: "center",
+                    gap: 1.5,
+                    py: 1.5,
+                    borderBottom: "1px solid #ddd8ca",
+                  }}
+                >
                   <Box sx={{ minWidth: 0, overflowWrap: "anywhere", flex: 1 }}>
                     <strong>{file.name.replace(/\.[a-z0-9]{2,4}$/i, "")}</strong>{" "}
                     <Box component="span" sx={{ color: "#5b6472", whiteSpace: "nowrap" }}>
                       {kindOf(file)}
                     </Box>
                   </Box>
-                  <Box component="a" href={isPreview ? `/files/${id}` : `${base}/files/${id}`} target="_blank" rel="noreferrer" sx={quietButton}>
+                  <Box
+                    component="a"
+                    href={isPreview ? `/files/${id}` : `${base}/files/${id}`}
+                    target="_blank"
+                    rel="noreferrer"
+                    sx={quietButton}
+                  >
                     {t("page.look")}
                   </Box>
                 </Box>
@@ -191,15 +275,38 @@ function Stamp({ name, logo }: { name: string; logo: string | null }) {
   return (
     <Box
       sx={{
-        ...{ width: 106, bgcolor: "#fff", border: "2px dashed #ddd8ca", p: 1.1, boxShadow: "0 2px 6px #0001" },
+        ...{
+          width: 106,
+          bgcolor: "#fff",
+          border: "2px dashed #ddd8ca",
+          p: 1.1,
+          boxShadow: "0 2px 6px #0001",
+        },
         ...{ transform: "rotate(2deg)", display: "grid", gap: 0.75, justifyItems: "center" },
       }}
     >
-      <Box sx={{ width: 1, height: 70, bgcolor: "color-mix(in srgb, var(--accent) 12%, #fff)", display: "grid", placeItems: "center" }}>
+      <Box
+        sx={{
+          width: 1,
+          height: 70,
+          bgcolor: "color-mix(in srgb, var(--accent) 12%, #fff)",
+          display: "grid",
+          placeItems: "center",
+        }}
+      >
         {logo ? (
-          <Box component="img" src={logo} alt="" sx={{ maxWidth: 0.84, maxHeight: 54, objectFit: "contain" }} />
+          <Box
+            component="img"
+            src={logo}
+            alt=""
+            sx={{ maxWidth: 0.84, maxHeight: 54, objectFit: "contain" }}
+          />
         ) : (
-          <Typography variant="letter" component="span" sx={{ fontSize: 28, fontStyle: "italic", color: "var(--accent)" }}>
+          <Typography
+            variant="letter"
+            component="span"
+            sx={{ fontSize: 28, fontStyle: "italic", color: "var(--accent)" }}
+          >
             {initials}
           </Typography>
         )}

@@ -4,12 +4,14 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { standingThere } from "../../server/crm/decide";
+import type { PagesOfPerson } from "../../server/pages/pages-of-person";
 import type { ProspectStory, StoryJourney } from "../../server/prospects/people/prospect-story";
 import type { researchOfPerson } from "../../server/research/research-of-list";
 import { MarginNote } from "../components/page";
 import { Refusal } from "../components/refusal";
 import { useAction } from "../components/use-action";
-import { count, dayTime, EVENT_WORDS, stopWords } from "../components/words";
+import { count, dayTime, eventWords, stopWords } from "../components/words";
+import { PersonPages } from "../pages/person-pages";
 import type { TouchState } from "../timeline/shapes";
 import { WhyButton } from "../why/why-dialog";
 import { NextTouch } from "./next-touch";
@@ -21,10 +23,11 @@ export function StoryMargin(props: {
   story: ProspectStory;
   found: readonly Found[];
   there: ReturnType<typeof standingThere>;
+  pages: PagesOfPerson | null;
   now: number;
   zone: string;
 }) {
-  const { story, there, found, now, zone } = props;
+  const { story, there, found, pages, now, zone } = props;
   const journey = story.journeys[0];
   const cancelled = touchWords(journey, "cancelled");
   return (
@@ -74,6 +77,16 @@ export function StoryMargin(props: {
           ))}
         </MarginNote>
       )}
+      {pages && (
+        <PersonPages
+          of={pages}
+          prospect={{
+            id: story.prospect.id,
+            name: `${story.prospect.firstName} ${story.prospect.lastName}`.trim() || story.prospect.email,
+          }}
+          zone={zone}
+        />
+      )}
       {story.bestHour && (
         <MarginNote title="Best hour">
           <Typography>
@@ -105,7 +118,7 @@ export function StoryMargin(props: {
                 <Box component="span" sx={{ color: "text.secondary" }}>
                   {dayTime(event.at, zone)}
                 </Box>{" "}
-                {EVENT_WORDS[event.kind]}
+                {eventWords(event)}
               </Typography>
             ))}
           {story.events.length === 0 && <Typography variant="body2">Nothing yet.</Typography>}

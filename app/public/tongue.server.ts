@@ -38,9 +38,7 @@ export function tongueFor(
   ).filter((each) => each !== language);
   return {
     language,
-    messages: Object.fromEntries(
-      parts.map((part) => [part, { ...en[part as "times"], ...MESSAGES[language][part] }]),
-    ),
+    messages: wordsOf(language, parts),
     kept: chosen ? `?lang=${chosen}` : "",
     others: others.map((each) => ({ language: each, name: ownNameOf(each) })),
   };
@@ -82,6 +80,17 @@ function errorIn(language: PublicLanguage, words: string): string {
   }
   return words;
 }
+
+/** The words of a page in one language, for whoever looks at it before it is seen. */
+export const tongueIn = (language: PublicLanguage, parts: readonly string[]): Tongue => ({
+  language,
+  messages: wordsOf(language, parts),
+  kept: "",
+  others: [],
+});
+
+const wordsOf = (language: PublicLanguage, parts: readonly string[]): Messages =>
+  Object.fromEntries(parts.map((part) => [part, { ...en[part as "times"], ...MESSAGES[language][part] }]));
 
 /** One message in a language. */
 export const messageIn = (language: PublicLanguage, part: string, key: string): string =>

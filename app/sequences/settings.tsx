@@ -249,6 +249,17 @@ function SendingPart(props: Props) {
           helperText="The others wait until you have decided about these."
         />
       )}
+      <Choice
+        label="Its page"
+        value={settings.pageId ?? ""}
+        onChange={(chosen) => set({ pageId: Number(chosen) || null })}
+        helperText={
+          senders.pages.length === 0
+            ? "Under Sequences, “Pages for prospects”: make one, and texts can lead to it."
+            : "What “page link” and “page picture” in its texts lead to."
+        }
+        options={[["", "none"], ...senders.pages.map(({ id, name }) => [id, name] as const)]}
+      />
       <Tick
         label="Send lines that nobody has read"
         hint="What the assistant wrote about somebody waits until a person has read it. On: it goes as it is."

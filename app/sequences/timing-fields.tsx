@@ -109,7 +109,12 @@ export function WaitField(props: {
   );
 }
 
-const SHARE_WORDS = { 25: "at least a quarter", 50: "at least half", 75: "at least three quarters", 100: "to the end" };
+const SHARE_WORDS = {
+  25: "at least a quarter",
+  50: "at least half",
+  75: "at least three quarters",
+  100: "to the end",
+};
 
 const ABOUTS: Record<Condition["about"], [yes: string, no: string]> = {
   profile: ["have a social profile", "have no social profile"],

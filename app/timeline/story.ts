@@ -10,11 +10,21 @@ import {
 } from "../../core/calendar";
 import type { Channel } from "../../core/sequence/path";
 import type { StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
-import { dayOfMonth, dayTime, EVENT_WORDS } from "../components/words";
+import { dayOfMonth, dayTime, eventWords } from "../components/words";
 import type { Mark, TimelineProps } from "./marks";
 import type { TouchState } from "./shapes";
 
-const THEIR_ACTS = ["opened", "clicked", "replied", "away", "bounced", "opted_out", "booked"];
+const THEIR_ACTS = [
+  "opened",
+  "clicked",
+  "replied",
+  "away",
+  "bounced",
+  "opted_out",
+  "booked",
+  "page_visited",
+  "film_watched",
+];
 const WEEK = [1, 2, 3, 4, 5];
 /** In working days; nearer marks would lie on each other. */
 const CLOSE = 0.6;
@@ -70,10 +80,10 @@ export function drawStory(
       id: `event-${event.id}`,
       lane: "They",
       day: place(event.at),
-      label: EVENT_WORDS[event.kind] ?? "",
+      label: eventWords(event),
       shape: "them",
       state: ACT_STATES[event.kind] ?? "planned",
-      spoken: `${EVENT_WORDS[event.kind]}, ${dayTime(event.at, zone)}`,
+      spoken: `${eventWords(event)}, ${dayTime(event.at, zone)}`,
     };
     const before = acts.at(-1);
     // What happened within hours shares one mark, under the act that says most.

@@ -9,6 +9,15 @@ import type { MarkShape } from "../timeline/shapes";
 
 const hour = (at: number) => `${String(Math.floor(at)).padStart(2, "0")}:${at % 1 >= 0.5 ? "30" : "00"}`;
 
+const WATCHED: Record<number, string> = {
+  0: "began to watch your film",
+  25: "watched a quarter of your film",
+  50: "watched half of your film",
+  75: "watched three quarters of your film",
+  100: "watched your film to its end",
+};
+const watchedWords = (share: number): string => WATCHED[share] ?? "watched your film";
+
 function reasonWords(reason: PlaceReason): string {
   switch (reason.because) {
     case "waiting":
@@ -32,6 +41,9 @@ function reasonWords(reason: PlaceReason): string {
     case "bad_hour":
       return `${hour(reason.hour)} there: later is better`;
     case "seen":
+      if (reason.watched !== null) return `${watchedWords(reason.watched)} within a day`;
+      if (reason.visits > 0)
+        return `looked at their page ${reason.visits === 1 ? "" : `${reason.visits} times `}within a day`;
       return reason.clicks > 0
         ? `clicked ${reason.clicks === 1 ? "a link" : count(reason.clicks, "link")} within a day`
         : `opened ${count(reason.opens, "time")} within a day, as far as that can be seen`;
@@ -121,16 +133,27 @@ const LOOKING = 10 * 60_000;
 
 /** "Ana Reis is looking at your email", "Ana Reis clicked yesterday, twice". */
 export function seenWords(
-  { person, opens, clicks, dueAt: at }: Extract<TodoItem, { kind: "warm" }>,
+  { person, opens, clicks, visits, watched, dueAt: at }: Extract<TodoItem, { kind: "warm" }>,
   now: number,
   zone: string,
 ): string {
-  if (now - at < LOOKING) return `${person.name} is looking at your email`;
-  const times = clicks > 0 ? clicks : opens;
+  if (now - at < LOOKING)
+    return watched !== null && watched < 100
+      ? `${person.name} is watching your film`
+      : `${person.name} is looking at ${watched !== null || visits > 0 ? "their page" : "your email"}`;
+  const times = watched !== null ? 1 : visits > 0 ? visits : clicks > 0 ? clicks : opens;
   const daysAgo = dayNumberOf(now, zone) - dayNumberOf(at, zone);
   const on = daysAgo === 0 ? `at ${time(at, zone)}` : daysAgo === 1 ? "yesterday" : `on ${day(at, zone)}`;
   const often = times === 1 ? "" : times === 2 ? ", twice" : `, ${times} times`;
-  return `${person.name} ${clicks > 0 ? "clicked" : "opened your email"} ${on}${often}`;
+  const did =
+    watched !== null
+      ? watchedWords(watched)
+      : visits > 0
+        ? "looked at their page"
+        : clicks > 0
+          ? "clicked"
+          : "opened your email";
+  return `${person.name} ${did} ${on}${often}`;
 }
 
 function holdTitle({ people, reason, detail, sequenceName }: Extract<TodoItem, { kind: "hold" }>): string {

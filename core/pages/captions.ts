@@ -21,7 +21,9 @@ function timeIn(text: string): number | null {
   if (!found) return null;
   const [, hours = "0", minutes = "0", seconds = "0", part = "0"] = found;
   if (Number(seconds) > 59) return null;
-  return ((Number(hours) * 60 + Number(minutes)) * 60 + Number(seconds)) * SECOND + Number(part.padEnd(3, "0"));
+  return (
+    ((Number(hours) * 60 + Number(minutes)) * 60 + Number(seconds)) * SECOND + Number(part.padEnd(3, "0"))
+  );
 }
 
 /**
@@ -29,7 +31,10 @@ function timeIn(text: string): number | null {
  * that cannot be read.
  */
 export function readCaptions(typed: string): { captions: Caption[] } | { problem: string } {
-  const lines = typed.replace(/\r\n?/g, "\n").replace(/^\uFEFF/, "").split("\n");
+  const lines = typed
+    .replace(/\r\n?/g, "\n")
+    .replace(/^\uFEFF/, "")
+    .split("\n");
   if (/^WEBVTT(\s|$)/.test(lines[0] ?? "")) return cuesOf(lines);
   const captions: Caption[] = [];
   for (const [nth, line] of lines.entries()) {
@@ -38,7 +43,9 @@ export function readCaptions(typed: string): { captions: Caption[] } | { problem
     const from = timeIn(time);
     const text = words.join(" ");
     if (from === null || text === "")
-      return { problem: `Line ${nth + 1} needs its time and its words, as “0:04 What the sheet looks like”.` };
+      return {
+        problem: `Line ${nth + 1} needs its time and its words, as “0:04 What the sheet looks like”.`,
+      };
     const before = captions.at(-1);
     if (before && from <= before.from)
       return { problem: `Line ${nth + 1} comes before the one above it. Put the lines in their order.` };
@@ -63,17 +70,25 @@ function cuesOf(lines: readonly string[]): { captions: Caption[] } | { problem: 
   return captions.length > 0 ? { captions } : { problem: "No line with a time span was found in it." };
 }
 
-const clock = (ms: number) =>
-  [Math.floor(ms / 3_600_000), Math.floor(ms / 60_000) % 60, Math.floor(ms / SECOND) % 60]
-    .map((part) => String(part).padStart(2, "0"))
-    .join(":") + `.${String(ms % SECOND).padStart(3, "0")}`;
+const padded = (part: number) => String(part).padStart(2, "0");
+const clock = (ms: number): string => {
+  const seconds = Math.floor(ms / SECOND);
+  const parts = [Math.floor(seconds / 3_600), Math.floor(seconds / 60) % 60, seconds % 60];
+  return `${parts.map(padded).join(":")}.${String(ms % SECOND).padStart(3, "0")}`;
+};
 
-/** As a WebVTT file. What could be a mark of the format is written as text. */
-export const toWebVtt = (captions: readonly Caption[]): string =>
-  [
-    "WEBVTT",
-    ...captions.map(
-      ({ from, to, text }) =>
-        `${clock(from)} --> ${clock(Math.max(to, from + SHORTEST))}\n${text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll("-->", "→").replace(/\n{2,}/g, "\n")}`,
-    ),
-  ].join("\n\n") + "\n";
+/** What could be a mark of the format is written as text. */
+const plain = (text: string) =>
+  text
+    .replaceAll("&", "&amp;")
+    .replaceAll("<", "&lt;")
+    .replaceAll("-->", "→")
+    .replace(/\n{2,}/g, "\n");
+
+/** As a WebVTT file. */
+export function toWebVtt(captions: readonly Caption[]): string {
+  const cues = captions.map(
+    ({ from, to, text }) => `${clock(from)} --> ${clock(Math.max(to, from + SHORTEST))}\n${plain(text)}`,
+  );
+  return `${["WEBVTT", ...cues].join("\n\n")}\n`;
+}

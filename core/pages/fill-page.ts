@@ -1,6 +1,7 @@
 /** A page as one prospect sees it, and what it could not show them. What is missing never breaks a page: its block gives way. */
-import { formatHtml } from "../writing/format.ts";
+
 import type { PublicLanguage } from "../languages.ts";
+import { formatHtml } from "../writing/format.ts";
 import { type MergeValues, renderMarkup, renderMerge } from "../writing/merge.ts";
 import { type Block, type Definition, wordsIn } from "./template.ts";
 
@@ -20,7 +21,13 @@ export interface Lack {
   kind: Block["kind"];
   /** What is missing, in words: "first name", "their logo". */
   what: string;
-  instead: "left out" | "a plain greeting" | "their initials" | "the film alone" | "the film of everybody" | "a still picture";
+  instead:
+    | "left out"
+    | "a plain greeting"
+    | "their initials"
+    | "the film alone"
+    | "the film of everybody"
+    | "a still picture";
 }
 
 /** What there is for them, besides their fields. */
@@ -50,7 +57,7 @@ export function fillPage(
   have: Have,
 ): { blocks: FilledBlock[]; lacks: Lack[] } {
   const lacks: Lack[] = [];
-  const blocks = definition.blocks.flatMap((block): FilledBlock[] => {
+  const shown = (block: Block): FilledBlock[] => {
     const { id, kind } = block;
     const without = (what: string, instead: Lack["instead"]) => {
       lacks.push({ blockId: id, kind, what, instead });
@@ -71,7 +78,8 @@ export function fillPage(
       }
       case "words": {
         const made = filled(wordsIn(block.text, definition, language), values, true);
-        if ("text" in made) return made.text === "" ? [] : [{ id, kind: "words", html: formatHtml(made.text) }];
+        if ("text" in made)
+          return made.text === "" ? [] : [{ id, kind: "words", html: formatHtml(made.text) }];
         without(made.lacks, "left out");
         return [];
       }
@@ -110,6 +118,6 @@ export function fillPage(
         }
         return [{ id, kind: "times", text: line(block.text) }];
     }
-  });
-  return { blocks, lacks };
+  };
+  return { blocks: definition.blocks.flatMap(shown), lacks };
 }

@@ -11,7 +11,9 @@ export const MOST_BYTES = 200_000;
 const language = z.enum(PUBLIC_LANGUAGES);
 /** Liquid and Markdown, as in emails, by language. */
 const words = (most: number) =>
-  z.partialRecord(language, z.string().max(most, `At most ${most.toLocaleString("en")} characters.`)).default({});
+  z
+    .partialRecord(language, z.string().max(most, `At most ${most.toLocaleString("en")} characters.`))
+    .default({});
 const id = z.string().min(1).max(40);
 
 export const blockSchema = z.discriminatedUnion("kind", [
@@ -20,8 +22,18 @@ export const blockSchema = z.discriminatedUnion("kind", [
   /** Their company's name and logo. */
   z.strictObject({ id, kind: z.literal("company") }),
   /** The rep's film, or the one that was made for them; their site beside it or not. */
-  z.strictObject({ id, kind: z.literal("film"), beside: z.enum(["site", "nothing"]).default("site"), text: words(200) }),
-  z.strictObject({ id, kind: z.literal("picture"), fileId: z.number().int().nullable().default(null), text: words(200) }),
+  z.strictObject({
+    id,
+    kind: z.literal("film"),
+    beside: z.enum(["site", "nothing"]).default("site"),
+    text: words(200),
+  }),
+  z.strictObject({
+    id,
+    kind: z.literal("picture"),
+    fileId: z.number().int().nullable().default(null),
+    text: words(200),
+  }),
   z.strictObject({ id, kind: z.literal("files"), files: z.array(z.number().int()).max(10).default([]) }),
   /** The free times of whoever made the page, or of a booking page. */
   z.strictObject({ id, kind: z.literal("times"), slug: z.string().max(60).default(""), text: words(200) }),
@@ -43,11 +55,20 @@ export const definitionSchema = z
     picture: z.enum(PICTURE_WAYS).default("address"),
     /** What is said in its place where pictures are not shown. */
     pictureText: words(200),
-    blocks: z.array(blockSchema).min(1, "A page has at least one block.").max(MOST_BLOCKS, `At most ${MOST_BLOCKS} blocks.`),
+    blocks: z
+      .array(blockSchema)
+      .min(1, "A page has at least one block.")
+      .max(MOST_BLOCKS, `At most ${MOST_BLOCKS} blocks.`),
   })
-  .refine(({ blocks }) => new Set(blocks.map(({ id }) => id)).size === blocks.length, "Two blocks have the same name.")
   .refine(
-    ({ blocks }) => (["film", "times", "greeting", "company"] as const).every((kind) => blocks.filter((block) => block.kind === kind).length <= 1),
+    ({ blocks }) => new Set(blocks.map(({ id }) => id)).size === blocks.length,
+    "Two blocks have the same name.",
+  )
+  .refine(
+    ({ blocks }) =>
+      (["film", "times", "greeting", "company"] as const).every(
+        (kind) => blocks.filter((block) => block.kind === kind).length <= 1,
+      ),
     "A page has one greeting, one film, one company and one choice of times at most.",
   );
 export type Definition = z.infer<typeof definitionSchema>;
@@ -56,35 +77,57 @@ export const hasBlock = ({ blocks }: Pick<Definition, "blocks">, kind: BlockKind
   blocks.some((block) => block.kind === kind);
 
 /** The language that somebody sees a page in: their own where something is written in it. */
-export const shownIn = ({ languages }: Pick<Definition, "languages">, wanted: PublicLanguage | null): PublicLanguage =>
-  languages.find((each) => each === wanted) ?? (languages[0] as PublicLanguage);
+export const shownIn = (
+  { languages }: Pick<Definition, "languages">,
+  wanted: PublicLanguage | null,
+): PublicLanguage => languages.find((each) => each === wanted) ?? (languages[0] as PublicLanguage);
 
 /** A block's words in a language; what is not written in it stands as in the page's first. */
-export function wordsIn(text: Partial<Record<PublicLanguage, string>>, { languages }: Pick<Definition, "languages">, language: PublicLanguage): string {
+export function wordsIn(
+  text: Partial<Record<PublicLanguage, string>>,
+  { languages }: Pick<Definition, "languages">,
+  language: PublicLanguage,
+): string {
   const own = text[language] ?? "";
   return own.trim() === "" ? (text[languages[0] as PublicLanguage] ?? "") : own;
 }
 
 /** Every text of a page that is filled in, with the block that it stands in. */
-export function textsOfPage({ blocks, pictureText, languages }: Definition): { blockId: string | null; language: PublicLanguage; text: string }[] {
+export function textsOfPage({
+  blocks,
+  pictureText,
+  languages,
+}: Definition): { blockId: string | null; language: PublicLanguage; text: string }[] {
   const all = (blockId: string | null, text: Partial<Record<PublicLanguage, string>>) =>
     languages.flatMap((language) => {
       const words = text[language] ?? "";
       return words.trim() === "" ? [] : [{ blockId, language, text: words }];
     });
-  return [...blocks.flatMap((block) => ("text" in block ? all(block.id, block.text) : [])), ...all(null, pictureText)];
+  return [
+    ...blocks.flatMap((block) => ("text" in block ? all(block.id, block.text) : [])),
+    ...all(null, pictureText),
+  ];
 }
 
 /** What somebody begins with, who never made one. */
 export const usualDefinition = (language: PublicLanguage): Definition =>
   definitionSchema.parse({
     languages: [language],
-    pictureText: { [language]: 'For {{ first_name | default: "you" }}: a short film by {{ sender_first_name }}' },
+    pictureText: {
+      [language]: 'For {{ first_name | default: "you" }}: a short film by {{ sender_first_name }}',
+    },
     blocks: [
       { id: "film", kind: "film", text: { [language]: "{{ sender_name }}" } },
       { id: "greeting", kind: "greeting", text: { [language]: "For {{ first_name }}" } },
       { id: "company", kind: "company" },
-      { id: "words", kind: "words", text: { [language]: 'Dear {{ first_name | default: "reader" }},\n\nI filmed what this would look like for {{ company }}. It is a minute.\n\n{{ sender_first_name }}' } },
+      {
+        id: "words",
+        kind: "words",
+        text: {
+          [language]:
+            'Dear {{ first_name | default: "reader" }},\n\nI filmed what this would look like for {{ company }}. It is a minute.\n\n{{ sender_first_name }}',
+        },
+      },
       { id: "files", kind: "files" },
       { id: "times", kind: "times", text: { [language]: "Would half an hour suit you?" } },
     ],

@@ -9,10 +9,10 @@ import {
   isEmail,
   isSameThread,
   isTouch,
-  textsOf,
   type Path,
   type PathNode,
   spotsOf,
+  textsOf,
   waitsNowhere,
 } from "./path.ts";
 import { isNoWait, usualDays } from "./wait.ts";

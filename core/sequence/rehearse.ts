@@ -315,7 +315,13 @@ function watch(walker: Walking, at: number): void {
 function nextFact({ facts }: Walking, now: number): number | null {
   let next = Number.POSITIVE_INFINITY;
   const { acceptedAt, visitedAt, opened, clicked, watched } = facts;
-  for (const at of [acceptedAt ?? 0, visitedAt ?? 0, ...opened.values(), ...clicked.values(), ...watched.values()])
+  for (const at of [
+    acceptedAt ?? 0,
+    visitedAt ?? 0,
+    ...opened.values(),
+    ...clicked.values(),
+    ...watched.values(),
+  ])
     if (at > now && at < next) next = at;
   return Number.isFinite(next) ? next : null;
 }

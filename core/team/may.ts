@@ -232,7 +232,11 @@ const TABLE = {
   },
   "column.change": { of: "column", who: "owners", does: "change or delete a column that is worked out" },
   "page.create": { of: "team", who: "everybody", does: "make a page for prospects" },
-  "page.use": { of: "page", who: "users", does: "look at a page, copy it, write with it, take its links along" },
+  "page.use": {
+    of: "page",
+    who: "users",
+    does: "look at a page, copy it, write with it, take its links along",
+  },
   "page.change": { of: "page", who: "changers", does: "change or remove a page for prospects" },
   "page.share": { of: "page", who: "owners", does: "say who may use or change a page" },
   "film.add": { of: "team", who: "everybody", does: "record a film or upload one" },

@@ -66,10 +66,19 @@ export interface Todo {
   bestHour?: number | null;
   /** Of a meeting: when it begins. */
   startsAt?: number;
-  /** What they did lately with our emails. */
-  opens?: number;
-  clicks?: number;
+  /** What they did lately with our emails, and on their page. */
+  seen?: SeenLately;
 }
+
+export interface SeenLately {
+  opens: number;
+  clicks: number;
+  visits: number;
+  /** How much of the film on their page they watched, in hundredths; null: nothing. */
+  watched: number | null;
+}
+
+const NOT_SEEN: SeenLately = { opens: 0, clicks: 0, visits: 0, watched: null };
 
 /** Why something stands where it does; the screen words it. */
 export type PlaceReason =
@@ -79,7 +88,7 @@ export type PlaceReason =
   | { because: "soon"; minutes: number }
   | { because: "good_hour"; until: number }
   | { because: "bad_hour"; hour: number }
-  | { because: "seen"; opens: number; clicks: number }
+  | ({ because: "seen" } & SeenLately)
   | { because: "blocks"; people: number }
   | { because: "asked_for" }
   | { because: "nothing_ahead" }
@@ -123,6 +132,7 @@ const AROUND_BEST = 1;
 
 export function placeOf(todo: Todo, now: number): Place {
   const reasons: PlaceReason[] = [];
+  const seen = todo.seen ?? NOT_SEEN;
   let score = WORTH[todo.kind];
   const waited = Math.max(0, now - todo.dueAt);
   const days = waited / (24 * HOUR);
@@ -167,8 +177,11 @@ export function placeOf(todo: Todo, now: number): Place {
       break;
     }
     case "warm":
-      score += Math.min(20, 8 * (todo.clicks ?? 0) + 2 * (todo.opens ?? 0));
-      reasons.push({ because: "seen", opens: todo.opens ?? 0, clicks: todo.clicks ?? 0 });
+      score += Math.min(20, 8 * seen.clicks + 2 * seen.opens);
+      // Whoever watches is there, or was a moment ago: half of a film is worth more than any click.
+      if (seen.watched !== null) score += seen.watched >= 50 ? 30 : 22;
+      else if (seen.visits > 0) score += 12;
+      reasons.push({ because: "seen", ...seen });
       break;
     case "come_back":
       reasons.push({ because: "asked_for" });
@@ -188,9 +201,12 @@ export function placeOf(todo: Todo, now: number): Place {
       break;
   }
   // What a person did with our emails makes any touch of theirs worth more.
-  if (todo.kind !== "warm" && ((todo.clicks ?? 0) > 0 || (todo.opens ?? 0) > 2)) {
-    score += 8;
-    reasons.push({ because: "seen", opens: todo.opens ?? 0, clicks: todo.clicks ?? 0 });
+  if (
+    todo.kind !== "warm" &&
+    (seen.clicks > 0 || seen.opens > 2 || seen.visits > 0 || seen.watched !== null)
+  ) {
+    score += seen.watched !== null ? 14 : 8;
+    reasons.push({ because: "seen", ...seen });
   }
   if (days >= 1 && todo.kind !== "replies") reasons.push({ because: "late", days: Math.floor(days) });
   return { score, reasons };

@@ -6,7 +6,13 @@ import { sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { type By, mayNot } from "./may-not.ts";
 
-const TABLES = { list: "lists", filter: "filters", piece: "pieces", profile: "profiles", page: "page_templates" } as const;
+const TABLES = {
+  list: "lists",
+  filter: "filters",
+  piece: "pieces",
+  profile: "profiles",
+  page: "page_templates",
+} as const;
 export type Shared = keyof typeof TABLES;
 
 const form = z.object({

@@ -4,7 +4,16 @@
  */
 
 import { once } from "node:events";
-import { createWriteStream, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import {
+  createReadStream,
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from "node:fs";
 import { dirname, join } from "node:path";
 import { Zip, ZipDeflate } from "fflate";
 import ical, { ICalCalendarMethod } from "ical-generator";
@@ -16,6 +25,7 @@ import { newestSchema, openReader, sql } from "../db/open.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import type { JobState } from "../jobs/job-state.ts";
 import type { Report } from "../jobs/report.ts";
+import { mediaPath } from "../mail/media.ts";
 import { addMeeting, meetingByToken } from "../meetings/calendar-file.ts";
 import { exportCsv } from "../prospects/people/export-prospects.ts";
 import { prospectsQuery } from "../prospects/people/list-prospects.ts";
@@ -165,6 +175,13 @@ async function writeAll(
     bytes: Buffer;
   }>)
     await archive.addBytes(`files/${id} ${plainFileName(name, 120)}`, bytes);
+  for (const { file } of db.prepare("SELECT file FROM films WHERE type != '' ORDER BY id").all() as {
+    file: string;
+  }[]) {
+    const path = mediaPath(app, file);
+    if (existsSync(path)) await archive.addFile(`films/${file}`, path);
+    if (!(await goesOn(0))) return false;
+  }
   await archive.end();
   return true;
 }
@@ -225,6 +242,14 @@ class Archive {
     entry.push(new Uint8Array(0), true);
   }
 
+  /** A film, a piece at a time. */
+  async addFile(name: string, path: string): Promise<void> {
+    const entry = this.begin(name);
+    for await (const piece of createReadStream(path, { highWaterMark: PIECE }))
+      await this.push(entry, piece as Buffer);
+    entry.push(new Uint8Array(0), true);
+  }
+
   /** False if it is no longer wanted. */
   async addRows(
     name: string,
@@ -275,7 +300,7 @@ meetings.ics                                calls (RFC 5545)
 sequences/                                  each sequence by its own file format
 results.csv                                 what came of them
 log.jsonl                                   everything that happened, in order
-files/                                      pictures and attachments
+files/, films/                              pictures and attachments, films
 tables/, manifest.json                      the same whole, from which an empty installation becomes this one:
                                             npm run read-archive -- everything.zip
 

@@ -1,10 +1,19 @@
 /** Makes an empty installation into the one that an archive was made of: the same rows, numbers, key and links. */
-import { createReadStream, existsSync, mkdirSync, rmSync, writeFileSync } from "node:fs";
-import { dirname } from "node:path";
+import {
+  closeSync,
+  createReadStream,
+  existsSync,
+  mkdirSync,
+  openSync,
+  rmSync,
+  writeFileSync,
+  writeSync,
+} from "node:fs";
+import { dirname, join } from "node:path";
 import { StringDecoder } from "node:string_decoder";
 import { Unzip, UnzipInflate } from "fflate";
 import { ZodError } from "zod";
-import type { Config } from "../config.ts";
+import { type Config, mediaOf } from "../config.ts";
 import { type Db, holdsData, migrate, newestSchema, openDb } from "../db/open.ts";
 import { AppError } from "../errors.ts";
 import { keyFileOf } from "../secrets.ts";
@@ -42,7 +51,7 @@ export async function readArchive(config: Pick<Config, "database" | "key">, file
   let rows = 0;
   try {
     migrate(db, undefined, manifest.schema);
-    rows = await load(db, file, manifest);
+    rows = await load(db, file, manifest, mediaOf(config.database));
     migrate(db);
     db.close();
   } catch (error) {
@@ -64,10 +73,10 @@ async function manifestOf(file: string): Promise<Manifest> {
   await walk(file, (name) =>
     name !== "manifest.json"
       ? null
-      : (piece) => {
+      : asText((piece) => {
           text += piece;
           if (text.length > LARGEST_MANIFEST) throw refuse("Its manifest is too large to be one.");
-        },
+        }),
   ).catch((error: unknown) => {
     throw error instanceof AppError ? error : refuse("It is no archive of Saudade's.");
   });
@@ -79,7 +88,7 @@ async function manifestOf(file: string): Promise<Manifest> {
 }
 
 /** All of it in one transaction, with what follows from a row left alone: it was followed where the archive was made. */
-async function load(db: Db, file: string, manifest: Manifest): Promise<number> {
+async function load(db: Db, file: string, manifest: Manifest, media: string): Promise<number> {
   const known = new Set(tablesOf(db));
   const triggers = db
     .prepare<[], { name: string; sql: string }>("SELECT name, sql FROM sqlite_schema WHERE type = 'trigger'")
@@ -91,6 +100,8 @@ async function load(db: Db, file: string, manifest: Manifest): Promise<number> {
   // What the migrations put there stands in the archive as it was by then.
   for (const table of known) db.exec(`DELETE FROM ${table}`);
   await walk(file, (name) => {
+    const film = /^films\/([\w-]{8,64}\.film)$/.exec(name)?.[1];
+    if (film !== undefined) return intoFolder(media, film);
     const table = /^tables\/([a-z_]+)\.jsonl$/.exec(name)?.[1];
     if (table === undefined || !known.has(table)) return null;
     const columns = columnsOf(db, table);
@@ -98,7 +109,7 @@ async function load(db: Db, file: string, manifest: Manifest): Promise<number> {
       `INSERT INTO ${table} (${columns.map((each) => `"${each}"`).join()}) VALUES (${columns.map((each) => `@${each}`).join()})`,
     );
     let rest = "";
-    return (piece, isLast) => {
+    return asText((piece, isLast) => {
       const lines = (rest + piece).split("\n");
       rest = isLast ? "" : (lines.pop() ?? "");
       if (rest.length > LONGEST_LINE) throw refuse(`A row of ${table} is too long to be one.`);
@@ -108,7 +119,7 @@ async function load(db: Db, file: string, manifest: Manifest): Promise<number> {
         insert.run(Object.fromEntries(columns.map((each) => [each, row[each] ?? null])));
         counts.set(table, (counts.get(table) ?? 0) + 1);
       }
-    };
+    });
   });
   for (const [table, wanted] of Object.entries(manifest.tables))
     if (known.has(table) && (counts.get(table) ?? 0) !== wanted)
@@ -132,9 +143,25 @@ function indexLetters(db: Db): void {
     INSERT OR IGNORE INTO words_due SELECT id FROM touches WHERE state = 'sent'`);
 }
 
-type Taker = (piece: string, isLast: boolean) => void;
+type Taker = (piece: Buffer, isLast: boolean) => void;
 
-/** Goes through an archive from its beginning; `take` says for each file who takes its text, and null for nobody. */
+/** A taker of text, whose pieces may end within a letter. */
+function asText(take: (piece: string, isLast: boolean) => void): Taker {
+  const decoder = new StringDecoder("utf8");
+  return (piece, isLast) => take(decoder.write(piece), isLast);
+}
+
+/** Writes a film into its folder, a piece at a time. */
+function intoFolder(folder: string, name: string): Taker {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const film = openSync(join(folder, name), "w", 0o600);
+  return (piece, isLast) => {
+    writeSync(film, piece);
+    if (isLast) closeSync(film);
+  };
+}
+
+/** Goes through an archive from its beginning; `take` says for each file who takes its bytes, and null for nobody. */
 function walk(file: string, take: (name: string) => Taker | null): Promise<void> {
   return new Promise((resolve, reject) => {
     const source = createReadStream(file, { highWaterMark: 1024 * 1024 });
@@ -145,10 +172,9 @@ function walk(file: string, take: (name: string) => Taker | null): Promise<void>
     const unzip = new Unzip((entry) => {
       const taker = take(entry.name);
       if (!taker) return;
-      const decoder = new StringDecoder("utf8");
       entry.ondata = (error, piece, isLast) => {
         if (error) throw error;
-        taker(decoder.write(Buffer.from(piece)), isLast);
+        taker(Buffer.from(piece), isLast);
       };
       entry.start();
     });

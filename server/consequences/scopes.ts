@@ -94,7 +94,16 @@ export const ofProspects = (db: Db, ids: readonly number[]): Scope => ({
 export const ofProspect = (db: Db, id: number): Scope => ofProspects(db, [id]);
 
 /** What follows a person into another: rows that only change whom they are about. */
-const FOLLOWING = ["events", "meetings", "notes", "service_mails", "undo_records", "column_values"];
+const FOLLOWING = [
+  "events",
+  "meetings",
+  "notes",
+  "service_mails",
+  "undo_records",
+  "column_values",
+  "films",
+  "pages",
+];
 
 /** A merge of two people: everything of either. */
 export function ofMerge(db: Db, keepId: number, goneId: number): Scope {

@@ -17,8 +17,10 @@ import {
 } from "node:fs";
 import { dirname, join } from "node:path";
 import Database from "better-sqlite3";
+import { mediaOf } from "../config.ts";
 import { AppError } from "../errors.ts";
 import { keyFileOf } from "../secrets.ts";
+import { filmsFromBeside, keepFilmsBeside, packFilms, unpackFilms } from "./media-copies.ts";
 import { newestSchema } from "./open.ts";
 
 const DAY = 86_400_000;
@@ -27,8 +29,16 @@ const KEPT_FOR = 14 * DAY;
 /** All pages in one step, in one look at the database: whoever writes meanwhile does not make it begin again. */
 const ALL_PAGES = 2_147_483_647;
 
-/** Writes database and key into `target`. Throws `backup_failed` if it exists, or does not hold what it should. */
-export async function backUp(database: string, key: Buffer, target: string): Promise<{ bytes: number }> {
+/**
+ * Writes database, key and films into `target`; `films` "beside": without these. Throws `backup_failed` if it exists, or does not hold
+ * what it should.
+ */
+export async function backUp(
+  database: string,
+  key: Buffer,
+  target: string,
+  films: "inside" | "beside" = "inside",
+): Promise<{ bytes: number }> {
   if (existsSync(target))
     throw new AppError("backup_failed", `${target} is there already. Choose another name, or delete it.`);
   if (!existsSync(database)) throw new AppError("backup_failed", `There is no database at ${database}.`);
@@ -47,6 +57,7 @@ export async function backUp(database: string, key: Buffer, target: string): Pro
       copy.pragma("journal_mode = DELETE");
       copy.exec("CREATE TABLE backup_key (key TEXT NOT NULL, made_at INTEGER NOT NULL) STRICT");
       copy.prepare("INSERT INTO backup_key VALUES (?, ?)").run(key.toString("hex"), Date.now());
+      if (films === "inside") packFilms(copy, mediaOf(database));
       requireSound(copy, "backup_failed");
     } finally {
       copy.close();
@@ -84,7 +95,7 @@ export function restore(
   const keyFile = keyFileOf(database);
   let key: string;
   try {
-    key = unpack(fresh);
+    key = unpack(fresh, mediaOf(database));
     if (ownKey !== undefined && ownKey.toLowerCase() !== key.toLowerCase())
       throw new AppError(
         "restore_refused",
@@ -97,11 +108,12 @@ export function restore(
   const aside = existsSync(database) ? setAside(database, keyFile, now) : null;
   if (ownKey === undefined) writeFileSync(keyFile, key, { mode: 0o600 });
   renameSync(fresh, database);
+  filmsFromBeside(dirname(file), mediaOf(database));
   return aside;
 }
 
-/** The key out of a backup, which is a plain database afterwards. */
-function unpack(path: string): string {
+/** The key out of a backup, which is a plain database afterwards; its films go into their folder. */
+function unpack(path: string, media: string): string {
   const db = new Database(path);
   try {
     requireSound(db, "restore_refused");
@@ -111,6 +123,7 @@ function unpack(path: string): string {
     if ((db.pragma("user_version", { simple: true }) as number) > newestSchema())
       throw new AppError("restore_refused", "A newer version of Saudade made it. Update the program first.");
     const { key } = db.prepare("SELECT key FROM backup_key").get() as { key: string };
+    unpackFilms(db, media);
     db.exec("DROP TABLE backup_key; DELETE FROM engine_lease");
     return key;
   } finally {
@@ -157,7 +170,8 @@ export async function nightlyCopy(
   const target = join(folder, `saudade-${day}.db`);
   const before = `${target}.old`;
   if (existsSync(target)) renameSync(target, before);
-  await backUp(database, key, target);
+  await backUp(database, key, target, "beside");
+  keepFilmsBeside(mediaOf(database), folder, KEPT_FOR, wall);
   rmSync(before, { force: true });
   for (const name of readdirSync(folder))
     if (NAME.test(name) && wall - statSync(join(folder, name)).mtimeMs > KEPT_FOR) rmSync(join(folder, name));

@@ -21,18 +21,26 @@ const COLUMNS = `id, template_id AS templateId, prospect_id AS prospectId, made_
   picture, picture IS NOT NULL AND picture_of != '' AS isDrawn, picture_problem AS pictureProblem, watched`;
 
 export const pageOf = (db: Db, templateId: number, prospectId: number): Page | undefined =>
-  sql(db, `SELECT ${COLUMNS} FROM pages WHERE template_id = @templateId AND prospect_id = @prospectId`).get<Page>({
+  sql(
+    db,
+    `SELECT ${COLUMNS} FROM pages WHERE template_id = @templateId AND prospect_id = @prospectId`,
+  ).get<Page>({
     templateId,
     prospectId,
   });
 
 /** A person's pages, the newest first. */
 export const pagesOf = (db: Db, prospectId: number): Page[] =>
-  sql(db, `SELECT ${COLUMNS} FROM pages WHERE prospect_id = @prospectId ORDER BY id DESC`).all<Page>({ prospectId });
+  sql(db, `SELECT ${COLUMNS} FROM pages WHERE prospect_id = @prospectId ORDER BY id DESC`).all<Page>({
+    prospectId,
+  });
 
 /** Their page, made now if there is none, and there for the whole of its days from now on where they are asked anew. */
 export function ensurePage(db: Db, templateId: number, prospectId: number, now: number): Page {
-  const days = sql(db, "SELECT definition ->> '$.days' AS days FROM page_templates WHERE id = @templateId").get<{
+  const days = sql(
+    db,
+    "SELECT definition ->> '$.days' AS days FROM page_templates WHERE id = @templateId",
+  ).get<{
     days: number | null;
   }>({ templateId });
   sql(
@@ -52,12 +60,17 @@ export const templateOfSequence = (db: Db, sequenceId: number): number | null =>
   ).get<{ id: number }>({ sequenceId })?.id ?? null;
 
 /** What pictures show is another by now, of a page or of somebody's pages: they are drawn anew where an email is to show them. */
-export function redrawPictures(db: Db, of: { templateId: number } | { prospectId: number } | { filmId: number }): void {
+export function redrawPictures(
+  db: Db,
+  of: { templateId: number } | { prospectId: number } | { filmId: number },
+): void {
   const where =
     "templateId" in of
       ? "template_id = @id"
       : "prospectId" in of
         ? "prospect_id = @id"
         : "template_id IN (SELECT id FROM page_templates WHERE definition ->> '$.filmId' = @id)";
-  sql(db, `UPDATE pages SET picture_of = '', picture_problem = NULL WHERE ${where}`).run({ id: Object.values(of)[0] as number });
+  sql(db, `UPDATE pages SET picture_of = '', picture_problem = NULL WHERE ${where}`).run({
+    id: Object.values(of)[0] as number,
+  });
 }

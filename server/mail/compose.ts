@@ -69,9 +69,9 @@ export async function composeEmail(
 function neutral<Text extends string | null>(app: App, { prospectId }: Touch, text: Text): Text {
   const { url } = app.config;
   if (text === null) return text;
-  return (withoutActing(app, text)
+  return withoutActing(app, text)
     .replaceAll(optOutLink(app, prospectId), `${url}/opt-out/copy`)
-    .replaceAll(`?p=${signLink("booking", String(prospectId), app.key)}`, "")) as Text;
+    .replaceAll(`?p=${signLink("booking", String(prospectId), app.key)}`, "") as Text;
 }
 
 async function build(
@@ -118,7 +118,10 @@ async function build(
     subject: touch.subject,
     text,
     ...(html === null ? {} : { html }),
-    attachments: [...filesOf(app, html, touch.attachments), ...movingOf(app, html === null ? [] : inside.values())],
+    attachments: [
+      ...filesOf(app, html, touch.attachments),
+      ...movingOf(app, html === null ? [] : inside.values()),
+    ],
     messageId: touch.messageId,
     ...(touch.inReplyTo ? { inReplyTo: touch.inReplyTo, references: touch.references } : {}),
     date: new Date(touch.claimedAt ?? app.clock.now()),

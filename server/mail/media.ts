@@ -6,7 +6,8 @@ import type { App } from "../app.ts";
 
 const NAME = /^[\w-]{8,64}\.(film|gif)$/;
 
-export const newMediaName = (ending: "film" | "gif"): string => `${randomBytes(16).toString("hex")}.${ending}`;
+export const newMediaName = (ending: "film" | "gif"): string =>
+  `${randomBytes(16).toString("hex")}.${ending}`;
 
 /** Where a file lies. Throws for a name that is none of ours. */
 export function mediaPath({ config }: Pick<App, "config">, name: string): string {

@@ -1,14 +1,19 @@
 /** How a page for one prospect is reached: through a signed link, and through a moving picture that leads there. */
+
+import { asText } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { sql } from "../db/open.ts";
 import { readLink, signLink } from "../secrets.ts";
-import { asText } from "../../core/writing/merge.ts";
 
 /** `look`: by somebody it was not made for, such as whoever gets a copy: nothing that happens there is noted. */
 type Purpose = "theirs" | "look";
 
-const tokenOf = ({ key }: Pick<App, "key">, templateId: number, prospectId: number, purpose: Purpose = "theirs") =>
-  signLink("page", [templateId, prospectId, ...(purpose === "look" ? ["look"] : [])].join(" "), key);
+const tokenOf = (
+  { key }: Pick<App, "key">,
+  templateId: number,
+  prospectId: number,
+  purpose: Purpose = "theirs",
+) => signLink("page", [templateId, prospectId, ...(purpose === "look" ? ["look"] : [])].join(" "), key);
 
 export interface PageRef {
   templateId: number;
@@ -24,17 +29,24 @@ export function readPageLink({ key }: Pick<App, "key">, token: string): PageRef 
     : null;
 }
 
-export const pageLink = (app: Pick<App, "key" | "config">, templateId: number, prospectId: number, purpose?: Purpose): string =>
-  `${app.config.url}/for/${tokenOf(app, templateId, prospectId, purpose)}`;
+export const pageLink = (
+  app: Pick<App, "key" | "config">,
+  templateId: number,
+  prospectId: number,
+  purpose?: Purpose,
+): string => `${app.config.url}/for/${tokenOf(app, templateId, prospectId, purpose)}`;
 
 /** The same link where it names a person, as one that acts for nobody. */
 export const withoutActing = (app: App, text: string): string =>
-  text.replace(/\/for\/([\w.-]{1,300})|\(page:([\w.-]{1,300})\)/g, (whole, link?: string, picture?: string) => {
-    const ref = readPageLink(app, link ?? picture ?? "");
-    if (!ref) return whole;
-    const token = tokenOf(app, ref.templateId, ref.prospectId, "look");
-    return link === undefined ? `(page:${token})` : `/for/${token}`;
-  });
+  text.replace(
+    /\/for\/([\w.-]{1,300})|\(page:([\w.-]{1,300})\)/g,
+    (whole, link?: string, picture?: string) => {
+      const ref = readPageLink(app, link ?? picture ?? "");
+      if (!ref) return whole;
+      const token = tokenOf(app, ref.templateId, ref.prospectId, "look");
+      return link === undefined ? `(page:${token})` : `/for/${token}`;
+    },
+  );
 
 /** What texts call `page_link` and `page_picture`, the second as Markdown; both empty where there is no page. */
 export function pageFields(

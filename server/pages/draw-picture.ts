@@ -5,7 +5,15 @@ import { createRequire } from "node:module";
 import gifenc from "gifenc";
 import opentype from "opentype.js";
 import sharp, { type OverlayOptions } from "sharp";
-import { FRAME, FRAME_MS, FRAMES, MOST_BYTES, SITE, SIZE, scrolledAt } from "../../core/pages/moving-picture.ts";
+import {
+  FRAME,
+  FRAME_MS,
+  FRAMES,
+  MOST_BYTES,
+  SITE,
+  SIZE,
+  scrolledAt,
+} from "../../core/pages/moving-picture.ts";
 // The readers of the picture library that strangers' bytes may reach are chosen there.
 import "../research/pictures.ts";
 
@@ -160,8 +168,12 @@ async function drawSite(site: SiteLook): Promise<{ pixels: Buffer; height: numbe
   y = 34;
   box(56, "#ffffff");
   const logoAt = { left: margin, top: y + 12 };
-  if (!site.logo) write(site.name, { x: margin, y: y + 35, size: 17, fill: INK, isBold: true, most: inner - 80 });
-  for (const nth of [0, 1, 2]) parts.push(`<rect x="${width - margin - 24 - nth * 36}" y="${y + 25}" width="24" height="6" rx="3" fill="#d5dae1"/>`);
+  if (!site.logo)
+    write(site.name, { x: margin, y: y + 35, size: 17, fill: INK, isBold: true, most: inner - 80 });
+  for (const nth of [0, 1, 2])
+    parts.push(
+      `<rect x="${width - margin - 24 - nth * 36}" y="${y + 25}" width="24" height="6" rx="3" fill="#d5dae1"/>`,
+    );
   y += 56;
   box(150, colour);
   const title = linesOf(site.line || site.name, 20, true, inner, 4);
@@ -177,8 +189,13 @@ async function drawSite(site: SiteLook): Promise<{ pixels: Buffer; height: numbe
     write(heading, { x: margin, y: y + 34, size: 15, fill: INK, isBold: true, most: inner });
     const said = linesOf(site.words[nth] ?? "", 11.5, false, inner, 3);
     if (said.length > 0)
-      for (const [at, line] of said.entries()) write(line, { x: margin, y: y + 56 + at * 17, size: 11.5, fill: GREY, most: inner });
-    else for (const at of [0, 1, 2]) parts.push(`<rect x="${margin}" y="${y + 50 + at * 16}" width="${inner - at * 60}" height="7" rx="3" fill="#dfe3e8"/>`);
+      for (const [at, line] of said.entries())
+        write(line, { x: margin, y: y + 56 + at * 17, size: 11.5, fill: GREY, most: inner });
+    else
+      for (const at of [0, 1, 2])
+        parts.push(
+          `<rect x="${margin}" y="${y + 50 + at * 16}" width="${inner - at * 60}" height="7" rx="3" fill="#dfe3e8"/>`,
+        );
     y += 118;
   }
   box(60, colour);
@@ -189,7 +206,13 @@ async function drawSite(site: SiteLook): Promise<{ pixels: Buffer; height: numbe
   const above: OverlayOptions[] = [];
   if (site.logo) above.push({ input: await fitted(site.logo, 200, 32), ...logoAt });
   if (site.picture)
-    above.push({ input: await sharp(site.picture).resize({ width, height: pictureHeight, fit: "cover" }).png().toBuffer(), ...pictureAt });
+    above.push({
+      input: await sharp(site.picture)
+        .resize({ width, height: pictureHeight, fit: "cover" })
+        .png()
+        .toBuffer(),
+      ...pictureAt,
+    });
   const drawn = sharp(Buffer.from(svg));
   const pixels = await (above.length > 0 ? drawn.composite(above) : drawn).ensureAlpha().raw().toBuffer();
   return { pixels, height };
@@ -206,18 +229,37 @@ interface Layer {
   width: number;
 }
 
-async function layer(left: number, top: number, width: number, height: number, inner: string): Promise<Layer> {
+async function layer(
+  left: number,
+  top: number,
+  width: number,
+  height: number,
+  inner: string,
+): Promise<Layer> {
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${inner}</svg>`;
   return { left, top, width, pixels: await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer() };
 }
 
 /** Whom it is for. */
 async function labelLayer(label: string, accent: string): Promise<Layer[]> {
-  const words = textPaths(label, { x: 16, y: 26, size: 22, fill: "#ffffff", isBold: true, most: SITE.width - 90 });
+  const words = textPaths(label, {
+    x: 16,
+    y: 26,
+    size: 22,
+    fill: "#ffffff",
+    isBold: true,
+    most: SITE.width - 90,
+  });
   if (words.width === 0) return [];
   const width = Math.ceil(words.width) + 32;
   return [
-    await layer(18, SIZE.height - 54, width, 38, `<rect width="${width}" height="38" rx="8" fill="${accent}"/>${words.svg}`),
+    await layer(
+      18,
+      SIZE.height - 54,
+      width,
+      38,
+      `<rect width="${width}" height="38" rx="8" fill="${accent}"/>${words.svg}`,
+    ),
   ];
 }
 
@@ -256,7 +298,8 @@ const shade = (accent: Rgb, nth: number): Rgb => {
   const part = nth / (OVERLAY_SHADES - 1);
   return accent.map((value) => Math.round(value + (255 - value) * part)) as Rgb;
 };
-const rgbOf = (colour: string): Rgb => [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16)) as Rgb;
+const rgbOf = (colour: string): Rgb =>
+  [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16)) as Rgb;
 
 /** From the best to the smallest: the first that is small enough is taken. */
 const TRIES = [120, 56, 24];
@@ -319,7 +362,9 @@ function encode(
   accent: Rgb,
 ): Uint8Array {
   const { width, height } = SIZE;
-  const palette: Rgb[] = Array.from({ length: SITE_FROM + colours + (faces?.palette.length ?? 0) }, () => [0, 0, 0]);
+  const palette: Rgb[] = Array.from({ length: SITE_FROM + colours + (faces?.palette.length ?? 0) }, () => [
+    0, 0, 0,
+  ]);
   for (let nth = 0; nth < OVERLAY_SHADES; nth++) palette[1 + nth] = shade(accent, nth);
   for (const [nth, colour] of page.palette.entries()) palette[SITE_FROM + nth] = colour;
   for (const [nth, colour] of (faces?.palette ?? []).entries()) palette[SITE_FROM + colours + nth] = colour;
@@ -343,7 +388,8 @@ function encode(
     for (let nth = 0; nth < cover.length; nth += 2) whole[cover[nth] as number] = cover[nth + 1] as number;
     // Only what is otherwise than before; the rest is let through.
     if (frame > 0)
-      for (let at = 0; at < whole.length; at++) only[at] = whole[at] === before[at] ? 0 : (whole[at] as number);
+      for (let at = 0; at < whole.length; at++)
+        only[at] = whole[at] === before[at] ? 0 : (whole[at] as number);
     gif.writeFrame(frame === 0 ? whole : only, width, height, {
       ...(frame === 0 ? { palette, repeat: 0 } : {}),
       ...{ delay: frame === 0 ? 900 : FRAME_MS, transparent: frame > 0, transparentIndex: 0, dispose: 1 },
@@ -361,7 +407,8 @@ function coverOf(layers: readonly Layer[], accent: Rgb): Uint32Array {
   for (const { pixels, left, top, width } of layers)
     for (let at = 0; at * 4 < pixels.length; at++) {
       if ((pixels[at * 4 + 3] as number) < 128) continue;
-      const light = (pixels[at * 4] as number) + (pixels[at * 4 + 1] as number) + (pixels[at * 4 + 2] as number);
+      const light =
+        (pixels[at * 4] as number) + (pixels[at * 4 + 1] as number) + (pixels[at * 4 + 2] as number);
       const part = way === 0 ? 0 : (light - (255 * 3 - way)) / way;
       cover.push(
         (top + Math.floor(at / width)) * SIZE.width + left + (at % width),

@@ -8,8 +8,8 @@ import { pipeline } from "node:stream/promises";
 import sharp, { type Sharp } from "sharp";
 import { z } from "zod";
 import { PUBLIC_LANGUAGES } from "../../core/languages.ts";
-import { FRAME, FRAMES } from "../../core/pages/moving-picture.ts";
 import { readCaptions } from "../../core/pages/captions.ts";
+import { FRAME, FRAMES } from "../../core/pages/moving-picture.ts";
 import { plainLine } from "../../core/plain-line.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
@@ -60,7 +60,9 @@ export const filmById = (db: Db, id: number): Film | undefined =>
 
 /** Those that are whole and made for everybody, the newest first. */
 export const filmsForAll = (db: Db): Film[] =>
-  sql(db, `SELECT ${COLUMNS} FROM films WHERE prospect_id IS NULL AND type != '' ORDER BY id DESC`).all<Film>([]);
+  sql(db, `SELECT ${COLUMNS} FROM films WHERE prospect_id IS NULL AND type != '' ORDER BY id DESC`).all<Film>(
+    [],
+  );
 
 /** The newest that was made for one person. */
 export const filmOfPerson = (db: Db, prospectId: number): Film | undefined =>
@@ -90,7 +92,8 @@ export function beginFilm(app: App, by: By, input: unknown): Outcome<Coming> {
   if (!read.success) return refused(fieldErrors(read.error));
   const { bytes, prospectId = null } = read.data;
   const no =
-    mayNot(app, by, "film.add") ?? (prospectId === null ? null : mayNot(app, by, "prospect.change", prospectId));
+    mayNot(app, by, "film.add") ??
+    (prospectId === null ? null : mayNot(app, by, "prospect.change", prospectId));
   if (no) return no;
   if (bytes > MOST_OF_A_FILM)
     return refused({
@@ -106,7 +109,8 @@ export function beginFilm(app: App, by: By, input: unknown): Outcome<Coming> {
        ORDER BY id DESC LIMIT 1`,
     ).get<{ id: number; file: string }>({ name, bytes, by, prospectId });
     if (begun) return done({ id: begun.id, have: sizeOf(app, begun.file) });
-    const taken = sql(db, "SELECT coalesce(sum(bytes), 0) AS bytes FROM films").get<{ bytes: number }>([])?.bytes ?? 0;
+    const taken =
+      sql(db, "SELECT coalesce(sum(bytes), 0) AS bytes FROM films").get<{ bytes: number }>([])?.bytes ?? 0;
     if (taken + bytes > MOST_OF_A_TEAM)
       return refused({
         file: `The team's films have ${Math.round(taken / MB / 1000)} GB, which is nearly the most. Remove some first.`,
@@ -131,7 +135,13 @@ const writing = new Set<number>();
  * Writes the part that begins at byte `at`. One that is cut off counts as far as it came; one that does not begin where the film
  * ends so far is not written, and the answer says where it goes on.
  */
-export async function addPart(app: App, by: By, id: number, at: number, part: Readable): Promise<Outcome<Coming>> {
+export async function addPart(
+  app: App,
+  by: By,
+  id: number,
+  at: number,
+  part: Readable,
+): Promise<Outcome<Coming>> {
   const no = mayNot(app, by, "film.change", id);
   const film = no ? undefined : filmById(app.db, id);
   if (no || !film || film.type !== "") {
@@ -150,7 +160,9 @@ export async function addPart(app: App, by: By, id: number, at: number, part: Re
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === "ENOSPC") {
       truncateSync(path, have);
-      return refused({ file: "The disk of this installation is full. Make room, then go on with the same file." });
+      return refused({
+        file: "The disk of this installation is full. Make room, then go on with the same file.",
+      });
     }
     // The connection broke: what came stays.
   } finally {
@@ -173,7 +185,11 @@ export const stopReadingFilms = (): Promise<void> => thread.stop();
 
 const finishForm = z.object({
   /** As the browser that plays it says: what a browser records does not say itself how long it is. */
-  durationMs: z.coerce.number().min(0).max(LONGEST_MS * 4).default(0),
+  durationMs: z.coerce
+    .number()
+    .min(0)
+    .max(LONGEST_MS * 4)
+    .default(0),
 });
 
 /** Takes a film that has come whole, with its poster and its first seconds as pictures, which the browser took out of it. */
@@ -193,10 +209,15 @@ export async function finishFilm(
   if (film.type !== "") return done(film);
   const have = sizeOf(app, film.file);
   if (have < film.bytes)
-    return refused({ file: `${Math.ceil((film.bytes - have) / 1024)} kB have not arrived. Choose the same file again: it goes on.` });
-  const facts = await thread
-    .ask(mediaPath(app, film.file))
-    .catch((): FilmFacts => ({ ok: false, problem: "It could not be read in time. Save it again as MP4 or WebM." }));
+    return refused({
+      file: `${Math.ceil((film.bytes - have) / 1024)} kB have not arrived. Choose the same file again: it goes on.`,
+    });
+  const facts = await thread.ask(mediaPath(app, film.file)).catch(
+    (): FilmFacts => ({
+      ok: false,
+      problem: "It could not be read in time. Save it again as MP4 or WebM.",
+    }),
+  );
   const durationMs = facts.ok ? Math.round(facts.durationMs || read.data.durationMs) : 0;
   const problem = facts.ok
     ? durationMs < SHORTEST_MS
@@ -225,14 +246,14 @@ export async function finishFilm(
 }
 
 /** A picture that a browser sent, made anew; null where it is none. */
-async function pictureOr(
-  bytes: Buffer | null,
-  shape: (picture: Sharp) => Sharp,
-): Promise<Buffer | null> {
+async function pictureOr(bytes: Buffer | null, shape: (picture: Sharp) => Sharp): Promise<Buffer | null> {
   if (!bytes || bytes.length > MOST_PICTURE) return null;
   try {
     const read = sharp(bytes, { limitInputPixels: 12_000_000, failOn: "error" }).timeout({ seconds: 5 });
-    return await shape(read).flatten({ background: "#000000" }).jpeg({ quality: 78, mozjpeg: true }).toBuffer();
+    return await shape(read)
+      .flatten({ background: "#000000" })
+      .jpeg({ quality: 78, mozjpeg: true })
+      .toBuffer();
   } catch {
     return null;
   }
@@ -263,7 +284,8 @@ export async function changeFilm(
   if (!film || film.type === "") return refused({ form: "This film is no longer here. Reload the page." });
   const { startsMs, captions } = read.data;
   const endsMs = Math.min(read.data.endsMs, film.durationMs);
-  if (endsMs - startsMs < SHORTEST_MS) return refused({ endsMs: "Nothing of it would be left. Let it end later." });
+  if (endsMs - startsMs < SHORTEST_MS)
+    return refused({ endsMs: "Nothing of it would be left. Let it end later." });
   const said = readCaptions(captions);
   if ("problem" in said) return refused({ captions: said.problem });
   const poster = await pictureOr(pictures.poster, (picture) =>

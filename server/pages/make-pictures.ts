@@ -1,14 +1,14 @@
 /** The moving pictures of emails: drawn ahead for everybody whose sequence shows one, so that no email has to wait for long. */
 import { createHash } from "node:crypto";
-import { readdirSync, rmSync, statSync, existsSync } from "node:fs";
+import { existsSync, readdirSync, rmSync, statSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
-import { hasBlock, wordsIn } from "../../core/pages/template.ts";
+import { hasBlock, shownIn, wordsIn } from "../../core/pages/template.ts";
 import { renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
 import { askJob } from "../db/jobs.ts";
 import { type Db, sql, transact } from "../db/open.ts";
-import { ensurePage, pageOf, type Page } from "../db/pages.ts";
-import { prospectById, type Prospect } from "../db/prospects.ts";
+import { ensurePage, type Page, pageOf } from "../db/pages.ts";
+import { type Prospect, prospectById } from "../db/prospects.ts";
 import type { Report } from "../jobs/report.ts";
 import { makeMediaFolder, mediaPath, newMediaName } from "../mail/media.ts";
 import { languageOf } from "../prospects/people/language.ts";
@@ -17,8 +17,7 @@ import { reconsiderHolds } from "../sequences/reconsider-holds.ts";
 import { GuardedThread } from "../threads.ts";
 import type { Drawing, SiteLook } from "./draw-picture.ts";
 import { filmFor, foundPicture, makerOf, pageValues, siteOf } from "./personal-page.ts";
-import { templateById, type PageTemplate } from "./templates.ts";
-import { shownIn } from "../../core/pages/template.ts";
+import { type PageTemplate, templateById } from "./templates.ts";
 
 /** A picture takes a fraction of a second; on a machine that is busy with others some. */
 const DRAWN_WITHIN = 30_000;
@@ -62,7 +61,10 @@ const nothingIn = new WeakMap<Db, string>();
 export function askForPictures({ db, clock }: App): boolean {
   const state = stateOf(db);
   if (nothingIn.get(db) === state) return false;
-  const open = sql(db, "SELECT 1 FROM jobs WHERE state IN ('waiting', 'working') AND kind = 'page_pictures' LIMIT 1").get([]);
+  const open = sql(
+    db,
+    "SELECT 1 FROM jobs WHERE state IN ('waiting', 'working') AND kind = 'page_pictures' LIMIT 1",
+  ).get([]);
   if (open) return false;
   if (!sql(db, `SELECT 1 ${LACKING} LIMIT 1`).get([])) {
     nothingIn.set(db, state);
@@ -81,17 +83,23 @@ interface Wanted {
  * Draws what is missing: of a page, for everybody who has it; without one, for everybody under way. Each is kept as it is made, so that
  * a worker who is cut off goes on behind the last.
  */
-export async function makePictures(app: App, { templateId }: { templateId: number | null }, report: Report): Promise<void> {
+export async function makePictures(
+  app: App,
+  { templateId }: { templateId: number | null },
+  report: Report,
+): Promise<void> {
   const { db } = app;
-  const people = (
+  const people =
     templateId === null
-      ? sql(db, `SELECT DISTINCT t.id AS templateId, j.prospect_id AS prospectId ${LACKING} ORDER BY j.due_at`).all<Wanted>([])
+      ? sql(
+          db,
+          `SELECT DISTINCT t.id AS templateId, j.prospect_id AS prospectId ${LACKING} ORDER BY j.due_at`,
+        ).all<Wanted>([])
       : sql(
           db,
           `SELECT template_id AS templateId, prospect_id AS prospectId FROM pages
            WHERE template_id = @templateId AND picture_of = '' AND picture_problem IS NULL ORDER BY id`,
-        ).all<Wanted>({ templateId })
-  );
+        ).all<Wanted>({ templateId });
   let made = 0;
   for (const each of people) {
     if (await report(made, people.length)) return;
@@ -110,7 +118,12 @@ export async function makePicture(app: App, templateId: number, prospectId: numb
   const before = pageOf(db, templateId, prospectId) ?? ensurePage(db, templateId, prospectId, clock.now());
   const drawing = drawingOf(app, template, prospect);
   const of = hashOf(drawing);
-  if (before.picture !== null && pictureOf(db, before.id) === of && existsSync(mediaPath(app, before.picture))) return before;
+  if (
+    before.picture !== null &&
+    pictureOf(db, before.id) === of &&
+    existsSync(mediaPath(app, before.picture))
+  )
+    return before;
   makeMediaFolder(app);
   let picture: string | null = null;
   let problem: string | null = null;
@@ -122,7 +135,10 @@ export async function makePicture(app: App, templateId: number, prospectId: numb
     problem = error instanceof Error ? error.message : String(error);
   }
   transact(app, (app) => {
-    sql(app.db, "UPDATE pages SET picture = @picture, picture_of = @of, picture_problem = @problem WHERE id = @id").run({
+    sql(
+      app.db,
+      "UPDATE pages SET picture = @picture, picture_of = @of, picture_problem = @problem WHERE id = @id",
+    ).run({
       ...{ id: before.id, picture, of, problem },
     });
     reconsiderHolds(app, { prospectId });
@@ -145,14 +161,26 @@ function drawingOf(app: App, template: PageTemplate, prospect: Prospect): Drawin
   const { db } = app;
   const { definition } = template;
   const film = hasBlock(definition, "film") ? filmFor(db, definition, prospect.id) : null;
-  const frames = film && (sql(db, "SELECT frames FROM films WHERE id = @id").get<{ frames: Buffer | null }>({ id: film.id })?.frames ?? null);
+  const frames =
+    film &&
+    (sql(db, "SELECT frames FROM films WHERE id = @id").get<{ frames: Buffer | null }>({ id: film.id })
+      ?.frames ??
+      null);
   const language = shownIn(definition, languageOf(app, prospect.id)?.language ?? null);
   const greeting = definition.blocks.find(({ kind }) => kind === "greeting");
   const filled =
     greeting && "text" in greeting
-      ? renderMerge(wordsIn(greeting.text, definition, language), pageValues(app, prospect, makerOf(db, template, prospect)))
+      ? renderMerge(
+          wordsIn(greeting.text, definition, language),
+          pageValues(app, prospect, makerOf(db, template, prospect)),
+        )
       : null;
-  return { site: siteLook(db, prospect), frames, label: filled?.ok ? filled.text.trim() : "", accent: definition.colours.accent };
+  return {
+    site: siteLook(db, prospect),
+    frames,
+    label: filled?.ok ? filled.text.trim() : "",
+    accent: definition.colours.accent,
+  };
 }
 
 function siteLook(db: Db, prospect: Prospect): SiteLook {
@@ -183,7 +211,9 @@ const UNUSED_FOR = 3_600_000;
 export function sweepMedia(app: App): number {
   const { db, config, clock } = app;
   if (!existsSync(config.media)) return 0;
-  sql(db, "UPDATE pages SET picture = NULL WHERE picture IS NOT NULL AND ends_at < @now").run({ now: clock.now() });
+  sql(db, "UPDATE pages SET picture = NULL WHERE picture IS NOT NULL AND ends_at < @now").run({
+    now: clock.now(),
+  });
   const named = new Set(
     sql(db, "SELECT file FROM films UNION ALL SELECT picture FROM pages WHERE picture IS NOT NULL")
       .all<{ file: string }>([])

@@ -1,9 +1,11 @@
 /** A page as one prospect sees it: by its signed link only, in their language, with what is known of them and of nobody else. */
-import { fillPage, type FilledBlock, type Lack } from "../../core/pages/fill-page.ts";
+
 import type { PublicLanguage } from "../../core/languages.ts";
-import { type Colours, contrast } from "../../core/pages/colours.ts";
 import { readCaptions } from "../../core/pages/captions.ts";
+import { type Colours, contrast } from "../../core/pages/colours.ts";
+import { type FilledBlock, fillPage, type Lack } from "../../core/pages/fill-page.ts";
 import { type Definition, hasBlock, shownIn } from "../../core/pages/template.ts";
+import type { SiteReading } from "../../core/research/site.ts";
 import type { App } from "../app.ts";
 import { type Db, sql } from "../db/open.ts";
 import { pageOf } from "../db/pages.ts";
@@ -11,10 +13,9 @@ import { type Prospect, prospectValues, remainingProspect, unreadFields } from "
 import { AppError } from "../errors.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
 import { readPageLink } from "../mail/page-links.ts";
-import { type BookingPage, bookingPage, hostOf, type Host } from "../meetings/booking-page.ts";
-import type { SiteReading } from "../../core/research/site.ts";
+import { type BookingPage, bookingPage, type Host, hostOf } from "../meetings/booking-page.ts";
 import { type Film, filmById, filmOfPerson } from "./films.ts";
-import { templateById, type PageTemplate } from "./templates.ts";
+import { type PageTemplate, templateById } from "./templates.ts";
 
 /** Whoever made the page for somebody: their prospect's owner, else the page's. */
 export interface Maker {
@@ -47,14 +48,23 @@ export interface PersonalPage {
   lacks: Lack[];
   film: ShownFilm | null;
   /** Their web site, as it stands beside the film: drawn from what was read there. */
-  site: { domain: string; name: string; line: string; colour: string; headings: string[]; logo: string | null } | null;
-  files: { id: number; name: string; type: string; bytes: number }[];
-  booking: Pick<BookingPage, "times" | "length" | "daysAhead" | "where" | "place" | "questions"> & {
-    slug: string;
-    /** What the booking page knows them by. */
-    token: string;
-    address: string;
+  site: {
+    domain: string;
+    name: string;
+    line: string;
+    colour: string;
+    headings: string[];
+    logo: string | null;
   } | null;
+  files: { id: number; name: string; type: string; bytes: number }[];
+  booking:
+    | (Pick<BookingPage, "times" | "length" | "daysAhead" | "where" | "place" | "questions"> & {
+        slug: string;
+        /** What the booking page knows them by. */
+        token: string;
+        address: string;
+      })
+    | null;
   visitor: { name: string; email: string; phone: string; zone: string | null; city: string };
   optOut: string;
   endsAt: number;
@@ -80,13 +90,22 @@ export function openPage(app: App, token: string): Opened {
 }
 
 /** Whose page it is for somebody. */
-export function makerOf(db: Db, template: Pick<PageTemplate, "userId">, prospect: Pick<Prospect, "ownerId">): Maker {
+export function makerOf(
+  db: Db,
+  template: Pick<PageTemplate, "userId">,
+  prospect: Pick<Prospect, "ownerId">,
+): Maker {
   return (
     sql(
       db,
       `SELECT id, name, booking_slug AS slug, time_zone AS zone FROM users WHERE removed_at IS NULL
        ORDER BY id = @owner DESC, id = @maker DESC, role = 'manager' DESC, id LIMIT 1`,
-    ).get<Maker>({ owner: prospect.ownerId, maker: template.userId }) ?? { id: 0, name: "", slug: "", zone: "UTC" }
+    ).get<Maker>({ owner: prospect.ownerId, maker: template.userId }) ?? {
+      id: 0,
+      name: "",
+      slug: "",
+      zone: "UTC",
+    }
   );
 }
 
@@ -96,12 +115,18 @@ export function siteOf(
   { companyDomain: domain }: Pick<Prospect, "companyDomain">,
 ): { domain: string; reading: SiteReading } | null {
   if (!domain) return null;
-  const row = sql(db, "SELECT reading FROM sites WHERE domain = @domain AND reading != '{}'").get<{ reading: string }>({ domain });
+  const row = sql(db, "SELECT reading FROM sites WHERE domain = @domain AND reading != '{}'").get<{
+    reading: string;
+  }>({ domain });
   return row ? { domain, reading: JSON.parse(row.reading) as SiteReading } : null;
 }
 
 /** A picture of theirs that a column found: their logo, what they show. */
-export function foundPicture(db: Db, prospect: Pick<Prospect, "id" | "companyId">, of: "logo" | "picture"): string | null {
+export function foundPicture(
+  db: Db,
+  prospect: Pick<Prospect, "id" | "companyId">,
+  of: "logo" | "picture",
+): string | null {
   return (
     sql(
       db,
@@ -139,7 +164,11 @@ export function pageValues(app: App, prospect: Prospect, maker: Maker): Record<s
 export function personalPage(
   app: App,
   { template, prospect, endsAt }: Pick<Opened, "template" | "prospect" | "endsAt">,
-  { wanted, plainGreeting, definition = template.definition }: {
+  {
+    wanted,
+    plainGreeting,
+    definition = template.definition,
+  }: {
     wanted: PublicLanguage | null;
     plainGreeting: (language: PublicLanguage) => string;
     definition?: Definition;
@@ -204,7 +233,10 @@ function shownFilm(film: Film, prospectId: number, db: Db): ShownFilm {
     type: film.type,
     from: film.startsMs / 1000,
     to: film.endsMs / 1000,
-    hasPoster: sql(db, "SELECT poster IS NOT NULL AS has FROM films WHERE id = @id").get<{ has: 0 | 1 }>({ id: film.id })?.has === 1,
+    hasPoster:
+      sql(db, "SELECT poster IS NOT NULL AS has FROM films WHERE id = @id").get<{ has: 0 | 1 }>({
+        id: film.id,
+      })?.has === 1,
     captions: captions && {
       language: film.captionsLanguage,
       lines: captions.map(({ from, text }) => ({ from, text })),
@@ -216,7 +248,11 @@ function shownFilm(film: Film, prospectId: number, db: Db): ShownFilm {
 /** Pictures and files that the page names and that are still here. */
 function filesOfPage(db: Db, { blocks }: Definition): PersonalPage["files"] {
   const ids = blocks.flatMap((block) =>
-    block.kind === "files" ? block.files : block.kind === "picture" && block.fileId !== null ? [block.fileId] : [],
+    block.kind === "files"
+      ? block.files
+      : block.kind === "picture" && block.fileId !== null
+        ? [block.fileId]
+        : [],
   );
   return sql(
     db,
@@ -228,11 +264,20 @@ function filesOfPage(db: Db, { blocks }: Definition): PersonalPage["files"] {
 export const showsFile = ({ blocks }: Definition, fileId: number): boolean =>
   blocks.some(
     (block) =>
-      (block.kind === "files" && block.files.includes(fileId)) || (block.kind === "picture" && block.fileId === fileId),
+      (block.kind === "files" && block.files.includes(fileId)) ||
+      (block.kind === "picture" && block.fileId === fileId),
   );
 
-function timesFor(app: App, definition: Definition, maker: Maker, prospectId: number): PersonalPage["booking"] {
-  const block = definition.blocks.find(({ kind }) => kind === "times") as Extract<Definition["blocks"][number], { kind: "times" }>;
+function timesFor(
+  app: App,
+  definition: Definition,
+  maker: Maker,
+  prospectId: number,
+): PersonalPage["booking"] {
+  const block = definition.blocks.find(({ kind }) => kind === "times") as Extract<
+    Definition["blocks"][number],
+    { kind: "times" }
+  >;
   const slug = block.slug || maker.slug;
   const address = bookingLink(app, slug, prospectId);
   const token = new URL(address).searchParams.get("p") ?? "";
@@ -244,4 +289,3 @@ function timesFor(app: App, definition: Definition, maker: Maker, prospectId: nu
     throw error;
   }
 }
-

@@ -1,6 +1,14 @@
 /** Pages for prospects, as the team makes them: each is a template, filled in anew for whoever opens its link. */
+
+import { z } from "zod";
 import { colourProblems } from "../../core/pages/colours.ts";
-import { type Definition, definitionSchema, MOST_BYTES, textsOfPage, usualDefinition } from "../../core/pages/template.ts";
+import {
+  type Definition,
+  definitionSchema,
+  MOST_BYTES,
+  textsOfPage,
+  usualDefinition,
+} from "../../core/pages/template.ts";
 import { PROSPECT_FIELDS, SENDER_FIELDS } from "../../core/writing/fields.ts";
 import { mergeProblems } from "../../core/writing/merge.ts";
 import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
@@ -10,7 +18,6 @@ import { type Db, sql, transact } from "../db/open.ts";
 import { redrawPictures } from "../db/pages.ts";
 import { allCustomFields } from "../db/prospects.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
-import { z } from "zod";
 
 export interface PageTemplate {
   id: number;
@@ -22,11 +29,16 @@ export interface PageTemplate {
 
 type Row = Omit<PageTemplate, "definition"> & { definition: string };
 const COLUMNS = "id, name, definition, user_id AS userId, changed_at AS changedAt";
-const templateOf = (row: Row): PageTemplate => ({ ...row, definition: definitionSchema.parse(JSON.parse(row.definition)) });
+const templateOf = (row: Row): PageTemplate => ({
+  ...row,
+  definition: definitionSchema.parse(JSON.parse(row.definition)),
+});
 
 /** One that is still there. */
 export function templateById(db: Db, id: number): PageTemplate | undefined {
-  const row = sql(db, `SELECT ${COLUMNS} FROM page_templates WHERE id = @id AND removed_at IS NULL`).get<Row>({ id });
+  const row = sql(db, `SELECT ${COLUMNS} FROM page_templates WHERE id = @id AND removed_at IS NULL`).get<Row>(
+    { id },
+  );
   return row && templateOf(row);
 }
 
@@ -53,7 +65,11 @@ export function allTemplates(app: App, by: By): TemplateLine[] {
   )
     .all<Omit<TemplateLine, "shared" | "languages"> & { languages: string }>([])
     .filter(({ id }) => !hidden.has(id))
-    .map((row) => ({ ...row, languages: JSON.parse(row.languages) as string[], shared: sharingOf(app, by, "page", row.id) }));
+    .map((row) => ({
+      ...row,
+      languages: JSON.parse(row.languages) as string[],
+      shared: sharingOf(app, by, "page", row.id),
+    }));
 }
 
 /** The same as a choice: name and number. */
@@ -89,12 +105,18 @@ export const fieldsOfPages = (db: Db): string[] => [
 ];
 
 /** Saves a page; from now on all who have it see it so. `name` and `definition`, which may be JSON. */
-export function saveTemplate(app: App, by: By, id: number, input: { name?: unknown; definition?: unknown }): Outcome<null> {
+export function saveTemplate(
+  app: App,
+  by: By,
+  id: number,
+  input: { name?: unknown; definition?: unknown },
+): Outcome<null> {
   const no = mayNot(app, by, "page.change", id);
   if (no) return no;
   const name = nameForm.safeParse(input.name ?? "");
   if (!name.success) return refused({ name: name.error.issues[0]?.message ?? "Give the page a name." });
-  const json = typeof input.definition === "string" ? input.definition : JSON.stringify(input.definition ?? null);
+  const json =
+    typeof input.definition === "string" ? input.definition : JSON.stringify(input.definition ?? null);
   if (json.length > MOST_BYTES)
     return refused({
       form: `This page has ${Math.ceil(json.length / 1000).toLocaleString("en")} kB of words; ${MOST_BYTES / 1000} are the most. Make it shorter: what is longer belongs into a file.`,
@@ -112,7 +134,10 @@ export function saveTemplate(app: App, by: By, id: number, input: { name?: unkno
   return transact(app, ({ db }): Outcome<null> => {
     const before = templateById(db, id);
     if (!before) return refused({ form: "This page is no longer here. Reload the list." });
-    sql(db, "UPDATE page_templates SET name = @name, definition = @definition, changed_at = @now WHERE id = @id").run({
+    sql(
+      db,
+      "UPDATE page_templates SET name = @name, definition = @definition, changed_at = @now WHERE id = @id",
+    ).run({
       id,
       name: name.data,
       definition: JSON.stringify(read.data),
@@ -125,12 +150,18 @@ export function saveTemplate(app: App, by: By, id: number, input: { name?: unkno
 
 /** What of a page its moving pictures show. */
 const drawnOf = ({ blocks, colours, filmId, languages }: Definition): string =>
-  JSON.stringify([colours.accent, filmId, languages, blocks.filter(({ kind }) => kind === "greeting" || kind === "film")]);
+  JSON.stringify([
+    colours.accent,
+    filmId,
+    languages,
+    blocks.filter(({ kind }) => kind === "greeting" || kind === "film"),
+  ]);
 
 /** What keeps a page from being saved, by the place in it: "colours.accent", a block's number, "pictureText". */
 function definitionProblems(db: Db, definition: Definition): Record<string, string> {
   const problems: Record<string, string> = {};
-  for (const [colour, words] of Object.entries(colourProblems(definition.colours))) problems[`colours.${colour}`] = words;
+  for (const [colour, words] of Object.entries(colourProblems(definition.colours)))
+    problems[`colours.${colour}`] = words;
   const fields = fieldsOfPages(db);
   for (const { blockId, text } of textsOfPage(definition)) {
     const [wrong] = mergeProblems(text, fields);
@@ -148,7 +179,8 @@ export function removeTemplate(app: App, by: By, id: number): Outcome<null> {
       db,
       "SELECT name FROM sequences WHERE settings ->> '$.pageId' = @id AND deleted_at IS NULL AND archived_at IS NULL LIMIT 1",
     ).get<{ name: string }>({ id });
-    if (used) return refused({ form: `“${used.name}” writes with it. Choose another page in its settings first.` });
+    if (used)
+      return refused({ form: `“${used.name}” writes with it. Choose another page in its settings first.` });
     sql(db, "UPDATE page_templates SET removed_at = @now WHERE id = @id").run({ id, now: clock.now() });
     return done(null);
   });

@@ -2,6 +2,8 @@
  * What happens on a page: written down as it is told, by the browser of whoever looks at it. A visit is judged like any load of an email,
  * once what came beside it is known; what only a person does (to watch, to choose a time) counts at once.
  */
+
+import { z } from "zod";
 import { SHARES, type Share, sharesSince } from "../../core/pages/watching.ts";
 import { plainLine } from "../../core/plain-line.ts";
 import { judgeAgent, judgeLoads, type Load, networkOf, SETTLES } from "../../core/replies/loads.ts";
@@ -11,7 +13,6 @@ import { type Db, sql, transact } from "../db/open.ts";
 import { ensurePage } from "../db/pages.ts";
 import { isBusy } from "../errors.ts";
 import type { Opened } from "./personal-page.ts";
-import { z } from "zod";
 
 /** Who asks, as far as it says. */
 export interface Asker {
@@ -35,7 +36,10 @@ export function noteVisit(app: App, { template, prospect, isLook }: Opened, aske
     transact(app, ({ db, clock }) => {
       const now = clock.now();
       const page = ensurePage(db, template.id, prospect.id, now);
-      const many = sql(db, "SELECT count(*) AS count FROM page_loads WHERE page_id = @id AND at > @since").get<{ count: number }>({
+      const many = sql(
+        db,
+        "SELECT count(*) AS count FROM page_loads WHERE page_id = @id AND at > @since",
+      ).get<{ count: number }>({
         id: page.id,
         since: now - DAY,
       });
@@ -90,19 +94,32 @@ function watched(app: AppTx, opened: Opened, share: Share): void {
     db,
     `SELECT max(CAST(detail AS INTEGER)) AS share FROM events WHERE prospect_id = @prospectId AND kind = 'film_watched'`,
   ).get<{ share: number | null }>({ prospectId: opened.prospect.id });
-  for (const each of sharesSince(before?.share ?? null, share)) happens(app, opened, { kind: "film_watched", share: each }, null);
+  for (const each of sharesSince(before?.share ?? null, share))
+    happens(app, opened, { kind: "film_watched", share: each }, null);
   // To begin again is news after a while: they are there now.
   if (share === 0 && before?.share != null) happens(app, opened, { kind: "film_watched", share: 0 }, ANEW);
   sql(db, "UPDATE pages SET watched = max(watched, @share) WHERE id = @id").run({ id, share });
 }
 
-type OnPage = Parameters<typeof apply>[1] & { kind: "page_visited" | "film_watched" | "file_opened" | "booking_begun" };
+type OnPage = Parameters<typeof apply>[1] & {
+  kind: "page_visited" | "film_watched" | "file_opened" | "booking_begun";
+};
 
 /** Writes down what happened, with the email that led there. `unless`: not again within so many ms. */
-function happens(app: AppTx, { prospect }: Pick<Opened, "prospect">, happening: OnPage, unless: number | null): void {
+function happens(
+  app: AppTx,
+  { prospect }: Pick<Opened, "prospect">,
+  happening: OnPage,
+  unless: number | null,
+): void {
   const { db, clock } = app;
   const at = clock.now();
-  const detail = happening.kind === "film_watched" ? String(happening.share) : happening.kind === "file_opened" ? happening.name : null;
+  const detail =
+    happening.kind === "film_watched"
+      ? String(happening.share)
+      : happening.kind === "file_opened"
+        ? happening.name
+        : null;
   const lately =
     unless !== null &&
     sql(
@@ -153,21 +170,27 @@ interface Row {
 function judgePage(app: App, pageId: number): void {
   transact(app, (app) => {
     const { db } = app;
-    const page = sql(db, "SELECT prospect_id AS prospectId FROM pages WHERE id = @pageId").get<{ prospectId: number }>({ pageId });
+    const page = sql(db, "SELECT prospect_id AS prospectId FROM pages WHERE id = @pageId").get<{
+      prospectId: number;
+    }>({ pageId });
     const rows = sql(
       db,
       `SELECT id, at, agent, network, is_head AS isHead, is_own AS isOwn, trust FROM page_loads WHERE page_id = @pageId ORDER BY at, id`,
     ).all<Row>({ pageId });
     if (!page) return;
     const source = sourceOf(db, page.prospectId);
-    const judged = judgeLoads(
-      sentAt(db, source.touchId),
-      [...rows.map(asLoad), ...loadsOf(db, source.touchId)],
-    );
+    const judged = judgeLoads(sentAt(db, source.touchId), [
+      ...rows.map(asLoad),
+      ...loadsOf(db, source.touchId),
+    ]);
     for (const [nth, { id, at, trust }] of rows.entries()) {
       if (trust !== null) continue;
       const now = judged[nth] as (typeof judged)[number];
-      sql(db, "UPDATE page_loads SET trust = @trust, because = @because WHERE id = @id").run({ id, trust: now.trust, because: now.because });
+      sql(db, "UPDATE page_loads SET trust = @trust, because = @because WHERE id = @id").run({
+        id,
+        trust: now.trust,
+        because: now.because,
+      });
       if (now.trust !== "person" && now.trust !== "forward") continue;
       const lately = sql(
         db,
@@ -199,4 +222,6 @@ const loadsOf = (db: Db, touchId: number | undefined): Load[] =>
 const sentAt = (db: Db, touchId: number | undefined): number =>
   touchId === undefined
     ? 0
-    : (sql(db, "SELECT sent_at AS at FROM touches WHERE id = @touchId").get<{ at: number | null }>({ touchId })?.at ?? 0);
+    : (sql(db, "SELECT sent_at AS at FROM touches WHERE id = @touchId").get<{ at: number | null }>({
+        touchId,
+      })?.at ?? 0);

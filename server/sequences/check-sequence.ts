@@ -68,6 +68,13 @@ export function problemsOf(
   const { tracksOpens, tracksClicks, stops } = sequence.settings;
   const problems = pathProblems(sequence.path, { tracksOpens, tracksClicks, stopsOnReply: stops.reply });
   problems.push(...textProblems(sequence.path, fields));
+  if (sequence.settings.pageId === null)
+    for (const { text, ...where } of templatesOf(sequence.path))
+      if (fieldsIn(text).some((field) => field === "page_link" || field === "page_picture"))
+        problems.push({
+          ...where,
+          message: "It writes with a page: choose which one in the settings, under “Its page”.",
+        });
   const unreachable = addressProblem(app.config);
   if (unreachable && everyStep(sequence.path).some(isEmail))
     problems.push({ nodeId: sequence.path[0]?.id ?? "", field: "body", message: unreachable });

@@ -65,6 +65,8 @@ export interface SenderChoices {
   pools: { id: number; name: string; mailboxIds: number[] }[];
   /** Social accounts that are connected. */
   accounts: { id: number; name: string; notYours: string | null }[];
+  /** Pages that it may write with. */
+  pages: { id: number; name: string }[];
 }
 
 /** Whatever a sequence may send from. */
@@ -89,6 +91,9 @@ export function senderChoices(app: App, by: By): SenderChoices {
         ...account,
         notYours: mayNot(app, by, "account.use", account.id) ? owner : null,
       })),
+    pages: sql(app.db, "SELECT id, name FROM page_templates WHERE removed_at IS NULL ORDER BY name")
+      .all<{ id: number; name: string }>([])
+      .filter(({ id }) => mayNot(app, by, "page.use", id) === null),
   };
 }
 

@@ -123,12 +123,28 @@ export function renderStep(
 }
 
 /** Null where its moving picture is made. */
-function notDrawn(db: Db, templateId: number, prospectId: number, variantId: string | null): RenderedStep | null {
+function notDrawn(
+  db: Db,
+  templateId: number,
+  prospectId: number,
+  variantId: string | null,
+): RenderedStep | null {
   const page = pageOf(db, templateId, prospectId);
   if (page?.isDrawn) return null;
   return page?.pictureProblem
-    ? { ok: false, variantId, emptyField: null, error: `Their moving picture could not be made: ${page.pictureProblem}` }
-    : { ok: false, variantId, emptyField: null, error: "Their moving picture is being made.", isBeingDrawn: true };
+    ? {
+        ok: false,
+        variantId,
+        emptyField: null,
+        error: `Their moving picture could not be made: ${page.pictureProblem}`,
+      }
+    : {
+        ok: false,
+        variantId,
+        emptyField: null,
+        error: "Their moving picture is being made.",
+        isBeingDrawn: true,
+      };
 }
 
 interface Values {
@@ -168,10 +184,16 @@ const withAddresses = ({ config }: App, values: Readonly<Record<string, string>>
   );
 
 /** The values of the last prospect: several steps of one are rendered after each other. */
-let last: { app: App; prospect: Prospect; mailbox: Sender; templateId: number | null; made: Values } | null = null;
+let last: { app: App; prospect: Prospect; mailbox: Sender; templateId: number | null; made: Values } | null =
+  null;
 
 function valuesFor(app: App, prospect: Prospect, mailbox: Sender, templateId: number | null): Values {
-  if (last?.app === app && last.prospect === prospect && last.mailbox === mailbox && last.templateId === templateId)
+  if (
+    last?.app === app &&
+    last.prospect === prospect &&
+    last.mailbox === mailbox &&
+    last.templateId === templateId
+  )
     return last.made;
   const senderFirstName = mailbox.senderName.split(" ")[0] ?? "";
   const made = withLinks({
@@ -180,7 +202,11 @@ function valuesFor(app: App, prospect: Prospect, mailbox: Sender, templateId: nu
     sender_first_name: senderFirstName,
     booking_link: bookingLink(app, slugOf(app, mailbox.userId), prospect.id),
     opt_out_link: optOutLink(app, prospect.id),
-    ...pageFields(app, templateId, { id: prospect.id, firstName: prospect.firstName, sender: senderFirstName }),
+    ...pageFields(app, templateId, {
+      id: prospect.id,
+      firstName: prospect.firstName,
+      sender: senderFirstName,
+    }),
   });
   last = { app, prospect, mailbox, templateId, made };
   return made;

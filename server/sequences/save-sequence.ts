@@ -78,6 +78,12 @@ export function saveSequence(app: App, input: unknown, userId: By = null): Outco
       mayNot(
         app,
         userId,
+        "page.use",
+        settings.pageId === null || settings.pageId === before.settings.pageId ? [] : settings.pageId,
+      ) ??
+      mayNot(
+        app,
+        userId,
         "list.see",
         fields.listId === null || fields.listId === before.listId ? [] : fields.listId,
       );
@@ -113,7 +119,7 @@ export function saveSequence(app: App, input: unknown, userId: By = null): Outco
       });
     const number = storePath(app, before, path, userId, now);
     const after = sequenceById(db, id) as Sequence;
-    if (JSON.stringify(before.path) !== JSON.stringify(path)) {
+    if (JSON.stringify(before.path) !== JSON.stringify(path) || before.settings.pageId !== settings.pageId) {
       if (underWay === "move") moveJourneys(app, after, now);
       reconsiderHolds(app, { sequenceId: id });
     }

@@ -137,9 +137,14 @@ export function factsOf(db: Db, journey: Standing): Facts {
     ).all<{ kind: string; detail: string; at: number }>({ journeyId }),
   );
   // Whoever watches is there.
-  const visitedAt = once(() => onPage().reduce<number | null>((first, { at }) => Math.min(first ?? at, at), null));
+  const visitedAt = once(() =>
+    onPage().reduce<number | null>((first, { at }) => Math.min(first ?? at, at), null),
+  );
   const watchedAt = once(
-    () => new Map(onPage().flatMap(({ kind, detail, at }) => (kind === "film_watched" ? [[Number(detail), at]] : []))),
+    () =>
+      new Map(
+        onPage().flatMap(({ kind, detail, at }) => (kind === "film_watched" ? [[Number(detail), at]] : [])),
+      ),
   );
   const labels = once(() =>
     sql(

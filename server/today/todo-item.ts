@@ -1,5 +1,5 @@
 import type { RepStep } from "../../core/sequence/path.ts";
-import type { Place } from "../../core/today/order.ts";
+import type { Place, SeenLately } from "../../core/today/order.ts";
 import type { SenderDrift } from "../results/senders.ts";
 import type { HeldCompany } from "./own-touches.ts";
 import type { Person } from "./person.ts";
@@ -34,7 +34,7 @@ export type TodoItem = { key: string; place: Place; dueAt: number } & (
       where: string;
       attendance: string;
     }
-  | { kind: "warm"; person: Person; opens: number; clicks: number }
+  | ({ kind: "warm"; person: Person } & SeenLately)
   | { kind: "field"; field: string; sequenceName: string; people: number; first: Person }
   | {
       kind: "hold";

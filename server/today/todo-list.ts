@@ -4,6 +4,7 @@ import {
   GROUP_OF,
   orderTodos,
   type Place,
+  type SeenLately,
   TODO_GROUPS,
   type Todo,
   type TodoGroup,
@@ -40,6 +41,13 @@ export interface TodoList {
   groups: Record<TodoGroup, number>;
   only: TodoGroup | null;
 }
+
+const seenOf = ({ opens, clicks, visits, watched }: SeenLately): SeenLately => ({
+  opens,
+  clicks,
+  visits,
+  watched,
+});
 
 /** At first, and once the rest is asked for. */
 const SHOWN = 60;
@@ -88,7 +96,7 @@ export function todoList(
         dueAt: touch.dueAt,
         people: 1,
         ...(kind === "call" ? { hourThere: touch.zone === null ? null : hourOf(now, touch.zone) } : {}),
-        ...(done ? { opens: done.opens, clicks: done.clicks } : {}),
+        ...(done ? { seen: seenOf(done) } : {}),
       },
       (place) => touchItem(app, touch.id, kind as "call" | "social" | "errand", place),
     );
@@ -132,11 +140,13 @@ export function todoList(
         attendance: meeting.attendance,
       }),
     );
-  for (const { prospectId, opens, clicks, at } of warmPeople(db, user, now, seen))
-    add(`warm:${prospectId}`, { kind: "warm", dueAt: at, people: 1, opens, clicks }, (place) => {
+  for (const each of warmPeople(db, user, now, seen)) {
+    const { prospectId, at } = each;
+    add(`warm:${prospectId}`, { kind: "warm", dueAt: at, people: 1, seen: seenOf(each) }, (place) => {
       const person = personById(db, prospectId);
-      return person && { key: `warm:${prospectId}`, place, dueAt: at, kind: "warm", person, opens, clicks };
+      return person && { key: `warm:${prospectId}`, place, dueAt: at, kind: "warm", person, ...seenOf(each) };
     });
+  }
   for (const hold of heldPeople(db, user))
     add(
       `hold:${hold.sequenceId}:${hold.reason}:${hold.detail}`,

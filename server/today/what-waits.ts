@@ -129,15 +129,19 @@ interface Seen {
   prospectId: number;
   opens: number;
   clicks: number;
+  /** Times at their page, and how much of its film they watched, in hundredths; null: nothing. */
+  visits: number;
+  watched: number | null;
   at: number;
 }
 
-/** What people did with our emails within a day, by prospect. */
+/** What people did with our emails and on their pages within a day, by prospect. */
 export function seenLately(db: Db, now: number): Map<number, Seen> {
   const rows = sql(
     db,
-    `SELECT prospect_id AS prospectId, sum(kind = 'opened') AS opens, sum(kind = 'clicked') AS clicks, max(at) AS at FROM events
-     WHERE kind IN ('opened', 'clicked') AND at >= @from AND prospect_id IS NOT NULL GROUP BY prospect_id`,
+    `SELECT prospect_id AS prospectId, sum(kind = 'opened') AS opens, sum(kind = 'clicked') AS clicks, sum(kind = 'page_visited') AS visits,
+       max(CASE kind WHEN 'film_watched' THEN CAST(detail AS INTEGER) END) AS watched, max(at) AS at FROM events
+     WHERE kind IN ('opened', 'clicked', 'page_visited', 'film_watched') AND at >= @from AND prospect_id IS NOT NULL GROUP BY prospect_id`,
   ).all<Seen>({ from: now - JUST_NOW });
   return new Map(rows.map((row) => [row.prospectId, row]));
 }
@@ -145,8 +149,15 @@ export function seenLately(db: Db, now: number): Map<number, Seen> {
 /** Who clicked, or opened several times, and has not answered: with nothing of the rep's own due for them anyway. */
 export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<number, Seen>): Seen[] {
   const warm = [...seen.values()]
-    .filter(({ opens, clicks }) => clicks > 0 || opens > 2)
-    .sort((a, b) => b.clicks - a.clicks || b.opens - a.opens || b.at - a.at)
+    .filter(({ opens, clicks, visits, watched }) => clicks > 0 || opens > 2 || visits > 0 || watched !== null)
+    .sort(
+      (a, b) =>
+        (b.watched ?? -1) - (a.watched ?? -1) ||
+        b.visits - a.visits ||
+        b.clicks - a.clicks ||
+        b.opens - a.opens ||
+        b.at - a.at,
+    )
     .slice(0, 40);
   const quiet = new Set(
     sql(

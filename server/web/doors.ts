@@ -17,6 +17,7 @@ const UPLOADS: { path: RegExp; most: number }[] = [
   { path: /^\/block-list(\.data)?$/, most: 11 * MB },
   { path: /^\/files(\.data)?$/, most: 12 * MB },
   { path: /^\/films\/\d+\/part$/, most: 5 * MB },
+  { path: /^\/pages\/\d+\/links(\.data)?$/, most: 11 * MB },
   // With a film's poster and its first seconds.
   { path: /^\/films(\.data)?$/, most: 7 * MB },
 ];

@@ -16,7 +16,10 @@ export function filmDoor(app: App): Router {
   };
   door.post("/:id/part", async (request, response) => {
     const user = await userOf(request, response);
-    if (user) response.json(await addPart(app, user.id, Number(request.params.id), Number(request.query.at), request));
+    if (user)
+      response.json(
+        await addPart(app, user.id, Number(request.params.id), Number(request.query.at), request),
+      );
   });
   for (const [path, send] of [
     ["/:id/file", sendFilm],

@@ -1,10 +1,10 @@
 /** What a prospect's page is made of besides its words: the film in ranges (RFC 9110 14), pictures, files; and what its browser tells of them. */
 import express, { type Request, type Response, Router } from "express";
+import { readCaptions, toWebVtt } from "../../core/pages/captions.ts";
 import type { App } from "../app.ts";
 import { AppError } from "../errors.ts";
 import { fileById } from "../mail/files.ts";
 import { movingPictureOf } from "../mail/page-links.ts";
-import { readCaptions, toWebVtt } from "../../core/pages/captions.ts";
 import { type Film, posterOf } from "../pages/films.ts";
 import { filmFor, type Opened, openPage, showsFile } from "../pages/personal-page.ts";
 import { type Asker, noteFile, noteSeen } from "../pages/visits.ts";
@@ -45,13 +45,20 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
     const film = filmOf(request, response);
     if (!film) return;
     const said = readCaptions(film.captions);
-    response.set("Cache-Control", KEPT_FOR).type("text/vtt").send(toWebVtt("captions" in said ? said.captions : []));
+    response
+      .set("Cache-Control", KEPT_FOR)
+      .type("text/vtt")
+      .send(toWebVtt("captions" in said ? said.captions : []));
   });
   door.get("/:token/picture.gif", (request, response) => {
     const page = opened(request, response);
     if (!page) return;
     const file = movingPictureOf(app, String(request.params.token))?.file;
-    if (file) return void response.set("Cache-Control", KEPT_FOR).type("gif").sendFile(file, { root: app.config.media });
+    if (file)
+      return void response
+        .set("Cache-Control", KEPT_FOR)
+        .type("gif")
+        .sendFile(file, { root: app.config.media });
     // Not drawn yet: what the film begins with says as much.
     const film = filmFor(app.db, page.template.definition, page.prospect.id);
     if (film) return sendPoster(app, film, response);
@@ -86,9 +93,14 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
 /** The film in ranges, as players ask for it. */
 export function sendFilm({ config }: App, film: Film, response: Response): void {
   response.set("Cache-Control", KEPT_FOR).type(film.type);
-  response.sendFile(film.file, { root: config.media, headers: { "X-Content-Type-Options": "nosniff" } }, (error) => {
-    if (error && !response.headersSent) response.status(404).type("text").send("This film is no longer here.");
-  });
+  response.sendFile(
+    film.file,
+    { root: config.media, headers: { "X-Content-Type-Options": "nosniff" } },
+    (error) => {
+      if (error && !response.headersSent)
+        response.status(404).type("text").send("This film is no longer here.");
+    },
+  );
 }
 
 export function sendPoster({ db }: App, film: Film, response: Response): void {

@@ -15,7 +15,6 @@ export const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAA
 const MOST_KEPT = 12;
 const LONGEST_AGENT = 300;
 
-
 /** Notes a load; whoever is writing does not make the reader's mail program wait for its picture. */
 function note(
   { db, clock }: App,

@@ -14,7 +14,9 @@ import { PersonalView } from "../personal-view";
 import type { Route } from "./+types/personal";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: loaderData ? `${loaderData.tongue.messages.page?.title} · ${loaderData.page.host.name}` : "A page" },
+  {
+    title: loaderData ? `${loaderData.tongue.messages.page?.title} · ${loaderData.page.host.name}` : "A page",
+  },
   { name: "robots", content: "noindex, nofollow, noarchive" },
 ];
 
@@ -43,7 +45,12 @@ export async function loader({ request, params }: Route.LoaderArgs) {
       noteVisit(app, opened, { agent, ip, isHead: request.method === "HEAD", isOwn });
     }
     // Of a page that has ended nothing is handed out.
-    return { page: isOver ? { ...page, blocks: [], film: null, files: [], booking: null } : page, isOver, tongue, token: params.token };
+    return {
+      page: isOver ? { ...page, blocks: [], film: null, files: [], booking: null } : page,
+      isOver,
+      tongue,
+      token: params.token,
+    };
   } catch (error) {
     if (error instanceof AppError) throw data(missingIn(request, "personal"), { status: 404 });
     throw error;
@@ -60,7 +67,10 @@ export default function Personal({ loaderData: { page, isOver, tongue, token } }
         heading={t("page.ended")}
         text={
           <Typography>
-            {t("page.endedText", { day: day(page.endsAt, page.visitor.zone ?? page.maker.zone), name: page.maker.name })}
+            {t("page.endedText", {
+              day: day(page.endsAt, page.visitor.zone ?? page.maker.zone),
+              name: page.maker.name,
+            })}
           </Typography>
         }
       />

@@ -145,9 +145,14 @@ export default function Sequences({ loaderData }: Route.ComponentProps) {
       heading={heading(sequences)}
       actions={
         sequences.length > 0 && (
-          <Button variant="contained" component={Link} to="/sequences/new">
-            Write a new one
-          </Button>
+          <>
+            <Button component={Link} to="/pages">
+              Pages for prospects
+            </Button>
+            <Button variant="contained" component={Link} to="/sequences/new">
+              Write a new one
+            </Button>
+          </>
         )
       }
       margin={

@@ -19,6 +19,7 @@ const FOLLOWS = [
   "reminders",
   "service_mails",
   "undo_records",
+  "films",
 ] as const;
 const FIELDS = (Object.keys(FIELD_COLUMNS) as StoredField[]).filter(
   (field) => field !== "email" && field !== "stage",
@@ -114,7 +115,8 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
     keepId,
     theirs: JSON.stringify(gone.unread),
   });
-  sql(db, "UPDATE OR IGNORE column_values SET prospect_id = @keepId WHERE prospect_id = @goneId").run(ids);
+  for (const table of ["column_values", "pages"])
+    sql(db, `UPDATE OR IGNORE ${table} SET prospect_id = @keepId WHERE prospect_id = @goneId`).run(ids);
   if (kept.email === "" && gone.email !== "") {
     writeField(db, goneId, "email", "");
     take("email", gone.email);

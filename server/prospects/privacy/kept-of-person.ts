@@ -118,6 +118,23 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     given: { as: "foundOutAboutThem", columns: "code, value, source_url, source_text, at" },
     erase: "delete",
   },
+  // Where programs came from that asked for their page, as far as the address's block.
+  page_loads: {
+    where: `page_id IN (SELECT id FROM pages WHERE ${among("prospect_id", "ids")})`,
+    given: { as: "visitsOfTheirPage", columns: "at, agent, network, because" },
+    erase: "delete",
+  },
+  // Its moving picture's file goes with the sweep of what nothing names.
+  pages: {
+    where: among("prospect_id", "ids"),
+    given: { as: "theirPages", columns: "made_at, ends_at, watched" },
+    erase: "delete",
+  },
+  films: {
+    where: among("prospect_id", "ids"),
+    given: { as: "filmsForThem", columns: "name, made_at, captions" },
+    erase: "delete",
+  },
   // What is kept of a site that names them is read anew when somebody asks.
   sites: {
     where: `${mentions("reading", "names")} OR ${mentions("reading", "addresses")}`,
