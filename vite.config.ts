@@ -30,7 +30,11 @@ const PROGRAMS = [
 ];
 
 /** Compiled for this machine, or starting threads from their own folder. */
-const OUTSIDE = ["better-sqlite3", "sharp", "piscina", "hoodiecrow-imap", "i18n-iso-countries"];
+const OUTSIDE = [
+  ...["better-sqlite3", "sharp", "piscina", "hoodiecrow-imap", "i18n-iso-countries"],
+  // Bundled they are other modules than Node finds.
+  ...["opentype.js", "gifenc"],
+];
 
 /** The pages are one of the web server's modules (server/web/main.ts), so all that runs on the server is built together. */
 const programs: Plugin = {

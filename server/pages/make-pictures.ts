@@ -39,7 +39,7 @@ export const stopDrawing = (): Promise<void> => thread.stop();
 /** Whose texts show a picture that is not there: the people under way, of sequences that write with a page. */
 const LACKING = `FROM sequences s JOIN page_templates t ON t.id = s.settings ->> '$.pageId' AND t.removed_at IS NULL
   JOIN journeys j ON j.sequence_id = s.id AND j.state = 'active'
-  JOIN sequence_versions v ON v.sequence_id = s.id AND v.version = j.version AND instr(v.path, 'page_picture') > 0
+  JOIN sequence_versions v ON v.sequence_id = s.id AND v.number = j.version AND instr(v.path, 'page_picture') > 0
   LEFT JOIN pages g ON g.template_id = t.id AND g.prospect_id = j.prospect_id
   WHERE s.deleted_at IS NULL AND s.state = 'running' AND coalesce(g.picture_of, '') = '' AND g.picture_problem IS NULL`;
 
