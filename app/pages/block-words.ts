@@ -33,6 +33,6 @@ export function newBlock(kind: BlockKind, id: string): Block {
   }
 }
 
-/** "no first name: a plain greeting instead". */
+/** "Greeting: first name is missing. Instead: a plain greeting". */
 export const lackWords = ({ kind, what, instead }: Pick<Lack, "kind" | "what" | "instead">): string =>
-  `${BLOCK_WORDS[kind].name}: no ${what.replace(/^(the|their|a) /, "")}. ${instead === "left out" ? "It is left out" : `Instead: ${instead}`}`;
+  `${BLOCK_WORDS[kind].name}: ${what} ${what === "free times" ? "are" : "is"} missing. ${instead === "left out" ? "It is left out" : `Instead: ${instead}`}`;

@@ -78,7 +78,7 @@ export function DayTimes({
           mb: 2,
         }}
       >
-        <Typography variant="letter" component="h2" sx={{ fontSize: 23, m: 0 }}>
+        <Typography variant="letter" component="h2" sx={{ fontSize: 23, m: 0, fontWeight: 500 }}>
           {text}
         </Typography>
         <Box sx={{ fontSize: 13.5, color: "#5b6472" }}>

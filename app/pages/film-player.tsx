@@ -106,6 +106,7 @@ export function FilmPlayer({
                 inset: 0,
                 m: "auto",
                 left: isBeside ? "-33%" : 0,
+                top: isBeside ? "24%" : 0,
                 width: 80,
                 height: 80,
                 borderRadius: "50%",

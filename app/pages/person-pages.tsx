@@ -75,7 +75,7 @@ export function PersonPages({
           <Button
             size="small"
             variant="text"
-            sx={{ ml: -0.75 }}
+            sx={{ ml: -1.25 }}
             onClick={() => {
               void navigator.clipboard?.writeText(page.link);
               setCopied(page.templateId);

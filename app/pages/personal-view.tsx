@@ -35,14 +35,27 @@ export function PersonalView({
   const { accent, paper } = page.colours;
   const zone = page.visitor.zone ?? page.maker.zone;
   const times = page.blocks.find((block) => block.kind === "times");
-  const rest = page.blocks.filter(({ kind }) => kind !== "times");
+  const company = page.blocks.find((block) => block.kind === "company");
+  const isGreeted = page.blocks.some(({ kind }) => kind === "greeting");
+  // Their company's stamp stands at the greeting where there is one.
+  const rest = page.blocks.filter(({ kind }) => kind !== "times" && !(kind === "company" && isGreeted));
   const seen = rest.filter(isSeen);
   const read = rest.filter((block) => !isSeen(block));
   const wide = seen.length > 0 && !isNarrow;
   const shown = (blocks: readonly Filled[]) =>
     blocks.map((block) => (
-      <Shown key={block.id} block={block} page={page} base={base} spoken={spoken} isPreview={isPreview} />
+      <Shown
+        key={block.id}
+        block={block}
+        company={block.kind === "greeting" ? (company ?? null) : null}
+        page={page}
+        base={base}
+        spoken={spoken}
+        isPreview={isPreview}
+      />
     ));
+  /** As it stands on a telephone: the greeting first, then what is to be seen. */
+  const inOneColumn = [...rest].sort((a, b) => placeOf(a) - placeOf(b));
   const columns: SxProps<Theme> = wide
     ? { gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.68fr) minmax(0, 1fr)" } }
     : { gridTemplateColumns: "minmax(0, 1fr)" };
@@ -87,7 +100,7 @@ export function PersonalView({
                 alignContent: "start",
               }}
             >
-              {wide ? <Ordered blocks={read}>{shown(read)}</Ordered> : shown(rest)}
+              {wide ? <Ordered blocks={read}>{shown(read)}</Ordered> : shown(inOneColumn)}
             </Box>
           </Box>
           {times?.kind === "times" && page.booking && (
@@ -131,12 +144,14 @@ export function PersonalView({
   );
 }
 
+const placeOf = (block: Filled): number => (block.kind === "greeting" ? 1 : isSeen(block) ? 2 : 3);
+
 /** On a telephone the greeting stands above the film, the rest below it. */
 function Ordered({ blocks, children }: { blocks: readonly Filled[]; children: React.ReactNode[] }) {
   return children.map((child, nth) => {
     const block = blocks[nth] as Filled;
     return (
-      <Box key={block.id} sx={{ order: { xs: block.kind === "greeting" ? 1 : 3, md: 0 }, minWidth: 0 }}>
+      <Box key={block.id} sx={{ order: { xs: placeOf(block), md: 0 }, minWidth: 0 }}>
         {child}
       </Box>
     );
@@ -145,12 +160,15 @@ function Ordered({ blocks, children }: { blocks: readonly Filled[]; children: Re
 
 function Shown({
   block,
+  company,
   page,
   base,
   spoken,
   isPreview,
 }: {
   block: Filled;
+  /** What stands beside the greeting. */
+  company: Filled | null;
   page: PersonalPage;
   base: string;
   spoken: ReturnType<typeof useTongue>;
@@ -160,13 +178,19 @@ function Shown({
   switch (block.kind) {
     case "greeting":
       return (
-        <Typography
-          variant="letter"
-          component="h1"
-          sx={{ fontSize: { xs: 30, md: 36 }, lineHeight: 1.15, m: 0, overflowWrap: "anywhere" }}
-        >
-          {block.text}
-        </Typography>
+        <Box sx={{ display: "flex", gap: 2.5, alignItems: "flex-start", justifyContent: "space-between" }}>
+          <Typography
+            variant="letter"
+            component="h1"
+            sx={{
+              ...{ fontSize: { xs: 30, md: 36 }, lineHeight: 1.15, m: 0, fontWeight: 500 },
+              ...{ overflowWrap: "anywhere", minWidth: 0 },
+            }}
+          >
+            {block.text}
+          </Typography>
+          {company?.kind === "company" && <Stamp name={company.name} logo={company.logo} />}
+        </Box>
       );
     case "words":
       return (
@@ -277,6 +301,7 @@ function Stamp({ name, logo }: { name: string; logo: string | null }) {
       sx={{
         ...{
           width: 106,
+          flexShrink: 0,
           bgcolor: "#fff",
           border: "2px dashed #ddd8ca",
           p: 1.1,

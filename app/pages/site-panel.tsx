@@ -12,7 +12,7 @@ export function SitePanel({ site, label }: { site: NonNullable<PersonalPage["sit
         bgcolor: "#fff",
         color: "#1c2430",
         display: "grid",
-        gridTemplateRows: "auto auto 1fr",
+        gridTemplateRows: "auto 1fr auto",
         overflow: "hidden",
         fontSize: "clamp(8px, 1.5cqw, 15px)",
       }}
@@ -50,10 +50,7 @@ export function SitePanel({ site, label }: { site: NonNullable<PersonalPage["sit
           {site.domain}
         </Box>
       </Box>
-      <Box
-        style={{ background: site.colour }}
-        sx={{ color: "#fff", px: "1.6em", py: "1.5em", minHeight: "34cqh" }}
-      >
+      <Box style={{ background: site.colour }} sx={{ color: "#fff", px: "1.6em", py: "1.5em", minHeight: 0 }}>
         {site.logo ? (
           <Box
             component="img"

@@ -84,6 +84,11 @@ export function TodoWork({ item, act }: { item: TodoItem; act: Act }) {
             Rang them up
           </KeyButton>
           <WriteButton to={item.person.id} />
+          {(item.visits > 0 || item.watched !== null) && (
+            <Button component={Link} to={`/prospects/${item.person.id}?film=new`}>
+              A film for them
+            </Button>
+          )}
           <KeyButton onClick={() => act("warm-skip", { prospectId: item.person.id })} keys="S">
             Leave them
           </KeyButton>

@@ -42,7 +42,10 @@ describe("captions", () => {
   });
 
   it("are written so that no word of them is taken for a mark, and read again as they were", () => {
-    const line = fc.record({ words: fc.stringMatching(/^[a-z<>&]{1,12}( [a-z-]{1,8}){0,3}$/), pause: fc.integer({ min: 1, max: 600 }) });
+    const line = fc.record({
+      words: fc.stringMatching(/^[a-z<>&]{1,12}( [a-z-]{1,8}){0,3}$/),
+      pause: fc.integer({ min: 1, max: 600 }),
+    });
     fc.assert(
       fc.property(fc.array(line, { minLength: 1, maxLength: 20 }), (lines) => {
         let at = 0;
@@ -57,7 +60,9 @@ describe("captions", () => {
         expect(file.split("\n").filter((each) => each.includes("-->"))).toHaveLength(lines.length);
         expect(file.split("\n").filter((each) => /<[a-z]/.test(each))).toEqual([]);
         const again = readCaptions(file);
-        expect("captions" in again && again.captions.map(({ from }) => from)).toEqual(read.captions.map(({ from }) => from));
+        expect("captions" in again && again.captions.map(({ from }) => from)).toEqual(
+          read.captions.map(({ from }) => from),
+        );
       }),
     );
   });
@@ -70,13 +75,38 @@ describe("how much of a film was seen", () => {
     [[[10, 19.9]], 0],
     [[[10, 20]], 25],
     [[[10, 30]], 50],
-    [[[10, 20], [30, 40]], 50],
+    [
+      [
+        [10, 20],
+        [30, 40],
+      ],
+      50,
+    ],
     // What is seen twice is seen once.
-    [[[10, 20], [12, 20], [10, 15]], 25],
-    [[[40, 41], [10, 39]], 75],
+    [
+      [
+        [10, 20],
+        [12, 20],
+        [10, 15],
+      ],
+      25,
+    ],
+    [
+      [
+        [40, 41],
+        [10, 39],
+      ],
+      75,
+    ],
     [[[10, 49]], 100],
     // What was cut off is no part of it.
-    [[[0, 10], [50, 60]], 0],
+    [
+      [
+        [0, 10],
+        [50, 60],
+      ],
+      0,
+    ],
   ] as [[number, number][], number][])("%j of 10 to 50 seconds is %i in a hundred", (ranges, share) => {
     expect(shareOf(ranges, film)).toBe(share);
   });
@@ -90,7 +120,10 @@ describe("how much of a film was seen", () => {
   });
 
   it("never grows by playing the same again, and never shrinks by playing more", () => {
-    const range = fc.tuple(fc.float({ min: 0, max: 60, noNaN: true }), fc.float({ min: 0, max: 60, noNaN: true }));
+    const range = fc.tuple(
+      fc.float({ min: 0, max: 60, noNaN: true }),
+      fc.float({ min: 0, max: 60, noNaN: true }),
+    );
     fc.assert(
       fc.property(fc.array(range, { maxLength: 8 }), range, (ranges, more) => {
         const before = shareOf(ranges, film);
@@ -113,15 +146,31 @@ describe("colours", () => {
 
   it("say what is too hard to read, and what to do", () => {
     expect(colourProblems({ accent: "#1f4f8f", paper: "#faf9f4" })).toEqual({});
-    expect(colourProblems({ accent: "#7fb0ff", paper: "#ffffff" })).toEqual({ accent: expect.stringContaining("darker") });
+    expect(colourProblems({ accent: "#7fb0ff", paper: "#ffffff" })).toEqual({
+      accent: expect.stringContaining("darker"),
+    });
     expect(colourProblems({ accent: "#1f4f8f", paper: "#333333" }).paper).toContain("lighter");
     expect(contrast(INK, "#faf9f4")).toBeGreaterThan(12);
   });
 });
 
-const definition = (change: object): Definition => definitionSchema.parse({ ...usualDefinition("en"), ...change });
-const have: Have = { film: true, logo: "/pictures/a.png", site: true, files: new Set([7]), times: true, plainGreeting: "For you" };
-const nell = { first_name: "Nell", last_name: "Cadwell", company: "Slate Coast", sender_name: "Marta Quintela", sender_first_name: "Marta" };
+const definition = (change: object): Definition =>
+  definitionSchema.parse({ ...usualDefinition("en"), ...change });
+const have: Have = {
+  film: true,
+  logo: "/pictures/a.png",
+  site: true,
+  files: new Set([7]),
+  times: true,
+  plainGreeting: "For you",
+};
+const nell = {
+  first_name: "Nell",
+  last_name: "Cadwell",
+  company: "Slate Coast",
+  sender_name: "Marta Quintela",
+  sender_first_name: "Marta",
+};
 
 describe("a page for somebody", () => {
   it("is filled in with what is known of them", () => {
@@ -133,7 +182,12 @@ describe("a page for somebody", () => {
   });
 
   it("stands without a part that something is missing for, and says so", () => {
-    const { blocks, lacks } = fillPage(usualDefinition("en"), "en", { sender_first_name: "Marta", sender_name: "Marta" }, { ...have, film: false, times: false });
+    const { blocks, lacks } = fillPage(
+      usualDefinition("en"),
+      "en",
+      { sender_first_name: "Marta", sender_name: "Marta" },
+      { ...have, film: false, times: false },
+    );
     expect(blocks.map(({ kind }) => kind)).toEqual(["greeting"]);
     expect(blocks[0]).toMatchObject({ text: "For you" });
     expect(lacks.map(({ kind, what, instead }) => `${kind}: ${what}: ${instead}`)).toEqual([
@@ -146,15 +200,28 @@ describe("a page for somebody", () => {
   });
 
   it("gives way where only something beside it is missing", () => {
-    const { blocks, lacks } = fillPage(usualDefinition("en"), "en", nell, { ...have, logo: null, site: false });
+    const { blocks, lacks } = fillPage(usualDefinition("en"), "en", nell, {
+      ...have,
+      logo: null,
+      site: false,
+    });
     expect(blocks.find(({ kind }) => kind === "film")).toMatchObject({ besideSite: false });
     expect(blocks.find(({ kind }) => kind === "company")).toMatchObject({ logo: null, name: "Slate Coast" });
     expect(lacks.map(({ instead }) => instead)).toEqual(["the film alone", "their initials"]);
   });
 
   it("shows a person's values as text, whatever they look like", () => {
-    const words = { id: "w", kind: "words", text: { en: "**Hello** {{ first_name }}\n\n![x](file:3) <script>alert(1)</script>" } };
-    const { blocks } = fillPage(definition({ blocks: [words] }), "en", { first_name: "<img src=x onerror=alert(1)> **bold** [link](http://evil.example)" }, have);
+    const words = {
+      id: "w",
+      kind: "words",
+      text: { en: "**Hello** {{ first_name }}\n\n![x](file:3) <script>alert(1)</script>" },
+    };
+    const { blocks } = fillPage(
+      definition({ blocks: [words] }),
+      "en",
+      { first_name: "<img src=x onerror=alert(1)> **bold** [link](http://evil.example)" },
+      have,
+    );
     const [block] = blocks;
     const html = block?.kind === "words" ? block.html : "";
     expect(html).toContain("<strong>Hello</strong>");
@@ -163,7 +230,13 @@ describe("a page for somebody", () => {
   });
 
   it("is in their language where something is written in it, else in its first", () => {
-    const page = definition({ languages: ["en", "de"], blocks: [{ id: "g", kind: "greeting", text: { en: "For {{ first_name }}", de: "Für {{ first_name }}" } }, { id: "w", kind: "words", text: { en: "Only here" } }] });
+    const page = definition({
+      languages: ["en", "de"],
+      blocks: [
+        { id: "g", kind: "greeting", text: { en: "For {{ first_name }}", de: "Für {{ first_name }}" } },
+        { id: "w", kind: "words", text: { en: "Only here" } },
+      ],
+    });
     expect(shownIn(page, "de")).toBe("de");
     expect(shownIn(page, "ja")).toBe("en");
     expect(shownIn(page, null)).toBe("en");
@@ -175,8 +248,24 @@ describe("a page for somebody", () => {
 
   it.each([
     [{ blocks: [] }, "at least one"],
-    [{ blocks: [{ id: "a", kind: "company" }, { id: "a", kind: "company" }] }, "same name"],
-    [{ blocks: [{ id: "a", kind: "company" }, { id: "b", kind: "company" }] }, "one company"],
+    [
+      {
+        blocks: [
+          { id: "a", kind: "company" },
+          { id: "a", kind: "company" },
+        ],
+      },
+      "same name",
+    ],
+    [
+      {
+        blocks: [
+          { id: "a", kind: "company" },
+          { id: "b", kind: "company" },
+        ],
+      },
+      "one company",
+    ],
     [{ languages: [] }, ""],
     [{ colours: { accent: "red", paper: "#ffffff" } }, "#1F4F8F"],
   ])("is refused as %j", (change, words) => {

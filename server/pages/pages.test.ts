@@ -16,7 +16,16 @@ import { pageLink, readPageLink, withoutActing } from "../mail/page-links.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
 import { addPeople, createWorld, type World } from "../tests/world.ts";
-import { addPart, beginFilm, changeFilm, finishFilm, filmById, filmOfPerson, removeFilm, stopReadingFilms } from "./films.ts";
+import {
+  addPart,
+  beginFilm,
+  changeFilm,
+  filmById,
+  filmOfPerson,
+  finishFilm,
+  removeFilm,
+  stopReadingFilms,
+} from "./films.ts";
 import { askForPictures, makePicture, makePictures, stopDrawing, sweepMedia } from "./make-pictures.ts";
 import { linksIntoFile, linksOfList } from "./page-links-file.ts";
 import { openPage, personalPage } from "./personal-page.ts";
@@ -42,9 +51,12 @@ const good = <T>(outcome: { ok: true; value: T } | { ok: false; errors: Record<s
   if (!outcome.ok) throw new Error(JSON.stringify(outcome.errors));
   return outcome.value;
 };
-const wrong = (outcome: { ok: boolean; errors?: Record<string, string> }) => Object.values(outcome.errors ?? {}).join(" ");
+const wrong = (outcome: { ok: boolean; errors?: Record<string, string> }) =>
+  Object.values(outcome.errors ?? {}).join(" ");
 const idOf = (name: string) =>
-  sql(world.app.db, "SELECT id FROM prospects WHERE email LIKE @like").get<{ id: number }>({ like: `${name}@%` })?.id ?? 0;
+  sql(world.app.db, "SELECT id FROM prospects WHERE email LIKE @like").get<{ id: number }>({
+    like: `${name}@%`,
+  })?.id ?? 0;
 async function addFilm(bytes: Buffer = film, more: object = {}) {
   const { id } = good(beginFilm(world.app, by(), { name: "A film", bytes: bytes.length, ...more }));
   good(await addPart(world.app, by(), id, 0, Readable.from([bytes])));
@@ -53,14 +65,24 @@ async function addFilm(bytes: Buffer = film, more: object = {}) {
 async function addPage(change: object = {}) {
   const id = good(createTemplate(world.app, by(), { name: "A page" }));
   const filmId = good(await addFilm()).id;
-  good(saveTemplate(world.app, by(), id, { name: "A page", definition: { ...usualDefinition("en"), filmId, ...change } }));
+  good(
+    saveTemplate(world.app, by(), id, {
+      name: "A page",
+      definition: { ...usualDefinition("en"), filmId, ...change },
+    }),
+  );
   return { id, filmId };
 }
 const opened = (templateId: number, name = "ana", purpose?: "look") =>
   openPage(world.app, pageLink(world.app, templateId, idOf(name), purpose).split("/for/")[1] ?? "");
 const seen = (page: ReturnType<typeof opened>) =>
   personalPage(world.app, page, { wanted: null, plainGreeting: () => "For you" });
-const person = { agent: "Mozilla/5.0 (X11; Linux x86_64) Firefox/140.0", ip: "203.0.113.7", isHead: false, isOwn: false };
+const person = {
+  agent: "Mozilla/5.0 (X11; Linux x86_64) Firefox/140.0",
+  ip: "203.0.113.7",
+  isHead: false,
+  isOwn: false,
+};
 const eventsOf = (name: string) =>
   sql(world.app.db, "SELECT kind, detail FROM events WHERE prospect_id = @id ORDER BY id")
     .all<{ kind: string; detail: string | null }>({ id: idOf(name) })
@@ -86,7 +108,10 @@ it("takes a film in parts, and goes on where a connection broke off", async () =
   expect(again).toEqual({ id, have: first.have });
   expect(wrong(await finishFilm(world.app, by(), id, {}, { poster, frames }))).toContain("have not arrived");
   // A part that begins elsewhere is not written; it is said where it goes on.
-  expect(good(await addPart(world.app, by(), id, 7, Readable.from([Buffer.from("x")])))).toEqual({ id, have: first.have });
+  expect(good(await addPart(world.app, by(), id, 7, Readable.from([Buffer.from("x")])))).toEqual({
+    id,
+    have: first.have,
+  });
   good(await addPart(world.app, by(), id, first.have, Readable.from([film.subarray(first.have)])));
   const whole = good(await finishFilm(world.app, by(), id, {}, { poster, frames }));
   expect(whole).toMatchObject({ type: "video/webm", startsMs: 0 });
@@ -106,15 +131,22 @@ it.each([
 });
 
 it("refuses what is too large before a byte of it is sent", () => {
-  expect(wrong(beginFilm(world.app, by(), { name: "a.mp4", bytes: 201 * 1024 * 1024 }))).toContain("200 MB are the most");
+  expect(wrong(beginFilm(world.app, by(), { name: "a.mp4", bytes: 201 * 1024 * 1024 }))).toContain(
+    "200 MB are the most",
+  );
   expect(wrong(beginFilm(world.app, by(), { name: "a.mp4", bytes: 0 }))).toContain("empty");
 });
 
 it("cuts a film without changing it, and names the line of captions that cannot be read", async () => {
   const { id } = good(await addFilm());
-  const change = (more: object) => changeFilm(world.app, by(), id, { name: "Cut", startsMs: 1_000, endsMs: 9_000, ...more });
+  const change = (more: object) =>
+    changeFilm(world.app, by(), id, { name: "Cut", startsMs: 1_000, endsMs: 9_000, ...more });
   good(await change({ captions: "0:02 Hello" }));
-  expect(filmById(world.app.db, id)).toMatchObject({ startsMs: 1_000, endsMs: 9_000, captions: "0:02 Hello" });
+  expect(filmById(world.app.db, id)).toMatchObject({
+    startsMs: 1_000,
+    endsMs: 9_000,
+    captions: "0:02 Hello",
+  });
   expect(wrong(await change({ captions: "Hello" }))).toContain("Line 1");
   expect(wrong(await change({ endsMs: 1_500 }))).toContain("Nothing of it would be left");
 });
@@ -125,7 +157,12 @@ it("is seen through its own link only", async () => {
   const token = link.split("/for/")[1] ?? "";
   expect(seen(openPage(world.app, token)).visitor.email).toContain("ana@");
   const bent = `${token.slice(0, -1)}${token.endsWith("A") ? "B" : "A"}`;
-  for (const other of [bent, "", "1.2", `${Buffer.from(`${id} ${idOf("bia")}`).toString("base64url")}.${token.split(".")[1]}`])
+  for (const other of [
+    bent,
+    "",
+    "1.2",
+    `${Buffer.from(`${id} ${idOf("bia")}`).toString("base64url")}.${token.split(".")[1]}`,
+  ])
     expect(() => openPage(world.app, other)).toThrow("does not exist");
   // Of a person who was erased, and of a page that was taken away, nothing opens.
   eraseForGood(world.app, idOf("ana"));
@@ -140,7 +177,11 @@ it("never shows what the assistant wrote and nobody has read", async () => {
   const page = await addPage({ blocks: [{ id: "w", kind: "words", text: { en: "{{ opening }}" } }] });
   const set = (unread: object) =>
     sql(world.app.db, "UPDATE prospects SET custom = @custom, unread = @unread WHERE id = @id").run({
-      ...{ id: idOf("ana"), custom: JSON.stringify({ opening: "You won a prize." }), unread: JSON.stringify(unread) },
+      ...{
+        id: idOf("ana"),
+        custom: JSON.stringify({ opening: "You won a prize." }),
+        unread: JSON.stringify(unread),
+      },
     });
   set({ opening: "You won a prize." });
   expect(seen(opened(page.id)).blocks).toEqual([]);
@@ -173,7 +214,8 @@ it("notes a visit once it is known for a person's, and none of a program, a coll
 
 it("tells each quarter of a film once, and its beginning again when somebody comes back", async () => {
   const { id } = await addPage();
-  const tell = (share: number, asker = person) => noteSeen(world.app, opened(id), asker, { what: "watched", share });
+  const tell = (share: number, asker = person) =>
+    noteSeen(world.app, opened(id), asker, { what: "watched", share });
   expect(tell(0)).toBe(true);
   tell(50);
   tell(50);
@@ -187,7 +229,13 @@ it("tells each quarter of a film once, and its beginning again when somebody com
   advance(2 * 3_600_000);
   tell(0);
   expect(eventsOf("ana").slice(3)).toEqual(["film_watched 0"]);
-  for (const odd of [{ what: "watched", share: 30 }, { what: "watched", share: "50" }, {}, null, { what: "paid" }])
+  for (const odd of [
+    { what: "watched", share: 30 },
+    { what: "watched", share: "50" },
+    {},
+    null,
+    { what: "paid" },
+  ])
     expect(noteSeen(world.app, opened(id), person, odd)).toBe(false);
 });
 
@@ -196,12 +244,26 @@ it("draws a moving picture of its size, with another for another name, and keeps
   const made = await makePicture(world.app, id, idOf("ana"));
   const bytes = readFileSync(mediaPath(world.app, made?.picture ?? ""));
   expect(bytes.length).toBeLessThan(MOST_BYTES);
-  expect(await sharp(bytes, { animated: true }).metadata()).toMatchObject({ format: "gif", width: SIZE.width, pageHeight: SIZE.height, pages: FRAMES, loop: 0 });
+  expect(await sharp(bytes, { animated: true }).metadata()).toMatchObject({
+    format: "gif",
+    width: SIZE.width,
+    pageHeight: SIZE.height,
+    pages: FRAMES,
+    loop: 0,
+  });
   expect((await makePicture(world.app, id, idOf("ana")))?.picture).toBe(made?.picture);
   const other = await makePicture(world.app, id, idOf("bia"));
   expect(readFileSync(mediaPath(world.app, other?.picture ?? "")).equals(bytes)).toBe(false);
   // Another film: drawn anew when it is asked for, and what was sent stays until then.
-  good(await changeFilm(world.app, by(), filmId, { name: "x", startsMs: 1_000, endsMs: 9_000 }, { poster: null, frames: poster }));
+  good(
+    await changeFilm(
+      world.app,
+      by(),
+      filmId,
+      { name: "x", startsMs: 1_000, endsMs: 9_000 },
+      { poster: null, frames: poster },
+    ),
+  );
   expect(pageOf(world.app.db, id, idOf("ana"))).toMatchObject({ picture: made?.picture, isDrawn: 0 });
   const anew = await makePicture(world.app, id, idOf("ana"));
   expect(anew?.picture).not.toBe(made?.picture);
@@ -223,13 +285,15 @@ it("takes everything of a person along when they are erased, and sweeps the file
   noteVisit(world.app, opened(id), person);
   expect(readdirSync(world.app.config.media)).toHaveLength(3);
   eraseForGood(world.app, idOf("ana"));
-  for (const table of ["pages", "page_loads"]) expect(sql(world.app.db, `SELECT 1 FROM ${table}`).all([])).toEqual([]);
+  for (const table of ["pages", "page_loads"])
+    expect(sql(world.app.db, `SELECT 1 FROM ${table}`).all([])).toEqual([]);
   expect(filmById(world.app.db, own?.id ?? 0)).toBeUndefined();
   // A file that was written a moment ago may belong to what is being made.
   expect(sweepMedia(world.app)).toBe(0);
   const later = Date.now() / 1000 - 7_200;
   const { utimesSync } = await import("node:fs");
-  for (const name of readdirSync(world.app.config.media)) utimesSync(mediaPath(world.app, name), later, later);
+  for (const name of readdirSync(world.app.config.media))
+    utimesSync(mediaPath(world.app, name), later, later);
   expect(sweepMedia(world.app)).toBe(2);
   expect(readdirSync(world.app.config.media)).toHaveLength(1);
 });
@@ -252,15 +316,29 @@ it("writes the links of a list as a file, and puts them into one that is given",
   expect(file.split("\r\n")[0]).toBe("\ufeffName,Email,Page link,Picture link");
   const token = /\/for\/([\w.-]+),/.exec(line)?.[1] ?? "";
   expect(readPageLink(world.app, token)).toMatchObject({ templateId: id, isLook: false });
-  const given = Buffer.from(`Wohin;E-Mail;Notiz\r\nBremen;${"ANA"}@museum.example;=1+1\r\nOslo;nobody@else.example;x`);
-  const email = sql(world.app.db, "SELECT email FROM prospects WHERE id = @id").get<{ email: string }>({ id: idOf("ana") })?.email ?? "";
-  const back = good(linksIntoFile(world.app, by(), id, Buffer.from(given.toString().replace("ANA@museum.example", email.toUpperCase()))));
+  const given = Buffer.from(
+    `Wohin;E-Mail;Notiz\r\nBremen;${"ANA"}@museum.example;=1+1\r\nOslo;nobody@else.example;x`,
+  );
+  const email =
+    sql(world.app.db, "SELECT email FROM prospects WHERE id = @id").get<{ email: string }>({
+      id: idOf("ana"),
+    })?.email ?? "";
+  const back = good(
+    linksIntoFile(
+      world.app,
+      by(),
+      id,
+      Buffer.from(given.toString().replace("ANA@museum.example", email.toUpperCase())),
+    ),
+  );
   expect(back).toMatchObject({ people: 1, unknown: 1 });
   expect(back.file.split("\r\n")[0]).toBe("\ufeffWohin,E-Mail,Notiz,Page link,Picture link");
   // What a spreadsheet would take for a formula is marked as text.
   expect(back.file).toContain("'=1+1");
   expect(wrong(linksIntoFile(world.app, by(), id, Buffer.from("a,b\n1,2\n")))).toContain("No column");
-  expect(wrong(linksIntoFile(world.app, by(), id, Buffer.from("email\nx@nobody.example\n")))).toContain("Nobody of this file");
+  expect(wrong(linksIntoFile(world.app, by(), id, Buffer.from("email\nx@nobody.example\n")))).toContain(
+    "Nobody of this file",
+  );
 });
 
 it("acts for nobody in what others get a copy of", async () => {
@@ -270,20 +348,35 @@ it("acts for nobody in what others get a copy of", async () => {
   const text = `See ${link} and [![x](page:${token})](${link})`;
   const copy = withoutActing(world.app, text);
   expect(copy).not.toContain(token);
-  for (const [, found = ""] of copy.matchAll(/(?:\/for\/|page:)([\w.-]+)/g)) expect(readPageLink(world.app, found)).toMatchObject({ isLook: true });
+  for (const [, found = ""] of copy.matchAll(/(?:\/for\/|page:)([\w.-]+)/g))
+    expect(readPageLink(world.app, found)).toMatchObject({ isLook: true });
 });
 
 it("says what a page may not be: too many words, words that are no fields, colours that nobody reads", async () => {
   const { id } = await addPage();
-  const save = (change: object) => saveTemplate(world.app, by(), id, { name: "A page", definition: { ...usualDefinition("en"), ...change } });
+  const save = (change: object) =>
+    saveTemplate(world.app, by(), id, {
+      name: "A page",
+      definition: { ...usualDefinition("en"), ...change },
+    });
   const huge = "x".repeat(5_000_000);
-  expect(wrong(save({ blocks: [{ id: "w", kind: "words", text: { en: huge } }] }))).toContain("200 are the most");
-  expect(wrong(save({ blocks: [{ id: "w", kind: "words", text: { en: "{{ frist_name }}" } }] }))).toContain("Did you mean “first_name”");
+  expect(wrong(save({ blocks: [{ id: "w", kind: "words", text: { en: huge } }] }))).toContain(
+    "200 are the most",
+  );
+  expect(wrong(save({ blocks: [{ id: "w", kind: "words", text: { en: "{{ frist_name }}" } }] }))).toContain(
+    "Did you mean “first_name”",
+  );
   expect(wrong(save({ colours: { accent: "#ffff00", paper: "#ffffff" } }))).toContain("hard to read");
-  expect(wrong(saveTemplate(world.app, by(), id, { name: "", definition: usualDefinition("en") }))).toContain("name");
-  expect(wrong(saveTemplate(world.app, by(), id, { name: "x", definition: "{" }))).toContain("cannot be read");
+  expect(wrong(saveTemplate(world.app, by(), id, { name: "", definition: usualDefinition("en") }))).toContain(
+    "name",
+  );
+  expect(wrong(saveTemplate(world.app, by(), id, { name: "x", definition: "{" }))).toContain(
+    "cannot be read",
+  );
   // Nothing of it was kept.
-  expect(templateById(world.app.db, id)?.definition.blocks).toHaveLength(definitionSchema.parse(usualDefinition("en")).blocks.length);
+  expect(templateById(world.app.db, id)?.definition.blocks).toHaveLength(
+    definitionSchema.parse(usualDefinition("en")).blocks.length,
+  );
 });
 
 it("goes on without a film that was removed", async () => {
@@ -300,7 +393,8 @@ it("draws for all who have a page, and goes on behind the last when it was cut o
   for (const name of ["ana", "bia"]) ensurePage(world.app.db, id, idOf(name), world.app.clock.now());
   let asked = 0;
   await makePictures(world.app, { templateId: id }, () => asked++ > 0);
-  const drawn = () => sql(world.app.db, "SELECT count(*) AS n FROM pages WHERE picture IS NOT NULL").get<{ n: number }>([])?.n;
+  const drawn = () =>
+    sql(world.app.db, "SELECT count(*) AS n FROM pages WHERE picture IS NOT NULL").get<{ n: number }>([])?.n;
   expect(drawn()).toBe(1);
   await makePictures(world.app, { templateId: id }, unwatched);
   expect(drawn()).toBe(2);

@@ -254,7 +254,7 @@ function bringUp(
   const made = isEmail(step)
     ? mailbox &&
       renderStep(app, { path: about.walker.path, step, sequenceId: sequence.id, prospect, mailbox })
-    : textFor(app, step as RepStep, prospect, sequence.userId, sequence.id);
+    : textFor(app, step as RepStep, prospect, sequence.userId, sequence.settings.pageId);
   if (!made) return { reason: "no_mailbox", detail: null };
   const accountId = accountFor(db, sequence, step, prospect.profile);
   // What the rep does or says yes to, they read; what an account does by itself nobody sees before.

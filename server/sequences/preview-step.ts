@@ -9,7 +9,7 @@ import { allMailboxes } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { fullName, type Prospect, prospectById, prospectsOfList, prospectValues } from "../db/prospects.ts";
 import type { Sequence } from "../db/sequences.ts";
-import { type RenderedStep, renderStep, textFor } from "./render-step.ts";
+import { type RenderedStep, renderStep, sequencePage, textFor } from "./render-step.ts";
 
 export interface StepPreview {
   /** Which prospect of how many, counted from 0. */
@@ -45,6 +45,8 @@ type Looked = Pick<Sequence, "path" | "mailboxIds"> & {
   stepId: string;
   variantId?: string | null;
   sequenceId?: number | null;
+  /** The page that it writes with, where that is not saved yet. */
+  pageId?: number | null;
 };
 
 /** A step as the prospect at `index` of the list would get it. */
@@ -77,16 +79,19 @@ function look(app: App, input: Looked, prospect: Prospect | undefined): Omit<Ste
   const { db } = app;
   const mailboxes = allMailboxes(db);
   const mailbox = mailboxes.find(({ id }) => input.mailboxIds.includes(id)) ?? mailboxes[0];
-  const { path, variantId = null, sequenceId = null } = input;
+  const { path, variantId = null, sequenceId = null, pageId } = input;
   const step = spotsOf(path).get(input.stepId)?.node;
   const email = step && isEmail(step) ? step : null;
   const rendered =
     !prospect || !step || !isTouch(step)
       ? null
       : !isEmail(step)
-        ? textFor(app, step, prospect, mailbox?.userId ?? 0, sequenceId)
+        ? textFor(app, step, prospect, mailbox?.userId ?? 0, pageId ?? sequencePage(app, sequenceId))
         : mailbox
-          ? renderStep(app, { path, step, prospect, mailbox, variantId, sequenceId })
+          ? renderStep(app, {
+              ...{ path, step, prospect, mailbox, variantId, sequenceId },
+              ...(pageId !== undefined && { pageId }),
+            })
           : null;
   const wording = email?.variants.find(({ id }) => id === rendered?.variantId);
   return {

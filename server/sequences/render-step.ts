@@ -60,6 +60,10 @@ export const notRead = (field: string, variantId: string | null): RenderedStep =
   error: `The ${field.replaceAll("_", " ")} was written by the assistant, and nobody has read it yet.`,
 });
 
+/** The page that a stored sequence writes with, while it is there. */
+export const sequencePage = ({ db }: App, sequenceId: number | null): number | null =>
+  sequenceId === null ? null : templateOfSequence(db, sequenceId);
+
 type Sender = Pick<Mailbox, "senderName" | "signature" | "userId">;
 
 /**
@@ -74,6 +78,8 @@ export function renderStep(
     prospect: Prospect;
     mailbox: Sender;
     sequenceId?: number | null;
+    /** The page that it writes with, where that is not saved yet. */
+    pageId?: number | null;
     variantId?: string | null;
     /** It leaves with nobody looking at it: a line that the assistant wrote must have been read before. */
     mustBeRead?: boolean;
@@ -84,7 +90,7 @@ export function renderStep(
   },
 ): RenderedStep {
   const { path, step, prospect, mailbox } = about;
-  const templateId = about.sequenceId ? templateOfSequence(app.db, about.sequenceId) : null;
+  const templateId = about.pageId === undefined ? sequencePage(app, about.sequenceId ?? null) : about.pageId;
   const { values, links } = about.isTest
     ? testValues(app, valuesFor(app, prospect, mailbox, templateId), prospect, templateId)
     : valuesFor(app, prospect, mailbox, templateId);
@@ -218,9 +224,8 @@ export function textFor(
   step: RepStep,
   prospect: Prospect,
   userId: number,
-  sequenceId: number | null,
+  pageId: number | null,
 ): RenderedStep {
-  const templateId = sequenceId === null ? null : templateOfSequence(app.db, sequenceId);
   const sender = sql(app.db, "SELECT name, booking_slug AS slug FROM users WHERE id = @userId").get<{
     name: string;
     slug: string;
@@ -231,7 +236,7 @@ export function textFor(
     sender_first_name: sender?.name.split(" ")[0] ?? "",
     booking_link: bookingLink(app, sender?.slug ?? "", prospect.id),
     opt_out_link: optOutLink(app, prospect.id),
-    page_link: templateId === null ? "" : pageLink(app, templateId, prospect.id),
+    page_link: pageId === null ? "" : pageLink(app, pageId, prospect.id),
   });
   return text.ok
     ? {

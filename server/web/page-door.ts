@@ -6,6 +6,7 @@ import { AppError } from "../errors.ts";
 import { fileById } from "../mail/files.ts";
 import { movingPictureOf } from "../mail/page-links.ts";
 import { type Film, posterOf } from "../pages/films.ts";
+import { makePicture } from "../pages/make-pictures.ts";
 import { filmFor, type Opened, openPage, showsFile } from "../pages/personal-page.ts";
 import { type Asker, noteFile, noteSeen } from "../pages/visits.ts";
 
@@ -50,10 +51,16 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
       .type("text/vtt")
       .send(toWebVtt("captions" in said ? said.captions : []));
   });
-  door.get("/:token/picture.gif", (request, response) => {
+  door.get("/:token/picture.gif", async (request, response) => {
     const page = opened(request, response);
     if (!page) return;
-    const file = movingPictureOf(app, String(request.params.token))?.file;
+    const known = movingPictureOf(app, String(request.params.token))?.file;
+    // Whoever writes sees it before it is sent; for all others it is drawn ahead.
+    const file =
+      known ??
+      ((await askerOf(request)).isOwn
+        ? (await makePicture(app, page.template.id, page.prospect.id))?.picture
+        : null);
     if (file)
       return void response
         .set("Cache-Control", KEPT_FOR)

@@ -97,7 +97,9 @@ export default function Pages({ loaderData: { pages } }: Route.ComponentProps) {
                 {page.languages.length > 1 && ` · ${page.languages.map(ownNameOf).join(", ")}`}
               </Typography>
             </Box>
-            <Sharing kind="page" id={page.id} shared={page.shared} />
+            <Box sx={{ width: 260 }}>
+              <Sharing kind="page" id={page.id} shared={page.shared} />
+            </Box>
             <Button size="small" onClick={() => setMaking({ from: page.id, name: `${page.name}, copy` })}>
               Copy
             </Button>

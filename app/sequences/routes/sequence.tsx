@@ -120,7 +120,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       const { stepId, variantId, index, form } = read.data;
       return done<Preview>({
         check: checkSequence(app, { id, ...form }),
-        preview: previewStep(app, { ...form, stepId, variantId, index }),
+        preview: previewStep(app, { ...form, pageId: form.settings.pageId, stepId, variantId, index }),
         moves: body.changed === true ? moveConsequences(app, id, form.path) : null,
       });
     }
