@@ -101,6 +101,11 @@ test("the moving picture leads somebody to their page; they watch, choose a time
   await open(page, `/sequences/${sequence}/start`);
   await page.getByRole("button", { name: /^Start for \d+$/ }).click();
   await expect(page.getByText(/^Started for/).first()).toBeVisible();
+  // Whoever writes has seen the picture before: it is drawn for them at once.
+  const seen = page.locator("main img[src*='/picture.gif']").first();
+  expect(await seen.evaluate((img: HTMLImageElement) => [img.naturalWidth, img.naturalHeight])).toEqual([
+    600, 338,
+  ]);
   await moveClock(page, "Next morning");
   const [letter] = inDemo<{ body: string; prospectId: number; at: number }>(
     `SELECT t.body, t.prospect_id AS prospectId FROM touches t JOIN journeys j ON j.id = t.journey_id JOIN prospects p ON p.id = t.prospect_id

@@ -130,6 +130,21 @@ it.each([
   expect(readdirSync(world.app.config.media)).toEqual([]);
 });
 
+it("takes what a browser records as it goes, whose pieces do not say how long they are", async () => {
+  // As MediaRecorder writes it: the length of a cluster is unknown (RFC 8794 6.2).
+  const unknown = Buffer.from(film);
+  const size = unknown.indexOf(Buffer.from([0x1f, 0x43, 0xb6, 0x75])) + 4;
+  const width = Math.clz32(unknown[size] as number) - 23;
+  unknown.fill(0xff, size, size + width);
+  unknown[size] = 0xff >> (width - 1);
+  const { id } = good(beginFilm(world.app, by(), { name: "Recorded", bytes: unknown.length }));
+  good(await addPart(world.app, by(), id, 0, Readable.from([unknown])));
+  // How long it is says the browser that plays it.
+  const made = good(await finishFilm(world.app, by(), id, { durationMs: 4_200 }, { poster, frames }));
+  expect(made).toMatchObject({ type: "video/webm", durationMs: expect.any(Number) });
+  expect(made.durationMs).toBeGreaterThan(4_000);
+});
+
 it("refuses what is too large before a byte of it is sent", () => {
   expect(wrong(beginFilm(world.app, by(), { name: "a.mp4", bytes: 201 * 1024 * 1024 }))).toContain(
     "200 MB are the most",

@@ -20,10 +20,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { name: "robots", content: "noindex, nofollow, noarchive" },
 ];
 
-export const headers: Route.HeadersFunction = () => ({
-  "X-Robots-Tag": "noindex, nofollow, noarchive",
-  "Referrer-Policy": "no-referrer",
-});
+export const headers: Route.HeadersFunction = () => ({ "X-Robots-Tag": "noindex, nofollow, noarchive" });
 
 export async function loader({ request, params }: Route.LoaderArgs) {
   const app = webApp();
