@@ -1389,6 +1389,129 @@ export interface webhooks {
         patch?: never;
         trace?: never;
     };
+    "page.visited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told when somebody looked at the page that is theirs; programs are left out.
+         * @description Signed as Standard Webhooks ask: `webhook-id`, `webhook-timestamp`, `webhook-signature`. The same id is the same happening.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WebhookPayload"];
+                };
+            };
+            responses: {
+                /** @description Taken. Anything else is tried again for three days. */
+                "2XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "film.watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told when somebody watched the film there: its beginning, a quarter, half, three quarters, the end.
+         * @description Signed as Standard Webhooks ask: `webhook-id`, `webhook-timestamp`, `webhook-signature`. The same id is the same happening.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WebhookPayload"];
+                };
+            };
+            responses: {
+                /** @description Taken. Anything else is tried again for three days. */
+                "2XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "file.opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told when somebody looked at a file.
+         * @description Signed as Standard Webhooks ask: `webhook-id`, `webhook-timestamp`, `webhook-signature`. The same id is the same happening.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WebhookPayload"];
+                };
+            };
+            responses: {
+                /** @description Taken. Anything else is tried again for three days. */
+                "2XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "reply.received": {
         parameters: {
             query?: never;
@@ -2076,7 +2199,7 @@ export interface components {
             id: number;
             name: string;
             url: string;
-            kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
+            kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
             /** @description Of whom it is told, as JSON; “” for everybody. */
             filter: string;
             /** @description Of a chat channel: in which words, and when it is quiet. */
@@ -2108,7 +2231,7 @@ export interface components {
         };
         WebhookPayload: {
             /** @enum {string} */
-            type: "test" | "rule.acted" | "journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests";
+            type: "test" | "rule.acted" | "journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests";
             /** @constant */
             version: 1;
             /**
@@ -4927,7 +5050,7 @@ export interface operations {
                 "application/json": {
                     name: string;
                     url: string;
-                    kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
+                    kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
                     /** @default  */
                     filter?: string;
                     /** @default null */
@@ -5078,7 +5201,7 @@ export interface operations {
                 "application/json": {
                     name?: string;
                     url?: string;
-                    kinds?: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
+                    kinds?: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
                     filter?: string;
                     /** @enum {string} */
                     state?: "on" | "off";

@@ -6,10 +6,10 @@ import type { Outcome } from "../../server/errors";
  */
 export async function askServer<Value>(
   path: string,
-  body?: object | FormData | URLSearchParams,
+  body?: object | FormData | URLSearchParams | Blob,
   signal?: AbortSignal,
 ): Promise<Outcome<Value>> {
-  const isForm = body instanceof FormData || body instanceof URLSearchParams;
+  const isForm = body instanceof FormData || body instanceof URLSearchParams || body instanceof Blob;
   try {
     const response = await fetch(path, {
       ...(body && { method: "POST", body: isForm ? body : JSON.stringify(body) }),
@@ -21,4 +21,14 @@ export async function askServer<Value>(
   } catch {
     return { ok: false, errors: { form: "No connection. What you did is kept here; try again." } };
   }
+}
+
+/** Tells the server something that nobody waits for; it arrives also where the page is being closed. */
+export function tellServer(path: string, body: object): void {
+  void fetch(path, {
+    method: "POST",
+    keepalive: true,
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body),
+  }).catch(() => {});
 }

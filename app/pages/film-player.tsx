@@ -31,7 +31,8 @@ export function FilmPlayer({
   const told = useRef<Share | null>(null);
   // Without scripts the player's own button is all there is.
   useEffect(() => setReady(true), []);
-  const files = isPreview ? `/films/${film.id}` : base;
+  const poster = isPreview ? `/films/${film.id}/poster.jpg` : `${base}/poster.jpg`;
+  const source = isPreview ? `/films/${film.id}/file` : `${base}/film`;
   const report = () => {
     const player = video.current;
     if (!player) return;
@@ -75,8 +76,8 @@ export function FilmPlayer({
           controls={!isReady || hasBegun}
           playsInline
           preload="none"
-          poster={film.hasPoster ? `${files}/poster.jpg` : undefined}
-          src={`${files}/${isPreview ? "file" : "film"}#t=${film.from},${film.to}`}
+          poster={film.hasPoster ? poster : undefined}
+          src={`${source}#t=${film.from},${film.to}`}
           onPlay={() => {
             setBegun(true);
             report();

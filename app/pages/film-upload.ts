@@ -41,12 +41,14 @@ export async function sendFilm(
   let { have } = begun.value;
   for (let tries = 0; have < film.size; ) {
     onProgress(have / film.size);
-    const part = await sendPart(id, have, film.slice(have, have + PART), signal);
+    // As bytes, whatever kind of film they are a part of.
+    const bytes = film.slice(have, have + PART, "application/octet-stream");
+    const part = await askServer<{ have: number }>(`/films/${id}/part?at=${have}`, bytes, signal);
     if (signal?.aborted) return failed("Stopped. Choose the same file again: it goes on where it was.");
-    if (part?.ok) {
+    if (part.ok) {
       tries = part.value.have > have ? 0 : tries + 1;
       have = part.value.have;
-    } else if (part) return part;
+    } else if (part.errors.file) return part;
     else tries++;
     const pause = TRIES[tries];
     if (pause === undefined)
@@ -58,28 +60,6 @@ export async function sendFilm(
     "/films",
     fields({ intent: "finish", id, durationMs: seen.durationMs, poster: seen.poster, frames: seen.frames }),
   );
-}
-
-/** Null where the connection broke. */
-async function sendPart(
-  id: number,
-  at: number,
-  part: Blob,
-  signal?: AbortSignal,
-): Promise<Outcome<{ have: number }> | null> {
-  try {
-    const response = await fetch(`/films/${id}/part?at=${at}`, {
-      method: "POST",
-      headers: { "Content-Type": "application/octet-stream" },
-      body: part,
-      ...(signal && { signal }),
-    });
-    return response.ok || response.status === 401
-      ? ((await response.json()) as Outcome<{ have: number }>)
-      : null;
-  } catch {
-    return null;
-  }
 }
 
 export interface FilmPictures {

@@ -1,9 +1,5 @@
-/** Tells the server what happens on a page; nobody waits for it, and it arrives also where the page is being closed. */
-export function tell(base: string, what: { what: "watched"; share: number } | { what: "booking" }): void {
-  void fetch(`${base}/seen`, {
-    method: "POST",
-    keepalive: true,
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(what),
-  }).catch(() => {});
-}
+import { tellServer } from "../components/ask-server";
+
+/** Tells the server what happens on a page. */
+export const tell = (base: string, what: { what: "watched"; share: number } | { what: "booking" }): void =>
+  tellServer(`${base}/seen`, what);

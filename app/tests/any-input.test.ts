@@ -225,6 +225,7 @@ const OPEN_TO_STRANGERS: Record<
     params: { token: ({ key }) => `${signLink("calendar", "1", key)}.ics` },
     form: {},
   },
+  "pages/routes/personal.tsx": { params: { token: ({ key }) => signLink("page", "1 1", key) }, form: {} },
   "prospects/routes/opt-out.tsx": {
     params: { token: ({ key }) => signLink("opt-out", "1", key) },
     form: { "List-Unsubscribe": "One-Click" },

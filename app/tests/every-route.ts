@@ -3,6 +3,7 @@
 import { join } from "node:path";
 import { RouterContextProvider } from "react-router";
 import { USUAL_SETTINGS } from "../../core/crm/settings.ts";
+import { usualDefinition } from "../../core/pages/template.ts";
 import type { Act } from "../../core/team/may";
 import type { User } from "../../server/accounts/session";
 import { type App, webApp } from "../../server/app";
@@ -33,6 +34,8 @@ const rule = {
     steps: [{ after: { kind: "now" }, act: { kind: "stop" } }],
   },
 };
+
+const page = JSON.stringify(usualDefinition("en")).replaceAll("'", "''");
 
 /** One of everything, all of it Marta's. */
 export const SEED = `
@@ -106,6 +109,9 @@ export const SEED = `
     (1, 'Line', 'line', 'ask', 'text', 'person', '{"kind":"ask","question":"Write to {{ first_name }}","reads":"site","most":300}', 90, 1, 0);
   INSERT INTO list_columns (list_id, column_id) VALUES (1, 1);
   INSERT INTO column_values (id, column_id, code, prospect_id, state, value, at) VALUES (1, 1, 'line', 1, 'found', 'A line', 0);
+  INSERT INTO page_templates (id, name, definition, user_id, changed_at) VALUES (1, 'Page', '${page}', 1, 0);
+  INSERT INTO pages (id, template_id, prospect_id, made_at, ends_at) VALUES (1, 1, 1, 0, 4102444800000);
+  INSERT INTO films (id, name, file, bytes, user_id, made_at) VALUES (1, 'Film', 'film-1234567.film', 5, 1, 0);
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
 `;
 
@@ -191,7 +197,23 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     ":filter": { act: "filter.share", body: { kind: "filter", id: 1, sharing: "mine" } },
     ":piece": { act: "piece.share", body: { kind: "piece", id: 1, sharing: "mine" } },
     ":profile": { act: "profile.share", body: { kind: "profile", id: 1, sharing: "mine" } },
+    ":page": { act: "page.share", body: { kind: "page", id: 1, sharing: "mine" } },
   },
+  "pages/routes/films.ts": {
+    begin: { act: "film.add", body: { name: "a.mp4", bytes: 10 } },
+    finish: { act: "film.change", body: { id: 1 } },
+    change: { act: "film.change", body: { id: 1, name: "Cut", startsMs: 0, endsMs: 5_000 } },
+    remove: { act: "film.change", body: { id: 1 } },
+  },
+  "pages/routes/pages.tsx": {
+    create: { act: "page.create", body: { name: "Another" } },
+    remove: { act: "page.change", body: { id: 1 } },
+  },
+  "pages/routes/page.tsx": {
+    save: { act: "page.change", ...sequence, body: { name: "Page", definition: usualDefinition("de") } },
+    preview: { act: "page.use", ...sequence, body: { prospectId: 1 } },
+  },
+  "pages/routes/page-links.ts": { "": { act: "page.use", params: one, as: "file" } },
   "prospects/routes/block-list.tsx": {
     preview: { act: "prospect.see", body: { text: "kai.example", mode: "append" } },
     apply: { act: "prospect.block", body: { text: "kai.example", mode: "append" } },
@@ -548,6 +570,9 @@ export const LOADERS: Record<string, Act> = {
   "desk/routes/day-line.tsx": "desk.see",
   "desk/routes/desk.tsx": "desk.see",
   "desk/routes/finder.tsx": "desk.see",
+  "pages/routes/pages.tsx": "page.create",
+  "pages/routes/page.tsx": "page.use",
+  "pages/routes/page-links.ts": "page.use",
   "prospects/routes/block-list.tsx": "prospect.see",
   "prospects/routes/import-left-out.ts": "prospect.see",
   "prospects/routes/import.tsx": "prospect.see",

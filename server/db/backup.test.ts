@@ -105,7 +105,7 @@ describe("a backup", () => {
     const live = { SAUDADE_DB: world.app.config.database, SAUDADE_KEY: "0".repeat(64) };
     expect(await command("backup", "mine.db", live)).toEqual({
       code: 0,
-      said: expect.stringContaining("mine.db holds the database and its key"),
+      said: expect.stringContaining("mine.db holds the database, its films and its key"),
     });
     const target = path("other/saudade.db");
     expect((await command("restore", "mine.db", { SAUDADE_DB: target })).code).toBe(0);

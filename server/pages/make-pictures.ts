@@ -10,6 +10,7 @@ import { type Db, sql, transact } from "../db/open.ts";
 import { ensurePage, type Page, pageOf } from "../db/pages.ts";
 import { type Prospect, prospectById } from "../db/prospects.ts";
 import type { Report } from "../jobs/report.ts";
+import { log } from "../log.ts";
 import { makeMediaFolder, mediaPath, newMediaName } from "../mail/media.ts";
 import { languageOf } from "../prospects/people/language.ts";
 import { pictureByName } from "../research/pictures.ts";
@@ -133,6 +134,7 @@ export async function makePicture(app: App, templateId: number, prospectId: numb
     await writeFile(mediaPath(app, picture), bytes, { mode: 0o600 });
   } catch (error) {
     problem = error instanceof Error ? error.message : String(error);
+    log.warn({ problem, prospect: prospectId }, "a moving picture was not drawn");
   }
   transact(app, (app) => {
     sql(

@@ -454,6 +454,7 @@ export const OF_NOBODY: Readonly<Record<string, string>> = {
       "journey_outcomes",
       "listeners",
       "notice_mark",
+      "page_templates",
       "outcome_revisions",
       "outcomes_due",
       "pauses",
