@@ -10,6 +10,7 @@ import { benchHostileMail } from "./hostile-mail.ts";
 import { benchImport, benchImportList } from "./import.ts";
 import { benchListPages } from "./list-pages.ts";
 import { benchLoad } from "./load.ts";
+import { benchPictures, benchWatchers } from "./pages.ts";
 import { benchPagesAtOnce } from "./pages-at-once.ts";
 import { benchCapacity, benchPlan, benchPlanChange, benchWhatIf } from "./plan.ts";
 import { benchProspectsPage } from "./prospects-page.ts";
@@ -50,6 +51,8 @@ const BENCHES: Record<string, () => Promise<Figure>> = {
   "free-times": benchFreeTimes,
   season: benchSeason,
   research: benchResearch,
+  pictures: benchPictures,
+  watchers: benchWatchers,
   results: benchResults,
   "results-write": benchResultsWrite,
 };

@@ -84,6 +84,11 @@ test("a page is made: a film is recorded, blocks are moved by keys, and what is 
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Did you mean “first_name”?")).toBeVisible();
   await page.getByLabel("What it says").first().fill("Good morning {{ first_name }}, this is **for you**.");
+  // Who has no first name does not get it; the next has one.
+  await expect(
+    look.getByText("Words: first name is missing. It is left out.", { exact: true }),
+  ).toBeVisible();
+  await page.getByLabel("As", { exact: true }).selectOption({ index: 1 });
   await expect(look.getByText(/^Good morning [A-ZÅÄÖ]/)).toBeVisible();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("button", { name: "Saved" })).toBeVisible();

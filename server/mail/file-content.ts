@@ -3,12 +3,7 @@ import { strFromU8, unzipSync } from "fflate";
 import { fileTypeFromBuffer } from "file-type";
 import sharp from "sharp";
 import { done, type Outcome, refused } from "../errors.ts";
-
-// Only what mail programs show is ever decoded; the other readers of the library are closed to strangers' bytes.
-sharp.block({ operation: ["VipsForeignLoad"] });
-sharp.unblock({ operation: ["VipsForeignLoadPng", "VipsForeignLoadJpeg", "VipsForeignLoadNsgif"] });
-sharp.cache(false);
-sharp.concurrency(1);
+import "./picture-readers.ts";
 
 const MB = 1024 * 1024;
 /** Pictures go out with every email; a large one makes a letter that mail servers turn away. */

@@ -14,8 +14,7 @@ import {
   SIZE,
   scrolledAt,
 } from "../../core/pages/moving-picture.ts";
-// The readers of the picture library that strangers' bytes may reach are chosen there.
-import "../research/pictures.ts";
+import "../mail/picture-readers.ts";
 
 /** What is known of a site, to draw it by. Pictures are ours already (server/research/pictures.ts). */
 export interface SiteLook {

@@ -5,6 +5,7 @@
 import { createWriteStream, existsSync, rmSync, statSync, truncateSync } from "node:fs";
 import type { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
+import { fileTypeFromBuffer } from "file-type";
 import sharp, { type Sharp } from "sharp";
 import { z } from "zod";
 import { PUBLIC_LANGUAGES } from "../../core/languages.ts";
@@ -16,8 +17,7 @@ import type { App } from "../app.ts";
 import { type Db, sql, transact } from "../db/open.ts";
 import { redrawPictures } from "../db/pages.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
-// The readers of the picture library that strangers' bytes may reach are chosen there.
-import "../mail/file-content.ts";
+import "../mail/picture-readers.ts";
 import { makeMediaFolder, mediaPath, newMediaName } from "../mail/media.ts";
 import { GuardedThread } from "../threads.ts";
 import type { FilmFacts } from "./film-worker.ts";
@@ -248,6 +248,8 @@ export async function finishFilm(
 /** A picture that a browser sent, made anew; null where it is none. */
 async function pictureOr(bytes: Buffer | null, shape: (picture: Sharp) => Sharp): Promise<Buffer | null> {
   if (!bytes || bytes.length > MOST_PICTURE) return null;
+  const kind = (await fileTypeFromBuffer(bytes).catch(() => undefined))?.ext ?? "";
+  if (!["jpg", "png", "webp"].includes(kind)) return null;
   try {
     const read = sharp(bytes, { limitInputPixels: 12_000_000, failOn: "error" }).timeout({ seconds: 5 });
     return await shape(read)

@@ -3,10 +3,7 @@ import { createHash } from "node:crypto";
 import { fileTypeFromBuffer } from "file-type";
 import sharp from "sharp";
 import { type Db, sql } from "../db/open.ts";
-// The readers of the picture library are closed there; drawings and newer pictures are let in here, behind the looks below.
-import "../mail/file-content.ts";
-
-sharp.unblock({ operation: ["VipsForeignLoadSvg", "VipsForeignLoadWebp"] });
+import "../mail/picture-readers.ts";
 
 const MB = 1024 * 1024;
 const MOST_BYTES = 2 * MB;
