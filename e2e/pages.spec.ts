@@ -23,6 +23,8 @@ const pageId = () => inDemo<{ id: number }>("SELECT id FROM page_templates ORDER
 async function outside(browser: Browser, baseURL: string, more: object = {}): Promise<Page> {
   const context = await browser.newContext({
     ...{ baseURL, viewport: { width: 390, height: 844 }, locale: "en-GB" },
+    // Nobody who is signed in here.
+    storageState: { cookies: [], origins: [] },
     userAgent:
       "Mozilla/5.0 (Linux; Android 16; Pixel) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0 Mobile Safari/537.36",
     ...more,

@@ -31,8 +31,9 @@ export function FilmPlayer({
   const told = useRef<Share | null>(null);
   // Without scripts the player's own button is all there is.
   useEffect(() => setReady(true), []);
-  const poster = isPreview ? `/films/${film.id}/poster.jpg` : `${base}/poster.jpg`;
-  const source = isPreview ? `/films/${film.id}/file` : `${base}/film`;
+  const [poster, source] = isPreview
+    ? [`/films/${film.id}/poster.jpg`, `/films/${film.id}/file`]
+    : [`${base}/poster.jpg`, `${base}/film`];
   const report = () => {
     const player = video.current;
     if (!player) return;
