@@ -14,6 +14,7 @@ const MOST_OF = {
   "sequences/routes/sequences": 200,
   "results/routes/results": 200,
   "settings/routes/settings": 265,
+  "pages/routes/page": 250,
   "prospects/routes/prospects-find": 265,
   "prospects/routes/prospects": 420,
   "sequences/routes/sequence": 420,

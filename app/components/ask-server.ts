@@ -22,13 +22,3 @@ export async function askServer<Value>(
     return { ok: false, errors: { form: "No connection. What you did is kept here; try again." } };
   }
 }
-
-/** Tells the server something that nobody waits for; it arrives also where the page is being closed. */
-export function tellServer(path: string, body: object): void {
-  void fetch(path, {
-    method: "POST",
-    keepalive: true,
-    headers: { "content-type": "application/json" },
-    body: JSON.stringify(body),
-  }).catch(() => {});
-}

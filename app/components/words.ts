@@ -1,5 +1,4 @@
 import { dayNumberOf, timeOf } from "../../core/calendar";
-import type { EventKind } from "../../core/events";
 import { isAddressState } from "../../core/prospects/verdict";
 import type { StopReason, WaitReason } from "../../core/sending/reasons";
 import type { RestReason } from "../../core/sending/rest";
@@ -77,7 +76,7 @@ export const WAIT_WORDS: Record<WaitReason, string> = {
   mailbox_stopped: "its mailbox was refused by its own server: look at the mailbox",
   merge_field_empty: "a merge field is empty",
   line_unread: "nobody has read what the assistant wrote to them",
-  picture_unmade: "the moving picture that it shows is being made",
+  picture_unmade: "its picture is being drawn",
   text_broken: "the text cannot be filled in",
   sequence_paused: "the sequence is paused",
   mailbox_paused: "its mailbox is paused",
@@ -124,7 +123,7 @@ export const SHORT_WAITS: Record<WaitReason, string> = {
   mailbox_stopped: "mailbox stopped",
   merge_field_empty: "lack a field",
   line_unread: "line not read yet",
-  picture_unmade: "picture being made",
+  picture_unmade: "being drawn",
   text_broken: "broken text",
   sequence_paused: "sequence paused",
   mailbox_paused: "mailbox paused",
@@ -215,61 +214,6 @@ const STOP_WORDS: Record<StopReason, string> = {
 /** Why a journey ended, as the end of "… because". */
 export const stopWords = (reason: StopReason | null): string =>
   reason === null ? "it ended" : STOP_WORDS[reason];
-
-export const EVENT_WORDS: Record<EventKind, string> = {
-  journey_started: "Started",
-  journey_stopped: "Stopped",
-  journey_finished: "Got the last step",
-  email_sent: "Email sent",
-  email_refused: "Email refused",
-  opened: "Opened",
-  clicked: "Clicked a link",
-  replied: "Replied",
-  away: "Automatic answer",
-  bounced: "Bounced",
-  opted_out: "Opted out",
-  booked: "Booked a call",
-  answered: "You answered",
-  left_company: "Has left the company",
-  complained: "Reported as unwanted",
-  likely_reply: "May have answered",
-  booking_cancelled: "Cancelled the call",
-  booking_moved: "Moved the call",
-  unblocked: "Taken off the block list",
-  touch_done: "Done by you",
-  touch_skipped: "Skipped by you",
-  accepted: "Accepted the invitation",
-  approved: "You said yes to the email",
-  labelled: "Label set",
-  label_undone: "Label taken back",
-  stage_set: "Stage changed",
-  handed_over: "Handed over",
-  challenged: "Their server asks for a confirmation",
-  journey_resumed: "Goes on",
-  meeting_held: "The call took place",
-  meeting_missed: "Did not come to the call",
-  invitation_answered: "Answered the invitation",
-  page_visited: "Looked at their page",
-  film_watched: "Watched the film",
-  file_opened: "Looked at a file",
-  booking_begun: "Began to choose a time",
-};
-
-const SHARES: Record<string, string> = {
-  "0": "Began to watch the film",
-  "25": "Watched a quarter of the film",
-  "50": "Watched half of the film",
-  "75": "Watched three quarters of the film",
-  "100": "Watched the film to its end",
-};
-
-/** The same with how much it was, or of what. */
-export const eventWords = ({ kind, detail }: { kind: EventKind; detail: string | null }): string =>
-  kind === "film_watched"
-    ? (SHARES[detail ?? ""] ?? EVENT_WORDS[kind])
-    : kind === "file_opened" && detail
-      ? `Looked at ${detail}`
-      : EVENT_WORDS[kind];
 
 export function restWords(reason: string | null): string {
   if (!reason) return "rests";

@@ -1,5 +1,4 @@
-import { tellServer } from "../components/ask-server";
-
-/** Tells the server what happens on a page. */
-export const tell = (base: string, what: { what: "watched"; share: number } | { what: "booking" }): void =>
-  tellServer(`${base}/seen`, what);
+/** Tells the server what happens on a page (Beacon, W3C): nobody waits for it, and it arrives also where the page is being closed. */
+export function tell(base: string, what: { what: "watched"; share: number } | { what: "booking" }): void {
+  navigator.sendBeacon(`${base}/seen`, new Blob([JSON.stringify(what)], { type: "application/json" }));
+}

@@ -10,7 +10,8 @@ import {
 } from "../../core/calendar";
 import type { Channel } from "../../core/sequence/path";
 import type { StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
-import { dayOfMonth, dayTime, eventWords } from "../components/words";
+import { eventWords } from "../components/event-words";
+import { dayOfMonth, dayTime } from "../components/words";
 import type { Mark, TimelineProps } from "./marks";
 import type { TouchState } from "./shapes";
 

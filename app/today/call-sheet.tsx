@@ -7,8 +7,9 @@ import { useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { EventKind } from "../../core/events";
 import type { CallSheet as Sheet } from "../../server/today/call-sheet";
+import { EVENT_WORDS } from "../components/event-words";
 import { MarginNote } from "../components/page";
-import { dayTime, EVENT_WORDS, time } from "../components/words";
+import { dayTime, time } from "../components/words";
 
 /** Characters of the last letters that are shown. */
 const SHOWN = 260;

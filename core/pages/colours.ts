@@ -1,13 +1,10 @@
 /** Colours of a page: whatever a team chooses, its words can be read (WCAG 2.2, 1.4.3 and 1.4.11). */
-import { z } from "zod";
 
-const hex = z.string().regex(/^#[0-9a-f]{6}$/i, "Write a colour as #1F4F8F.");
-export const coloursSchema = z.object({
-  /** Buttons, links and the line at the top. */
-  accent: hex.default("#1f4f8f"),
-  paper: hex.default("#faf9f4"),
-});
-export type Colours = z.infer<typeof coloursSchema>;
+export interface Colours {
+  /** Buttons, links and the line at the top. As "#1f4f8f". */
+  accent: string;
+  paper: string;
+}
 
 /** What words are written in, on every paper. */
 export const INK = "#14213a";

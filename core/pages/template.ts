@@ -1,7 +1,7 @@
 /** What a page for each prospect is made of: blocks in their order, its words in one or more languages, its colours. */
 import { z } from "zod";
 import { PUBLIC_LANGUAGES, type PublicLanguage } from "../languages.ts";
-import { coloursSchema } from "./colours.ts";
+import type { Colours } from "./colours.ts";
 
 const MOST_BLOCKS = 20;
 const MOST_WORDS = 5_000;
@@ -40,6 +40,12 @@ export const blockSchema = z.discriminatedUnion("kind", [
 ]);
 export type Block = z.infer<typeof blockSchema>;
 export type BlockKind = Block["kind"];
+
+const hex = z.string().regex(/^#[0-9a-f]{6}$/i, "Write a colour as #1F4F8F.");
+const coloursSchema: z.ZodType<Colours, Partial<Colours>> = z.object({
+  accent: hex.default("#1f4f8f"),
+  paper: hex.default("#faf9f4"),
+});
 
 export const PICTURE_WAYS = ["address", "inside"] as const;
 

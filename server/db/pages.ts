@@ -29,12 +29,6 @@ export const pageOf = (db: Db, templateId: number, prospectId: number): Page | u
     prospectId,
   });
 
-/** A person's pages, the newest first. */
-export const pagesOf = (db: Db, prospectId: number): Page[] =>
-  sql(db, `SELECT ${COLUMNS} FROM pages WHERE prospect_id = @prospectId ORDER BY id DESC`).all<Page>({
-    prospectId,
-  });
-
 /** Their page, made now if there is none, and there for the whole of its days from now on where they are asked anew. */
 export function ensurePage(db: Db, templateId: number, prospectId: number, now: number): Page {
   const days = sql(

@@ -26,8 +26,6 @@ const MB = 1024 * 1024;
 export const MOST_OF_A_FILM = 200 * MB;
 /** Of all films of a team. */
 const MOST_OF_A_TEAM = 20_000 * MB;
-/** What arrives in one request. */
-export const MOST_OF_A_PART = 4 * MB;
 /** A film of an hour is no greeting. */
 const LONGEST_MS = 3_600_000;
 /** Shorter is a press by mistake. */
