@@ -49,11 +49,12 @@ const VIEWS: { name: string; path: string; prepare?: (page: Page) => Promise<unk
   },
   { name: "sending", path: "/sending" },
   {
-    name: "mailbox",
-    path: "/sending/mailboxes/6",
+    name: "page",
+    path: "/pages/1",
     prepare: async (page) => {
-      await page.getByRole("button", { name: "Check connection" }).click();
-      await page.getByText("Reading works").waitFor();
+      await page.getByLabel("As", { exact: true }).selectOption({ index: 40 });
+      await page.getByRole("button", { name: "Wide" }).click();
+      await page.getByRole("img", { name: /as we see it/ }).waitFor();
     },
   },
   { name: "replies", path: "/replies" },

@@ -107,9 +107,17 @@ const publicLimit = rateLimit({
 });
 const writesOnly: express.RequestHandler = (request, response, next) =>
   request.method === "GET" || request.method === "HEAD" ? next() : publicLimit(request, response, next);
-web.use(["/book", "/booked", "/confirm", "/opt-out", "/for"], writesOnly);
+/** A film tells a few times how far somebody is, and a whole office may look at theirs from one address. */
+const pageLimit = rateLimit({
+  windowMs: 60_000,
+  limit: 300,
+  skip: ({ method }) => method !== "POST",
+  standardHeaders: true,
+  legacyHeaders: false,
+});
+web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
 web.use(writeDoor(app));
-web.use("/for", pageDoor(app, askerOf));
+web.use("/for", pageLimit, pageDoor(app, askerOf));
 // Programs ask with keys of their own, each with its own measure.
 web.use("/api/v1", apiDoor(app));
 web.use("/hook", callDoor(app));

@@ -104,8 +104,13 @@ export function sendFilm({ config }: App, film: Film, response: Response): void 
     film.file,
     { root: config.media, headers: { "X-Content-Type-Options": "nosniff" } },
     (error) => {
-      if (error && !response.headersSent)
-        response.status(404).type("text").send("This film is no longer here.");
+      if (!error || response.headersSent) return;
+      // RFC 9110 15.5.17: a range that lies behind its end.
+      const isBehind = (error as { status?: number }).status === 416;
+      response
+        .status(isBehind ? 416 : 404)
+        .type("text")
+        .send(isBehind ? "The film is shorter." : "This film is no longer here.");
     },
   );
 }

@@ -19,8 +19,10 @@ import { fieldCode, readText } from "../../../core/writing/document";
 import { FileButton } from "../../components/file-button";
 import { lazily } from "../../components/lazily";
 import { keepFile } from "../text/keep-file";
-import { ConditionMenu, LinkDialog, SourceDialog } from "./tool-dialogs";
 
+const ConditionMenu = lazily(() => import("./tool-dialogs"), "ConditionMenu");
+const LinkDialog = lazily(() => import("./tool-dialogs"), "LinkDialog");
+const SourceDialog = lazily(() => import("./tool-dialogs"), "SourceDialog");
 const WordingsDialog = lazily(() => import("../wordings-dialog"), "WordingsDialog");
 const PiecesDialog = lazily(() => import("../text/pieces-menu"), "PiecesDialog");
 const BriefDialog = lazily(() => import("../brief-dialog"), "BriefDialog");
@@ -237,38 +239,44 @@ function Opened(props: {
       );
     case "conditions":
       return (
-        <ConditionMenu
-          anchor={of.at}
-          onClose={onClose}
-          onChoose={(field) =>
-            insert([
-              { type: "liquid", attrs: { code: `{% if ${field} %}` } },
-              { type: "text", text: " … " },
-              { type: "liquid", attrs: { code: "{% endif %}" } },
-            ])
-          }
-        />
+        <Suspense>
+          <ConditionMenu
+            anchor={of.at}
+            onClose={onClose}
+            onChoose={(field) =>
+              insert([
+                { type: "liquid", attrs: { code: `{% if ${field} %}` } },
+                { type: "text", text: " … " },
+                { type: "liquid", attrs: { code: "{% endif %}" } },
+              ])
+            }
+          />
+        </Suspense>
       );
     case "link":
       return (
-        <LinkDialog
-          href={of.text}
-          onClose={onClose}
-          onSet={(href) => {
-            if (href === null) editor?.chain().focus().unsetLink().run();
-            else if (editor?.state.selection.empty)
-              insert({ type: "text", text: href, marks: [{ type: "link", attrs: { href } }] });
-            else editor?.chain().focus().setLink({ href }).run();
-          }}
-        />
+        <Suspense>
+          <LinkDialog
+            href={of.text}
+            onClose={onClose}
+            onSet={(href) => {
+              if (href === null) editor?.chain().focus().unsetLink().run();
+              else if (editor?.state.selection.empty)
+                insert({ type: "text", text: href, marks: [{ type: "link", attrs: { href } }] });
+              else editor?.chain().focus().setLink({ href }).run();
+            }}
+          />
+        </Suspense>
       );
     case "source":
       return (
-        <SourceDialog
-          html={of.text}
-          onClose={onClose}
-          onTake={(html) => editor?.commands.setContent(html, { emitUpdate: true })}
-        />
+        <Suspense>
+          <SourceDialog
+            html={of.text}
+            onClose={onClose}
+            onTake={(html) => editor?.commands.setContent(html, { emitUpdate: true })}
+          />
+        </Suspense>
       );
   }
 }
