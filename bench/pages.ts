@@ -177,7 +177,7 @@ export async function benchWatchers(): Promise<Figure> {
     ...{
       bench: "watchers",
       ratio: Number((p95(beside) / Math.max(1, p95(alone))).toFixed(2)),
-      limit: 4,
+      limit: 3,
       kind: "most",
     },
     ...{

@@ -13,6 +13,7 @@ export function SitePanel({ site, label }: { site: NonNullable<PersonalPage["sit
         color: "#1c2430",
         display: "grid",
         gridTemplateRows: "auto 1fr auto",
+        gridTemplateColumns: "minmax(0, 1fr)",
         overflow: "hidden",
         fontSize: "clamp(8px, 1.5cqw, 15px)",
       }}
