@@ -1134,7 +1134,8 @@ CREATE TABLE pages (
   template_id INTEGER NOT NULL REFERENCES page_templates (id),
   prospect_id INTEGER NOT NULL REFERENCES prospects (id),
   made_at INTEGER NOT NULL,
-  ends_at INTEGER NOT NULL,
+  -- Null until they have its link.
+  ends_at INTEGER,
   -- The moving picture: its file's name, what it was made of ("" where that is another by now), and why there is none.
   picture TEXT,
   picture_of TEXT NOT NULL DEFAULT '',

@@ -13,6 +13,7 @@ import { projectRoot, readConfig } from "../config.ts";
 import { keepWords } from "../db/words.ts";
 import { desk } from "../desk/reading-desk.ts";
 import { unwatched } from "../jobs/report.ts";
+import { makeMediaFolder, mediaPath } from "../mail/media.ts";
 import { calendarFeed, touchesLink } from "../meetings/calendar-file.ts";
 import { listProspects, prospectsQuery } from "../prospects/people/list-prospects.ts";
 import { prospectStory } from "../prospects/people/prospect-story.ts";
@@ -30,6 +31,9 @@ import { manifestSchema } from "./manifest.ts";
 import { readArchive } from "./read-archive.ts";
 import { columnsOf, tablesOf } from "./tables.ts";
 
+/** Longer than what is read at once, and no text. */
+const FILM = Buffer.from(Array.from({ length: 2_500_000 }, (_, at) => (at * 131) % 251));
+
 let world: World;
 let path: string;
 beforeAll(async () => {
@@ -43,7 +47,10 @@ beforeAll(async () => {
   world.app.db.exec(`INSERT INTO replies (id, mailbox_id, message_id, prospect_id, touch_id, kind, from_address, from_name, answer_to, subject, text, quoted, at)
     VALUES (9, 1, '<r9@kai.example>', 2, 5, 'person', 'bia@kai.example', 'Bia "B" Reis', 'bia@kai.example', 'Re: Loans', 'From here it is fine.
 From the start. 金柑の木', '> Hello', 1781000000000);
-    UPDATE touches SET sent_at = 1780000000000 WHERE id = 5`);
+    UPDATE touches SET sent_at = 1780000000000 WHERE id = 5;
+    UPDATE films SET type = 'video/webm' WHERE id = 1`);
+  makeMediaFolder(world.app);
+  writeFileSync(mediaPath(world.app, "film-1234567.film"), FILM);
   await makeArchive(world.app, unwatched);
   path = madeArchive(world.app)?.path ?? "";
 });
@@ -150,11 +157,21 @@ it("its open parts are read by others: letters, calls, people, sequences, the lo
     name: "Loans",
   });
   expect([...(files["files/1 plan.pdf"] ?? [])]).toEqual([0, 255, 1, 254]);
+  expect(FILM.equals(files["films/film-1234567.film"] ?? new Uint8Array())).toBe(true);
   expect(manifestSchema.parse(JSON.parse(text("manifest.json"))).tables.prospects).toBe(4);
   const eml = await messagesWith(world.app, 2);
   expect(eml.map(({ name }) => name)).toContainEqual(
     expect.stringMatching(/^\d{3} 2026-06-09 Re-Loans\.eml$/),
   );
+});
+
+it("brings the films along, byte by byte", async () => {
+  const app = await readBack();
+  try {
+    expect(readFileSync(mediaPath(app, "film-1234567.film")).equals(FILM)).toBe(true);
+  } finally {
+    app.db.close();
+  }
 });
 
 describe("an archive that is not whole, or not for here", () => {

@@ -1,11 +1,21 @@
 import { spawn } from "node:child_process";
-import { existsSync, mkdtempSync, readdirSync, rmSync, statSync, utimesSync, writeFileSync } from "node:fs";
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync,
+} from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { openApp } from "../app.ts";
-import { projectRoot, readConfig } from "../config.ts";
+import { mediaOf, projectRoot, readConfig } from "../config.ts";
 import { built } from "../processes.ts";
 import { keyFileOf, loadKey } from "../secrets.ts";
 import { addPeople, createWorld, type World } from "../tests/world.ts";
@@ -145,6 +155,44 @@ describe("a backup", () => {
     const four = new Date(wall).setHours(4, 0, 0, 0);
     expect(copyIsDue(four - DAY, four)).toBe(true);
     expect(copyIsDue(four - 30 * 60_000, four)).toBe(false);
+  });
+});
+
+describe("films", () => {
+  const film = Buffer.alloc(5_000_000, "film");
+  const NAME = "0123456789abcdef.film";
+  beforeEach(() => {
+    const { media } = world.app.config;
+    mkdirSync(media, { recursive: true });
+    writeFileSync(join(media, NAME), film);
+    writeFileSync(join(media, "fedcba9876543210.gif"), "drawn anew from what is known");
+  });
+  const broughtTo = (file: string, name: string) => {
+    restore(file, path(`${name}.db`), undefined, 0);
+    return readFileSync(join(mediaOf(path(`${name}.db`)), NAME));
+  };
+
+  it("are in a backup that is made by hand, and come back with it", async () => {
+    await backUp(world.app.config.database, world.app.key, path("a.db"));
+    expect(broughtTo(path("a.db"), "one").equals(film)).toBe(true);
+    const db = new Database(path("one.db"), { readonly: true });
+    expect(db.prepare("SELECT name FROM sqlite_master WHERE name LIKE 'backup_%'").all()).toEqual([]);
+    db.close();
+  });
+
+  it("lie beside the nightly copies, once for all of them, as long as any of these could want them", async () => {
+    const { database, media } = world.app.config;
+    const wall = Date.now();
+    await nightlyCopy(database, world.app.key, folder, wall);
+    await nightlyCopy(database, world.app.key, folder, wall + DAY);
+    expect(readdirSync(path("films"))).toEqual([NAME]);
+    const copy = readdirSync(folder).find((name) => name.startsWith("saudade-")) ?? "";
+    expect(broughtTo(path(copy), "two").equals(film)).toBe(true);
+    rmSync(join(media, NAME));
+    await nightlyCopy(database, world.app.key, folder, wall + 2 * DAY);
+    expect(readdirSync(path("films"))).toEqual([NAME]);
+    await nightlyCopy(database, world.app.key, folder, wall + 16 * DAY);
+    expect(readdirSync(path("films"))).toEqual([]);
   });
 });
 

@@ -7,7 +7,8 @@ export interface Page {
   templateId: number;
   prospectId: number;
   madeAt: number;
-  endsAt: number;
+  /** Null until they have its link. */
+  endsAt: number | null;
   /** The moving picture's file; null while there is none. */
   picture: string | null;
   /** It is there, and shows what it should by now. */
@@ -29,20 +30,31 @@ export const pageOf = (db: Db, templateId: number, prospectId: number): Page | u
     prospectId,
   });
 
-/** Their page, made now if there is none, and there for the whole of its days from now on where they are asked anew. */
+/** Their page, made now if there is none. */
 export function ensurePage(db: Db, templateId: number, prospectId: number, now: number): Page {
-  const days = sql(
-    db,
-    "SELECT definition ->> '$.days' AS days FROM page_templates WHERE id = @templateId",
-  ).get<{
-    days: number | null;
-  }>({ templateId });
   sql(
     db,
-    `INSERT INTO pages (template_id, prospect_id, made_at, ends_at) VALUES (@templateId, @prospectId, @now, @endsAt)
-     ON CONFLICT (template_id, prospect_id) DO UPDATE SET ends_at = max(ends_at, excluded.ends_at)`,
-  ).run({ templateId, prospectId, now, endsAt: now + (days?.days ?? 90) * DAY });
+    `INSERT INTO pages (template_id, prospect_id, made_at) VALUES (@templateId, @prospectId, @now) ON CONFLICT DO NOTHING`,
+  ).run({ templateId, prospectId, now });
   return pageOf(db, templateId, prospectId) as Page;
+}
+
+const DAYS = "(SELECT definition ->> '$.days' FROM page_templates t WHERE t.id = template_id)";
+
+/** They are given the link: from now on it lasts for all of its days. */
+export function handOutPage(db: Db, templateId: number, prospectId: number, now: number): void {
+  const { id } = ensurePage(db, templateId, prospectId, now);
+  sql(db, `UPDATE pages SET ends_at = max(coalesce(ends_at, 0), @now + ${DAYS} * ${DAY}) WHERE id = @id`).run(
+    { id, now },
+  );
+}
+
+/** They are there, whoever gave them the link: from then on it ends, and no visit puts that off. */
+export function visitPage(db: Db, templateId: number, prospectId: number, now: number): Page {
+  const page = ensurePage(db, templateId, prospectId, now);
+  if (page.endsAt === null)
+    sql(db, `UPDATE pages SET ends_at = @now + ${DAYS} * ${DAY} WHERE id = @id`).run({ id: page.id, now });
+  return page;
 }
 
 /** The template that a sequence writes with; null for none. */

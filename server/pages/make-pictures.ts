@@ -209,19 +209,35 @@ function siteLook(db: Db, prospect: Prospect): SiteLook {
 /** A file of nobody's that is younger may be one that is being written. */
 const UNUSED_FOR = 3_600_000;
 
-/** Deletes files that nothing names any more: of films that were removed, people who were erased, pages that have ended. How many. */
+/** A film of which no more has come for so long is given up. */
+const BROKEN_OFF_FOR = 7 * 24 * 3_600_000;
+
+/**
+ * Deletes files that nothing names any more: of films that were removed or never came whole, people who were erased, pages that have
+ * ended. Pictures whose file is gone, as after a restore, are drawn anew. How many files.
+ */
 export function sweepMedia(app: App): number {
   const { db, config, clock } = app;
-  if (!existsSync(config.media)) return 0;
   sql(db, "UPDATE pages SET picture = NULL WHERE picture IS NOT NULL AND ends_at < @now").run({
     now: clock.now(),
   });
+  sql(db, "DELETE FROM films WHERE type = '' AND made_at < @before").run({
+    before: clock.now() - BROKEN_OFF_FOR,
+  });
+  const drawn = sql(db, "SELECT id, picture FROM pages WHERE picture IS NOT NULL").all<{
+    id: number;
+    picture: string;
+  }>([]);
+  for (const { id, picture } of drawn)
+    if (!existsSync(mediaPath(app, picture)))
+      sql(db, "UPDATE pages SET picture = NULL, picture_of = '' WHERE id = @id").run({ id });
   const named = new Set(
     sql(db, "SELECT file FROM films UNION ALL SELECT picture FROM pages WHERE picture IS NOT NULL")
       .all<{ file: string }>([])
       .map(({ file }) => file),
   );
   let swept = 0;
+  if (!existsSync(config.media)) return swept;
   for (const name of readdirSync(config.media)) {
     if (named.has(name) || !/\.(film|gif)$/.test(name)) continue;
     const path = mediaPath(app, name);

@@ -6,7 +6,7 @@ import { type By, hiddenFrom, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { askJob } from "../db/jobs.ts";
 import { sql, transact } from "../db/open.ts";
-import { ensurePage } from "../db/pages.ts";
+import { handOutPage } from "../db/pages.ts";
 import { done, type Outcome, refused } from "../errors.ts";
 import { pageLink } from "../mail/page-links.ts";
 import { templateById } from "./templates.ts";
@@ -28,7 +28,7 @@ function linksOf(
     const now = clock.now();
     const links = new Map<number, [string, string]>();
     for (const prospectId of prospectIds) {
-      ensurePage(db, templateId, prospectId, now);
+      handOutPage(db, templateId, prospectId, now);
       const link = pageLink(app, templateId, prospectId);
       links.set(prospectId, [link, `${link}/picture.gif`]);
     }

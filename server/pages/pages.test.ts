@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, utimesSync } from "node:fs";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import sharp from "sharp";
@@ -9,7 +9,7 @@ import { SETTLES } from "../../core/replies/loads.ts";
 import { setDemoClock } from "../clock.ts";
 import { projectRoot } from "../config.ts";
 import { sql } from "../db/open.ts";
-import { ensurePage, pageOf } from "../db/pages.ts";
+import { ensurePage, handOutPage, pageOf } from "../db/pages.ts";
 import { unwatched } from "../jobs/report.ts";
 import { mediaPath } from "../mail/media.ts";
 import { pageLink, readPageLink, withoutActing } from "../mail/page-links.ts";
@@ -289,6 +289,39 @@ it("makes pictures ahead for nobody whose texts show none", () => {
   expect(askForPictures(world.app)).toBe(false);
 });
 
+it("ends after its days, counted from when they got it, and no visit puts that off", async () => {
+  const { id } = await addPage({ days: 30 });
+  await makePicture(world.app, id, idOf("ana"));
+  // Looked at beforehand by whoever made it, it has no end yet.
+  expect(opened(id).endsAt).toBeNull();
+  const got = world.app.clock.now();
+  handOutPage(world.app.db, id, idOf("ana"), got);
+  expect(opened(id).endsAt).toBe(got + 30 * 86_400_000);
+  advance(20 * 86_400_000);
+  noteVisit(world.app, opened(id), person);
+  noteSeen(world.app, opened(id), person, { what: "watched", share: 0 });
+  expect(opened(id).endsAt).toBe(got + 30 * 86_400_000);
+  // By a link that somebody copied it ends, too.
+  noteVisit(world.app, opened(id, "bia"), person);
+  expect(opened(id, "bia").endsAt).toBe(world.app.clock.now() + 30 * 86_400_000);
+});
+
+it("gives up a film that never came whole, and draws anew a picture whose file is gone", async () => {
+  const { id } = await addPage();
+  const { picture } = (await makePicture(world.app, id, idOf("ana"))) ?? {};
+  rmSync(mediaPath(world.app, picture ?? ""));
+  good(beginFilm(world.app, by(), { name: "half.mp4", bytes: 900 }));
+  const left = () =>
+    sql(world.app.db, "SELECT count(*) AS n FROM films WHERE type = ''").get<{ n: number }>([])?.n;
+  sweepMedia(world.app);
+  expect(left()).toBe(1);
+  expect(pageOf(world.app.db, id, idOf("ana"))).toMatchObject({ picture: null, isDrawn: 0 });
+  expect((await makePicture(world.app, id, idOf("ana")))?.picture).toMatch(/\.gif$/);
+  advance(8 * 86_400_000);
+  sweepMedia(world.app);
+  expect(left()).toBe(0);
+});
+
 it("takes everything of a person along when they are erased, and sweeps the files that nothing names", async () => {
   const { id } = await addPage();
   good(await addFilm(film, { prospectId: idOf("ana") }));
@@ -306,7 +339,6 @@ it("takes everything of a person along when they are erased, and sweeps the file
   // A file that was written a moment ago may belong to what is being made.
   expect(sweepMedia(world.app)).toBe(0);
   const later = Date.now() / 1000 - 7_200;
-  const { utimesSync } = await import("node:fs");
   for (const name of readdirSync(world.app.config.media))
     utimesSync(mediaPath(world.app, name), later, later);
   expect(sweepMedia(world.app)).toBe(2);

@@ -47,7 +47,7 @@ export interface TemplateLine {
   name: string;
   languages: string[];
   shared: SharedState;
-  /** People who have a page by it, who looked at it, who watched at least half of its film. */
+  /** People who have the link of one, who looked at it, who watched at least half of its film. */
   pages: number;
   visited: number;
   watched: number;
@@ -58,7 +58,7 @@ export function allTemplates(app: App, by: By): TemplateLine[] {
   const hidden = hiddenFrom(app, by, "page.use");
   return sql(
     app.db,
-    `SELECT t.id, t.name, t.definition ->> '$.languages' AS languages, count(g.id) AS pages,
+    `SELECT t.id, t.name, t.definition ->> '$.languages' AS languages, count(g.ends_at) AS pages,
        count(g.id) FILTER (WHERE EXISTS (SELECT 1 FROM page_loads l WHERE l.page_id = g.id AND l.trust = 'person')) AS visited,
        count(g.id) FILTER (WHERE g.watched >= 50) AS watched
      FROM page_templates t LEFT JOIN pages g ON g.template_id = t.id WHERE t.removed_at IS NULL GROUP BY t.id ORDER BY t.name`,

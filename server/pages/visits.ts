@@ -10,7 +10,7 @@ import { judgeAgent, judgeLoads, type Load, networkOf, SETTLES } from "../../cor
 import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { type Db, sql, transact } from "../db/open.ts";
-import { ensurePage } from "../db/pages.ts";
+import { visitPage } from "../db/pages.ts";
 import { isBusy } from "../errors.ts";
 import type { Opened } from "./personal-page.ts";
 
@@ -35,7 +35,7 @@ export function noteVisit(app: App, { template, prospect, isLook }: Opened, aske
   unlessBusy(() =>
     transact(app, ({ db, clock }) => {
       const now = clock.now();
-      const page = ensurePage(db, template.id, prospect.id, now);
+      const page = visitPage(db, template.id, prospect.id, now);
       const many = sql(
         db,
         "SELECT count(*) AS count FROM page_loads WHERE page_id = @id AND at > @since",
@@ -89,7 +89,7 @@ const ANEW = 30 * 60_000;
 function watched(app: AppTx, opened: Opened, share: Share): void {
   const { db, clock } = app;
   const now = clock.now();
-  const { id } = ensurePage(db, opened.template.id, opened.prospect.id, now);
+  const { id } = visitPage(db, opened.template.id, opened.prospect.id, now);
   const before = sql(
     db,
     `SELECT max(CAST(detail AS INTEGER)) AS share FROM events WHERE prospect_id = @prospectId AND kind = 'film_watched'`,
