@@ -132,6 +132,7 @@ test("the moving picture leads somebody to their page; they watch, choose a time
   const visitor = await outside(browser, world.url);
   const gif = await visitor.request.get(`${link}/picture.gif`);
   expect(gif.headers()["content-type"]).toBe("image/gif");
+  expect(gif.headers()["cross-origin-resource-policy"]).toBe("cross-origin");
   expect((await gif.body()).length).toBeLessThan(800 * 1024);
   await open(visitor, link);
   await expect(visitor.getByRole("heading", { level: 1 })).toBeVisible();

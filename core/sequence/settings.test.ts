@@ -39,6 +39,7 @@ describe("what a sequence is set to", () => {
       approval: "none",
       approveFirst: 10,
       sendsUnread: false,
+      pageId: null,
       tags: [],
     });
   });

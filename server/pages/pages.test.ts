@@ -1,21 +1,38 @@
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, utimesSync } from "node:fs";
 import { join } from "node:path";
 import { Readable } from "node:stream";
+import { simpleParser } from "mailparser";
 import sharp from "sharp";
 import { afterAll, afterEach, beforeEach, expect, it } from "vitest";
 import { FRAMES, MOST_BYTES, SIZE } from "../../core/pages/moving-picture.ts";
 import { definitionSchema, usualDefinition } from "../../core/pages/template.ts";
 import { SETTLES } from "../../core/replies/loads.ts";
+import { holds } from "../../core/sequence/holds.ts";
 import { setDemoClock } from "../clock.ts";
 import { projectRoot } from "../config.ts";
+import type { Touch } from "../db/ledger.ts";
+import type { Mailbox } from "../db/mailboxes.ts";
 import { sql } from "../db/open.ts";
 import { ensurePage, handOutPage, pageOf } from "../db/pages.ts";
 import { unwatched } from "../jobs/report.ts";
+import { composeEmail } from "../mail/compose.ts";
 import { mediaPath } from "../mail/media.ts";
-import { pageLink, readPageLink, withoutActing } from "../mail/page-links.ts";
+import { pageFields, pageLink, readPageLink, withoutActing } from "../mail/page-links.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { eraseForGood } from "../prospects/privacy/erase-prospect.ts";
-import { addPeople, createWorld, type World } from "../tests/world.ts";
+import { sendFrom } from "../sending/send.ts";
+import { startSequence } from "../sequences/start-sequence.ts";
+import { factsOf } from "../sequences/walk.ts";
+import { openDoors } from "../tests/doors.ts";
+import {
+  addPeople,
+  addSequence,
+  addUnasked,
+  createWorld,
+  email,
+  TUESDAY,
+  type World,
+} from "../tests/world.ts";
 import {
   addPart,
   beginFilm,
@@ -397,6 +414,123 @@ it("acts for nobody in what others get a copy of", async () => {
   expect(copy).not.toContain(token);
   for (const [, found = ""] of copy.matchAll(/(?:\/for\/|page:)([\w.-]+)/g))
     expect(readPageLink(world.app, found)).toMatchObject({ isLook: true });
+});
+
+it("holds an email until its picture is drawn, and none that shows nothing", async () => {
+  const { id } = await addPage();
+  const path = [
+    email("one", 0, { subject: "A film", body: "Dear {{ first_name }}\n\n{{ page_picture }}" }),
+    email("two", 2, { body: "In words: {{ page_link }}" }),
+  ];
+  const listId = sql(world.app.db, "SELECT id FROM lists").get<{ id: number }>([])?.id ?? 0;
+  const settings = {
+    pageId: id,
+    tracksOpens: false,
+    tracksClicks: false,
+    holidays: false,
+    holdsCompany: false,
+    awayDays: 0,
+  };
+  const sequenceId = addSequence(world, listId, [addUnasked(world)], { path, settings });
+  good(startSequence(world.app, by(), sequenceId));
+  const now = TUESDAY + 30 * 60_000;
+  const journey = () =>
+    sql(world.app.db, "SELECT id, wait_reason AS reason FROM journeys WHERE prospect_id = @id").get<{
+      id: number;
+      reason: string | null;
+    }>({
+      id: idOf("ana"),
+    });
+  const send = async () => {
+    const box = openDoors();
+    const planned = { journeyId: journey()?.id ?? 0, stepId: "one", senderId: 1, at: now, followUp: false };
+    await sendFrom(world.app, box.doors, 1, [planned], now);
+    return box.sent;
+  };
+  expect(await send()).toEqual([]);
+  expect(journey()?.reason).toBe("picture_unmade");
+  // The worker sees that somebody waits for one; once it is there, they wait for nothing.
+  expect(askForPictures(world.app)).toBe(true);
+  expect(askForPictures(world.app)).toBe(false);
+  await makePictures(world.app, { templateId: null }, unwatched);
+  expect(journey()?.reason).toBeNull();
+  sql(world.app.db, "UPDATE jobs SET state = 'done'").run([]);
+  expect(askForPictures(world.app)).toBe(false);
+  const [sent] = await send();
+  expect(sent?.raw.toString().replace(/=\r\n/g, "")).toContain("/picture.gif");
+  expect(opened(id).endsAt).toBe(now + 90 * 86_400_000);
+  // They watch half of it: what a fork asks for is known of this way.
+  noteSeen(world.app, opened(id), person, { what: "watched", share: 50 });
+  const facts = factsOf(world.app.db, { ...standing, id: journey()?.id ?? 0, prospectId: idOf("ana") });
+  expect(holds({ about: "watched", share: 50 }, facts, Number.MAX_SAFE_INTEGER)).toBe(true);
+  expect(holds({ about: "watched", share: 75 }, facts, Number.MAX_SAFE_INTEGER)).toBe(false);
+  expect(holds({ about: "visited" }, facts, Number.MAX_SAFE_INTEGER)).toBe(true);
+});
+const standing = {
+  prospectZone: null,
+  prospectCountry: "",
+  email: "ana@ana-museum.example",
+  hasProfile: 0 as const,
+};
+
+it("travels inside an email where the page says so, and is loaded from our address else", async () => {
+  const { id } = await addPage({ picture: "inside" });
+  const token = pageLink(world.app, id, idOf("ana")).split("/for/")[1] ?? "";
+  const { page_picture: markup } = pageFields(world.app, id, {
+    id: idOf("ana"),
+    firstName: "A_n*a",
+    sender: "Marta",
+  });
+  const touch = {
+    ...{
+      id: 1,
+      kind: "email",
+      journeyId: null,
+      prospectId: idOf("ana"),
+      recipient: "ana@ana-museum.example",
+    },
+    ...{ subject: "A film", body: "See", markup: `See\n\n${markup}`, format: "formatted", attachments: "[]" },
+    ...{
+      cc: "boss@else.example",
+      bcc: "",
+      messageId: "<a@own.example>",
+      inReplyTo: null,
+      references: "",
+      claimedAt: 1,
+    },
+  } as unknown as Touch;
+  const mailbox = { address: "marta@own.example", senderName: "Marta", replyTo: "", userId: 1 } as Mailbox;
+  const options = { toName: "", tracksOpens: false, tracksClicks: false, optOutHeader: "always" as const };
+  const compose = async () => {
+    const { raw, copies } = await composeEmail(world.app, touch, mailbox, options);
+    return { mail: await simpleParser(raw), copy: await simpleParser(copies?.raw ?? "") };
+  };
+  // Not drawn yet: what is sent all the same shows it from our address as soon as it is there.
+  expect((await compose()).mail.attachments).toEqual([]);
+  const { picture } = (await makePicture(world.app, id, idOf("ana"))) ?? {};
+  const { mail, copy } = await compose();
+  expect(
+    mail.attachments.map(({ contentType, contentDisposition, related }) => [
+      contentType,
+      contentDisposition,
+      related,
+    ]),
+  ).toEqual([["image/gif", "inline", true]]);
+  expect(mail.attachments[0]?.content.equals(readFileSync(mediaPath(world.app, picture ?? "")))).toBe(true);
+  expect(String(mail.html)).toContain(`<a href="${pageLink(world.app, id, idOf("ana"))}"`);
+  // Where no picture is shown its words are, and the link.
+  expect(mail.text).toContain("For A_n*a: a short film by Marta");
+  expect(mail.text).toContain(`/for/${token}`);
+  expect(`${copy.html}${copy.text}`).not.toContain(token);
+  good(
+    saveTemplate(world.app, by(), id, {
+      name: "x",
+      definition: { ...usualDefinition("en"), picture: "address" },
+    }),
+  );
+  const { mail: light } = await compose();
+  expect(light.attachments).toEqual([]);
+  expect(String(light.html)).toContain(`<img src="${world.app.config.url}/for/${token}/picture.gif"`);
 });
 
 it("says what a page may not be: too many words, words that are no fields, colours that nobody reads", async () => {

@@ -52,6 +52,8 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
       .send(toWebVtt("captions" in said ? said.captions : []));
   });
   door.get("/:token/picture.gif", async (request, response) => {
+    // Mail programs that are web pages show it in theirs (Fetch, cross-origin resource policy).
+    response.set("Cross-Origin-Resource-Policy", "cross-origin");
     const page = opened(request, response);
     if (!page) return;
     const known = movingPictureOf(app, String(request.params.token))?.file;
@@ -79,6 +81,8 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
     if (!file) return void response.status(404).type("text").send("This file is no longer here.");
     if (!file.type.startsWith("image/")) noteFile(app, page, await askerOf(request), file.name);
     const isShown = SHOWN.has(file.type) && request.query.save === undefined;
+    // The browser's own reader shows it, in which no script of a file runs; the doors' policy would shut that out.
+    if (isShown) response.removeHeader("Content-Security-Policy");
     response
       .set({
         "X-Content-Type-Options": "nosniff",
