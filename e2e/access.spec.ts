@@ -20,6 +20,8 @@ const PAGES = [
   "/sequences/1/people",
   "/sequences/4/rehearsal",
   "/sequences/1/versions",
+  "/pages",
+  "/pages/1",
   "/sending",
   "/replies?show=people",
   "/results",

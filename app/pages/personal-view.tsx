@@ -88,7 +88,7 @@ export function PersonalView({
           )}
           {!isPreview && <Languages of={tongue} />}
         </Box>
-        <Box component="main">
+        <Box component={isPreview ? "div" : "main"}>
           <Box sx={{ display: "grid", columnGap: 5, rowGap: 3, alignItems: "start", ...columns }}>
             {/* On a telephone the greeting comes first, whatever stands beside it elsewhere. */}
             {wide && <Box sx={{ display: "grid", gap: 3, order: { xs: 2, md: 1 } }}>{shown(seen)}</Box>}
@@ -181,7 +181,7 @@ function Shown({
         <Box sx={{ display: "flex", gap: 2.5, alignItems: "flex-start", justifyContent: "space-between" }}>
           <Typography
             variant="letter"
-            component="h1"
+            component={isPreview ? "div" : "h1"}
             sx={{
               ...{ fontSize: { xs: 30, md: 36 }, lineHeight: 1.15, m: 0, fontWeight: 500 },
               ...{ overflowWrap: "anywhere", minWidth: 0 },
