@@ -64,7 +64,7 @@ export function PublicPage({
 }
 
 /** The same page in a language that the visitor may read better. */
-function OtherLanguages({ of: { others } }: { of: Tongue }) {
+export function OtherLanguages({ of: { others } }: { of: Tongue }) {
   const { search } = useLocation();
   const inLanguage = (language: string) => {
     const params = new URLSearchParams(search);

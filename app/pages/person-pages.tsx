@@ -6,19 +6,16 @@ import { Suspense, useState } from "react";
 import { useRevalidator, useSearchParams } from "react-router";
 import type { PagesOfPerson } from "../../server/pages/pages-of-person";
 import { askServer } from "../components/ask-server";
+import { eventWords } from "../components/event-words";
 import { lazily } from "../components/lazily";
 import { MarginNote } from "../components/page";
 import { dayTime } from "../components/words";
 
 const FilmDialog = lazily(() => import("./film-dialog"), "FilmDialog");
 
-/** How much of a film somebody saw. */
-const SEEN: Record<number, string> = {
-  25: "watched a quarter of the film",
-  50: "watched half of the film",
-  75: "watched three quarters of the film",
-  100: "watched the film to its end",
-};
+/** How much of the film somebody saw; "" where they saw none. */
+const seenWords = (watched: number): string =>
+  watched === 0 ? "" : eventWords({ kind: "film_watched", detail: String(watched) }).toLowerCase();
 
 export function PersonPages({
   of,
@@ -67,7 +64,7 @@ export function PersonPages({
                 ? "They have not looked yet."
                 : [
                     page.visitedAt === null ? "" : `Looked on ${dayTime(page.visitedAt, zone)}`,
-                    SEEN[page.watched] ?? "",
+                    seenWords(page.watched),
                   ]
                     .filter(Boolean)
                     .join("; ")}

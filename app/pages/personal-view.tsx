@@ -4,10 +4,10 @@ import type { SxProps, Theme } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { INK } from "../../core/pages/colours";
 import type { PersonalPage } from "../../server/pages/personal-page";
+import { OtherLanguages } from "../meetings/public-page";
 import { type Tongue, useTongue } from "../public/tongue";
 import { DayTimes } from "./day-times";
 import { FilmPlayer } from "./film-player";
-import { Languages } from "./languages";
 
 type Filled = PersonalPage["blocks"][number];
 
@@ -86,7 +86,7 @@ export function PersonalView({
               {page.host.name}
             </Typography>
           )}
-          {!isPreview && <Languages of={tongue} />}
+          {!isPreview && <OtherLanguages of={tongue} />}
         </Box>
         <Box component={isPreview ? "div" : "main"}>
           <Box sx={{ display: "grid", columnGap: 5, rowGap: 3, alignItems: "start", ...columns }}>

@@ -2,6 +2,7 @@
 import { createHash } from "node:crypto";
 import { existsSync, readdirSync, rmSync, statSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
+import { DAY, HOUR } from "../../core/calendar.ts";
 import { hasBlock, shownIn, wordsIn } from "../../core/pages/template.ts";
 import { renderMerge } from "../../core/writing/merge.ts";
 import type { App } from "../app.ts";
@@ -207,10 +208,10 @@ function siteLook(db: Db, prospect: Prospect): SiteLook {
 }
 
 /** A file of nobody's that is younger may be one that is being written. */
-const UNUSED_FOR = 3_600_000;
+const UNUSED_FOR = HOUR;
 
 /** A film of which no more has come for so long is given up. */
-const BROKEN_OFF_FOR = 7 * 24 * 3_600_000;
+const BROKEN_OFF_FOR = 7 * DAY;
 
 /**
  * Deletes files that nothing names any more: of films that were removed or never came whole, people who were erased, pages that have

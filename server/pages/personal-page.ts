@@ -1,5 +1,6 @@
 /** A page as one prospect sees it: by its signed link only, in their language, with what is known of them and of nobody else. */
 
+import { DAY } from "../../core/calendar.ts";
 import type { PublicLanguage } from "../../core/languages.ts";
 import { readCaptions } from "../../core/pages/captions.ts";
 import { type Colours, contrast } from "../../core/pages/colours.ts";
@@ -217,7 +218,7 @@ export function personalPage(
       city: prospect.city,
     },
     optOut: optOutLink(app, prospect.id),
-    endsAt: endsAt ?? app.clock.now() + definition.days * 86_400_000,
+    endsAt: endsAt ?? app.clock.now() + definition.days * DAY,
   };
 }
 

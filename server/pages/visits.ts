@@ -4,6 +4,7 @@
  */
 
 import { z } from "zod";
+import { DAY, HOUR, MINUTE } from "../../core/calendar.ts";
 import { SHARES, type Share, sharesSince } from "../../core/pages/watching.ts";
 import { plainLine } from "../../core/plain-line.ts";
 import { judgeAgent, judgeLoads, type Load, networkOf, SETTLES } from "../../core/replies/loads.ts";
@@ -27,7 +28,6 @@ export interface Asker {
 /** So many visits of one page are kept to be judged within a day; more say nothing new. */
 const MOST_A_DAY = 20;
 const LONGEST_AGENT = 300;
-const DAY = 86_400_000;
 
 /** Notes that a page was asked for; nobody who looks at it waits for whoever writes. */
 export function noteVisit(app: App, { template, prospect, isLook }: Opened, asker: Asker): void {
@@ -84,7 +84,7 @@ export function noteSeen(app: App, opened: Opened, asker: Asker, input: unknown)
 }
 
 /** Somebody who begins again after so long has sat down to it anew. */
-const ANEW = 30 * 60_000;
+const ANEW = 30 * MINUTE;
 
 function watched(app: AppTx, opened: Opened, share: Share): void {
   const { db, clock } = app;
@@ -143,7 +143,7 @@ function sourceOf(db: Db, prospectId: number): { journeyId?: number; touchId?: n
 /** Somebody looked at a file; once an hour is told. */
 export function noteFile(app: App, opened: Opened, asker: Asker, name: string): void {
   if (opened.isLook || asker.isOwn || asker.isHead || judgeAgent(asker.agent) !== null) return;
-  unlessBusy(() => transact(app, (app) => happens(app, opened, { kind: "file_opened", name }, 3_600_000)));
+  unlessBusy(() => transact(app, (app) => happens(app, opened, { kind: "file_opened", name }, HOUR)));
 }
 
 const MOST_AT_ONCE = 200;
@@ -194,7 +194,7 @@ function judgePage(app: App, pageId: number): void {
       if (now.trust !== "person" && now.trust !== "forward") continue;
       const lately = sql(
         db,
-        "SELECT 1 FROM events WHERE prospect_id = @id AND kind = 'page_visited' AND at BETWEEN @at - 3600000 AND @at LIMIT 1",
+        `SELECT 1 FROM events WHERE prospect_id = @id AND kind = 'page_visited' AND at BETWEEN @at - ${HOUR} AND @at LIMIT 1`,
       ).get({ id: page.prospectId, at });
       if (now.trust === "person" && !lately)
         apply(db, { kind: "page_visited" }, { at, prospectId: page.prospectId, ...source });
