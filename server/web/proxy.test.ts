@@ -1,8 +1,16 @@
 /** Behind a TLS reverse proxy, as most installations stand: sign-in, opt-out, booking and an upload, and what attackers try. */
 import { execFileSync } from "node:child_process";
+import { readFileSync } from "node:fs";
 import { request as tlsRequest } from "node:https";
 import { connect } from "node:net";
+import { join } from "node:path";
+import { Readable } from "node:stream";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { usualDefinition } from "../../core/pages/template.ts";
+import { projectRoot } from "../config.ts";
+import { pageLink } from "../mail/page-links.ts";
+import { addPart, beginFilm, finishFilm, stopReadingFilms } from "../pages/films.ts";
+import { createTemplate, saveTemplate } from "../pages/templates.ts";
 import { type Started, startProcess } from "../processes.ts";
 import { signLink } from "../secrets.ts";
 import { freePort } from "../tests/free-port.ts";
@@ -119,6 +127,60 @@ describe("behind a TLS proxy", () => {
       ).status,
     ).toBe(200);
     expect(rows(world, "SELECT value FROM block_list ORDER BY id")).toHaveLength(2);
+  });
+
+  it("a prospect's page is seen, its film is played in ranges, and what is told of it is taken from its own origin only", async () => {
+    const film = readFileSync(join(projectRoot, "demo/film/film.webm"));
+    const made = createTemplate(world.app, 1, { name: "Page" });
+    const begun = beginFilm(world.app, 1, { name: "Film", bytes: film.length });
+    if (!made.ok || !begun.ok) throw new Error("no page");
+    await addPart(world.app, 1, begun.value.id, 0, Readable.from([film]));
+    await finishFilm(world.app, 1, begun.value.id, {}, { poster: null, frames: null });
+    await stopReadingFilms();
+    const definition = { ...usualDefinition("en"), filmId: begun.value.id };
+    saveTemplate(world.app, 1, made.value, { name: "Page", definition });
+    const link = pageLink(world.app, made.value, 3);
+    expect(link.startsWith(`${PUBLIC}/for/`)).toBe(true);
+    const path = link.slice(PUBLIC.length);
+    const browser = {
+      "user-agent": "Mozilla/5.0 (X11; Linux x86_64) Firefox/140.0",
+      "x-test-caller": "203.0.113.9",
+    };
+    const page = await ask(path, { headers: browser });
+    expect([page.status, page.headers["x-robots-tag"]]).toEqual([200, "noindex, nofollow, noarchive"]);
+    // A browser that is told to keep its address to itself sends no origin either, and then nothing would be taken.
+    expect(page.headers["referrer-policy"]).not.toBe("no-referrer");
+    const part = await ask(`${path}/film`, { headers: { ...browser, range: "bytes=10-19" } });
+    expect([part.status, part.headers["content-range"]]).toEqual([206, `bytes 10-19/${film.length}`]);
+    const behind = await ask(`${path}/film`, { headers: { ...browser, range: `bytes=${film.length}-` } });
+    expect(behind.status).toBe(416);
+    const tell = (origin: string, body: string) =>
+      ask(`${path}/seen`, {
+        method: "POST",
+        body,
+        headers: { ...browser, origin, "content-type": "application/json" },
+      });
+    const half = JSON.stringify({ what: "watched", share: 50 });
+    expect((await tell("https://elsewhere.example", half)).status).toBe(403);
+    expect((await tell(PUBLIC, "{")).status).toBe(400);
+    expect((await tell(PUBLIC, JSON.stringify({ what: "watched", share: 51 }))).status).toBe(400);
+    expect((await tell(PUBLIC, JSON.stringify({ what: "x".repeat(5_000) }))).status).toBe(413);
+    expect(rows(world, "SELECT 1 FROM events WHERE kind = 'film_watched'")).toEqual([]);
+    expect((await tell(PUBLIC, half)).status).toBe(204);
+    expect(rows(world, "SELECT detail FROM events WHERE kind = 'film_watched' ORDER BY id")).toEqual(
+      ["0", "25", "50"].map((detail) => ({ detail })),
+    );
+    // Whoever asks is who the proxy says, as far as their block of addresses.
+    expect(rows(world, "SELECT DISTINCT network FROM page_loads")).toEqual([{ network: "203.0.113" }]);
+    // Films of the team are for who is signed in, and so are their parts.
+    expect((await ask(`/films/${begun.value.id}/file`)).status).toBe(401);
+    expect((await tell(PUBLIC, half)).status).toBe(204);
+    const stranger = await ask(`/films/${begun.value.id}/part?at=0`, {
+      method: "POST",
+      body: "x",
+      headers: { origin: PUBLIC },
+    });
+    expect(stranger.status).toBe(401);
   });
 
   it("a prospect books, moves and cancels; a typed address stops nobody", async () => {
