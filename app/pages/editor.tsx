@@ -59,10 +59,12 @@ export function PageEditorView({
   const [language, setLanguage] = useState<PublicLanguage>(
     template.definition.languages[0] as PublicLanguage,
   );
-  const [saved, setSaved] = useState({ name: template.name, definition: template.definition });
+  const [saved, setSaved] = useState({
+    ...{ name: template.name, definition: template.definition, revision: template.revision },
+  });
   const [isNarrow, setNarrow] = useState(true);
   const [, setQuery] = useSearchParams();
-  const save = useAction({ as: "json" }, () => setSaved({ name, definition }));
+  const save = useAction<number>({ as: "json" }, (revision) => setSaved({ name, definition, revision }));
   const look = useQuestion<Seen>({ as: "json" });
   const isChanged = name !== saved.name || definition !== saved.definition;
   const blocker = useBlocker(
@@ -124,7 +126,7 @@ export function PageEditorView({
           <Button
             variant="contained"
             disabled={!mayChange || !isChanged || save.isBusy}
-            onClick={() => save.press({ intent: "save", name, definition })}
+            onClick={() => save.press({ intent: "save", name, definition, revision: saved.revision })}
           >
             {isChanged ? "Save" : "Saved"}
           </Button>
@@ -167,7 +169,14 @@ export function PageEditorView({
             <Box
               component="ol"
               aria-label="Blocks of the page"
-              sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1 }}
+              sx={{
+                listStyle: "none",
+                m: 0,
+                p: 0,
+                display: "grid",
+                gap: 1,
+                gridTemplateColumns: "minmax(0, 1fr)",
+              }}
             >
               {definition.blocks.map((block) => (
                 <BlockCard

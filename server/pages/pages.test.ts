@@ -554,6 +554,19 @@ it("says what a page may not be: too many words, words that are no fields, colou
   expect(wrong(saveTemplate(world.app, by(), id, { name: "x", definition: "{" }))).toContain(
     "cannot be read",
   );
+  // What was opened before somebody else saved it does not go over that.
+  const was = templateById(world.app.db, id)?.revision;
+  const anew = good(
+    saveTemplate(world.app, by(), id, { name: "Mine", definition: usualDefinition("en"), revision: was }),
+  );
+  expect(
+    wrong(
+      saveTemplate(world.app, by(), id, { name: "Theirs", definition: usualDefinition("en"), revision: was }),
+    ),
+  ).toContain("saved meanwhile");
+  good(
+    saveTemplate(world.app, by(), id, { name: "A page", definition: usualDefinition("en"), revision: anew }),
+  );
   // Nothing of it was kept.
   expect(templateById(world.app.db, id)?.definition.blocks).toHaveLength(
     definitionSchema.parse(usualDefinition("en")).blocks.length,

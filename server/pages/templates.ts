@@ -25,10 +25,11 @@ export interface PageTemplate {
   definition: Definition;
   userId: number | null;
   changedAt: number;
+  revision: number;
 }
 
 type Row = Omit<PageTemplate, "definition"> & { definition: string };
-const COLUMNS = "id, name, definition, user_id AS userId, changed_at AS changedAt";
+const COLUMNS = "id, name, definition, user_id AS userId, changed_at AS changedAt, revision";
 const templateOf = (row: Row): PageTemplate => ({
   ...row,
   definition: definitionSchema.parse(JSON.parse(row.definition)),
@@ -104,13 +105,16 @@ export const fieldsOfPages = (db: Db): string[] => [
   ...allCustomFields(db),
 ];
 
-/** Saves a page; from now on all who have it see it so. `name` and `definition`, which may be JSON. */
+/**
+ * Saves a page; from now on all who have it see it so. `name` and `definition`, which may be JSON; one that was opened before
+ * somebody else saved it is refused by its `revision`. The answer is the new one.
+ */
 export function saveTemplate(
   app: App,
   by: By,
   id: number,
-  input: { name?: unknown; definition?: unknown },
-): Outcome<null> {
+  input: { name?: unknown; definition?: unknown; revision?: unknown },
+): Outcome<number> {
   const no = mayNot(app, by, "page.change", id);
   if (no) return no;
   const name = nameForm.safeParse(input.name ?? "");
@@ -131,12 +135,16 @@ export function saveTemplate(
   if (!read.success) return refused(fieldErrors(read.error));
   const problems = definitionProblems(app.db, read.data);
   if (Object.keys(problems).length > 0) return refused(problems);
-  return transact(app, ({ db }): Outcome<null> => {
+  return transact(app, ({ db }): Outcome<number> => {
     const before = templateById(db, id);
     if (!before) return refused({ form: "This page is no longer here. Reload the list." });
+    if (input.revision !== undefined && input.revision !== before.revision)
+      return refused({
+        form: "It was saved meanwhile, by somebody else or in another tab. Nothing of yours is saved over it: copy what you wrote, reload, and put it in.",
+      });
     sql(
       db,
-      "UPDATE page_templates SET name = @name, definition = @definition, changed_at = @now WHERE id = @id",
+      "UPDATE page_templates SET name = @name, definition = @definition, changed_at = @now, revision = revision + 1 WHERE id = @id",
     ).run({
       id,
       name: name.data,
@@ -144,7 +152,7 @@ export function saveTemplate(
       now: app.clock.now(),
     });
     if (drawnOf(before.definition) !== drawnOf(read.data)) redrawPictures(db, { templateId: id });
-    return done(null);
+    return done(before.revision + 1);
   });
 }
 
