@@ -1,11 +1,30 @@
 /** What the tests do again and again at the desk. */
 import { join } from "node:path";
-import { expect, type Locator, type Page } from "@playwright/test";
+import { expect, type Locator, type Page, type Request } from "@playwright/test";
 import Database from "better-sqlite3";
 import { HERE } from "./addresses.ts";
 
-/** Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests. */
+/** What a page has sent and has no answer to. */
+const sending = new WeakMap<Page, Set<Request>>();
+
+function watchSending(page: Page): Set<Request> {
+  const known = sending.get(page);
+  if (known) return known;
+  const under = new Set<Request>();
+  sending.set(page, under);
+  page.on("request", (request) => void (request.method() === "POST" && under.add(request)));
+  for (const end of ["requestfinished", "requestfailed"] as const)
+    page.on(end, (request) => void under.delete(request));
+  return under;
+}
+
+/**
+ * Opens a page and waits until it answers, not only shows. A line stays open for what changes, so the network never rests; but what was
+ * pressed before arrives first: to leave a page takes back what it is still sending.
+ */
 export async function open(page: Page, path: string): Promise<void> {
+  const under = watchSending(page);
+  await expect.poll(() => under.size).toBe(0);
   await page.goto(path);
   await page.waitForFunction(
     () => !document.querySelector("main") || "answers" in document.documentElement.dataset,

@@ -276,7 +276,7 @@ test("a block list that is added to, and then replaced, says who is written to",
     await page.getByRole("radio", { name: mode }).check();
     await page.getByRole("button", { name: "See what changes" }).click();
     await page.getByRole("button", { name: /^(Block 1 entry|Replace: add 1, take off 1)$/ }).click();
-    await expect(page.getByText(/^1 entry added/)).toBeVisible();
+    await expect(page.getByText(/^1 entry added[.,]/)).toBeVisible();
   };
   await block(/add/i, emailOf("lea"));
   await block(/replace/i, "max-museum.example");

@@ -291,9 +291,11 @@ function WhatChanges({ preview }: { preview: BlockPreview }) {
     <MarginNote title="What this will change">
       <Typography component="div">
         <Box component="ul" sx={{ pl: 2.25, m: 0, display: "grid", gap: 0.75 }}>
-          <li>{count(preview.add.length, "entry", "entries")} added</li>
+          <li>{count(preview.add.length, "entry comes", "entries come")} onto the list</li>
           {preview.same > 0 && <li>{preview.same} on the list already</li>}
-          {preview.remove.length > 0 && <li>{count(preview.remove.length, "entry", "entries")} taken off</li>}
+          {preview.remove.length > 0 && (
+            <li>{count(preview.remove.length, "entry comes", "entries come")} off it</li>
+          )}
           {preview.stay > 0 && <li>{preview.stay} opt-outs and bounces stay, whatever the new list says</li>}
           {preview.stops > 0 && <li>Everything planned stops for {count(preview.stops, "prospect")}</li>}
           {preview.broken.length > 0 && (
