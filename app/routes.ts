@@ -12,6 +12,7 @@ export default [
   route("calendar/:token", "meetings/routes/calendar-feed.tsx"),
   route("pictures/:name", "prospects/routes/picture.ts"),
   route("for/:token", "pages/routes/personal.tsx"),
+  route("look/:token", "pages/routes/look.tsx"),
   route("opt-out/:token", "prospects/routes/opt-out.tsx"),
   layout("desk/routes/desk.tsx", [
     index("today/routes/today.tsx"),

@@ -35,6 +35,7 @@ export type EventKind =
   | "page_visited"
   | "film_watched"
   | "file_opened"
+  | "file_saved"
   | "booking_begun";
 
 /** Why an email came back: the address's fault, the mailbox's, or for now. */

@@ -13,8 +13,8 @@ function watchSending(page: Page): Set<Request> {
   const under = new Set<Request>();
   sending.set(page, under);
   page.on("request", (request) => void (request.method() === "POST" && under.add(request)));
-  for (const end of ["requestfinished", "requestfailed"] as const)
-    page.on(end, (request) => void under.delete(request));
+  page.on("requestfinished", (request) => void under.delete(request));
+  page.on("requestfailed", (request) => void under.delete(request));
   return under;
 }
 

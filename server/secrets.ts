@@ -77,7 +77,9 @@ export type LinkPurpose =
   | "click"
   | "device"
   | "calendar"
-  | "page";
+  | "page"
+  | "file"
+  | "file-key";
 
 /** "payload.signature": HMAC-SHA-256, cut to 128 bits. */
 export function signLink(purpose: LinkPurpose, payload: string, key: Buffer): string {

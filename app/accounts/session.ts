@@ -4,7 +4,7 @@ import { hasUsers } from "../../server/accounts/create-user";
 import { type User, userOfSession } from "../../server/accounts/session";
 import { type Caller, deviceToken } from "../../server/accounts/sign-in";
 import { webApp } from "../../server/app";
-import { deviceCookie, readToken, sessionCookie } from "../../server/web/session-cookie";
+import { deviceCookie, fileCookie, readToken, sessionCookie } from "../../server/web/session-cookie";
 
 export const userContext = createContext<User>();
 
@@ -14,6 +14,10 @@ const isPublic = () => webApp().config.url.startsWith("https:");
 export function sessionHeader(token: string): Promise<string> {
   return sessionCookie.serialize(token, { secure: isPublic(), ...(token === "" ? { maxAge: 0 } : {}) });
 }
+
+/** The cookie's header for whoever said a file's password, for its address alone. */
+export const fileKeyHeader = (key: string, path: string): Promise<string> =>
+  fileCookie.serialize(key, { secure: isPublic(), path });
 
 /** The headers of a sign-in that worked: the session, and what this browser is known by next time. */
 export async function signedIn(token: string, email: string): Promise<Headers> {

@@ -37,6 +37,7 @@ export const EVENT_WORDS: Record<EventKind, string> = {
   page_visited: "Looked at their page",
   film_watched: "Watched the film",
   file_opened: "Looked at a file",
+  file_saved: "Saved a file",
   booking_begun: "Began to choose a time",
 };
 
@@ -52,6 +53,6 @@ const SHARES: Record<string, string> = {
 export const eventWords = ({ kind, detail }: { kind: EventKind; detail: string | null }): string =>
   kind === "film_watched"
     ? (SHARES[detail ?? ""] ?? EVENT_WORDS[kind])
-    : kind === "file_opened" && detail
-      ? `Looked at ${detail}`
+    : (kind === "file_opened" || kind === "file_saved") && detail
+      ? EVENT_WORDS[kind].replace("a file", detail)
       : EVENT_WORDS[kind];

@@ -261,7 +261,7 @@ function Shown({
                   </Box>
                   <Box
                     component="a"
-                    href={isPreview ? `/files/${id}` : `${base}/files/${id}`}
+                    href={isPreview ? `/files/${id}` : `${base}/files/${id}?look&lang=${page.language}`}
                     target="_blank"
                     rel="noreferrer"
                     sx={quietButton}

@@ -25,6 +25,7 @@ const THEIR_ACTS = [
   "booked",
   "page_visited",
   "film_watched",
+  "file_opened",
 ];
 const WEEK = [1, 2, 3, 4, 5];
 /** In working days; nearer marks would lie on each other. */

@@ -12,6 +12,7 @@ export const HAPPENINGS = {
   "page.visited": "somebody looked at the page that is theirs; programs are left out",
   "film.watched": "somebody watched the film there: its beginning, a quarter, half, three quarters, the end",
   "file.opened": "somebody looked at a file",
+  "file.saved": "somebody saved a file",
   "reply.received": "somebody answered",
   "reply.labelled": "an answer got its label",
   "prospect.opted_out": "somebody wants no more mail",

@@ -32,10 +32,10 @@ export type Happening =
   /** As far as mail programs let it be seen. */
   | { kind: "opened" }
   | { kind: "clicked"; url: string }
-  /** On the page that is theirs (core/pages): `share` of the film in hundredths, a file by its name. */
+  /** On the page that is theirs (core/pages), and with what was sent as a link: `share` of the film in hundredths, a file by its name. */
   | { kind: "page_visited" | "booking_begun" }
   | { kind: "film_watched"; share: number }
-  | { kind: "file_opened"; name: string }
+  | { kind: "file_opened" | "file_saved"; name: string }
   /** They accepted an invitation, as the rep saw. */
   | { kind: "accepted" }
   /** The rep reached them by phone. */
@@ -159,7 +159,8 @@ export function consequences(happening: Happening, settings: StopSettings = NO_S
     case "film_watched":
       return [record("film_watched", String(happening.share))];
     case "file_opened":
-      return [record("file_opened", happening.name)];
+    case "file_saved":
+      return [record(happening.kind, happening.name)];
     case "talked":
       return [{ do: "raise", to: "in_conversation" }];
     case "stage_set":

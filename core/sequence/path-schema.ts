@@ -92,6 +92,8 @@ export const emailStepSchema = z.strictObject({
   quotes: z.boolean().default(false),
   /** Ids of files that are kept in the app. */
   attachments: z.array(z.number().int()).max(10).default([]),
+  /** They go as links to a viewer, where it is seen who looked at which page, and not as attachments. */
+  linksFiles: z.literal(true).optional(),
 });
 export type EmailStep = z.infer<typeof emailStepSchema>;
 

@@ -30,6 +30,12 @@ export const isTouch = (node: PathNode): node is TouchStep => node.kind !== "for
 export const isEmail = (node: PathNode): node is EmailStep =>
   node.kind === "email" || node.kind === "approved_email";
 
+/** The files that travel inside an email of a step: those that are not linked to. */
+export const attachedTo = ({
+  linksFiles,
+  attachments,
+}: Pick<EmailStep, "linksFiles" | "attachments">): readonly number[] => (linksFiles ? [] : attachments);
+
 /** Every step that is a touch, in the order of reading. */
 export const everyStep = (path: Path): TouchStep[] => everyNode(path).filter(isTouch);
 

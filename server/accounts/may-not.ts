@@ -44,6 +44,7 @@ const WHOSE: Record<Exclude<Kind, "team" | "own">, string> = {
   column: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM columns x",
   page: "SELECT x.id, json_array(x.user_id) AS owners, x.sharing FROM page_templates x",
   film: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM films x",
+  file: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM files x",
   import: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM imports x",
   search: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM searches x",
   job: "SELECT x.id, json_array(x.user_id) AS owners, NULL AS sharing FROM jobs x",

@@ -104,6 +104,7 @@ const COMES: Record<
   page_visited: [{ kind: "page_visited" }, ["event page_visited"]],
   booking_begun: [{ kind: "booking_begun" }, ["event booking_begun"]],
   film_watched: [{ kind: "film_watched", share: 50 }, ["event film_watched 50"]],
+  file_saved: [{ kind: "file_saved", name: "sheet.pdf" }, ["event file_saved sheet.pdf"]],
   file_opened: [{ kind: "file_opened", name: "sheet.pdf" }, ["event file_opened sheet.pdf"]],
   replied: [
     { kind: "replied" },

@@ -7,6 +7,7 @@ import { numbersIn } from "../db/json.ts";
 import type { Touch } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { signLink } from "../secrets.ts";
+import { filesWithoutActing } from "./file-links.ts";
 import { fileById } from "./files.ts";
 import { readMedia } from "./media.ts";
 import { movingPictureOf, withoutActing } from "./page-links.ts";
@@ -69,7 +70,7 @@ export async function composeEmail(
 function neutral<Text extends string | null>(app: App, { prospectId }: Touch, text: Text): Text {
   const { url } = app.config;
   if (text === null) return text;
-  return withoutActing(app, text)
+  return filesWithoutActing(app, withoutActing(app, text))
     .replaceAll(optOutLink(app, prospectId), `${url}/opt-out/copy`)
     .replaceAll(`?p=${signLink("booking", String(prospectId), app.key)}`, "") as Text;
 }

@@ -84,7 +84,7 @@ export function attachmentNames(db: Db, path: Path): Record<number, string> {
 /** So long a file may wait in an editor that nobody has saved yet. */
 const UNUSED_FOR = 14 * DAY;
 
-/** Where files are named: pictures in texts, attachments by their number. */
+/** Where files are named: pictures in texts, attachments and what pages show by their number, and what somebody has the link of. */
 const TEXTS = [
   "SELECT path AS text FROM sequence_versions",
   "SELECT path AS text FROM shelf",
@@ -93,6 +93,8 @@ const TEXTS = [
   "SELECT text FROM answer_drafts",
   "SELECT coalesce(markup, body) AS text FROM touches WHERE instr(coalesce(markup, body), '(file:') > 0",
   `SELECT '"attachments":' || attachments AS text FROM touches WHERE attachments != '[]'`,
+  "SELECT DISTINCT '(file:' || file_id || ')' AS text FROM file_looks",
+  "SELECT definition AS text FROM page_templates",
 ];
 
 /** Deletes what no sequence, text or email names any more; how many. */
@@ -105,7 +107,8 @@ export function sweepFiles({ db, clock }: App): number {
   for (const query of TEXTS)
     for (const { text } of sql(db, query).iterate<{ text: string }>([])) {
       for (const [, id] of text.matchAll(/\(file:(\d+)\)/g)) used.add(Number(id));
-      for (const [, ids] of text.matchAll(/"attachments":\s*\[([\d,\s]+)\]/g))
+      for (const [, id] of text.matchAll(/"fileId":\s*(\d+)/g)) used.add(Number(id));
+      for (const [, ids] of text.matchAll(/"(?:attachments|files)":\s*\[([\d,\s]+)\]/g))
         for (const id of (ids ?? "").split(",")) used.add(Number(id));
     }
   const drop = sql(db, "DELETE FROM files WHERE id = @id");

@@ -7,23 +7,13 @@ import { z } from "zod";
 import { DAY, HOUR, MINUTE } from "../../core/calendar.ts";
 import { SHARES, type Share, sharesSince } from "../../core/pages/watching.ts";
 import { plainLine } from "../../core/plain-line.ts";
-import { judgeAgent, judgeLoads, type Load, networkOf, SETTLES } from "../../core/replies/loads.ts";
+import { judgeAgent, type Load, networkOf, SETTLES } from "../../core/replies/loads.ts";
 import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { type Db, sql, transact } from "../db/open.ts";
+import { sql, transact } from "../db/open.ts";
 import { visitPage } from "../db/pages.ts";
-import { isBusy } from "../errors.ts";
+import { type Asker, emailBefore, happens, judgeBeside, unlessBusy } from "./email-before.ts";
 import type { Opened } from "./personal-page.ts";
-
-/** Who asks, as far as it says. */
-export interface Asker {
-  agent: string;
-  /** The address it comes from. */
-  ip: string;
-  isHead: boolean;
-  /** Its browser is signed in here. */
-  isOwn: boolean;
-}
 
 /** So many visits of one page are kept to be judged within a day; more say nothing new. */
 const MOST_A_DAY = 20;
@@ -55,14 +45,6 @@ export function noteVisit(app: App, { template, prospect, isLook }: Opened, aske
   );
 }
 
-function unlessBusy(work: () => void): void {
-  try {
-    work();
-  } catch (error) {
-    if (!isBusy(error)) throw error;
-  }
-}
-
 const told = z.discriminatedUnion("what", [
   z.object({ what: z.literal("watched"), share: z.literal(SHARES) }),
   z.object({ what: z.literal("booking") }),
@@ -77,7 +59,7 @@ export function noteSeen(app: App, opened: Opened, asker: Asker, input: unknown)
   unlessBusy(() =>
     transact(app, (app) => {
       if (happened.what === "watched") watched(app, opened, happened.share);
-      else happens(app, opened, { kind: "booking_begun" }, DAY);
+      else happens(app, opened.prospect.id, { kind: "booking_begun" }, DAY);
     }),
   );
   return true;
@@ -95,55 +77,11 @@ function watched(app: AppTx, opened: Opened, share: Share): void {
     `SELECT max(CAST(detail AS INTEGER)) AS share FROM events WHERE prospect_id = @prospectId AND kind = 'film_watched'`,
   ).get<{ share: number | null }>({ prospectId: opened.prospect.id });
   for (const each of sharesSince(before?.share ?? null, share))
-    happens(app, opened, { kind: "film_watched", share: each }, null);
+    happens(app, opened.prospect.id, { kind: "film_watched", share: each }, null);
   // To begin again is news after a while: they are there now.
-  if (share === 0 && before?.share != null) happens(app, opened, { kind: "film_watched", share: 0 }, ANEW);
+  if (share === 0 && before?.share != null)
+    happens(app, opened.prospect.id, { kind: "film_watched", share: 0 }, ANEW);
   sql(db, "UPDATE pages SET watched = max(watched, @share) WHERE id = @id").run({ id, share });
-}
-
-type OnPage = Parameters<typeof apply>[1] & {
-  kind: "page_visited" | "film_watched" | "file_opened" | "booking_begun";
-};
-
-/** Writes down what happened, with the email that led there. `unless`: not again within so many ms. */
-function happens(
-  app: AppTx,
-  { prospect }: Pick<Opened, "prospect">,
-  happening: OnPage,
-  unless: number | null,
-): void {
-  const { db, clock } = app;
-  const at = clock.now();
-  const detail =
-    happening.kind === "film_watched"
-      ? String(happening.share)
-      : happening.kind === "file_opened"
-        ? happening.name
-        : null;
-  const lately =
-    unless !== null &&
-    sql(
-      db,
-      `SELECT 1 FROM events WHERE prospect_id = @id AND kind = @kind AND at > @since AND (@detail IS NULL OR detail = @detail) LIMIT 1`,
-    ).get({ id: prospect.id, kind: happening.kind, since: at - unless, detail });
-  if (lately) return;
-  apply(db, happening, { at, prospectId: prospect.id, ...sourceOf(db, prospect.id) });
-}
-
-/** The last email of a sequence that they got: what they do on their page belongs to its way. */
-function sourceOf(db: Db, prospectId: number): { journeyId?: number; touchId?: number; mailboxId?: number } {
-  const row = sql(
-    db,
-    `SELECT id AS touchId, journey_id AS journeyId, mailbox_id AS mailboxId FROM touches
-     WHERE prospect_id = @prospectId AND journey_id IS NOT NULL AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT 1`,
-  ).get<{ touchId: number; journeyId: number; mailboxId: number }>({ prospectId });
-  return row ?? {};
-}
-
-/** Somebody looked at a file; once an hour is told. */
-export function noteFile(app: App, opened: Opened, asker: Asker, name: string): void {
-  if (opened.isLook || asker.isOwn || asker.isHead || judgeAgent(asker.agent) !== null) return;
-  unlessBusy(() => transact(app, (app) => happens(app, opened, { kind: "file_opened", name }, HOUR)));
 }
 
 const MOST_AT_ONCE = 200;
@@ -178,11 +116,8 @@ function judgePage(app: App, pageId: number): void {
       `SELECT id, at, agent, network, is_head AS isHead, is_own AS isOwn, trust FROM page_loads WHERE page_id = @pageId ORDER BY at, id`,
     ).all<Row>({ pageId });
     if (!page) return;
-    const source = sourceOf(db, page.prospectId);
-    const judged = judgeLoads(sentAt(db, source.touchId), [
-      ...rows.map(asLoad),
-      ...loadsOf(db, source.touchId),
-    ]);
+    const source = emailBefore(db, page.prospectId);
+    const judged = judgeBeside(db, source.touchId, rows.map(asLoad));
     for (const [nth, { id, at, trust }] of rows.entries()) {
       if (trust !== null) continue;
       const now = judged[nth] as (typeof judged)[number];
@@ -206,22 +141,3 @@ const asLoad = ({ at, agent, network, isHead, isOwn }: Row): Load => ({
   ...{ kind: "clicked" as const, at, agent, network, url: "page" },
   ...{ isHead: isHead === 1, isOwn: isOwn === 1 },
 });
-
-/** What else was loaded of the email: a program that follows all links follows this one, too. */
-const loadsOf = (db: Db, touchId: number | undefined): Load[] =>
-  touchId === undefined
-    ? []
-    : sql(
-        db,
-        `SELECT kind, at, agent, network, iif(instr(coalesce(url, ''), '/for/') > 0, 'page', url) AS url, is_head AS isHead, is_own AS isOwn
-         FROM loads WHERE touch_id = @touchId ORDER BY at, id`,
-      )
-        .all<Omit<Load, "isHead" | "isOwn"> & { isHead: 0 | 1; isOwn: 0 | 1 }>({ touchId })
-        .map((row) => ({ ...row, isHead: row.isHead === 1, isOwn: row.isOwn === 1 }));
-
-const sentAt = (db: Db, touchId: number | undefined): number =>
-  touchId === undefined
-    ? 0
-    : (sql(db, "SELECT sent_at AS at FROM touches WHERE id = @touchId").get<{ at: number | null }>({
-        touchId,
-      })?.at ?? 0);

@@ -6,7 +6,7 @@ import { isSilent, mayNotGo, type NoAt } from "../../core/sending/may-go.ts";
 import type { PlannedTouch } from "../../core/sending/plan-parts.ts";
 import { limitToday } from "../../core/sending/sender.ts";
 import { holds } from "../../core/sequence/holds.ts";
-import { type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
+import { attachedTo, type EmailStep, isEmail, isSameThread, spotsOf } from "../../core/sequence/path.ts";
 import type { SequenceSettings } from "../../core/sequence/settings.ts";
 import { quoteBelow } from "../../core/writing/quote.ts";
 import { readCompany } from "../accounts/company.ts";
@@ -37,6 +37,7 @@ import { isDatabaseFault } from "../errors.ts";
 import { log } from "../log.ts";
 import { type ComposedEmail, composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
+import { handOutFiles } from "../mail/file-links.ts";
 import { stepMessageId } from "../mail/message-id.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
 import { mustBeRead, recordPathDecision, skipStep } from "../sequences/consider.ts";
@@ -184,7 +185,8 @@ const WHY_NO_ANSWER: Partial<Record<NoAt<"answer">["reason"], string>> = {
   overtaken: "They wrote meanwhile, so it was not needed.",
 };
 
-function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
+function claimAnswer(app: App, id: number, now: number): Claimed | null {
+  const { db } = app;
   const queued = touchById(db, id);
   const mailbox = queued && mailboxById(db, queued.mailboxId);
   const prospect = queued && prospectById(db, queued.prospectId);
@@ -210,6 +212,7 @@ function claimAnswer({ db }: App, id: number, now: number): Claimed | null {
     return null;
   }
   const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
+  handOutFiles(app, touch, now);
   return { touch, mailbox, toName, tracks: NOTHING_SEEN };
 }
 
@@ -335,8 +338,10 @@ function claimStep(app: AppTx, planned: PlannedTouch, now: number): Claimed | nu
       limit: limitToday(sender),
     },
   });
+  const touch = touchById(db, id) as Touch;
+  handOutFiles(app, touch, now);
   return {
-    touch: touchById(db, id) as Touch,
+    touch,
     mailbox,
     toName: fullName(prospect),
     tracks: step.format === "plain" ? NOTHING_SEEN : sequence.settings,
@@ -373,7 +378,7 @@ function envelopeOf({ settings }: Sequence, step: EmailStep) {
     format: step.format,
     cc: settings.cc,
     bcc: [settings.bcc, settings.crm].filter(Boolean).join(", "),
-    attachments: JSON.stringify(step.attachments),
+    attachments: JSON.stringify(attachedTo(step)),
   };
 }
 

@@ -3,7 +3,7 @@
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
 import { MAX_BODY, MAX_SUBJECT } from "../../core/sequence/limits.ts";
-import { isEmail, spotsOf } from "../../core/sequence/path.ts";
+import { attachedTo, isEmail, spotsOf } from "../../core/sequence/path.ts";
 import { mergeProblems } from "../../core/writing/merge.ts";
 import { type By, mayNot } from "../accounts/may-not.ts";
 import type { User } from "../accounts/session.ts";
@@ -142,7 +142,7 @@ export function sendTest(
     body: rendered.body,
     markup: rendered.markup === rendered.body ? null : rendered.markup,
     format: step.format,
-    attachments: JSON.stringify(step.attachments),
+    attachments: JSON.stringify(attachedTo(step)),
     claimedAt: null,
     claimedWall: null,
   });

@@ -9,6 +9,7 @@ import { pageOf, templateOfSequence } from "../db/pages.ts";
 import { type Prospect, prospectValues, unreadFields } from "../db/prospects.ts";
 import { drawnAt } from "../db/wording-shares.ts";
 import { bookingLink, optOutLink } from "../mail/compose.ts";
+import { linesOfFiles } from "../mail/file-links.ts";
 import { pageFields, pageLink } from "../mail/page-links.ts";
 
 export type RenderedStep =
@@ -118,15 +119,30 @@ export function renderStep(
     ? ""
     : `\n\nNot for you? Tell me here and I will not write again: ${values.opt_out_link}`;
   const signature = mailbox.signature.trim() === "" ? "" : `\n\n${mailbox.signature.trim()}`;
+  const files = linksTo(app, step, prospect.id, about.isTest);
+  if (files === null)
+    return {
+      ...{ ok: false, variantId: drawn.id, emptyField: null },
+      error: "A file that it links to is no longer here. Put it in again.",
+    };
   return {
     ok: true,
     variantId: drawn.id,
     isOwn: own !== null,
     subject: subject.text.replace(/\s+/g, " ").trim(),
-    body: `${unprotected(markup.text.trim())}${signature}${footer}`,
-    markup: `${markup.text.trim()}${signature}${footer}`,
+    body: `${unprotected(`${markup.text.trim()}${files}`)}${signature}${footer}`,
+    markup: `${markup.text.trim()}${files}${signature}${footer}`,
   };
 }
+
+/** The links to its files that stand below its text, for one person; null where a file is gone. */
+const linksTo = (
+  app: App,
+  { linksFiles, attachments }: EmailStep,
+  prospectId: number,
+  isTest = false,
+): string | null =>
+  linksFiles ? linesOfFiles(app, attachments, prospectId, isTest ? "look" : "theirs") : "";
 
 /** Null where its moving picture is made. */
 function notDrawn(

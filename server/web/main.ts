@@ -14,7 +14,7 @@ import { migrate } from "../db/open.ts";
 import { damageWords } from "../errors.ts";
 import { log } from "../log.ts";
 import { endOnUncaught } from "../orderly-end.ts";
-import type { Asker } from "../pages/visits.ts";
+import type { Asker } from "../pages/email-before.ts";
 import { sayReady } from "../processes.ts";
 import { traceOf } from "../trace.ts";
 import { callDoor } from "./call-door.ts";
@@ -23,6 +23,7 @@ import { filmDoor } from "./film-door.ts";
 import { formDoor } from "./form-door.ts";
 import { health, publicHealth } from "./health.ts";
 import { liveDoor } from "./live.ts";
+import { lookDoor } from "./look-door.ts";
 import { isFromHere, metricsDoor } from "./metrics.ts";
 import { pageDoor } from "./page-door.ts";
 import { readToken } from "./session-cookie.ts";
@@ -58,7 +59,20 @@ const files = (folder: string, maxAge: string, immutable: boolean) =>
     orderPreference: ["br", "gz"],
     serveStatic: { maxAge, immutable },
   });
+// Whoever reads PDF does so in a worker, which asks for letterforms and decoders here and has a policy of its own (CSP 3, 4.2).
+web.use(/^\/(assets\/pdf\.worker|pdf\/)/, (_request, response, next) => {
+  response.set(
+    "Content-Security-Policy",
+    "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'",
+  );
+  next();
+});
 web.use("/assets", files("build/client/assets", "1y", true));
+for (const folder of ["cmaps", "standard_fonts", "wasm", "iccs"])
+  web.use(
+    `/pdf/${folder}`,
+    express.static(join(projectRoot, "node_modules/pdfjs-dist", folder), { maxAge: "1d" }),
+  );
 web.use(files("build/client", "1h", false));
 
 web.use((request, response, next) => {
@@ -118,6 +132,7 @@ const pageLimit = rateLimit({
 web.use(["/book", "/booked", "/confirm", "/opt-out"], writesOnly);
 web.use(writeDoor(app));
 web.use("/for", pageLimit, pageDoor(app, askerOf));
+web.use("/look", pageLimit, lookDoor(app, askerOf));
 // Programs ask with keys of their own, each with its own measure.
 web.use("/api/v1", apiDoor(app));
 web.use("/hook", callDoor(app));

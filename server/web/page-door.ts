@@ -1,20 +1,19 @@
-/** What a prospect's page is made of besides its words: the film in ranges (RFC 9110 14), pictures, files; and what its browser tells of them. */
+/** What a prospect's page is made of besides its words: the film in ranges (RFC 9110 14), pictures, the way to its files; and what its browser tells of them. */
 import express, { type Request, type Response, Router } from "express";
 import { readCaptions, toWebVtt } from "../../core/pages/captions.ts";
 import type { App } from "../app.ts";
 import { AppError } from "../errors.ts";
-import { fileById } from "../mail/files.ts";
+import { fileById, type KeptFile } from "../mail/files.ts";
 import { movingPictureOf } from "../mail/page-links.ts";
+import type { Asker } from "../pages/email-before.ts";
+import { fileOfPage } from "../pages/file-looks.ts";
 import { type Film, posterOf } from "../pages/films.ts";
 import { makePicture } from "../pages/make-pictures.ts";
 import { filmFor, type Opened, openPage, showsFile } from "../pages/personal-page.ts";
-import { type Asker, noteFile, noteSeen } from "../pages/visits.ts";
+import { noteSeen } from "../pages/visits.ts";
 
 /** Kept by the reader's own browser for a while, so that nobody waits twice. */
 const KEPT_FOR = "private, max-age=3600";
-/** Shown as pages of our own by browsers: nothing else is, whatever a file says it is. */
-const SHOWN = new Set(["application/pdf", "image/png", "image/jpeg", "image/gif"]);
-
 export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>): Router {
   const door = Router();
   /** What a link opens, as long as it lasts; null, and the answer is given. */
@@ -73,24 +72,21 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
     if (film) return sendPoster(app, film, response);
     response.status(404).type("text").send("This picture is not made yet.");
   });
-  door.get("/:token/files/:id", async (request, response) => {
+  door.get("/:token/files/:id", (request, response) => {
     const page = opened(request, response);
     if (!page) return;
     const id = Number(request.params.id);
     const file = showsFile(page.template.definition, id) ? fileById(app.db, id) : undefined;
     if (!file) return void response.status(404).type("text").send("This file is no longer here.");
-    if (!file.type.startsWith("image/")) noteFile(app, page, await askerOf(request), file.name);
-    const isShown = SHOWN.has(file.type) && request.query.save === undefined;
-    // The browser's own reader shows it, in which no script of a file runs; the doors' policy would shut that out.
-    if (isShown) response.removeHeader("Content-Security-Policy");
-    response
-      .set({
-        "X-Content-Type-Options": "nosniff",
-        "Content-Disposition": `${isShown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
-        "Cache-Control": KEPT_FOR,
-      })
-      .type(isShown ? file.type : "application/octet-stream")
-      .send(file.bytes);
+    // Pictures stand in the page; all else is looked at by itself.
+    if (request.query.look === undefined && file.type.startsWith("image/"))
+      return sendFile(response, file, "inline");
+    const of = { fileId: id, prospectId: page.prospect.id, isLook: page.isLook };
+    const { lang } = request.query;
+    response.redirect(
+      302,
+      `${fileOfPage(app, of, page.endsAt)}${typeof lang === "string" ? `?lang=${encodeURIComponent(lang)}` : ""}`,
+    );
   });
   door.post("/:token/seen", express.json({ limit: "2kb", type: () => true }), async (request, response) => {
     const page = opened(request, response);
@@ -99,6 +95,22 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
     response.status(isTaken ? 204 : 400).end();
   });
   return door;
+}
+
+/** As what it is, and never as a page of ours, whatever it says of itself. */
+export function sendFile(
+  response: Response,
+  { name, type, bytes }: Pick<KeptFile, "name" | "type" | "bytes">,
+  as: "inline" | "attachment",
+): void {
+  response
+    .set({
+      "X-Content-Type-Options": "nosniff",
+      "Content-Disposition": `${as}; filename*=UTF-8''${encodeURIComponent(name)}`,
+      "Cache-Control": KEPT_FOR,
+    })
+    .type(as === "inline" ? type : "application/octet-stream")
+    .send(bytes);
 }
 
 /** The film in ranges, as players ask for it. */

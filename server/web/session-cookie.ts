@@ -1,6 +1,7 @@
-/** The cookies: who is signed in, and that a browser has been here before. */
+/** The cookies: who is signed in, that a browser has been here before, and which file's password somebody outside has said. */
 import { createCookie } from "react-router";
 import { SESSION_LASTS } from "../accounts/session.ts";
+import { KEY_LASTS } from "../pages/file-looks.ts";
 
 const YEAR = 365 * 86_400;
 
@@ -18,6 +19,18 @@ export const deviceCookie = createCookie("saudade_device", {
   path: "/sign-in",
   maxAge: YEAR,
 });
+
+/** Set for one file's address, and sent to no other. */
+export const fileCookie = createCookie("saudade_file", {
+  httpOnly: true,
+  sameSite: "lax",
+  maxAge: KEY_LASTS / 1000,
+});
+
+export async function readFileKey(cookies: string | null): Promise<string | null> {
+  const key: unknown = await fileCookie.parse(cookies);
+  return typeof key === "string" ? key : null;
+}
 
 export async function readToken(cookies: string | null): Promise<string | null> {
   const token: unknown = await sessionCookie.parse(cookies);

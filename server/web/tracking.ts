@@ -5,7 +5,7 @@ import type { App } from "../app.ts";
 import { touchById } from "../db/ledger.ts";
 import { sql, transact } from "../db/open.ts";
 import { isBusy } from "../errors.ts";
-import type { Asker } from "../pages/visits.ts";
+import type { Asker } from "../pages/email-before.ts";
 import { readLink } from "../secrets.ts";
 
 /** One transparent pixel. */

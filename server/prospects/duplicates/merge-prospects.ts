@@ -115,7 +115,7 @@ function intoOne(app: AppTx, kept: Prospect, gone: Prospect, userId: number | nu
     keepId,
     theirs: JSON.stringify(gone.unread),
   });
-  for (const table of ["column_values", "pages"])
+  for (const table of ["column_values", "pages", "file_looks"])
     sql(db, `UPDATE OR IGNORE ${table} SET prospect_id = @keepId WHERE prospect_id = @goneId`).run(ids);
   if (kept.email === "" && gone.email !== "") {
     writeField(db, goneId, "email", "");

@@ -80,6 +80,8 @@ function fill(): void {
     INSERT INTO page_templates (id, name, definition, changed_at) VALUES (1, 'Page', '{}', 1);
     INSERT INTO pages (id, template_id, prospect_id, made_at, ends_at, picture_problem) VALUES (1, 1, 1, 1, 1, 'kumquat'), (2, 1, 2, 1, 1, 'of Bo');
     INSERT INTO page_loads (page_id, at, agent, network, is_head, is_own) VALUES (1, 1, 'Kumquat', '198.51.100', 0, 0), (2, 1, 'of Bo', '', 0, 0);
+    INSERT INTO files (id, name, type, bytes, user_id, at) VALUES (90, 'sheet.pdf', 'application/pdf', x'25', 1, 1);
+    INSERT INTO file_looks (file_id, prospect_id, given_at, seconds) VALUES (90, 1, 1, '{"1":3}'), (90, 2, 1, '{"2":4}');
     INSERT INTO films (name, file, bytes, captions, prospect_id, made_at) VALUES ('For Zebedee', 'a.film', 1, '0:00 Dear kumquat', 1, 1), ('For Bo', 'b.film', 1, '', 2, 1);
     INSERT INTO sites (domain, state, reading, at) VALUES ('museum.example', 'read', '{"text":"Zebedee Quuxley, keeper"}', 1), ('bo.example', 'read', '{}', 1);
     INSERT INTO mailboxes (id, user_id, address, sender_name, smtp_host, smtp_port, smtp_security, imap_host, imap_port, imap_security, username,

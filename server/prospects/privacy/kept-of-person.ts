@@ -130,6 +130,11 @@ export const KEPT: Readonly<Record<string, Line | readonly Line[]>> = {
     given: { as: "theirPages", columns: "made_at, ends_at, watched" },
     erase: "delete",
   },
+  file_looks: {
+    where: among("prospect_id", "ids"),
+    given: { as: "filesTheyLookedAt", columns: "given_at, opened_at, last_at, pages, seconds, saved_at" },
+    erase: "delete",
+  },
   films: {
     where: among("prospect_id", "ids"),
     given: { as: "filmsForThem", columns: "name, made_at, captions" },
