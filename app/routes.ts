@@ -78,6 +78,7 @@ export default [
     route("results/:id/table", "results/routes/table.ts"),
     route("files", "sequences/routes/files.tsx"),
     route("files/:id", "sequences/routes/file.tsx"),
+    route("files/:id/lock", "sequences/routes/file-lock.ts"),
     route("pieces", "sequences/routes/pieces.tsx"),
     route("pages", "pages/routes/pages.tsx"),
     route("pages/:id", "pages/routes/page.tsx"),

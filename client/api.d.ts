@@ -1512,6 +1512,47 @@ export interface webhooks {
         patch?: never;
         trace?: never;
     };
+    "file.saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Told when somebody saved a file.
+         * @description Signed as Standard Webhooks ask: `webhook-id`, `webhook-timestamp`, `webhook-signature`. The same id is the same happening.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WebhookPayload"];
+                };
+            };
+            responses: {
+                /** @description Taken. Anything else is tried again for three days. */
+                "2XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "reply.received": {
         parameters: {
             query?: never;
@@ -2199,7 +2240,7 @@ export interface components {
             id: number;
             name: string;
             url: string;
-            kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
+            kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "file.saved" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
             /** @description Of whom it is told, as JSON; “” for everybody. */
             filter: string;
             /** @description Of a chat channel: in which words, and when it is quiet. */
@@ -2231,7 +2272,7 @@ export interface components {
         };
         WebhookPayload: {
             /** @enum {string} */
-            type: "test" | "rule.acted" | "journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests";
+            type: "test" | "rule.acted" | "journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "file.saved" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests";
             /** @constant */
             version: 1;
             /**
@@ -5050,7 +5091,7 @@ export interface operations {
                 "application/json": {
                     name: string;
                     url: string;
-                    kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
+                    kinds: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "file.saved" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
                     /** @default  */
                     filter?: string;
                     /** @default null */
@@ -5201,7 +5242,7 @@ export interface operations {
                 "application/json": {
                     name?: string;
                     url?: string;
-                    kinds?: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
+                    kinds?: ("journey.started" | "journey.stopped" | "journey.finished" | "email.sent" | "email.opened" | "email.clicked" | "email.bounced" | "page.visited" | "film.watched" | "file.opened" | "file.saved" | "reply.received" | "reply.labelled" | "prospect.opted_out" | "prospect.added" | "prospect.stage_changed" | "meeting.booked" | "meeting.moved" | "meeting.cancelled" | "meeting.held" | "meeting.missed" | "mailbox.rests")[];
                     filter?: string;
                     /** @enum {string} */
                     state?: "on" | "off";

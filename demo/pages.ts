@@ -3,6 +3,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import { definitionSchema } from "../core/pages/template.ts";
+import type { Share } from "../core/pages/watching.ts";
 import type { Path } from "../core/sequence/path.ts";
 import type { App } from "../server/app.ts";
 import { setDemoClock } from "../server/clock.ts";
@@ -10,6 +11,7 @@ import { projectRoot } from "../server/config.ts";
 import { sql } from "../server/db/open.ts";
 import { keepFile } from "../server/mail/files.ts";
 import { pageLink } from "../server/mail/page-links.ts";
+import { fileOfPage, noteReading, noteSaved, openFile } from "../server/pages/file-looks.ts";
 import { addPart, beginFilm, changeFilm, finishFilm, stopReadingFilms } from "../server/pages/films.ts";
 import { openPage } from "../server/pages/personal-page.ts";
 import { createTemplate, saveTemplate } from "../server/pages/templates.ts";
@@ -31,11 +33,11 @@ const WORDS = {
   de: 'Guten Tag {{ first_name | default: "" }},\n\nwenn {{ company }} ein Stück verleiht, muss jemand zeigen, wie es seiner Vitrine unterwegs ging. Ich habe gefilmt, wie dieses Blatt für ein Haus wie Ihres aussieht. Es dauert eine Minute.\n\n{{ sender_first_name }}',
 };
 
-/** What two people did this morning. */
-const DID = [
-  { minutesAgo: 190, shares: [0, 25, 50, 75] },
-  { minutesAgo: 95, shares: [] },
-] as const;
+/** What two people did this morning: how much of the film they watched, and how many seconds each page of the sheet was before them. */
+const DID: { minutesAgo: number; shares: Share[]; read: number[] }[] = [
+  { minutesAgo: 190, shares: [0, 25, 50, 75], read: [24, 51, 9] },
+  { minutesAgo: 95, shares: [], read: [] },
+];
 const BROWSER =
   "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0 Safari/537.36";
 
@@ -89,7 +91,7 @@ export async function makePages(
     const { revision: _, ...form } = sequenceForm(sequence);
     value(saveSequence(app, { ...form, settings: { ...form.settings, pageId: templateId } }, marta));
   }
-  lookAtPages(app, templateId);
+  lookAtPages(app, templateId, sheet.id);
   return templateId;
 }
 
@@ -115,7 +117,7 @@ async function addFilm(app: App, marta: number): Promise<number> {
 }
 
 /** Two of those who are being written to have got their link by hand. */
-function lookAtPages(app: App, templateId: number): void {
+function lookAtPages(app: App, templateId: number, fileId: number): void {
   const now = app.clock.now();
   const people = sql(
     app.db,
@@ -124,7 +126,7 @@ function lookAtPages(app: App, templateId: number): void {
        AND NOT EXISTS (SELECT 1 FROM touches t WHERE t.prospect_id = p.id AND t.state IN ('open', 'draft'))
      ORDER BY p.id LIMIT ${DID.length}`,
   ).all<{ id: number }>([]);
-  for (const [nth, { minutesAgo, shares }] of DID.entries()) {
+  for (const [nth, { minutesAgo, shares, read }] of DID.entries()) {
     const person = people[nth];
     if (!person) continue;
     setDemoClock(app.db, now - minutesAgo * 60_000, false);
@@ -135,6 +137,12 @@ function lookAtPages(app: App, templateId: number): void {
     const asker = { agent: BROWSER, ip: `203.0.113.${10 + nth}`, isHead: false, isOwn: false };
     noteVisit(app, opened, asker);
     for (const share of shares) noteSeen(app, opened, asker, { what: "watched", share });
+    if (read.length === 0) continue;
+    const look = fileOfPage(app, { fileId, prospectId: person.id, isLook: false }, opened.endsAt);
+    const file = openFile(app, look.slice("/look/".length));
+    const seconds = Object.fromEntries(read.map((each, page) => [String(page + 1), each]));
+    noteReading(app, file, asker, { pages: 4, seconds });
+    noteSaved(app, file, asker);
   }
   setDemoClock(app.db, now, false);
 }

@@ -487,7 +487,7 @@ CREATE TABLE "events" (
     'touch_done', 'touch_skipped', 'accepted', 'approved',
     'labelled', 'label_undone', 'stage_set', 'handed_over', 'challenged', 'journey_resumed',
     'meeting_held', 'meeting_missed', 'invitation_answered',
-    'page_visited', 'film_watched', 'file_opened', 'booking_begun'
+    'page_visited', 'film_watched', 'file_opened', 'file_saved', 'booking_begun'
   )),
   prospect_id INTEGER REFERENCES prospects (id),
   journey_id INTEGER REFERENCES journeys (id),
@@ -524,6 +524,7 @@ CREATE TRIGGER happening_of_event AFTER INSERT ON events
     WHEN 'page_visited' THEN 'page.visited'
     WHEN 'film_watched' THEN 'film.watched'
     WHEN 'file_opened' THEN 'file.opened'
+    WHEN 'file_saved' THEN 'file.saved'
     WHEN 'replied' THEN 'reply.received'
     WHEN 'labelled' THEN 'reply.labelled'
     WHEN 'opted_out' THEN 'prospect.opted_out'
@@ -575,6 +576,28 @@ CREATE TABLE failures (
   PRIMARY KEY (kind, name)
 ) STRICT, WITHOUT ROWID;
 
+CREATE TABLE file_looks (
+  file_id INTEGER NOT NULL REFERENCES files (id) ON DELETE CASCADE,
+  prospect_id INTEGER NOT NULL REFERENCES prospects (id),
+  -- When they were given its link for the last time, and in which email; null: by no email, or by none yet.
+  given_at INTEGER,
+  touch_id INTEGER REFERENCES touches (id),
+  -- Where it came with a page that is theirs, it ends with that.
+  page_ends_at INTEGER,
+  opened_at INTEGER,
+  last_at INTEGER,
+  -- How many pages it has, and the seconds for which each was before them, by its number.
+  pages INTEGER NOT NULL DEFAULT 0,
+  seconds TEXT NOT NULL DEFAULT '{}',
+  saved_at INTEGER,
+  -- Passwords that were wrong, since when.
+  tries INTEGER NOT NULL DEFAULT 0,
+  tries_since INTEGER NOT NULL DEFAULT 0,
+  PRIMARY KEY (file_id, prospect_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX file_looks_of_person ON file_looks (prospect_id);
+CREATE INDEX file_looks_of_touch ON file_looks (touch_id) WHERE touch_id IS NOT NULL;
+
 CREATE TABLE files (
   id INTEGER PRIMARY KEY,
   name TEXT NOT NULL,
@@ -582,7 +605,7 @@ CREATE TABLE files (
   bytes BLOB NOT NULL,
   user_id INTEGER REFERENCES users (id),
   at INTEGER NOT NULL
-) STRICT;
+, lock TEXT NOT NULL DEFAULT '', days INTEGER) STRICT;
 
 CREATE TABLE films (
   id INTEGER PRIMARY KEY,

@@ -60,6 +60,7 @@ const PUBLIC = [
   "meetings/routes/booking.tsx",
   "meetings/routes/calendar-feed.tsx",
   "meetings/routes/confirm.tsx",
+  "pages/routes/look.tsx",
   "pages/routes/personal.tsx",
   "prospects/routes/opt-out.tsx",
   "prospects/routes/picture.ts",

@@ -30,6 +30,7 @@ export function EmailForm(props: {
   const { control, setValue } = form;
   const body = useController({ control, name: "body" });
   const files = useController({ control, name: "attachments" });
+  const links = useController({ control, name: "linksFiles" });
   const [date, remindAfter, mailboxId] = form.watch(["date", "remindAfter", "mailboxId"]);
   const hasGone = gone.includes("one");
   const context: WhenContext = { now: page.now, own: page.zone, theirs: page.person.zone };
@@ -71,6 +72,7 @@ export function EmailForm(props: {
             ids={(files.field.value ?? []) as number[]}
             fileNames={props.fileNames}
             onChange={files.field.onChange}
+            links={{ isOn: links.field.value === true, onChange: links.field.onChange }}
           />
         </>
       )}

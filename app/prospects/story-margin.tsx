@@ -4,14 +4,17 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { STAGE_NAMES } from "../../core/prospects/stages";
 import type { standingThere } from "../../server/crm/decide";
+import type { FileOfPerson } from "../../server/pages/files-of-person";
 import type { PagesOfPerson } from "../../server/pages/pages-of-person";
-import type { ProspectStory, StoryJourney } from "../../server/prospects/people/prospect-story";
+import type { ProspectStory, StoryEvent, StoryJourney } from "../../server/prospects/people/prospect-story";
 import type { researchOfPerson } from "../../server/research/research-of-list";
 import { eventWords } from "../components/event-words";
 import { MarginNote } from "../components/page";
+import { readingWords } from "../components/reading-words";
 import { Refusal } from "../components/refusal";
 import { useAction } from "../components/use-action";
 import { count, dayTime, stopWords } from "../components/words";
+import { PersonFiles } from "../pages/person-files";
 import { PersonPages } from "../pages/person-pages";
 import type { TouchState } from "../timeline/shapes";
 import { WhyButton } from "../why/why-dialog";
@@ -20,15 +23,28 @@ import { verdictDate, verdictSentence } from "./words";
 
 type Found = ReturnType<typeof researchOfPerson>[number];
 
+/** What they read of a file, behind the last time that they looked at it. */
+function readAs(
+  { id, kind, detail }: StoryEvent,
+  events: readonly StoryEvent[],
+  files: readonly FileOfPerson[],
+): string {
+  if (kind !== "file_opened") return "";
+  const last = events.findLast((other) => other.kind === kind && other.detail === detail);
+  const file = last?.id === id ? files.find(({ name }) => name === detail) : undefined;
+  return file ? `: ${readingWords(file.reading)}` : "";
+}
+
 export function StoryMargin(props: {
   story: ProspectStory;
   found: readonly Found[];
   there: ReturnType<typeof standingThere>;
   pages: PagesOfPerson | null;
+  files: readonly FileOfPerson[];
   now: number;
   zone: string;
 }) {
-  const { story, there, found, pages, now, zone } = props;
+  const { story, there, found, pages, files, now, zone } = props;
   const journey = story.journeys[0];
   const cancelled = touchWords(journey, "cancelled");
   return (
@@ -88,6 +104,7 @@ export function StoryMargin(props: {
           zone={zone}
         />
       )}
+      {files.length > 0 && <PersonFiles files={files} zone={zone} />}
       {story.bestHour && (
         <MarginNote title="Best hour">
           <Typography>
@@ -120,6 +137,7 @@ export function StoryMargin(props: {
                   {dayTime(event.at, zone)}
                 </Box>{" "}
                 {eventWords(event)}
+                {readAs(event, story.events, files)}
               </Typography>
             ))}
           {story.events.length === 0 && <Typography variant="body2">Nothing yet.</Typography>}

@@ -54,6 +54,7 @@ export function AnswerForm(props: {
   const { text, key, change: setText, begin } = useKeptDraft(replyId, props.draft);
   const [when, setWhen] = useState<When>("now");
   const [nudgeAfter, setNudgeAfter] = useState(NO_NUDGE);
+  const [asLinks, setAsLinks] = useState(false);
   const [files, setFiles] = useState<{ id: number; name: string }[]>([]);
   const [problem, setProblem] = useState("");
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -101,7 +102,10 @@ export function AnswerForm(props: {
   return (
     <ActionForm
       of={act}
-      sends={{ intent: "answer", replyId, key, attachments: JSON.stringify(files.map(({ id }) => id)) }}
+      sends={{
+        ...{ intent: "answer", replyId, key, attachments: JSON.stringify(files.map(({ id }) => id)) },
+        linksFiles: asLinks ? "1" : "",
+      }}
       sx={{ mt: 2, display: "grid", gap: 1.25 }}
     >
       <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap" }}>
@@ -162,6 +166,18 @@ export function AnswerForm(props: {
           </Button>
         </Typography>
       ))}
+      {files.length > 0 && (
+        <PlainSelect
+          aria-label="How the files go"
+          value={asLinks ? "links" : ""}
+          onChange={(way) => setAsLinks(way === "links")}
+          options={[
+            ["", "attached"],
+            ["links", "as links to look at"],
+          ]}
+          sx={{ width: 200 }}
+        />
+      )}
       {problem && <Alert severity="error">{problem}</Alert>}
       {nudgeAfter !== NO_NUDGE && (
         <PlainTextField

@@ -21,7 +21,7 @@ const WORDS: Record<NoticeKind, string> = {
   interested: "An answer that reads as interested",
   booking: "A call is booked, moved or cancelled",
   click: "Somebody clicks a link",
-  watching: "Somebody watches your film",
+  watching: "Somebody watches your film, or reads your file",
   stage: "Somebody reaches another stage",
   task: "Touches of mine are due",
   mailbox: "A mailbox rests, or is in trouble",

@@ -225,6 +225,10 @@ const OPEN_TO_STRANGERS: Record<
     params: { token: ({ key }) => `${signLink("calendar", "1", key)}.ics` },
     form: {},
   },
+  "pages/routes/look.tsx": {
+    params: { token: ({ key }) => signLink("file", "1 1", key) },
+    form: { password: "x" },
+  },
   "pages/routes/personal.tsx": { params: { token: ({ key }) => signLink("page", "1 1", key) }, form: {} },
   "prospects/routes/opt-out.tsx": {
     params: { token: ({ key }) => signLink("opt-out", "1", key) },

@@ -111,6 +111,9 @@ export const SEED = `
   INSERT INTO column_values (id, column_id, code, prospect_id, state, value, at) VALUES (1, 1, 'line', 1, 'found', 'A line', 0);
   INSERT INTO page_templates (id, name, definition, user_id, changed_at) VALUES (1, 'Page', '${page}', 1, 0);
   INSERT INTO pages (id, template_id, prospect_id, made_at, ends_at) VALUES (1, 1, 1, 0, 4102444800000);
+  INSERT INTO files (id, name, type, bytes, user_id, at) VALUES (1, 'sheet.pdf', 'application/pdf', x'25504446', 1, 0);
+  INSERT INTO file_looks (file_id, prospect_id, given_at, touch_id, opened_at, last_at, pages, seconds)
+    VALUES (1, 1, 0, 1, 0, 0, 4, '{"1":12,"2":3}');
   INSERT INTO films (id, name, file, bytes, user_id, made_at) VALUES (1, 'Film', 'film-1234567.film', 5, 1, 0);
   INSERT INTO duplicates (id, kind, a_id, b_id, reason, at) VALUES (1, 'person', 3, 4, 'name', 0), (2, 'company', 1, 2, 'name', 0);
 `;
@@ -421,6 +424,9 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
   },
   "sending/routes/what-if.tsx": { "": { act: "mailbox.see", as: "json", body: {} } },
   "sequences/routes/files.tsx": { "": { act: "file.add", as: "file" } },
+  "sequences/routes/file-lock.ts": {
+    "": { act: "file.lock", params: one, as: "json", body: { isLocked: false, days: 30 } },
+  },
   "sequences/routes/help.tsx": {
     sequence: { act: "sequence.create", as: "json", body: { task: "sequence", brief: {} } },
     email: { act: "sequence.create", as: "json", body: { task: "email", brief: {} } },
@@ -601,6 +607,7 @@ export const LOADERS: Record<string, Act> = {
   "sending/routes/mailbox.tsx": "mailbox.see",
   "sending/routes/sending.tsx": "mailbox.see",
   "sequences/routes/file.tsx": "file.add",
+  "sequences/routes/file-lock.ts": "file.add",
   "sequences/routes/new.tsx": "sequence.create",
   "sequences/routes/people.tsx": "sequence.see",
   "sequences/routes/pieces.tsx": "piece.use",

@@ -44,6 +44,7 @@ function reasonWords(reason: PlaceReason): string {
       if (reason.watched !== null) return `${watchedWords(reason.watched)} within a day`;
       if (reason.visits > 0)
         return `looked at their page ${reason.visits === 1 ? "" : `${reason.visits} times `}within a day`;
+      if (reason.files > 0) return "looked at your file within a day";
       return reason.clicks > 0
         ? `clicked ${reason.clicks === 1 ? "a link" : count(reason.clicks, "link")} within a day`
         : `opened ${count(reason.opens, "time")} within a day, as far as that can be seen`;
@@ -133,15 +134,15 @@ const LOOKING = 10 * 60_000;
 
 /** "Ana Reis is looking at your email", "Ana Reis clicked yesterday, twice". */
 export function seenWords(
-  { person, opens, clicks, visits, watched, dueAt: at }: Extract<TodoItem, { kind: "warm" }>,
+  { person, opens, clicks, visits, files, watched, dueAt: at }: Extract<TodoItem, { kind: "warm" }>,
   now: number,
   zone: string,
 ): string {
   if (now - at < LOOKING)
     return watched !== null && watched < 100
       ? `${person.name} is watching your film`
-      : `${person.name} is looking at ${watched !== null || visits > 0 ? "their page" : "your email"}`;
-  const times = watched !== null ? 1 : visits > 0 ? visits : clicks > 0 ? clicks : opens;
+      : `${person.name} is looking at ${watched !== null || visits > 0 ? "their page" : files > 0 ? "your file" : "your email"}`;
+  const times = watched !== null ? 1 : visits > 0 ? visits : files > 0 ? files : clicks > 0 ? clicks : opens;
   const daysAgo = dayNumberOf(now, zone) - dayNumberOf(at, zone);
   const on = daysAgo === 0 ? `at ${time(at, zone)}` : daysAgo === 1 ? "yesterday" : `on ${day(at, zone)}`;
   const often = times === 1 ? "" : times === 2 ? ", twice" : `, ${times} times`;
@@ -150,9 +151,11 @@ export function seenWords(
       ? watchedWords(watched)
       : visits > 0
         ? "looked at their page"
-        : clicks > 0
-          ? "clicked"
-          : "opened your email";
+        : files > 0
+          ? "looked at your file"
+          : clicks > 0
+            ? "clicked"
+            : "opened your email";
   return `${person.name} ${did} ${on}${often}`;
 }
 

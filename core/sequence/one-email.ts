@@ -33,6 +33,8 @@ export const oneEmailSchema = z
     subject: z.string().trim().min(1, "The email needs a subject.").max(MAX_SUBJECT),
     body: z.string().trim().min(1, "Write the text.").max(MAX_BODY),
     attachments: z.array(z.number().int()).max(10).default([]),
+    /** They go as links to look at, and not inside the email. */
+    linksFiles: z.boolean().default(false),
     /** Null: any of one's own. */
     mailboxId: z.number().int().nullable().default(null),
     when: z.enum(["now", "best", "at"]),
@@ -53,7 +55,7 @@ export type OneEmail = z.infer<typeof oneEmailSchema>;
 
 /** Where it has gone already, when it leaves is no longer to be said. */
 export function pathOfOneEmail(asked: OneEmail): Path {
-  const { subject, body, when, date, time, followUps, remindAfter, attachments } = asked;
+  const { subject, body, when, date, time, followUps, remindAfter, attachments, linksFiles } = asked;
   const wait: Wait = when === "at" && date && time ? { date, time } : NO_WAIT;
   const email = (
     id: string,
@@ -75,6 +77,7 @@ export function pathOfOneEmail(asked: OneEmail): Path {
     format: "formatted",
     quotes: false,
     attachments: id === FIRST ? attachments : [],
+    ...(id === FIRST && linksFiles ? { linksFiles: true as const } : {}),
   });
   const path: Path = [
     email(FIRST, "Email", { subject, body }, when === "best" ? { days: 1, working: true } : wait),
@@ -120,6 +123,7 @@ export function oneEmailOf(
     subject: letter?.variants[0]?.subject ?? "",
     body: letter?.variants[0]?.body ?? "",
     attachments: letter?.attachments ?? [],
+    linksFiles: letter?.linksFiles ?? false,
     ...(letter && "date" in letter.wait
       ? { when: "at" as const, date: letter.wait.date, time: letter.wait.time }
       : { when: letter?.bestHour ? ("best" as const) : ("now" as const) }),

@@ -66,7 +66,7 @@ export interface Todo {
   bestHour?: number | null;
   /** Of a meeting: when it begins. */
   startsAt?: number;
-  /** What they did lately with our emails, and on their page. */
+  /** What they did lately with our emails, on their page, and with files. */
   seen?: SeenLately;
 }
 
@@ -74,11 +74,13 @@ export interface SeenLately {
   opens: number;
   clicks: number;
   visits: number;
+  /** Looks at files that they have the link of. */
+  files: number;
   /** How much of the film on their page they watched, in hundredths; null: nothing. */
   watched: number | null;
 }
 
-const NOT_SEEN: SeenLately = { opens: 0, clicks: 0, visits: 0, watched: null };
+const NOT_SEEN: SeenLately = { opens: 0, clicks: 0, visits: 0, files: 0, watched: null };
 
 /** Why something stands where it does; the screen words it. */
 export type PlaceReason =
@@ -180,7 +182,7 @@ export function placeOf(todo: Todo, now: number): Place {
       score += Math.min(20, 8 * seen.clicks + 2 * seen.opens);
       // Whoever watches is there, or was a moment ago: half of a film is worth more than any click.
       if (seen.watched !== null) score += seen.watched >= 50 ? 30 : 22;
-      else if (seen.visits > 0) score += 12;
+      else if (seen.visits + seen.files > 0) score += 12;
       reasons.push({ because: "seen", ...seen });
       break;
     case "come_back":
@@ -203,7 +205,7 @@ export function placeOf(todo: Todo, now: number): Place {
   // What a person did with our emails makes any touch of theirs worth more.
   if (
     todo.kind !== "warm" &&
-    (seen.clicks > 0 || seen.opens > 2 || seen.visits > 0 || seen.watched !== null)
+    (seen.clicks > 0 || seen.opens > 2 || seen.visits + seen.files > 0 || seen.watched !== null)
   ) {
     score += seen.watched !== null ? 14 : 8;
     reasons.push({ because: "seen", ...seen });

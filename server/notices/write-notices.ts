@@ -51,7 +51,7 @@ export function writeNotices(app: App): number {
            coalesce(p.owner_id, (SELECT user_id FROM mailboxes m WHERE m.id = e.mailbox_id), (SELECT s.user_id FROM journeys j JOIN sequences s ON s.id = j.sequence_id WHERE j.id = e.journey_id)) AS userId,
            r.reading ->> '$.sure' AS sure, r.reading ->> '$.label' AS label
          FROM events e JOIN prospects p ON p.id = e.prospect_id AND p.erased_at IS NULL LEFT JOIN replies r ON r.id = e.reply_id
-         WHERE e.id > @mark AND e.kind IN ('replied', 'likely_reply', 'booked', 'booking_moved', 'booking_cancelled', 'clicked', 'film_watched', 'stage_set', 'labelled')
+         WHERE e.id > @mark AND e.kind IN ('replied', 'likely_reply', 'booked', 'booking_moved', 'booking_cancelled', 'clicked', 'film_watched', 'file_opened', 'stage_set', 'labelled')
          ORDER BY e.id LIMIT ${MOST_AT_ONCE}`,
       ).all<Happened>({ mark });
       for (const event of events)
@@ -122,6 +122,10 @@ function noticesOf({
       return detail === "0"
         ? [{ kind: "watching", text: `${who} is watching your film.`, path: person, about: `event ${id}` }]
         : [];
+    case "file_opened":
+      return [
+        { kind: "watching", text: `${who} is looking at ${detail}.`, path: person, about: `event ${id}` },
+      ];
     case "stage_set":
       return [
         {

@@ -16,6 +16,7 @@ import { type FileRef, fileLink, giveFile, readFileLink } from "../mail/file-lin
 import { type Host, hostOf } from "../meetings/booking-page.ts";
 import { hashPassword, passwordMatches, readLink, signLink } from "../secrets.ts";
 import { type Asker, emailBefore, happens, judgeBeside, type Source, unlessBusy } from "./email-before.ts";
+import { secondsSchema } from "./files-of-person.ts";
 import { type Maker, makerOf } from "./personal-page.ts";
 
 export interface OpenedFile {
@@ -206,8 +207,6 @@ const told = z.object({
     .record(z.string().regex(/^[1-9]\d{0,5}$/), z.number().int().min(1).max(60))
     .refine((seconds) => Object.keys(seconds).length <= 60),
 });
-const secondsSchema = z.record(z.string(), z.number());
-
 /** Whoever opens it again after so long has sat down to it anew. */
 const ANEW = 30 * MINUTE;
 

@@ -18,6 +18,7 @@ import { enterTouch } from "../db/ledger.ts";
 import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
 import { type Db, sql } from "../db/open.ts";
 import { done, fieldErrors, type Outcome, refused } from "../errors.ts";
+import { linesOfFiles } from "../mail/file-links.ts";
 import { answerIdOf, answerKey, isInLedger } from "./answer-key.ts";
 import { dropDraft } from "./drafts.ts";
 import { markRead } from "./list-replies.ts";
@@ -32,6 +33,8 @@ const form = z.object({
   date: daySchema.optional(),
   time: timeSchema.default("09:00"),
   attachments: z.array(z.coerce.number().int()).max(10).default([]),
+  /** "1": they go as links to look at. */
+  linksFiles: z.string().default(""),
   /** A short reminder in the same thread if nothing comes back within so many working days; 0: none. */
   nudgeAfter: z.coerce.number().int().min(0).max(30).default(0),
   nudge: z.string().trim().max(5_000).default(""),
@@ -57,13 +60,15 @@ const HOURS = { days: [1, 2, 3, 4, 5], opens: "08:30" };
 export function answerReply(app: App, user: Pick<User, "id" | "zone">, input: unknown): Outcome<null> {
   const read = form.safeParse(input);
   if (!read.success) return refused(fieldErrors(read.error));
-  const { replyId, text, key, when, date, time: at, attachments, nudgeAfter, nudge } = read.data;
+  const { replyId, text, key, when, date, time: at, attachments, linksFiles, nudgeAfter, nudge } = read.data;
   const { db, clock } = app;
   const no = mayNot(app, user.id, "reply.change", replyId);
   if (no) return no;
   const found = answerable(db, replyId);
   if ("error" in found) return refused({ form: found.error });
   const { reply, mailbox } = found;
+  const links = linksFiles === "1" ? linesOfFiles(app, attachments, reply.prospectId) : "";
+  if (links === null) return refused({ form: "A file is no longer here. Attach it again." });
   const now = clock.now();
   const dueAt =
     when === "now"
@@ -81,10 +86,10 @@ export function answerReply(app: App, user: Pick<User, "id" | "zone">, input: un
     const messageId = queueAnswer(db, {
       reply,
       mailbox,
-      text,
+      text: `${text}${links}`,
       key,
       dueAt,
-      attachments,
+      attachments: linksFiles === "1" ? [] : attachments,
       unlessReply: false,
       now,
     });

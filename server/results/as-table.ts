@@ -9,6 +9,7 @@ import { type Share, shareOf } from "../../core/results/share.ts";
 import type { By } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { type Beside, besideOf } from "./beside.ts";
+import { fileDetail, fileLines } from "./files.ts";
 import { loadLines } from "./loads.ts";
 import { lookQuery } from "./look.ts";
 import { type SequenceResults, sequenceResults } from "./one-sequence.ts";
@@ -49,6 +50,7 @@ export async function overviewTable(
         }),
       ),
     );
+  if (query.show === "files") return csv(fileRows(app, by, query, zone));
   const look = lookQuery.parse(query);
   return csv(
     overview(app, by, look, zone).lines.map(({ name, ownerName, figures }) => ({
@@ -57,6 +59,21 @@ export async function overviewTable(
       ...ends(shareOf(figures[look.green], figures.reached)),
     })),
   );
+}
+
+/** Every file, or of one everybody who looked at it. */
+function fileRows(app: App, by: By, query: Record<string, string>, zone: string): Row[] {
+  const look = lookQuery.parse(query);
+  const file = query.file ? fileDetail(app, by, Number(query.file), look, zone, EVERYBODY) : null;
+  const day = (at: number | null) => (at === null ? "" : dayOf(at, zone));
+  if (file)
+    return file.readers.map(({ name, company, openedAt, savedAt, reading }) => ({
+      ...{ name, company, opened: day(openedAt), "pages looked at": reading.seen, pages: reading.pages },
+      ...{ seconds: reading.seconds, "longest on page": reading.longest, saved: day(savedAt) },
+    }));
+  return fileLines(app, by, look, zone).map(({ name, given, opened, toTheEnd, saved, pages, seconds }) => ({
+    ...{ file: name, given, opened, "to the end": toTheEnd, saved, pages, "seconds in the middle": seconds },
+  }));
 }
 
 async function targetRows(app: App, by: By, zone: string): Promise<Row[]> {

@@ -42,10 +42,11 @@ export interface TodoList {
   only: TodoGroup | null;
 }
 
-const seenOf = ({ opens, clicks, visits, watched }: SeenLately): SeenLately => ({
+const seenOf = ({ opens, clicks, visits, files, watched }: SeenLately): SeenLately => ({
   opens,
   clicks,
   visits,
+  files,
   watched,
 });
 

@@ -131,6 +131,7 @@ interface Seen {
   clicks: number;
   /** Times at their page, and how much of its film they watched, in hundredths; null: nothing. */
   visits: number;
+  files: number;
   watched: number | null;
   at: number;
 }
@@ -139,9 +140,9 @@ interface Seen {
 export function seenLately(db: Db, now: number): Map<number, Seen> {
   const rows = sql(
     db,
-    `SELECT prospect_id AS prospectId, sum(kind = 'opened') AS opens, sum(kind = 'clicked') AS clicks, sum(kind = 'page_visited') AS visits,
+    `SELECT prospect_id AS prospectId, sum(kind = 'opened') AS opens, sum(kind = 'clicked') AS clicks, sum(kind = 'page_visited') AS visits, sum(kind = 'file_opened') AS files,
        max(CASE kind WHEN 'film_watched' THEN CAST(detail AS INTEGER) END) AS watched, max(at) AS at FROM events
-     WHERE kind IN ('opened', 'clicked', 'page_visited', 'film_watched') AND at >= @from AND prospect_id IS NOT NULL GROUP BY prospect_id`,
+     WHERE kind IN ('opened', 'clicked', 'page_visited', 'film_watched', 'file_opened') AND at >= @from AND prospect_id IS NOT NULL GROUP BY prospect_id`,
   ).all<Seen>({ from: now - JUST_NOW });
   return new Map(rows.map((row) => [row.prospectId, row]));
 }
@@ -149,11 +150,14 @@ export function seenLately(db: Db, now: number): Map<number, Seen> {
 /** Who clicked, or opened several times, and has not answered: with nothing of the rep's own due for them anyway. */
 export function warmPeople(db: Db, user: User, now: number, seen: ReadonlyMap<number, Seen>): Seen[] {
   const warm = [...seen.values()]
-    .filter(({ opens, clicks, visits, watched }) => clicks > 0 || opens > 2 || visits > 0 || watched !== null)
+    .filter(
+      ({ opens, clicks, visits, files, watched }) =>
+        clicks > 0 || opens > 2 || visits + files > 0 || watched !== null,
+    )
     .sort(
       (a, b) =>
         (b.watched ?? -1) - (a.watched ?? -1) ||
-        b.visits - a.visits ||
+        b.visits + b.files - a.visits - a.files ||
         b.clicks - a.clicks ||
         b.opens - a.opens ||
         b.at - a.at,

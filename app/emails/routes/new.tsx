@@ -67,6 +67,7 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
       subject: "",
       body: 'Hello {{ first_name | default: "there" }},\n\n',
       attachments: [],
+      linksFiles: false,
       mailboxId: null,
       when: "now",
       followUps: [],
@@ -99,6 +100,7 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
       subject: each.subject ?? "",
     })),
     attachments: [],
+    linksFiles: false,
     mailboxId: null,
     meanwhile: "ask" as const,
   };

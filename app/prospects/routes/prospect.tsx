@@ -12,6 +12,7 @@ import { mayNot } from "../../../server/accounts/may-not";
 import { webApp } from "../../../server/app";
 import { standingThere } from "../../../server/crm/decide";
 import { AppError } from "../../../server/errors";
+import { filesOfPerson } from "../../../server/pages/files-of-person";
 import { pagesOfPerson } from "../../../server/pages/pages-of-person";
 import { addNote } from "../../../server/prospects/people/add-prospect";
 import {
@@ -57,6 +58,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       there: standingThere(app, story.prospect.id),
       found: researchOfPerson(app, story.prospect.id),
       pages: pagesOfPerson(app, by, story.prospect.id),
+      files: filesOfPerson(app, story.prospect.id),
       zone: context.get(userContext).zone,
       now: app.clock.now(),
     };
@@ -109,7 +111,7 @@ function standing(journey: StoryJourney | undefined, { events, prospect }: Prosp
 }
 
 export default function ProspectPage({ loaderData }: Route.ComponentProps) {
-  const { story, there, found, pages, notYours, mayStop, zone, now } = loaderData;
+  const { story, there, found, pages, files, notYours, mayStop, zone, now } = loaderData;
   const { prospect, journeys, events } = story;
   const [editing, setEditing] = useState(false);
   const name = `${prospect.firstName} ${prospect.lastName}`.trim() || prospect.email;
@@ -154,7 +156,17 @@ export default function ProspectPage({ loaderData }: Route.ComponentProps) {
           <Button onClick={() => setErasing(true)}>Their data</Button>
         </>
       }
-      margin={<StoryMargin story={story} there={there} found={found} pages={pages} now={now} zone={zone} />}
+      margin={
+        <StoryMargin
+          story={story}
+          there={there}
+          found={found}
+          pages={pages}
+          files={files}
+          now={now}
+          zone={zone}
+        />
+      }
     >
       {notYours && (
         <Alert severity="info" sx={{ mb: 2 }}>

@@ -8,6 +8,7 @@ import { percent } from "../../../core/results/figure-words";
 import { type Share, shareOf } from "../../../core/results/share";
 import { webApp } from "../../../server/app";
 import { lookChoices } from "../../../server/results/choices";
+import { fileDetail, fileLines } from "../../../server/results/files";
 import { lookQuery } from "../../../server/results/look";
 import { cohorts, overview, type SequenceLine } from "../../../server/results/overview";
 import { senders, sendersBy } from "../../../server/results/senders";
@@ -25,6 +26,7 @@ import type { Route } from "./+types/results";
 
 // In no Suspense: where the address asks for one, the page answers together with it.
 const Senders = lazily(() => import("../senders"), "Senders");
+const Files = lazily(() => import("../files"), "Files");
 const Targets = lazily(() => import("../targets"), "Targets");
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -37,6 +39,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     ...overview(app, id, look, zone),
     senders: query.show === "senders" ? senders(app, zone, sendersBy(query.by), look) : [],
     sendersBy: sendersBy(query.by),
+    files: query.show === "files" ? fileLines(app, id, look, zone) : [],
+    file: query.show === "files" ? fileDetail(app, id, Number(query.file), look, zone) : null,
+    zone,
     weeks: query.show === "weeks" ? cohorts(app, id, null, look, zone) : [],
     targets,
     ahead: targets && weekAhead(app, targets.lines, zone),
@@ -55,7 +60,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
 }
 
-const PARTS = { sequences: "Sequences", senders: "Senders", weeks: "Week by week" } as const;
+const PARTS = { sequences: "Sequences", senders: "Senders", files: "Files", weeks: "Week by week" } as const;
 type Part = keyof typeof PARTS;
 type Loaded = Route.ComponentProps["loaderData"];
 
@@ -142,6 +147,9 @@ export default function Results({ loaderData }: Route.ComponentProps) {
           {part === "sequences" && <Sequences lines={lines} look={look} query={query} />}
           {part === "senders" && (
             <Senders lines={loaderData.senders} by={loaderData.sendersBy} ofEverything={beyond.length > 0} />
+          )}
+          {part === "files" && (
+            <Files lines={loaderData.files} file={loaderData.file} zone={loaderData.zone} />
           )}
           {part === "weeks" && (
             <>
