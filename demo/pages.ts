@@ -138,7 +138,7 @@ function lookAtPages(app: App, templateId: number, fileId: number): void {
     noteVisit(app, opened, asker);
     for (const share of shares) noteSeen(app, opened, asker, { what: "watched", share });
     if (read.length === 0) continue;
-    const look = fileOfPage(app, { fileId, prospectId: person.id, isLook: false }, opened.endsAt);
+    const look = fileOfPage(app, opened, fileId);
     const file = openFile(app, look.slice("/look/".length));
     const seconds = Object.fromEntries(read.map((each, page) => [String(page + 1), each]));
     noteReading(app, file, asker, { pages: 4, seconds });

@@ -5,7 +5,7 @@ import { promisify } from "node:util";
 import { brotliCompress, constants, gzip } from "node:zlib";
 
 const folder = join(import.meta.dirname, "../build/client");
-const WORTH_IT = /\.(js|css|svg|csv|html|json)$/;
+const WORTH_IT = /\.(m?js|css|svg|csv|html|json)$/;
 
 /** Each on a thread of its own. */
 async function compress(path) {

@@ -5,10 +5,14 @@ import { count } from "./words";
 /** "40 s", "1 min 5 s", "12 min". */
 export const lasted = (seconds: number): string => {
   const minutes = Math.floor(seconds / 60);
-  if (minutes === 0) return `${seconds} s`;
-  return minutes >= 10 || seconds % 60 === 0
-    ? `${Math.round(seconds / 60)} min`
-    : `${minutes} min ${seconds % 60} s`;
+  const words =
+    minutes === 0
+      ? `${seconds} s`
+      : minutes >= 10 || seconds % 60 === 0
+        ? `${Math.round(seconds / 60)} min`
+        : `${minutes} min ${seconds % 60} s`;
+  // On one line, wherever it stands.
+  return words.replaceAll(" ", "\u00a0");
 };
 
 /** "3 of 12 pages in 1 min 5 s, longest on page 2". */

@@ -7,6 +7,8 @@ import { Said, Sheet, type Words } from "./sheet";
 import type { Reading } from "./use-reading";
 
 GlobalWorkerOptions.workerSrc = workerUrl;
+/** Where letterforms and decoders are that a file may name and not bring (server/web/main.ts). */
+const PARTS = "/pdf";
 
 /** A page is drawn while it is so far from the window, in CSS pixels. */
 const NEAR = "900px";
@@ -26,9 +28,12 @@ export function PdfPages({ base, reading, words: t }: { base: string; reading: R
     let isHere = true;
     const task = getDocument({
       url: `${base}/file`,
-      // Letterforms and decoders that a file may name and not bring (server/web/main.ts).
-      ...{ cMapUrl: "/pdf/cmaps/", standardFontDataUrl: "/pdf/standard_fonts/", wasmUrl: "/pdf/wasm/" },
-      ...{ iccUrl: "/pdf/iccs/", isEvalSupported: false, enableXfa: false },
+      ...{
+        cMapUrl: `${PARTS}/cmaps/`,
+        standardFontDataUrl: `${PARTS}/standard_fonts/`,
+        wasmUrl: `${PARTS}/wasm/`,
+      },
+      ...{ iccUrl: `${PARTS}/iccs/`, isEvalSupported: false, enableXfa: false, useSystemFonts: false },
     });
     task.promise
       .then(async (pdf) => {

@@ -10,14 +10,15 @@ import { type By, mayNot } from "../accounts/may-not.ts";
 import type { App } from "../app.ts";
 import { jsonOf } from "../db/json.ts";
 import { type Db, sql, transact } from "../db/open.ts";
+import { pageOf, visitPage } from "../db/pages.ts";
 import { type Prospect, remainingProspect } from "../db/prospects.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
-import { type FileRef, fileLink, giveFile, readFileLink } from "../mail/file-links.ts";
+import { fileLink, giveFile, readFileLink } from "../mail/file-links.ts";
 import { type Host, hostOf } from "../meetings/booking-page.ts";
 import { hashPassword, passwordMatches, readLink, signLink } from "../secrets.ts";
 import { type Asker, emailBefore, happens, judgeBeside, type Source, unlessBusy } from "./email-before.ts";
 import { secondsSchema } from "./files-of-person.ts";
-import { type Maker, makerOf } from "./personal-page.ts";
+import { type Maker, makerOf, type Opened } from "./personal-page.ts";
 
 export interface OpenedFile {
   id: number;
@@ -94,18 +95,17 @@ export const fileBytes = (db: Db, id: number): Buffer =>
   sql(db, "SELECT bytes FROM files WHERE id = @id").get<{ bytes: Buffer }>({ id })?.bytes ?? Buffer.alloc(0);
 
 /** A file of somebody's page, which ends with it: where it is looked at. */
-export function fileOfPage(
-  app: App,
-  of: Pick<FileRef, "fileId" | "prospectId" | "isLook">,
-  endsAt: number | null,
-): string {
-  if (!of.isLook)
+export function fileOfPage(app: App, { template, prospect, isLook }: Opened, fileId: number): string {
+  if (!isLook)
     unlessBusy(() =>
-      transact(app, ({ db, clock }) =>
-        giveFile(db, of, { givenAt: clock.now(), touchId: null, pageEndsAt: endsAt }),
-      ),
+      transact(app, ({ db, clock }) => {
+        const now = clock.now();
+        visitPage(db, template.id, prospect.id, now);
+        const pageEndsAt = pageOf(db, template.id, prospect.id)?.endsAt ?? null;
+        giveFile(db, { fileId, prospectId: prospect.id }, { givenAt: now, touchId: null, pageEndsAt });
+      }),
     );
-  return fileLink(app, of.fileId, of.prospectId, of.isLook ? "look" : "theirs");
+  return fileLink(app, fileId, prospect.id, isLook ? "look" : "theirs");
 }
 
 /** So many wrong passwords within an hour; then it is shut for the rest of it. */

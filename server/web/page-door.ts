@@ -81,11 +81,10 @@ export function pageDoor(app: App, askerOf: (request: Request) => Promise<Asker>
     // Pictures stand in the page; all else is looked at by itself.
     if (request.query.look === undefined && file.type.startsWith("image/"))
       return sendFile(response, file, "inline");
-    const of = { fileId: id, prospectId: page.prospect.id, isLook: page.isLook };
     const { lang } = request.query;
     response.redirect(
       302,
-      `${fileOfPage(app, of, page.endsAt)}${typeof lang === "string" ? `?lang=${encodeURIComponent(lang)}` : ""}`,
+      `${fileOfPage(app, page, id)}${typeof lang === "string" ? `?lang=${encodeURIComponent(lang)}` : ""}`,
     );
   });
   door.post("/:token/seen", express.json({ limit: "2kb", type: () => true }), async (request, response) => {

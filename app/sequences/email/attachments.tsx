@@ -1,15 +1,14 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
 import Typography from "@mui/material/Typography";
 import { Suspense, useState } from "react";
 import type { EmailStep } from "../../../core/sequence/path";
 import { FileButton } from "../../components/file-button";
 import { lazily } from "../../components/lazily";
-import { PlainSelect } from "../../components/plain-select";
 import { keepFile } from "../text/keep-file";
+import type { AsLinks } from "./how-files-go";
 
-const FileLock = lazily(() => import("./file-lock"), "FileLock");
+const HowFilesGo = lazily(() => import("./how-files-go"), "HowFilesGo");
 
 export function Attachments({
   step,
@@ -34,12 +33,6 @@ export function Attachments({
       }}
     />
   );
-}
-
-/** Whether the files of a letter go as links, and what changes it. */
-export interface AsLinks {
-  isOn: boolean;
-  onChange: (isOn: boolean) => void;
 }
 
 /** The files that go with a letter, by their ids. */
@@ -92,48 +85,9 @@ export function Files({
           {said.problem ?? said.note}
         </Typography>
       )}
-      {links && ids.length > 0 && <HowTheyGo ids={ids} names={names} links={links} />}
-    </Box>
-  );
-}
-
-function HowTheyGo({
-  ids,
-  names,
-  links,
-}: {
-  ids: readonly number[];
-  names: Readonly<Record<number, string>>;
-  links: AsLinks;
-}) {
-  const [locking, setLocking] = useState<number | null>(null);
-  const nameOf = (id: number) => names[id] ?? `File ${id}`;
-  return (
-    <Box sx={{ flexBasis: "100%", display: "grid", gap: 0.75, justifyItems: "start" }}>
-      <PlainSelect
-        label={ids.length === 1 ? "It goes" : "They go"}
-        value={links.isOn ? "links" : "attached"}
-        onChange={(way) => links.onChange(way === "links")}
-        options={[
-          ["attached", "attached to the email"],
-          ["links", `as ${ids.length === 1 ? "a link" : "links"} to look at`],
-        ]}
-        sx={{ width: 240 }}
-      />
-      <Typography variant="caption" color="textSecondary" sx={{ maxWidth: 560 }}>
-        {links.isOn
-          ? "The link stands below your text and opens for this person alone. You see which pages they look at, for how long, and whether they save it."
-          : "Many mail servers hold back or refuse attachments of somebody they do not know, and nobody sees whether one is opened. In a first email a link arrives more often."}
-      </Typography>
-      {links.isOn &&
-        ids.map((id) => (
-          <Button key={id} size="small" variant="text" sx={{ ml: -0.75 }} onClick={() => setLocking(id)}>
-            {ids.length === 1 ? "Password and end" : `Password and end of ${nameOf(id)}`}
-          </Button>
-        ))}
-      {locking !== null && (
+      {links && ids.length > 0 && (
         <Suspense>
-          <FileLock id={locking} name={nameOf(locking)} onClose={() => setLocking(null)} />
+          <HowFilesGo ids={ids} names={names} links={links} />
         </Suspense>
       )}
     </Box>
