@@ -60,11 +60,10 @@ const files = (folder: string, maxAge: string, immutable: boolean) =>
     serveStatic: { maxAge, immutable },
   });
 // Whoever reads PDF does so in a worker, which asks for letterforms and decoders here and has a policy of its own (CSP 3, 4.2).
-web.use(/^\/(assets\/pdf\.worker|pdf\/)/, (_request, response, next) => {
-  response.set(
-    "Content-Security-Policy",
-    "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'",
-  );
+const PDF_POLICY = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'";
+web.use((request, response, next) => {
+  if (/^\/(assets\/pdf\.worker|pdf\/)/.test(request.path))
+    response.set("Content-Security-Policy", PDF_POLICY);
   next();
 });
 web.use("/assets", files("build/client/assets", "1y", true));

@@ -24,7 +24,7 @@ export function HowFilesGo({
   const [locking, setLocking] = useState<number | null>(null);
   const nameOf = (id: number) => names[id] ?? `File ${id}`;
   return (
-    <Box sx={{ flexBasis: "100%", display: "grid", gap: 0.75, justifyItems: "start" }}>
+    <Box sx={{ flexBasis: "100%", display: "grid", gap: 0.75, justifyItems: "start", mt: 0.75 }}>
       <PlainSelect
         label={ids.length === 1 ? "It goes" : "They go"}
         value={links.isOn ? "links" : "attached"}
