@@ -5,6 +5,8 @@ import { tell } from "./tell";
 /** Seconds after which nobody is taken to be reading who touches nothing. */
 const AWAKE = 90;
 const TELLS_EVERY = 10;
+/** What lies beneath the bar at the top is not seen, in CSS pixels. */
+const BAR = 76;
 /** Less is nobody's reading. */
 const LEAST = 2;
 
@@ -35,7 +37,8 @@ export function useReading(base: string): Reading {
   const watch = useCallback<Reading["watch"]>(
     (element) => {
       if (!element) return;
-      observer.current ??= new IntersectionObserver(look, { threshold: [0, 0.1, 0.25, 0.5, 0.75, 1] });
+      observer.current ??= new IntersectionObserver(look, {
+        rootMargin: `-${BAR}px 0px 0px 0px`, threshold: [0, 0.1, 0.25, 0.5, 0.75, 1] });
       observer.current.observe(element);
       return () => {
         observer.current?.unobserve(element);

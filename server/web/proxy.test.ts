@@ -8,7 +8,10 @@ import { Readable } from "node:stream";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { usualDefinition } from "../../core/pages/template.ts";
 import { projectRoot } from "../config.ts";
+import { fileLink } from "../mail/file-links.ts";
+import { keepFile } from "../mail/files.ts";
 import { pageLink } from "../mail/page-links.ts";
+import { lockFile } from "../pages/file-looks.ts";
 import { addPart, beginFilm, finishFilm, stopReadingFilms } from "../pages/films.ts";
 import { createTemplate, saveTemplate } from "../pages/templates.ts";
 import { type Started, startProcess } from "../processes.ts";
@@ -181,6 +184,56 @@ describe("behind a TLS proxy", () => {
       headers: { origin: PUBLIC },
     });
     expect(stranger.status).toBe(401);
+  });
+
+  it("a file is looked at by its link, with its password, and what is told of it is taken from its own origin only", async () => {
+    const kept = await keepFile(world.app, 1, {
+      ...{ name: "sheet.pdf", bytes: Buffer.from("%PDF-1.4\n%%EOF"), as: "attachment" },
+    });
+    if (!kept.ok) throw new Error("no file");
+    const path = fileLink(world.app, kept.value.id, 3);
+    const browser = { "user-agent": "Mozilla/5.0 (X11; Linux x86_64) Firefox/140.0" };
+    const page = await ask(path, { headers: browser });
+    expect([page.status, page.headers["x-robots-tag"]]).toEqual([200, "noindex, nofollow, noarchive"]);
+    const shown = await ask(`${path}/file`, { headers: browser });
+    expect([shown.status, shown.headers["content-type"], shown.headers["x-content-type-options"]]).toEqual([
+      ...[200, "application/pdf", "nosniff"],
+    ]);
+    expect(rows(world, "SELECT 1 FROM file_looks")).toEqual([]);
+    const tell = (origin: string, body: string, cookie = "") =>
+      ask(`${path}/seen`, {
+        method: "POST",
+        body,
+        headers: { ...browser, origin, cookie, "content-type": "application/json" },
+      });
+    const read = JSON.stringify({ pages: 2, seconds: { 1: 4 } });
+    expect((await tell("https://elsewhere.example", read)).status).toBe(403);
+    expect((await tell(PUBLIC, "{")).status).toBe(400);
+    expect((await tell(PUBLIC, JSON.stringify({ pages: 2, seconds: { x: 1 } }))).status).toBe(400);
+    expect((await tell(PUBLIC, "x".repeat(9_000))).status).toBe(413);
+    expect((await tell(PUBLIC, read)).status).toBe(204);
+    expect(rows(world, "SELECT seconds FROM file_looks")).toEqual([{ seconds: '{"1":4}' }]);
+    const locked = await lockFile(world.app, 1, kept.value.id, {
+      password: "humid",
+      isLocked: true,
+      days: null,
+    });
+    expect(locked.ok).toBe(true);
+    for (const part of ["/file", "/file?save"]) expect((await ask(`${path}${part}`)).status).toBe(404);
+    expect((await tell(PUBLIC, read)).status).toBe(404);
+    expect((await post(path, { password: "damp" })).status).toBe(403);
+    const said = await post(path, { password: "humid" });
+    const cookie = String(said.headers["set-cookie"]);
+    expect([said.status, said.headers.location]).toEqual([302, path]);
+    // For this address alone, for no script, and over an encrypted line.
+    expect(cookie).toMatch(/Path=\/look\/[\w.-]+; HttpOnly; Secure; SameSite=Lax/);
+    const key = cookie.split(";")[0] ?? "";
+    expect((await ask(`${path}/file`, { headers: { cookie: key } })).status).toBe(200);
+    expect((await tell(PUBLIC, read, key)).status).toBe(204);
+    const other = fileLink(world.app, kept.value.id, 2);
+    expect((await ask(`${other}/file`, { headers: { cookie: key } })).status).toBe(404);
+    // The lock of a file is its owner's.
+    expect((await ask(`/files/${kept.value.id}/lock`)).status).toBe(302);
   });
 
   it("a prospect books, moves and cancels; a typed address stops nobody", async () => {
