@@ -38,7 +38,9 @@ export function useReading(base: string): Reading {
     (element) => {
       if (!element) return;
       observer.current ??= new IntersectionObserver(look, {
-        rootMargin: `-${BAR}px 0px 0px 0px`, threshold: [0, 0.1, 0.25, 0.5, 0.75, 1] });
+        rootMargin: `-${BAR}px 0px 0px 0px`,
+        threshold: [0, 0.1, 0.25, 0.5, 0.75, 1],
+      });
       observer.current.observe(element);
       return () => {
         observer.current?.unobserve(element);

@@ -1,4 +1,5 @@
 /** What a prospect's page is made of besides its words: the film in ranges (RFC 9110 14), pictures, the way to its files; and what its browser tells of them. */
+import { create as contentDisposition } from "content-disposition";
 import express, { type Request, type Response, Router } from "express";
 import { readCaptions, toWebVtt } from "../../core/pages/captions.ts";
 import type { App } from "../app.ts";
@@ -105,7 +106,7 @@ export function sendFile(
   response
     .set({
       "X-Content-Type-Options": "nosniff",
-      "Content-Disposition": `${as}; filename*=UTF-8''${encodeURIComponent(name)}`,
+      "Content-Disposition": contentDisposition(name, { type: as }),
       "Cache-Control": KEPT_FOR,
     })
     .type(as === "inline" ? type : "application/octet-stream")

@@ -5,6 +5,7 @@ import { request as tlsRequest } from "node:https";
 import { connect } from "node:net";
 import { join } from "node:path";
 import { Readable } from "node:stream";
+import { parse as parseDisposition } from "content-disposition";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { usualDefinition } from "../../core/pages/template.ts";
 import { projectRoot } from "../config.ts";
@@ -188,7 +189,11 @@ describe("behind a TLS proxy", () => {
 
   it("a file is looked at by its link, with its password, and what is told of it is taken from its own origin only", async () => {
     const kept = await keepFile(world.app, 1, {
-      ...{ name: "sheet.pdf", bytes: Buffer.from("%PDF-1.4\n%%EOF"), as: "attachment" },
+      ...{
+        name: "A lender's (own) “größer” sheet.pdf",
+        bytes: Buffer.from("%PDF-1.4\n%%EOF"),
+        as: "attachment",
+      },
     });
     if (!kept.ok) throw new Error("no file");
     const path = fileLink(world.app, kept.value.id, 3);
@@ -199,6 +204,10 @@ describe("behind a TLS proxy", () => {
     expect([shown.status, shown.headers["content-type"], shown.headers["x-content-type-options"]]).toEqual([
       ...[200, "application/pdf", "nosniff"],
     ]);
+    // A browser saves it under its name, apostrophe and all (RFC 8187).
+    const { parameters } = parseDisposition(String(shown.headers["content-disposition"]));
+    expect(parameters.filename).toBe("A lender's (own) “größer” sheet.pdf");
+    expect(String(shown.headers["content-disposition"])).not.toMatch(/''[^;]*'/);
     expect(rows(world, "SELECT 1 FROM file_looks")).toEqual([]);
     const tell = (origin: string, body: string, cookie = "") =>
       ask(`${path}/seen`, {

@@ -1,3 +1,4 @@
+import { create as contentDisposition } from "content-disposition";
 import { data } from "react-router";
 import { webApp } from "../../../server/app";
 import { fileById } from "../../../server/mail/files";
@@ -12,7 +13,7 @@ export function loader({ params }: Route.LoaderArgs): Response {
     headers: {
       "Content-Type": file.type,
       "X-Content-Type-Options": "nosniff",
-      "Content-Disposition": `${isPicture ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+      "Content-Disposition": contentDisposition(file.name, { type: isPicture ? "inline" : "attachment" }),
     },
   });
 }
