@@ -20,6 +20,8 @@ export function EmailForm(props: {
   page: EmailPage;
   gone: readonly string[];
   fileNames: Record<number, string>;
+  /** Pages for prospects that it can lead to. */
+  pages: readonly { id: number; name: string }[];
   /** What was typed of when it leaves. */
   said: string;
   onSaid: (said: string) => void;
@@ -31,7 +33,7 @@ export function EmailForm(props: {
   const body = useController({ control, name: "body" });
   const files = useController({ control, name: "attachments" });
   const links = useController({ control, name: "linksFiles" });
-  const [date, remindAfter, mailboxId] = form.watch(["date", "remindAfter", "mailboxId"]);
+  const [date, remindAfter, mailboxId, pageId] = form.watch(["date", "remindAfter", "mailboxId", "pageId"]);
   const hasGone = gone.includes("one");
   const context: WhenContext = { now: page.now, own: page.zone, theirs: page.person.zone };
   return (
@@ -94,11 +96,24 @@ export function EmailForm(props: {
           />
         )}
       </Box>
+      {props.pages.length > 0 && (
+        <PlainSelect
+          label="Their page: “page link” and “page picture” lead there"
+          value={String(pageId ?? "")}
+          onChange={(chosen) =>
+            setValue("pageId", chosen === "" ? null : Number(chosen), { shouldDirty: true })
+          }
+          options={[["", "none"], ...props.pages.map(({ id, name }) => [String(id), name] as const)]}
+          sx={{ maxWidth: 420 }}
+        />
+      )}
       {!hasGone && page.mailboxes.length > 1 && (
         <PlainSelect
           label="From"
           value={String(mailboxId ?? "")}
-          onChange={(chosen) => setValue("mailboxId", chosen === "" ? null : Number(chosen))}
+          onChange={(chosen) =>
+            setValue("mailboxId", chosen === "" ? null : Number(chosen), { shouldDirty: true })
+          }
           options={[
             ["", "whichever of your mailboxes has its turn"],
             ...page.mailboxes.map(({ id, address }) => [String(id), address] as const),

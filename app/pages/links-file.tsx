@@ -36,9 +36,12 @@ export function LinksFile({ templateId, listId }: { templateId: number; listId: 
       </Typography>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         {listId !== null && (
-          <Button size="small" component="a" href={`/pages/${templateId}/links?list=${listId}`} download>
-            Links of the list
-          </Button>
+          <form method="post" action={`/pages/${templateId}/links`}>
+            <input type="hidden" name="list" value={listId} />
+            <Button size="small" type="submit">
+              Links of the list
+            </Button>
+          </form>
         )}
         <FileButton
           label="Put links into a file"

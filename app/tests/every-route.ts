@@ -216,7 +216,10 @@ export const ACTIONS: Record<string, Record<string, Line>> = {
     save: { act: "page.change", ...sequence, body: { name: "Page", definition: usualDefinition("de") } },
     preview: { act: "page.use", ...sequence, body: { prospectId: 1 } },
   },
-  "pages/routes/page-links.ts": { "": { act: "page.use", params: one, as: "file" } },
+  "pages/routes/page-links.ts": {
+    "": { act: "page.use", params: one, as: "file" },
+    ":list": { act: "page.use", params: one, body: { list: "1" } },
+  },
   "prospects/routes/block-list.tsx": {
     preview: { act: "prospect.see", body: { text: "kai.example", mode: "append" } },
     apply: { act: "prospect.block", body: { text: "kai.example", mode: "append" } },
@@ -578,7 +581,6 @@ export const LOADERS: Record<string, Act> = {
   "desk/routes/finder.tsx": "desk.see",
   "pages/routes/pages.tsx": "page.create",
   "pages/routes/page.tsx": "page.use",
-  "pages/routes/page-links.ts": "page.use",
   "prospects/routes/block-list.tsx": "prospect.see",
   "prospects/routes/import-left-out.ts": "prospect.see",
   "prospects/routes/import.tsx": "prospect.see",

@@ -35,6 +35,8 @@ export const oneEmailSchema = z
     attachments: z.array(z.number().int()).max(10).default([]),
     /** They go as links to look at, and not inside the email. */
     linksFiles: z.boolean().default(false),
+    /** The page for prospects that its texts lead to. */
+    pageId: z.number().int().nullable().default(null),
     /** Null: any of one's own. */
     mailboxId: z.number().int().nullable().default(null),
     when: z.enum(["now", "best", "at"]),
@@ -112,14 +114,13 @@ export function pathOfOneEmail(asked: OneEmail): Path {
 /** What was asked for, read from its path. */
 export function oneEmailOf(
   path: Path,
-  { prospectId, mailboxId }: Pick<OneEmail, "prospectId" | "mailboxId">,
+  { prospectId, mailboxId, pageId }: Pick<OneEmail, "prospectId" | "mailboxId" | "pageId">,
 ): OneEmail {
   const [first, ...others] = path.filter(isTouch);
   const letter = first && isEmail(first) ? first : null;
   const reminder = others.find(({ id }) => id === REMINDER);
   return {
-    prospectId,
-    mailboxId,
+    ...{ prospectId, mailboxId, pageId },
     subject: letter?.variants[0]?.subject ?? "",
     body: letter?.variants[0]?.body ?? "",
     attachments: letter?.attachments ?? [],

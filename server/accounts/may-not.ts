@@ -165,6 +165,8 @@ const THERE: Partial<Record<Kind, string>> = {
   list: "SELECT 1 FROM lists WHERE id = @id",
   import: "SELECT 1 FROM imports WHERE id = @id",
   sequence: "SELECT 1 FROM sequences WHERE id = @id",
+  page: "SELECT 1 FROM page_templates WHERE id = @id AND removed_at IS NULL",
+  file: "SELECT 1 FROM files WHERE id = @id",
 };
 function isGone(db: Db, kind: Kind, id: number): Refused | null {
   const query = THERE[kind];

@@ -30,7 +30,7 @@ import {
 import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
 import { inOneCommit } from "../db/one-commit.ts";
 import { type Db, sql, type Tx } from "../db/open.ts";
-import { handOutPage } from "../db/pages.ts";
+import { handOutPage, templateOfSequence } from "../db/pages.ts";
 import { fullName, prospectById } from "../db/prospects.ts";
 import { pathOfVersion, type Sequence, sequenceById } from "../db/sequences.ts";
 import { isDatabaseFault } from "../errors.ts";
@@ -324,7 +324,8 @@ function claimStep(app: AppTx, planned: PlannedTouch, now: number): Claimed | nu
   }
   if (id === null) return null;
   // From now on it lasts for all of its days.
-  if (sequence.settings.pageId !== null) handOutPage(db, sequence.settings.pageId, prospect.id, now);
+  const pageId = templateOfSequence(db, sequence.id);
+  if (pageId !== null) handOutPage(db, pageId, prospect.id, now);
   recordPathDecision(db, {
     journeyId: journey.id,
     at: now,

@@ -114,7 +114,7 @@ function storeEmail(
       ...sequenceForm(before),
       ...{ zone, mailboxIds, path },
       writesTo: "any",
-      settings: { ...before.settings, holidays: true, tracksOpens },
+      settings: { ...before.settings, holidays: true, tracksOpens, pageId: email.pageId },
     },
     user.id,
   );
@@ -156,6 +156,7 @@ export function openOneEmail(app: App, user: User, sequenceId: number): OpenEmai
     email: oneEmailOf(sequence.path, {
       prospectId: person.id,
       mailboxId: only !== undefined && more.length === 0 ? only : null,
+      pageId: sequence.settings.pageId,
     }),
     gone: [...goneSteps(app.db, sequenceId)],
   };

@@ -5,7 +5,9 @@ import { effectsOf } from "../../core/replies/label-effects.ts";
 import type { Path, RepStep } from "../../core/sequence/path.ts";
 import { setDemoClock } from "../clock.ts";
 import { apply } from "../consequences/apply.ts";
-import { sequenceById } from "../db/sequences.ts";
+import { type Sequence, sequenceById } from "../db/sequences.ts";
+import { keepFile } from "../mail/files.ts";
+import { createTemplate } from "../pages/templates.ts";
 import { saveProspect } from "../prospects/people/save-prospect.ts";
 import { planAhead, planAndRecord } from "../sending/plan.ts";
 import { addPeople, addSequence, createWorld, email, rows, TUESDAY, type World } from "../tests/world.ts";
@@ -34,6 +36,7 @@ import { listSequences } from "./list-sequences.ts";
 import { moveConsequences } from "./move-journeys.ts";
 import { detachFollowUps, openOneEmail, reviseOneEmail, writeOneEmail } from "./one-email.ts";
 import { sequenceForm } from "./open-sequence.ts";
+import { previewFor } from "./preview-step.ts";
 import { saveSequence } from "./save-sequence.ts";
 import { changePeople, sequencePeople } from "./sequence-people.ts";
 import { startCheck, startPeople } from "./start-check.ts";
@@ -430,6 +433,34 @@ describe("one email to one person", () => {
     expect(listSequences(world.app, world.userId)).toEqual([]);
     detachFollowUps(world.app, world.userId, made.value.sequenceId);
     expect(at(TUESDAY + HOUR).map(({ stepId }) => stepId)).toEqual(["one"]);
+  });
+
+  it("leads to a page of theirs, and its files go as links: by choice, which stays", async () => {
+    addPeople(world, ["ana"]);
+    const page = createTemplate(world.app, world.userId, { name: "A page" });
+    const file = await keepFile(world.app, world.userId, {
+      ...{ name: "sheet.txt", bytes: Buffer.from("x"), as: "attachment" },
+    });
+    if (!page.ok || !file.ok) throw new Error("no page or file");
+    const chosen = { pageId: page.value, attachments: [file.value.id], linksFiles: true };
+    const made = write({ ...chosen, body: "See {{ page_link }}" });
+    if (!made.ok) throw new Error(JSON.stringify(made.errors));
+    const { sequenceId } = made.value;
+    expect(openOneEmail(world.app, world.user, sequenceId)?.email).toMatchObject(chosen);
+    const seen = previewFor(world.app, sequenceById(world.app.db, sequenceId) as Sequence, "one", 1);
+    expect(seen?.rendered?.ok && seen.rendered.body).toMatch(
+      /^See https?:\S+\/for\/\S+\n\n\[sheet\.txt\]\(https?:\S+\/look\/\S+\)/,
+    );
+    expect(
+      reviseOneEmail(world.app, world.user, sequenceId, { ...email1, ...chosen, pageId: 99 }),
+    ).toMatchObject({
+      ok: false,
+    });
+    expect(reviseOneEmail(world.app, world.user, sequenceId, email1).ok).toBe(true);
+    expect(openOneEmail(world.app, world.user, sequenceId)?.email).toMatchObject({
+      pageId: null,
+      linksFiles: false,
+    });
   });
 
   it("waits for its time where they are", () => {

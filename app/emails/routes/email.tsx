@@ -5,6 +5,7 @@ import { data, Link, useSearchParams } from "react-router";
 import { type OneEmail, oneEmailSchema } from "../../../core/sequence/one-email";
 import { webApp } from "../../../server/app";
 import { attachmentNames } from "../../../server/mail/files";
+import { templateChoices } from "../../../server/pages/templates";
 import { prospectStory } from "../../../server/prospects/people/prospect-story";
 import { emailPage, seriesOf } from "../../../server/sequences/email-page";
 import { openOneEmail, reviseOneEmail } from "../../../server/sequences/one-email";
@@ -37,6 +38,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     page,
     revision: sequenceOf(app, user.id, id)?.revision ?? 0,
     fileNames: attachmentNames(app.db, sequenceOf(app, user.id, id)?.path ?? []),
+    pages: templateChoices(app, user.id),
     journey: story.journeys.find(({ sequenceId }) => sequenceId === id) ?? null,
     events: story.events,
   };
@@ -124,6 +126,7 @@ export default function EmailPage({ loaderData, params }: Route.ComponentProps) 
           form={form}
           page={page}
           gone={open.gone}
+          pages={loaderData.pages}
           fileNames={loaderData.fileNames}
           said={said}
           onSaid={setSaid}

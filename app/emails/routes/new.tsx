@@ -6,6 +6,7 @@ import { data, Link, redirect } from "react-router";
 import { instantOn, weekdayOf } from "../../../core/calendar";
 import { oneEmailSchema, pathOfOneEmail } from "../../../core/sequence/one-email";
 import { webApp } from "../../../server/app";
+import { templateChoices } from "../../../server/pages/templates";
 import { emailPage, seriesOf } from "../../../server/sequences/email-page";
 import { writeOneEmail } from "../../../server/sequences/one-email";
 import { userContext } from "../../accounts/session";
@@ -33,7 +34,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     Number(new URL(request.url).searchParams.get("to")),
   );
   if (!page) throw data("This person is no longer here.", { status: 404 });
-  return { page };
+  return { page, pages: templateChoices(webApp(), context.get(userContext).id) };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -54,7 +55,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
 }
 
-export default function NewEmail({ loaderData: { page } }: Route.ComponentProps) {
+export default function NewEmail({ loaderData: { page, pages } }: Route.ComponentProps) {
   const { person, why, meanwhile, now, zone } = page;
   const here = `/emails/new?to=${person.id}`;
   const act = useAction({ to: here, as: "json" });
@@ -68,6 +69,7 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
       body: 'Hello {{ first_name | default: "there" }},\n\n',
       attachments: [],
       linksFiles: false,
+      pageId: null,
       mailboxId: null,
       when: "now",
       followUps: [],
@@ -101,6 +103,7 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
     })),
     attachments: [],
     linksFiles: false,
+    pageId: null,
     mailboxId: null,
     meanwhile: "ask" as const,
   };
@@ -165,7 +168,16 @@ export default function NewEmail({ loaderData: { page } }: Route.ComponentProps)
           />
         </Box>
       )}
-      <EmailForm form={form} page={page} gone={[]} fileNames={{}} said={said} onSaid={setSaid} to={here} />
+      <EmailForm
+        form={form}
+        page={page}
+        gone={[]}
+        pages={pages}
+        fileNames={{}}
+        said={said}
+        onSaid={setSaid}
+        to={here}
+      />
     </Page>
   );
 }
