@@ -46,7 +46,11 @@ export interface PageReading {
 export function byPage(pages: number, all: readonly SecondsByPage[]): PageReading[] {
   const seconds = new Map<number, number[]>();
   for (const each of all)
-    for (const [page, of] of looked(each)) seconds.set(page, [...(seconds.get(page) ?? []), of]);
+    for (const [page, of] of looked(each)) {
+      const known = seconds.get(page);
+      if (known) known.push(of);
+      else seconds.set(page, [of]);
+    }
   return Array.from({ length: pages }, (_, nth) => {
     const of = seconds.get(nth + 1) ?? [];
     return { page: nth + 1, readers: of.length, seconds: median(of) };

@@ -40,7 +40,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     senders: query.show === "senders" ? senders(app, zone, sendersBy(query.by), look) : [],
     sendersBy: sendersBy(query.by),
     files: query.show === "files" ? fileLines(app, id, look, zone) : [],
-    file: query.show === "files" ? fileDetail(app, id, Number(query.file), look, zone) : null,
+    file: query.show === "files" && query.file ? fileDetail(app, id, Number(query.file), look, zone) : null,
     zone,
     weeks: query.show === "weeks" ? cohorts(app, id, null, look, zone) : [],
     targets,
