@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
+import { inDemo } from "./desk.ts";
 import { expect, test } from "./world.ts";
 
 // One page for all of them, which fetches the scripts once.
@@ -26,6 +27,7 @@ const PAGES = [
   "/replies?show=people",
   "/results",
   "/results?show=senders",
+  "/results?show=files&file=1",
   "/results/1",
   "/results/3?show=hours&beside=sequence 1",
   "/results/1/people?pick=answered",
@@ -54,33 +56,47 @@ const WIDTHS = [
   { width: 390, height: 844 },
 ];
 
+/** Looks at the page that is open as wide as a desk and a phone. */
+async function canBeUsed(page: Page): Promise<void> {
+  for (const viewport of WIDTHS) {
+    await page.setViewportSize(viewport);
+    await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page })
+      // Without the second page that it opens for frames of other origins, of which there are none.
+      .setLegacyMode()
+      // What is in order is not described.
+      .options({ resultTypes: ["violations"] })
+      .analyze();
+    const found = violations.map(
+      ({ id, nodes }) =>
+        `${viewport.width}: ${id}: ${nodes
+          .map(({ html }) => html)
+          .slice(0, 3)
+          .join(" | ")}`,
+    );
+    expect(found).toEqual([]);
+    // Nothing stands beside the page, where nobody looks for it.
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      viewport.width,
+    );
+  }
+}
+
 for (const path of PAGES)
   test(`${path} can be used by everybody, at a desk and on a phone, as far as a program can tell`, async () => {
     await page.setViewportSize(WIDTHS[0] as (typeof WIDTHS)[number]);
     await page.goto(path);
-    for (const viewport of WIDTHS) {
-      await page.setViewportSize(viewport);
-      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-      const { violations } = await new AxeBuilder({ page })
-        // Without the second page that it opens for frames of other origins, of which there are none.
-        .setLegacyMode()
-        // What is in order is not described.
-        .options({ resultTypes: ["violations"] })
-        .analyze();
-      const found = violations.map(
-        ({ id, nodes }) =>
-          `${viewport.width}: ${id}: ${nodes
-            .map(({ html }) => html)
-            .slice(0, 3)
-            .join(" | ")}`,
-      );
-      expect(found).toEqual([]);
-      // Nothing stands beside the page, where nobody looks for it.
-      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
-        viewport.width,
-      );
-    }
+    await canBeUsed(page);
   });
+
+test("a file that somebody was given can be used by everybody, as far as a program can tell", async () => {
+  const [given] = inDemo<{ id: number }>("SELECT prospect_id AS id FROM file_looks");
+  await page.goto(`/prospects/${given?.id}`);
+  const files = page.getByRole("region", { name: "Files they were sent" });
+  await page.goto((await files.getByRole("link").first().getAttribute("href")) ?? "");
+  await expect(page.getByRole("region", { name: "Page 1 of 4" })).toContainText("A lender's sheet");
+  await canBeUsed(page);
+});
 
 test("keys go past the places to the page, and to what is beside it", async () => {
   await page.setViewportSize(WIDTHS[0] as (typeof WIDTHS)[number]);

@@ -41,7 +41,7 @@ beforeAll(async () => {
   world.app.db.exec(SEED);
   world.app.db
     .prepare(
-      "INSERT INTO files (id, name, type, bytes, user_id, at) VALUES (1, 'plan.pdf', 'application/pdf', ?, 1, 0)",
+      "INSERT INTO files (id, name, type, bytes, user_id, at) VALUES (2, 'plan.pdf', 'application/pdf', ?, 1, 0)",
     )
     .run(Buffer.from([0, 255, 1, 254]));
   world.app.db.exec(`INSERT INTO replies (id, mailbox_id, message_id, prospect_id, touch_id, kind, from_address, from_name, answer_to, subject, text, quoted, at)
@@ -156,7 +156,7 @@ it("its open parts are read by others: letters, calls, people, sequences, the lo
     format: "saudade-sequence",
     name: "Loans",
   });
-  expect([...(files["files/1 plan.pdf"] ?? [])]).toEqual([0, 255, 1, 254]);
+  expect([...(files["files/2 plan.pdf"] ?? [])]).toEqual([0, 255, 1, 254]);
   expect(FILM.equals(files["films/film-1234567.film"] ?? new Uint8Array())).toBe(true);
   expect(manifestSchema.parse(JSON.parse(text("manifest.json"))).tables.prospects).toBe(4);
   const eml = await messagesWith(world.app, 2);
