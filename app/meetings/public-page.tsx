@@ -33,18 +33,7 @@ export function PublicPage({
           gap: 2,
         }}
       >
-        {host.picture ? (
-          <Box
-            component="img"
-            src={host.picture}
-            alt={host.name}
-            sx={{ height: 44, maxWidth: 240, objectFit: "contain", display: "block" }}
-          />
-        ) : (
-          <Typography component="span" variant="letter" sx={{ fontSize: 22 }}>
-            {host.name}
-          </Typography>
-        )}
+        <HostMark host={host} height={44} />
         <OtherLanguages of={tongue} />
       </Box>
       <Box
@@ -60,6 +49,28 @@ export function PublicPage({
         {children}
       </Box>
     </Box>
+  );
+}
+
+/** Whose page it is: their picture, or their name. A quiet one stands above a page of their own. */
+export function HostMark({ host, height }: { host: Host; height: 32 | 36 | 44 }) {
+  if (host.picture)
+    return (
+      <Box
+        component="img"
+        src={host.picture}
+        alt={host.name}
+        sx={{ height, maxWidth: 240, objectFit: "contain", display: "block" }}
+      />
+    );
+  return (
+    <Typography
+      component="span"
+      {...(height === 44 ? { variant: "letter" as const } : {})}
+      sx={height === 44 ? { fontSize: 22 } : { fontSize: 17, fontWeight: 600 }}
+    >
+      {host.name}
+    </Typography>
   );
 }
 

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { Suspense, useEffect, useState } from "react";
 import type { Host } from "../../server/meetings/booking-page";
 import { lazily } from "../components/lazily";
-import { OtherLanguages } from "../meetings/public-page";
+import { HostMark, OtherLanguages } from "../meetings/public-page";
 import { type Tongue, useTongue } from "../public/tongue";
 import { Said, Sheet, type Words } from "./sheet";
 import { type Reading, useReading } from "./use-reading";
@@ -50,18 +50,7 @@ export function FileViewer({
           gap: 2,
         }}
       >
-        {host.picture ? (
-          <Box
-            component="img"
-            src={host.picture}
-            alt={host.name}
-            sx={{ height: 32, maxWidth: 200, objectFit: "contain" }}
-          />
-        ) : (
-          <Typography component="span" sx={{ fontSize: 16, fontWeight: 600 }}>
-            {host.name}
-          </Typography>
-        )}
+        <HostMark host={host} height={32} />
         <OtherLanguages of={tongue} />
       </Box>
       {/* It stays in sight: where one is, and how to take it along. */}

@@ -4,7 +4,7 @@ import type { SxProps, Theme } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { INK } from "../../core/pages/colours";
 import type { PersonalPage } from "../../server/pages/personal-page";
-import { OtherLanguages } from "../meetings/public-page";
+import { HostMark, OtherLanguages } from "../meetings/public-page";
 import { type Tongue, useTongue } from "../public/tongue";
 import { DayTimes } from "./day-times";
 import { FilmPlayer } from "./film-player";
@@ -74,18 +74,7 @@ export function PersonalView({
     >
       <Box sx={{ maxWidth: wide ? 1140 : 720, mx: "auto", px: isNarrow ? 2.5 : { xs: 2.5, md: 4 }, py: 2.5 }}>
         <Box component="header" sx={{ display: "flex", alignItems: "center", minHeight: 44, mb: 2 }}>
-          {page.host.picture ? (
-            <Box
-              component="img"
-              src={page.host.picture}
-              alt={page.host.name}
-              sx={{ height: 36, maxWidth: 200, objectFit: "contain" }}
-            />
-          ) : (
-            <Typography component="span" sx={{ fontSize: 17, fontWeight: 600 }}>
-              {page.host.name}
-            </Typography>
-          )}
+          <HostMark host={page.host} height={36} />
           {!isPreview && <OtherLanguages of={tongue} />}
         </Box>
         <Box component={isPreview ? "div" : "main"}>
