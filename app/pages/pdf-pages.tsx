@@ -12,6 +12,8 @@ const PARTS = "/pdf";
 
 /** A page is drawn while it is so far from the window, in CSS pixels. */
 const NEAR = "900px";
+/** More are for a program of the reader's own. */
+const MOST_PAGES = 1_500;
 /** More points no browser on a telephone keeps. */
 const MOST_POINTS = 12_000_000;
 
@@ -50,10 +52,16 @@ export function PdfPages({ base, reading, words: t }: { base: string; reading: R
   }, [base, setPages]);
   if (opened === null) return <Said>{t("file.opening")}</Said>;
   if (opened === "broken") return <Said>{t("file.cannot")}</Said>;
-  return Array.from({ length: opened.pdf.numPages }, (_, nth) => (
-    // biome-ignore lint/suspicious/noArrayIndexKey: pages are their numbers
-    <PdfPage key={nth} of={opened} nth={nth + 1} reading={reading} words={t} />
-  ));
+  const { numPages } = opened.pdf;
+  return (
+    <>
+      {Array.from({ length: Math.min(numPages, MOST_PAGES) }, (_, nth) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: pages are their numbers
+        <PdfPage key={nth} of={opened} nth={nth + 1} reading={reading} words={t} />
+      ))}
+      {numPages > MOST_PAGES && <Said>{t("file.onlySaved")}</Said>}
+    </>
+  );
 }
 
 function PdfPage({

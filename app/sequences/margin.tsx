@@ -183,6 +183,7 @@ function TextNote({
     subject: variant.subject,
     sameThread: isSameThread(variant),
     body: variant.body,
+    linkedFiles: node.linksFiles ? node.attachments.length : 0,
     sample: rendered === null ? null : { text: rendered, values },
   });
   return (

@@ -34,6 +34,12 @@ describe("an email is looked through", () => {
       "3 links",
     ],
     [
+      "files that go as links, with those of the text",
+      "links",
+      { body: `${good.body} https://a.example`, linkedFiles: 2 },
+      "3 links",
+    ],
+    [
       "a picture with little beside it",
       "pictures",
       { body: "![x](file:1) Look at this one now please, it is worth a look for sure" },

@@ -77,12 +77,15 @@ export interface TextToCheck {
   /** It goes in the thread of the email before. */
   sameThread: boolean;
   body: string;
+  /** Files that go as links below it. */
+  linkedFiles?: number;
   /** The text as one prospect gets it, without signature and opt-out line, and what of it are their own values. */
   sample: { text: string; values: readonly string[] } | null;
 }
 
-export function checkText({ subject, sameThread, body, sample }: TextToCheck): TextCheck[] {
-  const { text, links, pictures, fields } = lookThrough(readText(body));
+export function checkText({ subject, sameThread, body, linkedFiles = 0, sample }: TextToCheck): TextCheck[] {
+  const { text, links: written, pictures, fields } = lookThrough(readText(body));
+  const links = written + linkedFiles;
   const words = text.split(/\s+/).filter((word) => /[\p{L}\p{N}]/u.test(word));
   const judged = words.length > 0;
   const unknown = (name: CheckName, said: string, why: string): TextCheck => ({
