@@ -110,7 +110,13 @@ export default function Results({ loaderData }: Route.ComponentProps) {
       <LookBar
         look={look}
         choices={choices}
-        of={part === "senders" ? ["rep", "mailbox", ...beyond] : ["since", "rep", "green"]}
+        of={
+          part === "senders"
+            ? ["rep", "mailbox", ...beyond]
+            : part === "files"
+              ? ["since", "rep"]
+              : ["since", "rep", "green"]
+        }
         more={part === "senders" ? [] : ["list", "mailbox", "country", "stage"]}
       />
       {all.started === 0 ? (
