@@ -1,10 +1,12 @@
 /** Columns over the stand-ins' web and assistant: what is found, what is not believed, what leaves unread (nothing), and runs that are cut off. */
+import { createServer, type Server } from "node:http";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import { READY_COLUMNS } from "../../core/research/column.ts";
 import { bombPng, logoSvg } from "../../standins/sites/pictures.ts";
 import { saidBy } from "../../standins/sites/said.ts";
 import type { AppTx } from "../app.ts";
+import { setDemoClock } from "../clock.ts";
 import { latestJob } from "../db/jobs.ts";
 import { sql } from "../db/open.ts";
 import { prospectById, unreadFields } from "../db/prospects.ts";
@@ -57,9 +59,11 @@ const ODD = [
   "no-domain",
 ];
 let env: Record<string, string>;
+let factsPort: number;
 
 beforeAll(async () => {
   const [dns, sites, assistant] = [await freePort(), await freePort(), await freePort()];
+  factsPort = await freePort();
   const start = async (file: string, settings: Record<string, string>) => {
     running.push(await startProcess(file, file, settings));
   };
@@ -73,7 +77,10 @@ beforeAll(async () => {
     SAUDADE_SITES_PORT: String(sites),
     SAUDADE_ASSISTANT: `http://127.0.0.1:${assistant}`,
     // Their names may lead to this machine, where the stand-ins are; an address of it may not.
-    SAUDADE_INSIDE: [...USUAL, ...ODD, "new-home-of"].map((name) => `${name}-museum.example`).join(","),
+    SAUDADE_INSIDE: [
+      ...[...USUAL, ...ODD, "new-home-of"].map((name) => `${name}-museum.example`),
+      `127.0.0.1:${factsPort}`,
+    ].join(","),
   };
   world = await createWorld({ standin: false, env });
   app = world.app;
@@ -412,6 +419,109 @@ describe("a line that the assistant wrote", () => {
       ok: false,
       errors: { form: expect.stringContaining("Loans") },
     });
+  });
+});
+
+describe("a column from other fields", () => {
+  it("is put together for each person, and is empty where a field is", async () => {
+    const made = createColumn(app, 1, listId, {
+      name: "Greeting",
+      settings: {
+        kind: "formula",
+        formula: "{{ company }}{% if employees %}, {{ employees }} people{% endif %}: {{ city }}",
+      },
+    });
+    if (!made.ok) throw new Error(JSON.stringify(made.errors));
+    app.db.exec("UPDATE prospects SET city = iif(first_name = 'kestrel', 'Porto', '')");
+    app.db.exec(
+      "UPDATE companies SET name = 'Kestrel & Sons', employees = 12 WHERE domain = 'kestrel-museum.example'",
+    );
+    await run(made.value, "missing");
+    expect(customOf("kestrel").greeting).toBe("Kestrel & Sons, 12 people: Porto");
+    const others = valuesOf(made.value).filter(({ domain }) => domain !== "kestrel-museum.example");
+    expect(others).toHaveLength(USUAL.length - 1);
+    for (const { state, problem } of others)
+      expect([state, problem]).toEqual(["nothing", "There is no city."]);
+    // What it is made of has changed: it is made anew when it is asked for, and by age.
+    app.db.exec("UPDATE prospects SET city = 'Lisboa' WHERE first_name = 'kestrel'");
+    await run(made.value, "old");
+    expect(customOf("kestrel").greeting).toContain("Porto");
+    setDemoClock(app.db, app.clock.now() + 91 * DAY, false);
+    await run(made.value, "old");
+    expect(customOf("kestrel").greeting).toBe("Kestrel & Sons, 12 people: Lisboa");
+  });
+});
+
+describe("a column of an own service", () => {
+  const asked: { url: string; authorization: string | undefined }[] = [];
+  let service: Server;
+  let address: string;
+  /** Asked to be slower once. */
+  let isBusyOnce = true;
+  const ANSWERS: Record<string, [status: number, body: string]> = {
+    "design-00": [200, JSON.stringify({ facts: [{ staff: 140, page: "https://facts.example/140" }] })],
+    "design-01": [200, JSON.stringify({ facts: [{ staff: "some" }] })],
+    "design-06": [200, "<html>"],
+    "design-13": [500, "{}"],
+    harbour: [404, "{}"],
+  };
+  beforeAll(async () => {
+    service = createServer(({ url = "", headers }, response) => {
+      asked.push({ url, authorization: headers.authorization });
+      const who = /d=([\w-]+?)-museum/.exec(decodeURIComponent(url))?.[1] ?? "";
+      if (who === "kestrel" && isBusyOnce) {
+        isBusyOnce = false;
+        response.writeHead(429, { "retry-after": "1" }).end();
+        return;
+      }
+      const [status, body] = ANSWERS[who] ?? [200, JSON.stringify({ facts: [{ staff: "1,200" }] })];
+      response.writeHead(status, { "content-type": "application/json" }).end(body);
+    });
+    await new Promise<void>((resolve) => service.listen(factsPort, "127.0.0.1", resolve));
+    address = `http://127.0.0.1:${factsPort}`;
+  });
+  afterAll(() => new Promise((resolve) => service.close(resolve)));
+
+  it("gives numbers with their source, says why where it does not, waits where it is asked to, and its key stays sealed", async () => {
+    const made = createColumn(app, 1, listId, {
+      name: "Staff",
+      gives: "number",
+      key: "secret-of-ours",
+      settings: {
+        ...{
+          kind: "service",
+          url: `${address}/?d={{ company_domain }}&n={{ company }}`,
+          header: "authorization",
+        },
+        ...{ valueAt: "facts.0.staff", sourceAt: "facts.0.page" },
+      },
+    });
+    if (!made.ok) throw new Error(JSON.stringify(made.errors));
+    await run(made.value, "missing");
+    const stands = Object.fromEntries(
+      valuesOf(made.value).map(({ domain, state, value, problem }) => [
+        domain.replace("-museum.example", ""),
+        [state, value || problem],
+      ]),
+    );
+    expect(stands).toEqual({
+      "design-00": ["found", "140"],
+      "design-01": ["refused", "It is no number."],
+      "design-06": ["failed", "The service's answer is no JSON."],
+      "design-13": ["failed", "The service answered 500."],
+      kestrel: ["found", "1,200"],
+      harbour: ["nothing", "The service knows nothing of it."],
+    });
+    expect(valuesOf(made.value)[0]).toMatchObject({ sourceUrl: "https://facts.example/140" });
+    expect(asked.map(({ authorization }) => authorization)).toEqual(asked.map(() => "Bearer secret-of-ours"));
+    // What goes into the address is encoded.
+    expect(asked.find(({ url }) => url.includes("kestrel"))?.url).toContain("n=Kestrel%20%26%20Sons");
+    expect(asked).toHaveLength(USUAL.length + 1);
+    expect(JSON.stringify(rows(world, "SELECT * FROM columns"))).not.toContain("secret-of-ours");
+    // What failed is asked for again, and nothing else.
+    asked.length = 0;
+    await run(made.value, "missing");
+    expect(asked).toHaveLength(2);
   });
 });
 
