@@ -10,6 +10,12 @@ import { OwnWorld } from "./own-world.ts";
 const MARTA = "marta@quillwater.example";
 const IDA = "ida@ida-museum.example";
 
+/** A picture of one point. */
+const DOT = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+  "base64",
+);
+
 let own: OwnWorld;
 let world: World;
 let page: Page;
@@ -166,6 +172,15 @@ test("what cannot be shown is said, and can be saved, also without scripts", asy
   await expect(reader.getByText("It cannot be shown here. Save it to look at it.")).toBeVisible();
   await open(reader, table);
   await expect(reader.getByText("Save it to look at it.", { exact: true })).toBeVisible();
+  // A picture is shown as it is, and looked at like a page.
+  const drawn = fileFor("drawing.png", "image/png", DOT);
+  await open(reader, drawn);
+  await expect(reader.getByRole("img", { name: "drawing.png" })).toBeVisible();
+  await expect
+    .poll(
+      () => rows(world, "SELECT 1 FROM events WHERE kind = 'file_opened' AND detail = 'drawing.png'").length,
+    )
+    .toBe(1);
   // Nothing that somebody put in is shown as a page of ours.
   const html = await reader.request.get(`${page4}/file`);
   expect(html.headers()).toMatchObject({

@@ -139,6 +139,10 @@ function Content({
           component="img"
           src={`${base}/file`}
           alt={file.name}
+          // It may have come before the page answers, and then says no more that it has.
+          ref={(img: HTMLImageElement | null) => {
+            if (img?.complete && img.naturalWidth > 0) reading.setPages(1);
+          }}
           onLoad={() => reading.setPages(1)}
           sx={{ display: "block", width: 1 }}
         />
