@@ -53,66 +53,66 @@ export function FileViewer({
         <HostMark host={host} height={32} />
         <OtherLanguages of={tongue} />
       </Box>
-      {/* It stays in sight: where one is, and how to take it along. */}
-      <Box
-        sx={{
-          ...{
-            position: "sticky",
-            top: 0,
-            zIndex: 1,
-            bgcolor: "background.default",
-            px: { xs: 2, sm: 4 },
-            py: 1.5,
-          },
-          ...{
-            display: "flex",
-            alignItems: "center",
-            gap: 2,
-            borderBottom: "1px solid",
-            borderColor: "divider",
-          },
-        }}
-      >
-        <Box sx={{ minWidth: 0, flex: 1 }}>
-          <Typography
-            component="h1"
-            variant="letter"
-            sx={{ fontSize: 21, lineHeight: 1.25, m: 0 }}
-            noWrap
-            title={file.name}
-          >
-            {file.name}
-          </Typography>
-          <Typography variant="body2" color="textSecondary" noWrap>
-            {t("file.from", { name: from })}
-            <span aria-live="off">
-              {reading.pages > 1 && ` · ${t("file.page", { page: reading.page, count: reading.pages })}`}
-            </span>
-          </Typography>
-        </Box>
+      <Box component="main">
+        {/* It stays in sight: where one is, and how to take it along. */}
         <Box
-          component="a"
-          href={`${base}/file?save`}
           sx={{
             ...{
-              border: "1px solid",
-              borderColor: "divider",
-              borderRadius: 1,
-              bgcolor: "background.paper",
-              px: 1.75,
-              py: 1,
+              position: "sticky",
+              top: 0,
+              zIndex: 1,
+              bgcolor: "background.default",
+              px: { xs: 2, sm: 4 },
+              py: 1.5,
             },
-            ...{ fontWeight: 600, textDecoration: "none", color: "text.primary", whiteSpace: "nowrap" },
+            ...{
+              display: "flex",
+              alignItems: "center",
+              gap: 2,
+              borderBottom: "1px solid",
+              borderColor: "divider",
+            },
           }}
         >
-          {t("file.save")}
+          <Box sx={{ minWidth: 0, flex: 1 }}>
+            <Typography
+              component="h1"
+              variant="letter"
+              sx={{ fontSize: 21, lineHeight: 1.25, m: 0 }}
+              noWrap
+              title={file.name}
+            >
+              {file.name}
+            </Typography>
+            <Typography variant="body2" color="textSecondary" noWrap>
+              {t("file.from", { name: from })}
+              {reading.pages > 1 && ` · ${t("file.page", { page: reading.page, count: reading.pages })}`}
+            </Typography>
+          </Box>
+          <Box
+            component="a"
+            href={`${base}/file?save`}
+            sx={{
+              ...{
+                border: "1px solid",
+                borderColor: "divider",
+                borderRadius: 1,
+                bgcolor: "background.paper",
+                px: 1.75,
+                py: 1,
+              },
+              ...{ fontWeight: 600, textDecoration: "none", color: "text.primary", whiteSpace: "nowrap" },
+            }}
+          >
+            {t("file.save")}
+          </Box>
         </Box>
-      </Box>
-      <Box component="main" sx={{ px: { xs: 1, sm: 4 }, py: 2.5 }}>
-        <Content file={file} base={base} reading={reading} words={t} />
-        <Typography variant="body2" color="textSecondary" sx={{ textAlign: "center", mt: 3 }}>
-          {until === null ? t("file.onlyYou") : t("file.onlyYouUntil", { day: until })}
-        </Typography>
+        <Box sx={{ px: { xs: 1, sm: 4 }, py: 2.5 }}>
+          <Content file={file} base={base} reading={reading} words={t} />
+          <Typography variant="body2" color="textSecondary" sx={{ textAlign: "center", mt: 3 }}>
+            {until === null ? t("file.onlyYou") : t("file.onlyYouUntil", { day: until })}
+          </Typography>
+        </Box>
       </Box>
     </Box>
   );
