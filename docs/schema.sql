@@ -1149,10 +1149,8 @@ CREATE TABLE page_templates (
   user_id INTEGER REFERENCES users (id),
   sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change')),
   changed_at INTEGER NOT NULL,
-  -- Counts the times that it was saved: what is older is not saved over it.
-  revision INTEGER NOT NULL DEFAULT 1,
   removed_at INTEGER
-) STRICT;
+, revision INTEGER NOT NULL DEFAULT 1) STRICT;
 
 CREATE TABLE pages (
   id INTEGER PRIMARY KEY,

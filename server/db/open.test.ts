@@ -104,6 +104,30 @@ it("the schema before it goes on: marks, meetings, replies, and people at provid
   expect(() => db.exec("DELETE FROM events")).toThrow("append-only");
 });
 
+it("a database with pages and what happened on them goes on: saved anew, its events stay, and a file can be saved", () => {
+  const db = openDb(":memory:");
+  migrate(db, undefined, 23);
+  db.exec(`
+    INSERT INTO users (id, email, name, password_hash, time_zone, booking_slug, created_at) VALUES (1, 'm@q.example', 'Marta', 'x', 'UTC', 'm', 0);
+    INSERT INTO prospects (id, email, created_at) VALUES (4, 'ilse@kai.example', 5);
+    INSERT INTO page_templates (id, name, definition, user_id, changed_at) VALUES (1, 'Page', '{}', 1, 0);
+    INSERT INTO pages (id, template_id, prospect_id, made_at) VALUES (1, 1, 4, 0);
+    INSERT INTO files (id, name, type, bytes, user_id, at) VALUES (1, 'sheet.pdf', 'application/pdf', x'25', 1, 0);
+    INSERT INTO events (at, kind, prospect_id, detail) VALUES (1, 'file_opened', 4, 'sheet.pdf'), (2, 'film_watched', 4, '50');`);
+  migrate(db);
+  expect(db.prepare("SELECT kind, detail FROM events ORDER BY id").all()).toEqual([
+    { kind: "file_opened", detail: "sheet.pdf" },
+    { kind: "film_watched", detail: "50" },
+  ]);
+  expect(db.prepare("SELECT revision FROM page_templates").pluck().all()).toEqual([1]);
+  expect(db.prepare("SELECT lock, days FROM files").all()).toEqual([{ lock: "", days: null }]);
+  db.exec("INSERT INTO listeners VALUES ('file.saved')");
+  db.exec("INSERT INTO events (at, kind, prospect_id, detail) VALUES (3, 'file_saved', 4, 'sheet.pdf')");
+  expect(db.prepare("SELECT kind FROM happenings").pluck().all()).toEqual(["file.saved"]);
+  expect(() => db.exec("DELETE FROM events")).toThrow("append-only");
+  expect(() => db.exec("UPDATE events SET at = 9")).toThrow("append-only");
+});
+
 it("a file of a newer version is refused with words, untouched", () => {
   const db = openDb(":memory:");
   migrate(db);

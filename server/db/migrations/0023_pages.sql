@@ -34,8 +34,6 @@ CREATE TABLE page_templates (
   user_id INTEGER REFERENCES users (id),
   sharing TEXT NOT NULL DEFAULT 'use' CHECK (sharing IN ('mine', 'use', 'change')),
   changed_at INTEGER NOT NULL,
-  -- Counts the times that it was saved: what is older is not saved over it.
-  revision INTEGER NOT NULL DEFAULT 1,
   removed_at INTEGER
 ) STRICT;
 
@@ -94,7 +92,7 @@ CREATE TABLE events_new (
     'touch_done', 'touch_skipped', 'accepted', 'approved',
     'labelled', 'label_undone', 'stage_set', 'handed_over', 'challenged', 'journey_resumed',
     'meeting_held', 'meeting_missed', 'invitation_answered',
-    'page_visited', 'film_watched', 'file_opened', 'file_saved', 'booking_begun'
+    'page_visited', 'film_watched', 'file_opened', 'booking_begun'
   )),
   prospect_id INTEGER REFERENCES prospects (id),
   journey_id INTEGER REFERENCES journeys (id),
@@ -135,7 +133,6 @@ CREATE TRIGGER happening_of_event AFTER INSERT ON events
     WHEN 'page_visited' THEN 'page.visited'
     WHEN 'film_watched' THEN 'film.watched'
     WHEN 'file_opened' THEN 'file.opened'
-    WHEN 'file_saved' THEN 'file.saved'
     WHEN 'replied' THEN 'reply.received'
     WHEN 'labelled' THEN 'reply.labelled'
     WHEN 'opted_out' THEN 'prospect.opted_out'
