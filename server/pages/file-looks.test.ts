@@ -319,6 +319,9 @@ it("ends so many days after they got it, also where that was said later, and a n
   expect(isOver(world.app, opened())).toBe(true);
   // Who never got it: their rep looks at what will be.
   expect(isOver(world.app, opened("bia"))).toBe(false);
+  // Whose link nobody knows of, as after a backup was put back: it counts from their first look.
+  tell({ 1: 3 }, "caio");
+  expect(opened("caio").endsAt).toBe(world.app.clock.now() + 10 * DAY);
   const { id = 0, body = "" } = touchOf("ana") ?? {};
   handOutFiles(world.app, { id, prospectId: idOf("ana"), body }, world.app.clock.now());
   expect(isOver(world.app, opened())).toBe(false);

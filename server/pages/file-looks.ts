@@ -210,7 +210,10 @@ const told = z.object({
 /** Whoever opens it again after so long has sat down to it anew. */
 const ANEW = 30 * MINUTE;
 
-/** Takes what a viewer tells: for how long which pages were before somebody. False for anything else. */
+/**
+ * Takes what a viewer tells: for how long which pages were before somebody. False for anything else. Whoever looks at it has been given
+ * it, though nobody may know by what (a link that was copied, a backup put back): then its end counts from here.
+ */
 export function noteReading(app: App, opened: OpenedFile, asker: Asker, input: unknown): boolean {
   const read = told.safeParse(input);
   if (!read.success) return false;
@@ -231,8 +234,8 @@ export function noteReading(app: App, opened: OpenedFile, asker: Asker, input: u
           sum[page] = Math.min(LONGEST, (sum[page] ?? 0) + more);
       sql(
         db,
-        `INSERT INTO file_looks (file_id, prospect_id, opened_at, last_at, pages, seconds) VALUES (@fileId, @prospectId, @now, @now, @pages, @seconds)
-         ON CONFLICT DO UPDATE SET opened_at = coalesce(opened_at, @now), last_at = @now, pages = @pages, seconds = @seconds`,
+        `INSERT INTO file_looks (file_id, prospect_id, given_at, opened_at, last_at, pages, seconds) VALUES (@fileId, @prospectId, @now, @now, @now, @pages, @seconds)
+         ON CONFLICT DO UPDATE SET given_at = coalesce(given_at, @now), opened_at = coalesce(opened_at, @now), last_at = @now, pages = @pages, seconds = @seconds`,
       ).run({ fileId, prospectId: prospect.id, now, pages, seconds: JSON.stringify(sum) });
       if (isNew) happens(app, prospect.id, { kind: "file_opened", name }, HOUR, source);
     }),
@@ -252,8 +255,8 @@ export function noteSaved(app: App, opened: OpenedFile, asker: Asker): void {
       if (!isPerson(db, source, asker, now)) return;
       sql(
         db,
-        `INSERT INTO file_looks (file_id, prospect_id, saved_at) VALUES (@fileId, @prospectId, @now)
-         ON CONFLICT DO UPDATE SET saved_at = coalesce(saved_at, @now)`,
+        `INSERT INTO file_looks (file_id, prospect_id, given_at, saved_at) VALUES (@fileId, @prospectId, @now, @now)
+         ON CONFLICT DO UPDATE SET given_at = coalesce(given_at, @now), saved_at = coalesce(saved_at, @now)`,
       ).run({ fileId, prospectId: prospect.id, now });
       happens(app, prospect.id, { kind: "file_saved", name }, HOUR, source);
     }),
