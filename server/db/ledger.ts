@@ -121,13 +121,26 @@ export function touchById(db: Db, id: number): Touch | undefined {
   return sql(db, `SELECT ${COLUMNS} FROM touches WHERE id = @id`).get<Touch>({ id });
 }
 
-/** The latest email to a prospect, from this mailbox if it wrote any. */
-export function latestTouchTo(db: Db, prospectId: number, mailboxId: number): Touch | undefined {
-  return sql(
+/**
+ * The latest email that a prospect has, who just followed a link of ours. One of which that is not known yet is it where no
+ * other ever went to them; then it is known.
+ */
+export function emailTheyHave(db: Db, prospectId: number): Touch | undefined {
+  const touch = sql(
     db,
     `SELECT ${COLUMNS} FROM touches WHERE prospect_id = @prospectId AND state IN ('claimed', 'sent') AND kind != 'test'
-     ORDER BY mailbox_id = @mailboxId DESC, id DESC LIMIT 1`,
-  ).get<Touch>({ prospectId, mailboxId });
+     ORDER BY state = 'sent' DESC, id DESC LIMIT 1`,
+  ).get<Touch>({ prospectId });
+  if (touch) noteArrival(db, touch.id);
+  return touch;
+}
+
+/** Whoever writes about an email, or follows its link, has it: what is open about its claim is answered (server/sending/settle.ts). */
+export function noteArrival(db: Db, id: number): void {
+  sql(
+    db,
+    `UPDATE touches SET server_answer = 'They have it.' WHERE id = @id AND state = 'claimed' AND server_answer IS NULL`,
+  ).run({ id });
 }
 
 /** The emails of a journey that left or may have, oldest first. */
@@ -257,14 +270,15 @@ export function settleRefused(db: Db, claim: Claim, words: string): void {
 
 /**
  * Takes back a claim that is not to be settled as sent: a step is planned again, an answer queued again, an approved one
- * stays approved. Its Message-ID stays with it: that of a step is made from the step (server/mail/message-id.ts).
+ * stays approved. Its Message-ID stays with it: that of a step is made from the step (server/mail/message-id.ts). One that
+ * arrived after all is not taken back, whatever the server said.
  */
 export function releaseClaim(db: Db, touch: Touch): void {
   const back = touch.journeyId === null ? "queued" : touch.approvedBy !== null ? "approved" : null;
   if (back !== null)
     sql(
       db,
-      `UPDATE touches SET state = @back, claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL WHERE ${IS_THIS_CLAIM}`,
+      `UPDATE touches SET state = @back, claimed_at = NULL, claimed_wall = NULL, undecided_at = NULL WHERE ${IS_THIS_CLAIM} AND server_answer IS NULL`,
     ).run({ ...claimOf(touch), back });
-  else sql(db, `DELETE FROM touches WHERE ${IS_THIS_CLAIM}`).run(claimOf(touch));
+  else sql(db, `DELETE FROM touches WHERE ${IS_THIS_CLAIM} AND server_answer IS NULL`).run(claimOf(touch));
 }

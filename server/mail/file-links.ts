@@ -61,16 +61,16 @@ export function linesOfFiles(
   return lines.length === 0 ? "" : `\n\n${lines.join("\n")}`;
 }
 
-/** Whoever is written a link has been given its file: of each that an email names for its reader, when and by which. */
+/** Whoever got a link has been given its file: of each that an email names for its reader, when and by which. */
 export function handOutFiles(
-  app: App,
+  app: Pick<App, "db" | "key">,
   { id, prospectId, body }: { id: number; prospectId: number; body: string },
-  now: number,
+  at: number,
 ): void {
   for (const [, token] of body.matchAll(LINK)) {
     const ref = readFileLink(app, token ?? "");
     if (!ref || ref.isLook || ref.prospectId !== prospectId) continue;
-    giveFile(app.db, ref, { givenAt: now, touchId: id, pageEndsAt: null });
+    giveFile(app.db, ref, { givenAt: at, touchId: id, pageEndsAt: null });
   }
 }
 

@@ -5,7 +5,7 @@ import { plainLine } from "../../core/plain-line.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { latestTouchTo } from "../db/ledger.ts";
+import { emailTheyHave } from "../db/ledger.ts";
 import { sql, transact } from "../db/open.ts";
 import { addReminder } from "../db/reminders.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -105,7 +105,7 @@ function tell(
   kind: "booked" | "booking_cancelled" | "booking_moved",
   startsAt: number,
 ): void {
-  const touch = latestTouchTo(db, prospectId, 0);
+  const touch = emailTheyHave(db, prospectId);
   apply(
     db,
     { kind, at: startsAt },

@@ -11,7 +11,7 @@ import { returnDay } from "../../core/replies/return-date.ts";
 import { type Reading, sortReply } from "../../core/replies/sort.ts";
 import type { AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { type Touch, touchById } from "../db/ledger.ts";
+import { noteArrival, type Touch, touchById } from "../db/ledger.ts";
 import type { Mailbox } from "../db/mailboxes.ts";
 import { type Db, sql, type Tx } from "../db/open.ts";
 import { remainingProspect } from "../db/prospects.ts";
@@ -296,19 +296,9 @@ function draw(
 ): void {
   const touch = touchById(db, email.touchId) as Touch;
   const prospectId = remainingProspect(db, email.prospectId)?.id ?? email.prospectId;
-  noteArrival(db, touch);
+  noteArrival(db, touch.id);
   const { id: touchId, journeyId, recipient } = touch;
   apply(db, happening, { at, prospectId, journeyId, touchId, mailboxId: mailbox.id, replyId, recipient });
-}
-
-/** Whoever writes about an email has it: what a crash left open about it is answered (server/sending/settle.ts). */
-function noteArrival(db: Db, touch: Touch): void {
-  if (touch.state === "claimed")
-    sql(
-      db,
-      `UPDATE touches SET server_answer = 'A message about it arrived.'
-       WHERE id = @id AND state = 'claimed' AND server_answer IS NULL`,
-    ).run({ id: touch.id });
 }
 
 /** The token may stand behind whatever a gateway puts before a subject, and come from any address of theirs. */

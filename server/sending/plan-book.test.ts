@@ -103,7 +103,7 @@ describe("the recorded plan", () => {
       ...{ journeyId, stepId, prospectId: journeyId, mailboxId, recipient: "p@p-museum.example" },
       ...{ messageId: `<${journeyId}@here.example>`, subject: "", body: "", claimedAt: at, claimedWall: at },
     });
-    markSent(db, touchById(db, id as number) as Touch, at, "250 Taken");
+    markSent(world.app, touchById(db, id as number) as Touch, at, "250 Taken");
   }
   const wait = (days: number) => [
     email("one", 0, { subject: "Loans", body: "Hello" }),

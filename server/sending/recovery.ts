@@ -10,7 +10,7 @@ import type { App, AppTx } from "../app.ts";
 import { setHold } from "../db/holds.ts";
 import { enterTouch, settleSent, type Touch, touchById, touchOfStep } from "../db/ledger.ts";
 import { allMailboxes, type Mailbox } from "../db/mailboxes.ts";
-import { type Db, sql, type Tx, transact } from "../db/open.ts";
+import { type Db, sql, transact } from "../db/open.ts";
 import { prospectIdByEmail } from "../db/prospects.ts";
 import { isReadFor, openRecovery, type Recovery, unreadMailboxes } from "../db/recoveries.ts";
 import { pathOfVersion } from "../db/sequences.ts";
@@ -60,7 +60,8 @@ const latest = (db: Db): Recovery | undefined =>
   ).get<Recovery>([]);
 
 /** Notes one message of a Sent folder in the ledger. True if it was not there. */
-function noteSent({ db, key }: AppTx, mailbox: Mailbox, head: SentHead): boolean {
+function noteSent(app: AppTx, mailbox: Mailbox, head: SentHead): boolean {
+  const { db, key } = app;
   const known = sql(db, "SELECT id, state FROM touches WHERE message_id = @messageId").get<{
     id: number;
     state: string;
@@ -68,7 +69,7 @@ function noteSent({ db, key }: AppTx, mailbox: Mailbox, head: SentHead): boolean
   if (known) {
     if (known.state === "sent") return false;
     claim(db, known.id, mailbox, head);
-    return settle(db, known.id, head);
+    return settle(app, known.id, head);
   }
   if (noteServiceMail(db, head)) return true;
   const to = head.to[0] ?? "";
@@ -79,16 +80,16 @@ function noteSent({ db, key }: AppTx, mailbox: Mailbox, head: SentHead): boolean
   if (!step) {
     // Of a sequence or an answer that the database has lost. Nobody is written to a second time for want of knowing it.
     const id = enterTouch(db, { ...entry, kind: "answer", journeyId: null, stepId: null, version: null });
-    return id !== null && settle(db, id, head);
+    return id !== null && settle(app, id, head);
   }
   const draft = touchOfStep(db, step.journeyId, step.stepId);
   if (draft) {
     if (draft.state === "sent") return false;
     claim(db, draft.id, mailbox, head);
-    return settle(db, draft.id, head);
+    return settle(app, draft.id, head);
   }
   const id = enterTouch(db, { ...entry, ...step });
-  return id !== null && settle(db, id, head);
+  return id !== null && settle(app, id, head);
 }
 
 const textOf = ({ messageId, subject, at }: SentHead) => ({
@@ -112,10 +113,11 @@ function claim(db: Db, id: number, mailbox: Mailbox, { messageId, at, to }: Sent
   ).run({ id, messageId, mailboxId: mailbox.id, at, to: to[0] ?? "" });
 }
 
-function settle(db: Tx, id: number, { at }: SentHead): boolean {
+function settle(app: AppTx, id: number, { at }: SentHead): boolean {
+  const { db } = app;
   const touch = touchById(db, id) as Touch;
   if (touch.kind === "test") return settleSent(db, touch, at, null);
-  markSent(db, touch, at, "Found in the Sent folder.");
+  markSent(app, touch, at, "Found in the Sent folder.");
   // It lies there already.
   sql(db, "UPDATE touches SET copy_due = 0 WHERE id = @id").run({ id });
   return true;

@@ -165,7 +165,7 @@ function passOver(app: AppTx, journeyId: number, now: number): void {
       variantId: rendered.ok ? rendered.variantId : null,
       ...{ claimedAt: at, claimedWall: at },
     });
-    if (id !== null) markSent(db, touchById(db, id) as Touch, at, "It left before a restore.");
+    if (id !== null) markSent(app, touchById(db, id) as Touch, at, "It left before a restore.");
   } else {
     const values = {
       ...{ kind: step.kind, journeyId, stepId: step.id, version: journey.version, prospectId: prospect.id },

@@ -37,7 +37,6 @@ import { isDatabaseFault } from "../errors.ts";
 import { log } from "../log.ts";
 import { type ComposedEmail, composeEmail } from "../mail/compose.ts";
 import type { MailDoors } from "../mail/doors.ts";
-import { handOutFiles } from "../mail/file-links.ts";
 import { stepMessageId } from "../mail/message-id.ts";
 import { CONNECTIONS, type ReadyConnection, type Sender, type SendResult } from "../mail/smtp.ts";
 import { mustBeRead, recordPathDecision, skipStep } from "../sequences/consider.ts";
@@ -156,7 +155,7 @@ async function sendClaimed(
     Date.now() - (touch.claimedWall ?? 0) < app.config.settleSeconds * 1000 && isStillClaimed(db, touch);
   const outcome = await sender.send(email, ready, isOurs);
   if (outcome.result === "sent" && email.copies) await sendCopies(sender, email.copies);
-  return { result: outcome.result, write: (tx) => settle(tx, touch, mailbox, outcome, now) };
+  return { result: outcome.result, write: (tx) => settle({ ...app, db: tx }, touch, mailbox, outcome, now) };
 }
 
 /** Rather one too few than one twice: what becomes of them changes nothing for the email. */
@@ -212,7 +211,6 @@ function claimAnswer(app: App, id: number, now: number): Claimed | null {
     return null;
   }
   const toName = touch.recipient === prospect.email ? fullName(prospect) : "";
-  handOutFiles(app, touch, now);
   return { touch, mailbox, toName, tracks: NOTHING_SEEN };
 }
 
@@ -340,7 +338,6 @@ function claimStep(app: AppTx, planned: PlannedTouch, now: number): Claimed | nu
     },
   });
   const touch = touchById(db, id) as Touch;
-  handOutFiles(app, touch, now);
   return {
     touch,
     mailbox,

@@ -5,7 +5,9 @@ import { saveCompany } from "../accounts/company.ts";
 import type { AppTx } from "../app.ts";
 import { enterTouch, type Touch, touchById } from "../db/ledger.ts";
 import { type Mailbox, mailboxById } from "../db/mailboxes.ts";
+import { fileLink } from "../mail/file-links.ts";
 import type { SendResult } from "../mail/smtp.ts";
+import { optOutProspect } from "../prospects/block-list/opt-out.ts";
 import { startSequence } from "../sequences/start-sequence.ts";
 import { openDoors } from "../tests/doors.ts";
 import { addPeople, addSequence, addUnasked, createWorld, openCopy, TUESDAY } from "../tests/world.ts";
@@ -59,7 +61,7 @@ function becomes(
   try {
     const touch = claim(app, change);
     for (const text of before) db.exec(text);
-    settle(db, touch, mailboxOf(app), outcome, NOW);
+    settle(app, touch, mailboxOf(app), outcome, NOW);
     const all = (text: string) => db.prepare(text).pluck().all() as string[];
     const one = db
       .prepare(`SELECT state, refused_words AS words FROM touches WHERE id = ${touch.id}`)
@@ -133,8 +135,7 @@ describe("an email that was taken", () => {
   it("twice is sent once", () => {
     const app = openCopy(image);
     const touch = claim(app);
-    for (let nth = 0; nth < 2; nth++)
-      settle(app.db, touch, mailboxOf(app), { result: "sent", answer: "" }, NOW);
+    for (let nth = 0; nth < 2; nth++) settle(app, touch, mailboxOf(app), { result: "sent", answer: "" }, NOW);
     expect(app.db.prepare("SELECT count(*) FROM events WHERE kind = 'email_sent'").pluck().get()).toBe(1);
     app.close();
   });
@@ -153,6 +154,67 @@ describe("an email of which nobody knows", () => {
     expect(becomes({ result: "fenced" }, { before: ["UPDATE touches SET claimed_wall = 2"] }).touch).toBe(
       "claimed",
     );
+  });
+});
+
+describe("an email that is on its way", () => {
+  const LOST: SendResult[] = [
+    { result: "fenced" },
+    { result: "unreachable", words: "no route" },
+    { result: "later", words: "451 greylisted" },
+    refused("553 5.1.8 sender address rejected", "MAIL"),
+  ];
+  const FILE =
+    "INSERT INTO files (id, name, type, bytes, user_id, at) VALUES (1, 'a.pdf', 'application/pdf', x'00', 1, 1)";
+  const given = (app: AppTx) => app.db.prepare("SELECT touch_id FROM file_looks").pluck().all();
+
+  it.each(LOST)("has given nobody its files, and is taken back with them: %o", (outcome) => {
+    const app = openCopy(image);
+    app.db.exec(FILE);
+    const touch = claim(app, { body: `Look: ${fileLink(app, 1, 1)}` });
+    settle(app, touch, mailboxOf(app), outcome, NOW);
+    expect(touchById(app.db, touch.id)).toBeUndefined();
+    expect(given(app)).toEqual([]);
+    app.close();
+  });
+
+  it("gives its files once it is sent, also where only the evidence says so", async () => {
+    for (const bySent of [true, false]) {
+      const app = openCopy(image);
+      app.db.exec(FILE);
+      const touch = claim(app, { body: `Look: ${fileLink(app, 1, 1)}` });
+      if (bySent) settle(app, touch, mailboxOf(app), { result: "sent", answer: "" }, NOW);
+      else await settleOpenClaims(app, openDoors({ sentFolder: [touch.messageId] }).doors, mailboxOf(app));
+      expect(given(app)).toEqual([touch.id]);
+      app.close();
+    }
+  });
+
+  it.each(LOST)(
+    "and from which somebody opts out has arrived, whatever the server says: %o",
+    async (outcome) => {
+      const app = openCopy(image);
+      const touch = claim(app);
+      optOutProspect(app, 1, null);
+      settle(app, touch, mailboxOf(app), outcome, NOW);
+      await settleOpenClaims(app, openDoors({ sentFolder: null }).doors, mailboxOf(app));
+      expect(touchById(app.db, touch.id)?.state).toBe("sent");
+      app.close();
+    },
+  );
+
+  it.each(LOST)("is not what they opted out from where they have an earlier one: %o", (outcome) => {
+    const app = openCopy(image);
+    const earlier = claim(app, { kind: "answer", messageId: "<before@quillwater.example>" });
+    settle(app, earlier, mailboxOf(app), { result: "sent", answer: "" }, NOW);
+    const touch = claim(app);
+    optOutProspect(app, 1, null);
+    settle(app, touch, mailboxOf(app), outcome, NOW);
+    expect(touchById(app.db, touch.id)).toBeUndefined();
+    expect(app.db.prepare("SELECT touch_id FROM events WHERE kind = 'opted_out'").pluck().all()).toEqual([
+      earlier.id,
+    ]);
+    app.close();
   });
 });
 

@@ -5,7 +5,7 @@
 import { DAY, MINUTE } from "../../core/calendar.ts";
 import { faultOf } from "../../core/sending/refusal.ts";
 import { readCompany } from "../accounts/company.ts";
-import type { App } from "../app.ts";
+import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
 import { setHold } from "../db/holds.ts";
 import {
@@ -22,6 +22,7 @@ import { type Mailbox, putOffSending, sendingWorks, setCopies, stopSending } fro
 import { type Db, sql, type Tx, transact } from "../db/open.ts";
 import { withDeadline } from "../mail/deadline.ts";
 import type { MailDoors } from "../mail/doors.ts";
+import { handOutFiles } from "../mail/file-links.ts";
 import type { SendResult } from "../mail/smtp.ts";
 
 /** How long an email waits after a server said "later": greylisting (RFC 6647) lets most pass after a quarter of an hour. */
@@ -31,11 +32,12 @@ const UNREACHABLE_FOR = 5 * MINUTE;
 const UNREACHABLE_AT_MOST = 60 * MINUTE;
 const LOOK_LASTS = 30_000;
 
-export function settle(db: Tx, touch: Touch, mailbox: Mailbox, outcome: SendResult, now: number): void {
+export function settle(app: AppTx, touch: Touch, mailbox: Mailbox, outcome: SendResult, now: number): void {
+  const { db } = app;
   switch (outcome.result) {
     case "sent":
       sendingWorks(db, mailbox.id);
-      markSent(db, touch, touch.claimedAt ?? now, outcome.answer);
+      markSent(app, touch, touch.claimedAt ?? now, outcome.answer);
       return;
     case "unknown":
       return; // stays claimed; the evidence decides
@@ -158,8 +160,15 @@ function holdRefused(db: Tx, touch: Touch, words: string, now: number): void {
 }
 
 /** Done again it changes nothing. */
-export function markSent(db: Tx, touch: Touch, at: number, answer: string | null): void {
+export function markSent(
+  app: Pick<AppTx, "db" | "key">,
+  touch: Touch,
+  at: number,
+  answer: string | null,
+): void {
+  const { db } = app;
   if (!settleSent(db, touch, at, answer)) return;
+  handOutFiles(app, touch, at);
   apply(db, { kind: touch.journeyId !== null ? "sent" : "answered" }, about(touch, at));
   // The thread stays in this mailbox; where the journey goes on is considered next (server/sequences/consider.ts).
   if (touch.journeyId !== null)
@@ -188,15 +197,16 @@ export async function settleOpenClaims(app: App, doors: MailDoors, mailbox: Mail
           folders.kill(),
         );
   const isLookedUp = asked.length > 0 && Date.now() >= readAgainAt;
-  return transact({ db }, ({ db }) => {
+  return transact(app, (app) => {
+    const { db } = app;
     let changed = false;
     const at = (touch: Touch) => touch.claimedAt ?? app.clock.now();
-    for (const touch of noted) markSent(db, touch, at(touch), touch.serverAnswer);
+    for (const touch of noted) markSent(app, touch, at(touch), touch.serverAnswer);
     for (const touch of asked)
       if (sent?.has(touch.messageId)) {
         // The copy of an email that we have not settled can only be the server's.
         setCopies(db, mailbox.id, "server");
-        markSent(db, touch, at(touch), null);
+        markSent(app, touch, at(touch), null);
         changed = true;
       } else if (isLookedUp && Date.now() - (touch.claimedWall ?? 0) >= config.settleSeconds * 1000) {
         // Absence from the Sent folder is no proof: a host that copies does so after it has accepted, or not at all.

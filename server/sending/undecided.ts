@@ -61,14 +61,15 @@ export function decide(app: App, by: By, ids: readonly number[], decision: Decis
   const { clock } = app;
   const no = mayNot(app, by, "undecided.decide", ids);
   if (no) return no;
-  return transact(app, ({ db }): Outcome<number> => {
+  return transact(app, (app): Outcome<number> => {
+    const { db } = app;
     const open = ids
       .map((id) => touchById(db, id))
       .filter((touch): touch is Touch => touch?.state === "claimed" && touch.undecidedAt !== null);
     for (const touch of open)
       if (decision === "send") releaseClaim(db, touch);
       else if (decision === "arrived" || touch.journeyId !== null)
-        markSent(db, touch, touch.claimedAt ?? clock.now(), null);
+        markSent(app, touch, touch.claimedAt ?? clock.now(), null);
       else settleRefused(db, touch, "You left it out.");
     return done(open.length);
   });

@@ -1,6 +1,6 @@
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
-import { latestTouchTo } from "../../db/ledger.ts";
+import { emailTheyHave } from "../../db/ledger.ts";
 import { transact } from "../../db/open.ts";
 import { prospectById, remainingProspect } from "../../db/prospects.ts";
 import { AppError } from "../../errors.ts";
@@ -31,7 +31,7 @@ export function optOutProspect({ db, clock }: App, prospectId: number, userId: n
   transact({ db: db }, ({ db }) => {
     const id = remainingProspect(db, prospectId)?.id;
     if (id === undefined) return;
-    const touch = latestTouchTo(db, id, 0);
+    const touch = emailTheyHave(db, id);
     const about = { journeyId: touch?.journeyId ?? null, touchId: touch?.id ?? null, userId };
     apply(db, { kind: "opted_out" }, { at: now, prospectId: id, ...about });
   });
