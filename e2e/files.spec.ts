@@ -87,6 +87,8 @@ test("a locked file is opened with its password, read to its second page and sav
   const link = /\/look\/[\w.-]+/.exec(letter?.text ?? "")?.[0] ?? "";
   expect(link).not.toBe("");
 
+  // Whoever opens it within seconds of its sending is no person.
+  await own.passes(HOUR);
   const reader = await outside(browser);
   const letterforms: number[] = [];
   reader.on("response", (response) => {

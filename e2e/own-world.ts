@@ -30,6 +30,8 @@ export class OwnWorld {
         SAUDADE_PORT: String(port),
         SAUDADE_URL: "https://outreach.quillwater.example",
         SAUDADE_INSIDE_CALENDARS: "1",
+        // As in use: where a slow machine takes a second over a first email, nobody takes it back.
+        SAUDADE_SETTLE: "600",
       },
     });
     const own = new OwnWorld(world, new Engine(world.app), `http://127.0.0.1:${port}`);
