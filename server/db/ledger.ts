@@ -121,18 +121,22 @@ export function touchById(db: Db, id: number): Touch | undefined {
   return sql(db, `SELECT ${COLUMNS} FROM touches WHERE id = @id`).get<Touch>({ id });
 }
 
-/**
- * The latest email that a prospect has, who just followed a link of ours. One of which that is not known yet is it where no
- * other ever went to them; then it is known.
- */
-export function emailTheyHave(db: Db, prospectId: number): Touch | undefined {
-  const touch = sql(
+/** The latest email that a prospect has, as far as that is known. */
+export const emailTheyHave = (db: Db, prospectId: number): Touch | undefined =>
+  sql(
     db,
-    `SELECT ${COLUMNS} FROM touches WHERE prospect_id = @prospectId AND state IN ('claimed', 'sent') AND kind != 'test'
-     ORDER BY state = 'sent' DESC, id DESC LIMIT 1`,
+    `SELECT ${COLUMNS} FROM touches WHERE prospect_id = @prospectId AND kind != 'test'
+       AND (state = 'sent' OR state = 'claimed' AND server_answer IS NOT NULL) ORDER BY id DESC LIMIT 1`,
   ).get<Touch>({ prospectId });
-  if (touch) noteArrival(db, touch.id);
-  return touch;
+
+/** They followed a link that only emails bring: where none is known to have reached them, the one that is open did. */
+export function noteLinkFollowed(db: Db, prospectId: number): void {
+  if (emailTheyHave(db, prospectId)) return;
+  const open = sql(
+    db,
+    "SELECT max(id) AS id FROM touches WHERE prospect_id = @prospectId AND kind != 'test' AND state = 'claimed'",
+  ).get<{ id: number | null }>({ prospectId });
+  if (open?.id != null) noteArrival(db, open.id);
 }
 
 /** Whoever writes about an email, or follows its link, has it: what is open about its claim is answered (server/sending/settle.ts). */

@@ -100,7 +100,7 @@ describe("an answer", () => {
   it("is not taken for somebody who is blocked, and does not leave if they are blocked before it could", async () => {
     await answers(1, "Ana <ana@ana-museum.example>");
     expect(write(1).ok).toBe(true);
-    optOutProspect(world.app, 1, world.userId);
+    optOutProspect(world.app, 1);
     await engine.tick();
     expect(await recipients()).toEqual([]);
     expect(rows(world, "SELECT state, refused_words AS words FROM touches WHERE kind = 'answer'")).toEqual([

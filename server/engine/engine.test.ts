@@ -183,7 +183,7 @@ describe("the engine", () => {
 
   it("writes to nobody who opted out between the plan and the sending", async () => {
     await started(["ana"]);
-    optOutProspect(world.app, 1, null);
+    optOutProspect(world.app, 1);
     await runUntil(TUESDAY + 5 * DAY);
     expect(journey()).toMatchObject({ state: "stopped", stop_reason: "opted_out" });
     expect(await world.deliveries()).toHaveLength(0);

@@ -209,7 +209,7 @@ describe("a restored copy", () => {
     await started(["ana", "bia", "caio"]);
     await backedUp();
     eraseForGood(world.app, 1);
-    optOutProspect(world.app, 2, null);
+    optOutProspect(world.app, 2);
     // Whoever was erased leaves two marks: of their address, and of themselves.
     expect(keepStops(world.app.db, world.app.key, stopsFileOf(world.app.config))).toBe(3);
     expect(keepStops(world.app.db, world.app.key, stopsFileOf(world.app.config))).toBe(0);

@@ -5,7 +5,7 @@ import { plainLine } from "../../core/plain-line.ts";
 import { mayNot } from "../accounts/may-not.ts";
 import type { App, AppTx } from "../app.ts";
 import { apply } from "../consequences/apply.ts";
-import { emailTheyHave } from "../db/ledger.ts";
+import { emailTheyHave, noteLinkFollowed } from "../db/ledger.ts";
 import { sql, transact } from "../db/open.ts";
 import { addReminder } from "../db/reminders.ts";
 import { AppError, done, fieldErrors, type Outcome, refused } from "../errors.ts";
@@ -93,6 +93,7 @@ export function bookMeeting(
          VALUES (@meeting, @userId, @pageId, @prospectId, @name, @email, @phone, @place, @startsAt, @endsAt, @zone, @answers, @now)`,
     ).run({ ...call, meeting, prospectId, now });
     invite(app, meeting);
+    noteLinkFollowed(db, prospectId);
     tell(app, prospectId, host.id, "booked", read.data.start);
     return done({ meeting, keptUntil: null });
   });

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { setDemoClock } from "../clock.ts";
+import { enterTouch, releaseClaim, settleSent, type Touch, touchById } from "../db/ledger.ts";
 import { mergeProspects } from "../prospects/duplicates/merge-prospects.ts";
 import { eraseProspect } from "../prospects/privacy/erase-prospect.ts";
 import { signLink } from "../secrets.ts";
@@ -135,6 +136,38 @@ describe("a booking", () => {
     const file = calendarFile(world.app, booked.value.meeting ?? "");
     expect(file).toContain(`DTSTART:${new Date(start).toISOString().replace(/[-:]|\.000/g, "")}`);
     expect(file.split(/\r\n/).length).toBeGreaterThan(10);
+  });
+
+  it.each([
+    ["the email whose sending is open where no other went to them, which then has arrived", false],
+    ["the one that they have, and not to one on its way", true],
+  ])("is put down to %s", (_, hasEarlier) => {
+    const { db } = world.app;
+    withMailbox();
+    const claim = () => {
+      const id = enterTouch(db, {
+        ...{ kind: "answer", journeyId: null, stepId: null, version: null, prospectId: 1, mailboxId: 1 },
+        ...{
+          recipient: visitor.email,
+          state: "claimed",
+          messageId: `<${Math.random()}@q.example>`,
+          inReplyTo: null,
+        },
+        ...{ references: "", subject: "", body: "", markup: null, claimedAt: 1, claimedWall: 1 },
+      });
+      return touchById(db, id as number) as Touch;
+    };
+    const earlier = claim();
+    if (hasEarlier) settleSent(db, earlier, 1, "250 ok");
+    const onItsWay = hasEarlier ? claim() : earlier;
+    const token = signLink("booking", "1", world.app.key);
+    const [start] = bookingPage(world.app, slug, token).times;
+    expect(bookMeeting(world.app, slug, token, { ...visitor, start }).ok).toBe(true);
+    releaseClaim(db, onItsWay);
+    expect(rows(world, "SELECT touch_id AS id FROM events WHERE kind = 'booked'")).toEqual([
+      { id: earlier.id },
+    ]);
+    expect(touchById(db, onItsWay.id)?.state).toBe(hasEarlier ? "queued" : "claimed");
   });
 
   it("by the link of an entry that was merged stops the one that remains; an erased person's link knows nobody", () => {

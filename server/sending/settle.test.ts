@@ -195,7 +195,7 @@ describe("an email that is on its way", () => {
     async (outcome) => {
       const app = openCopy(image);
       const touch = claim(app);
-      optOutProspect(app, 1, null);
+      optOutProspect(app, 1);
       settle(app, touch, mailboxOf(app), outcome, NOW);
       await settleOpenClaims(app, openDoors({ sentFolder: null }).doors, mailboxOf(app));
       expect(touchById(app.db, touch.id)?.state).toBe("sent");
@@ -208,7 +208,7 @@ describe("an email that is on its way", () => {
     const earlier = claim(app, { kind: "answer", messageId: "<before@quillwater.example>" });
     settle(app, earlier, mailboxOf(app), { result: "sent", answer: "" }, NOW);
     const touch = claim(app);
-    optOutProspect(app, 1, null);
+    optOutProspect(app, 1);
     settle(app, touch, mailboxOf(app), outcome, NOW);
     expect(touchById(app.db, touch.id)).toBeUndefined();
     expect(app.db.prepare("SELECT touch_id FROM events WHERE kind = 'opted_out'").pluck().all()).toEqual([

@@ -31,7 +31,7 @@ describe("starting a sequence", () => {
     const list = addPeople(world, ["ana", "bia", "caio", "dora"]);
     const first = addSequence(world, addPeople(world, ["ana"], "One"), [1]);
     start(first);
-    optOutProspect(world.app, 2, null);
+    optOutProspect(world.app, 2);
     const second = addSequence(world, list, [1]);
     expect(start(second)).toMatchObject({
       ok: true,

@@ -1,6 +1,6 @@
 import type { App } from "../../app.ts";
 import { apply } from "../../consequences/apply.ts";
-import { emailTheyHave } from "../../db/ledger.ts";
+import { emailTheyHave, noteLinkFollowed } from "../../db/ledger.ts";
 import { transact } from "../../db/open.ts";
 import { prospectById, remainingProspect } from "../../db/prospects.ts";
 import { AppError } from "../../errors.ts";
@@ -22,17 +22,18 @@ export function optOutAddress(
 
 /** Stops everything for a prospect and puts the address on the block list; doing so again changes nothing. Throws `link_invalid`. */
 export function optOut(app: App, token: string): void {
-  optOutProspect(app, prospectIdOf(app, token), null);
+  optOutProspect(app, prospectIdOf(app, token));
 }
 
-/** The same on a rep's word, when somebody asked for it in a reply. Who was merged opts out with every address they had. */
-export function optOutProspect({ db, clock }: App, prospectId: number, userId: number | null): void {
+/** The same, where the link was read. Who was merged opts out with every address they had. */
+export function optOutProspect({ db, clock }: App, prospectId: number): void {
   const now = clock.now();
   transact({ db: db }, ({ db }) => {
     const id = remainingProspect(db, prospectId)?.id;
     if (id === undefined) return;
+    noteLinkFollowed(db, id);
     const touch = emailTheyHave(db, id);
-    const about = { journeyId: touch?.journeyId ?? null, touchId: touch?.id ?? null, userId };
+    const about = { journeyId: touch?.journeyId ?? null, touchId: touch?.id ?? null };
     apply(db, { kind: "opted_out" }, { at: now, prospectId: id, ...about });
   });
 }

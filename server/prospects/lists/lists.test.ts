@@ -184,7 +184,7 @@ describe("a merge", () => {
     startSequence(world.app, world.userId, addSequence(world, list, [1], { mailboxIds: [] }));
     addNote(world.app, world.userId, { id: 2, text: "rang her" });
     saveProspect(world.app, world.userId, { id: 2, city: "Faro", stage: "won" });
-    optOutProspect(world.app, 2, null);
+    optOutProspect(world.app, 2);
     expect(mergeProspects(world.app, { keepId: 1, goneId: 2 }, world.userId).ok).toBe(true);
     const story = prospectStory(world.app, null, 2);
     expect(story).toMatchObject({
@@ -353,7 +353,7 @@ describe("the block list", () => {
 
   it("is replaced without losing who opted out, who comes off only with the reason in words", () => {
     addPeople(world, ["ana"]);
-    optOutProspect(world.app, 1, null);
+    optOutProspect(world.app, 1);
     applyBlocks(world.app, world.userId, paste("one.example\ntwo.example"));
     expect(
       applyBlocks(world.app, world.userId, paste("two.example\nthree.example", "replace")),
@@ -374,7 +374,7 @@ describe("a person who is erased", () => {
   it("leaves no word behind, and no file, form or hand brings them back", async () => {
     const { listId } = await bring("email,first name,last name\nilse@kai.example,Ilse,Brandt\n");
     addNote(world.app, world.userId, { id: 1, text: "Ilse rang" });
-    optOutProspect(world.app, 1, null);
+    optOutProspect(world.app, 1);
     expect(JSON.stringify(personData(world.app, 1))).toContain("Ilse rang");
     expect(eraseProspect(world.app, null, { id: 1, name: "Ilse" }).ok).toBe(false);
     expect(eraseProspect(world.app, null, { id: 1, name: "ilse brandt" }).ok).toBe(true);
